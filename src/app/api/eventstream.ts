@@ -1,0 +1,56 @@
+import type { LaneEvent } from '@/core/events';
+import { eventsAfterLimited, type StreamSource } from '@/services/stream';
+import { services } from '../services';
+
+/** The most events replayed to somebody who was away; more means `reset`, and the page reads itself anew. */
+const MOST_REPLAYED = 2000;
+/** Bytes that may wait for a slow reader before the stream is closed; it reconnects and replays from its last id. */
+const MOST_WAITING = 1_000_000;
+
+/**
+ * A server-sent-events response from a position in the log: first what was missed, then what comes, each event with its
+ * log sequence as id. Nothing is lost between the two, since listening begins before the replay is read.
+ */
+export function eventStream(request: Request, source: StreamSource): Response {
+  const asked = request.headers.get('last-event-id') ?? new URL(request.url).searchParams.get('after');
+  const { host } = services();
+  const encoder = new TextEncoder();
+  let stop = () => {};
+  const body = new ReadableStream<Uint8Array>({
+    start(controller) {
+      let sent = 0;
+      const push = (text: string) => {
+        if ((controller.desiredSize ?? 0) < -MOST_WAITING) return close();
+        controller.enqueue(encoder.encode(text));
+      };
+      const send = (event: LaneEvent) => {
+        if (event.seq <= sent) return;
+        sent = event.seq;
+        const shown = source(event);
+        if (shown !== null) push(`id: ${event.seq}\ndata: ${JSON.stringify(shown)}\n\n`);
+      };
+      const unlisten = host.listen((events) => events.forEach(send));
+      const beat = setInterval(() => push(': still here\n\n'), 15_000);
+      const close = () => {
+        stop();
+        try {
+          controller.close();
+        } catch {
+          // Already closed by the reader.
+        }
+      };
+      stop = () => {
+        clearInterval(beat);
+        unlisten();
+      };
+      request.signal.addEventListener('abort', close);
+      push('retry: 1000\n\n');
+      const { newest, missed } = eventsAfterLimited(host, asked === null ? null : Number(asked), MOST_REPLAYED);
+      if (missed === null) push(`id: ${newest}\nevent: reset\ndata: {}\n\n`);
+      else missed.forEach(send);
+      sent = Math.max(sent, newest);
+    },
+    cancel: () => stop(),
+  }, { highWaterMark: 0, size: (chunk) => chunk.byteLength });
+  return new Response(body, { headers: { 'content-type': 'text/event-stream; charset=utf-8', 'cache-control': 'no-store, no-transform', connection: 'keep-alive', 'x-accel-buffering': 'no' } });
+}

@@ -1,0 +1,56 @@
+import { describeError, LaneError } from '@/core/errors';
+import type { Actor } from '@/services/actor';
+import { currentActor } from '../services';
+
+/** The largest body the interface takes, bytes. */
+const MOST_BYTES = 64 * 1024;
+
+/** JSON of a body, read up to the limit. Throws `too-large` or `broken-json`. */
+export async function readJson(request: Request): Promise<unknown> {
+  const declared = Number(request.headers.get('content-length') ?? 0);
+  if (declared > MOST_BYTES) throw new LaneError('too-large', `The body is larger than ${MOST_BYTES / 1024} KB.`);
+  const reader = request.body?.getReader();
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    size += part.value.byteLength;
+    if (size > MOST_BYTES) {
+      await reader?.cancel();
+      throw new LaneError('too-large', `The body is larger than ${MOST_BYTES / 1024} KB.`);
+    }
+    parts.push(part.value);
+  }
+  try {
+    return JSON.parse(Buffer.concat(parts).toString('utf8'));
+  } catch (error) {
+    throw new LaneError('broken-json', `The body is not JSON: ${error instanceof Error ? error.message : 'unreadable'}.`, [{ where: 'the body', what: 'is not JSON' }]);
+  }
+}
+
+/** Runs a handler and turns what it throws into the error body that docs/api.md describes. */
+export async function reply(work: () => unknown | Promise<unknown>, status = 200): Promise<Response> {
+  try {
+    const result = await work();
+    return result instanceof Response ? result : Response.json(result ?? null, { status, headers: { 'cache-control': 'no-store' } });
+  } catch (error) {
+    const { status: code, body } = describeError(error);
+    if (code === 500) console.error(error);
+    return Response.json(body, { status: code, headers: { 'cache-control': 'no-store' } });
+  }
+}
+
+/** Like `reply`, for handlers that only signed-in people may use. */
+export const replyTo = (work: (actor: Actor) => unknown | Promise<unknown>, status = 200): Promise<Response> =>
+  reply(async () => {
+    const actor = await currentActor();
+    if (!actor) throw new LaneError('sign-in-needed', 'You are not signed in.');
+    return work(actor);
+  }, status);
+
+export const keyOf = (request: Request): string | null => {
+  const key = request.headers.get('idempotency-key');
+  if (key !== null && (key.length < 8 || key.length > 100)) throw new LaneError('not-valid', 'An idempotency key has 8 to 100 characters.', [{ where: 'Idempotency-Key', what: 'has the wrong length' }]);
+  return key;
+};
+export const bearer = (request: Request): string | null => /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
+export const query = (request: Request): Record<string, string> => Object.fromEntries(new URL(request.url).searchParams);

@@ -1,0 +1,6 @@
+import { noticesFor } from '@/services/stream';
+import { eventStream } from '../eventstream';
+import { replyTo } from '../reply';
+import { services } from '../../services';
+
+export const GET = (request: Request) => replyTo((actor) => eventStream(request, noticesFor(services(), actor)));

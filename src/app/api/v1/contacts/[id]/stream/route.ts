@@ -1,0 +1,13 @@
+import { noticesForContact } from '@/services/stream';
+import { eventStream } from '../../../../eventstream';
+import { bearer, query, reply } from '../../../../reply';
+import { services } from '../../../../../services';
+
+type Context = { params: Promise<{ id: string }> };
+
+/** A browser's EventSource cannot send headers, so the token may also come in the query here. */
+export const GET = (request: Request, { params }: Context) => reply(async () => {
+  const { id } = await params;
+  services().channel.read(id, bearer(request) ?? query(request).token ?? null, 0);
+  return eventStream(request, noticesForContact(id));
+});

@@ -1,0 +1,46 @@
+import type { Channel } from './channels';
+import type { ContactEnd, VisitEnd } from './measures/facts';
+import type { DutyState } from './people/duty';
+import type { Need } from './routing/needs';
+
+/**
+ * What happened, as it is kept for good. Tables of contacts, visits and legs are made from these and can be made anew.
+ * No event carries a customer's words, address or private values: those stand apart and can be erased.
+ */
+export type EventBody =
+  | { readonly type: 'contact.started'; readonly contactId: string; readonly doorId: string; readonly channel: Channel; readonly customerId: string; readonly language: string; readonly botId: string | null; readonly botVersion: number | null }
+  | { readonly type: 'message.written'; readonly contactId: string; readonly messageId: string; readonly from: 'customer' | 'bot' | 'person'; readonly personId: string | null; readonly lineId: string | null }
+  | { readonly type: 'bot.heard'; readonly contactId: string; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean }
+  | { readonly type: 'value.set'; readonly contactId: string; readonly name: string }
+  | { readonly type: 'bot.finished'; readonly contactId: string; readonly lineId: string | null; readonly how: 'handed-over' | 'ended' | 'failed'; readonly because: string | null }
+  | { readonly type: 'visit.began'; readonly contactId: string; readonly visitId: string; readonly queueId: string; readonly channel: Channel; readonly settingsVersion: number; readonly placedAt: number; readonly needs: readonly Need[]; readonly priority: number; readonly goalSeconds: number; readonly because: string }
+  | { readonly type: 'visit.ended'; readonly contactId: string; readonly visitId: string; readonly how: VisitEnd }
+  | { readonly type: 'offer.made'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly acceptBy: number }
+  | { readonly type: 'offer.ended'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly how: 'accepted' | 'declined' | 'missed' | 'withdrawn' }
+  | { readonly type: 'leg.began'; readonly contactId: string; readonly visitId: string; readonly legId: string; readonly personId: string }
+  | { readonly type: 'leg.wrapping'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly passedOn: boolean }
+  | { readonly type: 'leg.ended'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly outcome: string | null; readonly handleSeconds: number }
+  | { readonly type: 'contact.ended'; readonly contactId: string; readonly how: ContactEnd }
+  | { readonly type: 'person.duty'; readonly personId: string; readonly duty: DutyState; readonly reason: string | null }
+  | { readonly type: 'person.reach'; readonly personId: string; readonly reachable: boolean }
+  | { readonly type: 'settings.changed'; readonly version: number; readonly kind: string; readonly id: string };
+
+export type EventType = EventBody['type'];
+
+/** An event in the log: `seq` rises by one and is its id on the stream; `v` is the version of its shape; both clocks in UTC ms. */
+export type LaneEvent = EventBody & { readonly seq: number; readonly v: number; readonly floorAt: number; readonly realAt: number };
+
+/** The version in which each type is written now. Raising one takes an upcaster below and an old example in its test. */
+export const EVENT_VERSION = 1;
+
+type Stored = { readonly seq: number; readonly type: string; readonly v: number; readonly floorAt: number; readonly realAt: number; readonly body: string };
+
+/** Brings a stored event up to the present shape. Throws on a version from the future. */
+export function upcast(stored: Stored): LaneEvent {
+  if (stored.v > EVENT_VERSION) throw new RangeError(`event ${stored.seq} has version ${stored.v}, newer than this code knows`);
+  return { ...(JSON.parse(stored.body) as EventBody), seq: stored.seq, v: EVENT_VERSION, floorAt: stored.floorAt, realAt: stored.realAt };
+}
+
+/** The person an event is about, if it is about one. */
+export const personOf = (event: EventBody): string | null => ('personId' in event ? event.personId : null);
+export const contactOf = (event: EventBody): string | null => ('contactId' in event ? event.contactId : null);

@@ -1,0 +1,62 @@
+import { TZDate } from '@date-fns/tz';
+
+/** One weekly opening, day 1 (Monday) to 7 (Sunday), local wall-clock `HH:MM`; an end at or before the start is on the next day. */
+export type WeeklyInterval = { readonly day: number; readonly from: string; readonly to: string };
+export type Hours = { readonly id: string; readonly name: string; readonly zone: string; readonly weekly: readonly WeeklyInterval[] };
+
+/** `until`/`opensAt` are UTC epoch milliseconds; null means not within the next fortnight. */
+export type Opening = { readonly open: true; readonly until: number | null } | { readonly open: false; readonly opensAt: number | null };
+
+const clock = (text: string): { hour: number; minute: number } => {
+  const [hour = 0, minute = 0] = text.split(':').map(Number);
+  return { hour, minute };
+};
+
+/** The instant of a local wall-clock time; one that does not exist moves forward, an ambiguous one means the first. */
+function instantOf(zone: string, year: number, month: number, date: number, text: string): number {
+  const { hour, minute } = clock(text);
+  const at = new TZDate(year, month, date, hour, minute, 0, zone).getTime();
+  // Where clocks go back the same wall-clock time comes twice, an hour (rarely half an hour) apart: take the earlier.
+  for (const back of [3_600_000, 1_800_000]) {
+    const earlier = new TZDate(at - back, zone);
+    if (earlier.getHours() === hour && earlier.getMinutes() === minute && earlier.getDate() === new TZDate(at, zone).getDate()) return at - back;
+  }
+  return at;
+}
+
+/** Openings as [start, end) in UTC ms for the local days from `fromDay` to `toDay` relative to the day of `at`, merged and in order. */
+export function openings(hours: Hours, at: number, fromDay: number, toDay: number): { start: number; end: number }[] {
+  const today = new TZDate(at, hours.zone);
+  const found: { start: number; end: number }[] = [];
+  for (let offset = fromDay; offset <= toDay; offset++) {
+    const day = new TZDate(today.getFullYear(), today.getMonth(), today.getDate() + offset, 12, 0, 0, hours.zone);
+    const weekday = day.getDay() === 0 ? 7 : day.getDay();
+    for (const interval of hours.weekly) {
+      if (interval.day !== weekday) continue;
+      const nextDay = interval.to <= interval.from ? 1 : 0;
+      const start = instantOf(hours.zone, day.getFullYear(), day.getMonth(), day.getDate(), interval.from);
+      const end = instantOf(hours.zone, day.getFullYear(), day.getMonth(), day.getDate() + nextDay, interval.to);
+      if (end > start) found.push({ start, end });
+    }
+  }
+  found.sort((a, b) => a.start - b.start);
+  const merged: { start: number; end: number }[] = [];
+  for (const next of found) {
+    const last = merged.at(-1);
+    if (last && next.start <= last.end) last.end = Math.max(last.end, next.end);
+    else merged.push({ ...next });
+  }
+  return merged;
+}
+
+/**
+ * Whether hours are open at an instant, until when, or when they open next.
+ *
+ * @example openAt({ zone: 'Europe/Dublin', weekly: [{ day: 1, from: '09:00', to: '17:00' }], … }, monday10) // { open: true, until: … }
+ */
+export function openAt(hours: Hours, at: number): Opening {
+  const list = openings(hours, at, -1, 14);
+  const now = list.find((o) => o.start <= at && at < o.end);
+  if (now) return { open: true, until: now.end - at > 13 * 86_400_000 ? null : now.end };
+  return { open: false, opensAt: list.find((o) => o.start > at)?.start ?? null };
+}

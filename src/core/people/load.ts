@@ -1,0 +1,52 @@
+import { CHANNELS, type Channel } from '../channels';
+
+/** What one contact on a channel takes of a person's 100, and how many of them at most at once. */
+export type ChannelLoad = { readonly cost: number; readonly most: number };
+export type LoadRules = Readonly<Record<Channel, ChannelLoad>>;
+
+export const FULL = 100;
+
+export const DEFAULT_LOAD: LoadRules = {
+  voice: { cost: 100, most: 1 },
+  chat: { cost: 25, most: 4 },
+  messaging: { cost: 20, most: 5 },
+  sms: { cost: 10, most: 8 },
+};
+
+/** Something that holds load: an open contact, one in wrap-up, or an offer not yet answered. */
+export type Held = { readonly channel: Channel; readonly cost: number };
+
+export const usedLoad = (held: Iterable<Held>): number => {
+  let used = 0;
+  for (const { cost } of held) used += cost;
+  return used;
+};
+
+/** Why a contact does not fit, or null when it does: `used + cost ≤ 100` and fewer than `most` on its channel. */
+export function misfit(rules: LoadRules, held: readonly Held[], channel: Channel): 'channel-off' | 'channel-most' | 'load' | null {
+  const { cost, most } = rules[channel];
+  if (most === 0) return 'channel-off';
+  if (held.filter((h) => h.channel === channel).length >= most) return 'channel-most';
+  return usedLoad(held) + cost > FULL ? 'load' : null;
+}
+
+/** A person's own most-at-once per channel, where set, in place of the duty profile's. */
+export function withOverrides(rules: LoadRules, most: Readonly<Partial<Record<Channel, number>>>): LoadRules {
+  const own = (channel: Channel): ChannelLoad => ({ ...rules[channel], most: most[channel] ?? rules[channel].most });
+  return { voice: own('voice'), chat: own('chat'), messaging: own('messaging'), sms: own('sms') };
+}
+
+/** In words: what still fits, e.g. "room for 2 chats, no call until empty". */
+export function roomFor(rules: LoadRules, held: readonly Held[]): string {
+  const free = FULL - usedLoad(held);
+  const parts = CHANNELS.filter((c) => rules[c].most > 0).map((channel) => {
+    const open = held.filter((h) => h.channel === channel).length;
+    const { cost, most } = rules[channel];
+    const room = Math.min(most - open, cost === 0 ? most - open : Math.floor(free / cost));
+    const noun = channel === 'voice' ? 'call' : channel === 'chat' ? 'chat' : channel === 'sms' ? 'SMS' : 'message';
+    const plural = room === 1 || noun === 'SMS' ? noun : `${noun}s`;
+    if (room > 0) return `${room} ${plural}`;
+    return channel === 'voice' && held.length > 0 ? 'no call until empty' : `no ${noun}`;
+  });
+  return parts.length === 0 ? 'takes no channel' : `room for ${parts.join(', ')}`;
+}

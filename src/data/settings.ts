@@ -1,0 +1,88 @@
+import { insert, rows, row, run, type Db } from './database';
+import type { QueueSettings } from '../core/routing/queue';
+import type { Hours, WeeklyInterval } from '../core/hours/weekly';
+import type { Channel } from '../core/channels';
+import type { Localised } from '../core/localised';
+
+/** Starts a new settings version: decisions name the version they were made under. */
+export const newSettingsVersion = (db: Db, realAt: number, kind: string, thingId: string): number =>
+  insert(db, 'INSERT INTO settings_versions (real_at, kind, thing_id) VALUES (?, ?, ?)', realAt, kind, thingId);
+export const settingsVersion = (db: Db): number => row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM settings_versions')?.v ?? 0;
+
+export type Workspace = { readonly name: string; readonly zone: string; readonly languages: readonly string[] };
+export const readWorkspace = (db: Db): Workspace | undefined => {
+  const found = row<{ name: string; zone: string; languages: string }>(db, 'SELECT name, zone, languages FROM workspace WHERE id = 1');
+  return found && { ...found, languages: JSON.parse(found.languages) as string[] };
+};
+export const writeWorkspace = (db: Db, w: Workspace): void => {
+  run(db, 'INSERT INTO workspace (id, name, zone, languages) VALUES (1, ?1, ?2, ?3) ON CONFLICT (id) DO UPDATE SET name = ?1, zone = ?2, languages = ?3', w.name, w.zone, JSON.stringify(w.languages));
+};
+
+/** Who changed what: `before` and `after` are the thing as plain data, null where it did not exist. */
+export type HistoryEntry = { readonly id: number; readonly realAt: number; readonly personId: string; readonly kind: string; readonly thingId: string; readonly before: unknown; readonly after: unknown };
+export const writeHistory = (db: Db, e: Omit<HistoryEntry, 'id'>): void => {
+  run(db, 'INSERT INTO history (real_at, person_id, kind, thing_id, before, after) VALUES (?, ?, ?, ?, ?, ?)', e.realAt, e.personId, e.kind, e.thingId, e.before === null ? null : JSON.stringify(e.before), e.after === null ? null : JSON.stringify(e.after));
+};
+export const historyOf = (db: Db, kind: string, thingId: string): HistoryEntry[] =>
+  rows<Omit<HistoryEntry, 'before' | 'after'> & { before: string | null; after: string | null }>(db, 'SELECT id, real_at AS realAt, person_id AS personId, kind, thing_id AS thingId, before, after FROM history WHERE kind = ? AND thing_id = ? ORDER BY id DESC LIMIT 200', kind, thingId)
+    .map((e) => ({ ...e, before: e.before === null ? null : JSON.parse(e.before), after: e.after === null ? null : JSON.parse(e.after) }));
+
+export type QueueRecord = QueueSettings & { readonly revision: number; readonly place: number };
+type QueueRow = { id: string; name: string; place: number; revision: number; body: string };
+const QUEUE_LATEST = `SELECT q.id, q.name, q.place, q.revision, v.body FROM queues q JOIN queue_versions v ON v.queue_id = q.id
+  AND v.version = (SELECT max(version) FROM queue_versions WHERE queue_id = q.id)`;
+const queueFrom = (r: QueueRow): QueueRecord => ({ ...(JSON.parse(r.body) as QueueSettings), id: r.id, name: r.name, place: r.place, revision: r.revision });
+export const readQueues = (db: Db): QueueRecord[] => rows<QueueRow>(db, `${QUEUE_LATEST} ORDER BY q.place, q.name`).map(queueFrom);
+export const readQueue = (db: Db, id: string): QueueRecord | undefined => {
+  const found = row<QueueRow>(db, `${QUEUE_LATEST} WHERE q.id = ?`, id);
+  return found && queueFrom(found);
+};
+/** A queue as it was under a settings version: what a visit that began then goes by. */
+export const queueAsOf = (db: Db, id: string, version: number): QueueSettings | undefined => {
+  const found = row<{ body: string }>(db, 'SELECT body FROM queue_versions WHERE queue_id = ? AND version <= ? ORDER BY version DESC LIMIT 1', id, version);
+  return found && (JSON.parse(found.body) as QueueSettings);
+};
+export const writeQueue = (db: Db, queue: QueueSettings, place: number, version: number): void => {
+  run(db, 'INSERT INTO queues (id, name, place, revision) VALUES (?1, ?2, ?3, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, revision = revision + 1', queue.id, queue.name, place);
+  run(db, 'INSERT INTO queue_versions (queue_id, version, body) VALUES (?, ?, ?)', queue.id, version, JSON.stringify(queue));
+};
+
+export type HoursRecord = Hours & { readonly revision: number };
+const hoursFrom = (r: { id: string; name: string; zone: string; weekly: string; revision: number }): HoursRecord => ({ ...r, weekly: JSON.parse(r.weekly) as WeeklyInterval[] });
+export const readAllHours = (db: Db): HoursRecord[] => rows<Parameters<typeof hoursFrom>[0]>(db, 'SELECT id, name, zone, weekly, revision FROM hours ORDER BY name').map(hoursFrom);
+export const writeHours = (db: Db, h: Hours): void => {
+  run(db, 'INSERT INTO hours (id, name, zone, weekly, revision) VALUES (?1, ?2, ?3, ?4, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, zone = ?3, weekly = ?4, revision = revision + 1', h.id, h.name, h.zone, JSON.stringify(h.weekly));
+};
+
+/** One address by which contacts come in. */
+export type Door = {
+  readonly id: string; readonly name: string; readonly channel: Channel; readonly address: string; readonly hoursId: string; readonly botId: string;
+  readonly languages: readonly string[]; readonly closedWording: Localised; readonly place: number; readonly revision: number;
+};
+type DoorRow = Omit<Door, 'languages' | 'closedWording'> & { languages: string; closedWording: string };
+const DOORS = 'SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS closedWording, place, revision FROM doors';
+const doorFrom = (r: DoorRow): Door => ({ ...r, languages: JSON.parse(r.languages) as string[], closedWording: JSON.parse(r.closedWording) as Localised });
+export const readDoors = (db: Db): Door[] => rows<DoorRow>(db, `${DOORS} ORDER BY place, name`).map(doorFrom);
+export const readDoor = (db: Db, id: string): Door | undefined => {
+  const found = row<DoorRow>(db, `${DOORS} WHERE id = ?`, id);
+  return found && doorFrom(found);
+};
+export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {
+  run(db, `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording, place, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, 1)
+    ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5, bot_id = ?6, languages = ?7, closed_wording = ?8, revision = revision + 1`,
+  d.id, d.name, d.channel, d.address, d.hoursId, d.botId, JSON.stringify(d.languages), JSON.stringify(d.closedWording), d.place);
+};
+
+/** A value defined once for the whole workspace, shown at the Desk when it is known. */
+export type Field = { readonly id: string; readonly name: string; readonly label: string; readonly private: boolean };
+export const readFields = (db: Db): Field[] =>
+  rows<Omit<Field, 'private'> & { private: number }>(db, 'SELECT id, name, label, private FROM fields ORDER BY place').map((f) => ({ ...f, private: f.private === 1 }));
+export const writeField = (db: Db, f: Field, place: number): void => {
+  run(db, 'INSERT INTO fields (id, name, label, private, place) VALUES (?, ?, ?, ?, ?)', f.id, f.name, f.label, f.private ? 1 : 0, place);
+};
+
+export type OutcomeCode = { readonly code: string; readonly label: string };
+export const readOutcomes = (db: Db): OutcomeCode[] => rows<OutcomeCode>(db, 'SELECT code, label FROM outcome_codes ORDER BY place');
+export const writeOutcome = (db: Db, o: OutcomeCode, place: number): void => {
+  run(db, 'INSERT INTO outcome_codes (code, label, place) VALUES (?, ?, ?)', o.code, o.label, place);
+};

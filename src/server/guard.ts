@@ -1,0 +1,58 @@
+import { randomBytes } from 'node:crypto';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { describeError, LaneError } from '../core/errors';
+
+/** Requests a minute from one network address to the public interface for channels. */
+const PUBLIC_PER_MINUTE = Number(process.env.LANE_PUBLIC_PER_MINUTE ?? 600);
+
+export function refuse(res: ServerResponse, error: LaneError): void {
+  const { status, body } = describeError(error);
+  res.writeHead(status, { 'content-type': 'application/json; charset=utf-8', 'cache-control': 'no-store' });
+  res.end(JSON.stringify(body));
+}
+
+/** Sets the security headers. The page's own scripts carry a nonce; nothing may come from another host. */
+export function secure(req: IncomingMessage, res: ServerResponse): void {
+  const nonce = randomBytes(16).toString('base64');
+  const policy = [
+    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:", "font-src 'self'",
+    "connect-src 'self'", "worker-src 'self' blob:", "frame-ancestors 'none'", "base-uri 'none'", "form-action 'self'", "object-src 'none'",
+  ].join('; ');
+  // Next.js reads the nonce for its own scripts from the request.
+  req.headers['content-security-policy'] = policy;
+  res.setHeader('Content-Security-Policy', policy);
+  res.setHeader('X-Content-Type-Options', 'nosniff');
+  res.setHeader('Referrer-Policy', 'same-origin');
+  res.setHeader('X-Frame-Options', 'DENY');
+  res.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
+  res.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=()');
+}
+
+/** A change may only be asked for by our own pages, or by a program that sends no origin. */
+export function isCrossSite(req: IncomingMessage): boolean {
+  if (req.method === 'GET' || req.method === 'HEAD' || req.method === 'OPTIONS') return false;
+  if (req.headers['sec-fetch-site'] === 'cross-site') return true;
+  const { origin } = req.headers;
+  if (origin === undefined) return false;
+  try {
+    return new URL(origin).host !== req.headers.host;
+  } catch {
+    return true;
+  }
+}
+
+/** The limiter for the public interface: resolves with the seconds to wait, or null when the request may go on. */
+export function createPublicLimit(): (req: IncomingMessage) => Promise<number | null> {
+  const limiter = new RateLimiterMemory({ points: PUBLIC_PER_MINUTE, duration: 60 });
+  return async (req) => {
+    if (!req.url?.startsWith('/api/v1/')) return null;
+    try {
+      await limiter.consume(req.socket.remoteAddress ?? 'unknown');
+      return null;
+    } catch (state) {
+      const ms = typeof state === 'object' && state !== null && 'msBeforeNext' in state ? Number(state.msBeforeNext) : 60_000;
+      return Math.ceil(ms / 1000);
+    }
+  };
+}

@@ -1,0 +1,38 @@
+import type { Services } from '../services';
+import { readPerson } from '../data/people';
+
+const HOUR = 3_600_000;
+
+/** Runs timers when they are due and looks after presence. Gives a function that stops it. */
+export function startHeartbeat(services: Services, untilFloor: (floorAt: number) => number, onFault: (error: unknown) => void): () => void {
+  let timer: NodeJS.Timeout | undefined;
+  const arm = () => {
+    clearTimeout(timer);
+    const next = services.timers.next();
+    const waits = [next.real === null ? HOUR : next.real - Date.now(), next.floor === null ? HOUR : untilFloor(next.floor), HOUR];
+    timer = setTimeout(tick, Math.max(0, Math.min(...waits)));
+  };
+  const tick = () => {
+    try {
+      services.timers.runDue();
+    } catch (error) {
+      onFault(error);
+    }
+    arm();
+  };
+  const stopListening = services.host.listen(arm);
+  const presence = setInterval(() => {
+    try {
+      // Simulated people answer by the stand-in telephone, which needs no beat.
+      services.floor.checkPresence((id) => readPerson(services.host.db, id)?.simulated === false);
+    } catch (error) {
+      onFault(error);
+    }
+  }, 5000);
+  tick();
+  return () => {
+    clearTimeout(timer);
+    clearInterval(presence);
+    stopListening();
+  };
+}

@@ -1,0 +1,84 @@
+import { timingSafeEqual } from 'node:crypto';
+import { object, string } from 'yup';
+import { LaneError } from '../core/errors';
+import { openAt } from '../core/hours/weekly';
+import { messagesOf, readContact, readContactKey, type Contact, type MessageOption } from '../data/contacts';
+import { readPerson } from '../data/people';
+import { readAllHours, readDoor, readDoors } from '../data/settings';
+import type { Channel } from '../core/channels';
+import { once } from './acts';
+import { contactState, hashToken, type ContactState, type Conversations } from './conversations';
+import type { Host } from './host';
+import { opened } from './privatevalues';
+import { exactly, id, languageTag, requiredText, text } from './schemas';
+import { parse } from './validate';
+
+/** The interface that channels use: what a customer's side can do. Documented in docs/api.md and docs/openapi.json. */
+
+const startSchema = exactly(object({
+  door: id('The door'), from: requiredText(120, 'The address of the customer (from)'), name: text(80, 'The name').optional(), language: languageTag.optional(),
+}));
+const saySchema = exactly(object({
+  text: string().max(4000, 'text may have at most 4000 characters').optional(), key: string().matches(/^[0-9*#]$/, 'key must be one of 0–9, * and #').optional(),
+})).test('one', 'Send either text or key', (v) => (v.text === undefined) !== (v.key === undefined))
+  .test('some', 'text is empty', (v) => v.text === undefined || v.text.trim() !== '');
+
+export type PublicDoor = { readonly id: string; readonly name: string; readonly channel: Channel; readonly address: string; readonly languages: readonly string[]; readonly open: boolean };
+export type CustomerMessage = { readonly seq: number; readonly from: 'customer' | 'bot' | 'person'; readonly name: string | null; readonly text: string; readonly options: readonly MessageOption[]; readonly at: string };
+export type CustomerSide = { readonly contact: string; readonly channel: Channel; readonly state: ContactState; readonly language: string; readonly seq: number; readonly messages: readonly CustomerMessage[] };
+
+export function createChannel(host: Host, conversations: Conversations) {
+  function mine(contactId: string, token: string | null): Contact {
+    const contact = readContact(host.db, contactId);
+    const key = readContactKey(host.db, contactId);
+    if (!contact || key === null) throw new LaneError('not-found', 'There is no contact with this id.');
+    if (token === null || !timingSafeEqual(Buffer.from(hashToken(token)), Buffer.from(key))) throw new LaneError('bad-token', 'The token does not belong to this contact.');
+    return contact;
+  }
+  function side(contact: Contact, afterSeq: number): CustomerSide {
+    const messages = messagesOf(host.db, contact.id, afterSeq);
+    return {
+      contact: contact.id, channel: contact.channel, state: contactState(host.db, contact), language: contact.language,
+      seq: messages.at(-1)?.seq ?? afterSeq,
+      messages: messages.map((m) => ({
+        seq: m.seq, from: m.sender, name: m.personId === null ? null : (readPerson(host.db, m.personId)?.shownName ?? null),
+        text: opened(host.db, contact.id, m.text), options: m.options, at: new Date(m.floorAt).toISOString(),
+      })),
+    };
+  }
+  return {
+    doors: (): PublicDoor[] => {
+      const hours = new Map(readAllHours(host.db).map((h) => [h.id, h]));
+      return readDoors(host.db).map((door) => {
+        const when = hours.get(door.hoursId);
+        return { id: door.id, name: door.name, channel: door.channel, address: door.address, languages: door.languages, open: when ? openAt(when, host.clocks.floor()).open : false };
+      });
+    },
+    /** Starts a contact; the answer carries the token for all that follows. */
+    start(input: unknown, key: string | null): { contact: string; token: string } & Omit<CustomerSide, 'contact'> {
+      const asked = parse(startSchema, input);
+      const { contactId, token } = once(host, key, 'start', asked, (tx) => {
+        const door = readDoor(tx.db, asked.door);
+        if (!door) throw new LaneError('not-found', `There is no door with the id ${asked.door}.`, [{ where: 'door', what: 'is not known' }]);
+        return conversations.start(tx, door, { address: asked.from, name: asked.name ?? null, language: asked.language ?? null });
+      });
+      return { ...side(mine(contactId, token), 0), contact: contactId, token };
+    },
+    say(contactId: string, token: string | null, input: unknown, key: string | null): CustomerSide {
+      mine(contactId, token);
+      const asked = parse(saySchema, input);
+      once(host, key, contactId, asked, (tx) => {
+        const contact = mine(contactId, token);
+        if (asked.key !== undefined) conversations.customerSays(tx, contact, { type: 'key', key: asked.key });
+        else conversations.customerSays(tx, contact, { type: 'text', text: asked.text ?? '' });
+        return null;
+      });
+      return side(mine(contactId, token), 0);
+    },
+    leave(contactId: string, token: string | null): CustomerSide {
+      host.transact((tx) => conversations.customerLeaves(tx, mine(contactId, token)));
+      return side(mine(contactId, token), 0);
+    },
+    read: (contactId: string, token: string | null, afterSeq: number): CustomerSide => side(mine(contactId, token), afterSeq),
+  };
+}

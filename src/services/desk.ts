@@ -1,0 +1,174 @@
+import { object } from 'yup';
+import { LaneError } from '../core/errors';
+import { DUTY_STATES, type DutyState } from '../core/people/duty';
+import { heldBy } from '../core/routing/floor';
+import { roomFor, usedLoad } from '../core/people/load';
+import { decisionSentence } from '../core/routing/trail';
+import type { Channel } from '../core/channels';
+import {
+  contactsOfCustomer, decisionsOf, handledSince, legsOf, messagesOf, openLegsOf, openOfferOf, privateValuesOf, readContact, readLeg, readVisit, valuesOf, visitsOf, type Leg,
+} from '../data/contacts';
+import { readPerson, readSkills } from '../data/people';
+import { readDoor, readFields, readOutcomes, readQueue, readQueues } from '../data/settings';
+import { scriptOf } from '../data/bots';
+import { need, type Actor } from './actor';
+import { once } from './acts';
+import type { Conversations } from './conversations';
+import type { Host } from './host';
+import type { LiveFloor } from './livefloor';
+import { opened } from './privatevalues';
+import { exactly, id, oneOf, requiredText, text } from './schemas';
+import { parse } from './validate';
+
+const ACTS = {
+  duty: exactly(object({ act: oneOf(['duty'], 'act'), duty: oneOf<DutyState>(DUTY_STATES, 'The state'), reason: text(60, 'The reason').optional() })),
+  accept: exactly(object({ act: oneOf(['accept'], 'act'), offerId: id('The offer') })),
+  decline: exactly(object({ act: oneOf(['decline'], 'act'), offerId: id('The offer') })),
+  say: exactly(object({ act: oneOf(['say'], 'act'), legId: id('The contact'), text: requiredText(4000, 'The text') })),
+  end: exactly(object({ act: oneOf(['end'], 'act'), legId: id('The contact') })),
+  file: exactly(object({ act: oneOf(['file'], 'act'), legId: id('The contact'), code: requiredText(8, 'The outcome code') })),
+  'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
+} as const;
+const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && name in ACTS;
+
+export type DeskContact = {
+  readonly legId: string; readonly contactId: string; readonly channel: Channel; readonly customer: string; readonly queue: string; readonly door: string; readonly language: string;
+  readonly acceptedAt: number; readonly talking: boolean; readonly cost: number; readonly canPassTo: readonly { id: string; name: string }[];
+  readonly fields: readonly { label: string; value: string }[];
+  readonly why: string; readonly before: readonly { contactId: string; channel: Channel; startedAt: number; how: string | null }[];
+  readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number }[]; readonly lastFrom: 'customer' | 'bot' | 'person' | null;
+};
+export type DeskView = {
+  readonly now: number; readonly name: string; readonly duty: DutyState; readonly reason: string | null; readonly since: number; readonly reachable: boolean; readonly used: number; readonly room: string;
+  readonly handledToday: number; readonly contacts: readonly DeskContact[]; readonly outcomes: readonly { code: string; label: string }[];
+  readonly offer: { readonly offerId: string; readonly channel: Channel; readonly queue: string; readonly customer: string; readonly cost: number; readonly realSecondsLeft: number; readonly why: string; readonly fields: readonly { label: string; value: string }[] } | null;
+};
+
+/** What a person does with contacts. Everything here is about the actor's own Desk. */
+export function createDesk(host: Host, floor: LiveFloor, conversations: Conversations) {
+  const known = (contactId: string): { label: string; value: string }[] => {
+    const values = new Map([...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [v.name, v.value]));
+    const fields = readFields(host.db);
+    return fields.filter((f) => values.has(f.name)).map((f) => ({ label: f.label, value: values.get(f.name) ?? '' }));
+  };
+  const why = (visitId: string, personId: string): string => {
+    const trail = decisionsOf(host.db, visitId).filter((t) => t.chosen === personId).at(-1);
+    if (!trail) return '';
+    const visit = readVisit(host.db, visitId);
+    const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+    const needs = visit?.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`) ?? [];
+    return `${decisionSentence(trail, () => 'You')}${needs.length > 0 ? ` ${needs.join(' and ')} or better ${needs.length === 1 ? 'was' : 'were'} needed.` : ''}`.replace('You was', 'You were');
+  };
+  function myLeg(actor: Actor, legId: string): Leg {
+    const leg = readLeg(host.db, legId);
+    if (!leg || leg.personId !== actor.personId || leg.endedAt !== null) throw new LaneError('not-found', 'This contact is not with you any more.');
+    return leg;
+  }
+  function talking(actor: Actor, legId: string): Leg {
+    const leg = myLeg(actor, legId);
+    if (leg.talkEndedAt !== null) throw new LaneError('not-now', 'This conversation has ended; file its outcome.');
+    return leg;
+  }
+  function offered(actor: Actor, offerId: string): void {
+    if (openOfferOf(host.db, actor.personId)?.id !== offerId) throw new LaneError('not-now', 'This offer is over: the customer left, or the time to accept ran out.');
+  }
+  function contact(leg: Leg): DeskContact | null {
+    const c = readContact(host.db, leg.contactId);
+    if (!c) return null;
+    const visit = readVisit(host.db, leg.visitId);
+    const queue = visit && readQueue(host.db, visit.queueId);
+    const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
+    const customer = conversations.customerName(host.db, c);
+    const messages = messagesOf(host.db, c.id).map((m) => ({
+      seq: m.seq, from: m.sender, at: m.floorAt, text: opened(host.db, c.id, m.text),
+      name: m.sender === 'customer' ? customer : m.sender === 'bot' ? (script?.shownName ?? 'Bot') : (readPerson(host.db, m.personId ?? '')?.shownName ?? 'Us'),
+    }));
+    return {
+      legId: leg.id, contactId: c.id, channel: c.channel, customer, queue: queue?.name ?? '', door: readDoor(host.db, c.doorId)?.name ?? '', language: c.language,
+      acceptedAt: leg.acceptedAt, talking: leg.talkEndedAt === null, cost: floor.engine.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,
+      canPassTo: readQueues(host.db).filter((q) => q.channels.includes(c.channel) && q.id !== queue?.id).map((q) => ({ id: q.id, name: q.name })),
+      fields: known(c.id), why: why(leg.visitId, leg.personId),
+      before: contactsOfCustomer(host.db, c.customerId, 6).filter((b) => b.id !== c.id).slice(0, 5).map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow })),
+      messages, lastFrom: messages.at(-1)?.from ?? null,
+    };
+  }
+  return {
+    view(actor: Actor, dayStart: number): DeskView {
+      need(actor, 'desk.work');
+      const person = readPerson(host.db, actor.personId);
+      const there = floor.engine.floor.people.get(actor.personId);
+      if (!person || !there) throw new LaneError('not-found', 'You are not on the floor.');
+      const open = openOfferOf(host.db, actor.personId);
+      const visit = open && readVisit(host.db, open.visitId);
+      const offeredContact = visit && readContact(host.db, visit.contactId);
+      const legs = openLegsOf(host.db, actor.personId);
+      return {
+        now: host.clocks.floor(), name: person.shownName, duty: person.duty, reason: person.dutyReason, since: person.dutySince, reachable: there.reachable,
+        used: usedLoad(heldBy(there)), room: roomFor(there.load, heldBy(there)), handledToday: handledSince(host.db, actor.personId, dayStart),
+        contacts: legs.flatMap((leg) => contact(leg) ?? []), outcomes: readOutcomes(host.db),
+        offer: open && visit && offeredContact ? {
+          offerId: open.id, channel: visit.channel, queue: readQueue(host.db, visit.queueId)?.name ?? '', customer: conversations.customerName(host.db, offeredContact),
+          cost: there.load[visit.channel].cost, realSecondsLeft: Math.max(0, Math.round((open.acceptBy - host.clocks.real()) / 1000)), why: why(visit.id, actor.personId), fields: known(offeredContact.id),
+        } : null,
+      };
+    },
+
+    /** A sign that the Desk is there; every 15 s from an open Desk. */
+    beat(actor: Actor): void {
+      need(actor, 'desk.work');
+      floor.beat(actor.personId);
+    },
+
+    /** Carries out one act of the Desk, once per key. Throws `not-now` when the moment has passed. */
+    act(actor: Actor, input: unknown, key: string | null): { done: true; legId: string | null } {
+      need(actor, 'desk.work');
+      const name = typeof input === 'object' && input !== null && 'act' in input ? input.act : undefined;
+      if (!isAct(name)) throw new LaneError('not-valid', `act must be one of ${Object.keys(ACTS).join(', ')}.`, [{ where: 'act', what: 'is not known' }]);
+      return once(host, key, actor.personId, input, (tx) => {
+        let legId: string | null = null;
+        switch (name) {
+          case 'duty': {
+            const { duty, reason } = parse(ACTS.duty, input);
+            if (duty === 'ready') floor.beat(actor.personId);
+            floor.setDuty(tx, actor.personId, duty, duty === 'away' ? (reason ?? 'Break') : null);
+            break;
+          }
+          case 'accept':
+            offered(actor, parse(ACTS.accept, input).offerId);
+            legId = floor.accept(tx, actor.personId);
+            break;
+          case 'decline':
+            offered(actor, parse(ACTS.decline, input).offerId);
+            floor.turnDown(tx, actor.personId, 'declined');
+            break;
+          case 'say': {
+            const say = parse(ACTS.say, input);
+            conversations.personSays(tx, talking(actor, say.legId), say.text);
+            break;
+          }
+          case 'end':
+            conversations.endTalk(tx, talking(actor, parse(ACTS.end, input).legId), 'resolved', false);
+            break;
+          case 'file': {
+            const file = parse(ACTS.file, input);
+            const leg = myLeg(actor, file.legId);
+            if (!readOutcomes(tx.db).some((o) => o.code === file.code)) throw new LaneError('not-valid', `There is no outcome code ${file.code}.`, [{ where: 'code', what: 'is not known' }]);
+            if (leg.talkEndedAt === null) conversations.endTalk(tx, leg, 'resolved', false);
+            conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, file.code);
+            break;
+          }
+          case 'pass-on': {
+            const pass = parse(ACTS['pass-on'], input);
+            conversations.passOn(tx, talking(actor, pass.legId), pass.queueId);
+            break;
+          }
+        }
+        return { done: true as const, legId };
+      });
+    },
+
+    /** Whether events about this contact may reach this person's Desk. */
+    concerns: (personId: string, contactId: string): boolean =>
+      legsOf(host.db, contactId).some((l) => l.personId === personId) || visitsOf(host.db, contactId).some((v) => openOfferOf(host.db, personId)?.visitId === v.id),
+  };
+}

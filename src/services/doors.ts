@@ -1,0 +1,86 @@
+import { array, object, string } from 'yup';
+import { LaneError } from '../core/errors';
+import { openAt, type Opening } from '../core/hours/weekly';
+import { CHANNELS, type Channel } from '../core/channels';
+import { readBots } from '../data/bots';
+import { readAllHours, readDoor, readDoors, writeDoor, writeHours, type Door, type HoursRecord } from '../data/settings';
+import { need, type Actor } from './actor';
+import { recordChange, sameRevision } from './change';
+import type { Host } from './host';
+import { exactly, id, languageTag, localisedSchema, oneOf, requiredText, whole } from './schemas';
+import { parse } from './validate';
+
+const doorSchema = exactly(object({
+  id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), channel: oneOf<Channel>(CHANNELS, 'The channel'),
+  address: requiredText(120, 'The address'), hoursId: id('The hours'), botId: id('The bot'), languages: array(languageTag).min(1, 'Choose at least one language').max(12).required('The languages are missing'),
+  closedWording: localisedSchema(500, 'What is said when closed'),
+}));
+const time = string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time must be written like 09:30').required('A time is missing');
+const knownZone = (zone: string | undefined): boolean => {
+  try {
+    return zone !== undefined && new Intl.DateTimeFormat('en', { timeZone: zone }) !== null;
+  } catch {
+    return false;
+  }
+};
+const hoursSchema = exactly(object({
+  id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), zone: requiredText(60, 'The zone').test('zone', 'The zone must be one like Europe/Dublin', knownZone),
+  weekly: array(exactly(object({ day: whole(1, 7, 'The day'), from: time, to: time }))).max(50, 'At most 50 intervals').required('The intervals are missing'),
+}));
+
+export type DoorLine = Door & { readonly opening: Opening; readonly botName: string; readonly botLive: number | null; readonly hoursName: string };
+export type DoorsView = {
+  readonly doors: readonly DoorLine[]; readonly hours: readonly (HoursRecord & { opening: Opening; usedBy: number })[]; readonly bots: readonly { id: string; name: string; liveVersion: number | null }[]; readonly mayChange: boolean; readonly now: number;
+};
+
+export function createDoors(host: Host) {
+  return {
+    view(actor: Actor): DoorsView {
+      need(actor, 'settings.view');
+      const now = host.clocks.floor();
+      const hours = readAllHours(host.db);
+      const bots = readBots(host.db);
+      const doors = readDoors(host.db);
+      return {
+        now, mayChange: actor.role === 'owner' || actor.role === 'lead', bots: bots.map((b) => ({ id: b.id, name: b.name, liveVersion: b.liveVersion })),
+        hours: hours.map((h) => ({ ...h, opening: openAt(h, now), usedBy: doors.filter((d) => d.hoursId === h.id).length })),
+        doors: doors.map((d) => {
+          const when = hours.find((h) => h.id === d.hoursId);
+          const bot = bots.find((b) => b.id === d.botId);
+          return { ...d, opening: when ? openAt(when, now) : { open: false, opensAt: null }, botName: bot?.name ?? '', botLive: bot?.liveVersion ?? null, hoursName: when?.name ?? '' };
+        }),
+      };
+    },
+    save(actor: Actor, input: unknown): { id: string } {
+      need(actor, 'doors.change');
+      const d = parse(doorSchema, input);
+      return host.transact((tx) => {
+        const before = d.id === null ? undefined : readDoor(tx.db, d.id);
+        if (d.id !== null && !before) throw new LaneError('not-found', 'This door is not there any more.');
+        sameRevision(before, d.revision, d.name);
+        const all = readDoors(tx.db);
+        const twin = all.find((o) => o.id !== d.id && o.channel === d.channel && o.address === d.address);
+        if (twin) throw new LaneError('not-valid', `${twin.name} already has this address.`, [{ where: 'address', what: 'is taken' }]);
+        if (!readAllHours(tx.db).some((h) => h.id === d.hoursId)) throw new LaneError('not-valid', 'These hours are not there any more.', [{ where: 'hoursId', what: 'is not known' }]);
+        if (!readBots(tx.db).some((b) => b.id === d.botId)) throw new LaneError('not-valid', 'This bot is not there any more.', [{ where: 'botId', what: 'is not known' }]);
+        const after = { ...d, id: d.id ?? tx.ids('door'), place: before?.place ?? all.length };
+        writeDoor(tx.db, after);
+        recordChange(tx, actor, 'door', after.id, before, after);
+        return { id: after.id };
+      });
+    },
+    saveHours(actor: Actor, input: unknown): { id: string } {
+      need(actor, 'doors.change');
+      const h = parse(hoursSchema, input);
+      return host.transact((tx) => {
+        const before = readAllHours(tx.db).find((o) => o.id === h.id);
+        if (h.id !== null && !before) throw new LaneError('not-found', 'These hours are not there any more.');
+        sameRevision(before, h.revision, h.name);
+        const after = { ...h, id: h.id ?? tx.ids('hours') };
+        writeHours(tx.db, after);
+        recordChange(tx, actor, 'hours', after.id, before, after);
+        return { id: after.id };
+      });
+    },
+  };
+}

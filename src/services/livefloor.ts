@@ -1,0 +1,244 @@
+import { effectiveLevels } from '../core/people/levels';
+import { MISSED, type DutyState } from '../core/people/duty';
+import { withOverrides } from '../core/people/load';
+import { nextChange } from '../core/routing/able';
+import { acceptOffer, allDue, beginVisit, endLeg, endVisit, personChanged, setDuty, turnDownOffer, visitDue, type Engine, type OfferMade } from '../core/routing/engine';
+import { emptyFloor, type FloorPerson, type WaitingVisit } from '../core/routing/floor';
+import { mergeNeeds, type Need } from '../core/routing/needs';
+import { offersOf, openLegs, openOffers, openVisits, readContact, readVisit, writeDecision } from '../data/contacts';
+import { ownLevelsOf, readPeople, readPerson, readProfile, teamLevelsOf, type Person } from '../data/people';
+import { queueAsOf, readQueue, settingsVersion } from '../data/settings';
+import { clearTimer, setTimer } from '../data/timers';
+import type { Host, Tx } from './host';
+
+/** Real ms without a beat from the Desk after which somebody counts as out of reach. */
+export const PRESENCE_MS = 45_000;
+
+/**
+ * Drives the router over the database: every function runs inside a transaction, lets the core decide, and writes what it
+ * decided as events, trails and timers. Nothing here is truth: `load` makes it all again from the tables.
+ */
+export type LiveFloor = ReturnType<typeof createLiveFloor>;
+
+export function createLiveFloor(host: Host) {
+  const engine: Engine = { floor: emptyFloor(), newOfferId: () => host.ids('offer') };
+  const { floor } = engine;
+  /** Last beat of each Desk, real ms. Kept in memory on purpose: after a restart everybody gets their 45 s anew. */
+  const beats = new Map<string, number>();
+
+  function floorPerson(person: Person): FloorPerson {
+    const profile = readProfile(host.db, person.dutyProfileId);
+    const levels = effectiveLevels(ownLevelsOf(host.db, person.id), teamLevelsOf(host.db, person.teamId));
+    const there = floor.people.get(person.id);
+    return {
+      id: person.id, duty: person.active ? person.duty : 'off', reachable: there?.reachable ?? true,
+      profile: { rows: profile?.rows ?? [] }, load: withOverrides(profile?.load ?? NOTHING, person.most),
+      levels: new Map([...levels].map(([skill, effective]) => [skill, effective.level])),
+      open: there?.open ?? new Map(), pending: there?.pending ?? null, lastContactAt: person.lastContactAt,
+    };
+  }
+
+  /** Reads the whole floor from the tables. */
+  function load(): void {
+    floor.people.clear();
+    floor.waiting.clear();
+    for (const person of readPeople(host.db)) floor.people.set(person.id, floorPerson(person));
+    for (const visit of openVisits(host.db)) {
+      const queue = queueAsOf(host.db, visit.queueId, visit.settingsVersion);
+      if (!queue) continue;
+      const refused = new Map(offersOf(host.db, visit.id).filter((o) => o.endedHow === 'declined' || o.endedHow === 'missed').map((o) => [o.personId, o.endedAt ?? 0]));
+      floor.waiting.set(visit.id, { ...visit, queue, refused, offeredTo: null });
+    }
+    for (const offer of openOffers(host.db)) {
+      const visit = floor.waiting.get(offer.visitId);
+      const person = floor.people.get(offer.personId);
+      if (!visit || !person) continue;
+      visit.offeredTo = person.id;
+      person.pending = { offerId: offer.id, visitId: visit.id, channel: visit.channel, cost: person.load[visit.channel].cost };
+    }
+    for (const leg of openLegs(host.db)) {
+      const person = floor.people.get(leg.personId);
+      const contact = readContact(host.db, leg.contactId);
+      if (person && contact) person.open.set(leg.id, { channel: contact.channel, cost: person.load[contact.channel].cost });
+    }
+    const now = host.clocks.real();
+    for (const person of floor.people.values()) if (!beats.has(person.id)) beats.set(person.id, now);
+  }
+  load();
+  host.onUndone(load);
+
+  /** Picks up after a stop: pending offers are withdrawn without blame, then everybody is asked again. */
+  function resume(): void {
+    host.transact((tx) => {
+      for (const offer of openOffers(tx.db)) {
+        const visit = readVisit(tx.db, offer.visitId);
+        if (visit) tx.emit({ type: 'offer.ended', contactId: visit.contactId, visitId: visit.id, offerId: offer.id, personId: offer.personId, how: 'withdrawn' });
+        clearTimer(tx.db, 'offer-expires', offer.id);
+      }
+      load();
+      make(tx, allDue(engine, tx.floorAt));
+      for (const visit of floor.waiting.values()) watch(tx, visit);
+    });
+  }
+
+  /** Writes offers the core decided on: event, trail and the timer after which they count as missed. */
+  function make(tx: Tx, offers: readonly OfferMade[]): void {
+    for (const { offerId, visit, person, trail } of offers) {
+      const profile = readProfile(tx.db, readPerson(tx.db, person.id)?.dutyProfileId ?? '');
+      const acceptBy = tx.realAt + (profile?.acceptSeconds ?? 20) * 1000;
+      tx.emit({ type: 'offer.made', contactId: visit.contactId, visitId: visit.id, offerId, personId: person.id, acceptBy });
+      writeDecision(tx.db, visit.id, trail);
+      setTimer(tx.db, 'offer-expires', offerId, 'real', acceptBy);
+      clearTimer(tx.db, 'visit-due', visit.id);
+    }
+  }
+
+  /** Sets the timer for the next instant at which time alone may change a waiting visit's answer. */
+  function watch(tx: Tx, visit: WaitingVisit | undefined): void {
+    if (!visit || visit.offeredTo !== null) return;
+    const next = nextChange(floor, visit, tx.floorAt);
+    if (next === null) clearTimer(tx.db, 'visit-due', visit.id);
+    else setTimer(tx.db, 'visit-due', visit.id, 'floor', next);
+  }
+
+  function endOffer(tx: Tx, person: FloorPerson, how: 'accepted' | 'declined' | 'missed' | 'withdrawn'): WaitingVisit | null {
+    const { pending } = person;
+    const visit = pending && floor.waiting.get(pending.visitId);
+    if (!pending || !visit) return null;
+    tx.emit({ type: 'offer.ended', contactId: visit.contactId, visitId: visit.id, offerId: pending.offerId, personId: person.id, how });
+    clearTimer(tx.db, 'offer-expires', pending.offerId);
+    return visit;
+  }
+
+  return {
+    engine, load, resume,
+
+    /** A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. */
+    enter(tx: Tx, visit: { contactId: string; queueId: string; placedAt: number; handOver: readonly Need[]; priority: number; because: string }): string {
+      const version = settingsVersion(tx.db);
+      const queue = readQueue(tx.db, visit.queueId);
+      const contact = readContact(tx.db, visit.contactId);
+      if (!queue || !contact) throw new Error(`cannot enter queue ${visit.queueId} with contact ${visit.contactId}`);
+      const needs = mergeNeeds(queue.needs, visit.handOver);
+      const visitId = tx.ids('visit');
+      const event = tx.emit({
+        type: 'visit.began', contactId: contact.id, visitId, queueId: queue.id, channel: contact.channel, settingsVersion: version,
+        placedAt: visit.placedAt, needs, priority: visit.priority, goalSeconds: queue.goal.seconds, because: visit.because,
+      });
+      const waiting: WaitingVisit = {
+        id: visitId, contactId: contact.id, channel: contact.channel, queue, settingsVersion: version, needs, priority: visit.priority,
+        placedAt: visit.placedAt, enteredAt: tx.floorAt, entry: event.seq, refused: new Map(), offeredTo: null,
+      };
+      const { offers, nobody } = beginVisit(engine, waiting, tx.floorAt);
+      make(tx, offers);
+      if (nobody) writeDecision(tx.db, visitId, nobody);
+      watch(tx, waiting);
+      return visitId;
+    },
+
+    /** The visit ends without a person: the customer left, or it was closed. */
+    leave(tx: Tx, visitId: string, how: 'gave-up' | 'closed-by-us'): void {
+      const visit = floor.waiting.get(visitId);
+      if (!visit) return;
+      const person = visit.offeredTo ? floor.people.get(visit.offeredTo) : undefined;
+      if (person) endOffer(tx, person, 'withdrawn');
+      tx.emit({ type: 'visit.ended', contactId: visit.contactId, visitId, how });
+      clearTimer(tx.db, 'visit-due', visitId);
+      make(tx, endVisit(engine, visitId, tx.floorAt));
+    },
+
+    /** The person takes what is offered to them; gives the new leg's id, or null when nothing is offered any more. */
+    accept(tx: Tx, personId: string): string | null {
+      const person = floor.people.get(personId);
+      const visit = person && endOffer(tx, person, 'accepted');
+      if (!visit) return null;
+      const legId = tx.ids('leg');
+      tx.emit({ type: 'visit.ended', contactId: visit.contactId, visitId: visit.id, how: 'accepted' });
+      tx.emit({ type: 'leg.began', contactId: visit.contactId, visitId: visit.id, legId, personId });
+      acceptOffer(engine, personId, legId, tx.floorAt);
+      // Room may be left for another contact: the offer no longer bars it.
+      make(tx, personChanged(engine, personId, tx.floorAt));
+      return legId;
+    },
+
+    /** The person passes on an offer, or misses it and is set away. */
+    turnDown(tx: Tx, personId: string, how: 'declined' | 'missed'): boolean {
+      const person = floor.people.get(personId);
+      const visit = person && endOffer(tx, person, how);
+      if (!visit) return false;
+      if (how === 'missed') tx.emit({ type: 'person.duty', personId, duty: 'away', reason: MISSED });
+      make(tx, turnDownOffer(engine, personId, how, tx.floorAt));
+      watch(tx, floor.waiting.get(visit.id));
+      return true;
+    },
+
+    /** A leg is over, wrap-up included. Somebody who leaves when empty goes off duty with their last contact. */
+    finishLeg(tx: Tx, personId: string, legId: string): void {
+      const person = floor.people.get(personId);
+      make(tx, endLeg(engine, personId, legId, tx.floorAt));
+      if (person?.duty === 'away-when-empty' && person.open.size === 0) {
+        person.duty = 'off';
+        tx.emit({ type: 'person.duty', personId, duty: 'off', reason: null });
+      }
+    },
+
+    setDuty(tx: Tx, personId: string, duty: DutyState, reason: string | null): void {
+      const person = floor.people.get(personId);
+      if (!person) return;
+      const state: DutyState = duty === 'away-when-empty' && person.open.size === 0 && !person.pending ? 'off' : duty;
+      if (state !== 'ready' && person.pending) {
+        // Going off while being asked is an answer: it is passed on without being counted as missed.
+        const visit = endOffer(tx, person, 'declined');
+        person.duty = state;
+        tx.emit({ type: 'person.duty', personId, duty: state, reason });
+        make(tx, turnDownOffer(engine, personId, 'declined', tx.floorAt));
+        if (visit) watch(tx, floor.waiting.get(visit.id));
+        return;
+      }
+      tx.emit({ type: 'person.duty', personId, duty: state, reason });
+      make(tx, setDuty(engine, personId, state, tx.floorAt));
+    },
+
+    /** People's skills, channels or profiles changed: what they can take is read anew and asked at once. */
+    refreshPeople(tx: Tx, personIds: readonly string[]): void {
+      for (const id of personIds) {
+        const person = readPerson(tx.db, id);
+        if (person) floor.people.set(id, floorPerson(person));
+      }
+      for (const id of personIds) make(tx, personChanged(engine, id, tx.floorAt));
+      for (const visit of floor.waiting.values()) watch(tx, visit);
+    },
+
+    visitDue(tx: Tx, visitId: string): void {
+      make(tx, visitDue(engine, visitId, tx.floorAt));
+      watch(tx, floor.waiting.get(visitId));
+    },
+
+
+    /** A Desk is there. Somebody who was out of reach can be asked again at once. */
+    beat(personId: string): void {
+      beats.set(personId, host.clocks.real());
+      const person = floor.people.get(personId);
+      if (!person || person.reachable) return;
+      host.transact((tx) => {
+        person.reachable = true;
+        tx.emit({ type: 'person.reach', personId, reachable: true });
+        make(tx, personChanged(engine, personId, tx.floorAt));
+      });
+    },
+
+    /** Finds Desks gone silent for 45 s: nothing more is offered there, and a pending offer is missed. People on stand-in telephones need no beat. */
+    checkPresence(needsBeat: (personId: string) => boolean): void {
+      const late = host.clocks.real() - PRESENCE_MS;
+      for (const person of floor.people.values()) {
+        if (person.duty === 'off' || !person.reachable || (beats.get(person.id) ?? 0) >= late || !needsBeat(person.id)) continue;
+        host.transact((tx) => {
+          person.reachable = false;
+          tx.emit({ type: 'person.reach', personId: person.id, reachable: false });
+        });
+      }
+    },
+  };
+}
+
+const NOTHING = { voice: { cost: 100, most: 0 }, chat: { cost: 25, most: 0 }, messaging: { cost: 20, most: 0 }, sms: { cost: 10, most: 0 } };

@@ -1,0 +1,34 @@
+import { contactOf, personOf, type EventType, type LaneEvent } from '../core/events';
+import { mayDo } from '../core/people/rights';
+import { eventsAfter, lastSeq } from '../data/events';
+import type { Actor } from './actor';
+import type { Services } from './index';
+import type { Host } from './host';
+
+/** What one reader gets of an event, or null for nothing. */
+export type StreamSource = (event: LaneEvent) => object | null;
+/** A pointer to what changed; readers fetch what they may see of it. */
+export type Notice = { readonly seq: number; readonly type: EventType; readonly contactId: string | null; readonly personId: string | null };
+
+/** Where the log stands, and what a reader at `after` has missed: null when that is too much, or makes no sense. */
+export function eventsAfterLimited(host: Host, after: number | null, most: number): { newest: number; missed: LaneEvent[] | null } {
+  const newest = lastSeq(host.db);
+  if (after === null) return { newest, missed: [] };
+  if (!Number.isInteger(after) || after < 0 || after > newest || newest - after > most) return { newest, missed: null };
+  return { newest, missed: eventsAfter(host.db, after, most) };
+}
+
+/** What a signed-in person hears: those who may see the floor hear of everything, others of themselves and their contacts. */
+export const noticesFor = (services: Services, actor: Actor): StreamSource => (event) => {
+  const contactId = contactOf(event);
+  const personId = personOf(event);
+  const mine = personId === actor.personId || event.type === 'settings.changed' || (contactId !== null && services.desk.concerns(actor.personId, contactId));
+  if (!mine && !mayDo(actor.role, 'floor.view')) return null;
+  const notice: Notice = { seq: event.seq, type: event.type, contactId, personId };
+  return notice;
+};
+
+const FOR_CUSTOMERS: readonly EventType[] = ['message.written', 'visit.began', 'leg.began', 'leg.wrapping', 'contact.ended'];
+/** What the customer's side of one contact hears. */
+export const noticesForContact = (contactId: string): StreamSource => (event) =>
+  contactOf(event) === contactId && FOR_CUSTOMERS.includes(event.type) ? { seq: event.seq, type: event.type } : null;
