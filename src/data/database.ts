@@ -61,20 +61,37 @@ export function migrate(db: Db, folder: string): void {
   }
 }
 
-const prepared = new WeakMap<Db, Map<string, Database.Statement>>();
+type Prepared = { readonly statement: Database.Statement; readonly bind: (params: readonly Param[]) => unknown[] };
+const prepared = new WeakMap<Db, Map<string, Prepared>>();
 
-function statement(db: Db, sql: string): Database.Statement {
+/** better-sqlite3 takes numbered parameters (`?1`) as names, and plain ones in order. */
+const inOrder = (params: readonly Param[]): unknown[] => [...params];
+const byNumber = (params: readonly Param[]): unknown[] => [Object.fromEntries(params.map((param, i) => [String(i + 1), param]))];
+
+function prepare(db: Db, sql: string): Prepared {
   let all = prepared.get(db);
   if (!all) prepared.set(db, (all = new Map()));
   let found = all.get(sql);
-  if (!found) all.set(sql, (found = db.prepare(sql)));
+  if (!found) all.set(sql, (found = { statement: db.prepare(sql), bind: sql.includes('?1') ? byNumber : inOrder }));
   return found;
 }
 
 /** Rows of a query; each statement is prepared once per database. The row type says what the SQL selects. */
-export const rows = <Row>(db: Db, sql: string, ...params: Param[]): Row[] => statement(db, sql).all(...params) as Row[];
-export const row = <Row>(db: Db, sql: string, ...params: Param[]): Row | undefined => statement(db, sql).get(...params) as Row | undefined;
+export function rows<Row>(db: Db, sql: string, ...params: Param[]): Row[] {
+  const { statement, bind } = prepare(db, sql);
+  return statement.all(...bind(params)) as Row[];
+}
+export function row<Row>(db: Db, sql: string, ...params: Param[]): Row | undefined {
+  const { statement, bind } = prepare(db, sql);
+  return statement.get(...bind(params)) as Row | undefined;
+}
 /** Runs a statement; gives the number of rows changed. */
-export const run = (db: Db, sql: string, ...params: Param[]): number => statement(db, sql).run(...params).changes;
+export function run(db: Db, sql: string, ...params: Param[]): number {
+  const { statement, bind } = prepare(db, sql);
+  return statement.run(...bind(params)).changes;
+}
 /** Runs an INSERT; gives the new row's number. */
-export const insert = (db: Db, sql: string, ...params: Param[]): number => Number(statement(db, sql).run(...params).lastInsertRowid);
+export function insert(db: Db, sql: string, ...params: Param[]): number {
+  const { statement, bind } = prepare(db, sql);
+  return Number(statement.run(...bind(params)).lastInsertRowid);
+}

@@ -14,6 +14,8 @@ export function refuse(res: ServerResponse, error: LaneError): void {
 
 /** Sets the security headers. The page's own scripts carry a nonce; nothing may come from another host. */
 export function secure(req: IncomingMessage, res: ServerResponse): void {
+  // Only the socket says who is there: a header could say anything.
+  req.headers['x-forwarded-for'] = req.socket.remoteAddress ?? 'unknown';
   const nonce = randomBytes(16).toString('base64');
   const policy = [
     "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:", "font-src 'self'",

@@ -1,14 +1,14 @@
 import { timingSafeEqual } from 'node:crypto';
 import { object, string } from 'yup';
 import { LaneError } from '../core/errors';
-import { openAt } from '../core/hours/weekly';
 import { messagesOf, readContact, readContactKey, type Contact, type MessageOption } from '../data/contacts';
 import { readPerson } from '../data/people';
-import { readAllHours, readDoor, readDoors } from '../data/settings';
+import { readDoor, readDoors } from '../data/settings';
 import type { Channel } from '../core/channels';
 import { once } from './acts';
 import { contactState, hashToken, type ContactState, type Conversations } from './conversations';
 import type { Host } from './host';
+import { openNow } from './opennow';
 import { opened } from './privatevalues';
 import { exactly, id, languageTag, requiredText, text } from './schemas';
 import { parse } from './validate';
@@ -48,11 +48,7 @@ export function createChannel(host: Host, conversations: Conversations) {
   }
   return {
     doors: (): PublicDoor[] => {
-      const hours = new Map(readAllHours(host.db).map((h) => [h.id, h]));
-      return readDoors(host.db).map((door) => {
-        const when = hours.get(door.hoursId);
-        return { id: door.id, name: door.name, channel: door.channel, address: door.address, languages: door.languages, open: when ? openAt(when, host.clocks.floor()).open : false };
-      });
+      return readDoors(host.db).map((door) => ({ id: door.id, name: door.name, channel: door.channel, address: door.address, languages: door.languages, open: openNow(host, door.hoursId).open }));
     },
     /** Starts a contact; the answer carries the token for all that follows. */
     start(input: unknown, key: string | null): { contact: string; token: string } & Omit<CustomerSide, 'contact'> {

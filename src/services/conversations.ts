@@ -3,7 +3,6 @@ import { beginning, runBot, type BotAct, type BotInput, type BotState } from '..
 import { allSteps, type BotScript } from '../core/bots/model';
 import { isText } from '../core/channels';
 import { LaneError } from '../core/errors';
-import { openAt } from '../core/hours/weekly';
 import { localised } from '../core/localised';
 import { handleSeconds } from '../core/measures/handletime';
 import type { ContactEnd } from '../core/measures/facts';
@@ -12,10 +11,11 @@ import {
   customerAt, legsOf, messagesOf, privateValuesOf, readBotState, readContact, readCustomer, visitsOf, writeBotState, writeContactKey, writeCustomer, writeMessage, writeValue,
   type Contact, type Leg, type MessageOption,
 } from '../data/contacts';
-import { readAllHours, readFields, readQueue, type Door } from '../data/settings';
+import { readFields, readQueues, type Door } from '../data/settings';
 import { clearTimer, setTimer } from '../data/timers';
 import type { Db } from '../data/database';
-import type { Tx } from './host';
+import type { Host, Tx } from './host';
+import { openNow } from './opennow';
 import type { LiveFloor } from './livefloor';
 import { keepPrivate, withTokens } from './privatevalues';
 
@@ -33,7 +33,7 @@ export function contactState(db: Db, contact: Contact): ContactState {
 /** One conversation from its start to its filed outcome. All functions run inside a transaction. */
 export type Conversations = ReturnType<typeof createConversations>;
 
-export function createConversations(floor: LiveFloor) {
+export function createConversations(host: Host, floor: LiveFloor) {
   function write(tx: Tx, contactId: string, from: 'customer' | 'bot' | 'person', text: string, extra: { personId?: string; lineId?: string | null; options?: readonly MessageOption[] } = {}): void {
     const id = tx.ids('message');
     const personId = extra.personId ?? null;
@@ -69,7 +69,7 @@ export function createConversations(floor: LiveFloor) {
         break;
       case 'remember':
         // A private value was kept when it was heard.
-        if (!isPrivate(tx.db, act.name)) writeValue(tx.db, contact.id, act.name, act.value);
+        if (!isPrivate(act.name)) writeValue(tx.db, contact.id, act.name, act.value);
         tx.emit({ type: 'value.set', contactId: contact.id, name: act.name });
         break;
       case 'hand-over':
@@ -83,19 +83,19 @@ export function createConversations(floor: LiveFloor) {
     }
   }
 
-  const isPrivate = (db: Db, name: string): boolean => readFields(db).some((f) => f.name === name && f.private);
+  const isPrivate = (name: string): boolean => host.remembered('fields', readFields).some((f) => f.name === name && f.private);
 
   /** The field that the bot would put the next answer into, when it is a private one. */
-  function privateAnswer(db: Db, script: BotScript, state: BotState): string | null {
+  function privateAnswer(script: BotScript, state: BotState): string | null {
     const step = allSteps(script).find((s) => s.id === state.lineId);
-    return step?.verb === 'listen' && step.hears.kind === 'text' && isPrivate(db, step.remember) ? step.remember : null;
+    return step?.verb === 'listen' && step.hears.kind === 'text' && isPrivate(step.remember) ? step.remember : null;
   }
 
   function endTalk(tx: Tx, leg: Leg, contactEnd: ContactEnd | null, passedOn: boolean): void {
     tx.emit({ type: 'leg.wrapping', contactId: leg.contactId, legId: leg.id, personId: leg.personId, passedOn });
     if (contactEnd) tx.emit({ type: 'contact.ended', contactId: leg.contactId, how: contactEnd });
     const queueId = visitsOf(tx.db, leg.contactId).find((v) => v.id === leg.visitId)?.queueId;
-    const wrapUp = queueId === undefined ? null : (readQueue(tx.db, queueId)?.wrapUpSeconds ?? null);
+    const wrapUp = queueId === undefined ? null : (host.remembered('queues', readQueues).find((q) => q.id === queueId)?.wrapUpSeconds ?? null);
     if (wrapUp !== null && !passedOn) setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp * 1000);
   }
 
@@ -120,14 +120,13 @@ export function createConversations(floor: LiveFloor) {
       const contactId = tx.ids('contact');
       const token = randomBytes(24).toString('base64url');
       const language = from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en');
-      const robot = readBot(tx.db, door.botId);
+      const robot = host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
       const version = robot?.liveVersion ?? null;
       tx.emit({ type: 'contact.started', contactId, doorId: door.id, channel: door.channel, customerId: customer.id, language, botId: robot?.id ?? null, botVersion: version });
       writeContactKey(tx.db, contactId, hashToken(token));
       const contact = readContact(tx.db, contactId);
       if (!contact) throw new Error(`contact ${contactId} was not kept`);
-      const hours = readAllHours(tx.db).find((h) => h.id === door.hoursId);
-      if (hours && !openAt(hours, tx.floorAt).open) {
+      if (!openNow(host, door.hoursId).open) {
         write(tx, contactId, 'bot', localised(door.closedWording, language, door.languages));
         tx.emit({ type: 'contact.ended', contactId, how: 'closed-by-us' });
         return { contactId, token };
@@ -145,7 +144,7 @@ export function createConversations(floor: LiveFloor) {
       const state = storedState(tx.db, contact.id);
       const script = state && contact.botId !== null && contact.botVersion !== null ? scriptOf(tx.db, contact.botId, contact.botVersion) : undefined;
       const said = input.type === 'key' ? input.key : input.text;
-      const field = state && script ? privateAnswer(tx.db, script, state) : null;
+      const field = state && script ? privateAnswer(script, state) : null;
       if (!state || !script) write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
       else if (field === null) write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
       else if (input.type === 'text') write(tx, contact.id, 'customer', keepPrivate(tx, contact.id, field, said.trim()));
@@ -173,7 +172,7 @@ export function createConversations(floor: LiveFloor) {
 
     /** The person passes the contact to another queue: a new visit, whose wait starts now. */
     passOn(tx: Tx, leg: Leg, queueId: string): void {
-      const queue = readQueue(tx.db, queueId);
+      const queue = host.remembered('queues', readQueues).find((q) => q.id === queueId);
       const contact = readContact(tx.db, leg.contactId);
       if (!queue || !contact) throw new LaneError('not-found', 'There is no such queue.');
       if (!queue.channels.includes(contact.channel)) throw new LaneError('not-valid', `${queue.name} does not take this channel.`, [{ where: 'queueId', what: 'does not take this channel' }]);

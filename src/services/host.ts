@@ -18,6 +18,8 @@ export type Host = {
   readonly clocks: Clocks;
   /** Runs work in one transaction and tells listeners once it is kept. Work inside work joins the outer transaction. */
   readonly transact: <T>(work: (tx: Tx) => T) => T;
+  /** What `read` gives, kept until settings change: for settings that every contact looks at. */
+  readonly remembered: <T>(name: string, read: (db: Db) => T) => T;
   readonly listen: (listener: Listener) => () => void;
   /** Called when a change was undone, so that whatever is kept in memory is read anew. */
   readonly onUndone: (handler: () => void) => void;
@@ -27,6 +29,7 @@ export type Host = {
 export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { oneTransaction?: boolean } = {}): Host {
   const listeners = new Set<Listener>();
   const undone: (() => void)[] = [];
+  const memory = new Map<string, unknown>();
   let current: Tx | null = null;
   const transact = <T>(work: (tx: Tx) => T): T => {
     if (current) return work(current);
@@ -38,6 +41,7 @@ export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { one
       emit: (body) => {
         const event = appendEvent(db, body, floorAt, realAt);
         events.push(event);
+        if (event.type === 'settings.changed') memory.clear();
         return event;
       },
     };
@@ -47,15 +51,21 @@ export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { one
       result = options.oneTransaction ? work(tx) : db.transaction(() => work(tx))();
     } catch (error) {
       current = null;
+      memory.clear();
       undone.forEach((handler) => handler());
       throw error;
     }
     current = null;
+    if (events.some((e) => e.type === 'settings.changed')) memory.clear();
     if (events.length > 0) for (const listener of [...listeners]) listener(events);
     return result;
   };
   return {
     db, ids, clocks, transact,
+    remembered: <T>(name: string, read: (db: Db) => T): T => {
+      if (!memory.has(name)) memory.set(name, read(db));
+      return memory.get(name) as T;
+    },
     listen: (listener) => {
       listeners.add(listener);
       return () => listeners.delete(listener);

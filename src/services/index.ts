@@ -16,7 +16,7 @@ import { createTimers } from './timers';
 /** Everything the product does, over one host. `rate` is how fast the floor's clock runs. */
 export function createServices(host: Host, rate: () => number = () => 1) {
   const floor = createLiveFloor(host);
-  const conversations = createConversations(floor);
+  const conversations = createConversations(host, floor);
   return {
     host, floor, conversations,
     signIn: createSignIn(host), channel: createChannel(host, conversations), desk: createDesk(host, floor, conversations), timers: createTimers(host, floor, conversations),

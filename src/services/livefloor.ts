@@ -7,7 +7,7 @@ import { emptyFloor, type FloorPerson, type WaitingVisit } from '../core/routing
 import { mergeNeeds, type Need } from '../core/routing/needs';
 import { offersOf, openLegs, openOffers, openVisits, readContact, readVisit, writeDecision } from '../data/contacts';
 import { ownLevelsOf, readPeople, readPerson, readProfile, teamLevelsOf, type Person } from '../data/people';
-import { queueAsOf, readQueue, settingsVersion } from '../data/settings';
+import { queueAsOf, readQueues, settingsVersion } from '../data/settings';
 import { clearTimer, setTimer } from '../data/timers';
 import type { Host, Tx } from './host';
 
@@ -25,11 +25,14 @@ export function createLiveFloor(host: Host) {
   const { floor } = engine;
   /** Last beat of each Desk, real ms. Kept in memory on purpose: after a restart everybody gets their 45 s anew. */
   const beats = new Map<string, number>();
+  /** Real seconds each person has to accept an offer, from their duty profile. */
+  const acceptSeconds = new Map<string, number>();
 
   function floorPerson(person: Person): FloorPerson {
     const profile = readProfile(host.db, person.dutyProfileId);
     const levels = effectiveLevels(ownLevelsOf(host.db, person.id), teamLevelsOf(host.db, person.teamId));
     const there = floor.people.get(person.id);
+    acceptSeconds.set(person.id, profile?.acceptSeconds ?? 20);
     return {
       id: person.id, duty: person.active ? person.duty : 'off', reachable: there?.reachable ?? true,
       profile: { rows: profile?.rows ?? [] }, load: withOverrides(profile?.load ?? NOTHING, person.most),
@@ -84,8 +87,7 @@ export function createLiveFloor(host: Host) {
   /** Writes offers the core decided on: event, trail and the timer after which they count as missed. */
   function make(tx: Tx, offers: readonly OfferMade[]): void {
     for (const { offerId, visit, person, trail } of offers) {
-      const profile = readProfile(tx.db, readPerson(tx.db, person.id)?.dutyProfileId ?? '');
-      const acceptBy = tx.realAt + (profile?.acceptSeconds ?? 20) * 1000;
+      const acceptBy = tx.realAt + (acceptSeconds.get(person.id) ?? 20) * 1000;
       tx.emit({ type: 'offer.made', contactId: visit.contactId, visitId: visit.id, offerId, personId: person.id, acceptBy });
       writeDecision(tx.db, visit.id, trail);
       setTimer(tx.db, 'offer-expires', offerId, 'real', acceptBy);
@@ -115,8 +117,8 @@ export function createLiveFloor(host: Host) {
 
     /** A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. */
     enter(tx: Tx, visit: { contactId: string; queueId: string; placedAt: number; handOver: readonly Need[]; priority: number; because: string }): string {
-      const version = settingsVersion(tx.db);
-      const queue = readQueue(tx.db, visit.queueId);
+      const version = host.remembered('version', settingsVersion);
+      const queue = host.remembered('queues', readQueues).find((q) => q.id === visit.queueId);
       const contact = readContact(tx.db, visit.contactId);
       if (!queue || !contact) throw new Error(`cannot enter queue ${visit.queueId} with contact ${visit.contactId}`);
       const needs = mergeNeeds(queue.needs, visit.handOver);

@@ -1,0 +1,151 @@
+import type { Channel } from '../src/core/channels';
+import type { Chance } from '../src/core/chance';
+import type { Localised } from '../src/core/localised';
+import type { DutyProfile, DutyRow } from '../src/core/people/duty';
+import { DEFAULT_LOAD, type LoadRules } from '../src/core/people/load';
+import type { Level, SkillKind } from '../src/core/people/levels';
+import type { Role } from '../src/core/people/rights';
+import type { PickingRule, QueueSettings } from '../src/core/routing/queue';
+
+/** Brindlewood Instrument Hire: made up from end to end. Everything here is plain data that `fill.ts` puts in through the services. */
+export const COMPANY = { name: 'Brindlewood Instrument Hire', zone: 'Europe/Dublin', languages: ['en', 'es', 'fr', 'pl'] } as const;
+export const PASSWORD = 'brindlewood';
+
+export const TEAMS = [
+  { id: 'team_front', name: 'Front desk', zone: 'Europe/Dublin', size: 20, levels: { skill_woodwind: 3, skill_newhire: 2 } },
+  { id: 'team_repairs', name: 'Repairs bench', zone: 'Europe/Lisbon', size: 12, levels: { skill_percussion: 2, skill_triage: 2 } },
+  { id: 'team_strings', name: 'Strings advice', zone: 'Europe/Dublin', size: 10, levels: { skill_bowed: 3 } },
+  { id: 'team_schools', name: 'Schools & accounts', zone: 'Europe/Dublin', size: 12, levels: { skill_schools: 3, skill_billing: 3 } },
+  { id: 'team_evening', name: 'Evening desk', zone: 'Europe/Dublin', size: 10, levels: { skill_newhire: 2, skill_billing: 2 } },
+] as const;
+export type TeamId = (typeof TEAMS)[number]['id'];
+
+export const SKILLS: readonly { id: string; name: string; kind: SkillKind }[] = [
+  { id: 'skill_bowed', name: 'Bowed strings', kind: 'product' }, { id: 'skill_woodwind', name: 'Woodwind', kind: 'product' }, { id: 'skill_brass', name: 'Brass', kind: 'product' },
+  { id: 'skill_percussion', name: 'Percussion', kind: 'product' }, { id: 'skill_keys', name: 'Keyboards', kind: 'product' }, { id: 'skill_triage', name: 'Repairs triage', kind: 'task' },
+  { id: 'skill_newhire', name: 'New hire', kind: 'task' }, { id: 'skill_billing', name: 'Billing', kind: 'task' }, { id: 'skill_schools', name: 'School accounts', kind: 'task' },
+  { id: 'skill_deliveries', name: 'Deliveries', kind: 'task' }, { id: 'skill_credit', name: 'Credit licence', kind: 'licence' }, { id: 'skill_es', name: 'Spanish', kind: 'language' },
+  { id: 'skill_fr', name: 'French', kind: 'language' }, { id: 'skill_pl', name: 'Polish', kind: 'language' },
+];
+
+const ALL: readonly Channel[] = ['voice', 'chat', 'messaging', 'sms'];
+const queue = (id: string, name: string, channels: readonly Channel[], seconds: number, needs: [string, Level][], order: PickingRule[], wrapUpSeconds: number | null): QueueSettings =>
+  ({ id, name, channels, goal: { percent: 80, seconds }, needs: needs.map(([skillId, atLeast]) => ({ skillId, atLeast })), order, wrapUpSeconds });
+export const QUEUES: readonly QueueSettings[] = [
+  queue('queue_newhire', 'New hire', ALL, 30, [['skill_newhire', 2]], ['longest-idle'], 120),
+  queue('queue_repairs', 'Repairs', ALL, 30, [['skill_triage', 2]], ['highest-level', 'lightest-load'], 180),
+  queue('queue_strings', 'Strings advice', ['voice', 'chat', 'messaging'], 45, [['skill_bowed', 3]], ['highest-level', 'lightest-load'], 120),
+  queue('queue_billing', 'Billing', ALL, 45, [['skill_billing', 2]], ['lightest-load'], 120),
+  queue('queue_schools', 'School accounts', ['voice', 'chat', 'messaging'], 60, [['skill_schools', 3]], ['longest-idle'], 180),
+  queue('queue_deliveries', 'Deliveries', ALL, 90, [['skill_deliveries', 1]], ['lightest-load'], 60),
+  queue('queue_callbacks', 'Call backs', ['voice'], 120, [], ['longest-idle'], 60),
+  queue('queue_espanol', 'Español', ['voice', 'chat', 'messaging'], 45, [['skill_es', 3]], ['highest-level', 'lightest-load'], 120),
+];
+
+const rows = (band: number, delaySeconds: number, ...queues: string[]): DutyRow[] =>
+  queues.flatMap((id) => (QUEUES.find((q) => q.id === id)?.channels ?? []).map((channel) => ({ queueId: id, channel, band, delaySeconds })));
+const profile = (id: string, name: string, bands: DutyRow[][], load: Partial<LoadRules> = {}): DutyProfile => ({ id, name, rows: bands.flat(), load: { ...DEFAULT_LOAD, ...load }, acceptSeconds: 20 });
+export const PROFILES: readonly DutyProfile[] = [
+  profile('profile_front', 'Front desk', [rows(1, 0, 'queue_newhire', 'queue_espanol'), rows(2, 0, 'queue_billing', 'queue_deliveries'), rows(3, 60, 'queue_repairs')]),
+  profile('profile_repairs', 'Repairs first', [rows(1, 0, 'queue_repairs'), rows(2, 0, 'queue_strings'), rows(3, 60, 'queue_newhire')]),
+  profile('profile_strings', 'Strings first', [rows(1, 0, 'queue_strings'), rows(2, 0, 'queue_newhire', 'queue_espanol')]),
+  profile('profile_schools', 'Schools and billing', [rows(1, 0, 'queue_schools', 'queue_billing'), rows(2, 30, 'queue_newhire')]),
+  profile('profile_evening', 'Evening', [rows(1, 0, 'queue_newhire', 'queue_billing', 'queue_deliveries'), rows(2, 0, 'queue_repairs', 'queue_espanol')]),
+  profile('profile_texts', 'Texts only', [rows(1, 0, 'queue_deliveries'), rows(2, 0, 'queue_newhire', 'queue_billing')], { voice: { cost: 100, most: 0 } }),
+];
+
+export const HOURS = [
+  { id: 'hours_day', name: 'Shop hours', zone: 'Europe/Dublin', weekly: [...[1, 2, 3, 4, 5].map((day) => ({ day, from: '08:00', to: '18:00' })), { day: 6, from: '09:00', to: '17:00' }] },
+  { id: 'hours_long', name: 'Shop and evening', zone: 'Europe/Dublin', weekly: [...[1, 2, 3, 4, 5].map((day) => ({ day, from: '08:00', to: '21:00' })), { day: 6, from: '09:00', to: '17:00' }] },
+] as const;
+
+const CLOSED: Localised = {
+  en: 'We are closed just now. Our shop is open from 8 in the morning on weekdays and from 9 on Saturdays.', es: 'Ahora estamos cerrados. Abrimos a las 8 entre semana y a las 9 los sábados.',
+  fr: 'Nous sommes fermés. Nous ouvrons à 8 h en semaine et à 9 h le samedi.', pl: 'Teraz jest zamknięte. Otwieramy o 8 w dni robocze i o 9 w soboty.',
+};
+const door = (id: string, name: string, channel: Channel, address: string, botId: string, hoursId: string, weight: number, languages: readonly string[] = ['en', 'es']) => ({ id, name, channel, address, botId, hoursId, weight, languages, closedWording: CLOSED });
+/** `weight` is the share of simulated customers who come by each door. */
+export const DOORS = [
+  door('door_main', 'Main number', 'voice', '+353 20 911 0100', 'bot_front', 'hours_long', 26, ['en', 'es', 'fr', 'pl']),
+  door('door_repairs', 'Repairs line', 'voice', '+353 20 911 0140', 'bot_repairs', 'hours_day', 10),
+  door('door_schools', 'Schools line', 'voice', '+353 20 911 0160', 'bot_front', 'hours_day', 5),
+  door('door_web', 'Website chat', 'chat', 'www.brindlewood.example', 'bot_chat', 'hours_long', 24),
+  door('door_account', 'My hire page chat', 'chat', 'my.brindlewood.example', 'bot_chat', 'hours_long', 8),
+  door('door_messages', 'Brindlewood messages', 'messaging', '@brindlewood', 'bot_chat', 'hours_long', 12),
+  door('door_tutors', 'Tutor messages', 'messaging', '@brindlewood-tutors', 'bot_chat', 'hours_day', 3),
+  door('door_sms', 'Text line', 'sms', '+353 20 911 0190', 'bot_text', 'hours_long', 9),
+  door('door_delivery', 'Delivery texts', 'sms', '+353 20 911 0195', 'bot_text', 'hours_day', 3),
+] as const;
+
+export const FIELDS = [
+  { id: 'field_reason', name: 'reason', label: 'Reason', private: false }, { id: 'field_instrument', name: 'instrument', label: 'Instrument', private: false },
+  { id: 'field_hire', name: 'hire number', label: 'Hire number', private: true }, { id: 'field_problem', name: 'problem', label: 'What happened', private: false },
+  { id: 'field_cover', name: 'cover', label: 'Cover', private: false },
+] as const;
+export const OUTCOMES = [
+  { code: 'HIRE', label: 'Hire begun' }, { code: 'REPAIR', label: 'Repair booked' }, { code: 'ADVICE', label: 'Advice given' }, { code: 'PAID', label: 'Payment settled' }, { code: 'DELIVER', label: 'Delivery arranged' }, { code: 'NOTHING', label: 'Nothing came of it' },
+] as const;
+
+const FIRST = ['Ailsa', 'Benedek', 'Cato', 'Delphine', 'Edric', 'Fenna', 'Gideon', 'Hanneke', 'Ilse', 'Jorund', 'Katya', 'Linus', 'Maelle', 'Nadir', 'Orla', 'Petra', 'Quillon', 'Rosalba', 'Stellan', 'Thandi', 'Ulla', 'Vasco', 'Wilma', 'Xenia', 'Yorick', 'Zelda'];
+const LAST = ['Abernath', 'Brackwell', 'Corrigold', 'Dunmarrow', 'Eastlake', 'Farraday', 'Glimsby', 'Harkwood', 'Ironmay', 'Jessamy', 'Kestrelton', 'Lorrimund', 'Marchbane', 'Nightwell', 'Oxenby', 'Pemberlow', 'Quarrie', 'Rookstead', 'Silverlea', 'Thornaby', 'Underbank', 'Vellacourt', 'Whitterby', 'Yarrowby'];
+
+export type DemoPerson = {
+  readonly id: string; readonly name: string; readonly email: string; readonly teamId: TeamId; readonly role: Role; readonly profileId: string; readonly levels: Readonly<Record<string, Level>>;
+  /** Local hours of the weekday shift; null for somebody who does not take contacts. */
+  readonly shift: { readonly from: number; readonly to: number } | null;
+  /** Somebody who signs in for real once the demo runs. */
+  readonly real: boolean;
+};
+
+const NAMED: readonly [string, TeamId, Role, Record<string, Level>, boolean][] = [
+  ['Nell Ashgrove', 'team_front', 'owner', {}, true], ['Noor Amsel', 'team_front', 'lead', {}, true],
+  ['Bertil Achterberg', 'team_front', 'supervisor', { skill_bowed: 2, skill_newhire: 4, skill_billing: 2, skill_deliveries: 2 }, true],
+  ['Tamsin Orrel', 'team_front', 'agent', { skill_newhire: 5, skill_billing: 3, skill_fr: 4, skill_percussion: 2, skill_deliveries: 3 }, true],
+  ['Odile Karrow', 'team_repairs', 'agent', { skill_bowed: 5, skill_woodwind: 4, skill_brass: 2, skill_triage: 5, skill_fr: 5 }, true],
+  ['Yusra Dameh', 'team_front', 'agent', { skill_brass: 3, skill_newhire: 3, skill_billing: 4, skill_es: 5, skill_deliveries: 2 }, false],
+  ['Colm Ferrity', 'team_front', 'agent', { skill_newhire: 5, skill_schools: 2, skill_pl: 3, skill_deliveries: 4 }, false],
+  ['Ines Vall', 'team_front', 'agent', { skill_woodwind: 4, skill_newhire: 4, skill_billing: 2, skill_es: 5, skill_fr: 3 }, false],
+  ['Marek Dolny', 'team_repairs', 'agent', { skill_bowed: 3, skill_brass: 5, skill_triage: 4, skill_pl: 5 }, false],
+  ['Sunniva Roe', 'team_repairs', 'agent', { skill_woodwind: 5, skill_brass: 4, skill_triage: 3 }, false],
+  ['Pell Hathersage', 'team_repairs', 'agent', { skill_bowed: 4, skill_percussion: 5, skill_triage: 4, skill_billing: 2 }, false],
+  ['Grethe Ansbach', 'team_schools', 'agent', { skill_bowed: 2, skill_billing: 5, skill_schools: 5, skill_fr: 2 }, false],
+  ['Dov Larrimer', 'team_schools', 'agent', { skill_woodwind: 3, skill_newhire: 2, skill_schools: 5 }, false],
+  ['Amaia Recalde', 'team_schools', 'agent', { skill_newhire: 3, skill_schools: 4, skill_es: 5 }, false],
+];
+const PROFILE_OF: Readonly<Record<TeamId, string>> = { team_front: 'profile_front', team_repairs: 'profile_repairs', team_strings: 'profile_strings', team_schools: 'profile_schools', team_evening: 'profile_evening' };
+
+export const emailOf = (name: string): string => `${name.toLowerCase().replace(/[^a-z ]/g, '').replaceAll(' ', '.')}@brindlewood.example`;
+
+/** 64 people in 5 teams, the same for the same chance. One of them has a profile without room for any of its channels. */
+export function people(chance: Chance): DemoPerson[] {
+  const made: DemoPerson[] = [];
+  const names = new Set(NAMED.map(([name]) => name));
+  const shiftFor = (teamId: TeamId, i: number) => (teamId === 'team_evening' ? { from: 13 + (i % 2), to: 21 } : { from: 8 + (i % 3), to: 16 + (i % 3) });
+  const add = (name: string, teamId: TeamId, role: Role, levels: Record<string, Level>, real: boolean) => {
+    const i = made.length;
+    const takes = role !== 'owner' && role !== 'lead';
+    made.push({ id: `person_${String(i + 1).padStart(2, '0')}`, name, email: emailOf(name), teamId, role, levels, real, profileId: i % 11 === 10 && teamId === 'team_front' ? 'profile_texts' : PROFILE_OF[teamId], shift: takes ? shiftFor(teamId, i) : null });
+  };
+  for (const [name, teamId, role, levels, real] of NAMED) add(name, teamId, role, levels, real);
+  const level = (from: number): Level => Math.min(5, from + chance.below(3)) as Level;
+  for (const team of TEAMS) {
+    while (made.filter((p) => p.teamId === team.id).length < team.size) {
+      const name = `${chance.pick(FIRST)} ${chance.pick(LAST)}`;
+      if (names.has(name)) continue;
+      names.add(name);
+      const levels: Record<string, Level> = {};
+      const give = (skill: string, share: number, from: number) => { if (chance.next() < share) levels[skill] = level(from); };
+      give('skill_newhire', team.id === 'team_front' || team.id === 'team_evening' ? 0.8 : 0.3, 2);
+      give('skill_billing', team.id === 'team_schools' || team.id === 'team_front' ? 0.6 : 0.15, 2);
+      give('skill_triage', team.id === 'team_repairs' ? 0.7 : 0.12, 2);
+      give('skill_bowed', team.id === 'team_strings' ? 0.6 : 0.15, 3);
+      give('skill_deliveries', team.id === 'team_front' || team.id === 'team_evening' ? 0.7 : 0.2, 1);
+      give('skill_brass', 0.25, 1); give('skill_keys', 0.3, 1); give('skill_percussion', 0.15, 1); give('skill_credit', 0.2, 3);
+      give('skill_es', team.id === 'team_front' || team.id === 'team_strings' ? 0.25 : 0.08, 3); give('skill_fr', team.id === 'team_repairs' ? 0 : 0.12, 2);
+      // Nobody in the evening speaks Polish.
+      give('skill_pl', team.id === 'team_evening' ? 0 : 0.08, 2);
+      add(name, team.id, 'agent', levels, false);
+    }
+  }
+  return made;
+}

@@ -1,0 +1,283 @@
+import { TZDate } from '@date-fns/tz';
+import { seeded, type Chance } from '../src/core/chance';
+import { isText, type Channel } from '../src/core/channels';
+import type { LaneEvent } from '../src/core/events';
+import { openAt, openings } from '../src/core/hours/weekly';
+import { messagesOf, openLegs, openVisits, readContact, readCustomer, readLeg } from '../src/data/contacts';
+import { readPeople, type Person } from '../src/data/people';
+import { readAllHours, readDoors, type Door } from '../src/data/settings';
+import type { Services } from '../src/services';
+import { contactState } from '../src/services/conversations';
+import { createAgenda, type Agenda } from './agenda';
+import { COMPANY, DOORS, people as plannedPeople, type DemoPerson } from './company';
+import * as lines from './lines';
+
+/**
+ * Simulated customers and people. They know nothing of the inside: customers come by doors, read what they are asked, wait
+ * and lose patience; people go on duty by their shifts, take what they are offered, talk and file outcomes. The same crowd
+ * makes the history (on a virtual clock, as fast as it goes) and keeps the Floor moving live.
+ */
+export type Crowd = { readonly agenda: Agenda; readonly hear: (events: readonly LaneEvent[]) => void; readonly begin: () => void };
+
+const SECOND = 1000;
+const MINUTE = 60_000;
+/** Contacts an hour at the doors, by local hour, on an ordinary weekday; weekday factors Monday to Sunday. */
+const BY_HOUR = [0, 0, 0, 0, 0, 0, 0, 3, 150, 270, 330, 320, 250, 230, 250, 260, 240, 160, 90, 65, 45, 4, 0, 0];
+const BY_DAY = [1.12, 1.02, 1, 0.98, 1.02, 0.45, 0];
+/** Mondays from 10 to 12 bring more than the desk can take. */
+const MONDAY_PEAK = 1.25;
+
+/** Addresses of simulated customers, so that they can be told from people who try the demo by hand. */
+export const isSimulatedAddress = (address: string): boolean => address.startsWith('+35320913') || address.endsWith('.example');
+
+type Customer = { readonly channel: Channel; readonly language: string; readonly wants: lines.Wish; readonly token: number };
+
+export function createCrowd(services: Services, chance: Chance, scale = 1): Crowd {
+  const { host, conversations, floor } = services;
+  const agenda = createAgenda();
+  const customers = new Map<string, Customer>();
+  const simulated = new Map<string, Person>(readPeople(host.db).filter((p) => p.simulated).map((p) => [p.id, p]));
+  const plan = new Map<string, DemoPerson>(plannedPeople(seeded(64)).map((p) => [p.id, p]));
+  const weights = new Map<string, number>(DOORS.map((d) => [d.id, d.weight]));
+  const now = () => host.clocks.floor();
+  const later = (seconds: number, act: () => void) => agenda.add(now() + seconds * SECOND, act);
+  const contactOpen = (id: string) => readContact(host.db, id)?.endedAt === null;
+
+  // Customers -------------------------------------------------------------------------------------------------------
+
+  function rateAt(at: number): number {
+    const local = new TZDate(at, COMPANY.zone);
+    const weekday = (local.getDay() + 6) % 7;
+    const peak = weekday === 0 && local.getHours() >= 10 && local.getHours() < 12 ? MONDAY_PEAK : 1;
+    return scale * (BY_HOUR[local.getHours()] ?? 0) * (BY_DAY[weekday] ?? 0) * peak;
+  }
+  /** Arrivals of a Poisson process whose rate changes by the hour: exponential gaps, none across an hour's end. */
+  function nextArrival(): void {
+    const at = now();
+    const rate = rateAt(at);
+    const hourEnd = (Math.floor(at / (60 * MINUTE)) + 1) * 60 * MINUTE;
+    const gap = rate > 0 ? chance.exponential(3600 / rate) * SECOND : Infinity;
+    if (at + gap >= hourEnd) agenda.add(hourEnd, nextArrival);
+    else agenda.add(at + gap, () => { arrive(); nextArrival(); });
+  }
+  function pickDoor(): Door {
+    const doors = host.remembered('doors', readDoors);
+    let left = chance.next() * doors.reduce((sum, d) => sum + (weights.get(d.id) ?? 1), 0);
+    return doors.find((d) => (left -= weights.get(d.id) ?? 1) < 0) ?? chance.pick(doors);
+  }
+  function arrive(): void {
+    const door = pickDoor();
+    const token = chance.below(9000);
+    const address = door.channel === 'voice' || door.channel === 'sms' ? `+35320913${String(1000 + token)}` : `visitor-${token}@${door.channel}.example`;
+    const language = chance.next() < 0.82 ? 'en' : chance.next() < 0.75 ? 'es' : 'fr';
+    host.transact((tx) => {
+      const { contactId } = conversations.start(tx, door, { address, name: door.channel === 'chat' ? lines.customerName(token) : null, language });
+      if (!contactOpen(contactId)) return;
+      customers.set(contactId, { channel: door.channel, language, wants: lines.wish(chance), token });
+      later(3 + chance.exponential(6), () => answerBot(contactId));
+    });
+  }
+  function answerBot(contactId: string): void {
+    const customer = customers.get(contactId);
+    const contact = readContact(host.db, contactId);
+    if (!customer || !contact || contact.endedAt !== null) return;
+    const asked = messagesOf(host.db, contactId).findLast((m) => m.sender === 'bot');
+    if (!asked) return;
+    // People look for the case label, do not find it, and go: the line where most are lost.
+    const leaves = /hire number|número de alquiler/i.test(asked.text) ? 0.11 : 0.012;
+    host.transact((tx) => {
+      if (chance.next() < leaves) return conversations.customerLeaves(tx, contact);
+      const said = lines.answer(chance, customer.wants, customer.language, asked);
+      if (customer.channel === 'voice' && /^[0-9*#]$/.test(said)) conversations.customerSays(tx, contact, { type: 'key', key: said });
+      else conversations.customerSays(tx, contact, { type: 'text', text: said });
+    });
+    if (withBot(contactId)) later(3 + chance.exponential(7), () => answerBot(contactId));
+  }
+  const withBot = (contactId: string): boolean => {
+    const contact = readContact(host.db, contactId);
+    return contact !== undefined && contactState(host.db, contact) === 'with-bot';
+  };
+
+  function losePatience(contactId: string, visitId: string): void {
+    const contact = readContact(host.db, contactId);
+    if (contact && contact.endedAt === null && floor.engine.floor.waiting.has(visitId)) host.transact((tx) => conversations.customerLeaves(tx, contact));
+  }
+  const patience = (channel: Channel): number => chance.exponential(channel === 'voice' ? 260 : channel === 'chat' ? 420 : 2400);
+
+  // People ----------------------------------------------------------------------------------------------------------
+
+  const shiftOf = (personId: string, at: number): { from: number; to: number } | null => {
+    const planned = plan.get(personId);
+    const local = new TZDate(at, COMPANY.zone);
+    const weekday = (local.getDay() + 6) % 7;
+    if (!planned?.shift || weekday === 6) return null;
+    // On Saturdays about a third work, by turns.
+    const week = Math.floor(at / (7 * 86_400_000));
+    if (weekday === 5 && (week + Number(personId.slice(-2))) % 3 !== 0) return null;
+    const from = weekday === 5 ? Math.max(9, planned.shift.from) : planned.shift.from;
+    const start = (hour: number) => new TZDate(local.getFullYear(), local.getMonth(), local.getDate(), hour, 0, 0, COMPANY.zone).getTime();
+    const to = weekday === 5 ? Math.min(17, planned.shift.to) : planned.shift.to;
+    return to > from ? { from: start(from), to: start(to) } : null;
+  };
+  const setDuty = (personId: string, duty: 'ready' | 'away' | 'away-when-empty', reason: string | null) => host.transact((tx) => floor.setDuty(tx, personId, duty, reason));
+  function planDay(): void {
+    const at = now();
+    const local = new TZDate(at, COMPANY.zone);
+    for (const personId of simulated.keys()) {
+      const shift = shiftOf(personId, at);
+      const duty = floor.engine.floor.people.get(personId)?.duty;
+      if (!shift || shift.to <= at) {
+        if (duty !== 'off') setDuty(personId, 'away-when-empty', null);
+        continue;
+      }
+      const late = chance.below(240) * SECOND;
+      agenda.add(Math.max(at, shift.from + late), () => setDuty(personId, 'ready', null));
+      const lunch = shift.from + (3 + 1.5 * chance.next()) * 60 * MINUTE;
+      if (lunch > at) {
+        agenda.add(lunch, () => setDuty(personId, 'away', 'Lunch'));
+        agenda.add(lunch + 40 * MINUTE, () => setDuty(personId, 'ready', null));
+      }
+      agenda.add(shift.to, () => setDuty(personId, 'away-when-empty', null));
+    }
+    agenda.add(new TZDate(local.getFullYear(), local.getMonth(), local.getDate() + 1, 5, 0, 0, COMPANY.zone).getTime(), planDay);
+  }
+
+  function answerOffer(personId: string, offerId: string): void {
+    const person = floor.engine.floor.people.get(personId);
+    if (person?.pending?.offerId !== offerId) return;
+    // One in two hundred is missed: the offer runs out, and they come back after a while.
+    const luck = chance.next();
+    if (luck < 0.005) return later(240, () => { if (floor.engine.floor.people.get(personId)?.duty === 'away') setDuty(personId, 'ready', null); });
+    host.transact((tx) => (luck < 0.02 ? floor.turnDown(tx, personId, 'declined') : floor.accept(tx, personId)));
+  }
+
+  /** A simulated person talks to a customer: greets, answers a few times, ends. A real customer is answered as they write. */
+  function talk(legId: string, contactId: string, personId: string): void {
+    const contact = readContact(host.db, contactId);
+    if (!contact) return;
+    const customer = customers.get(contactId);
+    const text = isText(contact.channel);
+    const handle = text ? chance.lognormal(540, 0.5) : chance.lognormal(350, 0.6);
+    const name = simulated.get(personId)?.shownName ?? '';
+    later(text ? 8 + chance.exponential(15) : 2, () => personSays(legId, lines.greeting(chance, contact.language, name)));
+    if (customer) {
+      for (const part of text ? [0.35, 0.7] : [0.5]) {
+        later(handle * part, () => customerSays(contactId, lines.chatter(chance, customer.language)));
+        later(handle * part + 20 + chance.exponential(20), () => personSays(legId, lines.help(chance, contact.language)));
+      }
+      later(handle, () => endTalk(legId));
+    } else later(420, () => endTalk(legId));
+  }
+  const stillTalking = (legId: string) => {
+    const leg = readLeg(host.db, legId);
+    return leg && leg.talkEndedAt === null ? leg : null;
+  };
+  function personSays(legId: string, text: string): void {
+    const leg = stillTalking(legId);
+    if (leg) host.transact((tx) => conversations.personSays(tx, leg, text));
+  }
+  function customerSays(contactId: string, text: string): void {
+    const contact = readContact(host.db, contactId);
+    if (contact && contact.endedAt === null) host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text }));
+  }
+  function endTalk(legId: string): void {
+    const leg = stillTalking(legId);
+    if (leg) host.transact((tx) => (chance.next() < 0.03 ? conversations.passOn(tx, leg, 'queue_newhire') : conversations.endTalk(tx, leg, 'resolved', false)));
+  }
+  function file(legId: string): void {
+    const leg = readLeg(host.db, legId);
+    if (leg && leg.endedAt === null && leg.talkEndedAt !== null) host.transact((tx) => conversations.finish(tx, leg, lines.outcome(chance)));
+  }
+
+  // What happens -----------------------------------------------------------------------------------------------------
+
+  function hearOne(e: LaneEvent): void {
+    switch (e.type) {
+      case 'visit.began':
+        if (customers.has(e.contactId)) later(patience(e.channel), () => losePatience(e.contactId, e.visitId));
+        break;
+      case 'offer.made':
+        if (simulated.has(e.personId)) later(2 + chance.exponential(3), () => answerOffer(e.personId, e.offerId));
+        break;
+      case 'leg.began':
+        if (simulated.has(e.personId)) talk(e.legId, e.contactId, e.personId);
+        break;
+      case 'message.written': {
+        // A person who tries the demo by hand is answered: by a simulated agent, or by a simulated customer.
+        const customer = customers.get(e.contactId);
+        if (e.from === 'person' && customer && e.personId !== null && !simulated.has(e.personId)) later(6 + chance.exponential(6), () => customerSays(e.contactId, lines.chatter(chance, customer.language)));
+        if (e.from === 'customer' && !customer) {
+          const leg = openLegs(host.db).find((l) => l.contactId === e.contactId && l.talkEndedAt === null);
+          if (leg && simulated.has(leg.personId)) later(4 + chance.exponential(4), () => personSays(leg.id, lines.help(chance, readContact(host.db, e.contactId)?.language ?? 'en')));
+        }
+        break;
+      }
+      case 'leg.wrapping':
+        if (simulated.has(e.personId) && !e.passedOn) later(8 + chance.exponential(20), () => file(e.legId));
+        break;
+      case 'contact.ended':
+        customers.delete(e.contactId);
+        break;
+      default:
+    }
+  }
+
+  /** Takes over what an earlier run left open, so that nobody stands about for ever. */
+  function adopt(): void {
+    const ours = (contactId: string): boolean => {
+      const contact = readContact(host.db, contactId);
+      const customer = contact && readCustomer(host.db, contact.customerId);
+      if (!contact || !customer || !isSimulatedAddress(customer.address)) return false;
+      customers.set(contactId, { channel: contact.channel, language: contact.language, wants: lines.wish(chance), token: chance.below(9000) });
+      return true;
+    };
+    for (const visit of openVisits(host.db)) if (ours(visit.contactId)) later(patience(visit.channel), () => losePatience(visit.contactId, visit.id));
+    for (const leg of openLegs(host.db)) {
+      if (!ours(leg.contactId) || !simulated.has(leg.personId)) continue;
+      later(10 + chance.exponential(120), () => (stillTalking(leg.id) ? endTalk(leg.id) : file(leg.id)));
+      if (leg.talkEndedAt !== null) later(5, () => file(leg.id));
+    }
+  }
+
+  return {
+    agenda, hear: (events) => events.forEach(hearOne),
+    begin: () => { adopt(); planDay(); nextArrival(); },
+  };
+}
+
+/**
+ * Runs the crowd live on the floor's clock. When every door has closed for the day and nobody waits, the simulated day
+ * skips to a quarter of an hour after the next opening.
+ */
+export function startCrowd(services: Services, clock: { floor: () => number; untilFloor: (at: number) => number; jumpTo: (at: number) => void }, onFault: (error: unknown) => void): () => void {
+  const { host } = services;
+  skipNight(services, clock);
+  const crowd = createCrowd(services, seeded(clock.floor() & 0x7fffffff));
+  let timer: NodeJS.Timeout | undefined;
+  const run = () => {
+    try {
+      for (let at = crowd.agenda.nextAt(); at !== null && at <= clock.floor(); at = crowd.agenda.nextAt()) crowd.agenda.takeNext()?.();
+      if (skipNight(services, clock)) crowd.begin();
+    } catch (error) {
+      onFault(error);
+    }
+    const at = crowd.agenda.nextAt();
+    timer = setTimeout(run, Math.min(1000, at === null ? 1000 : Math.max(10, clock.untilFloor(at))));
+  };
+  const stop = host.listen(crowd.hear);
+  crowd.begin();
+  run();
+  return () => { clearTimeout(timer); stop(); };
+}
+
+function skipNight(services: Services, clock: { floor: () => number; jumpTo: (at: number) => void }): boolean {
+  const { host, floor } = services;
+  const at = clock.floor();
+  const hours = readAllHours(host.db);
+  const busy = floor.engine.floor.waiting.size > 0 || openLegs(host.db).length > 0;
+  if (busy || hours.length === 0 || hours.some((h) => openAt(h, at).open)) return false;
+  const next = Math.min(...hours.map((h) => openings(h, at, 0, 8).find((o) => o.start > at)?.start ?? Infinity));
+  if (!Number.isFinite(next)) return false;
+  clock.jumpTo(next + 15 * MINUTE);
+  return true;
+}

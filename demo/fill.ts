@@ -1,0 +1,104 @@
+import { join } from 'node:path';
+import { TZDate } from '@date-fns/tz';
+import { seeded } from '../src/core/chance';
+import { seededIds } from '../src/core/ids';
+import { writeDraft, publishDraft } from '../src/data/bots';
+import { writeClock } from '../src/data/clock';
+import { openDatabase, run, type Db } from '../src/data/database';
+import { addSupervisor, readPeople, writeOwnLevel, writePerson, writeProfile, writeSkill, writeTeam, writeTeamLevel } from '../src/data/people';
+import { newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
+import { createServices } from '../src/services';
+import { createHost } from '../src/services/host';
+import { hashPassword, setPassword } from '../src/services/signin';
+import { BOTS } from './bots';
+import { COMPANY, DOORS, FIELDS, HOURS, OUTCOMES, PASSWORD, PROFILES, QUEUES, SKILLS, TEAMS, people as planned } from './company';
+import { createCrowd } from './crowd';
+
+/** Puts the company's settings into an empty database. `realAt` is when all of it was set up. */
+export function fillSettings(db: Db, realAt: number): void {
+  const company = planned(seeded(64));
+  const owner = company.find((p) => p.role === 'owner');
+  writeWorkspace(db, COMPANY);
+  TEAMS.forEach((t, i) => writeTeam(db, t, i));
+  SKILLS.forEach((s, i) => writeSkill(db, s, i));
+  for (const t of TEAMS) for (const [skill, level] of Object.entries(t.levels)) writeTeamLevel(db, t.id, skill, level);
+  PROFILES.forEach((p) => writeProfile(db, p));
+  QUEUES.forEach((q, i) => writeQueue(db, q, i, newSettingsVersion(db, realAt, 'queue', q.id)));
+  HOURS.forEach((h) => writeHours(db, h));
+  FIELDS.forEach((f, i) => writeField(db, f, i));
+  OUTCOMES.forEach((o, i) => writeOutcome(db, o, i));
+  for (const b of BOTS) {
+    writeDraft(db, b.id, b.name, b.script);
+    publishDraft(db, b.id, 'First version', realAt, owner?.id ?? '');
+  }
+  DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i }));
+  for (const p of company) {
+    writePerson(db, { ...p, shownName: p.name.split(' ')[0] ?? p.name, active: true, simulated: p.shift !== null, dutyProfileId: p.profileId, most: p.id === 'person_60' ? { voice: 0, chat: 0, messaging: 0, sms: 0 } : {} });
+    for (const [skill, level] of Object.entries(p.levels)) writeOwnLevel(db, p.id, skill, level);
+    if (p.role === 'supervisor') addSupervisor(db, p.teamId, p.id);
+  }
+}
+
+/** Lets the crowd live through `days` days up to `until` on a virtual clock, in one transaction. Gives the number of contacts. */
+export function fillHistory(db: Db, from: number, until: number, seed: number, scale: number, progress: (share: number) => void): number {
+  let now = from;
+  const chance = seeded(seed);
+  const clocks = { real: () => now, floor: () => now };
+  db.exec('BEGIN');
+  const services = createServices(createHost(db, seededIds(seeded(seed + 1)), clocks, { oneTransaction: true }));
+  const crowd = createCrowd(services, chance, scale);
+  services.host.listen(crowd.hear);
+  crowd.begin();
+  for (let steps = 0; ; steps++) {
+    const { real, floor } = services.timers.next();
+    const next = Math.min(crowd.agenda.nextAt() ?? Infinity, real ?? Infinity, floor ?? Infinity);
+    if (next > until) break;
+    now = Math.max(now, next);
+    if ((real !== null && real <= now) || (floor !== null && floor <= now)) services.timers.runDue();
+    else crowd.agenda.takeNext()?.();
+    if (steps % 20_000 === 0) progress((now - from) / (until - from));
+  }
+  db.exec('COMMIT');
+  return services.host.db.prepare<[], { n: number }>('SELECT count(*) AS n FROM contacts').get()?.n ?? 0;
+}
+
+/** The newest weekday 10:20 in the company's zone that has passed by `realAt`. */
+function dayToShow(realAt: number): number {
+  for (let back = 0; ; back++) {
+    const day = new TZDate(realAt, COMPANY.zone);
+    const at = new TZDate(day.getFullYear(), day.getMonth(), day.getDate() - back, 10, 20, 0, COMPANY.zone);
+    if (at.getTime() <= realAt && at.getDay() >= 1 && at.getDay() <= 5) return at.getTime();
+  }
+}
+
+/** After the history: the demo's accounts belong to people again, who sign in for themselves. */
+function handOverAccounts(db: Db): void {
+  const real = new Set(planned(seeded(64)).filter((p) => p.real).map((p) => p.id));
+  const hash = hashPassword(PASSWORD);
+  const host = createHost(db, seededIds(seeded(5)), { real: Date.now, floor: Date.now });
+  host.transact((tx) => {
+    for (const p of readPeople(tx.db)) {
+      if (!real.has(p.id)) continue;
+      setPassword(tx, p.id, hash);
+      run(tx.db, 'UPDATE people SET simulated = 0 WHERE id = ?', p.id);
+    }
+  });
+}
+
+const folder = process.env.LANE_DATA;
+if (folder && process.argv[2] === 'fill') {
+  const days = Number(process.env.LANE_DEMO_DAYS ?? 14);
+  const scale = Number(process.env.LANE_DEMO_SCALE ?? 1);
+  const { db, close } = openDatabase(folder, join(process.cwd(), 'src/data/migrations'), { synchronous: 'OFF' });
+  db.pragma('cache_size = -400000');
+  const realAt = Date.now();
+  const until = dayToShow(realAt);
+  db.transaction(() => fillSettings(db, until - days * 86_400_000))();
+  const started = performance.now();
+  const contacts = days > 0 ? fillHistory(db, until - days * 86_400_000, until, 20, scale, (share) => process.stderr.write(`\rlived through ${Math.round(share * 100)}% of ${days} days`)) : 0;
+  if (days > 0) process.stderr.write(`\r${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s\n`);
+  handOverAccounts(db);
+  writeClock(db, { realAt, floorAt: until, rate: 1 });
+  db.pragma('wal_checkpoint(TRUNCATE)');
+  close();
+}

@@ -1,0 +1,47 @@
+import type { Chance } from '../src/core/chance';
+import type { Message } from '../src/data/contacts';
+import { OUTCOMES } from './company';
+
+/** What simulated customers and people say. `Wish` is the reason somebody comes with. */
+export type Wish = 'hire' | 'repair' | 'bill' | 'delivery' | 'school';
+
+export const wish = (chance: Chance): Wish => {
+  const x = chance.next();
+  return x < 0.36 ? 'hire' : x < 0.58 ? 'repair' : x < 0.78 ? 'bill' : x < 0.93 ? 'delivery' : 'school';
+};
+
+const KEY: Readonly<Record<Wish, string>> = { hire: '1', repair: '2', bill: '3', delivery: '4', school: '5' };
+const NAMES = ['Nerea Solas', 'M. Ferro', 'Jory Pennant', 'Ida Lindqvarn', 'Tobin Marlowe-Quist', 'Rhea Castelmore', 'Anselm Duarte-Finn', 'Wren Holloway-Tarn', 'Petros Vance-Alder', 'Saoirse Dunmore-Vale'];
+export const customerName = (token: number): string => NAMES[token % NAMES.length] ?? 'Visitor';
+
+const PROBLEMS = ['the bridge of the cello snapped', 'a key on the clarinet is stuck', 'the valve on the trumpet leaks', 'the bow has come apart', 'the drum head is torn', 'the flute case does not close'];
+const INSTRUMENTS = ['violin', 'cello', 'clarinet', 'trumpet', 'flute', 'digital piano', 'snare drum', 'saxophone', 'guitar', 'oboe'];
+
+/** What a customer answers to a bot's question. */
+export function answer(chance: Chance, wants: Wish, language: string, asked: Pick<Message, 'text' | 'options'>): string {
+  const keys = asked.options.map((o) => o.key).filter(Boolean);
+  if (keys.length > 0) {
+    // Some say nothing the bot knows; most press what they came for.
+    if (chance.next() < 0.04) return 'hmm';
+    if (/language|idioma/i.test(asked.text)) return language === 'es' ? '2' : language === 'fr' ? '3' : '1';
+    return keys.includes(KEY[wants]) && keys.length > 3 ? KEY[wants] : chance.pick(keys);
+  }
+  if (/hire number|número de alquiler/i.test(asked.text)) return String(200000 + chance.below(99999));
+  return /instrument would|instrumento le/i.test(asked.text) ? chance.pick(INSTRUMENTS) : chance.pick(PROBLEMS);
+}
+
+const GREETINGS: Readonly<Record<string, string[]>> = {
+  en: ['Hello, this is {name}. I have read what you told our assistant.', 'Good day, {name} here. Let me look at this with you.'], es: ['Hola, soy {name}. Ya he leído lo que ha contado.'], fr: ['Bonjour, {name} à l’appareil. Je regarde cela avec vous.'],
+};
+const HELP: Readonly<Record<string, string[]>> = {
+  en: ['I can arrange that for tomorrow morning.', 'That is covered, so nothing to pay.', 'I have put a note on your hire.', 'You will have a message from us within the hour.'], es: ['Puedo dejarlo listo para mañana.', 'Está incluido, no tiene que pagar nada.'], fr: ['Je peux l’organiser pour demain matin.', 'C’est couvert, rien à payer.'],
+};
+const CHATTER: Readonly<Record<string, string[]>> = {
+  en: ['That would be great, thank you.', 'Could it be before noon?', 'The concert is on Saturday, so it is a bit urgent.', 'Yes, the same address as before.'], es: ['Perfecto, muchas gracias.', '¿Podría ser por la mañana?'], fr: ['Oh merci, avant midi c’est possible ?', 'Très bien, merci.'],
+};
+const of = (chance: Chance, all: Readonly<Record<string, string[]>>, language: string): string => chance.pick(all[language] ?? all.en ?? ['']);
+
+export const greeting = (chance: Chance, language: string, name: string): string => of(chance, GREETINGS, language).replace('{name}', name);
+export const help = (chance: Chance, language: string): string => of(chance, HELP, language);
+export const chatter = (chance: Chance, language: string): string => of(chance, CHATTER, language);
+export const outcome = (chance: Chance): string => chance.pick(OUTCOMES).code;
