@@ -55,6 +55,8 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
   /** Hours since which "today" counts, floor ms: the last midnight in UTC is near enough for a live figure. */
   const dayStart = () => host.clocks.floor() - 12 * 3_600_000;
   return {
+    /** Where the log stands: what a page was rendered with, so that the stream can go on from there. */
+    position: (): number => lastSeq(host.db),
     view(actor: Actor): FloorView {
       need(actor, 'floor.view');
       const now = host.clocks.floor();

@@ -54,6 +54,8 @@ export function createReview(host: Host) {
   const before = (f: FactFilter): FactFilter => ({ ...f, from: f.from - (f.to - f.from), to: f.from });
   const figures = (now: Facts, then: Facts): Figure[] => MEASURES.map((m) => ({ id: m.id, name: m.name, unit: m.unit, formula: m.formula, countsBy: m.countsBy, moreIsBetter: m.moreIsBetter, value: m.value(now), before: m.value(then) }));
   return {
+    /** The zone in which days begin and times are shown. */
+    zone: (): string => readWorkspace(host.db)?.zone ?? 'UTC',
     view(actor: Actor, input: unknown): ReviewView {
       need(actor, 'review.view');
       const { zone, from, to, filter } = range(input);

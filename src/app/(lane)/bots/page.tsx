@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { mayDo } from '@/core/people/rights';
+import { Forbidden } from '@/ui/kit/panel';
+import { BotsPage } from '@/ui/bots/botspage';
+import { services, signedIn } from '../../services';
+
+export const metadata: Metadata = { title: 'Bots' };
+
+export default async function Page() {
+  const actor = await signedIn();
+  if (!mayDo(actor.role, 'settings.view')) return <Forbidden what="Bots" />;
+  return <BotsPage initial={services().bots.list(actor)} queues={services().queues.view(actor).queues.map((q) => ({ id: q.id, name: q.name }))} />;
+}

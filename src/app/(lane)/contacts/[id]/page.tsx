@@ -1,0 +1,25 @@
+import type { Metadata } from 'next';
+import { mayDo } from '@/core/people/rights';
+import { describeError } from '@/core/errors';
+import { notFound } from 'next/navigation';
+import { Forbidden } from '@/ui/kit/panel';
+import { ContactPage } from '@/ui/review/contactpage';
+import type { ContactView } from '@/services/floorview';
+import { services, signedIn } from '../../../services';
+import { workspaceZone } from '../../../zone';
+
+export const metadata: Metadata = { title: 'Contact' };
+
+export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+  const actor = await signedIn();
+  if (!mayDo(actor.role, 'conversations.view')) return <Forbidden what="conversations" />;
+  const { id } = await params;
+  let view: ContactView;
+  try {
+    view = services().floorView.contact(actor, id);
+  } catch (error) {
+    if (describeError(error).status === 404) notFound();
+    throw error;
+  }
+  return <ContactPage initial={view} zone={workspaceZone()} />;
+}

@@ -1,0 +1,14 @@
+import type { Metadata } from 'next';
+import { mayDo } from '@/core/people/rights';
+import { Forbidden } from '@/ui/kit/panel';
+import { FloorPage } from '@/ui/floor/floorpage';
+import { services, signedIn } from '../../services';
+import { workspaceZone } from '../../zone';
+
+export const metadata: Metadata = { title: 'Floor' };
+
+export default async function Page() {
+  const actor = await signedIn();
+  if (!mayDo(actor.role, 'floor.view')) return <Forbidden what="the Floor" />;
+  return <FloorPage initial={services().floorView.view(actor)} zone={workspaceZone()} simulated={process.env.LANE_CROWD === '1'} />;
+}

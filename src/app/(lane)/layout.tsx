@@ -1,0 +1,19 @@
+import { cookies } from 'next/headers';
+import type { ReactNode } from 'react';
+import { mayDo, rightsOf } from '@/core/people/rights';
+import { LIGHTS_COOKIE } from '@/ui/lane/lights';
+import { Shell } from '@/ui/lane/shell';
+import { services, signedIn } from '../services';
+import { workspaceZone } from '../zone';
+
+export default async function LaneLayout({ children }: { children: ReactNode }) {
+  const actor = await signedIn();
+  const s = services();
+  const chosen = (await cookies()).get(LIGHTS_COOKIE)?.value;
+  return (
+    <Shell viewer={{ name: actor.name, role: actor.role, rights: rightsOf(actor.role), zone: workspaceZone() }} strip={mayDo(actor.role, 'settings.view') ? s.floorView.strip(actor) : null}
+      after={s.floorView.position()} chosenLights={chosen === 'up' || chosen === 'down' ? chosen : null}>
+      {children}
+    </Shell>
+  );
+}

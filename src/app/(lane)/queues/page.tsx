@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { mayDo } from '@/core/people/rights';
+import { Forbidden } from '@/ui/kit/panel';
+import { QueuesPage } from '@/ui/queues/queuespage';
+import { services, signedIn } from '../../services';
+
+export const metadata: Metadata = { title: 'Queues' };
+
+export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+  const actor = await signedIn();
+  if (!mayDo(actor.role, 'settings.view')) return <Forbidden what="Queues" />;
+  return <QueuesPage initial={services().queues.view(actor)} chosen={(await searchParams).queue ?? null} />;
+}

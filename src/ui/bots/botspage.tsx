@@ -1,0 +1,52 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { BotLine } from '@/services/bots';
+import { Button } from '../kit/button';
+import { newKey, sentence, setting } from '../kit/call';
+import { Dialog } from '../kit/dialog';
+import { Field, Input, Select } from '../kit/field';
+import { useLive } from '../kit/live';
+import { Empty, Panel, Pill } from '../kit/panel';
+
+type View = { bots: BotLine[]; mayChange: boolean };
+
+/** All bots with what is live and what is being drafted. */
+export function BotsPage({ initial, queues }: { initial: View; queues: readonly { id: string; name: string }[] }) {
+  const { data } = useLive<View>('/api/read/bots', ['settings.changed'], initial);
+  const view = data ?? initial;
+  const router = useRouter();
+  const [adding, setAdding] = useState(false);
+  const [name, setName] = useState('');
+  const [queueId, setQueueId] = useState(queues[0]?.id ?? '');
+  const add = async () => {
+    try {
+      const scene = newKey();
+      const { id } = await setting<{ id: string }>('save-bot', { id: null, revision: 0, name, draft: { shownName: name, languages: ['en', 'es'], fallbackQueueId: queueId, scenes: [{ id: scene, name: 'Welcome', steps: [] }] } });
+      router.push(`/bots/${id}`);
+    } catch (error) {
+      toast.error(sentence(error));
+    }
+  };
+  return (
+    <main className="p-4">
+      <Panel label="Bots">
+        <div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">What we say before a person is needed</h1><Pill>{view.bots.length} bots</Pill>{view.mayChange && <Button kind="primary" className="ml-auto" onClick={() => setAdding(true)}>New bot</Button>}</div>
+        {view.bots.length === 0 ? <Empty title="No bot yet">A bot greets a contact, asks what it is about and hands it to a queue.</Empty> : (
+          <table className="w-full text-left"><thead className="text-tiny text-ink-2"><tr><th className="px-4 py-2 font-medium">Bot</th><th className="font-medium">Live</th><th className="font-medium">Draft</th><th className="pr-6 text-right font-medium">Doors</th><th className="pr-6 text-right font-medium">Scenes</th><th className="pr-4 text-right font-medium">Lines</th></tr></thead>
+            <tbody>{view.bots.map((b) => <tr key={b.id} className="border-t border-rule hover:bg-sunk/50"><td className="px-4 py-2.5"><Link href={`/bots/${b.id}`} className="font-display text-[15px] font-semibold">{b.name}</Link></td><td>{b.liveVersion === null ? <Pill tone="bad">never published</Pill> : <Pill tone="good">version {b.liveVersion}</Pill>}</td><td>{b.draftDiffers ? <Pill tone="warn">differs from live</Pill> : <span className="text-small text-ink-3">as live</span>}</td><td className="pr-6 text-right">{b.doors}</td><td className="pr-6 text-right">{b.scenes}</td><td className="pr-4 text-right">{b.lines}</td></tr>)}</tbody></table>
+        )}
+      </Panel>
+      <Dialog open={adding} onClose={() => setAdding(false)} title="New bot" description="It answers nobody until it is published and a door uses it.">
+        <form className="flex flex-col gap-3" onSubmit={(e) => { e.preventDefault(); void add(); }}>
+          <Field label="Name">{(p) => <Input {...p} required value={name} onChange={(e) => setName(e.target.value)} />}</Field>
+          <Field label="Queue when something fails" hint="Nobody is dropped in silence.">{(p) => <Select {...p} value={queueId} onChange={(e) => setQueueId(e.target.value)}>{queues.map((q) => <option key={q.id} value={q.id}>{q.name}</option>)}</Select>}</Field>
+          <Button kind="primary" type="submit">Begin its script</Button>
+        </form>
+      </Dialog>
+    </main>
+  );
+}

@@ -1,0 +1,181 @@
+'use client';
+
+import { clsx } from 'clsx';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { CHANNEL_NAMES, type Channel } from '@/core/channels';
+import { languageName } from '@/core/localised';
+import { AWAY_REASONS } from '@/core/people/duty';
+import { FULL } from '@/core/people/load';
+import type { DeskContact, DeskView } from '@/services/desk';
+import { Button } from '../kit/button';
+import { call, newKey, sentence } from '../kit/call';
+import { ChannelMark } from '../kit/channelmark';
+import { Area } from '../kit/field';
+import { asClock, asDayTime } from '../kit/figures';
+import { useFloorNow, useLive } from '../kit/live';
+import { Empty, Panel, Pill } from '../kit/panel';
+import { Transcript } from '../review/transcript';
+
+/** Real ms between signs that this Desk is there. */
+const BEAT_MS = 15_000;
+const BLOCK: Readonly<Record<Channel, string>> = { voice: 'bg-mark-voice', chat: 'bg-mark-chat', messaging: 'bg-mark-messaging', sms: 'bg-mark-sms' };
+
+/** What an agent works in: the load bar is also the way between open contacts, and an offer shows as the room it would take. */
+export function DeskPage({ initial, zone }: { initial: DeskView; zone: string }) {
+  const { data, refetch } = useLive<DeskView>('/api/desk', ['offer.made', 'offer.ended', 'leg.began', 'leg.wrapping', 'leg.ended', 'message.written', 'person.duty', 'person.reach', 'contact.ended', 'value.set'], initial);
+  const view = data ?? initial;
+  const now = useFloorNow(view.now);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const contact = view.contacts.find((c) => c.legId === chosen) ?? view.contacts[0] ?? null;
+
+  useEffect(() => {
+    const beat = () => { void call('/api/desk/beat', { method: 'POST' }).catch(() => undefined); };
+    beat();
+    const timer = setInterval(beat, BEAT_MS);
+    return () => clearInterval(timer);
+  }, []);
+
+  const act = async (body: Record<string, unknown>): Promise<{ legId: string | null } | null> => {
+    setBusy(true);
+    try {
+      const done = await call<{ legId: string | null }>('/api/desk', { body, headers: { 'idempotency-key': newKey() } });
+      await refetch();
+      return done;
+    } catch (error) {
+      toast.error(sentence(error));
+      await refetch();
+      return null;
+    } finally {
+      setBusy(false);
+    }
+  };
+  const take = async () => {
+    if (!view.offer) return;
+    const done = await act({ act: 'accept', offerId: view.offer.offerId });
+    if (done?.legId) setChosen(done.legId);
+  };
+  const pass = () => { if (view.offer) void act({ act: 'decline', offerId: view.offer.offerId }); };
+
+  const keys = useRef<(event: KeyboardEvent) => void>(() => undefined);
+  keys.current = (event) => {
+    if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=menu], [role=dialog]')) return;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key.toLowerCase() === 't') void take();
+    else if (event.key.toLowerCase() === 'p') pass();
+    else if (/^[1-9]$/.test(event.key)) setChosen(view.contacts[Number(event.key) - 1]?.legId ?? chosen);
+  };
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => keys.current(event);
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, []);
+
+  return (
+    <main className="flex h-[calc(100vh-64px)] min-h-[520px] flex-col gap-3 p-4">
+      <div>
+        <div className="mb-1 flex flex-wrap items-center gap-2"><h1 className="text-panel">My load</h1><span className="text-small text-ink-2">{view.used} of {FULL} · {view.room} · {view.handledToday} handled today</span>
+          <span className="ml-auto flex items-center gap-2"><Duty view={view} now={now} busy={busy} onDuty={(duty, reason) => void act({ act: 'duty', duty, ...(reason ? { reason } : {}) })} /></span></div>
+        {!view.reachable && view.duty !== 'off' && <p role="alert" className="mb-1 rounded-control bg-clay-wash px-3 py-1 text-small text-clay">This Desk was out of reach for a while; nothing was offered. It is connected again.</p>}
+        <div className="flex h-[62px] gap-1 overflow-x-auto rounded-control bg-sunk" role="list" aria-label="Open contacts">
+          {view.contacts.map((c) => (
+            <button key={c.legId} type="button" role="listitem" aria-current={c === contact ? 'true' : undefined} onClick={() => setChosen(c.legId)} style={{ flexBasis: `${c.cost}%` }}
+              className={clsx('min-w-32 shrink overflow-hidden rounded-control px-3 py-1.5 text-left text-mark-ink', BLOCK[c.channel], c === contact && 'outline-3 -outline-offset-3 outline-lamp')}>
+              <span className="block truncate font-semibold">{c.customer} <span className="font-normal">· {CHANNEL_NAMES[c.channel].name}</span></span>
+              <span className="block truncate text-small">{c.talking ? (c.lastFrom === 'customer' ? 'new message' : 'waiting for them') : 'wrapping up'} · {asClock((now - c.acceptedAt) / 1000)}</span>
+            </button>
+          ))}
+          {view.offer && (
+            <div className="flex min-w-64 shrink items-center gap-2 rounded-control border-2 border-dashed border-brass-2 bg-chosen px-3 py-1" style={{ flexBasis: `${view.offer.cost}%` }} role="alert">
+              <span className="min-w-0 flex-1"><span className="flex items-center gap-1.5 truncate font-semibold"><ChannelMark channel={view.offer.channel} size={15} />{view.offer.queue} for you</span><span className="block truncate text-small text-ink-2" title={view.offer.why}>{view.offer.customer}{view.offer.fields.map((f) => ` · ${f.value}`).join('')} · <Left key={view.offer.offerId} seconds={view.offer.realSecondsLeft} /></span></span>
+              <Button small kind="primary" disabled={busy} onClick={() => void take()}>Take (T)</Button><Button small disabled={busy} onClick={pass}>Pass (P)</Button>
+            </div>
+          )}
+        </div>
+      </div>
+      {contact ? <Conversation key={contact.legId} contact={contact} view={view} zone={zone} busy={busy} onAct={act} />
+        : <Panel className="flex-1"><Empty title={view.duty === 'ready' ? 'Ready. The next contact that fits comes to you.' : 'You are not on duty'}>{view.duty === 'ready' ? 'An offer appears in the bar above.' : 'Go ready to be offered contacts.'}</Empty></Panel>}
+    </main>
+  );
+}
+
+/** Counts an offer's real seconds down. */
+function Left({ seconds }: { seconds: number }) {
+  const [left, setLeft] = useState(seconds);
+  useEffect(() => {
+    const timer = setInterval(() => setLeft((s) => Math.max(0, s - 1)), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  return <>{left} s</>;
+}
+
+function Duty({ view, now, busy, onDuty }: { view: DeskView; now: number; busy: boolean; onDuty: (duty: DeskView['duty'], reason?: string) => void }) {
+  const words = view.duty === 'ready' ? 'Ready' : view.duty === 'off' ? 'Off duty' : view.duty === 'away' ? `Away: ${view.reason ?? ''}` : 'Leaving when empty';
+  const item = 'cursor-pointer rounded-control px-3 py-1.5 text-small outline-none data-highlighted:bg-sunk';
+  return (
+    <>
+      <Pill tone={view.duty === 'ready' ? 'good' : view.duty === 'off' ? 'plain' : 'warn'}>{words}{view.duty === 'off' ? '' : ` · ${asClock((now - view.since) / 1000)}`}</Pill>
+      {view.duty !== 'ready' && <Button kind="primary" disabled={busy} onClick={() => onDuty('ready')}>Go ready</Button>}
+      {view.duty !== 'off' && (
+        <DropdownMenu.Root modal={false}>
+          <DropdownMenu.Trigger className="rounded-control border border-rule-strong bg-sheet px-3 py-1.5 font-display text-[13.5px] font-semibold">Away ▾</DropdownMenu.Trigger>
+          <DropdownMenu.Portal><DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-44 rounded-panel border border-rule bg-sheet p-1.5 text-ink shadow-xl">
+            {AWAY_REASONS.map((reason) => <DropdownMenu.Item key={reason} className={item} onSelect={() => onDuty('away', reason)}>{reason}</DropdownMenu.Item>)}
+            <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+            <DropdownMenu.Item className={item} onSelect={() => onDuty('away-when-empty')}>Off when empty</DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => onDuty('off')}>Off duty now</DropdownMenu.Item>
+          </DropdownMenu.Content></DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      )}
+    </>
+  );
+}
+
+function Conversation({ contact, view, zone, busy, onAct }: { contact: DeskContact; view: DeskView; zone: string; busy: boolean; onAct: (body: Record<string, unknown>) => Promise<unknown> }) {
+  const [text, setText] = useState('');
+  const end = useRef<HTMLDivElement>(null);
+  const firstOurs = contact.messages.findIndex((m) => m.from === 'person');
+  const bot = contact.messages.filter((m, i) => m.from === 'bot' || (firstOurs === -1 ? contact.messages.slice(i).some((x) => x.from === 'bot') : i < firstOurs && contact.messages.slice(i).some((x) => x.from === 'bot')));
+  const since = contact.messages.filter((m) => !bot.includes(m));
+  useEffect(() => end.current?.scrollIntoView({ block: 'end' }), [contact.messages.length]);
+  const send = async () => {
+    const words = text.trim();
+    if (words === '') return;
+    if (await onAct({ act: 'say', legId: contact.legId, text: words })) setText('');
+  };
+  const file = (code: string) => void onAct({ act: 'file', legId: contact.legId, code });
+  const voice = contact.channel === 'voice';
+  return (
+    <div className="grid min-h-0 flex-1 gap-3 md:grid-cols-[minmax(0,1fr)_320px]">
+      <Panel className="flex min-h-0 flex-col" label={`Conversation with ${contact.customer}`}>
+        <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4 py-2"><ChannelMark channel={contact.channel} /><h2 className="text-panel">{contact.customer}</h2><Pill tone="plum">{contact.queue}</Pill><span className="text-small text-ink-2">in {languageName(contact.language)} · came by {contact.door}</span>
+          {contact.talking && <span className="ml-auto flex gap-2">
+            <select aria-label="Pass on to a queue" value="" disabled={busy} className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small" onChange={(e) => { if (e.target.value) void onAct({ act: 'pass-on', legId: contact.legId, queueId: e.target.value }); }}><option value="">Pass on to…</option>{contact.canPassTo.map((q) => <option key={q.id} value={q.id}>{q.name}</option>)}</select>
+            <Button kind="primary" disabled={busy} onClick={() => void onAct({ act: 'end', legId: contact.legId })}>{voice ? 'Hang up' : 'Finish'}</Button></span>}
+        </div>
+        <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3" tabIndex={0} role="region" aria-label="What was said">
+          {bot.length > 0 && <details className="mb-2" open={since.length === 0}><summary className="text-small text-ink-2">With the bot: {bot.filter((m) => m.from === 'customer').map((m) => m.text).join(' → ') || 'nothing answered'}</summary><div className="mt-2"><Transcript messages={bot} zone={zone} /></div></details>}
+          <div aria-live="polite"><Transcript messages={since} zone={zone} /></div><div ref={end} />
+        </div>
+        {contact.talking ? (
+          <form className="border-t border-rule p-3" onSubmit={(e) => { e.preventDefault(); void send(); }}>
+            <Area aria-label={voice ? 'What you say' : `Write to ${contact.customer}`} rows={2} autoFocus value={text} placeholder={voice ? 'Type what you say; it reaches the caller as speech · Ctrl Enter says it' : `Write to ${contact.customer}… Ctrl Enter sends`} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) { e.preventDefault(); void send(); } }} />
+            <div className="mt-1 flex items-center justify-end"><Button kind="primary" type="submit" disabled={busy || text.trim() === ''}>{voice ? 'Say' : 'Send'}</Button></div>
+          </form>
+        ) : <p className="border-t border-rule p-3 text-small text-ink-2">The conversation has ended. File its outcome to be free for the next.</p>}
+      </Panel>
+      <Panel className="min-h-0 overflow-y-auto p-4" label="About this contact">
+        <h3>What we know</h3>
+        {contact.fields.length === 0 ? <p className="text-small text-ink-2">The bot learned nothing.</p> : <dl className="mt-1">{contact.fields.map((f) => <div key={f.label} className="flex border-b border-rule py-1.5 text-small"><dt className="w-28 text-ink-2">{f.label}</dt><dd className="min-w-0 flex-1 break-words">{f.value}</dd></div>)}</dl>}
+        <h3 className="mt-4">Why you</h3><p className="text-small text-ink-2">{contact.why}</p>
+        <h3 className="mt-4">Before today</h3>
+        {contact.before.length === 0 ? <p className="text-small text-ink-2">Their first contact.</p> : <ul>{contact.before.map((b) => <li key={b.contactId} className="flex items-center gap-2 py-1 text-small"><ChannelMark channel={b.channel} size={14} />{asDayTime(b.startedAt, zone)}<span className="text-ink-2">{b.how === 'bot' ? 'bot' : b.how === 'resolved' ? 'handled' : (b.how ?? 'open')}</span></li>)}</ul>}
+        <h3 className="mt-4">{contact.talking ? 'When you finish' : 'File the outcome'}</h3>
+        <div className="mt-1 flex flex-wrap gap-1.5">{view.outcomes.map((o) => <Button key={o.code} small disabled={busy} kind={contact.talking ? 'plain' : 'primary'} onClick={() => file(o.code)}>{o.label}</Button>)}</div>
+        {contact.talking && <p className="mt-1 text-tiny text-ink-3">Filing ends the conversation at once.</p>}
+      </Panel>
+    </div>
+  );
+}
