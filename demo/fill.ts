@@ -1,3 +1,4 @@
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { TZDate } from '@date-fns/tz';
 import { seeded } from '../src/core/chance';
@@ -87,7 +88,7 @@ function handOverAccounts(db: Db): void {
 
 const folder = process.env.LANE_DATA;
 if (folder && process.argv[2] === 'fill') {
-  const days = Number(process.env.LANE_DEMO_DAYS ?? 14);
+  const days = Number(process.env.LANE_DEMO_DAYS ?? 8);
   const scale = Number(process.env.LANE_DEMO_SCALE ?? 1);
   const { db, close } = openDatabase(folder, join(process.cwd(), 'src/data/migrations'), { synchronous: 'OFF' });
   db.pragma('cache_size = -400000');
@@ -101,4 +102,5 @@ if (folder && process.argv[2] === 'fill') {
   writeClock(db, { realAt, floorAt: until, rate: 1 });
   db.pragma('wal_checkpoint(TRUNCATE)');
   close();
+  writeFileSync(join(folder, 'filled'), '');
 }

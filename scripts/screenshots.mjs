@@ -1,0 +1,80 @@
+// Takes the pictures in docs/screenshots from a running demo (PORT, default 3000): `npm run screenshots [-- name …]`.
+import { mkdirSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+import { findChromium } from './ground.mjs';
+
+const at = `http://localhost:${process.env.PORT ?? 3000}`;
+const folder = process.env.SHOTS ?? 'docs/screenshots';
+mkdirSync(folder, { recursive: true });
+const wanted = process.argv.slice(2);
+const browser = await chromium.launch({ executablePath: findChromium(), args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+
+async function as(email, work) {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  page.on('console', (message) => { if (message.type() === 'error') console.log(`console: ${message.text().slice(0, 300)}`); });
+  page.on('pageerror', (error) => console.log(`page error: ${error.message}`));
+  if (email) {
+    await context.request.post(`${at}/api/session`, { data: { email: `${email}@brindlewood.example`, password: 'brindlewood' }, headers: { origin: at } });
+  }
+  const shot = async (name, path, prepare) => {
+    if (wanted.length > 0 && !wanted.includes(name)) return;
+    await page.goto(at + path);
+    await page.waitForLoadState('load');
+    await prepare?.(page);
+    await page.waitForTimeout(700);
+    await page.screenshot({ path: `${folder}/${name}.png` });
+  };
+  await work(shot, page, context);
+  await context.close();
+}
+
+await as(null, async (shot) => {
+  await shot('signin', '/signin');
+});
+await as('noor.amsel', async (shot, page) => {
+  await shot('doors', '/doors');
+  await shot('bots', '/bots');
+  await shot('script', '/bots/bot_chat', async () => {
+    await page.getByRole('button', { name: 'Start', exact: true }).click();
+    await page.getByRole('button', { name: 'a repair' }).click();
+    for (const words of ['204816', 'the bridge of the cello snapped']) {
+      await page.getByLabel('Say something').fill(words);
+      await page.keyboard.press('Enter');
+    }
+  });
+  await shot('line', '/bots/bot_chat', async () => { await page.locator('#line-c_w2').press('Enter'); });
+  await shot('queues', '/queues?queue=queue_repairs');
+  await shot('people', '/people');
+  await shot('list', '/people', async () => { await page.getByRole('button', { name: 'As a list' }).click(); });
+  await shot('floor', '/floor');
+  await shot('review', '/review');
+  await shot('behind', '/review', async () => { await page.getByRole('button', { name: /^Answered in goal \d/ }).click(); });
+  await shot('contact', '/review', async () => {
+    await page.getByRole('button', { name: /^Handle time/ }).first().click();
+    await page.getByRole('dialog').getByRole('link').nth(3).click();
+    await page.waitForURL(/contacts/);
+  });
+});
+if (wanted.length === 0 || wanted.includes('desk') || wanted.includes('handset')) {
+  await as('tamsin.orrel', async (shot, page) => {
+    await shot('desk', '/desk', async () => {
+      const ready = page.getByRole('button', { name: 'Go ready' });
+      await ready.waitFor({ timeout: 3000 }).then(() => ready.click(), () => {});
+      for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Take (T)' }).click({ timeout: 60_000 }).catch(() => {});
+      const box = page.getByRole('textbox');
+      await box.fill('Hello, this is Tamsin. I have read what you told our assistant.');
+      await box.press('Control+Enter');
+      await page.waitForTimeout(9000);
+    });
+  });
+  const context = await browser.newContext({ viewport: { width: 390, height: 800 } });
+  const page = await context.newPage();
+  await page.goto(`${at}/handset`);
+  await page.getByRole('button', { name: /Main number/ }).click();
+  await page.getByRole('button', { name: 'Ring' }).click();
+  await page.getByRole('button', { name: 'Key 1' }).click();
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: `${folder}/handset.png` });
+}
+await browser.close();
