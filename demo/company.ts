@@ -34,9 +34,9 @@ const queue = (id: string, name: string, channels: readonly Channel[], seconds: 
 export const QUEUES: readonly QueueSettings[] = [
   queue('queue_newhire', 'New hire', ALL, 30, [['skill_newhire', 2]], ['longest-idle'], 120),
   queue('queue_repairs', 'Repairs', ALL, 30, [['skill_triage', 2]], ['highest-level', 'lightest-load'], 180),
-  queue('queue_strings', 'Strings advice', ['voice', 'chat', 'messaging'], 45, [['skill_bowed', 3]], ['highest-level', 'lightest-load'], 120),
+  queue('queue_strings', 'Strings advice', ALL, 45, [['skill_bowed', 3]], ['highest-level', 'lightest-load'], 120),
   queue('queue_billing', 'Billing', ALL, 45, [['skill_billing', 2]], ['lightest-load'], 120),
-  queue('queue_schools', 'School accounts', ['voice', 'chat', 'messaging'], 60, [['skill_schools', 3]], ['longest-idle'], 180),
+  queue('queue_schools', 'School accounts', ALL, 60, [['skill_schools', 3]], ['longest-idle'], 180),
   queue('queue_deliveries', 'Deliveries', ALL, 90, [['skill_deliveries', 1]], ['lightest-load'], 60),
   queue('queue_callbacks', 'Call backs', ['voice'], 120, [], ['longest-idle'], 60),
   queue('queue_espanol', 'Español', ['voice', 'chat', 'messaging'], 45, [['skill_es', 3]], ['highest-level', 'lightest-load'], 120),

@@ -3,7 +3,7 @@ import { seeded, type Chance } from '../src/core/chance';
 import { isText, type Channel } from '../src/core/channels';
 import type { LaneEvent } from '../src/core/events';
 import { openAt, openings } from '../src/core/hours/weekly';
-import { messagesOf, openLegs, openVisits, readContact, readCustomer, readLeg } from '../src/data/contacts';
+import { messagesOf, openLegs, openVisits, readContact, readCustomer, readLeg, readVisit } from '../src/data/contacts';
 import { readPeople, type Person } from '../src/data/people';
 import { readAllHours, readDoors, type Door } from '../src/data/settings';
 import type { Services } from '../src/services';
@@ -182,7 +182,10 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   }
   function endTalk(legId: string): void {
     const leg = stillTalking(legId);
-    if (leg) host.transact((tx) => (chance.next() < 0.03 ? conversations.passOn(tx, leg, 'queue_newhire') : conversations.endTalk(tx, leg, 'resolved', false)));
+    if (!leg) return;
+    const queueId = readVisit(host.db, leg.visitId)?.queueId;
+    const other = queueId === 'queue_newhire' ? 'queue_billing' : 'queue_newhire';
+    host.transact((tx) => (chance.next() < 0.03 ? conversations.passOn(tx, leg, other) : conversations.endTalk(tx, leg, 'resolved', false)));
   }
   function file(legId: string): void {
     const leg = readLeg(host.db, legId);

@@ -5,6 +5,7 @@ import { seeded } from '../src/core/chance';
 import { seededIds } from '../src/core/ids';
 import { writeDraft, publishDraft } from '../src/data/bots';
 import { writeClock } from '../src/data/clock';
+import { openLegsOf, readLeg } from '../src/data/contacts';
 import { openDatabase, run, type Db } from '../src/data/database';
 import { addSupervisor, readPeople, writeOwnLevel, writePerson, writeProfile, writeSkill, writeTeam, writeTeamLevel } from '../src/data/people';
 import { newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
@@ -59,6 +60,16 @@ export function fillHistory(db: Db, from: number, until: number, seed: number, s
     else crowd.agenda.takeNext()?.();
     if (steps % 20_000 === 0) progress((now - from) / (until - from));
   }
+  // The accounts that people sign in to leave the floor: what they had open is finished and they go off duty.
+  for (const person of planned(seeded(64)).filter((p) => p.real)) {
+    services.host.transact((tx) => {
+      for (const leg of openLegsOf(tx.db, person.id)) {
+        if (leg.talkEndedAt === null) services.conversations.endTalk(tx, leg, 'resolved', false);
+        services.conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, 'ADVICE');
+      }
+      services.floor.setDuty(tx, person.id, 'off', null);
+    });
+  }
   db.exec('COMMIT');
   return services.host.db.prepare<[], { n: number }>('SELECT count(*) AS n FROM contacts').get()?.n ?? 0;
 }
@@ -88,7 +99,7 @@ function handOverAccounts(db: Db): void {
 
 const folder = process.env.LANE_DATA;
 if (folder && process.argv[2] === 'fill') {
-  const days = Number(process.env.LANE_DEMO_DAYS ?? 8);
+  const days = Number(process.env.LANE_DEMO_DAYS ?? 14);
   const scale = Number(process.env.LANE_DEMO_SCALE ?? 1);
   const { db, close } = openDatabase(folder, join(process.cwd(), 'src/data/migrations'), { synchronous: 'OFF' });
   db.pragma('cache_size = -400000');

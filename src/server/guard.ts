@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
-import { describeError, LaneError } from '../core/errors';
+import { describeError, type LaneError } from '../core/errors';
 
 /** Requests a minute from one network address to the public interface for channels. */
 const PUBLIC_PER_MINUTE = Number(process.env.LANE_PUBLIC_PER_MINUTE ?? 600);

@@ -186,7 +186,7 @@ export function createLiveFloor(host: Host) {
 
     setDuty(tx: Tx, personId: string, duty: DutyState, reason: string | null): void {
       const person = floor.people.get(personId);
-      if (!person) return;
+      if (!person || (person.duty === duty && duty !== 'away')) return;
       const state: DutyState = duty === 'away-when-empty' && person.open.size === 0 && !person.pending ? 'off' : duty;
       if (state !== 'ready' && person.pending) {
         // Going off while being asked is an answer: it is passed on without being counted as missed.

@@ -46,17 +46,17 @@ export const MEASURES: readonly Measure[] = [
     value: (f) => serviceLevel(f.visits), contacts: (f) => ids([...rated(f).filter(inGoal), ...rated(f).filter((v) => !inGoal(v))]),
   },
   {
-    id: 'speed', name: 'Speed of answer, mean', unit: 'seconds', countsBy: 'entry', moreIsBetter: false,
-    formula: 'From when the customer began to wait to when a person accepted; mean over accepted visits.',
+    id: 'speed', name: 'Mean wait', unit: 'seconds', countsBy: 'entry', moreIsBetter: false,
+    formula: 'Speed of answer: from when the customer began to wait to when a person accepted; mean over accepted visits.',
     value: (f) => mean(waits(f)), contacts: (f) => ids([...accepted(f)].sort((a, b) => waitSeconds(b) - waitSeconds(a))),
   },
   {
-    id: 'speed-90', name: 'Speed of answer, 90th', unit: 'seconds', countsBy: 'entry', moreIsBetter: false,
-    formula: 'Nine of ten accepted visits were answered within this time.',
+    id: 'speed-90', name: '90% wait less', unit: 'seconds', countsBy: 'entry', moreIsBetter: false,
+    formula: 'Speed of answer, 90th percentile: nine of ten accepted visits were answered within this time.',
     value: (f) => quantile(waits(f), 0.9), contacts: (f) => ids([...accepted(f)].sort((a, b) => waitSeconds(b) - waitSeconds(a))),
   },
   {
-    id: 'handle-time', name: 'Handle time, mean', unit: 'seconds', countsBy: 'end', moreIsBetter: null,
+    id: 'handle-time', name: 'Handle time', unit: 'seconds', countsBy: 'end', moreIsBetter: null,
     formula: 'Voice: talk and wrap-up. Text: each gap between signs of activity counts up to 5 minutes, plus wrap-up. Mean over legs that ended.',
     value: (f) => mean(handle(f)), contacts: (f) => ids([...finished(f)].sort((a, b) => (b.handleSeconds ?? 0) - (a.handleSeconds ?? 0))),
   },

@@ -36,7 +36,7 @@ export function withOverrides(rules: LoadRules, most: Readonly<Partial<Record<Ch
   return { voice: own('voice'), chat: own('chat'), messaging: own('messaging'), sms: own('sms') };
 }
 
-/** In words: what still fits, e.g. "room for 2 chats, no call until empty". */
+/** In words: what still fits, e.g. "room for 2 chats; no call until empty". */
 export function roomFor(rules: LoadRules, held: readonly Held[]): string {
   const free = FULL - usedLoad(held);
   const parts = CHANNELS.filter((c) => rules[c].most > 0).map((channel) => {
@@ -45,8 +45,10 @@ export function roomFor(rules: LoadRules, held: readonly Held[]): string {
     const room = Math.min(most - open, cost === 0 ? most - open : Math.floor(free / cost));
     const noun = channel === 'voice' ? 'call' : channel === 'chat' ? 'chat' : channel === 'sms' ? 'SMS' : 'message';
     const plural = room === 1 || noun === 'SMS' ? noun : `${noun}s`;
-    if (room > 0) return `${room} ${plural}`;
-    return channel === 'voice' && held.length > 0 ? 'no call until empty' : `no ${noun}`;
+    const none = channel === 'voice' && held.length > 0 ? 'no call until empty' : `no ${noun}`;
+    return { room, words: room > 0 ? `${room} ${plural}` : none };
   });
-  return parts.length === 0 ? 'takes no channel' : `room for ${parts.join(', ')}`;
+  if (parts.length === 0) return 'takes no channel';
+  const fits = parts.filter((p) => p.room > 0).map((p) => p.words);
+  return [...(fits.length > 0 ? [`room for ${fits.join(', ')}`] : []), ...parts.filter((p) => p.room <= 0).map((p) => p.words)].join('; ');
 }

@@ -62,7 +62,7 @@ function ListenEditor({ step, script, view, onChange }: Props<Extract<Step, { ve
         <ul className="flex flex-col gap-2">{choices.map((c, i) => (
           <li key={c.id} className="rounded-control border border-rule p-2">
             <div className="flex flex-wrap items-center gap-2">
-              <label className="text-small">Key <Input aria-label={`Key of choice ${i + 1}`} className="!inline-block !w-11 !py-1 text-center" maxLength={1} value={c.key} onChange={(e) => { if (/^[0-9*#]?$/.test(e.target.value)) setChoice(c.id, { key: e.target.value }); }} /></label>
+              <span className="text-small">Key <Input aria-label={`Key of choice ${i + 1}`} className="!inline-block !w-11 !py-1 text-center" maxLength={1} value={c.key} onChange={(e) => { if (/^[0-9*#]?$/.test(e.target.value)) setChoice(c.id, { key: e.target.value }); }} /></span>
               {script.languages.map((l) => <Input key={l} aria-label={`Choice ${i + 1}, ${languageName(l)}`} placeholder={languageName(l)} className="!w-36 !py-1" value={c.label[l] ?? ''} onChange={(e) => setChoice(c.id, { label: { ...c.label, [l]: e.target.value } })} />)}
               <CueSelect label={`Choice ${i + 1} goes to`} cue={c.cue} script={script} onChange={(cue) => setChoice(c.id, { cue })} />
               <Button small kind="quiet" aria-label={`Remove choice ${i + 1}`} onClick={() => setChoices(choices.filter((x) => x.id !== c.id))}>Remove</Button>

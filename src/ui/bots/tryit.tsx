@@ -25,7 +25,7 @@ export function TryIt({ script, doors, onLine }: { script: BotScript; doors: Bot
   const [asked, setAsked] = useState<WouldAsk | null>(null);
   const [text, setText] = useState('');
   const end = useRef<HTMLLIElement>(null);
-  useEffect(() => end.current?.scrollIntoView({ block: 'nearest' }), [shown, asked]);
+  useEffect(() => { void end.current?.scrollIntoView({ block: 'nearest' }); }, [shown, asked]);
 
   const feed = (from: BotState, input: BotInput, said: Shown[], on: Channel) => {
     const { state: next, acts } = runBot(script, { channel: on, open: true }, from, input);

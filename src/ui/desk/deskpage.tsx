@@ -79,9 +79,9 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
         <div className="mb-1 flex flex-wrap items-center gap-2"><h1 className="text-panel">My load</h1><span className="text-small text-ink-2">{view.used} of {FULL} · {view.room} · {view.handledToday} handled today</span>
           <span className="ml-auto flex items-center gap-2"><Duty view={view} now={now} busy={busy} onDuty={(duty, reason) => void act({ act: 'duty', duty, ...(reason ? { reason } : {}) })} /></span></div>
         {!view.reachable && view.duty !== 'off' && <p role="alert" className="mb-1 rounded-control bg-clay-wash px-3 py-1 text-small text-clay">This Desk was out of reach for a while; nothing was offered. It is connected again.</p>}
-        <div className="flex h-[62px] gap-1 overflow-x-auto rounded-control bg-sunk" role="list" aria-label="Open contacts">
+        <div className="flex h-[62px] gap-1 overflow-x-auto rounded-control bg-sunk" role="group" aria-label="Open contacts">
           {view.contacts.map((c) => (
-            <button key={c.legId} type="button" role="listitem" aria-current={c === contact ? 'true' : undefined} onClick={() => setChosen(c.legId)} style={{ flexBasis: `${c.cost}%` }}
+            <button key={c.legId} type="button" aria-current={c === contact ? 'true' : undefined} onClick={() => setChosen(c.legId)} style={{ flexBasis: `${c.cost}%` }}
               className={clsx('min-w-32 shrink overflow-hidden rounded-control px-3 py-1.5 text-left text-mark-ink', BLOCK[c.channel], c === contact && 'outline-3 -outline-offset-3 outline-lamp')}>
               <span className="block truncate font-semibold">{c.customer} <span className="font-normal">· {CHANNEL_NAMES[c.channel].name}</span></span>
               <span className="block truncate text-small">{c.talking ? (c.lastFrom === 'customer' ? 'new message' : 'waiting for them') : 'wrapping up'} · {asClock((now - c.acceptedAt) / 1000)}</span>
@@ -139,7 +139,7 @@ function Conversation({ contact, view, zone, busy, onAct }: { contact: DeskConta
   const firstOurs = contact.messages.findIndex((m) => m.from === 'person');
   const bot = contact.messages.filter((m, i) => m.from === 'bot' || (firstOurs === -1 ? contact.messages.slice(i).some((x) => x.from === 'bot') : i < firstOurs && contact.messages.slice(i).some((x) => x.from === 'bot')));
   const since = contact.messages.filter((m) => !bot.includes(m));
-  useEffect(() => end.current?.scrollIntoView({ block: 'end' }), [contact.messages.length]);
+  useEffect(() => { void end.current?.scrollIntoView({ block: 'end' }); }, [contact.messages.length]);
   const send = async () => {
     const words = text.trim();
     if (words === '') return;

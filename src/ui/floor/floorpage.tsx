@@ -14,6 +14,8 @@ import { ReasonLines } from '../review/reasonlines';
 
 /** How far a lane reaches at least, seconds. */
 const REACH = 120;
+/** How far it reaches when somebody has waited longer; whoever is beyond stands at its end. */
+const FAR_REACH = 300;
 
 /** What goes on now: each queue a lane, each waiting contact at its waiting time, people with their state. */
 export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zone: string; simulated: boolean }) {
@@ -26,7 +28,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
   const longest = waiting.reduce<(typeof waiting)[number] | null>((most, w) => (most === null || w.placedAt < most.placedAt ? w : most), null);
   const shownId = chosen ?? longest?.contactId ?? null;
   const furthest = longest ? (now - longest.placedAt) / 1000 : 0;
-  const reach = furthest <= REACH ? REACH : furthest <= 300 ? 300 : furthest <= 900 ? 900 : 3600;
+  const reach = furthest <= REACH ? REACH : FAR_REACH;
   const people = useMemo(() => view.people.filter((p) => team === '' || p.teamId === team), [view.people, team]);
   const ready = people.filter((p) => p.duty === 'ready' && p.open.length === 0 && p.reachable).length;
   const busy = people.filter((p) => p.open.length > 0).length;
@@ -55,7 +57,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
 }
 
 const Scale = ({ reach }: { reach: number }) => (
-  <span className="relative block h-5">{[0, 0.25, 0.5, 0.75, 1].map((share) => <span key={share} className={clsx('absolute', share === 1 ? '-translate-x-full' : share > 0 && '-translate-x-1/2')} style={{ left: `${share * 100}%` }}>{reach >= 300 ? `${(share * reach) / 60} min` : `${share * reach} s`}</span>)}</span>
+  <span className="relative block h-5">{[0, 0.25, 0.5, 0.75, 1].map((share) => <span key={share} className={clsx('absolute whitespace-nowrap', share === 1 ? '-translate-x-full' : share > 0 && '-translate-x-1/2')} style={{ left: `${share * 100}%` }}>{reach >= 300 ? `${(share * reach) / 60} min${share === 1 ? ' +' : ''}` : `${share * reach} s`}</span>)}</span>
 );
 
 function LaneRow({ lane, now, reach, chosen, onChoose }: { lane: FloorLane; now: number; reach: number; chosen: string | null; onChoose: (id: string) => void }) {

@@ -32,13 +32,13 @@ export function PersonPanel({ view, person, adding, onSaved, onProfile }: { view
     <Panel className="min-h-0 overflow-y-auto p-4" label={person?.name ?? 'New person'}>
       {person && (
         <div className="mb-3 flex items-center gap-3"><span className="flex size-9 items-center justify-center rounded-full bg-mark-messaging font-semibold text-mark-ink">{initials(person.name)}</span>
-          <div className="min-w-0 flex-1"><h2 className="truncate text-panel">{person.name}</h2><p className="truncate text-small text-ink-2">{view.teams.find((t) => t.id === person.teamId)?.name} · {person.role} · customers see {person.shownName}</p></div>
+          <div className="min-w-0 flex-1"><h2 className="truncate text-panel">{person.name}</h2><p className="truncate text-small text-ink-2">{view.teams.find((t) => t.id === person.teamId)?.name} · {person.role}</p><p className="truncate text-small text-ink-2">customers see {person.shownName}</p></div>
           <StatePill duty={person.duty} reason={person.dutyReason} reachable={person.reachable} open={person.open} /></div>
       )}
       {person && !editing ? (
         <>
           <h3 className="text-small">Load right now <span className="font-body font-normal text-ink-2">{person.used} of {FULL}</span></h3>
-          <div className="mt-1 mb-3 h-4 overflow-hidden rounded bg-sunk" role="img" aria-label={`Load ${person.used} of 100`}><div className="h-full bg-mark-chat" style={{ width: `${Math.min(100, person.used)}%` }} /></div>
+          <div className="mt-1 mb-3 h-4 overflow-hidden rounded bg-sunk" role="img" aria-label={`Load ${person.used} of 100`}><LoadBlocks person={person} cost={(c) => profile?.load[c].cost ?? 0} /></div>
           {profile && <Takes view={view} profile={profile} most={person.most} />}
           <div className="mt-4 flex flex-wrap gap-2">{person.mayChange && <Button onClick={() => setEditing(true)}>Change this person</Button>}{view.mayAdd && profile && <Button onClick={() => onProfile(profile.id)}>Change the duty profile</Button>}{view.mayAdd && <Button kind="quiet" onClick={() => onProfile('new')}>New duty profile</Button>}</div>
         </>
@@ -46,6 +46,11 @@ export function PersonPanel({ view, person, adding, onSaved, onProfile }: { view
     </Panel>
   );
 }
+
+const BLOCK: Readonly<Record<Channel, string>> = { voice: 'bg-mark-voice', chat: 'bg-mark-chat', messaging: 'bg-mark-messaging', sms: 'bg-mark-sms' };
+const LoadBlocks = ({ person, cost }: { person: PersonLine; cost: (channel: Channel) => number }) => (
+  <span className="flex h-full gap-0.5">{person.open.map((c, i) => <span key={i} className={BLOCK[c]} style={{ width: `${cost(c)}%` }} />)}</span>
+);
 
 /** Queues by band, one line per queue with its channels. */
 function Takes({ view, profile, most }: { view: PeopleView; profile: PeopleView['profiles'][number]; most: PersonLine['most'] }) {
@@ -96,7 +101,7 @@ function PersonForm({ view, person, onDone }: { view: PeopleView; person: Person
       <Field label="Role">{(p) => <Select {...p} {...register('role')}>{roles.map((r) => <option key={r} value={r}>{r}</option>)}</Select>}</Field>
       <Field label="Duty profile">{(p) => <Select {...p} {...register('dutyProfileId')}>{view.profiles.map((d) => <option key={d.id} value={d.id}>{d.name}</option>)}</Select>}</Field>
       <fieldset><legend className="mb-1 text-small font-medium text-ink-2">How many at once; empty follows the profile, 0 turns it off</legend>
-        <div className="grid grid-cols-4 gap-2">{CHANNELS.map((c) => <label key={c} className="flex items-center gap-1.5"><ChannelMark channel={c} size={16} /><Input aria-label={`${CHANNEL_NAMES[c].name} at once`} type="number" min={0} max={20} className="!px-1.5" value={most[c] ?? ''} onChange={(e) => { const next = { ...most }; if (Number.isNaN(e.target.valueAsNumber)) delete next[c]; else next[c] = e.target.valueAsNumber; setMost(next); }} /></label>)}</div></fieldset>
+        <div className="grid grid-cols-4 gap-2">{CHANNELS.map((c) => <span key={c} className="flex items-center gap-1.5"><ChannelMark channel={c} size={16} /><Input aria-label={`${CHANNEL_NAMES[c].name} at once`} type="number" min={0} max={20} className="!px-1.5" value={most[c] ?? ''} onChange={(e) => { const next = { ...most }; if (Number.isNaN(e.target.valueAsNumber)) delete next[c]; else next[c] = e.target.valueAsNumber; setMost(next); }} /></span>)}</div></fieldset>
       {person && person.role !== 'owner' && <Check label="May sign in and take contacts" checked={active} onChange={(e) => setActive(e.target.checked)} />}
       <div className="flex gap-2 pt-1"><Button kind="primary" type="submit" disabled={isSubmitting}>{person ? 'Save' : 'Add'}</Button>{person && <Button onClick={() => onDone(null)}>Cancel</Button>}</div>
     </form>
