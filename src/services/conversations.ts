@@ -17,7 +17,7 @@ import type { Db } from '../data/database';
 import type { Host, Tx } from './host';
 import { openNow } from './opennow';
 import type { LiveFloor } from './livefloor';
-import { keepPrivate, withTokens } from './privatevalues';
+import { keepPrivate, opened, withTokens } from './privatevalues';
 
 /** Where a contact is on its way. */
 export type ContactState = 'with-bot' | 'waiting' | 'talking' | 'ended';
@@ -46,11 +46,13 @@ export function createConversations(host: Host, floor: LiveFloor) {
   function keepState(tx: Tx, contactId: string, state: BotState): void {
     if (state.status !== 'listening') return writeBotState(tx.db, contactId, null);
     const hidden = new Set(privateValuesOf(tx.db, contactId).map((v) => v.name));
-    writeBotState(tx.db, contactId, { ...state, values: Object.fromEntries(Object.entries(state.values).filter(([name]) => !hidden.has(name))) });
+    writeBotState(tx.db, contactId, { ...state, values: Object.fromEntries(Object.entries(state.values).filter(([name]) => !hidden.has(name)).map(([name, value]) => [name, withTokens(tx.db, contactId, value)])) });
   }
   function storedState(db: Db, contactId: string): BotState | null {
     const state = readBotState(db, contactId);
-    return state && { ...state, values: { ...state.values, ...Object.fromEntries(privateValuesOf(db, contactId).map((v) => [v.name, v.value])) } };
+    if (!state) return null;
+    const plain = Object.fromEntries(Object.entries(state.values).map(([name, value]) => [name, opened(db, contactId, value)]));
+    return { ...state, values: { ...plain, ...Object.fromEntries(privateValuesOf(db, contactId).map((v) => [v.name, v.value])) } };
   }
 
   function bot(tx: Tx, contact: Contact, script: BotScript, state: BotState, input: BotInput): void {
@@ -69,7 +71,7 @@ export function createConversations(host: Host, floor: LiveFloor) {
         break;
       case 'remember':
         // A private value was kept when it was heard.
-        if (!isPrivate(act.name)) writeValue(tx.db, contact.id, act.name, act.value);
+        if (!isPrivate(act.name)) writeValue(tx.db, contact.id, act.name, withTokens(tx.db, contact.id, act.value));
         tx.emit({ type: 'value.set', contactId: contact.id, name: act.name });
         break;
       case 'hand-over':

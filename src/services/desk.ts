@@ -49,7 +49,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
   const known = (contactId: string): { label: string; value: string }[] => {
     const values = new Map([...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [v.name, v.value]));
     const fields = readFields(host.db);
-    return fields.filter((f) => values.has(f.name)).map((f) => ({ label: f.label, value: values.get(f.name) ?? '' }));
+    return fields.filter((f) => values.has(f.name)).map((f) => ({ label: f.label, value: opened(host.db, contactId, values.get(f.name) ?? '') }));
   };
   const why = (visitId: string, personId: string): string => {
     const trail = decisionsOf(host.db, visitId).filter((t) => t.chosen === personId).at(-1);

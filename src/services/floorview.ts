@@ -119,7 +119,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       return {
         id: c.id, channel: c.channel, state: contactState(host.db, c), endedHow: c.endedHow, customer: customer?.name ?? customer?.address ?? '', door: readDoor(host.db, c.doorId)?.name ?? '', startedAt: c.startedAt, endedAt: c.endedAt, now,
         bot: script ? `${script.shownName}, version ${c.botVersion}` : null,
-        fields: readFields(host.db).flatMap((f) => (privates.has(f.name) ? [{ label: f.label, value: MASK }] : values.has(f.name) ? [{ label: f.label, value: values.get(f.name) ?? '' }] : [])),
+        fields: readFields(host.db).flatMap((f) => (privates.has(f.name) ? [{ label: f.label, value: MASK }] : values.has(f.name) ? [{ label: f.label, value: masked(values.get(f.name) ?? '') }] : [])),
         visits: visitsOf(host.db, c.id).map((v) => {
           const live = engine.floor.waiting.get(v.id);
           return {

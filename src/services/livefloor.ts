@@ -7,7 +7,7 @@ import { emptyFloor, type FloorPerson, type WaitingVisit } from '../core/routing
 import { mergeNeeds, type Need } from '../core/routing/needs';
 import { offersOf, openLegs, openOffers, openVisits, readContact, readVisit, writeDecision } from '../data/contacts';
 import { ownLevelsOf, readPeople, readPerson, readProfile, teamLevelsOf, type Person } from '../data/people';
-import { queueAsOf, readQueues, settingsVersion } from '../data/settings';
+import { queueAsOf, settingsVersion } from '../data/settings';
 import { clearTimer, setTimer } from '../data/timers';
 import type { Host, Tx } from './host';
 
@@ -50,7 +50,8 @@ export function createLiveFloor(host: Host) {
       const queue = queueAsOf(host.db, visit.queueId, visit.settingsVersion);
       if (!queue) continue;
       const refused = new Map(offersOf(host.db, visit.id).filter((o) => o.endedHow === 'declined' || o.endedHow === 'missed').map((o) => [o.personId, o.endedAt ?? 0]));
-      floor.waiting.set(visit.id, { ...visit, queue, refused, offeredTo: null });
+      const { id, contactId, channel, settingsVersion: version, needs, priority, placedAt, enteredAt, entry } = visit;
+      floor.waiting.set(id, { id, contactId, channel, queue, settingsVersion: version, needs, priority, placedAt, enteredAt, entry, refused, offeredTo: null });
     }
     for (const offer of openOffers(host.db)) {
       const visit = floor.waiting.get(offer.visitId);
@@ -118,7 +119,7 @@ export function createLiveFloor(host: Host) {
     /** A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. */
     enter(tx: Tx, visit: { contactId: string; queueId: string; placedAt: number; handOver: readonly Need[]; priority: number; because: string }): string {
       const version = host.remembered('version', settingsVersion);
-      const queue = host.remembered('queues', readQueues).find((q) => q.id === visit.queueId);
+      const queue = host.remembered(`queue ${visit.queueId}`, (db) => queueAsOf(db, visit.queueId, version));
       const contact = readContact(tx.db, visit.contactId);
       if (!queue || !contact) throw new Error(`cannot enter queue ${visit.queueId} with contact ${visit.contactId}`);
       const needs = mergeNeeds(queue.needs, visit.handOver);

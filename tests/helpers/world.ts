@@ -1,0 +1,51 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fillSettings } from '../../demo/fill';
+import { seeded } from '../../src/core/chance';
+import type { ErrorCode } from '../../src/core/errors';
+import { seededIds } from '../../src/core/ids';
+import { openDatabase, run, type Db } from '../../src/data/database';
+import { readPersonByEmail, supervisedTeams } from '../../src/data/people';
+import { createServices, type Services } from '../../src/services';
+import type { Actor } from '../../src/services/actor';
+import { createHost } from '../../src/services/host';
+import { emailOf } from '../../demo/company';
+
+export const MIGRATIONS = join(import.meta.dirname, '../../src/data/migrations');
+/** A Tuesday, 10:20 in Dublin. */
+export const MORNING = Date.parse('2026-11-17T10:20:00Z');
+
+export type World = { readonly db: Db; readonly services: Services; readonly folder: string; at: (ms: number) => void; pass: (seconds: number) => void; readonly actor: (name: string) => Actor; restart: () => Services; close: () => void };
+
+/** The demo company without its history, on a clock that stands still unless told. Nobody simulated is on duty. */
+export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-'))): World {
+  const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
+  let now = MORNING;
+  const clocks = { real: () => now, floor: () => now };
+  db.transaction(() => fillSettings(db, now))();
+  let seed = 1;
+  const build = () => createServices(createHost(db, seededIds(seeded(seed++)), clocks));
+  const services = build();
+  return {
+    db, services, folder, close, restart: build,
+    at: (ms) => { now = ms; },
+    pass: (seconds) => { now += seconds * 1000; services.timers.runDue(); },
+    actor: (name) => {
+      const p = readPersonByEmail(db, emailOf(name));
+      if (!p) throw new Error(`nobody called ${name}`);
+      run(db, 'UPDATE people SET simulated = 0 WHERE id = ?', p.id);
+      return { personId: p.id, name: p.name, role: p.role, teamIds: supervisedTeams(db, p.id) };
+    },
+  };
+}
+
+/** The code a call throws, or null. */
+export function codeOf(work: () => unknown): ErrorCode | 'none' | 'other' {
+  try {
+    work();
+    return 'none';
+  } catch (error) {
+    return error instanceof Error && 'code' in error ? (error.code as ErrorCode) : 'other';
+  }
+}

@@ -1,0 +1,110 @@
+import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { IncomingMessage } from 'node:http';
+import { describe, expect, it } from 'vitest';
+import { fillHistory } from '../../demo/fill';
+import { createAgenda } from '../../demo/agenda';
+import { upcast } from '../../src/core/events';
+import { openDatabase } from '../../src/data/database';
+import { replayAll } from '../../src/data/events';
+import { isCrossSite } from '../../src/server/guard';
+import { makeWorld, MIGRATIONS, MORNING } from '../helpers/world';
+
+const folder = () => mkdtempSync(join(tmpdir(), 'lane-'));
+
+describe('the database', () => {
+  it('runs each migration once and keeps what was there', () => {
+    const at = folder();
+    const first = openDatabase(at, MIGRATIONS);
+    first.db.exec("INSERT INTO teams VALUES ('t', 'T', 'UTC', 0)");
+    first.close();
+    const again = openDatabase(at, MIGRATIONS);
+    expect(again.db.prepare('SELECT count(*) AS n FROM teams').get()).toEqual({ n: 1 });
+    expect(again.db.pragma('foreign_keys', { simple: true })).toBe(1);
+    again.close();
+  });
+  it('a migration that fails leaves nothing half done', () => {
+    const steps = folder();
+    cpSync(MIGRATIONS, steps, { recursive: true });
+    const at = folder();
+    openDatabase(at, steps).close();
+    writeFileSync(join(steps, '998-broken.sql'), 'CREATE TABLE fine (id INTEGER) STRICT; CREATE TABLE broken (;');
+    expect(() => openDatabase(at, steps)).toThrow();
+    const still = openDatabase(at, MIGRATIONS);
+    expect(still.db.prepare("SELECT count(*) AS n FROM sqlite_master WHERE name = 'fine'").get()).toEqual({ n: 0 });
+    still.close();
+  });
+  it('refuses one newer than the code, in a sentence', () => {
+    const at = folder();
+    const { db, close } = openDatabase(at, MIGRATIONS);
+    db.pragma('user_version = 999');
+    close();
+    expect(() => openDatabase(at, MIGRATIONS)).toThrow(/step 999.*newer version/);
+  });
+  it('refuses a second server on the same data', () => {
+    const at = folder();
+    const { close } = openDatabase(at, MIGRATIONS);
+    expect(() => openDatabase(at, MIGRATIONS)).toThrow(/Another server/);
+    close();
+    openDatabase(at, MIGRATIONS).close();
+  });
+  it('reads old events and refuses those of the future', () => {
+    const stored = { seq: 3, type: 'contact.ended', v: 1, floorAt: 5, realAt: 6, body: '{"type":"contact.ended","contactId":"c","how":"bot"}' };
+    expect(upcast(stored)).toEqual({ type: 'contact.ended', contactId: 'c', how: 'bot', seq: 3, v: 1, floorAt: 5, realAt: 6 });
+    expect(() => upcast({ ...stored, v: 99 })).toThrow(/newer/);
+  });
+});
+
+describe('the simulated crowd', () => {
+  it('does things in the order of their instants, equal ones as they were added', () => {
+    const agenda = createAgenda();
+    const done: string[] = [];
+    for (const [at, name] of [[5, 'c'], [1, 'a'], [5, 'd'], [2.2, 'b'], [9, 'e']] as const) agenda.add(at, () => done.push(name));
+    expect(agenda.nextAt()).toBe(1);
+    for (let act = agenda.takeNext(); act; act = agenda.takeNext()) act();
+    expect(done.join('')).toBe('abcde');
+  });
+  it('lives through a morning by the product’s own routing: everything that began is accounted for', () => {
+    const w = makeWorld();
+    const eight = MORNING - 140 * 60_000;
+    w.at(eight);
+    const contacts = fillHistory(w.db, eight, MORNING, 7, 0.3, () => undefined);
+    expect(contacts).toBeGreaterThan(80);
+    const count = (sql: string) => (w.db.prepare(sql).get() as { n: number }).n;
+    expect(count('SELECT count(*) AS n FROM legs')).toBe(count("SELECT count(*) AS n FROM visits WHERE ended_how = 'accepted'"));
+    expect(count('SELECT count(*) AS n FROM offers WHERE ended_how = \'accepted\'')).toBe(count('SELECT count(*) AS n FROM legs'));
+    expect(count('SELECT count(*) AS n FROM contacts WHERE ended_at IS NOT NULL')).toBe(count("SELECT count(*) AS n FROM events WHERE type = 'contact.ended'"));
+    // Nobody was ever over their room: no person has two calls at once.
+    expect(count(`SELECT count(*) AS n FROM legs a JOIN legs b ON a.person_id = b.person_id AND a.id < b.id AND a.accepted_at < coalesce(b.ended_at, 1e18) AND b.accepted_at < coalesce(a.ended_at, 1e18)
+      JOIN visits va ON va.id = a.visit_id JOIN visits vb ON vb.id = b.visit_id WHERE va.channel = 'voice' AND vb.channel = 'voice'`)).toBe(0);
+    const before = w.db.prepare('SELECT * FROM visits ORDER BY id').all();
+    replayAll(w.db);
+    expect(w.db.prepare('SELECT * FROM visits ORDER BY id').all()).toEqual(before);
+    w.close();
+  });
+  it('the same seed gives the same morning', () => {
+    const morning = () => {
+      const w = makeWorld();
+      const from = MORNING - 90 * 60_000;
+      w.at(from);
+      fillHistory(w.db, from, MORNING - 60 * 60_000, 3, 0.2, () => undefined);
+      const log = JSON.stringify(w.db.prepare('SELECT type, floor_at, body FROM events ORDER BY seq').all());
+      w.close();
+      return log;
+    };
+    expect(morning()).toBe(morning());
+  });
+});
+
+describe('who may post', () => {
+  const request = (method: string, headers: Record<string, string>) => ({ method, headers: { host: 'lane.example', ...headers } }) as unknown as IncomingMessage;
+  it.each([
+    ['GET', { origin: 'https://evil.example' }, false], ['POST', {}, false], ['POST', { origin: 'http://lane.example' }, false], ['POST', { origin: 'https://evil.example' }, true],
+    ['DELETE', { origin: 'null' }, true], ['POST', { 'sec-fetch-site': 'cross-site' }, true], ['POST', { origin: 'http://lane.example.evil.example' }, true],
+  ] as const)('%s %j', (method, headers, refused) => expect(isCrossSite(request(method, headers))).toBe(refused));
+});
+
+describe('the lock file', () => {
+  it('names no registry', () => expect(readFileSync('package-lock.json', 'utf8')).not.toMatch(/"resolved"/));
+});
