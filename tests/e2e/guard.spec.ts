@@ -1,0 +1,150 @@
+import { request as http } from 'node:http';
+import AxeBuilder from '@axe-core/playwright';
+import { contactBy, errorOf, expect, readyAgent, test, window } from './lane';
+
+test('a wrong password is told so; signing out everywhere ends the other window too', async ({ browser, lane, page }) => {
+  await page.goto('/');
+  await expect(page).toHaveURL(/signin/);
+  await page.getByLabel('E-mail address').fill('noor.amsel@brindlewood.example');
+  await page.getByLabel('Password').fill('not this one');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'The address or the password is not right.' })).toBeVisible();
+  const one = await window(browser, lane, 'Noor Amsel', '/people');
+  const two = await window(browser, lane, 'Noor Amsel', '/people');
+  const cookie = (await one.context().cookies()).find((c) => c.name === 'lane_session');
+  expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Lax' });
+  await one.getByRole('button', { name: /^Account of/ }).click();
+  await one.getByRole('menuitem', { name: 'Sign out everywhere' }).click();
+  await expect(one).toHaveURL(/signin/);
+  await two.goto('/people');
+  await expect(two).toHaveURL(/signin/);
+});
+
+test('an agent is refused a lead’s page and a lead’s act', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Tamsin Orrel', '/queues');
+  await expect(page.getByRole('heading', { name: 'You may not open Queues' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'The lane' })).toHaveCount(0);
+  const act = await page.request.post('/api/settings/save-queue', { data: {} });
+  expect(act.status()).toBe(403);
+  expect((await errorOf(act)).code).toBe('not-allowed');
+  expect((await page.request.get('/api/read/people')).status()).toBe(403);
+  expect((await page.request.get('/api/review.csv')).status()).toBe(403);
+});
+
+test('bad input gets a sentence saying what and where', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/handset');
+  const post = (path: string, data: unknown, headers: Record<string, string> = {}) => page.request.post(path, { data: typeof data === 'string' ? Buffer.from(data) : data, headers: { 'content-type': 'application/json', ...headers } });
+  const expectError = async (response: Awaited<ReturnType<typeof post>>, status: number, code: string, words: RegExp) => {
+    expect(response.status()).toBe(status);
+    const error = await errorOf(response);
+    expect(error.code).toBe(code);
+    expect(error.message).toMatch(words);
+    expect(JSON.stringify(error)).not.toMatch(/\.ts|\.mjs|at \w+ \(/);
+  };
+  await expectError(await post('/api/v1/contacts', '{"door": '), 400, 'broken-json', /not JSON/);
+  await expectError(await post('/api/v1/contacts', {}), 422, 'not-valid', /The door is missing.*from.*missing/s);
+  await expectError(await post('/api/v1/contacts', { door: 5, from: ['x'] }), 422, 'not-valid', /door/i);
+  await expectError(await post('/api/v1/contacts', []), 422, 'not-valid', /./);
+  await expectError(await post('/api/v1/contacts', { door: 'nowhere', from: 'x' }), 404, 'not-found', /no door with the id nowhere/);
+  await expectError(await post('/api/v1/contacts', { door: 'door_web', from: 'x'.repeat(1_000_000) }), 413, 'too-large', /64 KB/);
+  const { contact, token } = await contactBy(lane, page, 'door_web', []);
+  const bearer = { authorization: `Bearer ${token}` };
+  await expectError(await post(`/api/v1/contacts/${contact}/messages`, { text: 'x'.repeat(5000) }, bearer), 422, 'not-valid', /at most 4000/);
+  await expectError(await post(`/api/v1/contacts/${contact}/messages`, { key: 'AB' }, bearer), 422, 'not-valid', /0–9/);
+  await expectError(await post(`/api/v1/contacts/${contact}/messages`, { text: 'hi', key: '1' }, bearer), 422, 'not-valid', /either text or key/);
+  await expectError(await post(`/api/v1/contacts/${contact}/messages`, { text: 'hi' }), 401, 'bad-token', /token/);
+  await expectError(await post('/api/v1/contacts/none/messages', { text: 'hi' }, bearer), 404, 'not-found', /no contact/);
+  await expectError(await post('/api/settings/save-bot', { id: null, revision: 0, name: 'X', draft: { scenes: 'none' } }), 422, 'not-valid', /./);
+  await expectError(await post('/api/settings/no-such-act', {}), 404, 'not-found', /no-such-act/);
+  await expectError(await post('/api/desk', { act: 'fly' }), 422, 'not-valid', /act must be one of/);
+  await page.goto('/contacts/none');
+  await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible();
+  await page.goto('/review?from=2026-02-31');
+  await expect(page.getByText('2026-02-31 is not a day.')).toBeVisible();
+  await page.goto('/review?from=nonsense&channel=pigeon');
+  await expect(page.getByText('This range cannot be shown')).toBeVisible();
+});
+
+test('posts from another site are refused, and headers shut other hosts out', async ({ lane, page }) => {
+  const response = await page.request.post(`${lane.url}/api/session`, { data: { email: 'a@b.example', password: 'x' }, headers: { origin: 'https://elsewhere.example' } });
+  expect(response.status()).toBe(403);
+  expect((await errorOf(response)).code).toBe('cross-site');
+  const refusedByPolicy: string[] = [];
+  page.on('console', (m) => { if (m.type() === 'error' && /Content.Security.Policy/i.test(m.text())) refusedByPolicy.push(m.text()); });
+  const opened = await page.goto('/signin');
+  const policy = opened?.headers()['content-security-policy'] ?? '';
+  expect(policy).toContain("default-src 'self'");
+  expect(policy).not.toMatch(/https?:|unsafe-eval/);
+  expect(opened?.headers()['x-content-type-options']).toBe('nosniff');
+  await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeEnabled();
+  expect(refusedByPolicy).toEqual([]);
+});
+
+test('the stream replays what a reader missed, in order, and says reset where it cannot', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/doors');
+  const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; ');
+  const listen = (after: string, enough: (text: string) => boolean) => new Promise<string>((resolve, reject) => {
+    let text = '';
+    const call = http(`${lane.url}/api/stream?after=${after}`, { headers: { cookie } }, (response) => response.on('data', (data) => { text += String(data); if (enough(text)) { call.destroy(); resolve(text); } }));
+    call.on('error', (error) => { if (!enough(text)) reject(error); });
+    call.end();
+  });
+  await contactBy(lane, page, 'door_web', ['a bill']);
+  const seqs = (text: string) => [...text.matchAll(/^id: (\d+)$/gm)].map((m) => Number(m[1]));
+  const all = seqs(await listen('0', (t) => t.includes('value.set')));
+  expect(all).toEqual([...all].sort((a, b) => a - b));
+  expect(new Set(all).size).toBe(all.length);
+  const cut = all[2] ?? 0;
+  expect(seqs(await listen(String(cut), (t) => t.includes('value.set')))).toEqual(all.slice(3));
+  expect(await listen('99999999', (t) => t.includes('reset'))).toContain('event: reset');
+});
+
+test('every page is usable: no serious finding in either light, and nothing scrolls sideways at 1280', async ({ browser, lane }) => {
+  test.setTimeout(240_000);
+  const lead = await window(browser, lane, 'Noor Amsel', '/floor');
+  const desk = await readyAgent(browser, lane, 'Odile Karrow');
+  const { contact } = await contactBy(lane, lead, 'door_web', ['a repair', '204816', 'the bridge snapped']);
+  await contactBy(lane, lead, 'door_web', ['a bill', 'something else']);
+  await desk.getByRole('button', { name: 'Take (T)' }).click();
+  const handset = await window(browser, lane, null, '/handset');
+  const signin = await window(browser, lane, null, '/signin');
+  const check = async (page: typeof lead, name: string) => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${name}: ${v.id} ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.slice(0, 160) ?? ''}`).slice(0, 3).join(' | ')}`);
+    expect.soft(serious).toEqual([]);
+    expect.soft(await page.evaluate(() => document.documentElement.scrollWidth), `${name} scrolls sideways`).toBeLessThanOrEqual(1280);
+  };
+  for (const lights of ['up', 'down']) {
+    for (const page of [lead, desk, handset, signin]) await page.context().addCookies([{ name: 'lane_lights', value: lights, url: lane.url }]);
+    for (const path of ['/doors', '/bots', '/bots/bot_chat', '/queues', '/people', '/floor', '/review', `/contacts/${contact}`]) {
+      await lead.goto(path);
+      await lead.waitForTimeout(250);
+      await check(lead, `${path} lights ${lights}`);
+    }
+    await desk.reload();
+    await expect(desk.getByRole('button', { name: 'Finish' })).toBeVisible();
+    await check(desk, `/desk lights ${lights}`);
+    for (const page of [handset, signin]) { await page.reload(); await page.waitForTimeout(250); await check(page, `${page.url()} lights ${lights}`); }
+  }
+});
+
+test('keys: ? lists them, Ctrl K goes by name, Escape closes and gives focus back', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/people');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' }).getByText('set the level')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('Review');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/review/);
+  await page.getByRole('button', { name: /^Offered/ }).press('Enter');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: /^Offered/ })).toBeFocused();
+  await page.getByRole('button', { name: /^Account of/ }).press('Enter');
+  await page.getByRole('menuitem', { name: 'House lights down' }).press('Enter');
+  await expect(page.locator('html')).toHaveAttribute('data-lights', 'down');
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-lights', 'down');
+});

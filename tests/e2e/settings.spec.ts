@@ -1,0 +1,154 @@
+import { contactBy, customer, expect, say, test, window } from './lane';
+
+test('levels by keyboard over the matrix, and undo', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/people');
+  const cell = (skill: string, words: string) => page.getByRole('gridcell', { name: `Bertil Achterberg, ${skill}: ${words}` });
+  await cell('Brass', 'none').click();
+  await page.keyboard.press('4');
+  await expect(cell('Brass', 'level 4, set on the person')).toBeVisible();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.locator(':focus')).toHaveAccessibleName(/^Bertil Achterberg, Woodwind/);
+  await page.keyboard.press('5');
+  await expect(cell('Woodwind', 'level 5, set on the person')).toBeVisible();
+  await page.keyboard.press('0');
+  await expect(cell('Woodwind', 'level 3, from the team')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(cell('Woodwind', 'level 5, set on the person')).toBeVisible();
+  await page.reload();
+  await expect(cell('Brass', 'level 4, set on the person')).toBeVisible();
+});
+
+test('add a person, with faults named, and find them by go-to', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/people');
+  await page.getByRole('button', { name: 'Add a person' }).click();
+  const form = page.getByRole('form', { name: 'Add a person' });
+  await form.getByRole('button', { name: 'Add' }).click();
+  await expect(form.getByText('The name is missing')).toBeVisible();
+  await form.getByLabel('Full name').fill('Linnea Corby-Vale');
+  await form.getByLabel('Name shown to customers').fill('Linnea');
+  await form.getByLabel('E-mail address').fill('tamsin.orrel@brindlewood.example');
+  await form.getByLabel('Chat at once').fill('2');
+  await form.getByRole('button', { name: 'Add' }).click();
+  await expect(form.getByText('is Tamsin Orrel’s')).toBeVisible();
+  await form.getByLabel('E-mail address').fill('linnea.corby@brindlewood.example');
+  await form.getByRole('button', { name: 'Add' }).click();
+  await expect(page.getByRole('heading', { name: 'Linnea Corby-Vale' })).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder(/Name of a page/).fill('linnea');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/person=person_/);
+});
+
+test('a duty profile changed on the board counts for everybody on it at once', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/people?person=person_05');
+  await page.getByRole('button', { name: 'Change the duty profile' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Billing by Chat: band').selectOption('2');
+  await dialog.getByLabel('Billing by Chat: after seconds').fill('15');
+  await dialog.getByRole('button', { name: /^Apply to \d+ people/ }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Billing' }).filter({ hasText: 'after 15 s' })).toBeVisible();
+});
+
+test('a queue is added, previewed with counts, applied, and its name cannot be taken twice', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/queues');
+  await page.getByRole('button', { name: /Repairs/ }).first().click();
+  await page.getByLabel('Level of Repairs triage').selectOption('5');
+  await expect(page.getByText('Counted with your changes, not applied yet.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /Voice/ })).toContainText(/\d+ → \d+/);
+  await page.getByRole('button', { name: 'Undo changes' }).click();
+  await page.getByRole('button', { name: 'New', exact: true }).click();
+  await page.getByLabel('Name').fill('repairs');
+  await page.getByRole('button', { name: 'Add the queue' }).click();
+  await expect(page.getByText('is taken')).toBeVisible();
+  await page.getByLabel('Name').fill('Tuning');
+  await page.getByLabel('Add a needed skill').selectOption({ label: 'Keyboards' });
+  await page.getByRole('radio', { name: /Lightest load/ }).check();
+  await page.getByRole('button', { name: 'Add the queue' }).click();
+  await expect(page.getByText('Nobody at all could take voice or chat contacts of this queue.')).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: /Tuning/ }).click();
+  await expect(page.getByRole('radio', { name: /Lightest load/ })).toBeChecked();
+});
+
+test('a new bot is written by hand, tried, published and met at a new door', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/bots');
+  await page.getByRole('button', { name: 'New bot' }).click();
+  await page.getByLabel('Name').fill('Tuner');
+  await page.getByRole('button', { name: 'Begin its script' }).click();
+  const lines = page.getByRole('group', { name: 'Add a line to Welcome' });
+  await lines.getByRole('button', { name: 'Say' }).click();
+  await page.getByLabel('Says, English').fill('Tuning desk.');
+  await page.getByLabel('Says, Spanish').fill('Afinación.');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await lines.getByRole('button', { name: 'Listen for' }).click();
+  await page.getByLabel('Asks, English').fill('A piano, {name}?');
+  await page.getByLabel('Asks, Spanish').fill('¿Un piano?');
+  await page.getByLabel('Choice 1, English').fill('yes');
+  await page.getByLabel('Choice 1, Spanish').fill('sí');
+  await page.getByLabel('Other words for choice 1, English').fill('sure, of course');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await lines.getByRole('button', { name: 'Hand over' }).click();
+  await page.getByLabel('To the queue').selectOption({ label: 'New hire' });
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByText('No fault found in this script.')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  const tried = page.getByRole('list', { name: 'Tried conversation' });
+  await expect(tried.getByText('A piano?')).toBeVisible();
+  await page.getByLabel('Say something').fill('of course!');
+  await page.keyboard.press('Enter');
+  await expect(tried.getByText('To New hire')).toBeVisible();
+  await expect(tried.getByText('Nobody on duty takes this queue on this channel.')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Check & publish' }).click();
+  await page.getByRole('button', { name: 'Publish version 1' }).click();
+  await expect(page.getByText('1 is live · 0 doors')).toBeVisible();
+  await page.goto('/doors');
+  await page.getByRole('button', { name: 'Add a door' }).click();
+  await page.getByLabel('Name').fill('Tuning chat');
+  await page.getByLabel('Address').fill('tuning.brindlewood.example');
+  await page.getByLabel('Bot that answers').selectOption({ label: 'Tuner (version 1)' });
+  await page.getByRole('button', { name: 'Add the door' }).click();
+  await expect(page.getByRole('button', { name: 'Tuning chat' })).toBeVisible();
+  const handset = await customer(browser, lane, 'Tuning chat');
+  await expect(handset.getByText('Tuning desk.')).toBeVisible();
+  await say(handset, 'sure');
+  await expect(handset.getByText('waiting for a person')).toBeVisible();
+});
+
+test('what stops contacts bars publishing, names the line, and undo mends it', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
+  await page.getByRole('group', { name: 'Line 1.2, Listen for' }).press('Enter');
+  await page.getByLabel('Key of choice 2').fill('1');
+  await expect(page.getByText('1.2 has “1” for two choices.')).toBeVisible();
+  await page.getByRole('button', { name: 'Check & publish' }).click();
+  await expect(page.getByRole('button', { name: 'Publish version 2' })).toBeDisabled();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByText('No fault found in this script.')).toBeVisible();
+});
+
+test('an earlier version goes live again from the list of versions', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_text');
+  await page.getByRole('group', { name: 'Line 1.1, Listen for' }).press('Enter');
+  await page.getByLabel('Asks, English').fill('Second wording:');
+  await page.getByRole('button', { name: 'Check & publish' }).click();
+  await page.getByRole('button', { name: 'Publish version 2' }).click();
+  await page.getByRole('button', { name: 'Versions' }).click();
+  await page.getByRole('button', { name: 'Make live' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('1 is live')).toBeVisible();
+  const contact = await contactBy(lane, page, 'door_sms', []);
+  const side = await page.request.get(`${lane.url}/api/v1/contacts/${contact.contact}`, { headers: { authorization: `Bearer ${contact.token}` } });
+  expect(await side.text()).toContain('Reply with a number');
+});
+
+test('hours changed close a door at once', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/doors');
+  await page.getByRole('listitem').filter({ hasText: 'Shop and evening' }).getByRole('button', { name: 'Change' }).click();
+  for (const remove of await page.getByRole('dialog').getByRole('button', { name: /^Remove/ }).all()) await remove.page().getByRole('dialog').getByRole('button', { name: /^Remove/ }).first().click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
+  await expect(page.getByText('4 open now')).toBeVisible();
+  const handset = await customer(browser, lane, 'Website chat');
+  await expect(handset.getByText(/We are closed just now/)).toBeVisible();
+});
