@@ -51,7 +51,9 @@ const step = lazy((value: unknown): Schema => {
 export const scriptSchema = exactly(object({
   shownName: requiredText(40, 'The name customers see'), languages: array(languageTag).max(12).required('The languages are missing'), fallbackQueueId: id('The fallback queue'),
   scenes: array(exactly(object({ id: id('The scene'), name: requiredText(60, 'The scene’s name'), steps: array(step).max(200, 'At most 200 lines in a scene').required() }))).max(60, 'At most 60 scenes').required('The scenes are missing'),
-})).test('ids', 'Two lines have the same id', (script) => {
-  const ids = script.scenes.flatMap((s) => (s.steps as { id: string }[]).map((x) => x.id));
+})).test('ids', 'Two lines have the same id', (script: unknown) => {
+  // Runs beside the other checks, so that nothing can be taken for granted about the shape.
+  const scenes = (script as { scenes?: unknown } | null)?.scenes;
+  const ids = (Array.isArray(scenes) ? scenes : []).flatMap((s: { steps?: unknown } | null) => (Array.isArray(s?.steps) ? (s.steps as ({ id?: unknown } | null)[]).map((x) => x?.id) : []));
   return new Set(ids).size === ids.length;
 }) as unknown as Schema<BotScript>;

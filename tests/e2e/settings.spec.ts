@@ -35,6 +35,7 @@ test('add a person, with faults named, and find them by go-to', async ({ browser
   await expect(page.getByRole('heading', { name: 'Linnea Corby-Vale' })).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder(/Name of a page/).fill('linnea');
+  await expect(page.getByRole('option', { name: 'Linnea Corby-Vale' })).toHaveAttribute('data-selected', 'true');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/person=person_/);
 });
@@ -83,8 +84,8 @@ test('a new bot is written by hand, tried, published and met at a new door', asy
   await lines.getByRole('button', { name: 'Listen for' }).click();
   await page.getByLabel('Asks, English').fill('A piano, {name}?');
   await page.getByLabel('Asks, Spanish').fill('¿Un piano?');
-  await page.getByLabel('Choice 1, English').fill('yes');
-  await page.getByLabel('Choice 1, Spanish').fill('sí');
+  await page.getByLabel('Choice 1, English', { exact: true }).fill('yes');
+  await page.getByLabel('Choice 1, Spanish', { exact: true }).fill('sí');
   await page.getByLabel('Other words for choice 1, English').fill('sure, of course');
   await page.getByRole('button', { name: 'Done' }).click();
   await lines.getByRole('button', { name: 'Hand over' }).click();

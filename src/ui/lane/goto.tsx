@@ -12,6 +12,12 @@ const PAGES = [
   { name: 'People', path: '/people', right: 'settings.view' }, { name: 'Floor', path: '/floor', right: 'floor.view' }, { name: 'Review', path: '/review', right: 'review.view' }, { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;
 
+/** Names are matched by all the words typed, anywhere in the name; what follows the tab only tells equal names apart. */
+const matches = (value: string, typed: string): number => {
+  const name = value.split('\t')[0]?.toLowerCase() ?? '';
+  return typed.toLowerCase().split(/\s+/).every((word) => name.includes(word)) ? 1 : 0;
+};
+
 /** Ctrl K: go to any page or thing by its name. */
 export function GoTo({ viewer }: { viewer: Viewer }) {
   const router = useRouter();
@@ -29,7 +35,7 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
   return (
     <>
       <button type="button" onClick={() => setOpen(true)} className="flex items-center gap-3 rounded-control border border-strip-line px-2.5 py-1 text-small text-on-strip hover:border-lamp">Go to…<kbd className="rounded border border-strip-line px-1 text-tiny text-strip-2">Ctrl K</kbd></button>
-      <Command.Dialog open={open} onOpenChange={setOpen} label="Go to a page or thing" overlayClassName="fixed inset-0 z-40 bg-strip/55" contentClassName="fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden rounded-panel border border-rule bg-sheet text-ink shadow-2xl">
+      <Command.Dialog open={open} onOpenChange={setOpen} label="Go to a page or thing" filter={matches} overlayClassName="fixed inset-0 z-40 bg-strip/55" contentClassName="fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden rounded-panel border border-rule bg-sheet text-ink shadow-2xl">
         <Command.Input placeholder="Name of a page, person, queue, bot or door" className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none" />
         <Command.List className="max-h-80 overflow-y-auto p-1.5 [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-tiny [&_[cmdk-group-heading]]:text-ink-3">
           <Command.Empty className="px-4 py-6 text-center text-ink-2">Nothing has this name.</Command.Empty>
@@ -51,5 +57,5 @@ function Things({ onGo }: { onGo: (path: string) => void }) {
   ));
 }
 const Line = ({ text, id, onGo }: { text: string; id?: string; onGo: () => void }) => (
-  <Command.Item value={`${text} ${id ?? ''}`} onSelect={onGo} className="cursor-pointer rounded-control px-3 py-1.5 data-[selected=true]:bg-chosen">{text}</Command.Item>
+  <Command.Item value={`${text}\t${id ?? ''}`} onSelect={onGo} className="cursor-pointer rounded-control px-3 py-1.5 data-[selected=true]:bg-chosen">{text}</Command.Item>
 );
