@@ -82,7 +82,7 @@ test('a new bot is written by hand, tried, published and met at a new door', asy
   await page.getByLabel('Says, Spanish').fill('Afinación.');
   await page.getByRole('button', { name: 'Done' }).click();
   await lines.getByRole('button', { name: 'Listen for' }).click();
-  await page.getByLabel('Asks, English').fill('A piano, {name}?');
+  await page.getByLabel('Asks, English').fill('A piano {name}?');
   await page.getByLabel('Asks, Spanish').fill('¿Un piano?');
   await page.getByLabel('Choice 1, English', { exact: true }).fill('yes');
   await page.getByLabel('Choice 1, Spanish', { exact: true }).fill('sí');
