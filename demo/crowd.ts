@@ -111,6 +111,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const local = new TZDate(at, COMPANY.zone);
     const weekday = (local.getDay() + 6) % 7;
     if (!planned?.shift || weekday === 6) return null;
+    // Everybody has one weekday off, spread over the week.
+    if (weekday < 5 && (weekday + Number(personId.slice(-2))) % 5 === 0) return null;
     // On Saturdays about a third work, by turns.
     const week = Math.floor(at / (7 * 86_400_000));
     if (weekday === 5 && (week + Number(personId.slice(-2))) % 3 !== 0) return null;
@@ -237,7 +239,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     for (const visit of openVisits(host.db)) if (ours(visit.contactId)) later(patience(visit.channel), () => losePatience(visit.contactId, visit.id));
     for (const leg of openLegs(host.db)) {
       if (!ours(leg.contactId) || !simulated.has(leg.personId)) continue;
-      later(10 + chance.exponential(120), () => (stillTalking(leg.id) ? endTalk(leg.id) : file(leg.id)));
+      later(30 + chance.exponential(240), () => (stillTalking(leg.id) ? endTalk(leg.id) : file(leg.id)));
       if (leg.talkEndedAt !== null) later(5, () => file(leg.id));
     }
   }

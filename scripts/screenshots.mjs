@@ -57,13 +57,13 @@ await as('noor.amsel', async (shot, page) => {
   });
 });
 if (wanted.length === 0 || wanted.includes('desk') || wanted.includes('handset')) {
-  await as('tamsin.orrel', async (shot, page) => {
+  await as('odile.karrow', async (shot, page) => {
     await shot('desk', '/desk', async () => {
       const ready = page.getByRole('button', { name: 'Go ready' });
       await ready.waitFor({ timeout: 3000 }).then(() => ready.click(), () => {});
       for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Take (T)' }).click({ timeout: 60_000 }).catch(() => {});
       const box = page.getByRole('textbox');
-      await box.fill('Hello, this is Tamsin. I have read what you told our assistant.');
+      await box.fill('Hello, this is Odile. I have read what you told our assistant.');
       await box.press('Control+Enter');
       await page.waitForTimeout(9000);
     });

@@ -51,7 +51,8 @@ export function createReview(host: Host) {
     const filter: FactFilter = { from: start, to: end, queueId: asked.queue || null, channel: (asked.channel || null) as Channel | null };
     return { asked, zone, from, to, filter };
   }
-  const before = (f: FactFilter): FactFilter => ({ ...f, from: f.from - (f.to - f.from), to: f.from });
+  /** The range of the same length before. While the range is not over, it stops at the same moment, so that the two compare. */
+  const before = (f: FactFilter): FactFilter => ({ ...f, from: f.from - (f.to - f.from), to: Math.min(f.to, Math.max(f.from, host.clocks.floor())) - (f.to - f.from) });
   const figures = (now: Facts, then: Facts): Figure[] => MEASURES.map((m) => ({ id: m.id, name: m.name, unit: m.unit, formula: m.formula, countsBy: m.countsBy, moreIsBetter: m.moreIsBetter, value: m.value(now), before: m.value(then) }));
   return {
     /** The zone in which days begin and times are shown. */

@@ -38,7 +38,6 @@ async function startLane(env: Record<string, string> = {}): Promise<Lane> {
 }
 
 export const test = base.extend<{ lane: Lane }>({
-  // eslint-disable-next-line no-empty-pattern
   lane: async ({}, use) => {
     const lane = await startLane();
     await use(lane);

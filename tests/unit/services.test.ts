@@ -135,6 +135,22 @@ describe('a contact all the way', () => {
   });
 });
 
+describe('review', () => {
+  it('compares with the range before up to the same moment, while the range is not over', () => {
+    w.at(MORNING - 86_400_000);
+    customer(newHire);
+    w.at(MORNING - 86_400_000 + 3_600_000);
+    customer(newHire, 'guest-2');
+    w.at(MORNING);
+    customer(newHire, 'guest-3');
+    w.pass(60);
+    const offered = s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0];
+    expect(offered).toMatchObject({ id: 'offered', value: 1, before: 1 });
+    w.at(MORNING + 86_400_000);
+    expect(s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0]).toMatchObject({ value: 1, before: 2 });
+  });
+});
+
 describe('settings', () => {
   it('a visit keeps the queue’s settings it began with; the next one has the new', () => {
     const first = customer(newHire);

@@ -50,5 +50,6 @@ export function roomFor(rules: LoadRules, held: readonly Held[]): string {
   });
   if (parts.length === 0) return 'takes no channel';
   const fits = parts.filter((p) => p.room > 0).map((p) => p.words);
+  if (fits.length === 0 && held.length > 0) return 'full';
   return [...(fits.length > 0 ? [`room for ${fits.join(', ')}`] : []), ...parts.filter((p) => p.room <= 0).map((p) => p.words)].join('; ');
 }

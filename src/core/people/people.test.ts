@@ -29,6 +29,7 @@ describe('load', () => {
   });
   it('says in words what still fits', () => {
     expect(roomFor(DEFAULT_LOAD, [chat])).toBe('room for 3 chats, 3 messages, 7 SMS; no call until empty');
+    expect(roomFor(DEFAULT_LOAD, [{ channel: 'voice', cost: 100 }])).toBe('full');
     expect(roomFor(withOverrides(DEFAULT_LOAD, { voice: 0, chat: 0, messaging: 0, sms: 0 }), [])).toBe('takes no channel');
   });
   it('never lets anybody hold over 100 or a channel’s most, whatever is offered', () => {

@@ -84,7 +84,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
             <button key={c.legId} type="button" aria-current={c === contact ? 'true' : undefined} onClick={() => setChosen(c.legId)} style={{ flexBasis: `${c.cost}%` }}
               className={clsx('min-w-32 shrink overflow-hidden rounded-control px-3 py-1.5 text-left text-mark-ink', BLOCK[c.channel], c === contact && 'outline-3 -outline-offset-3 outline-lamp')}>
               <span className="block truncate font-semibold">{c.customer} <span className="font-normal">· {CHANNEL_NAMES[c.channel].name}</span></span>
-              <span className="block truncate text-small">{c.talking ? (c.lastFrom === 'customer' ? 'new message' : 'waiting for them') : 'wrapping up'} · {asClock((now - c.acceptedAt) / 1000)}</span>
+              <span className="block truncate text-small">{c.talking ? (c.channel === 'voice' ? 'on the line' : c.lastFrom === 'customer' ? 'new message' : 'waiting for them') : 'wrapping up'} · {asClock((now - c.acceptedAt) / 1000)}</span>
             </button>
           ))}
           {view.offer && (

@@ -2,17 +2,16 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import type { DoorLine, DoorsView } from '@/services/doors';
 import { Button } from '../kit/button';
-import { Refused, sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { Area, Check, Field, Input, Select } from '../kit/field';
 import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { useSaving } from '../kit/saving';
 import { HoursDialog } from './hoursdialog';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
@@ -74,27 +73,17 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
 }
 
 function DoorForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kept: DoorLine | undefined; view: DoorsView; onChange: (draft: Draft) => void; onSaved: (id: string) => void }) {
-  const [faults, setFaults] = useState<Record<string, string>>({});
-  const [busy, setBusy] = useState(false);
+  const { busy, faults, save } = useSaving('save-door');
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
-  const save = async () => {
-    setBusy(true);
-    setFaults({});
-    try {
-      const { id } = await setting<{ id: string }>('save-door', draft);
-      toast.success(`${draft.name} saved; it counts from the next contact on.`);
-      onSaved(id);
-    } catch (error) {
-      if (error instanceof Refused) setFaults(Object.fromEntries(error.faults.map((f) => [f.where, f.what])));
-      toast.error(sentence(error));
-    }
-    setBusy(false);
+  const submit = async () => {
+    const id = await save(draft, `${draft.name} saved; it counts from the next contact on.`);
+    if (id) onSaved(id);
   };
   const off = !view.mayChange;
   return (
     <Panel className="self-start p-4" label={kept ? `Door ${kept.name}` : 'New door'}>
-      <form className="flex flex-col gap-3" onSubmit={(e) => { e.preventDefault(); void save(); }}>
+      <form className="flex flex-col gap-3" onSubmit={(e) => { e.preventDefault(); void submit(); }}>
         <h2 className="text-panel">{kept ? kept.name : 'New door'}</h2>
         <Field label="Name" fault={faults.name}>{(p) => <Input {...p} disabled={off} value={draft.name} onChange={(e) => set({ name: e.target.value })} />}</Field>
         <div className="grid grid-cols-2 gap-3">

@@ -2,18 +2,18 @@
 
 import { clsx } from 'clsx';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import type { Level } from '@/core/people/levels';
 import type { Need } from '@/core/routing/needs';
 import type { PickingRule } from '@/core/routing/queue';
 import type { Coverage, QueueLine, QueuesView } from '@/services/queues';
 import { Button } from '../kit/button';
-import { Refused, sentence, setting } from '../kit/call';
+import { setting } from '../kit/call';
 import { ChannelMark, ChannelMarks } from '../kit/channelmark';
 import { Check, Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { useSaving } from '../kit/saving';
 
 /** Ready-made picking orders: what they are called, what they mean, the rules they stand for. */
 const ORDERS: readonly { readonly first: PickingRule; readonly name: string; readonly meaning: string; readonly rules: PickingRule[] }[] = [
@@ -54,9 +54,8 @@ export function QueuesPage({ initial, chosen }: { initial: QueuesView; chosen: s
 }
 
 function QueueForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kept: QueueLine | undefined; view: QueuesView; onChange: (d: Draft) => void; onSaved: (id: string) => void }) {
-  const [faults, setFaults] = useState<Record<string, string>>({});
+  const { busy, faults, save } = useSaving('save-queue');
   const [preview, setPreview] = useState<readonly Coverage[] | null>(null);
-  const [busy, setBusy] = useState(false);
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
   const asked = JSON.stringify(draft);
@@ -68,18 +67,9 @@ function QueueForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kep
     }, 300);
     return () => { live = false; clearTimeout(timer); };
   }, [asked, changed, view.mayChange]);
-  const save = async () => {
-    setBusy(true);
-    setFaults({});
-    try {
-      const { id } = await setting<{ id: string }>('save-queue', draft);
-      toast.success(`${draft.name} applied; it counts from the next contact on.`);
-      onSaved(id);
-    } catch (error) {
-      if (error instanceof Refused) setFaults(Object.fromEntries(error.faults.map((f) => [f.where, f.what])));
-      toast.error(sentence(error));
-    }
-    setBusy(false);
+  const submit = async () => {
+    const id = await save(draft, `${draft.name} applied; it counts from the next contact on.`);
+    if (id) onSaved(id);
   };
   const off = !view.mayChange;
   const skills = new Map(view.skills.map((s) => [s.id, s.name]));
@@ -87,7 +77,7 @@ function QueueForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kep
   const unused = view.skills.filter((s) => !draft.needs.some((n) => n.skillId === s.id));
   const order = ORDERS.find((o) => o.first === draft.order[0]);
   return (
-    <form className="flex min-w-0 flex-col gap-3" aria-label={kept?.name ?? 'New queue'} onSubmit={(e) => { e.preventDefault(); void save(); }}>
+    <form className="flex min-w-0 flex-col gap-3" aria-label={kept?.name ?? 'New queue'} onSubmit={(e) => { e.preventDefault(); void submit(); }}>
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="text-title">{draft.name || 'New queue'}</h1><ChannelMarks channels={draft.channels} />
         <Pill>answer {draft.goal.percent}% within {draft.goal.seconds} s</Pill>

@@ -36,7 +36,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
         <h1 className="text-title">How the team did</h1>
         <Input aria-label="From" type="date" className="!w-36" value={view.from} max={view.to} onChange={(e) => e.target.value && go({ from: e.target.value })} /><span className="text-small">to</span>
         <Input aria-label="To" type="date" className="!w-36" value={view.to} min={view.from} onChange={(e) => e.target.value && go({ to: e.target.value })} />
-        <Pill>against the same length before</Pill>
+        <Pill>against the same length before, up to the same hour</Pill>
         <Select aria-label="Queue" className="!w-40" value={view.queueId} onChange={(e) => go({ queue: e.target.value })}><option value="">All queues</option>{view.queues.map((q) => <option key={q.id} value={q.id}>{q.name}</option>)}</Select>
         <Select aria-label="Channel" className="!w-36" value={view.channel} onChange={(e) => go({ channel: e.target.value })}><option value="">All channels</option>{CHANNELS.map((c) => <option key={c} value={c}>{CHANNEL_NAMES[c].name}</option>)}</Select>
         {view.mayExport && <a className="ml-auto rounded-control border border-rule-strong bg-sheet px-3 py-1.5 font-display text-[13.5px] font-semibold" href={`/api/review.csv?${new URLSearchParams(Object.entries(asked).filter(([, v]) => v !== '')).toString()}`}>CSV</a>}
@@ -82,7 +82,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
 function FigureCell({ figure, onOpen }: { figure: Figure; onOpen: () => void }) {
   const change = figure.value !== null && figure.before !== null && figure.before !== 0 ? figure.value - figure.before : null;
   const words = change === null || figure.before === null ? '' : figure.unit === 'share' ? `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} pts` : figure.unit === 'seconds' ? `${change >= 0 ? '+' : '−'}${asClock(Math.abs(change))}` : `${change >= 0 ? '+' : '−'}${Math.abs((change / figure.before) * 100).toFixed(0)}%`;
-  const good = change === null || figure.moreIsBetter === null || Math.abs(change) < 1e-9 ? null : change > 0 === figure.moreIsBetter;
+  const good = change === null || figure.moreIsBetter === null || Math.abs(change) < (figure.unit === 'share' ? 0.0005 : 0.5) ? null : change > 0 === figure.moreIsBetter;
   return (
     <button type="button" onClick={onOpen} title={figure.formula} className="-mr-px -mb-px border-r border-b border-rule px-3 py-2.5 text-left hover:bg-chosen">
       <span className="block truncate text-tiny text-ink-2">{figure.name}</span>
