@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { Place } from '@/services/search';
 import { useLive } from '../kit/live';
-import type { Viewer } from './shell';
+import type { Viewer } from './viewer';
 
 const PAGES = [
   { name: 'Doors', path: '/doors', right: 'settings.view' }, { name: 'Bots', path: '/bots', right: 'settings.view' }, { name: 'Queues', path: '/queues', right: 'settings.view' },

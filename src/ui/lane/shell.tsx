@@ -6,16 +6,15 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster, toast } from 'sonner';
-import type { Right, Role } from '@/core/people/rights';
+import type { Right } from '@/core/people/rights';
 import type { StripView } from '@/services/floorview';
 import { call, sentence } from '../kit/call';
 import { asShare, initials } from '../kit/figures';
 import { Live, useLinkUp, useLive } from '../kit/live';
 import { GoTo } from './goto';
+import type { Viewer } from './viewer';
 import { KeysSheet } from './keyssheet';
 import { LIGHTS_COOKIE, lightsOn, type Lights } from './lights';
-
-export type Viewer = { readonly name: string; readonly role: Role; readonly rights: readonly Right[]; readonly zone: string };
 
 type Stop = { readonly path: string; readonly name: string; readonly right: Right; readonly figure: (s: StripView) => { text: string; warn?: string } };
 const STOPS: readonly Stop[] = [
