@@ -47,7 +47,8 @@ await as('noor.amsel', async (shot, page) => {
   await shot('queues', '/queues?queue=queue_repairs');
   await shot('people', '/people');
   await shot('list', '/people', async () => { await page.getByRole('button', { name: 'As a list' }).click(); });
-  await shot('floor', '/floor');
+  // A picture of a quiet minute says little: wait for a few contacts, or take what there is after two minutes.
+  await shot('floor', '/floor', async () => { await page.getByText(/^([4-9]|\d\d) waiting ·/).waitFor({ timeout: 120_000 }).catch(() => {}); });
   await shot('review', '/review');
   await shot('behind', '/review', async () => { await page.getByRole('button', { name: /^Answered in goal \d/ }).click(); });
   await shot('contact', '/review', async () => {

@@ -1,4 +1,5 @@
 import { heldBy, type WaitingVisit } from '../core/routing/floor';
+import { unmetNeed } from '../core/routing/needs';
 import { explain } from '../core/routing/pass';
 import { decisionSentence, otherLines, type Trail } from '../core/routing/trail';
 import { usedLoad } from '../core/people/load';
@@ -22,6 +23,7 @@ import type { LiveFloor } from './livefloor';
 import { contactState, type ContactState } from './conversations';
 
 export type LaneContact = { readonly contactId: string; readonly visitId: string; readonly channel: Channel; readonly placedAt: number; readonly offered: boolean };
+/** `free` people hold nothing, take the queue and meet its needs. */
 export type FloorLane = { readonly queueId: string; readonly name: string; readonly goalSeconds: number; readonly free: number; readonly waiting: readonly LaneContact[]; readonly good: number; readonly all: number };
 export type FloorPersonLine = { readonly id: string; readonly name: string; readonly teamId: string; readonly duty: DutyState; readonly reason: string | null; readonly since: number; readonly reachable: boolean; readonly open: readonly Channel[]; readonly wrapping: boolean; readonly used: number; readonly asked: boolean };
 export type FloorView = { readonly seq: number; readonly now: number; readonly rate: number; readonly lanes: readonly FloorLane[]; readonly people: readonly FloorPersonLine[]; readonly teams: readonly { id: string; name: string }[] };
@@ -71,7 +73,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
         teams: rows<{ id: string; name: string }>(host.db, 'SELECT id, name FROM teams ORDER BY place'),
         lanes: readQueues(host.db).map((q) => ({
           queueId: q.id, name: q.name, goalSeconds: q.goal.seconds, good: shares.get(q.id)?.good ?? 0, all: shares.get(q.id)?.all ?? 0,
-          free: people.filter((p) => p.duty === 'ready' && p.reachable && !p.pending && q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) && p.open.size === 0).length,
+          free: people.filter((p) => p.duty === 'ready' && p.reachable && !p.pending && q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) && p.open.size === 0 && unmetNeed(q.needs, p.levels) === null).length,
           waiting: (waiting.get(q.id) ?? []).map((v) => ({ contactId: v.contactId, visitId: v.id, channel: v.channel, placedAt: v.placedAt, offered: v.offeredTo !== null })),
         })),
         people: readPeople(host.db).filter((p) => p.active && p.duty !== 'off').map((p) => {

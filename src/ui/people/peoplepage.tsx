@@ -23,7 +23,7 @@ export function PeoplePage({ initial, chosen }: { initial: PeopleView; chosen: s
   const [shown, setShown] = useState<'matrix' | 'list'>('matrix');
   const [team, setTeam] = useState('');
   const [text, setText] = useState('');
-  const [personId, setPersonId] = useState<string | 'new' | null>(chosen ?? view.people.find((p) => p.role === 'agent')?.id ?? null);
+  const [personId, setPersonId] = useState<string | 'new' | null>(chosen ?? view.people.find((p) => p.role === 'agent' && p.open.length > 0)?.id ?? view.people[0]?.id ?? null);
   const [profile, setProfile] = useState<string | 'new' | null>(null);
   const [undoable, setUndoable] = useState<LevelChange[][]>([]);
   const [saved, setSaved] = useState<string | null>(null);
@@ -58,7 +58,7 @@ export function PeoplePage({ initial, chosen }: { initial: PeopleView; chosen: s
         <div className="flex flex-wrap items-center gap-2 px-4 pt-3">
           <h1 className="text-title">Who can take what</h1><Pill>{view.people.filter((p) => p.active).length} people · {view.skills.length} skills</Pill>
           <span className="ml-auto flex items-center gap-2">
-            <input aria-label="Find a person" placeholder="Find a person" value={text} onChange={(e) => setText(e.target.value)} className="w-36 rounded-control border border-rule-strong bg-sheet px-2 py-1.5 text-small" />
+            <input aria-label="Find a person" placeholder="Find a person" value={text} onChange={(e) => setText(e.target.value)} className="w-30 rounded-control border border-rule-strong bg-sheet px-2 py-1.5 text-small" />
             <Select aria-label="Team" className="!w-40 !py-1 text-small" value={team} onChange={(e) => setTeam(e.target.value)}><option value="">All teams</option>{view.teams.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</Select>
             <Button onClick={() => setShown(shown === 'matrix' ? 'list' : 'matrix')}>{shown === 'matrix' ? 'As a list' : 'As a matrix'}</Button>
             {view.mayAdd && <Button kind="primary" onClick={() => setPersonId('new')}>Add a person</Button>}
