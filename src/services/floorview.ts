@@ -54,7 +54,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       }),
     };
   }
-  /** Hours since which "today" counts, floor ms: the last midnight in UTC is near enough for a live figure. */
+  /** Live shares look back over the last twelve hours of the floor. */
   const dayStart = () => host.clocks.floor() - 12 * 3_600_000;
   return {
     /** Where the log stands: what a page was rendered with, so that the stream can go on from there. */

@@ -32,28 +32,29 @@ async function matches(password: string, stored: string): Promise<boolean> {
 }
 
 export function createSignIn(host: Host) {
-  /** After 5 failed tries in a row, one more is allowed every 30 s, per account and per network address. */
-  const failed = new RateLimiterMemory({ points: 5, duration: 30 });
+  /** Failed tries within 30 s after which the next must wait: few for one account, more for an address that many may share. */
+  const account = { most: 5, failed: new RateLimiterMemory({ points: 5, duration: 30, keyPrefix: 'account' }) };
+  const network = { most: 30, failed: new RateLimiterMemory({ points: 30, duration: 30, keyPrefix: 'network' }) };
   /** Unknown addresses take as long as known ones. */
   const nobody = hashPassword(randomBytes(12).toString('hex'));
 
-  async function guard(key: string): Promise<void> {
+  async function guard({ most, failed }: typeof account, key: string): Promise<void> {
     const state = await failed.get(key);
-    if (state && state.consumedPoints >= 5) throw new LaneError('slow-down', `Too many failed tries. Wait ${Math.ceil(state.msBeforeNext / 1000)} s, then try again.`);
+    if (state && state.consumedPoints >= most) throw new LaneError('slow-down', `Too many failed tries. Wait ${Math.ceil(state.msBeforeNext / 1000)} s, then try again.`);
   }
   return {
     /** Checks address and password; gives a session token. Throws `sign-in-failed` or `slow-down`. */
     async signIn(input: unknown, networkAddress: string): Promise<{ token: string; maxAgeSeconds: number; role: Actor['role'] }> {
       const { email, password } = parse(schema, input);
-      const keys = [`account:${email.toLowerCase()}`, `from:${networkAddress}`];
-      for (const key of keys) await guard(key);
+      const watched = [[account, email.toLowerCase()], [network, networkAddress]] as const;
+      for (const [limit, key] of watched) await guard(limit, key);
       const person = readPersonByEmail(host.db, email.toLowerCase());
       const good = await matches(password, (person && readPasswordHash(host.db, person.id)) ?? nobody);
       if (!person || !person.active || !good) {
-        await Promise.all(keys.map((key) => failed.consume(key).catch(() => undefined)));
+        await Promise.all(watched.map(([limit, key]) => limit.failed.consume(key).catch(() => undefined)));
         throw new LaneError('sign-in-failed', 'The address or the password is not right.');
       }
-      await failed.delete(keys[0] ?? '');
+      await account.failed.delete(email.toLowerCase());
       const token = randomBytes(32).toString('base64url');
       host.transact((tx) => writeSession(tx.db, hashToken(token), person.id, tx.realAt, tx.realAt + SESSION_MS));
       return { token, maxAgeSeconds: SESSION_MS / 1000, role: person.role };

@@ -138,7 +138,7 @@ test('an earlier version goes live again from the list of versions', async ({ br
   await page.getByRole('button', { name: 'Versions' }).click();
   await page.getByRole('button', { name: 'Make live' }).click();
   await page.keyboard.press('Escape');
-  await expect(page.getByText('1 is live')).toBeVisible();
+  await expect(page.getByText('1 is live · 2 doors')).toBeVisible();
   const contact = await contactBy(lane, page, 'door_sms', []);
   const side = await page.request.get(`${lane.url}/api/v1/contacts/${contact.contact}`, { headers: { authorization: `Bearer ${contact.token}` } });
   expect(await side.text()).toContain('Reply with a number');

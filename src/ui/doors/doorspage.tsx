@@ -48,7 +48,7 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
                   <td className="px-4 py-2.5"><button type="button" aria-pressed={draft?.id === door.id} className="flex items-center gap-2 text-left font-medium" onClick={() => setDraft(draftOf(door))}><ChannelMark channel={door.channel} />{door.name}</button></td>
                   <td className="text-ink-2">{door.address}</td>
                   <td>{door.botName} {door.botLive === null ? <Pill tone="bad">never published</Pill> : <Pill>version {door.botLive}</Pill>}</td>
-                  <td><Pill tone={door.opening.open ? 'good' : 'warn'}>{openingWords(door.opening, 'Europe/Dublin')}</Pill></td>
+                  <td><Pill tone={door.opening.open ? 'good' : 'warn'}>{openingWords(door.opening, view.hours.find((h) => h.id === door.hoursId)?.zone ?? 'UTC')}</Pill></td>
                   <td className="pr-4 text-small text-ink-2">{door.languages.join(' ')}</td>
                 </tr>
               ))}
@@ -67,7 +67,7 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
         </div>
       </Panel>
       {draft && <DoorForm key={draft.id ?? 'new'} draft={draft} kept={kept} view={view} onChange={setDraft} onSaved={(id) => { void refetch().then((r) => { const door = r.data?.doors.find((d) => d.id === id); if (door) setDraft(draftOf(door)); }); }} />}
-      {hours !== null && <HoursDialog hours={hours === 'new' ? null : (view.hours.find((h) => h.id === hours) ?? null)} mayChange={view.mayChange} onClose={() => setHours(null)} onSaved={() => { setHours(null); void refetch(); }} />}
+      {hours !== null && <HoursDialog hours={hours === 'new' ? null : (view.hours.find((h) => h.id === hours) ?? null)} zone={view.hours[0]?.zone ?? 'UTC'} mayChange={view.mayChange} onClose={() => setHours(null)} onSaved={() => { setHours(null); void refetch(); }} />}
     </main>
   );
 }

@@ -11,9 +11,9 @@ import { Field, Input } from '../kit/field';
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
 /** Weekly hours, a row per interval; an end before the start is on the next day. */
-export function HoursDialog({ hours, mayChange, onClose, onSaved }: { hours: DoorsView['hours'][number] | null; mayChange: boolean; onClose: () => void; onSaved: () => void }) {
+export function HoursDialog({ hours, zone: usual, mayChange, onClose, onSaved }: { hours: DoorsView['hours'][number] | null; zone: string; mayChange: boolean; onClose: () => void; onSaved: () => void }) {
   const [name, setName] = useState(hours?.name ?? '');
-  const [zone, setZone] = useState(hours?.zone ?? 'Europe/Dublin');
+  const [zone, setZone] = useState(hours?.zone ?? usual);
   const [weekly, setWeekly] = useState(() => (hours?.weekly ?? [1, 2, 3, 4, 5].map((day) => ({ day, from: '09:00', to: '17:00' }))).map((w) => ({ ...w })));
   const [fault, setFault] = useState<string | null>(null);
   const change = (index: number, part: Partial<(typeof weekly)[number]>) => setWeekly(weekly.map((w, i) => (i === index ? { ...w, ...part } : w)));

@@ -5,7 +5,7 @@ import { Fragment, useRef, useState, type KeyboardEvent } from 'react';
 import type { PeopleView, PersonLine } from '@/services/people';
 import { StatePill } from './statepill';
 
-const INK = ['', 'bg-level-1 text-[#231b2e]', 'bg-level-2 text-[#231b2e]', 'bg-level-3 text-[#231b2e]', 'bg-level-4 text-mark-ink', 'bg-level-5 text-mark-ink'];
+const INK = ['', 'bg-level-1 text-on-level', 'bg-level-2 text-on-level', 'bg-level-3 text-on-level', 'bg-level-4 text-mark-ink', 'bg-level-5 text-mark-ink'];
 
 /** Levels as ink: a grid with one cell in the tab order; arrows move, digits set, 0 clears, Enter opens the person. */
 export function SkillsMatrix({ view, people, chosen, onChoose, onLevel, onUndo }: {
