@@ -34,7 +34,7 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
   const go = (path: string) => { setOpen(false); router.push(path); };
   return (
     <>
-      <button type="button" onClick={() => setOpen(true)} className="flex items-center gap-3 rounded-control border border-strip-line px-2.5 py-1 text-small text-on-strip hover:border-lamp">Go to…<kbd className="rounded border border-strip-line px-1 text-tiny text-strip-2">Ctrl K</kbd></button>
+      <button type="button" onClick={() => setOpen(true)} className="flex items-center gap-3 rounded-control border border-strip-line px-2.5 py-1 text-small whitespace-nowrap text-on-strip hover:border-lamp">Go to…<kbd className="max-xl:hidden rounded border border-strip-line px-1 text-tiny text-strip-2">Ctrl K</kbd></button>
       <Command.Dialog open={open} onOpenChange={setOpen} label="Go to a page or thing" filter={matches} overlayClassName="fixed inset-0 z-40 bg-strip/55" contentClassName="fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden rounded-panel border border-rule bg-sheet text-ink shadow-2xl">
         <Command.Input placeholder="Name of a page, person, queue, bot or door" className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none" />
         <Command.List className="max-h-80 overflow-y-auto p-1.5 [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-tiny [&_[cmdk-group-heading]]:text-ink-3">

@@ -37,8 +37,8 @@ function Strip({ viewer, initial, path }: { viewer: Viewer; initial: StripView |
           const figure = data ? stop.figure(data) : null;
           return (
             <li key={stop.path} className="flex items-start">
-              {i > 0 && <span aria-hidden className="mt-[11px] w-5 border-t-2 border-dashed border-strip-line lg:w-9 xl:w-12" />}
-              <Link href={stop.path} aria-current={here ? 'page' : undefined} className="group flex min-w-[86px] flex-col items-center">
+              {i > 0 && <span aria-hidden className="mt-[11px] w-2 border-t-2 border-dashed border-strip-line xl:w-12" />}
+              <Link href={stop.path} aria-current={here ? 'page' : undefined} className="group flex min-w-[78px] xl:min-w-[86px] flex-col items-center">
                 <span className={clsx('rounded-full px-3 py-px font-display text-[14px] font-semibold', here ? 'bg-lamp text-strip' : 'text-on-strip group-hover:text-lamp')}>{stop.name}</span>
                 <span className="mt-0.5 text-tiny whitespace-nowrap text-strip-2">
                   {figure ? <>{figure.text}{figure.warn && <span className="text-strip-warn">{figure.text ? ' · ' : ''}{figure.warn}</span>}</> : ' '}
@@ -95,7 +95,7 @@ export function Shell({ viewer, strip, after, chosenLights, children }: { viewer
       <div data-lights={lights} className="flex min-h-screen flex-col bg-paper text-ink">
         <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-lamp focus:px-3 focus:py-1 focus:text-strip">Skip to the page</a>
         <header className="flex h-16 shrink-0 items-center gap-3 bg-strip px-4 text-on-strip">
-          <Link href="/" className="flex items-center gap-2.5 font-display text-[17px] font-semibold whitespace-nowrap"><img src="/mark.svg" alt="" width={26} height={26} />Usher Lane</Link>
+          <Link href="/" className="flex items-center gap-2.5 font-display text-[17px] font-semibold whitespace-nowrap"><img src="/mark.svg" alt="" width={26} height={26} /><span className="max-xl:sr-only">Usher Lane</span></Link>
           {strip ? <Strip viewer={viewer} initial={strip} path={path} /> : <nav aria-label="Pages" className="flex-1 pl-6"><Link href="/desk" aria-current="page" className="rounded-full bg-lamp px-3 py-px font-display font-semibold text-strip">Desk</Link></nav>}
           <div className="flex items-center gap-2.5">
             {strip && viewer.rights.includes('desk.work') && <Link href="/desk" aria-current={path.startsWith('/desk') ? 'page' : undefined} className={clsx('rounded-full px-2.5 py-px font-display text-[14px] font-semibold', path.startsWith('/desk') ? 'bg-lamp text-strip' : 'text-on-strip hover:text-lamp')}>Desk</Link>}
