@@ -55,6 +55,10 @@ async function main(): Promise<void> {
   services.floor.resume();
   const stopHeart = startHeartbeat(services, clock.untilFloor, (error) => log.error(error));
   const stopCrowd = crowdOn ? startCrowd(services, clock, (error) => log.error(error)) : () => undefined;
+  server.once('error', (error: NodeJS.ErrnoException) => {
+    console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken. Stop what uses it, or set another with PORT.` : error);
+    process.exit(1);
+  });
   server.listen(port, hostname, () => console.log(`listening on http://${hostname}:${port}`));
 
   const stop = () => {
