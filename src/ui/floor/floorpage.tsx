@@ -57,7 +57,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
 }
 
 const Scale = ({ reach }: { reach: number }) => (
-  <span className="relative block h-5">{[0, 0.25, 0.5, 0.75, 1].map((share) => <span key={share} className={clsx('absolute whitespace-nowrap', share === 1 ? '-translate-x-full' : share > 0 && '-translate-x-1/2')} style={{ left: `${share * 100}%` }}>{reach >= 300 ? `${(share * reach) / 60} min${share === 1 ? ' +' : ''}` : `${share * reach} s`}</span>)}</span>
+  <span className="relative block h-5">{[0, 0.25, 0.5, 0.75, 1].map((share) => <span key={share} className={clsx('absolute whitespace-nowrap', share === 1 ? '-translate-x-full' : share > 0 && '-translate-x-1/2')} style={{ left: `${share * 100}%` }}>{reach >= 300 ? `${asClock(share * reach)}${share === 1 ? ' +' : ''}` : `${share * reach} s`}</span>)}</span>
 );
 
 function LaneRow({ lane, now, reach, chosen, onChoose }: { lane: FloorLane; now: number; reach: number; chosen: string | null; onChoose: (id: string) => void }) {
