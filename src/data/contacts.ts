@@ -44,8 +44,6 @@ export const writeMessage = (db: Db, contactId: string, m: Message): void => {
 export const messagesOf = (db: Db, contactId: string, afterSeq = 0): Message[] =>
   rows<Omit<Message, 'options'> & { options: string }>(db, 'SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt FROM messages WHERE contact_id = ? AND seq > ? ORDER BY seq', contactId, afterSeq)
     .map((m) => ({ ...m, options: JSON.parse(m.options) as MessageOption[] }));
-export const lastMessageAt = (db: Db, contactId: string, sender: 'customer' | 'person'): number | null =>
-  row<{ at: number | null }>(db, 'SELECT max(floor_at) AS at FROM messages WHERE contact_id = ? AND sender = ?', contactId, sender)?.at ?? null;
 
 export const writeValue = (db: Db, contactId: string, name: string, value: string): void => {
   run(db, 'INSERT INTO contact_values (contact_id, name, value) VALUES (?1, ?2, ?3) ON CONFLICT DO UPDATE SET value = ?3', contactId, name, value);

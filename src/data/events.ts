@@ -15,9 +15,6 @@ export function appendEvent(db: Db, body: EventBody, floorAt: number, realAt: nu
 export const eventsAfter = (db: Db, seq: number, limit: number): LaneEvent[] =>
   rows<EventRow>(db, `SELECT ${COLUMNS} FROM events WHERE seq > ? ORDER BY seq LIMIT ?`, seq, limit).map(upcast);
 
-export const eventsOfContact = (db: Db, contactId: string): LaneEvent[] =>
-  rows<EventRow>(db, `SELECT ${COLUMNS} FROM events WHERE contact_id = ? ORDER BY seq`, contactId).map(upcast);
-
 export const lastSeq = (db: Db): number => row<{ seq: number }>(db, 'SELECT coalesce(max(seq), 0) AS seq FROM events')?.seq ?? 0;
 
 /** The only writer of contacts, visits, offers, legs and duty states: each is what the events say. */

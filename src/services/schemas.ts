@@ -1,4 +1,4 @@
-import { array, lazy, mixed, number, object, string, type AnyObjectSchema, type Schema } from 'yup';
+import { array, mixed, number, object, string, type AnyObjectSchema } from 'yup';
 import { CHANNELS, type Channel } from '../core/channels';
 import type { Localised } from '../core/localised';
 import type { Level } from '../core/people/levels';
@@ -16,13 +16,6 @@ export const languageTag = string().matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 
 
 /** An object that takes these names and no others. */
 export const exactly = <S extends AnyObjectSchema>(schema: S): S => schema.noUnknown(({ unknown }: { unknown: string }) => `Unknown name: ${unknown}`);
-
-/** A record from names to values of one schema, at most `most` of them. */
-export const recordOf = <T>(value: Schema<T>, most: number, label: string) =>
-  lazy((input: unknown) => {
-    const names = typeof input === 'object' && input !== null ? Object.keys(input) : [];
-    return object(Object.fromEntries(names.map((name) => [name, value]))).label(label).required(`${label} is missing`).test('few', `${label} has too many entries`, () => names.length <= most);
-  });
 
 /** Wording per language; empty texts are allowed and count as missing. */
 export const localisedSchema = (most: number, label: string) =>
