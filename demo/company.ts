@@ -1,10 +1,11 @@
 import type { Channel } from '../src/core/channels';
 import type { Chance } from '../src/core/chance';
 import type { Localised } from '../src/core/localised';
-import type { DutyProfile, DutyRow } from '../src/core/people/duty';
+import { PLAIN_DESK, type DeskProfile, type DeskRule } from '../src/core/people/deskprofile';
+import { DUTY_DEFAULTS, type DutyProfile, type DutyRow } from '../src/core/people/duty';
 import { DEFAULT_LOAD, type LoadRules } from '../src/core/people/load';
+import type { WeeklyInterval } from '../src/core/hours/weekly';
 import type { Level, SkillKind } from '../src/core/people/levels';
-import type { Role } from '../src/core/people/rights';
 import type { PickingRule, QueueSettings } from '../src/core/routing/queue';
 
 /** Brindlewood Instrument Hire: made up from end to end. Everything here is plain data that `fill.ts` puts in through the services. */
@@ -44,7 +45,7 @@ export const QUEUES: readonly QueueSettings[] = [
 
 const rows = (band: number, delaySeconds: number, ...queues: string[]): DutyRow[] =>
   queues.flatMap((id) => (QUEUES.find((q) => q.id === id)?.channels ?? []).map((channel) => ({ queueId: id, channel, band, delaySeconds })));
-const profile = (id: string, name: string, bands: DutyRow[][], load: Partial<LoadRules> = {}): DutyProfile => ({ id, name, rows: bands.flat(), load: { ...DEFAULT_LOAD, ...load }, acceptSeconds: 20 });
+const profile = (id: string, name: string, bands: DutyRow[][], load: Partial<LoadRules> = {}): DutyProfile => ({ ...DUTY_DEFAULTS, id, name, rows: bands.flat(), load: { ...DEFAULT_LOAD, ...load }, restSeconds: 900, outboundQueueId: bands[0]?.[0]?.queueId ?? null });
 export const PROFILES: readonly DutyProfile[] = [
   profile('profile_front', 'Front desk', [rows(1, 0, 'queue_newhire', 'queue_espanol'), rows(2, 0, 'queue_billing', 'queue_deliveries'), rows(3, 60, 'queue_repairs')]),
   profile('profile_repairs', 'Repairs first', [rows(1, 0, 'queue_repairs'), rows(2, 0, 'queue_strings'), rows(3, 60, 'queue_newhire')]),
@@ -52,6 +53,45 @@ export const PROFILES: readonly DutyProfile[] = [
   profile('profile_schools', 'Schools and billing', [rows(1, 0, 'queue_schools', 'queue_billing'), rows(2, 30, 'queue_newhire')]),
   profile('profile_evening', 'Evening', [rows(1, 0, 'queue_newhire', 'queue_billing', 'queue_deliveries'), rows(2, 0, 'queue_repairs', 'queue_espanol')]),
   profile('profile_texts', 'Texts only', [rows(1, 0, 'queue_deliveries'), rows(2, 0, 'queue_newhire', 'queue_billing')], { voice: { cost: 100, most: 0 } }),
+];
+
+export const SITES = [
+  { id: 'site_dublin', name: 'Dublin shop', zone: 'Europe/Dublin', address: '4 Brindle Lane' },
+  { id: 'site_lisbon', name: 'Lisbon bench', zone: 'Europe/Lisbon', address: 'Travessa dos Arcos 9' },
+] as const;
+/** Given to teams or people as a bundle. */
+export const SKILL_SETS: readonly { id: string; name: string; levels: Readonly<Record<string, Level>>; teamIds: readonly string[]; people: readonly string[] }[] = [
+  { id: 'set_basics', name: 'Every desk', levels: { skill_deliveries: 1, skill_keys: 1 }, teamIds: ['team_front', 'team_evening'], people: [] },
+  { id: 'set_bench', name: 'Bench apprentice', levels: { skill_triage: 2, skill_woodwind: 1, skill_brass: 1 }, teamIds: [], people: ['Sunniva Roe', 'Pell Hathersage'] },
+];
+export const AWAY_REASONS = [
+  { id: 'away_break', name: 'Break', paid: true, minutes: 15 }, { id: 'away_lunch', name: 'Lunch', paid: false, minutes: 45 },
+  { id: 'away_meeting', name: 'Meeting', paid: true, minutes: 30 }, { id: 'away_training', name: 'Training', paid: true, minutes: 60 },
+] as const;
+
+export const STOCK_SETS = [
+  { id: 'stock_greetings', name: 'Greetings', replies: [
+    { id: 'reply_hello', title: 'Hello', text: { en: 'Hello {customer}, this is {agent} at {company}. I have read what you told our assistant.', es: 'Hola {customer}, soy {agent} de {company}. He leído lo que le contó a nuestro asistente.' } },
+    { id: 'reply_bye', title: 'Goodbye', text: { en: 'Thank you, {customer}. Write again whenever you need us.', es: 'Gracias, {customer}. Escríbanos cuando quiera.' } },
+  ] },
+  { id: 'stock_repairs', name: 'Repairs', replies: [
+    { id: 'reply_string', title: 'Broken string', text: { en: 'A broken string is covered. I am sending a new set by post today; it arrives in two working days.', es: 'Una cuerda rota está cubierta. Le enviamos un juego nuevo hoy.' } },
+    { id: 'reply_bridge', title: 'Bridge fell or snapped', text: { en: 'Please loosen the strings and do not put the bridge back yourself. We collect the instrument and lend you another meanwhile.' } },
+    { id: 'reply_collect', title: 'Collection', text: { en: 'Our driver collects between 8 and 12. Please have the instrument in its case.', es: 'Nuestro conductor pasa entre las 8 y las 12. Tenga el instrumento en su estuche.' } },
+  ] },
+  { id: 'stock_billing', name: 'Billing', replies: [
+    { id: 'reply_due', title: 'Next payment', text: { en: 'Your next payment is taken on the first of the month. You can change the day once a year.' } },
+  ] },
+] as const;
+export const DESKS: readonly DeskProfile[] = [
+  { ...PLAIN_DESK, id: 'desk_all', name: 'Everyday Desk', helpers: ['suggest', 'summary'], stockSetIds: ['stock_greetings', 'stock_billing'], views: ['today'] },
+  { ...PLAIN_DESK, id: 'desk_bench', name: 'Bench Desk', helpers: ['suggest', 'summary'], stockSetIds: ['stock_greetings', 'stock_repairs'], views: ['today', 'team'] },
+  { ...PLAIN_DESK, id: 'desk_calm', name: 'Calm Desk for newcomers', panels: { offered: ['known'], talking: ['known', 'replies'], finishing: ['known'] }, helpers: ['suggest'], stockSetIds: ['stock_greetings'], views: [] },
+];
+export const DESK_RULES: readonly DeskRule[] = [
+  { who: { by: 'team', id: 'team_repairs' }, exceptIds: [], profileId: 'desk_bench' },
+  { who: { by: 'skill', id: 'skill_triage', atLeast: 3 }, exceptIds: [], profileId: 'desk_bench' },
+  { who: { by: 'everyone' }, exceptIds: [], profileId: 'desk_all' },
 ];
 
 export const HOURS = [
@@ -89,15 +129,16 @@ export const OUTCOMES = [
 const FIRST = ['Ailsa', 'Benedek', 'Cato', 'Delphine', 'Edric', 'Fenna', 'Gideon', 'Hanneke', 'Ilse', 'Jorund', 'Katya', 'Linus', 'Maelle', 'Nadir', 'Orla', 'Petra', 'Quillon', 'Rosalba', 'Stellan', 'Thandi', 'Ulla', 'Vasco', 'Wilma', 'Xenia', 'Yorick', 'Zelda'];
 const LAST = ['Abernath', 'Brackwell', 'Corrigold', 'Dunmarrow', 'Eastlake', 'Farraday', 'Glimsby', 'Harkwood', 'Ironmay', 'Jessamy', 'Kestrelton', 'Lorrimund', 'Marchbane', 'Nightwell', 'Oxenby', 'Pemberlow', 'Quarrie', 'Rookstead', 'Silverlea', 'Thornaby', 'Underbank', 'Vellacourt', 'Whitterby', 'Yarrowby'];
 
+type DemoRole = 'owner' | 'lead' | 'supervisor' | 'agent';
 export type DemoPerson = {
-  readonly id: string; readonly name: string; readonly email: string; readonly teamId: TeamId; readonly role: Role; readonly profileId: string; readonly levels: Readonly<Record<string, Level>>;
+  readonly id: string; readonly name: string; readonly email: string; readonly teamId: TeamId; readonly role: DemoRole; readonly profileId: string; readonly levels: Readonly<Record<string, Level>>;
   /** Local hours of the weekday shift; null for somebody who does not take contacts. */
   readonly shift: { readonly from: number; readonly to: number } | null;
   /** Somebody who signs in for real once the demo runs. */
   readonly real: boolean;
 };
 
-const NAMED: readonly [string, TeamId, Role, Record<string, Level>, boolean][] = [
+const NAMED: readonly [string, TeamId, DemoRole, Record<string, Level>, boolean][] = [
   ['Nell Ashgrove', 'team_front', 'owner', {}, true], ['Noor Amsel', 'team_front', 'lead', {}, true],
   ['Bertil Achterberg', 'team_front', 'supervisor', { skill_bowed: 2, skill_newhire: 4, skill_billing: 2, skill_deliveries: 2 }, true],
   ['Tamsin Orrel', 'team_front', 'agent', { skill_newhire: 5, skill_billing: 3, skill_fr: 4, skill_percussion: 2, skill_deliveries: 3 }, true],
@@ -114,6 +155,14 @@ const NAMED: readonly [string, TeamId, Role, Record<string, Level>, boolean][] =
 ];
 const PROFILE_OF: Readonly<Record<TeamId, string>> = { team_front: 'profile_front', team_repairs: 'profile_repairs', team_strings: 'profile_strings', team_schools: 'profile_schools', team_evening: 'profile_evening' };
 
+/** Everybody has one weekday off, spread over the week; about a third work on Saturdays. */
+export function weekOf(personId: string, { from, to }: { from: number; to: number }): WeeklyInterval[] {
+  const n = Number(personId.slice(-2));
+  const time = (hour: number) => `${String(hour).padStart(2, '0')}:00`;
+  const week = [1, 2, 3, 4, 5].filter((day) => (day - 1 + n) % 5 !== 0).map((day) => ({ day, from: time(from), to: time(to) }));
+  return n % 3 === 0 ? [...week, { day: 6, from: time(Math.max(9, from)), to: time(Math.min(17, to)) }] : week;
+}
+
 export const emailOf = (name: string): string => `${name.toLowerCase().replace(/[^a-z ]/g, '').replaceAll(' ', '.')}@brindlewood.example`;
 
 /** 64 people in 5 teams, the same for the same chance. One of them has a profile without room for any of its channels. */
@@ -121,7 +170,7 @@ export function people(chance: Chance): DemoPerson[] {
   const made: DemoPerson[] = [];
   const names = new Set(NAMED.map(([name]) => name));
   const shiftFor = (teamId: TeamId, i: number) => (teamId === 'team_evening' ? { from: 13 + (i % 2), to: 21 } : { from: 8 + (i % 3), to: 16 + (i % 3) });
-  const add = (name: string, teamId: TeamId, role: Role, levels: Record<string, Level>, real: boolean) => {
+  const add = (name: string, teamId: TeamId, role: DemoRole, levels: Record<string, Level>, real: boolean) => {
     const i = made.length;
     const takes = role !== 'owner' && role !== 'lead';
     made.push({ id: `person_${String(i + 1).padStart(2, '0')}`, name, email: emailOf(name), teamId, role, levels, real, profileId: i % 11 === 10 && teamId === 'team_front' ? 'profile_texts' : PROFILE_OF[teamId], shift: takes ? shiftFor(teamId, i) : null });

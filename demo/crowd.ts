@@ -4,12 +4,13 @@ import { isText, type Channel } from '../src/core/channels';
 import type { LaneEvent } from '../src/core/events';
 import { openAt, openings } from '../src/core/hours/weekly';
 import { messagesOf, openLegs, openVisits, readContact, readCustomer, readLeg, readVisit } from '../src/data/contacts';
+import { SHIFTS } from '../src/data/duty';
 import { readPeople, type Person } from '../src/data/people';
 import { readAllHours, readDoors, type Door } from '../src/data/settings';
 import type { Services } from '../src/services';
 import { contactState } from '../src/services/conversations';
 import { createAgenda, type Agenda } from './agenda';
-import { COMPANY, DOORS, people as plannedPeople, type DemoPerson } from './company';
+import { COMPANY, DOORS } from './company';
 import * as lines from './lines';
 
 /**
@@ -37,7 +38,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   const agenda = createAgenda();
   const customers = new Map<string, Customer>();
   const simulated = new Map<string, Person>(readPeople(host.db).filter((p) => p.simulated).map((p) => [p.id, p]));
-  const plan = new Map<string, DemoPerson>(plannedPeople(seeded(64)).map((p) => [p.id, p]));
+  const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));
   const weights = new Map<string, number>(DOORS.map((d) => [d.id, d.weight]));
   const now = () => host.clocks.floor();
   const later = (seconds: number, act: () => void) => agenda.add(now() + seconds * SECOND, act);
@@ -106,20 +107,11 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
 
   // People ----------------------------------------------------------------------------------------------------------
 
+  /** Today's shift, as the product keeps it. */
   const shiftOf = (personId: string, at: number): { from: number; to: number } | null => {
-    const planned = plan.get(personId);
-    const local = new TZDate(at, COMPANY.zone);
-    const weekday = (local.getDay() + 6) % 7;
-    if (!planned?.shift || weekday === 6) return null;
-    // Everybody has one weekday off, spread over the week.
-    if (weekday < 5 && (weekday + Number(personId.slice(-2))) % 5 === 0) return null;
-    // On Saturdays about a third work, by turns.
-    const week = Math.floor(at / (7 * 86_400_000));
-    if (weekday === 5 && (week + Number(personId.slice(-2))) % 3 !== 0) return null;
-    const from = weekday === 5 ? Math.max(9, planned.shift.from) : planned.shift.from;
-    const start = (hour: number) => new TZDate(local.getFullYear(), local.getMonth(), local.getDate(), hour, 0, 0, COMPANY.zone).getTime();
-    const to = weekday === 5 ? Math.min(17, planned.shift.to) : planned.shift.to;
-    return to > from ? { from: start(from), to: start(to) } : null;
+    const shift = shifts.get(personId);
+    const today = shift && openings({ zone: COMPANY.zone, ...shift }, at, 0, 0)[0];
+    return today ? { from: today.start, to: today.end } : null;
   };
   const setDuty = (personId: string, duty: 'ready' | 'away' | 'away-when-empty', reason: string | null) => host.transact((tx) => floor.setDuty(tx, personId, duty, reason));
   function planDay(): void {

@@ -7,12 +7,16 @@ import { writeDraft, publishDraft } from '../src/data/bots';
 import { writeClock } from '../src/data/clock';
 import { openLegsOf, readLeg } from '../src/data/contacts';
 import { openDatabase, run, type Db } from '../src/data/database';
-import { addSupervisor, readPeople, writeOwnLevel, writePerson, writeProfile, writeSkill, writeTeam, writeTeamLevel } from '../src/data/people';
+import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
+import { readPeople, SITES, SKILL_SETS, writeOwnLevel, writePerson, writeProfile, writeSkill, writeSupervisors, writeTeam, writeTeamLevels } from '../src/data/people';
+import { writeWay } from '../src/data/reach';
+import { COPIED_ROLES } from '../src/data/roles';
 import { newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
 import { createServices } from '../src/services';
 import { createHost } from '../src/services/host';
 import { hashPassword, setPassword } from '../src/services/signin';
 import { BOTS } from './bots';
+import * as made from './company';
 import { COMPANY, DOORS, FIELDS, HOURS, OUTCOMES, PASSWORD, PROFILES, QUEUES, SKILLS, TEAMS, people as planned } from './company';
 import { createCrowd } from './crowd';
 
@@ -21,9 +25,16 @@ export function fillSettings(db: Db, realAt: number): void {
   const company = planned(seeded(64));
   const owner = company.find((p) => p.role === 'owner');
   writeWorkspace(db, COMPANY);
-  TEAMS.forEach((t, i) => writeTeam(db, t, i));
+  made.SITES.forEach(({ id, name, ...site }, i) => SITES.write(db, id, name, site, i));
+  made.SKILL_SETS.forEach(({ id, name, levels }, i) => SKILL_SETS.write(db, id, name, { levels }, i));
+  TEAMS.forEach((t, i) => writeTeam(db, { ...t, setIds: made.SKILL_SETS.filter((s) => s.teamIds.includes(t.id)).map((s) => s.id) }, i));
   SKILLS.forEach((s, i) => writeSkill(db, s, i));
-  for (const t of TEAMS) for (const [skill, level] of Object.entries(t.levels)) writeTeamLevel(db, t.id, skill, level);
+  for (const t of TEAMS) writeTeamLevels(db, t.id, t.levels);
+  made.AWAY_REASONS.forEach(({ id, name, ...reason }, i) => AWAY_REASONS.write(db, id, name, reason, i));
+  made.STOCK_SETS.forEach(({ id, name, replies }, i) => STOCK_SETS.write(db, id, name, { replies }, i));
+  made.DESKS.forEach(({ id, name, ...desk }, i) => DESK_PROFILES.write(db, id, name, desk, i));
+  DESK_RULES.write(db, THE_RULES, 'Who gets which desk profile', { rules: made.DESK_RULES, helpers: ['suggest', 'summary'] });
+  COPIED_ROLES.write(db, 'role_quality', 'quality reader', { rights: ['people.view', 'review.view', 'conversations.view'], teams: 'all' });
   PROFILES.forEach((p) => writeProfile(db, p));
   QUEUES.forEach((q, i) => writeQueue(db, q, i, newSettingsVersion(db, realAt, 'queue', q.id)));
   HOURS.forEach((h) => writeHours(db, h));
@@ -35,11 +46,27 @@ export function fillSettings(db: Db, realAt: number): void {
   }
   DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i }));
   for (const p of company) {
-    writePerson(db, { ...p, shownName: p.name.split(' ')[0] ?? p.name, active: true, simulated: p.shift !== null, dutyProfileId: p.profileId, most: p.id === 'person_60' ? { voice: 0, chat: 0, messaging: 0, sms: 0 } : {} });
-    for (const [skill, level] of Object.entries(p.levels)) writeOwnLevel(db, p.id, skill, level);
-    if (p.role === 'supervisor') addSupervisor(db, p.teamId, p.id);
+    writePerson(db, {
+      id: p.id, name: p.name, email: p.email, teamId: p.teamId, roleId: p.role, shownName: p.name.split(' ')[0] ?? p.name, active: true, simulated: p.shift !== null, dutyProfileId: p.profileId,
+      alsoTeamIds: p.name === 'Ines Vall' ? ['team_strings'] : [], setIds: made.SKILL_SETS.filter((s) => s.people.includes(p.name)).map((s) => s.id), siteId: p.teamId === 'team_repairs' ? 'site_lisbon' : 'site_dublin', outbound: p.role === 'agent' ? '+353 20 911 0100' : '',
+      // One person is not ready, and it shows only as silence: every channel is set to none at once.
+      most: p.id === 'person_60' ? { voice: 0, chat: 0, messaging: 0, sms: 0 } : {},
+    });
+    for (const [skill, level] of Object.entries(p.levels)) writeOwnLevel(db, p.id, skill, { level, until: skill === 'skill_credit' && Number(p.id.slice(-2)) % 4 === 0 ? dayAfter(realAt, 30) : null, note: '' });
+    if (p.name === 'Colm Ferrity') writeOwnLevel(db, p.id, 'skill_woodwind', { level: 'never', until: null, note: 'asked not to' });
+    if (p.shift) {
+      SHIFTS.write(db, p.id, p.name, { weekly: made.weekOf(p.id, p.shift), exceptions: [] });
+    }
+  }
+  for (const t of TEAMS) writeSupervisors(db, t.id, company.filter((p) => p.role === 'supervisor' && p.teamId === t.id).map((p) => p.id));
+  const odile = company.find((p) => p.name === 'Odile Karrow');
+  if (odile) {
+    writeWay(db, { id: 'way_214', personId: odile.id, kind: 'extension', address: '214', mayCall: true, maySendText: false, mayReceiveText: false, codeHash: null, codeUntil: null, tries: 0, verifiedAt: realAt });
+    writeWay(db, { id: 'way_mobile', personId: odile.id, kind: 'outside', address: '+353209110171', mayCall: true, maySendText: true, mayReceiveText: true, codeHash: null, codeUntil: null, tries: 0, verifiedAt: null });
   }
 }
+
+const dayAfter = (at: number, days: number): string => new Date(at + days * 86_400_000).toISOString().slice(0, 10);
 
 /** Lets the crowd live through `days` days up to `until` on a virtual clock, in one transaction. Gives the number of contacts. */
 export function fillHistory(db: Db, from: number, until: number, seed: number, scale: number, progress: (share: number) => void): number {

@@ -18,15 +18,6 @@ export const writeWorkspace = (db: Db, w: Workspace): void => {
   run(db, 'INSERT INTO workspace (id, name, zone, languages) VALUES (1, ?1, ?2, ?3) ON CONFLICT (id) DO UPDATE SET name = ?1, zone = ?2, languages = ?3', w.name, w.zone, JSON.stringify(w.languages));
 };
 
-/** Who changed what: `before` and `after` are the thing as plain data, null where it did not exist. */
-export type HistoryEntry = { readonly id: number; readonly realAt: number; readonly personId: string; readonly kind: string; readonly thingId: string; readonly before: unknown; readonly after: unknown };
-export const writeHistory = (db: Db, e: Omit<HistoryEntry, 'id'>): void => {
-  run(db, 'INSERT INTO history (real_at, person_id, kind, thing_id, before, after) VALUES (?, ?, ?, ?, ?, ?)', e.realAt, e.personId, e.kind, e.thingId, e.before === null ? null : JSON.stringify(e.before), e.after === null ? null : JSON.stringify(e.after));
-};
-export const historyOf = (db: Db, kind: string, thingId: string): HistoryEntry[] =>
-  rows<Omit<HistoryEntry, 'before' | 'after'> & { before: string | null; after: string | null }>(db, 'SELECT id, real_at AS realAt, person_id AS personId, kind, thing_id AS thingId, before, after FROM history WHERE kind = ? AND thing_id = ? ORDER BY id DESC LIMIT 200', kind, thingId)
-    .map((e) => ({ ...e, before: e.before === null ? null : JSON.parse(e.before), after: e.after === null ? null : JSON.parse(e.after) }));
-
 export type QueueRecord = QueueSettings & { readonly revision: number; readonly place: number };
 type QueueRow = { id: string; name: string; place: number; revision: number; body: string };
 const QUEUE_LATEST = `SELECT q.id, q.name, q.place, q.revision, v.body FROM queues q JOIN queue_versions v ON v.queue_id = q.id

@@ -1,5 +1,4 @@
 import type { Services } from '../services';
-import { readPerson } from '../data/people';
 
 const HOUR = 3_600_000;
 
@@ -23,8 +22,7 @@ export function startHeartbeat(services: Services, untilFloor: (floorAt: number)
   const stopListening = services.host.listen(arm);
   const presence = setInterval(() => {
     try {
-      // Simulated people answer by the stand-in telephone, which needs no beat.
-      services.floor.checkPresence((id) => readPerson(services.host.db, id)?.simulated === false);
+      services.floor.checkPresence(services.reach.needsBeat);
     } catch (error) {
       onFault(error);
     }

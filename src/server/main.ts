@@ -9,6 +9,7 @@ import { idsFrom } from '../core/ids';
 import { DatabaseRefused, openDatabase } from '../data/database';
 import { createServices } from '../services';
 import { createHost } from '../services/host';
+import { createImportRunner } from './importrunner';
 import { startClock } from './clock';
 import { createPublicLimit, isCrossSite, refuse, secure } from './guard';
 import { startHeartbeat } from './heartbeat';
@@ -29,7 +30,10 @@ async function main(): Promise<void> {
   const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
   const clock = startClock(db, { waitsWhileStopped: crowdOn });
   const host = createHost(db, idsFrom(() => randomInt(2 ** 32) / 2 ** 32), clock);
-  const services = createServices(host, clock.rate);
+  const services = createServices(host, {
+    rate: clock.rate, linkTo: (path) => new URL(path, process.env.LANE_URL ?? `http://localhost:${port}`).href,
+    importRunner: createImportRunner(join(root, 'dist/importworker.mjs')),
+  });
   (globalThis as Registry)[SERVICES] = services;
 
   const app = next({ dev: false, dir: root, hostname, port });

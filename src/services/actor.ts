@@ -1,16 +1,43 @@
 import { LaneError } from '../core/errors';
-import { mayDo, type Right, type Role } from '../core/people/rights';
+import { holds, reaches, RIGHT_WORDS, type Right, type Standing } from '../core/people/rights';
+import type { Db } from '../data/database';
+import { readPerson } from '../data/people';
+import { standingOfPerson } from '../data/roles';
 
-/** Who asks. Made from a session, never from input. `teamIds` are the teams they supervise. */
-export type Actor = { readonly personId: string; readonly name: string; readonly role: Role; readonly teamIds: readonly string[] };
+/** Who asks, what they hold and for which teams. Made from a session, never from input. */
+export type Actor = Standing & { readonly personId: string; readonly name: string; readonly roleId: string; readonly roleName: string };
+
+/** The actor that an active person is now, or null. Read anew each time, so that a changed role counts at once. */
+export function actorOf(db: Db, personId: string): Actor | null {
+  const person = readPerson(db, personId);
+  if (!person?.active) return null;
+  const { role, rights, teams } = standingOfPerson(db, personId);
+  return { personId, name: person.name, roleId: role.id, roleName: role.name, rights, teams };
+}
 
 /** Throws `not-allowed` unless the actor holds the right. */
 export function need(actor: Actor, right: Right): void {
-  if (!mayDo(actor.role, right)) throw new LaneError('not-allowed', `${roleWords(actor.role)} may not do this (${right}).`);
+  if (!holds(actor, right)) throw new LaneError('not-allowed', `The role ${actor.roleName} may not ${RIGHT_WORDS[right]}.`);
 }
 
-/** Whether an actor may change people of this team: those who may change everybody, and supervisors in their own teams. */
-export const mayChangeTeam = (actor: Actor, teamId: string): boolean =>
-  mayDo(actor.role, 'people.change') || (mayDo(actor.role, 'people.change-own-teams') && actor.teamIds.includes(teamId));
+/** For what belongs to everybody: the right is needed, and for all teams. */
+export function needEverywhere(actor: Actor, right: Right): void {
+  need(actor, right);
+  if (actor.teams !== 'all') throw new LaneError('not-allowed', `Your role holds for your teams only, and this concerns everybody.`);
+}
 
-const roleWords = (role: Role): string => `${role === 'owner' || role === 'agent' ? 'An' : 'A'} ${role}`;
+type Member = { readonly id: string; readonly teamId: string; readonly alsoTeamIds: readonly string[] };
+/** Whether somebody is in one of the actor's teams, or is the actor. */
+export const sees = (actor: Actor, person: Member): boolean => person.id === actor.personId || reaches(actor, person.teamId) || person.alsoTeamIds.some((id) => reaches(actor, id));
+/** Whether an actor may change people whose home is this team. */
+export const mayChangeTeam = (actor: Actor, teamId: string): boolean => holds(actor, 'people.change') && reaches(actor, teamId);
+
+export function needTeam(actor: Actor, teamId: string): void {
+  need(actor, 'people.change');
+  if (!reaches(actor, teamId)) throw new LaneError('not-allowed', 'You may change people of your own teams only.');
+}
+/** Somebody outside the actor's teams is as if they were not there. */
+export function needSight<P extends Member>(actor: Actor, person: P | undefined): P {
+  if (!person || !sees(actor, person)) throw new LaneError('not-found', 'There is no such person, or they are not in your teams.');
+  return person;
+}

@@ -3,7 +3,7 @@ import { checkBot, type BotFault } from '../core/bots/checks';
 import type { BotScript } from '../core/bots/model';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
-import { mayDo } from '../core/people/rights';
+import { holds } from '../core/people/rights';
 import type { FloorPerson, WaitingVisit } from '../core/routing/floor';
 import { mergeNeeds, type Need } from '../core/routing/needs';
 import { ableFor } from '../core/routing/able';
@@ -13,7 +13,7 @@ import { decisionSentence, otherLines } from '../core/routing/trail';
 import { publishDraft, readBot, readBots, scriptOf, setLive, versionsOf, writeDraft, type Bot, type BotVersion } from '../data/bots';
 import { readPeople, readSkills, type Skill } from '../data/people';
 import { readDoors, readFields, readQueue, readQueues, type Field } from '../data/settings';
-import { need, type Actor } from './actor';
+import { need, needEverywhere, type Actor } from './actor';
 import { scriptSchema } from './botschema';
 import { recordChange, sameRevision } from './change';
 import type { Host } from './host';
@@ -48,7 +48,7 @@ export function createBots(host: Host, floor: LiveFloor) {
         id: b.id, name: b.name, liveVersion: b.liveVersion, draftDiffers: differs(b), doors: doors.filter((d) => d.botId === b.id).length,
         scenes: b.draft.scenes.length, lines: b.draft.scenes.reduce((n, s) => n + s.steps.length, 0),
       }));
-      return { bots, mayChange: mayDo(actor.role, 'bots.change') };
+      return { bots, mayChange: holds(actor, 'bots.change') };
     },
     view(actor: Actor, botId: string): BotView {
       need(actor, 'settings.view');
@@ -59,12 +59,12 @@ export function createBots(host: Host, floor: LiveFloor) {
         bot, draftDiffers: differs(bot), faults: faultsOf(bot.id, bot.draft), versions: versionsOf(host.db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })),
         queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })), skills: readSkills(host.db), fields: readFields(host.db),
         doors: readDoors(host.db).filter((d) => d.botId === bot.id).map((d) => ({ id: d.id, name: d.name, channel: d.channel })),
-        mayChange: mayDo(actor.role, 'bots.change'), mayPublish: mayDo(actor.role, 'bots.publish'),
+        mayChange: holds(actor, 'bots.change'), mayPublish: holds(actor, 'bots.publish'),
       };
     },
     /** Keeps a draft; nobody meets it until it is published. */
     save(actor: Actor, input: unknown): { id: string; revision: number; faults: BotFault[] } {
-      need(actor, 'bots.change');
+      needEverywhere(actor, 'bots.change');
       const asked = parse(draftSchema, input);
       return host.transact((tx) => {
         const before = asked.id === null ? undefined : readBot(tx.db, asked.id);
@@ -78,7 +78,7 @@ export function createBots(host: Host, floor: LiveFloor) {
     },
     /** Makes the draft the next numbered version, live for the next contact at every door that uses the bot. */
     publish(actor: Actor, input: unknown): { version: number } {
-      need(actor, 'bots.publish');
+      needEverywhere(actor, 'bots.publish');
       const asked = parse(publishSchema, input);
       return host.transact((tx) => {
         const bot = readBot(tx.db, asked.id);
@@ -93,7 +93,7 @@ export function createBots(host: Host, floor: LiveFloor) {
     },
     /** Makes an earlier version live again. */
     goLive(actor: Actor, input: unknown): { version: number } {
-      need(actor, 'bots.publish');
+      needEverywhere(actor, 'bots.publish');
       const asked = parse(liveSchema, input);
       return host.transact((tx) => {
         const bot = readBot(tx.db, asked.id);

@@ -8,7 +8,7 @@ import { handleSeconds } from '../core/measures/handletime';
 import type { ContactEnd } from '../core/measures/facts';
 import { readBot, scriptOf } from '../data/bots';
 import {
-  customerAt, legsOf, messagesOf, privateValuesOf, readBotState, readContact, readCustomer, visitsOf, writeBotState, writeContactKey, writeCustomer, writeMessage, writeValue,
+  customerAt, legsOf, messagesOf, openLegsOf, readLeg, privateValuesOf, readBotState, readContact, readCustomer, visitsOf, writeBotState, writeContactKey, writeCustomer, writeMessage, writeValue,
   type Contact, type Leg, type MessageOption,
 } from '../data/contacts';
 import { readFields, readQueues, type Door } from '../data/settings';
@@ -147,8 +147,10 @@ export function createConversations(host: Host, floor: LiveFloor) {
       const script = state && contact.botId !== null && contact.botVersion !== null ? scriptOf(tx.db, contact.botId, contact.botVersion) : undefined;
       const said = input.type === 'key' ? input.key : input.text;
       const field = state && script ? privateAnswer(script, state) : null;
-      if (!state || !script) write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
-      else if (field === null) write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
+      if (!state || !script) {
+        write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
+        floor.customerSpoke(tx, contact.id);
+      } else if (field === null) write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
       else if (input.type === 'text') write(tx, contact.id, 'customer', keepPrivate(tx, contact.id, field, said.trim()));
       else {
         if (input.key === '#' && state.keyed !== '') keepPrivate(tx, contact.id, field, state.keyed);
@@ -182,6 +184,19 @@ export function createConversations(host: Host, floor: LiveFloor) {
       const after = legsOf(tx.db, contact.id).find((l) => l.id === leg.id) ?? leg;
       finish(tx, after, null);
       floor.enter(tx, { contactId: contact.id, queueId, placedAt: tx.floorAt, handOver: [], priority: 0, because: 'a person passed it on' });
+    },
+
+    /** What somebody who is switched off had open goes back to its queue at the place it had, or is closed. */
+    letGo(tx: Tx, personId: string, how: 'return' | 'end'): number {
+      const legs = openLegsOf(tx.db, personId);
+      for (const leg of legs) {
+        const visit = visitsOf(tx.db, leg.contactId).find((v) => v.id === leg.visitId);
+        const back = how === 'return' && leg.talkEndedAt === null && visit !== undefined;
+        if (leg.talkEndedAt === null) endTalk(tx, leg, back ? null : 'closed-by-us', back);
+        finish(tx, readLeg(tx.db, leg.id) ?? leg, null);
+        if (back) floor.enter(tx, { contactId: leg.contactId, queueId: visit.queueId, placedAt: visit.placedAt, handOver: visit.needs, priority: visit.priority, because: 'its person was switched off' });
+      }
+      return legs.length;
     },
 
     customerName: (db: Db, contact: Contact): string => {

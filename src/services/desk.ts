@@ -6,14 +6,19 @@ import { roomFor, usedLoad } from '../core/people/load';
 import { decisionSentence } from '../core/routing/trail';
 import type { Channel } from '../core/channels';
 import {
-  contactsOfCustomer, decisionsOf, handledSince, legsOf, messagesOf, openLegsOf, openOfferOf, privateValuesOf, readContact, readLeg, readVisit, valuesOf, visitsOf, type Leg,
+  contactsOfCustomer, decisionsOf, handledSince, legsOf, legsSince, messagesOf, openLegsOf, openOfferOf, privateValuesOf, readContact, readLeg, readVisit, valuesOf, visitsOf, type Leg,
 } from '../data/contacts';
-import { readPerson, readSkills } from '../data/people';
-import { readDoor, readFields, readOutcomes, readQueue, readQueues } from '../data/settings';
+import { readPeople, readPerson, readSkills } from '../data/people';
+import { AWAY_REASONS } from '../data/duty';
+import { waysOf } from '../data/reach';
+import { localised } from '../core/localised';
+import { fillReply, suggestReplies, summarise } from '../core/messages/stockreplies';
+import { readDoor, readFields, readOutcomes, readQueue, readQueues, readWorkspace } from '../data/settings';
 import { scriptOf } from '../data/bots';
 import { need, type Actor } from './actor';
 import { once } from './acts';
 import type { Conversations } from './conversations';
+import type { DeskLayout, DeskProfiles } from './deskprofiles';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
 import { opened } from './privatevalues';
@@ -36,16 +41,23 @@ export type DeskContact = {
   readonly acceptedAt: number; readonly talking: boolean; readonly cost: number; readonly canPassTo: readonly { id: string; name: string }[];
   readonly fields: readonly { label: string; value: string }[];
   readonly why: string; readonly before: readonly { contactId: string; channel: Channel; startedAt: number; how: string | null }[];
-  readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number }[]; readonly lastFrom: 'customer' | 'bot' | 'person' | null;
+  readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number }[]; readonly lastFrom: 'customer' | 'bot' | 'person' | null; readonly resting: boolean;
+  /** Stock replies in the customer's language with their placeholders filled; those that fit the last words first when suggestions are on. */
+  readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
+  /** What the conversation came to, when the summary helper is on. */
+  readonly summary: string | null;
 };
 export type DeskView = {
   readonly now: number; readonly name: string; readonly duty: DutyState; readonly reason: string | null; readonly since: number; readonly reachable: boolean; readonly used: number; readonly room: string;
+  readonly layout: Pick<DeskLayout, 'name' | 'panels' | 'views'>; readonly reasons: readonly { name: string; minutes: number | null }[];
+  readonly ways: readonly { id: string; address: string; verified: boolean; mayCall: boolean }[]; readonly wayId: string | null;
+  readonly today: readonly { contactId: string; channel: Channel; customer: string; endedAt: number; outcome: string | null }[]; readonly team: readonly { id: string; name: string; duty: DutyState; reason: string | null; open: readonly Channel[] }[];
   readonly handledToday: number; readonly contacts: readonly DeskContact[]; readonly outcomes: readonly { code: string; label: string }[];
   readonly offer: { readonly offerId: string; readonly channel: Channel; readonly queue: string; readonly customer: string; readonly cost: number; readonly realSecondsLeft: number; readonly why: string; readonly fields: readonly { label: string; value: string }[] } | null;
 };
 
 /** What a person does with contacts. Everything here is about the actor's own Desk. */
-export function createDesk(host: Host, floor: LiveFloor, conversations: Conversations) {
+export function createDesk(host: Host, floor: LiveFloor, conversations: Conversations, desks: DeskProfiles) {
   const known = (contactId: string): { label: string; value: string }[] => {
     const values = new Map([...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [v.name, v.value]));
     const fields = readFields(host.db);
@@ -72,7 +84,13 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
   function offered(actor: Actor, offerId: string): void {
     if (openOfferOf(host.db, actor.personId)?.id !== offerId) throw new LaneError('not-now', 'This offer is over: the customer left, or the time to accept ran out.');
   }
-  function contact(leg: Leg): DeskContact | null {
+  function repliesFor(layout: DeskLayout, language: string, names: { customer: string; agent: string; company: string }, lastWords: string): DeskContact['replies'] {
+    const languages = readWorkspace(host.db)?.languages ?? ['en'];
+    const all = layout.replies.map((r) => ({ id: r.id, set: r.set, title: r.title, text: fillReply(localised(r.text, language, languages), names) })).filter((r) => r.text !== '');
+    const fitting = layout.helpers.includes('suggest') && lastWords !== '' ? suggestReplies(all, lastWords).slice(0, 3) : [];
+    return [...fitting.map((r) => ({ ...r, fits: true })), ...all.filter((r) => !fitting.includes(r)).map((r) => ({ ...r, fits: false }))];
+  }
+  function contact(leg: Leg, layout: DeskLayout): DeskContact | null {
     const c = readContact(host.db, leg.contactId);
     if (!c) return null;
     const visit = readVisit(host.db, leg.visitId);
@@ -83,11 +101,17 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
       seq: m.seq, from: m.sender, at: m.floorAt, text: opened(host.db, c.id, m.text),
       name: m.sender === 'customer' ? customer : m.sender === 'bot' ? (script?.shownName ?? 'Bot') : (readPerson(host.db, m.personId ?? '')?.shownName ?? 'Us'),
     }));
+    const fields = known(c.id);
+    const words = messages.map((m) => ({ from: m.from, text: m.text }));
+    const person = readPerson(host.db, leg.personId);
     return {
       legId: leg.id, contactId: c.id, channel: c.channel, customer, queue: queue?.name ?? '', door: readDoor(host.db, c.doorId)?.name ?? '', language: c.language,
       acceptedAt: leg.acceptedAt, talking: leg.talkEndedAt === null, cost: floor.engine.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,
       canPassTo: readQueues(host.db).filter((q) => q.channels.includes(c.channel) && q.id !== queue?.id).map((q) => ({ id: q.id, name: q.name })),
-      fields: known(c.id), why: why(leg.visitId, leg.personId),
+      resting: floor.engine.floor.people.get(leg.personId)?.open.get(leg.id)?.resting ?? false,
+      replies: layout.panels.talking.includes('replies') ? repliesFor(layout, c.language, { customer, agent: person?.shownName ?? '', company: readWorkspace(host.db)?.name ?? '' }, words.filter((w) => w.from === 'customer').at(-1)?.text ?? '') : [],
+      summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
+      fields, why: why(leg.visitId, leg.personId),
       before: contactsOfCustomer(host.db, c.customerId, 6).filter((b) => b.id !== c.id).slice(0, 5).map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow })),
       messages, lastFrom: messages.at(-1)?.from ?? null,
     };
@@ -102,10 +126,15 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
       const visit = open && readVisit(host.db, open.visitId);
       const offeredContact = visit && readContact(host.db, visit.contactId);
       const legs = openLegsOf(host.db, actor.personId);
+      const layout = desks.layoutFor(person);
       return {
+        layout: { name: layout.name, panels: layout.panels, views: layout.views }, reasons: AWAY_REASONS.all(host.db).map((r) => ({ name: r.name, minutes: r.minutes })),
+        ways: waysOf(host.db, person.id).map((w) => ({ id: w.id, address: w.address, verified: w.verifiedAt !== null, mayCall: w.mayCall })), wayId: person.voiceWayId,
+        today: layout.views.includes('today') ? legsSince(host.db, person.id, dayStart, 30).map((l) => ({ contactId: l.contactId, channel: l.channel, customer: l.customer, endedAt: l.endedAt, outcome: l.outcome })) : [],
+        team: layout.views.includes('team') ? readPeople(host.db).filter((p) => p.active && p.id !== person.id && p.teamId === person.teamId && p.duty !== 'off').map((p) => ({ id: p.id, name: p.name, duty: p.duty, reason: p.dutyReason, open: [...(floor.engine.floor.people.get(p.id)?.open.values() ?? [])].map((h) => h.channel) })) : [],
         now: host.clocks.floor(), name: person.shownName, duty: person.duty, reason: person.dutyReason, since: person.dutySince, reachable: there.reachable,
         used: usedLoad(heldBy(there)), room: roomFor(there.load, heldBy(there)), handledToday: handledSince(host.db, actor.personId, dayStart),
-        contacts: legs.flatMap((leg) => contact(leg) ?? []), outcomes: readOutcomes(host.db),
+        contacts: legs.flatMap((leg) => contact(leg, layout) ?? []), outcomes: readOutcomes(host.db),
         offer: open && visit && offeredContact ? {
           offerId: open.id, channel: visit.channel, queue: readQueue(host.db, visit.queueId)?.name ?? '', customer: conversations.customerName(host.db, offeredContact),
           cost: there.load[visit.channel].cost, realSecondsLeft: Math.max(0, Math.round((open.acceptBy - host.clocks.real()) / 1000)), why: why(visit.id, actor.personId), fields: known(offeredContact.id),
@@ -129,8 +158,10 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
         switch (name) {
           case 'duty': {
             const { duty, reason } = parse(ACTS.duty, input);
+            const known = AWAY_REASONS.all(tx.db).map((r) => r.name);
+            if (duty === 'away' && reason !== undefined && known.length > 0 && !known.includes(reason)) throw new LaneError('not-valid', `There is no away reason ${reason}.`, [{ where: 'reason', what: 'is not known' }]);
             if (duty === 'ready') floor.beat(actor.personId);
-            floor.setDuty(tx, actor.personId, duty, duty === 'away' ? (reason ?? 'Break') : null);
+            floor.setDuty(tx, actor.personId, duty, duty === 'away' ? (reason ?? known[0] ?? 'Break') : null);
             break;
           }
           case 'accept':

@@ -15,8 +15,10 @@ import { readPeople, readSkills } from '../data/people';
 import { readBots, scriptOf } from '../data/bots';
 import { readAllHours, readDoor, readDoors, readFields, readQueue, readQueues } from '../data/settings';
 import { lineNumber } from '../core/bots/model';
+import { reaches } from '../core/people/rights';
 import { openAt } from '../core/hours/weekly';
 import { need, type Actor } from './actor';
+import { scopeOf } from './scope';
 import { masked, MASK } from './privatevalues';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
@@ -40,6 +42,9 @@ export type ContactView = {
   readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number; line: string | null }[];
 };
 
+/** How people outside the reader's teams are named. */
+const ELSEWHERE = 'somebody in another team';
+
 export function createFloorView(host: Host, floor: LiveFloor, rate: () => number) {
   const { engine } = floor;
   function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
@@ -62,6 +67,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
     view(actor: Actor): FloorView {
       need(actor, 'floor.view');
       const now = host.clocks.floor();
+      const scope = scopeOf(host, actor);
       const waiting = new Map<string, WaitingVisit[]>();
       for (const v of engine.floor.waiting.values()) waiting.set(v.queue.id, [...(waiting.get(v.queue.id) ?? []), v]);
       const wrapping = new Set(openLegs(host.db).filter((l) => l.talkEndedAt !== null).map((l) => l.personId));
@@ -70,13 +76,13 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
         FROM visits WHERE entered_at >= ?1 AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?2 * 1000)) GROUP BY queue_id`, dayStart(), SHORT_SECONDS).map((s) => [s.id, s]));
       return {
         seq: lastSeq(host.db), now, rate: rate(),
-        teams: rows<{ id: string; name: string }>(host.db, 'SELECT id, name FROM teams ORDER BY place'),
-        lanes: readQueues(host.db).map((q) => ({
+        teams: rows<{ id: string; name: string }>(host.db, 'SELECT id, name FROM teams ORDER BY place').filter((t) => reaches(actor, t.id)),
+        lanes: readQueues(host.db).filter((q) => scope.queues?.has(q.id) ?? true).map((q) => ({
           queueId: q.id, name: q.name, goalSeconds: q.goal.seconds, good: shares.get(q.id)?.good ?? 0, all: shares.get(q.id)?.all ?? 0,
           free: people.filter((p) => p.duty === 'ready' && p.reachable && !p.pending && q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) && p.open.size === 0 && unmetNeed(q.needs, p.levels) === null).length,
           waiting: (waiting.get(q.id) ?? []).map((v) => ({ contactId: v.contactId, visitId: v.id, channel: v.channel, placedAt: v.placedAt, offered: v.offeredTo !== null })),
         })),
-        people: readPeople(host.db).filter((p) => p.active && p.duty !== 'off').map((p) => {
+        people: readPeople(host.db).filter((p) => p.active && p.duty !== 'off' && (scope.people?.has(p.id) ?? true)).map((p) => {
           const there = engine.floor.people.get(p.id);
           return {
             id: p.id, name: p.name, teamId: p.teamId, duty: p.duty, reason: p.dutyReason, since: Math.max(p.dutySince, p.lastContactAt ?? 0), reachable: there?.reachable ?? true,
@@ -92,15 +98,16 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       const hours = new Map(readAllHours(host.db).map((h) => [h.id, openAt(h, now).open]));
       const doors = readDoors(host.db);
       const bots = readBots(host.db);
-      const people = [...engine.floor.people.values()];
+      const scope = scopeOf(host, actor);
+      const people = [...engine.floor.people.values()].filter((p) => scope.people?.has(p.id) ?? true);
       const { good, all } = goalShare(host.db, dayStart(), now + 1, SHORT_SECONDS);
-      const visits = [...engine.floor.waiting.values()];
+      const visits = [...engine.floor.waiting.values()].filter((v) => scope.queues?.has(v.queue.id) ?? true);
       const late = visits.filter((v) => now - v.placedAt > v.queue.goal.seconds * 1000).length;
       return {
         seq: lastSeq(host.db), doors: doors.length, doorsOpen: doors.filter((d) => hours.get(d.hoursId)).length,
         botsLive: bots.filter((b) => b.liveVersion !== null).length,
         drafts: bots.filter((b) => b.liveVersion === null || JSON.stringify(scriptOf(host.db, b.id, b.liveVersion)) !== JSON.stringify(b.draft)).length,
-        waiting: visits.length, late, onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length, people: readPeople(host.db).filter((p) => p.active).length,
+        waiting: visits.length, late, onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length, people: readPeople(host.db).filter((p) => p.active && (scope.people?.has(p.id) ?? true)).length,
         // A wait past its goal already counts as missed.
         inGoal: all + late === 0 ? null : good / (all + late),
       };
@@ -110,8 +117,10 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
     contact(actor: Actor, contactId: string): ContactView {
       need(actor, 'conversations.view');
       const c = readContact(host.db, contactId);
-      if (!c) throw new LaneError('not-found', 'There is no contact with this id.');
-      const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
+      const scope = scopeOf(host, actor);
+      const theirs = c && (scope.queues === null || visitsOf(host.db, c.id).some((v) => scope.queues?.has(v.queueId)) || legsOf(host.db, c.id).some((l) => scope.people?.has(l.personId)));
+      if (!c || !theirs) throw new LaneError('not-found', 'There is no contact with this id, or it never came to your teams.');
+      const names = new Map(readPeople(host.db).map((p) => [p.id, scope.people?.has(p.id) ?? true ? p.name : ELSEWHERE]));
       const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
       const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
       const customer = readCustomer(host.db, c.customerId);

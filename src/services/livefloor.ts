@@ -1,12 +1,14 @@
-import { effectiveLevels } from '../core/people/levels';
-import { MISSED, type DutyState } from '../core/people/duty';
+import { MISSED, profileIdAt, type DutyState } from '../core/people/duty';
+import { isText } from '../core/channels';
 import { withOverrides } from '../core/people/load';
 import { nextChange } from '../core/routing/able';
 import { acceptOffer, allDue, beginVisit, endLeg, endVisit, personChanged, setDuty, turnDownOffer, visitDue, type Engine, type OfferMade } from '../core/routing/engine';
 import { emptyFloor, type FloorPerson, type WaitingVisit } from '../core/routing/floor';
 import { mergeNeeds, type Need } from '../core/routing/needs';
-import { offersOf, openLegs, openOffers, openVisits, readContact, readVisit, writeDecision } from '../data/contacts';
-import { ownLevelsOf, readPeople, readPerson, readProfile, teamLevelsOf, type Person } from '../data/people';
+import { lastCustomerWord, legsOf, offersOf, openLegs, openOffers, openVisits, readContact, readLeg, readVisit, writeDecision } from '../data/contacts';
+import { readPeople, readPerson, setActive, writeForNow, type Person } from '../data/people';
+import { dutyProfileOf, levelsNow, nextChangeOf } from './peoplebook';
+import { announce } from './change';
 import { queueAsOf, settingsVersion } from '../data/settings';
 import { clearTimer, setTimer } from '../data/timers';
 import type { Host, Tx } from './host';
@@ -25,14 +27,16 @@ export function createLiveFloor(host: Host) {
   const { floor } = engine;
   /** Last beat of each Desk, real ms. Kept in memory on purpose: after a restart everybody gets their 45 s anew. */
   const beats = new Map<string, number>();
-  /** Real seconds each person has to accept an offer, from their duty profile. */
-  const acceptSeconds = new Map<string, number>();
+  /** What of each person's duty profile the router itself does not look at. */
+  const manners = new Map<string, { acceptSeconds: number; autoAccept: boolean; restSeconds: number | null }>();
+  const mannersOf = (personId: string) => manners.get(personId) ?? { acceptSeconds: 20, autoAccept: false, restSeconds: null };
 
   function floorPerson(person: Person): FloorPerson {
-    const profile = readProfile(host.db, person.dutyProfileId);
-    const levels = effectiveLevels(ownLevelsOf(host.db, person.id), teamLevelsOf(host.db, person.teamId));
+    const at = host.clocks.floor();
+    const profile = dutyProfileOf(host, profileIdAt(person, at));
+    const levels = levelsNow(host, person, at);
     const there = floor.people.get(person.id);
-    acceptSeconds.set(person.id, profile?.acceptSeconds ?? 20);
+    if (profile) manners.set(person.id, profile);
     return {
       id: person.id, duty: person.active ? person.duty : 'off', reachable: there?.reachable ?? true,
       profile: { rows: profile?.rows ?? [] }, load: withOverrides(profile?.load ?? NOTHING, person.most),
@@ -63,7 +67,10 @@ export function createLiveFloor(host: Host) {
     for (const leg of openLegs(host.db)) {
       const person = floor.people.get(leg.personId);
       const contact = readContact(host.db, leg.contactId);
-      if (person && contact) person.open.set(leg.id, { channel: contact.channel, cost: person.load[contact.channel].cost });
+      if (!person || !contact) continue;
+      const held = { channel: contact.channel, cost: person.load[contact.channel].cost };
+      const rests = isText(contact.channel) && leg.talkEndedAt === null && restsAt(leg) <= host.clocks.floor();
+      person.open.set(leg.id, rests ? { ...held, resting: true } : held);
     }
     const now = host.clocks.real();
     for (const person of floor.people.values()) if (!beats.has(person.id)) beats.set(person.id, now);
@@ -88,12 +95,14 @@ export function createLiveFloor(host: Host) {
   /** Writes offers the core decided on: event, trail and the timer after which they count as missed. */
   function make(tx: Tx, offers: readonly OfferMade[]): void {
     for (const { offerId, visit, person, trail } of offers) {
-      const acceptBy = tx.realAt + (acceptSeconds.get(person.id) ?? 20) * 1000;
+      const acceptBy = tx.realAt + mannersOf(person.id).acceptSeconds * 1000;
       tx.emit({ type: 'offer.made', contactId: visit.contactId, visitId: visit.id, offerId, personId: person.id, acceptBy });
       writeDecision(tx.db, visit.id, trail);
       setTimer(tx.db, 'offer-expires', offerId, 'real', acceptBy);
       clearTimer(tx.db, 'visit-due', visit.id);
     }
+    // Whoever takes offers without being asked has them at once; what then still fits is asked for in turn.
+    for (const { offerId, person } of offers) if (person.pending?.offerId === offerId && mannersOf(person.id).autoAccept) accept(tx, person.id);
   }
 
   /** Sets the timer for the next instant at which time alone may change a waiting visit's answer. */
@@ -113,8 +122,41 @@ export function createLiveFloor(host: Host) {
     return visit;
   }
 
+  /** When a text conversation begins to rest (floor ms): so long after the customer's last word, or after it began. */
+  function restsAt(leg: { personId: string; contactId: string; acceptedAt: number }): number {
+    const { restSeconds } = mannersOf(leg.personId);
+    return restSeconds === null ? Infinity : Math.max(leg.acceptedAt, lastCustomerWord(host.db, leg.contactId) ?? 0) + restSeconds * 1000;
+  }
+  function watchRest(tx: Tx, leg: { id: string; personId: string; contactId: string; acceptedAt: number }): void {
+    const at = restsAt(leg);
+    if (at === Infinity) clearTimer(tx.db, 'leg-rests', leg.id);
+    else setTimer(tx.db, 'leg-rests', leg.id, 'floor', Math.max(at, tx.floorAt + 1));
+  }
+
+  /** The person takes what is offered to them; gives the new leg's id, or null when nothing is offered any more. */
+  function accept(tx: Tx, personId: string): string | null {
+    const person = floor.people.get(personId);
+    const visit = person && endOffer(tx, person, 'accepted');
+    if (!visit) return null;
+    const legId = tx.ids('leg');
+    tx.emit({ type: 'visit.ended', contactId: visit.contactId, visitId: visit.id, how: 'accepted' });
+    tx.emit({ type: 'leg.began', contactId: visit.contactId, visitId: visit.id, legId, personId });
+    acceptOffer(engine, personId, legId, tx.floorAt);
+    if (isText(visit.channel)) watchRest(tx, { id: legId, personId, contactId: visit.contactId, acceptedAt: tx.floorAt });
+    // Room may be left for another contact: the offer no longer bars it.
+    make(tx, personChanged(engine, personId, tx.floorAt));
+    return legId;
+  }
+
+  /** Sets the instant at which time alone changes what somebody can take: another profile ends, or a skill does. */
+  function watchPerson(tx: Tx, person: Person): void {
+    const at = nextChangeOf(host, person, tx.floorAt);
+    if (at === null) clearTimer(tx.db, 'person-changes', person.id);
+    else setTimer(tx.db, 'person-changes', person.id, 'floor', at);
+  }
+
   return {
-    engine, load, resume,
+    engine, load, resume, accept,
 
     /** A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. */
     enter(tx: Tx, visit: { contactId: string; queueId: string; placedAt: number; handOver: readonly Need[]; priority: number; because: string }): string {
@@ -150,20 +192,6 @@ export function createLiveFloor(host: Host) {
       make(tx, endVisit(engine, visitId, tx.floorAt));
     },
 
-    /** The person takes what is offered to them; gives the new leg's id, or null when nothing is offered any more. */
-    accept(tx: Tx, personId: string): string | null {
-      const person = floor.people.get(personId);
-      const visit = person && endOffer(tx, person, 'accepted');
-      if (!visit) return null;
-      const legId = tx.ids('leg');
-      tx.emit({ type: 'visit.ended', contactId: visit.contactId, visitId: visit.id, how: 'accepted' });
-      tx.emit({ type: 'leg.began', contactId: visit.contactId, visitId: visit.id, legId, personId });
-      acceptOffer(engine, personId, legId, tx.floorAt);
-      // Room may be left for another contact: the offer no longer bars it.
-      make(tx, personChanged(engine, personId, tx.floorAt));
-      return legId;
-    },
-
     /** The person passes on an offer, or misses it and is set away. */
     turnDown(tx: Tx, personId: string, how: 'declined' | 'missed'): boolean {
       const person = floor.people.get(personId);
@@ -178,11 +206,44 @@ export function createLiveFloor(host: Host) {
     /** A leg is over, wrap-up included. Somebody who leaves when empty goes off duty with their last contact. */
     finishLeg(tx: Tx, personId: string, legId: string): void {
       const person = floor.people.get(personId);
+      clearTimer(tx.db, 'leg-rests', legId);
       make(tx, endLeg(engine, personId, legId, tx.floorAt));
       if (person?.duty === 'away-when-empty' && person.open.size === 0) {
         person.duty = 'off';
         tx.emit({ type: 'person.duty', personId, duty: 'off', reason: null });
+        if (readPerson(tx.db, personId)?.leaving) {
+          setActive(tx.db, personId, false);
+          announce(tx, 'person', personId);
+        }
       }
+    },
+
+    /** The customer of an open text conversation wrote: it wakes, even over the limit, and its rest is counted anew. */
+    customerSpoke(tx: Tx, contactId: string): void {
+      for (const leg of legsOf(tx.db, contactId)) {
+        const person = floor.people.get(leg.personId);
+        const held = person?.open.get(leg.id);
+        if (!person || !held || leg.talkEndedAt !== null || !isText(held.channel)) continue;
+        person.open.set(leg.id, { channel: held.channel, cost: held.cost });
+        watchRest(tx, leg);
+      }
+    },
+    /** A text conversation whose customer has gone quiet holds no load until they write again. */
+    legRests(tx: Tx, legId: string): void {
+      const leg = readLeg(tx.db, legId);
+      const person = leg && floor.people.get(leg.personId);
+      const held = person?.open.get(legId);
+      if (!leg || !person || !held || leg.talkEndedAt !== null) return;
+      person.open.set(legId, { ...held, resting: true });
+      make(tx, personChanged(engine, person.id, tx.floorAt));
+    },
+    /** Time alone changed what somebody can take: another profile for now ended, or a skill did. */
+    personDue(tx: Tx, personId: string): void {
+      const person = readPerson(tx.db, personId);
+      if (!person) return;
+      if (person.forNow && person.forNow.until <= tx.floorAt) writeForNow(tx.db, personId, null);
+      announce(tx, 'person', personId);
+      this.refreshPeople(tx, [personId]);
     },
 
     setDuty(tx: Tx, personId: string, duty: DutyState, reason: string | null): void {
@@ -206,9 +267,12 @@ export function createLiveFloor(host: Host) {
     refreshPeople(tx: Tx, personIds: readonly string[]): void {
       for (const id of personIds) {
         const person = readPerson(tx.db, id);
-        if (person) floor.people.set(id, floorPerson(person));
+        if (person) {
+          floor.people.set(id, floorPerson(person));
+          watchPerson(tx, person);
+        } else floor.people.delete(id);
       }
-      for (const id of personIds) make(tx, personChanged(engine, id, tx.floorAt));
+      for (const id of personIds) if (floor.people.get(id)?.duty === 'ready') make(tx, personChanged(engine, id, tx.floorAt));
       for (const visit of floor.waiting.values()) watch(tx, visit);
     },
 
@@ -216,7 +280,6 @@ export function createLiveFloor(host: Host) {
       make(tx, visitDue(engine, visitId, tx.floorAt));
       watch(tx, floor.waiting.get(visitId));
     },
-
 
     /** A Desk is there. Somebody who was out of reach can be asked again at once. */
     beat(personId: string): void {

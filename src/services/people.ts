@@ -1,142 +1,344 @@
-import { array, boolean, object, string } from 'yup';
+import { array, boolean, mixed, object, string } from 'yup';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
-import { effectiveLevel, type EffectiveLevel, type Level } from '../core/people/levels';
-import { rolesGivenBy, type Role, ROLES } from '../core/people/rights';
-import { heldBy } from '../core/routing/floor';
+import { nextTime } from '../core/hours/weekly';
+import type { DutyState, ForNow } from '../core/people/duty';
+import { levelSentence, stillCounts, type Level, type OwnLevel } from '../core/people/levels';
 import { usedLoad } from '../core/people/load';
+import { isReady, type Condition } from '../core/people/readiness';
+import { mayGive, OWNER, type Role } from '../core/people/rights';
+import { heldBy } from '../core/routing/floor';
+import { AWAY_REASONS, KEPT_FILTERS } from '../data/duty';
+import { lastInvitation } from '../data/invitations';
 import {
-  ownLevelsOf, readOwnLevels, readPeople, readPerson, readPersonByEmail, readProfile, readProfiles, readSkills, readTeamLevels, readTeams, writeOwnLevel, writePerson, writeProfile,
-  type DutyProfileRecord, type Person, type Skill, type Team,
+  ownLevelsOf, readOwnLevels, readPeople, readPerson, readPersonByEmail, readProfile, readProfiles, readSkills, readTeams, removePerson, setActive, setLeaving, settingsOfPerson, SITES, SKILL_SETS,
+  supervisedTeams, writeForNow, writeOwnLevel, writePerson, type DutyProfileRecord, type Person, type PersonSettings, type Skill, type Team,
 } from '../data/people';
+import { openLegsOf } from '../data/contacts';
+import { readRole, readRoles } from '../data/roles';
+import { endSessionsOf } from '../data/people';
 import { readQueues } from '../data/settings';
-import { mayChangeTeam, need, type Actor } from './actor';
-import { recordChange, sameRevision } from './change';
-import type { Host } from './host';
+import { mayChangeTeam, need, needSight, needTeam, sees, type Actor } from './actor';
+import { announce, noteChange, recordChange, sameRevision, type Kept } from './change';
+import type { Conversations } from './conversations';
+import type { Demand, SkillNeed } from './demand';
+import type { Host, Tx } from './host';
 import type { LiveFloor } from './livefloor';
-import { channel, exactly, id, oneOf, requiredText, whole } from './schemas';
+import { giftsOf, levelsNow, todayOf, zoneOfPerson } from './peoplebook';
+import type { ReadinessService } from './readiness';
+import { exactly, id, oneOf, requiredText, text, whole } from './schemas';
 import { parse } from './validate';
 
 const mostSchema = exactly(object(Object.fromEntries(CHANNELS.map((c) => [c, whole(0, 20, `How many at once by ${c}`).optional()]))));
+const ids = (label: string) => array(id(label)).max(50, `At most 50 of ${label.toLowerCase()}`).required(`${label} are missing`);
 const personSchema = exactly(object({
   id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'),
   name: requiredText(80, 'The name'), shownName: requiredText(40, 'The name shown to customers'),
-  email: requiredText(200, 'The e-mail address').email('The e-mail address is not one'), teamId: id('The team'), role: oneOf<Role>(ROLES, 'The role'),
-  dutyProfileId: id('The duty profile'), most: mostSchema, active: boolean().required('active is missing'),
+  email: requiredText(200, 'The e-mail address').email('The e-mail address is not one'), teamId: id('The team'), alsoTeamIds: ids('Further teams'), setIds: ids('Skill sets'), siteId: string().nullable().defined(),
+  roleId: id('The role'), outbound: text(60, 'The outbound identity').defined(), dutyProfileId: id('The duty profile'), most: mostSchema,
 }));
+export const ownLevelValue = mixed<Level | 'never' | 0>().oneOf([0, 1, 2, 3, 4, 5, 'never'], 'A level is 1 to 5, never, or 0 to clear').required('The level is missing');
+const dayOrNull = string().matches(/^\d{4}-\d{2}-\d{2}$/, 'A day is written like 2026-12-31').nullable();
 const levelSchema = exactly(object({
-  changes: array(exactly(object({ personId: id('The person'), skillId: id('The skill'), level: whole(0, 5, 'The level') }))).min(1, 'Nothing to change').max(2000, 'At most 2000 levels at once').required('The changes are missing'),
+  changes: array(exactly(object({ personId: id('The person'), skillId: id('The skill'), level: ownLevelValue, until: dayOrNull.optional(), note: text(200, 'The note').optional() }))).min(1, 'Nothing to change').max(5000, 'At most 5000 levels at once').required('The changes are missing'),
 }));
-const profileSchema = exactly(object({
-  id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), acceptSeconds: whole(5, 120, 'The seconds to accept'),
-  rows: array(exactly(object({ queueId: id('The queue'), channel, band: whole(1, 9, 'The band'), delaySeconds: whole(0, 3600, 'The delay') }))).max(400, 'At most 400 rows').required('The rows are missing'),
-  load: exactly(object(Object.fromEntries(CHANNELS.map((c) => [c, exactly(object({ cost: whole(0, 100, `The load of ${c}`), most: whole(0, 20, `How many at once by ${c}`) }))])))),
-}));
+const nowSchema = exactly(object({ personId: id('The person'), profileId: string().nullable().defined(), until: string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 14:00').nullable().optional() }));
+const switchSchema = exactly(object({ personId: id('The person'), active: boolean().required('active is missing'), open: oneOf(['finish', 'return', 'end'] as const, 'What happens to open contacts').optional() }));
+const filterSchema = exactly(object({ id: string().nullable().defined(), name: requiredText(60, 'The name'), filter: mixed<Record<string, string>>().required('The filter is missing')
+  .test('texts', 'A filter is texts by name', (f) => typeof f === 'object' && Object.entries(f).length < 20 && Object.entries(f).every(([k, v]) => k.length < 40 && typeof v === 'string' && v.length < 200)) }));
+const idSchema = exactly(object({ id: id('The filter') }));
 
-export type PersonLine = Pick<Person, 'id' | 'name' | 'shownName' | 'email' | 'teamId' | 'role' | 'active' | 'dutyProfileId' | 'most' | 'revision' | 'duty' | 'dutyReason'> & {
-  readonly used: number; readonly open: readonly Channel[]; readonly reachable: boolean; readonly mayChange: boolean; readonly levels: Readonly<Record<string, EffectiveLevel>>;
+/** One level as the matrix shows it. `level` 0 is none: never, or ended. `giver` names where it comes from. */
+export type Cell = { readonly level: Level | 0; readonly from: 'own' | 'team' | 'set' | 'never' | 'ended'; readonly giver?: string; readonly until?: string };
+export type PersonLine = PersonSettings & Pick<Person, 'revision' | 'leaving' | 'voiceWayId'> & {
+  readonly forNow: ForNow | null; readonly mayChange: boolean; readonly roleName: string; readonly meant: boolean;
+  /** The first thing that keeps contacts away, or null when ready. */
+  readonly stop: string | null; readonly cells: Readonly<Record<string, Cell>>;
 };
+/** What the day brings: state, open contacts and load. */
+export type StandingLine = { readonly id: string; readonly duty: DutyState; readonly reason: string | null; readonly reachable: boolean; readonly open: readonly Channel[]; readonly held: readonly { channel: Channel; cost: number; resting: boolean }[]; readonly used: number };
+export type KeptFilter = { readonly id: string; readonly name: string; readonly filter: Readonly<Record<string, string>> };
 export type PeopleView = {
-  readonly people: readonly PersonLine[]; readonly teams: readonly Team[]; readonly skills: readonly Skill[]; readonly profiles: readonly DutyProfileRecord[];
-  readonly queues: readonly { id: string; name: string; channels: readonly Channel[] }[]; readonly mayAdd: boolean; readonly rolesToGive: readonly Role[];
+  readonly people: readonly PersonLine[]; readonly teams: readonly (Team & { mayChange: boolean })[]; readonly sites: readonly { id: string; name: string; zone: string }[]; readonly skills: readonly Skill[];
+  readonly sets: readonly { id: string; name: string }[]; readonly profiles: readonly DutyProfileRecord[]; readonly roles: readonly { id: string; name: string; mayGive: boolean }[];
+  readonly queues: readonly { id: string; name: string; channels: readonly Channel[]; needs: readonly { skillId: string; atLeast: Level }[] }[]; readonly needs: Readonly<Record<string, SkillNeed>>; readonly filters: readonly KeptFilter[];
+  readonly mayAdd: boolean; readonly mayChangeAll: boolean; readonly maySeeHistory: boolean; readonly awayReasons: readonly string[];
+};
+export type PersonView = {
+  readonly id: string; readonly conditions: readonly Condition[]; readonly ready: boolean; readonly openContacts: number;
+  readonly levels: readonly { skillId: string; name: string; sentence: string; own: OwnLevel | null; counts: number }[];
+  readonly zone: string; readonly invitation: { sentAt: number; until: number; endedHow: string | null } | null; readonly supervises: readonly string[];
 };
 
-export function createPeople(host: Host, floor: LiveFloor) {
+export function createPeople(host: Host, floor: LiveFloor, conversations: Conversations, readiness: ReadinessService, demand: Demand) {
   const check = (found: boolean, what: string, where: string) => {
     if (!found) throw new LaneError('not-valid', `There is no such ${what}.`, [{ where, what: 'is not known' }]);
   };
-  return {
-    view(actor: Actor): PeopleView {
-      need(actor, 'settings.view');
-      const own = new Map<string, Map<string, Level>>();
-      for (const l of readOwnLevels(host.db)) own.set(l.personId, (own.get(l.personId) ?? new Map<string, Level>()).set(l.skillId, l.level));
-      const team = new Map<string, Map<string, Level>>();
-      for (const l of readTeamLevels(host.db)) team.set(l.teamId, (team.get(l.teamId) ?? new Map<string, Level>()).set(l.skillId, l.level));
-      const skills = readSkills(host.db);
-      const people = readPeople(host.db).map((p): PersonLine => {
-        const there = floor.engine.floor.people.get(p.id);
-        const levels: Record<string, EffectiveLevel> = {};
-        for (const skill of skills) {
-          const level = effectiveLevel(own.get(p.id)?.get(skill.id), team.get(p.teamId)?.get(skill.id));
-          if (level) levels[skill.id] = level;
+  const standing = (p: Person): StandingLine => {
+    const there = floor.engine.floor.people.get(p.id);
+    const held = there ? heldBy(there) : [];
+    return { id: p.id, duty: p.duty, reason: p.dutyReason, reachable: there?.reachable ?? true, open: there ? [...there.open.values()].map((h) => h.channel) : [], held: held.map((h) => ({ channel: h.channel, cost: h.cost, resting: h.resting ?? false })), used: usedLoad(held) };
+  };
+  const mayChange = (actor: Actor, person: Pick<Person, 'teamId'>): boolean => mayChangeTeam(actor, person.teamId);
+
+  /** Checks that what a person is set to exists, that the actor may set it, and that the address is free. */
+  function checkPerson(tx: Tx, actor: Actor, after: PersonSettings, before: Person | undefined): void {
+    for (const teamId of new Set([after.teamId, before?.teamId ?? after.teamId])) needTeam(actor, teamId);
+    const teams = new Set(readTeams(tx.db).map((t) => t.id));
+    for (const t of [after.teamId, ...after.alsoTeamIds]) check(teams.has(t), 'team', 'teamId');
+    for (const s of after.setIds) check(SKILL_SETS.one(tx.db, s) !== undefined, 'skill set', 'setIds');
+    check(after.siteId === null || SITES.one(tx.db, after.siteId) !== undefined, 'site', 'siteId');
+    check(readProfile(tx.db, after.dutyProfileId) !== undefined, 'duty profile', 'dutyProfileId');
+    if (after.roleId !== (before?.roleId ?? 'agent')) mayBecome(tx, actor, after.roleId, before);
+    const other = readPersonByEmail(tx.db, after.email);
+    if (other && other.id !== after.id) throw new LaneError('not-valid', sees(actor, other) ? `${other.name} already has this address.` : 'Somebody already has this address.', [{ where: 'email', what: 'is taken' }]);
+  }
+  function mayBecome(tx: Tx, actor: Actor, roleId: string, before: Person | undefined): void {
+    const role: Role | undefined = readRole(tx.db, roleId);
+    if (!role) throw new LaneError('not-valid', 'There is no such role.', [{ where: 'roleId', what: 'is not known' }]);
+    if (before?.roleId === OWNER) throw new LaneError('not-allowed', 'The owner keeps that role until ownership is handed on.');
+    need(actor, 'roles.change');
+    if (!mayGive(actor, role)) throw new LaneError('not-allowed', `You may not make somebody ${role.name}: it holds more than you do.`);
+  }
+
+  /** Sets own levels without announcing it; gives what was there before, by person and skill. */
+  function writeLevels(tx: Tx, actor: Actor, changes: readonly { personId: string; skillId: string; level: Level | 'never' | 0; until?: string | null | undefined; note?: string | undefined }[], batch: string | null) {
+    const skills = new Set(readSkills(tx.db).map((s) => s.id));
+    const before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[] = [];
+    const people = new Map<string, { person: Person; own: Map<string, OwnLevel>; was: Record<string, OwnLevel | null>; now: Record<string, OwnLevel | null> }>();
+    for (const change of changes) {
+      let entry = people.get(change.personId);
+      if (!entry) {
+        const person = needSight(actor, readPerson(tx.db, change.personId));
+        needTeam(actor, person.teamId);
+        people.set(person.id, (entry = { person, own: ownLevelsOf(tx.db, person.id), was: {}, now: {} }));
+      }
+      check(skills.has(change.skillId), 'skill', 'skillId');
+      const was = entry.own.get(change.skillId) ?? null;
+      // A level typed over an ended one starts without the old end; otherwise end and note stay unless they are given.
+      const keep = was !== null && stillCounts(was.until, todayOf(host, entry.person, tx.floorAt));
+      const now: OwnLevel | null = change.level === 0 ? null : { level: change.level, until: change.until === undefined ? (keep ? was.until : null) : change.until, note: change.note ?? was?.note ?? '' };
+      writeOwnLevel(tx.db, entry.person.id, change.skillId, now);
+      if (!(change.skillId in entry.was)) entry.was[change.skillId] = was;
+      entry.now[change.skillId] = now;
+      before.push({ personId: entry.person.id, skillId: change.skillId, level: was?.level ?? 0, until: was?.until ?? null, note: was?.note ?? '' });
+    }
+    for (const { person, was, now } of people.values()) noteChange(tx, actor, 'levels', person.id, was, now, { label: person.name, batch });
+    return { before: before.reverse(), personIds: [...people.keys()] };
+  }
+
+  function switchOff(tx: Tx, actor: Actor, person: Person, open: 'finish' | 'return' | 'end'): void {
+    if (person.roleId === OWNER) throw new LaneError('not-valid', 'The owner cannot be switched off. Hand ownership on first.', [{ where: 'active', what: 'the owner stays switched on' }]);
+    if (person.id === actor.personId) throw new LaneError('not-valid', 'You cannot switch yourself off.', [{ where: 'active', what: 'is your own account' }]);
+    const busy = openLegsOf(tx.db, person.id).length > 0;
+    if (busy && open === 'finish') {
+      setLeaving(tx.db, person.id);
+      floor.setDuty(tx, person.id, 'away-when-empty', null);
+      return;
+    }
+    // Off first, so that what goes back to the queue is not offered to the same person.
+    floor.setDuty(tx, person.id, 'off', null);
+    if (busy) conversations.letGo(tx, person.id, open === 'return' ? 'return' : 'end');
+    setActive(tx.db, person.id, false);
+    endSessionsOf(tx.db, person.id);
+  }
+
+  const kept: Record<string, Kept> = {
+    person: {
+      name: 'person', path: (personId) => `/people?person=${personId}`,
+      read: (db, personId) => { const p = readPerson(db, personId); return p ? settingsOfPerson(p) : null; },
+      restore: (tx, actor, personId, value) => {
+        const before = readPerson(tx.db, personId);
+        if (value === null) {
+          if (!before) return;
+          needTeam(actor, before.teamId);
+          if (before.lastContactAt !== null) throw new LaneError('not-now', `${before.name} has had contacts, so they are kept; switch the account off instead.`);
+          removePerson(tx.db, personId);
+        } else {
+          const after = value as PersonSettings;
+          checkPerson(tx, actor, after, before);
+          if (before && before.active && !after.active) switchOff(tx, actor, before, 'finish');
+          writePerson(tx.db, before?.leaving ? { ...after, active: true } : after);
         }
-        return { ...p, used: there ? usedLoad(heldBy(there)) : 0, open: there ? [...there.open.values()].map((h) => h.channel) : [], reachable: there?.reachable ?? true, mayChange: mayChangeTeam(actor, p.teamId), levels };
+        floor.refreshPeople(tx, [personId]);
+      },
+    },
+    levels: {
+      name: 'skill levels', path: (personId) => `/people?person=${personId}`,
+      read: (db, personId, like) => {
+        const own = ownLevelsOf(db, personId);
+        return Object.fromEntries(Object.keys((like ?? {}) as object).map((skillId) => [skillId, own.get(skillId) ?? null]));
+      },
+      restore: (tx, actor, personId, value) => {
+        const person = needSight(actor, readPerson(tx.db, personId));
+        needTeam(actor, person.teamId);
+        for (const [skillId, own] of Object.entries(value as Record<string, OwnLevel | null>)) writeOwnLevel(tx.db, personId, skillId, own);
+        floor.refreshPeople(tx, [personId]);
+      },
+    },
+    'for-now': {
+      name: 'duty profile for now', path: (personId) => `/people?person=${personId}`,
+      read: (db, personId) => readPerson(db, personId)?.forNow ?? null,
+      restore: (tx, actor, personId, value) => {
+        const person = needSight(actor, readPerson(tx.db, personId));
+        needTeam(actor, person.teamId);
+        const forNow = value as ForNow | null;
+        writeForNow(tx.db, personId, forNow && forNow.until > tx.floorAt ? forNow : null);
+        floor.refreshPeople(tx, [personId]);
+      },
+    },
+  };
+
+  return {
+    kept, checkPerson, writeLevels, switchOff,
+
+    view(actor: Actor): PeopleView {
+      need(actor, 'people.view');
+      const at = host.clocks.floor();
+      const own = readOwnLevels(host.db);
+      const answer = readiness.answers();
+      const teams = readTeams(host.db);
+      const sets = SKILL_SETS.all(host.db);
+      const names = new Map([...teams, ...sets].map((g) => [g.id, g.name]));
+      const roles = readRoles(host.db);
+      const roleNames = new Map(roles.map((r) => [r.id, r.name]));
+      const people = readPeople(host.db).filter((p) => sees(actor, p)).map((p): PersonLine => {
+        const mine = own.get(p.id) ?? new Map<string, OwnLevel>();
+        const cells: Record<string, Cell> = {};
+        for (const [skillId, level] of levelsNow(host, p, at, mine)) {
+          cells[skillId] = level.from === 'own' ? { level: level.level, from: 'own', ...(level.until === null ? {} : { until: level.until }) } : { level: level.level, from: level.from, giver: names.get(level.id) ?? '' };
+        }
+        const today = todayOf(host, p, at);
+        for (const [skillId, level] of mine) {
+          const counts = stillCounts(level.until, today);
+          if (counts && level.level === 'never') cells[skillId] = { level: 0, from: 'never', ...(level.until === null ? {} : { until: level.until }) };
+          else if (!counts && !cells[skillId]) cells[skillId] = { level: 0, from: 'ended', ...(level.until === null ? {} : { until: level.until }) };
+        }
+        const meant = p.active && p.roleId !== OWNER && p.roleId !== 'lead';
+        return { ...settingsOfPerson(p), revision: p.revision, leaving: p.leaving, voiceWayId: p.voiceWayId, forNow: p.forNow, mayChange: mayChange(actor, p), roleName: roleNames.get(p.roleId) ?? 'no role', meant, stop: answer(p).find((c) => c.state === 'stops')?.says ?? null, cells };
       });
       return {
-        people, teams: readTeams(host.db), skills, profiles: readProfiles(host.db), queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })),
-        mayAdd: mayChangeTeam(actor, ''), rolesToGive: rolesGivenBy(actor.role),
+        people, teams: teams.filter((t) => actor.teams === 'all' || actor.teams.includes(t.id) || people.some((p) => p.teamId === t.id || p.alsoTeamIds.includes(t.id))).map((t) => ({ ...t, mayChange: mayChangeTeam(actor, t.id) })),
+        sites: SITES.all(host.db).map((s) => ({ id: s.id, name: s.name, zone: s.zone })), skills: readSkills(host.db), sets: sets.map((s) => ({ id: s.id, name: s.name })),
+        profiles: readProfiles(host.db), roles: roles.map((r) => ({ id: r.id, name: r.name, mayGive: r.id === 'agent' || (actor.rights.includes('roles.change') && mayGive(actor, r)) })), queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels, needs: q.needs })),
+        needs: demand.skillNeeds(), filters: KEPT_FILTERS.all(host.db).filter((f) => f.ownerId === actor.personId).map((f) => ({ id: f.id, name: f.name, filter: f.filter })),
+        mayAdd: actor.rights.includes('people.change'), mayChangeAll: actor.rights.includes('people.change') && actor.teams === 'all', maySeeHistory: actor.rights.includes('history.view'), awayReasons: AWAY_REASONS.all(host.db).map((r) => r.name),
+      };
+    },
+
+    /** What the day brings to everybody the actor may see. */
+    standings(actor: Actor): StandingLine[] {
+      need(actor, 'people.view');
+      return readPeople(host.db).filter((p) => sees(actor, p)).map(standing);
+    },
+
+    /** One person in full: readiness, where each level comes from, and the invitation. */
+    person(actor: Actor, personId: string): PersonView {
+      need(actor, 'people.view');
+      const p = needSight(actor, readPerson(host.db, personId));
+      const at = host.clocks.floor();
+      const own = ownLevelsOf(host.db, p.id);
+      const gifts = giftsOf(host, p);
+      const today = todayOf(host, p, at);
+      const teams = new Map(readTeams(host.db).map((t) => [t.id, t.name]));
+      const sets = new Map(SKILL_SETS.all(host.db).map((s) => [s.id, s.name]));
+      const names = { team: (t: string) => teams.get(t) ?? t, set: (s: string) => sets.get(s) ?? s };
+      const counts = levelsNow(host, p, at, own);
+      const conditions = readiness.answers()(p);
+      const last = lastInvitation(host.db, p.id);
+      return {
+        id: p.id, conditions, ready: isReady(conditions), openContacts: openLegsOf(host.db, p.id).length, zone: zoneOfPerson(host, p), supervises: supervisedTeams(host.db, p.id).map((t) => teams.get(t) ?? t),
+        levels: readSkills(host.db).filter((s) => own.has(s.id) || gifts.has(s.id)).map((s) => ({ skillId: s.id, name: s.name, own: own.get(s.id) ?? null, counts: counts.get(s.id)?.level ?? 0, sentence: levelSentence(own.get(s.id), gifts.get(s.id) ?? [], today, names) })),
+        invitation: last ? { sentAt: last.sentAt, until: last.until, endedHow: last.endedHow } : null,
       };
     },
 
     /** Adds (`id` null) or changes a person. */
     save(actor: Actor, input: unknown): { id: string } {
+      need(actor, 'people.change');
       const p = parse(personSchema, input);
       return host.transact((tx) => {
-        const before = p.id === null ? undefined : readPerson(tx.db, p.id);
-        if (p.id !== null && !before) throw new LaneError('not-found', 'This person is not there any more.');
-        for (const teamId of [p.teamId, ...(before ? [before.teamId] : [])]) {
-          if (!mayChangeTeam(actor, teamId)) throw new LaneError('not-allowed', 'You may change people of your own teams only.');
-        }
-        sameRevision(before, p.revision, p.name);
-        check(readTeams(tx.db).some((t) => t.id === p.teamId), 'team', 'teamId');
-        check(readProfile(tx.db, p.dutyProfileId) !== undefined, 'duty profile', 'dutyProfileId');
-        if (p.role !== before?.role && (before?.role === 'owner' || !rolesGivenBy(actor.role).includes(p.role))) throw new LaneError('not-allowed', `You may not make this person ${p.role}.`);
-        if (before?.role === 'owner' && !p.active) throw new LaneError('not-valid', 'The owner cannot be switched off.', [{ where: 'active', what: 'the owner stays active' }]);
-        const email = p.email.toLowerCase();
-        const other = readPersonByEmail(tx.db, email);
-        if (other && other.id !== p.id) throw new LaneError('not-valid', `${other.name} already has this address.`, [{ where: 'email', what: `is ${other.name}’s` }]);
-        const after = { ...p, id: p.id ?? tx.ids('person'), email, simulated: before?.simulated ?? false };
+        const before = p.id === null ? undefined : needSight(actor, readPerson(tx.db, p.id));
+        const { revision, ...asked } = p;
+        const after: PersonSettings = { ...asked, id: p.id ?? tx.ids('person'), email: p.email.toLowerCase(), alsoTeamIds: p.alsoTeamIds.filter((t) => t !== p.teamId), active: before?.active ?? true };
+        checkPerson(tx, actor, after, before);
+        sameRevision(before, revision, p.name);
         writePerson(tx.db, after);
-        recordChange(tx, actor, 'person', after.id, before, after);
-        if (!p.active && before && before.duty !== 'off') floor.setDuty(tx, after.id, 'off', null);
+        recordChange(tx, actor, 'person', after.id, before && settingsOfPerson(before), after);
         floor.refreshPeople(tx, [after.id]);
         return { id: after.id };
       });
     },
 
-    /** Sets own skill levels; 0 clears back to what the team gives. Gives what was there before, for undo. */
-    setLevels(actor: Actor, input: unknown): { before: { personId: string; skillId: string; level: number }[] } {
+    /** Sets own skill levels: 0 clears, `never` bars. Gives what was there before, for undo. */
+    setLevels(actor: Actor, input: unknown): { before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[] } {
+      need(actor, 'people.change');
       const { changes } = parse(levelSchema, input);
       return host.transact((tx) => {
-        const skills = new Set(readSkills(tx.db).map((s) => s.id));
-        const before = changes.map((change) => {
-          const person = readPerson(tx.db, change.personId);
-          if (!person) throw new LaneError('not-found', 'This person is not there any more.');
-          if (!mayChangeTeam(actor, person.teamId)) throw new LaneError('not-allowed', 'You may change people of your own teams only.');
-          check(skills.has(change.skillId), 'skill', 'skillId');
-          const was = ownLevelsOf(tx.db, person.id).get(change.skillId) ?? 0;
-          writeOwnLevel(tx.db, person.id, change.skillId, change.level === 0 ? null : (change.level as Level));
-          recordChange(tx, actor, 'level', person.id, { skillId: change.skillId, level: was }, { skillId: change.skillId, level: change.level });
-          return { personId: person.id, skillId: change.skillId, level: was };
-        });
-        floor.refreshPeople(tx, [...new Set(changes.map((c) => c.personId))]);
-        return { before: before.reverse() };
+        const { before, personIds } = writeLevels(tx, actor, changes, personsIn(changes) > 1 ? tx.ids('batch') : null);
+        announce(tx, 'levels', personIds[0] ?? '');
+        floor.refreshPeople(tx, personIds);
+        return { before };
       });
     },
 
-    /** Adds or changes a duty profile; applies to the next contact of everybody on it. */
-    saveProfile(actor: Actor, input: unknown): { id: string; people: number } {
+    /** Puts somebody on another duty profile for now, until the floor's clock shows a time; null ends it. */
+    setForNow(actor: Actor, input: unknown): { until: number | null } {
       need(actor, 'people.change');
-      const p = parse(profileSchema, input);
+      const asked = parse(nowSchema, input);
       return host.transact((tx) => {
-        const before = p.id === null ? undefined : readProfile(tx.db, p.id);
-        sameRevision(before, p.revision, p.name);
-        const queues = new Map(readQueues(tx.db).map((q) => [q.id, q]));
-        const seen = new Set<string>();
-        for (const [i, r] of p.rows.entries()) {
-          const queue = queues.get(r.queueId);
-          check(queue !== undefined && queue.channels.includes(r.channel), 'queue on this channel', `rows[${i}]`);
-          check(!seen.has(`${r.queueId}|${r.channel}`), 'second row for a queue and channel', `rows[${i}]`);
-          seen.add(`${r.queueId}|${r.channel}`);
-        }
-        const load = p.load as DutyProfileRecord['load'];
-        const after = { id: p.id ?? tx.ids('profile'), name: p.name, rows: p.rows, load, acceptSeconds: p.acceptSeconds };
-        writeProfile(tx.db, after);
-        recordChange(tx, actor, 'duty-profile', after.id, before, after);
-        const on = readPeople(tx.db).filter((person) => person.dutyProfileId === after.id).map((person) => person.id);
-        floor.refreshPeople(tx, on);
-        return { id: after.id, people: on.length };
+        const person = needSight(actor, readPerson(tx.db, asked.personId));
+        needTeam(actor, person.teamId);
+        if (asked.profileId !== null) check(readProfile(tx.db, asked.profileId) !== undefined, 'duty profile', 'profileId');
+        if (asked.profileId !== null && !asked.until) throw new LaneError('not-valid', 'Say until when.', [{ where: 'until', what: 'is missing' }]);
+        const forNow: ForNow | null = asked.profileId === null ? null : { profileId: asked.profileId, until: nextTime(tx.floorAt, zoneOfPerson(host, person), asked.until ?? '') };
+        writeForNow(tx.db, person.id, forNow);
+        recordChange(tx, actor, 'for-now', person.id, person.forNow, forNow, { label: person.name });
+        floor.refreshPeople(tx, [person.id]);
+        return { until: forNow?.until ?? null };
+      });
+    },
+
+    /** Switches an account on or off; with contacts open, `open` says what happens to them. */
+    switchPerson(actor: Actor, input: unknown): { id: string } {
+      need(actor, 'people.change');
+      const asked = parse(switchSchema, input);
+      return host.transact((tx) => {
+        const before = needSight(actor, readPerson(tx.db, asked.personId));
+        needTeam(actor, before.teamId);
+        if (!asked.active && openLegsOf(tx.db, before.id).length > 0 && !asked.open) throw new LaneError('not-valid', `${before.name} has contacts open. Choose what happens to them.`, [{ where: 'open', what: 'is missing' }]);
+        if (asked.active) setActive(tx.db, before.id, true);
+        else switchOff(tx, actor, before, asked.open ?? 'end');
+        const after = readPerson(tx.db, before.id) ?? before;
+        recordChange(tx, actor, 'person', before.id, settingsOfPerson(before), settingsOfPerson(after));
+        floor.refreshPeople(tx, [before.id]);
+        return { id: before.id };
+      });
+    },
+
+    /** Keeps a filter by name for the actor alone. */
+    keepFilter(actor: Actor, input: unknown): { id: string } {
+      need(actor, 'people.view');
+      const f = parse(filterSchema, input);
+      return host.transact((tx) => {
+        const mine = KEPT_FILTERS.all(tx.db).find((k) => k.ownerId === actor.personId && k.name === f.name);
+        const filterId = mine?.id ?? tx.ids('filter');
+        KEPT_FILTERS.write(tx.db, filterId, f.name, { ownerId: actor.personId, filter: f.filter });
+        announce(tx, 'people-filter', filterId);
+        return { id: filterId };
+      });
+    },
+    dropFilter(actor: Actor, input: unknown): { id: string } {
+      need(actor, 'people.view');
+      const asked = parse(idSchema, input);
+      return host.transact((tx) => {
+        if (KEPT_FILTERS.one(tx.db, asked.id)?.ownerId !== actor.personId) throw new LaneError('not-found', 'There is no such filter.');
+        KEPT_FILTERS.remove(tx.db, asked.id);
+        announce(tx, 'people-filter', asked.id);
+        return { id: asked.id };
       });
     },
   };
 }
+const personsIn = (changes: readonly { personId: string }[]): number => new Set(changes.map((c) => c.personId)).size;
+export type People = ReturnType<typeof createPeople>;

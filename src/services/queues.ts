@@ -1,3 +1,4 @@
+import { holds } from '../core/people/rights';
 import { array, object, string } from 'yup';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
@@ -6,7 +7,7 @@ import { PICKING_RULES, type PickingRule, type QueueSettings } from '../core/rou
 import { dutyRow } from '../core/people/duty';
 import { readQueue, readQueues, writeQueue, type QueueRecord } from '../data/settings';
 import { readSkills, type Skill } from '../data/people';
-import { need, type Actor } from './actor';
+import { need, needEverywhere, type Actor } from './actor';
 import { recordChange, sameRevision } from './change';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
@@ -39,18 +40,18 @@ export function createQueues(host: Host, floor: LiveFloor) {
       for (const v of floor.engine.floor.waiting.values()) waiting.set(v.queue.id, (waiting.get(v.queue.id) ?? 0) + 1);
       return {
         queues: readQueues(host.db).map((q) => ({ ...q, waiting: waiting.get(q.id) ?? 0, coverage: coverage(q) })),
-        skills: readSkills(host.db), mayChange: actor.role === 'owner' || actor.role === 'lead',
+        skills: readSkills(host.db), mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
       };
     },
     /** How many could take a queue under settings not yet kept: counted, not guessed. */
     preview(actor: Actor, input: unknown): Coverage[] {
-      need(actor, 'queues.change');
+      needEverywhere(actor, 'queues.change');
       const q = parse(queueSchema, input);
       return coverage({ id: q.id ?? '', channels: q.channels, needs: q.needs });
     },
     /** Adds (`id` null) or changes a queue; counts from the next visit on. */
     save(actor: Actor, input: unknown): { id: string } {
-      need(actor, 'queues.change');
+      needEverywhere(actor, 'queues.change');
       const q = parse(queueSchema, input);
       return host.transact((tx) => {
         const before = q.id === null ? undefined : readQueue(tx.db, q.id);

@@ -1,3 +1,4 @@
+import { holds } from '../core/people/rights';
 import Papa from 'papaparse';
 import { TZDate } from '@date-fns/tz';
 import { object, string } from 'yup';
@@ -9,6 +10,7 @@ import { contactLines, firstContactAt, readFacts, type ContactLine, type FactFil
 import { readPeople } from '../data/people';
 import { readQueues, readWorkspace } from '../data/settings';
 import { need, type Actor } from './actor';
+import { scopeOf } from './scope';
 import type { Host } from './host';
 import { exactly } from './schemas';
 import { parse } from './validate';
@@ -51,20 +53,32 @@ export function createReview(host: Host) {
     const filter: FactFilter = { from: start, to: end, queueId: asked.queue || null, channel: (asked.channel || null) as Channel | null };
     return { asked, zone, from, to, filter };
   }
+  /** Somebody with some teams only counts their people and the queues these serve. */
+  function factsFor(actor: Actor, filter: FactFilter): Facts {
+    const facts = readFacts(host.db, filter);
+    const { queues, people } = scopeOf(host, actor);
+    if (queues === null || people === null) return facts;
+    const visits = facts.visits.filter((v) => queues.has(v.queueId));
+    const theirs = new Set(visits.map((v) => v.contactId));
+    return { visits, legs: facts.legs.filter((l) => people.has(l.personId)), contacts: facts.contacts.filter((c) => theirs.has(c.id)) };
+  }
   /** The range of the same length before. While the range is not over, it stops at the same moment, so that the two compare. */
   const before = (f: FactFilter): FactFilter => ({ ...f, from: f.from - (f.to - f.from), to: Math.min(f.to, Math.max(f.from, host.clocks.floor())) - (f.to - f.from) });
   const figures = (now: Facts, then: Facts): Figure[] => MEASURES.map((m) => ({ id: m.id, name: m.name, unit: m.unit, formula: m.formula, countsBy: m.countsBy, moreIsBetter: m.moreIsBetter, value: m.value(now), before: m.value(then) }));
   return {
     /** The zone in which days begin and times are shown. */
     zone: (): string => readWorkspace(host.db)?.zone ?? 'UTC',
+    /** The workspace's languages, the first of them the one to fall back to. */
+    languages: (): readonly string[] => readWorkspace(host.db)?.languages ?? ['en'],
     view(actor: Actor, input: unknown): ReviewView {
       need(actor, 'review.view');
       const { zone, from, to, filter } = range(input);
-      const facts = readFacts(host.db, filter);
-      const then = readFacts(host.db, before(filter));
+      const facts = factsFor(actor, filter);
+      const then = factsFor(actor, before(filter));
       const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
       const handledBefore = new Map(perPerson(then).map((p) => [p.personId, p.handled]));
-      const queues = readQueues(host.db);
+      const scope = scopeOf(host, actor);
+      const queues = readQueues(host.db).filter((q) => scope.queues?.has(q.id) ?? true);
       const level = MEASURES.find((m) => m.id === 'service-level');
       const gave = MEASURES.find((m) => m.id === 'gave-up');
       const byQueue = new Map(queues.map((q) => [q.id, { ...facts, visits: facts.visits.filter((v) => v.queueId === q.id) }]));
@@ -84,7 +98,7 @@ export function createReview(host: Host) {
           const f = byQueue.get(q.id);
           return f && f.visits.length > 0 ? [{ id: q.id, name: q.name, offered: f.visits.length, inGoal: level?.value(f) ?? null, gaveUp: gave?.value(f) ?? null }] : [];
         }),
-        busy: [...busy.values()], mayExport: actor.role === 'owner' || actor.role === 'lead',
+        busy: [...busy.values()], mayExport: holds(actor, 'review.export'),
       };
     },
 
@@ -92,7 +106,7 @@ export function createReview(host: Host) {
     behind(actor: Actor, input: unknown): BehindView {
       need(actor, 'review.view');
       const { asked, filter } = range(input);
-      const facts = readFacts(host.db, filter);
+      const facts = factsFor(actor, filter);
       const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
       const queues = new Map(readQueues(host.db).map((q) => [q.id, q.name]));
       const measure = MEASURES.find((m) => m.id === asked.measure);
@@ -111,7 +125,7 @@ export function createReview(host: Host) {
     csv(actor: Actor, input: unknown): { name: string; text: string } {
       need(actor, 'review.export');
       const { from, to, filter } = range(input);
-      const facts = readFacts(host.db, filter);
+      const facts = factsFor(actor, filter);
       const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
       const round = (n: number | null) => (n === null ? '' : Math.round(n * 1000) / 1000);
       const lines = [

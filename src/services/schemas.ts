@@ -5,7 +5,7 @@ import type { Level } from '../core/people/levels';
 import type { Need } from '../core/routing/needs';
 
 /** Pieces of schemas that several services share. Messages name the thing, so that they read as sentences. */
-export const text = (most: number, label: string) => string().label(label).trim().max(most, `${label} may have at most ${most} characters`);
+export const text = (most: number, label: string) => string().label(label).trim(`${label} begins or ends with a space`).max(most, `${label} may have at most ${most} characters`);
 export const requiredText = (most: number, label: string) => text(most, label).required(`${label} is missing`);
 export const id = (label: string) => string().label(label).max(80).required(`${label} is missing`);
 export const whole = (least: number, most: number, label: string) =>

@@ -1,8 +1,8 @@
-import { mayDo } from '../core/people/rights';
+import { holds } from '../core/people/rights';
 import { readBots } from '../data/bots';
 import { readPeople } from '../data/people';
 import { readDoors, readQueues } from '../data/settings';
-import type { Actor } from './actor';
+import { sees, type Actor } from './actor';
 import type { Host } from './host';
 
 /** Something that can be gone to by name. */
@@ -11,12 +11,12 @@ export type Place = { readonly kind: 'Person' | 'Queue' | 'Bot' | 'Door'; readon
 /** All things with names that the actor may see; the list is small enough to be searched where it is shown. */
 export const createSearch = (host: Host) => ({
   places(actor: Actor): Place[] {
-    if (!mayDo(actor.role, 'settings.view')) return [];
+    const settings = holds(actor, 'settings.view');
     return [
-      ...readQueues(host.db).map((q): Place => ({ kind: 'Queue', name: q.name, path: `/queues?queue=${q.id}` })),
-      ...readBots(host.db).map((b): Place => ({ kind: 'Bot', name: b.name, path: `/bots/${b.id}` })),
-      ...readDoors(host.db).map((d): Place => ({ kind: 'Door', name: d.name, path: `/doors?door=${d.id}` })),
-      ...readPeople(host.db).map((p): Place => ({ kind: 'Person', name: p.name, path: `/people?person=${p.id}` })),
+      ...(!settings ? [] : readQueues(host.db).map((q): Place => ({ kind: 'Queue', name: q.name, path: `/queues?queue=${q.id}` }))),
+      ...(!settings ? [] : readBots(host.db).map((b): Place => ({ kind: 'Bot', name: b.name, path: `/bots/${b.id}` }))),
+      ...(!settings ? [] : readDoors(host.db).map((d): Place => ({ kind: 'Door', name: d.name, path: `/doors?door=${d.id}` }))),
+      ...(!holds(actor, 'people.view') ? [] : readPeople(host.db).filter((p) => sees(actor, p)).map((p): Place => ({ kind: 'Person', name: p.name, path: `/people?person=${p.id}` }))),
     ];
   },
 });

@@ -2,8 +2,8 @@ import { randomBytes, scrypt, scryptSync, timingSafeEqual } from 'node:crypto';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { object, string } from 'yup';
 import { LaneError } from '../core/errors';
-import { endSession, endSessionsOf, readPasswordHash, readPerson, readPersonByEmail, sessionPerson, supervisedTeams, writePasswordHash, writeSession } from '../data/people';
-import type { Actor } from './actor';
+import { endSession, endSessionsOf, readPasswordHash, readPersonByEmail, sessionPerson, writePasswordHash, writeSession } from '../data/people';
+import { actorOf, type Actor } from './actor';
 import { hashToken } from './conversations';
 import type { Host, Tx } from './host';
 import { exactly, requiredText } from './schemas';
@@ -44,7 +44,7 @@ export function createSignIn(host: Host) {
   }
   return {
     /** Checks address and password; gives a session token. Throws `sign-in-failed` or `slow-down`. */
-    async signIn(input: unknown, networkAddress: string): Promise<{ token: string; maxAgeSeconds: number; role: Actor['role'] }> {
+    async signIn(input: unknown, networkAddress: string): Promise<{ token: string; maxAgeSeconds: number }> {
       const { email, password } = parse(schema, input);
       const watched = [[account, email.toLowerCase()], [network, networkAddress]] as const;
       for (const [limit, key] of watched) await guard(limit, key);
@@ -57,13 +57,12 @@ export function createSignIn(host: Host) {
       await account.failed.delete(email.toLowerCase());
       const token = randomBytes(32).toString('base64url');
       host.transact((tx) => writeSession(tx.db, hashToken(token), person.id, tx.realAt, tx.realAt + SESSION_MS));
-      return { token, maxAgeSeconds: SESSION_MS / 1000, role: person.role };
+      return { token, maxAgeSeconds: SESSION_MS / 1000 };
     },
-    /** Who a session token belongs to, or null. Read anew each time, so that a changed role counts at once. */
+    /** Who a session token belongs to, or null. */
     actor(token: string | undefined): Actor | null {
       const personId = token ? sessionPerson(host.db, hashToken(token), host.clocks.real()) : null;
-      const person = personId ? readPerson(host.db, personId) : undefined;
-      return person?.active ? { personId: person.id, name: person.name, role: person.role, teamIds: supervisedTeams(host.db, person.id) } : null;
+      return personId ? actorOf(host.db, personId) : null;
     },
     signOut: (token: string): void => host.transact((tx) => endSession(tx.db, hashToken(token))),
     /** Ends every session of the person, this one too. */

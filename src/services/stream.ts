@@ -1,5 +1,5 @@
 import { contactOf, personOf, type EventType, type LaneEvent } from '../core/events';
-import { mayDo } from '../core/people/rights';
+import { holds } from '../core/people/rights';
 import { eventsAfter, lastSeq } from '../data/events';
 import type { Actor } from './actor';
 import type { Services } from './index';
@@ -23,7 +23,7 @@ export const noticesFor = (services: Services, actor: Actor): StreamSource => (e
   const contactId = contactOf(event);
   const personId = personOf(event);
   const mine = personId === actor.personId || event.type === 'settings.changed' || (contactId !== null && services.desk.concerns(actor.personId, contactId));
-  if (!mine && !mayDo(actor.role, 'floor.view')) return null;
+  if (!mine && !holds(actor, 'floor.view')) return null;
   const notice: Notice = { seq: event.seq, type: event.type, contactId, personId };
   return notice;
 };

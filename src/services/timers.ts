@@ -21,6 +21,12 @@ export function createTimers(host: Host, floor: LiveFloor, conversations: Conver
       case 'visit-due':
         floor.visitDue(tx, timer.thingId);
         break;
+      case 'leg-rests':
+        floor.legRests(tx, timer.thingId);
+        break;
+      case 'person-changes':
+        floor.personDue(tx, timer.thingId);
+        break;
       case 'wrap-up-ends': {
         const leg = readLeg(tx.db, timer.thingId);
         if (leg && leg.endedAt === null) conversations.finish(tx, leg, null);

@@ -6,9 +6,9 @@ import { seeded } from '../../src/core/chance';
 import type { ErrorCode } from '../../src/core/errors';
 import { seededIds } from '../../src/core/ids';
 import { openDatabase, run, type Db } from '../../src/data/database';
-import { readPersonByEmail, supervisedTeams } from '../../src/data/people';
+import { readPersonByEmail } from '../../src/data/people';
 import { createServices, type Services } from '../../src/services';
-import type { Actor } from '../../src/services/actor';
+import { actorOf, type Actor } from '../../src/services/actor';
 import { createHost } from '../../src/services/host';
 import { emailOf } from '../../demo/company';
 
@@ -35,7 +35,9 @@ export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-'))): World 
       const p = readPersonByEmail(db, emailOf(name));
       if (!p) throw new Error(`nobody called ${name}`);
       run(db, 'UPDATE people SET simulated = 0 WHERE id = ?', p.id);
-      return { personId: p.id, name: p.name, role: p.role, teamIds: supervisedTeams(db, p.id) };
+      const actor = actorOf(db, p.id);
+      if (!actor) throw new Error(`${name} is switched off`);
+      return actor;
     },
   };
 }

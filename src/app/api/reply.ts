@@ -5,23 +5,29 @@ import { currentActor } from '../services';
 /** The largest body the interface takes, bytes. */
 const MOST_BYTES = 64 * 1024;
 
-/** JSON of a body, read up to the limit. Throws `too-large` or `broken-json`. */
-export async function readJson(request: Request): Promise<unknown> {
+/** A body as it came, read up to a limit. Throws `too-large`. */
+export async function readBytes(request: Request, most: number): Promise<Uint8Array> {
   const declared = Number(request.headers.get('content-length') ?? 0);
-  if (declared > MOST_BYTES) throw new LaneError('too-large', `The body is larger than ${MOST_BYTES / 1024} KB.`);
+  if (declared > most) throw new LaneError('too-large', `The body is larger than ${most / 1024} KB.`);
   const reader = request.body?.getReader();
   const parts: Uint8Array[] = [];
   let size = 0;
   for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
     size += part.value.byteLength;
-    if (size > MOST_BYTES) {
+    if (size > most) {
       await reader?.cancel();
-      throw new LaneError('too-large', `The body is larger than ${MOST_BYTES / 1024} KB.`);
+      throw new LaneError('too-large', `The body is larger than ${most / 1024} KB.`);
     }
     parts.push(part.value);
   }
+  return Buffer.concat(parts);
+}
+
+/** JSON of a body, read up to the limit. Throws `too-large` or `broken-json`. */
+export async function readJson(request: Request, most = MOST_BYTES): Promise<unknown> {
+  const bytes = await readBytes(request, most);
   try {
-    return JSON.parse(Buffer.concat(parts).toString('utf8'));
+    return JSON.parse(Buffer.from(bytes).toString('utf8'));
   } catch (error) {
     throw new LaneError('broken-json', `The body is not JSON: ${error instanceof Error ? error.message : 'unreadable'}.`, [{ where: 'the body', what: 'is not JSON' }]);
   }

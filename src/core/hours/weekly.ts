@@ -2,6 +2,10 @@ import { TZDate } from '@date-fns/tz';
 
 /** One weekly opening, day 1 (Monday) to 7 (Sunday), local wall-clock `HH:MM`; an end at or before the start is on the next day. */
 export type WeeklyInterval = { readonly day: number; readonly from: string; readonly to: string };
+/** A dated day that differs from the week: these intervals instead, none of them for the whole day off. */
+export type DatedDay = { readonly date: string; readonly intervals: readonly { readonly from: string; readonly to: string }[]; readonly note: string };
+/** A week with its exceptions, in local time. */
+export type WeekPattern = { readonly zone: string; readonly weekly: readonly WeeklyInterval[]; readonly exceptions?: readonly DatedDay[] };
 export type Hours = { readonly id: string; readonly name: string; readonly zone: string; readonly weekly: readonly WeeklyInterval[] };
 
 /** `until`/`opensAt` are UTC epoch milliseconds; null means not within the next fortnight. */
@@ -11,6 +15,23 @@ const clock = (text: string): { hour: number; minute: number } => {
   const [hour = 0, minute = 0] = text.split(':').map(Number);
   return { hour, minute };
 };
+
+/** The local day of an instant, YYYY-MM-DD. */
+export function localDate(at: number, zone: string): string {
+  const day = new TZDate(at, zone);
+  return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, '0')}-${String(day.getDate()).padStart(2, '0')}`;
+}
+/** The instant at which a local day (YYYY-MM-DD) is over. */
+export function endOfDay(date: string, zone: string): number {
+  const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
+  return instantOf(zone, year, month - 1, day + 1, '00:00');
+}
+/** The next instant at which the local clock shows this time (HH:MM), after `at`. */
+export function nextTime(at: number, zone: string, time: string): number {
+  const day = new TZDate(at, zone);
+  const today = instantOf(zone, day.getFullYear(), day.getMonth(), day.getDate(), time);
+  return today > at ? today : instantOf(zone, day.getFullYear(), day.getMonth(), day.getDate() + 1, time);
+}
 
 /** The instant of a local wall-clock time; one that does not exist moves forward, an ambiguous one means the first. */
 function instantOf(zone: string, year: number, month: number, date: number, text: string): number {
@@ -25,14 +46,15 @@ function instantOf(zone: string, year: number, month: number, date: number, text
 }
 
 /** Openings as [start, end) in UTC ms for the local days from `fromDay` to `toDay` relative to the day of `at`, merged and in order. */
-export function openings(hours: Hours, at: number, fromDay: number, toDay: number): { start: number; end: number }[] {
+export function openings(hours: WeekPattern, at: number, fromDay: number, toDay: number): { start: number; end: number }[] {
   const today = new TZDate(at, hours.zone);
   const found: { start: number; end: number }[] = [];
   for (let offset = fromDay; offset <= toDay; offset++) {
     const day = new TZDate(today.getFullYear(), today.getMonth(), today.getDate() + offset, 12, 0, 0, hours.zone);
     const weekday = day.getDay() === 0 ? 7 : day.getDay();
-    for (const interval of hours.weekly) {
-      if (interval.day !== weekday) continue;
+    const date = localDate(day.getTime(), hours.zone);
+    const exception = hours.exceptions?.find((e) => e.date === date);
+    for (const interval of exception?.intervals ?? hours.weekly.filter((w) => w.day === weekday)) {
       const nextDay = interval.to <= interval.from ? 1 : 0;
       const start = instantOf(hours.zone, day.getFullYear(), day.getMonth(), day.getDate(), interval.from);
       const end = instantOf(hours.zone, day.getFullYear(), day.getMonth(), day.getDate() + nextDay, interval.to);
@@ -54,7 +76,7 @@ export function openings(hours: Hours, at: number, fromDay: number, toDay: numbe
  *
  * @example openAt({ zone: 'Europe/Dublin', weekly: [{ day: 1, from: '09:00', to: '17:00' }], … }, monday10) // { open: true, until: … }
  */
-export function openAt(hours: Hours, at: number): Opening {
+export function openAt(hours: WeekPattern, at: number): Opening {
   const list = openings(hours, at, -1, 14);
   const now = list.find((o) => o.start <= at && at < o.end);
   if (now) return { open: true, until: now.end - at > 13 * 86_400_000 ? null : now.end };

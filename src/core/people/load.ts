@@ -13,20 +13,23 @@ export const DEFAULT_LOAD: LoadRules = {
   sms: { cost: 10, most: 8 },
 };
 
-/** Something that holds load: an open contact, one in wrap-up, or an offer not yet answered. */
-export type Held = { readonly channel: Channel; readonly cost: number };
+/** Something that holds load: an open contact, one in wrap-up, or an offer not yet answered. A resting one costs 0 and does not count. */
+export type Held = { readonly channel: Channel; readonly cost: number; readonly resting?: boolean };
 
 export const usedLoad = (held: Iterable<Held>): number => {
   let used = 0;
-  for (const { cost } of held) used += cost;
+  for (const { cost, resting } of held) if (!resting) used += cost;
   return used;
 };
+
+/** How many of a channel count against its most. */
+export const countOf = (held: readonly Held[], channel: Channel): number => held.filter((h) => h.channel === channel && !h.resting).length;
 
 /** Why a contact does not fit, or null when it does: `used + cost ≤ 100` and fewer than `most` on its channel. */
 export function misfit(rules: LoadRules, held: readonly Held[], channel: Channel): 'channel-off' | 'channel-most' | 'load' | null {
   const { cost, most } = rules[channel];
   if (most === 0) return 'channel-off';
-  if (held.filter((h) => h.channel === channel).length >= most) return 'channel-most';
+  if (countOf(held, channel) >= most) return 'channel-most';
   return usedLoad(held) + cost > FULL ? 'load' : null;
 }
 
@@ -40,12 +43,12 @@ export function withOverrides(rules: LoadRules, most: Readonly<Partial<Record<Ch
 export function roomFor(rules: LoadRules, held: readonly Held[]): string {
   const free = FULL - usedLoad(held);
   const parts = CHANNELS.filter((c) => rules[c].most > 0).map((channel) => {
-    const open = held.filter((h) => h.channel === channel).length;
+    const open = countOf(held, channel);
     const { cost, most } = rules[channel];
     const room = Math.min(most - open, cost === 0 ? most - open : Math.floor(free / cost));
     const noun = channel === 'voice' ? 'call' : channel === 'chat' ? 'chat' : channel === 'sms' ? 'SMS' : 'message';
     const plural = room === 1 || noun === 'SMS' ? noun : `${noun}s`;
-    const none = channel === 'voice' && held.length > 0 ? 'no call until empty' : `no ${noun}`;
+    const none = channel === 'voice' && held.length > 0 && cost === FULL ? 'no call until empty' : `no ${noun}`;
     return { room, words: room > 0 ? `${room} ${plural}` : none };
   });
   if (parts.length === 0) return 'takes no channel';

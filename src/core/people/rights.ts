@@ -1,21 +1,50 @@
-/** What somebody may do. Services check these; pages only hide what would be refused. */
-export const RIGHTS = [
-  'settings.view', 'people.change', 'people.change-own-teams', 'queues.change', 'doors.change',
-  'bots.change', 'bots.publish', 'floor.view', 'review.view', 'review.export', 'conversations.view', 'desk.work',
-] as const;
-export type Right = (typeof RIGHTS)[number];
+/** What somebody may do, as it is put to people. Services check these; pages only hide what would be refused. */
+export const RIGHT_WORDS = {
+  'settings.view': 'see doors, bots and queues',
+  'people.view': 'see people, their skills and duty profiles',
+  'people.change': 'add and change people, their skills and duty profiles',
+  'roles.change': 'make roles and give them',
+  'queues.change': 'change queues',
+  'doors.change': 'change doors and opening hours',
+  'bots.change': 'write bots',
+  'bots.publish': 'publish bots',
+  'floor.view': 'watch the Floor',
+  'review.view': 'see how the team did',
+  'review.export': 'take figures and lists out as files',
+  'conversations.view': 'read conversations',
+  'history.view': 'see who changed what',
+  'desk.work': 'work with contacts at the Desk',
+} as const;
+export type Right = keyof typeof RIGHT_WORDS;
+export const RIGHTS = Object.keys(RIGHT_WORDS) as readonly Right[];
 
-export const ROLES = ['owner', 'lead', 'supervisor', 'agent'] as const;
-export type Role = (typeof ROLES)[number];
+/** The teams a role's rights hold for: everybody, the teams its holder supervises, or these. */
+export type RoleTeams = 'all' | 'supervised' | readonly string[];
+export type Role = { readonly id: string; readonly name: string; readonly rights: readonly Right[]; readonly teams: RoleTeams };
 
-const SUPERVISOR: readonly Right[] = ['settings.view', 'people.change-own-teams', 'floor.view', 'review.view', 'conversations.view', 'desk.work'];
-const LEAD: readonly Right[] = [...SUPERVISOR, 'people.change', 'queues.change', 'doors.change', 'bots.change', 'bots.publish', 'review.export'];
+/** Roles that come with the product. They can be copied, not changed or deleted. */
+export const BUILT_IN_ROLES = [
+  { id: 'owner', name: 'owner', rights: RIGHTS, teams: 'all' },
+  { id: 'lead', name: 'lead', rights: RIGHTS, teams: 'all' },
+  { id: 'supervisor', name: 'supervisor', rights: ['settings.view', 'people.view', 'people.change', 'floor.view', 'review.view', 'conversations.view', 'history.view', 'desk.work'], teams: 'supervised' },
+  { id: 'agent', name: 'agent', rights: ['desk.work'], teams: 'supervised' },
+] as const satisfies readonly Role[];
+export const isBuiltIn = (roleId: string): boolean => BUILT_IN_ROLES.some((r) => r.id === roleId);
+export const OWNER = 'owner';
 
-const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = { owner: LEAD, lead: LEAD, supervisor: SUPERVISOR, agent: ['desk.work'] };
+/** What somebody holds: rights, and the teams for which they hold them. */
+export type Standing = { readonly rights: readonly Right[]; readonly teams: 'all' | readonly string[] };
 
-export const mayDo = (role: Role, right: Right): boolean => ROLE_RIGHTS[role].includes(right);
-export const rightsOf = (role: Role): readonly Right[] => ROLE_RIGHTS[role];
+export const standingOf = (role: Role, supervised: readonly string[]): Standing => ({ rights: role.rights, teams: role.teams === 'supervised' ? supervised : role.teams });
+export const holds = (who: Standing, right: Right): boolean => who.rights.includes(right);
+export const reaches = (who: Standing, teamId: string): boolean => who.teams === 'all' || who.teams.includes(teamId);
 
-/** Roles that `by` may give to somebody: never one that holds more than they hold, and never a second owner. */
-export const rolesGivenBy = (by: Role): readonly Role[] =>
-  ROLES.filter((role) => role !== 'owner' && ROLE_RIGHTS[role].every((right) => ROLE_RIGHTS[by].includes(right)));
+/**
+ * Whether `by` may give this role: never ownership, never a right they do not hold, never for teams they do not reach.
+ * A role for supervised teams reaches nobody until somebody is made supervisor of a team.
+ */
+export function mayGive(by: Standing, role: Role): boolean {
+  if (role.id === OWNER || !role.rights.every((right) => holds(by, right))) return false;
+  if (role.teams === 'supervised') return true;
+  return role.teams === 'all' ? by.teams === 'all' : role.teams.every((id) => reaches(by, id));
+}

@@ -6,16 +6,17 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { CHANNEL_NAMES, type Channel } from '@/core/channels';
 import { languageName } from '@/core/localised';
-import { AWAY_REASONS } from '@/core/people/duty';
+import type { DeskPanel } from '@/core/people/deskprofile';
 import { FULL } from '@/core/people/load';
 import type { DeskContact, DeskView } from '@/services/desk';
 import { Button } from '../kit/button';
-import { call, newKey, sentence } from '../kit/call';
+import { call, newKey, sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { Area } from '../kit/field';
-import { asClock, asDayTime } from '../kit/figures';
+import { asClock, asDayTime, asTime } from '../kit/figures';
 import { useFloorNow, useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { StatePill } from '../people/statepill';
 import { Transcript } from '../review/transcript';
 
 /** Real ms between signs that this Desk is there. */
@@ -77,14 +78,14 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
     <main className="flex h-[calc(100vh-64px)] min-h-[520px] flex-col gap-3 p-4">
       <div>
         <div className="mb-1 flex flex-wrap items-center gap-2"><h1 className="text-panel">My load</h1><span className="text-small text-ink-2">{view.used} of {FULL} · {view.room} · {view.handledToday} handled today</span>
-          <span className="ml-auto flex items-center gap-2"><Duty view={view} now={now} busy={busy} onDuty={(duty, reason) => void act({ act: 'duty', duty, ...(reason ? { reason } : {}) })} /></span></div>
+          <span className="ml-auto flex items-center gap-2"><Ways view={view} onChosen={() => void refetch()} /><Duty view={view} now={now} busy={busy} onDuty={(duty, reason) => void act({ act: 'duty', duty, ...(reason ? { reason } : {}) })} /></span></div>
         {!view.reachable && view.duty !== 'off' && <p role="alert" className="mb-1 rounded-control bg-clay-wash px-3 py-1 text-small text-clay">This Desk was out of reach for a while; nothing was offered. It is connected again.</p>}
         <div className="flex h-[62px] gap-1 overflow-x-auto rounded-control bg-sunk" role="group" aria-label="Open contacts">
           {view.contacts.map((c) => (
             <button key={c.legId} type="button" aria-current={c === contact ? 'true' : undefined} onClick={() => setChosen(c.legId)} style={{ flexBasis: `${c.cost}%` }}
               className={clsx('min-w-32 shrink overflow-hidden rounded-control px-3 py-1.5 text-left text-mark-ink', BLOCK[c.channel], c === contact && 'outline-3 -outline-offset-3 outline-lamp')}>
               <span className="block truncate font-semibold">{c.customer} <span className="font-normal">· {CHANNEL_NAMES[c.channel].name}</span></span>
-              <span className="block truncate text-small">{c.talking ? (c.channel === 'voice' ? 'on the line' : c.lastFrom === 'customer' ? 'new message' : 'waiting for them') : 'wrapping up'} · {asClock((now - c.acceptedAt) / 1000)}</span>
+              <span className="block truncate text-small">{c.talking ? (c.channel === 'voice' ? 'on the line' : c.resting ? 'resting' : c.lastFrom === 'customer' ? 'new message' : 'waiting for them') : 'wrapping up'} · {asClock((now - c.acceptedAt) / 1000)}</span>
             </button>
           ))}
           {view.offer && (
@@ -95,9 +96,48 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
           )}
         </div>
       </div>
+      {view.offer && <Offered offer={view.offer} panels={view.layout.panels.offered} />}
       {contact ? <Conversation key={contact.legId} contact={contact} view={view} zone={zone} busy={busy} onAct={act} />
-        : <Panel className="flex-1"><Empty title={view.duty === 'ready' ? 'Ready. The next contact that fits comes to you.' : 'You are not on duty'}>{view.duty === 'ready' ? 'An offer appears in the bar above.' : 'Go ready to be offered contacts.'}</Empty></Panel>}
+        : <Panel className="flex-1 overflow-y-auto"><Empty title={view.duty === 'ready' ? 'Ready. The next contact that fits comes to you.' : 'You are not on duty'}>{view.duty === 'ready' ? 'An offer appears in the bar above.' : 'Go ready to be offered contacts.'}</Empty><Lists view={view} zone={zone} /></Panel>}
     </main>
+  );
+}
+
+/** How calls come today: the Desk, or a way that was verified. */
+function Ways({ view, onChosen }: { view: DeskView; onChosen: () => void }) {
+  if (view.ways.length === 0) return null;
+  const choose = (wayId: string) => { setting('choose-way', { wayId: wayId === '' ? null : wayId }).then(() => { toast.success(wayId === '' ? 'Calls come to this Desk.' : `Calls come to ${view.ways.find((w) => w.id === wayId)?.address ?? ''} today.`); onChosen(); }, (error: unknown) => toast.error(sentence(error))); };
+  return (
+    <label className="flex items-center gap-1.5 text-small text-ink-2">Calls come to
+      <select value={view.wayId ?? ''} onChange={(e) => choose(e.target.value)} className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small text-ink">
+        <option value="">this Desk</option>{view.ways.map((w) => <option key={w.id} value={w.id} disabled={!w.verified || !w.mayCall}>{w.address}{w.verified ? '' : ' (not verified)'}</option>)}
+      </select></label>
+  );
+}
+
+/** What this Desk's profile shows of a contact before it is taken. */
+function Offered({ offer, panels }: { offer: NonNullable<DeskView['offer']>; panels: readonly DeskPanel[] }) {
+  const known = panels.includes('known') && offer.fields.length > 0;
+  const why = panels.includes('why') && offer.why !== '';
+  if (!known && !why) return null;
+  return (
+    <Panel className="flex flex-wrap gap-x-6 gap-y-1 px-4 py-2 text-small" label="About the offer">
+      {known && offer.fields.map((f) => <span key={f.label}><span className="text-ink-2">{f.label}</span> {f.value}</span>)}
+      {why && <span className="basis-full text-ink-2">{offer.why}</span>}
+    </Panel>
+  );
+}
+
+/** The lists that this Desk's profile shows while nothing is open. */
+function Lists({ view, zone }: { view: DeskView; zone: string }) {
+  const show = view.layout.views;
+  return (
+    <div className="mx-auto grid max-w-3xl gap-6 px-6 pb-6 md:grid-cols-2">
+      {show.includes('today') && <section><h3 className="text-small">My contacts today</h3>{view.today.length === 0 ? <p className="text-small text-ink-2">None yet.</p>
+        : <ul>{view.today.map((t) => <li key={t.contactId + t.endedAt} className="flex items-center gap-2 border-b border-rule py-1 text-small"><ChannelMark channel={t.channel} size={14} /><span className="min-w-0 flex-1 truncate">{t.customer}</span><span className="text-ink-2">{view.outcomes.find((o) => o.code === t.outcome)?.label ?? 'no outcome'}</span><span className="text-ink-2">{asTime(t.endedAt, zone)}</span></li>)}</ul>}</section>}
+      {show.includes('team') && <section><h3 className="text-small">My team on duty</h3>{view.team.length === 0 ? <p className="text-small text-ink-2">Nobody else is on duty.</p>
+        : <ul>{view.team.map((t) => <li key={t.id} className="flex items-center gap-2 border-b border-rule py-1 text-small"><span className="min-w-0 flex-1 truncate">{t.name}</span><StatePill duty={t.duty} reason={t.reason} reachable open={t.open} /></li>)}</ul>}</section>}
+    </div>
   );
 }
 
@@ -122,7 +162,7 @@ function Duty({ view, now, busy, onDuty }: { view: DeskView; now: number; busy: 
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger className="rounded-control border border-rule-strong bg-sheet px-3 py-1.5 font-display text-[13.5px] font-semibold">Away ▾</DropdownMenu.Trigger>
           <DropdownMenu.Portal><DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-44 rounded-panel border border-rule bg-sheet p-1.5 text-ink shadow-xl">
-            {AWAY_REASONS.map((reason) => <DropdownMenu.Item key={reason} className={item} onSelect={() => onDuty('away', reason)}>{reason}</DropdownMenu.Item>)}
+            {view.reasons.map((r) => <DropdownMenu.Item key={r.name} className={item} onSelect={() => onDuty('away', r.name)}>{r.name}{r.minutes !== null && <span className="ml-2 text-ink-3">{r.minutes} min</span>}</DropdownMenu.Item>)}
             <DropdownMenu.Separator className="my-1 h-px bg-rule" />
             <DropdownMenu.Item className={item} onSelect={() => onDuty('away-when-empty')}>Off when empty</DropdownMenu.Item>
             <DropdownMenu.Item className={item} onSelect={() => onDuty('off')}>Off duty now</DropdownMenu.Item>
@@ -147,6 +187,8 @@ function Conversation({ contact, view, zone, busy, onAct }: { contact: DeskConta
   };
   const file = (code: string) => void onAct({ act: 'file', legId: contact.legId, code });
   const voice = contact.channel === 'voice';
+  const shows = (panel: DeskPanel) => view.layout.panels[contact.talking ? 'talking' : 'finishing'].includes(panel);
+  const fitting = contact.replies.filter((r) => r.fits);
   return (
     <div className="grid min-h-0 flex-1 gap-3 md:grid-cols-[minmax(0,1fr)_320px]">
       <Panel className="flex min-h-0 flex-col" label={`Conversation with ${contact.customer}`}>
@@ -161,17 +203,19 @@ function Conversation({ contact, view, zone, busy, onAct }: { contact: DeskConta
         </div>
         {contact.talking ? (
           <form className="border-t border-rule p-3" onSubmit={(e) => { e.preventDefault(); void send(); }}>
+            {fitting.length > 0 && <div className="mb-2 flex flex-wrap items-center gap-1.5 text-small"><span className="text-ink-2">May fit</span>{fitting.map((r) => <Button key={r.id} small title={r.text} onClick={() => setText(r.text)}>{r.title}</Button>)}</div>}
             <Area aria-label={voice ? 'What you say' : `Write to ${contact.customer}`} rows={2} autoFocus value={text} placeholder={voice ? 'Type what you say; it reaches the caller as speech · Ctrl Enter says it' : `Write to ${contact.customer}… Ctrl Enter sends`} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) { e.preventDefault(); void send(); } }} />
-            <div className="mt-1 flex items-center justify-end"><Button kind="primary" type="submit" disabled={busy || text.trim() === ''}>{voice ? 'Say' : 'Send'}</Button></div>
+            <div className="mt-1 flex items-center justify-between gap-2">{contact.replies.length > 0 ? <select aria-label="Stock replies" value="" className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small" onChange={(e) => { const r = contact.replies.find((x) => x.id === e.target.value); if (r) setText(text.trim() === '' ? r.text : `${text.trimEnd()} ${r.text}`); }}><option value="">Stock replies…</option>{contact.replies.map((r) => <option key={r.id} value={r.id}>{r.set}: {r.title}</option>)}</select> : <span />}<Button kind="primary" type="submit" disabled={busy || text.trim() === ''}>{voice ? 'Say' : 'Send'}</Button></div>
           </form>
         ) : <p className="border-t border-rule p-3 text-small text-ink-2">The conversation has ended. File its outcome to be free for the next.</p>}
       </Panel>
       <Panel className="min-h-0 overflow-y-auto p-4" label="About this contact">
-        <h3>What we know</h3>
-        {contact.fields.length === 0 ? <p className="text-small text-ink-2">The bot learned nothing.</p> : <dl className="mt-1">{contact.fields.map((f) => <div key={f.label} className="flex border-b border-rule py-1.5 text-small"><dt className="w-28 text-ink-2">{f.label}</dt><dd className="min-w-0 flex-1 break-words">{f.value}</dd></div>)}</dl>}
-        <h3 className="mt-4">Why you</h3><p className="text-small text-ink-2">{contact.why}</p>
-        <h3 className="mt-4">Before today</h3>
-        {contact.before.length === 0 ? <p className="text-small text-ink-2">Their first contact.</p> : <ul>{contact.before.map((b) => <li key={b.contactId} className="flex items-center gap-2 py-1 text-small"><ChannelMark channel={b.channel} size={14} />{asDayTime(b.startedAt, zone)}<span className="text-ink-2">{b.how === 'bot' ? 'bot' : b.how === 'resolved' ? 'handled' : (b.how ?? 'open')}</span></li>)}</ul>}
+        {shows('known') && <><h3>What we know</h3>
+        {contact.fields.length === 0 ? <p className="text-small text-ink-2">The bot learned nothing.</p> : <dl className="mt-1">{contact.fields.map((f) => <div key={f.label} className="flex border-b border-rule py-1.5 text-small"><dt className="w-28 text-ink-2">{f.label}</dt><dd className="min-w-0 flex-1 break-words">{f.value}</dd></div>)}</dl>}</>}
+        {shows('why') && <><h3 className="mt-4">Why you</h3><p className="text-small text-ink-2">{contact.why}</p></>}
+        {shows('before') && <><h3 className="mt-4">Before today</h3>
+        {contact.before.length === 0 ? <p className="text-small text-ink-2">Their first contact.</p> : <ul>{contact.before.map((b) => <li key={b.contactId} className="flex items-center gap-2 py-1 text-small"><ChannelMark channel={b.channel} size={14} />{asDayTime(b.startedAt, zone)}<span className="text-ink-2">{b.how === 'bot' ? 'bot' : b.how === 'resolved' ? 'handled' : (b.how ?? 'open')}</span></li>)}</ul>}</>}
+        {!contact.talking && contact.summary !== null && contact.summary !== '' && <><h3 className="mt-4">Summary</h3><p className="text-small whitespace-pre-line text-ink-2">{contact.summary}</p></>}
         <h3 className="mt-4">{contact.talking ? 'When you finish' : 'File the outcome'}</h3>
         <div className="mt-1 flex flex-wrap gap-1.5">{view.outcomes.map((o) => <Button key={o.code} small disabled={busy} kind={contact.talking ? 'plain' : 'primary'} onClick={() => file(o.code)}>{o.label}</Button>)}</div>
         {contact.talking && <p className="mt-1 text-tiny text-ink-3">Filing ends the conversation at once.</p>}

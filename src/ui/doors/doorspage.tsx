@@ -6,6 +6,7 @@ import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import type { DoorLine, DoorsView } from '@/services/doors';
 import { Button } from '../kit/button';
+import { call } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { Area, Check, Field, Input, Select } from '../kit/field';
 import { asDayTime } from '../kit/figures';
@@ -73,16 +74,18 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
 }
 
 function DoorForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kept: DoorLine | undefined; view: DoorsView; onChange: (draft: Draft) => void; onSaved: (id: string) => void }) {
-  const { busy, faults, save } = useSaving('save-door');
+  const nameOf = (id: string) => [...view.hours, ...view.bots].find((x) => x.id === id)?.name ?? id;
+  const latest = async () => { const d = (await call<DoorsView>('/api/read/doors')).doors.find((x) => x.id === draft.id); return d && draftOf(d); };
+  const { busy, faults, save, conflict } = useSaving('save-door', { latest, nameOf, onTheirs: () => onSaved(draft.id ?? ''), onSaved: ({ id }) => onSaved(id) });
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
   const submit = async () => {
-    const id = await save(draft, `${draft.name} saved; it counts from the next contact on.`);
-    if (id) onSaved(id);
+    const saved = await save(draft, `${draft.name} saved; it counts from the next contact on.`);
+    if (saved) onSaved(saved.id);
   };
   const off = !view.mayChange;
   return (
-    <Panel className="self-start p-4" label={kept ? `Door ${kept.name}` : 'New door'}>
+    <Panel className="self-start p-4" label={kept ? `Door ${kept.name}` : 'New door'}>{conflict}
       <form className="flex flex-col gap-3" onSubmit={(e) => { e.preventDefault(); void submit(); }}>
         <h2 className="text-panel">{kept ? kept.name : 'New door'}</h2>
         <Field label="Name" fault={faults.name}>{(p) => <Input {...p} disabled={off} value={draft.name} onChange={(e) => set({ name: e.target.value })} />}</Field>

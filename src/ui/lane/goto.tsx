@@ -9,7 +9,8 @@ import type { Viewer } from './viewer';
 
 const PAGES = [
   { name: 'Doors', path: '/doors', right: 'settings.view' }, { name: 'Bots', path: '/bots', right: 'settings.view' }, { name: 'Queues', path: '/queues', right: 'settings.view' },
-  { name: 'People', path: '/people', right: 'settings.view' }, { name: 'Floor', path: '/floor', right: 'floor.view' }, { name: 'Review', path: '/review', right: 'review.view' }, { name: 'Desk', path: '/desk', right: 'desk.work' },
+  { name: 'People', path: '/people', right: 'people.view' }, { name: 'Duty profiles', path: '/people/duty', right: 'people.view' }, { name: 'Teams and skills', path: '/people/teams', right: 'people.view' }, { name: 'Shifts', path: '/people/shifts', right: 'people.view' },
+  { name: 'Desks', path: '/people/desks', right: 'people.view' }, { name: 'Roles', path: '/people/roles', right: 'people.view' }, { name: 'Bring people in', path: '/people/import', right: 'people.change' }, { name: 'History', path: '/history', right: 'history.view' }, { name: 'To fix', path: '/tofix', right: 'people.view' }, { name: 'Floor', path: '/floor', right: 'floor.view' }, { name: 'Review', path: '/review', right: 'review.view' }, { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;
 
 /** Names are matched by all the words typed, anywhere in the name; what follows the tab only tells equal names apart. */

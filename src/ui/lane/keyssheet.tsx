@@ -6,7 +6,8 @@ import { Key } from '../kit/panel';
 
 const EVERYWHERE: readonly [string, string][] = [['Ctrl K', 'go to a page or thing'], ['?', 'show these keys'], ['Esc', 'close what is open'], ['Tab', 'next control']];
 const PAGES: readonly { readonly path: string; readonly name: string; readonly keys: readonly [string, string][] }[] = [
-  { path: '/people', name: 'Skills matrix', keys: [['arrows', 'move between cells'], ['1–5', 'set the level'], ['0', 'clear to what the team gives'], ['Ctrl Z', 'undo the last change'], ['Enter', 'open the person']] },
+  { path: '/people/duty', name: 'Duty profile', keys: [['↑ ↓', 'move to the band above or below'], ['1–5', 'move to this band'], ['0', 'not taken'], ['Tab', 'next queue']] },
+  { path: '/people', name: 'Skills matrix', keys: [['arrows', 'move between cells'], ['Shift arrows', 'pick a block'], ['1–5', 'set the level, of all picked'], ['0', 'clear to what team and sets give'], ['N', 'never'], ['Ctrl C, V', 'copy and paste, also from a spreadsheet'], ['Ctrl D', 'fill down'], ['Ctrl Z, Y', 'undo, redo'], ['Enter', 'open the person']] },
   { path: '/floor', name: 'Floor', keys: [['Tab', 'through waiting contacts'], ['Enter', 'say why nobody has it yet'], ['Esc', 'back to the longest waiting']] },
   { path: '/bots', name: 'Bot script', keys: [['Ctrl S', 'save the draft'], ['Ctrl Z', 'undo'], ['Ctrl Shift Z', 'redo'], ['Alt ↑ ↓', 'move the line'], ['Enter', 'open a line']] },
   { path: '/desk', name: 'Desk', keys: [['T', 'take what is offered'], ['P', 'pass on the offer'], ['Ctrl Enter', 'send'], ['1–9', 'go to an open contact']] },

@@ -7,7 +7,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { Right } from '@/core/people/rights';
-import type { StripView } from '@/services/floorview';
+import type { StripView as FloorStrip } from '@/services/floorview';
 import { call, sentence } from '../kit/call';
 import { asShare, initials } from '../kit/figures';
 import { Live, useLinkUp, useLive } from '../kit/live';
@@ -16,12 +16,13 @@ import type { Viewer } from './viewer';
 import { KeysSheet } from './keyssheet';
 import { LIGHTS_COOKIE, lightsOn, type Lights } from './lights';
 
+type StripView = FloorStrip & { readonly toFix: number };
 type Stop = { readonly path: string; readonly name: string; readonly right: Right; readonly figure: (s: StripView) => { text: string; warn?: string } };
 const STOPS: readonly Stop[] = [
   { path: '/doors', name: 'Doors', right: 'settings.view', figure: (s) => ({ text: `${s.doorsOpen} open` }) },
   { path: '/bots', name: 'Bots', right: 'settings.view', figure: (s) => ({ text: `${s.botsLive} live`, ...(s.drafts > 0 ? { warn: `${s.drafts} ${s.drafts === 1 ? 'draft' : 'drafts'}` } : {}) }) },
   { path: '/queues', name: 'Queues', right: 'settings.view', figure: (s) => ({ text: `${s.waiting} waiting` }) },
-  { path: '/people', name: 'People', right: 'settings.view', figure: (s) => ({ text: `${s.onDuty} of ${s.people} on` }) },
+  { path: '/people', name: 'People', right: 'people.view', figure: (s) => ({ text: `${s.onDuty} of ${s.people} on` }) },
   { path: '/floor', name: 'Floor', right: 'floor.view', figure: (s) => (s.late > 0 ? { text: '', warn: `${s.late} late` } : { text: 'none late' }) },
   { path: '/review', name: 'Review', right: 'review.view', figure: (s) => ({ text: `${asShare(s.inGoal)} in goal` }) },
 ];
@@ -52,6 +53,13 @@ function Strip({ viewer, initial, path }: { viewer: Viewer; initial: StripView |
   );
 }
 
+/** How many faults keep contacts away; the way to all of them. */
+function ToFix({ initial, here }: { initial: StripView; here: boolean }) {
+  const { data } = useLive<StripView>('/api/read/strip', ['visit.began', 'visit.ended', 'person.duty', 'settings.changed', 'leg.began'], initial);
+  const n = (data ?? initial).toFix;
+  return <Link href="/tofix" aria-current={here ? 'page' : undefined} className={clsx('rounded-control border px-2.5 py-1 text-small font-semibold whitespace-nowrap', here ? 'border-lamp bg-lamp text-strip' : n > 0 ? 'border-strip-warn text-strip-warn hover:border-lamp' : 'border-strip-line text-strip-2 hover:border-lamp')}>{n === 0 ? 'To fix' : `${n} to fix`}</Link>;
+}
+
 function Account({ viewer, lights, onLights }: { viewer: Viewer; lights: Lights; onLights: (lights: Lights) => void }) {
   const router = useRouter();
   const leave = (everywhere: boolean) => {
@@ -67,6 +75,7 @@ function Account({ viewer, lights, onLights }: { viewer: Viewer; lights: Lights;
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
           <DropdownMenu.Item className={item} onSelect={() => onLights(lights === 'up' ? 'down' : 'up')}>{lights === 'up' ? 'House lights down' : 'House lights up'}</DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => window.open('/handset', '_blank')}>Open a Handset</DropdownMenu.Item>
+          {viewer.everybody && viewer.rights.includes('people.change') && <DropdownMenu.Item className={item} onSelect={() => router.push('/mailbox')}>Stand-in mailbox</DropdownMenu.Item>}
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
           <DropdownMenu.Item className={item} onSelect={() => leave(false)}>Sign out</DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => leave(true)}>Sign out everywhere</DropdownMenu.Item>
@@ -99,6 +108,7 @@ export function Shell({ viewer, strip, after, chosenLights, children }: { viewer
           {strip ? <Strip viewer={viewer} initial={strip} path={path} /> : <nav aria-label="Pages" className="flex-1 pl-6"><Link href="/desk" aria-current="page" className="rounded-full bg-lamp px-3 py-px font-display font-semibold text-strip">Desk</Link></nav>}
           <div className="flex items-center gap-2.5">
             {strip && viewer.rights.includes('desk.work') && <Link href="/desk" aria-current={path.startsWith('/desk') ? 'page' : undefined} className={clsx('rounded-full px-2.5 py-px font-display text-[14px] font-semibold', path.startsWith('/desk') ? 'bg-lamp text-strip' : 'text-on-strip hover:text-lamp')}>Desk</Link>}
+            {strip && viewer.rights.includes('people.view') && <ToFix initial={strip} here={path.startsWith('/tofix')} />}
             <GoTo viewer={viewer} />
             <KeysSheet path={path} />
             <Account viewer={viewer} lights={lights} onLights={choose} />

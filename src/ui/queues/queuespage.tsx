@@ -8,12 +8,13 @@ import type { Need } from '@/core/routing/needs';
 import type { PickingRule } from '@/core/routing/queue';
 import type { Coverage, QueueLine, QueuesView } from '@/services/queues';
 import { Button } from '../kit/button';
-import { setting } from '../kit/call';
+import { call, setting } from '../kit/call';
 import { ChannelMark, ChannelMarks } from '../kit/channelmark';
 import { Check, Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
+import { WhoTakes } from './whotakes';
 
 /** Ready-made picking orders: what they are called, what they mean, the rules they stand for. */
 const ORDERS: readonly { readonly first: PickingRule; readonly name: string; readonly meaning: string; readonly rules: PickingRule[] }[] = [
@@ -47,14 +48,16 @@ export function QueuesPage({ initial, chosen }: { initial: QueuesView; chosen: s
           ))}
         </ul>
       </Panel>
-      {draft ? <QueueForm key={draft.id ?? 'new'} draft={draft} kept={kept} view={view} onChange={setDraft} onSaved={(id) => { void refetch().then((r) => { const q = r.data?.queues.find((x) => x.id === id); if (q) setDraft(draftOf(q)); }); }} />
+      {draft ? <div className="flex min-w-0 flex-col gap-3"><QueueForm key={draft.id ?? 'new'} draft={draft} kept={kept} view={view} onChange={setDraft} onSaved={(id) => { void refetch().then((r) => { const q = r.data?.queues.find((x) => x.id === id); if (q) setDraft(draftOf(q)); }); }} />{draft.id !== null && <WhoTakes queueId={draft.id} />}</div>
         : <Panel><Empty title="No queue yet">Contacts wait in queues until somebody who can take them is free.</Empty></Panel>}
     </main>
   );
 }
 
 function QueueForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kept: QueueLine | undefined; view: QueuesView; onChange: (d: Draft) => void; onSaved: (id: string) => void }) {
-  const { busy, faults, save } = useSaving('save-queue');
+  const nameOf = (id: string) => view.skills.find((s) => s.id === id)?.name ?? id;
+  const latest = async () => { const q = (await call<QueuesView>('/api/read/queues')).queues.find((x) => x.id === draft.id); return q && draftOf(q); };
+  const { busy, faults, save, conflict } = useSaving('save-queue', { latest, nameOf, onTheirs: () => onSaved(draft.id ?? ''), onSaved: ({ id }) => onSaved(id) });
   const [preview, setPreview] = useState<readonly Coverage[] | null>(null);
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
@@ -68,8 +71,8 @@ function QueueForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kep
     return () => { live = false; clearTimeout(timer); };
   }, [asked, changed, view.mayChange]);
   const submit = async () => {
-    const id = await save(draft, `${draft.name} applied; it counts from the next contact on.`);
-    if (id) onSaved(id);
+    const saved = await save(draft, `${draft.name} applied; it counts from the next contact on.`);
+    if (saved) onSaved(saved.id);
   };
   const off = !view.mayChange;
   const skills = new Map(view.skills.map((s) => [s.id, s.name]));
@@ -77,7 +80,7 @@ function QueueForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kep
   const unused = view.skills.filter((s) => !draft.needs.some((n) => n.skillId === s.id));
   const order = ORDERS.find((o) => o.first === draft.order[0]);
   return (
-    <form className="flex min-w-0 flex-col gap-3" aria-label={kept?.name ?? 'New queue'} onSubmit={(e) => { e.preventDefault(); void submit(); }}>
+    <form className="flex min-w-0 flex-col gap-3" aria-label={kept?.name ?? 'New queue'} onSubmit={(e) => { e.preventDefault(); void submit(); }}>{conflict}
       <div className="flex flex-wrap items-center gap-3">
         <h1 className="text-title">{draft.name || 'New queue'}</h1><ChannelMarks channels={draft.channels} />
         <Pill>answer {draft.goal.percent}% within {draft.goal.seconds} s</Pill>

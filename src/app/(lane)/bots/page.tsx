@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
 import { BotsPage } from '@/ui/bots/botspage';
 import { services, signedIn } from '../../services';
@@ -8,6 +8,6 @@ export const metadata: Metadata = { title: 'Bots' };
 
 export default async function Page() {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'settings.view')) return <Forbidden what="Bots" />;
+  if (!holds(actor, 'settings.view')) return <Forbidden what="Bots" />;
   return <BotsPage initial={services().bots.list(actor)} queues={services().queues.view(actor).queues.map((q) => ({ id: q.id, name: q.name }))} />;
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
 import { DeskPage } from '@/ui/desk/deskpage';
 import { services, signedIn } from '../../services';
@@ -10,7 +10,7 @@ const SINCE_MS = 12 * 3_600_000;
 
 export default async function Page() {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'desk.work')) return <Forbidden what="the Desk" />;
+  if (!holds(actor, 'desk.work')) return <Forbidden what="the Desk" />;
   const s = services();
   return <DeskPage initial={s.desk.view(actor, s.host.clocks.floor() - SINCE_MS)} zone={workspaceZone()} />;
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
 import { FloorPage } from '@/ui/floor/floorpage';
 import { services, signedIn } from '../../services';
@@ -9,6 +9,6 @@ export const metadata: Metadata = { title: 'Floor' };
 
 export default async function Page() {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'floor.view')) return <Forbidden what="the Floor" />;
+  if (!holds(actor, 'floor.view')) return <Forbidden what="the Floor" />;
   return <FloorPage initial={services().floorView.view(actor)} zone={workspaceZone()} simulated={process.env.LANE_CROWD === '1'} />;
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
 import { PeoplePage } from '@/ui/people/peoplepage';
 import { services, signedIn } from '../../services';
@@ -8,6 +8,7 @@ export const metadata: Metadata = { title: 'People' };
 
 export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'settings.view')) return <Forbidden what="People" />;
-  return <PeoplePage initial={services().people.view(actor)} chosen={(await searchParams).person ?? null} />;
+  if (!holds(actor, 'people.view')) return <Forbidden what="People" />;
+  const asked = await searchParams;
+  return <PeoplePage initial={services().people.view(actor)} initialStandings={services().people.standings(actor)} chosen={asked.person ?? null} startFilter={asked.state ? { state: asked.state } : {}} />;
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
 import { QueuesPage } from '@/ui/queues/queuespage';
 import { services, signedIn } from '../../services';
@@ -8,6 +8,6 @@ export const metadata: Metadata = { title: 'Queues' };
 
 export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'settings.view')) return <Forbidden what="Queues" />;
+  if (!holds(actor, 'settings.view')) return <Forbidden what="Queues" />;
   return <QueuesPage initial={services().queues.view(actor)} chosen={(await searchParams).queue ?? null} />;
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { describeError } from '@/core/errors';
 import { Empty, Forbidden, Panel } from '@/ui/kit/panel';
 import { ReviewPage } from '@/ui/review/reviewpage';
@@ -10,7 +10,7 @@ export const metadata: Metadata = { title: 'Review' };
 
 export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'review.view')) return <Forbidden what="Review" />;
+  if (!holds(actor, 'review.view')) return <Forbidden what="Review" />;
   const { from, to, queue, channel } = await searchParams;
   const asked = Object.fromEntries(Object.entries({ from, to, queue, channel }).filter((e): e is [string, string] => e[1] !== undefined));
   let view: ReviewView;

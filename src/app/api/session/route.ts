@@ -5,9 +5,9 @@ import { services, SESSION_COOKIE } from '../../services';
 /** Sign in. The cookie is Secure where the connection is; on loopback the demo runs without TLS. */
 export const POST = (request: Request) => reply(async () => {
   const from = request.headers.get('x-forwarded-for')?.split(',')[0]?.trim() ?? 'direct';
-  const { token, maxAgeSeconds, role } = await services().signIn.signIn(await readJson(request), from);
+  const { token, maxAgeSeconds } = await services().signIn.signIn(await readJson(request), from);
   (await cookies()).set(SESSION_COOKIE, token, { httpOnly: true, sameSite: 'lax', path: '/', maxAge: maxAgeSeconds, secure: new URL(request.url).protocol === 'https:' });
-  return { role };
+  return { done: true };
 });
 
 /** Sign out here, or with `?everywhere=1` on every device. */

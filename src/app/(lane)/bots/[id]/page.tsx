@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
 import { ScriptPage } from '@/ui/bots/scriptpage';
 import { services, signedIn } from '../../../services';
@@ -10,7 +10,7 @@ export const metadata: Metadata = { title: 'Bot script' };
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'settings.view')) return <Forbidden what="Bots" />;
+  if (!holds(actor, 'settings.view')) return <Forbidden what="Bots" />;
   const { id } = await params;
   const { bots } = services();
   if (!bots.list(actor).bots.some((b) => b.id === id)) notFound();

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { mayDo } from '@/core/people/rights';
+import { holds } from '@/core/people/rights';
 import { describeError } from '@/core/errors';
 import { notFound } from 'next/navigation';
 import { Forbidden } from '@/ui/kit/panel';
@@ -12,7 +12,7 @@ export const metadata: Metadata = { title: 'Contact' };
 
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {
   const actor = await signedIn();
-  if (!mayDo(actor.role, 'conversations.view')) return <Forbidden what="conversations" />;
+  if (!holds(actor, 'conversations.view')) return <Forbidden what="conversations" />;
   const { id } = await params;
   let view: ContactView;
   try {

@@ -1,0 +1,58 @@
+import iconv from 'iconv-lite';
+import Papa from 'papaparse';
+
+/** A table as it was read: each row with its number in the file as a spreadsheet counts it (the header is row 1). */
+export type Table = { readonly header: readonly string[]; readonly rows: readonly { readonly row: number; readonly cells: readonly string[] }[]; readonly separator: string };
+/** Text that could not be read as a table, and where. */
+export class UnreadableTable extends Error {
+  readonly row: number;
+  constructor(sentence: string, row: number) {
+    super(sentence);
+    this.row = row;
+  }
+}
+
+/** Bytes as text: UTF-8 with or without a byte-order mark; what is not valid UTF-8 is taken as Windows-1252. */
+export function textOf(bytes: Uint8Array): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    // Not TextDecoder: Node 20 reads 0x80 to 0x9F as control characters.
+    return iconv.decode(bytes, 'windows-1252');
+  }
+}
+
+/** Undoes what `neutral` of a written file does, so that a file taken out can be brought in again unchanged. */
+const plain = (cell: string): string => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell).trim();
+
+/** What stands between cells: of comma, semicolon and tab, the one most often outside quotes in the first line that has any text. */
+function separatorOf(text: string): string {
+  const counts: Record<string, number> = { ',': 0, ';': 0, '\t': 0 };
+  let quoted = false;
+  for (const char of text.trimStart()) {
+    if (char === '"') quoted = !quoted;
+    else if (!quoted && char === '\n') break;
+    else if (!quoted && char in counts) counts[char] = (counts[char] ?? 0) + 1;
+  }
+  return Object.entries(counts).reduce((best, next) => (next[1] > best[1] ? next : best))[0];
+}
+
+/**
+ * Reads CSV (RFC 4180) and its common deviations: `;` or tab between cells, CRLF or LF, blank lines, short rows.
+ * Throws UnreadableTable when there is no header or a quote never closes.
+ */
+export function readTable(text: string): Table {
+  const plainText = text.replace(/^\uFEFF/, '');
+  const separator = separatorOf(plainText);
+  const { data, errors } = Papa.parse<string[]>(plainText, { skipEmptyLines: false, delimiter: separator });
+  const broken = errors.find((e) => e.type === 'Quotes');
+  if (broken) throw new UnreadableTable(`A quotation mark in row ${(broken.row ?? 0) + 1} is never closed or stands in the middle of a cell.`, (broken.row ?? 0) + 1);
+  const rows = data.map((cells, i) => ({ row: i + 1, cells: cells.map(plain) })).filter(({ cells }) => cells.some((c) => c !== ''));
+  const [header, ...rest] = rows;
+  if (!header) throw new UnreadableTable('The file has no rows.', 1);
+  return { header: header.cells, rows: rest, separator };
+}
+
+/** Writes CSV with CRLF and a byte-order mark; cells that a spreadsheet would run as a formula get an apostrophe in front. */
+export const writeTable = (header: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
+  `\uFEFF${Papa.unparse({ fields: [...header], data: rows.map((r) => [...r]) }, { newline: '\r\n', escapeFormulae: true })}`;

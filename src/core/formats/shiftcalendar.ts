@@ -1,0 +1,81 @@
+import ICAL from 'ical.js';
+import type { DatedDay, WeeklyInterval } from '../hours/weekly';
+import type { Shift } from '../people/coverage';
+
+/** Shifts read from a calendar, by the address of whom each is for; `''` is whoever the file is given to. `faults` name what was left out. */
+export type CalendarShifts = { readonly shifts: ReadonlyMap<string, Shift>; readonly faults: readonly string[] };
+
+type Gathered = { readonly weekly: WeeklyInterval[]; readonly days: Map<string, { readonly intervals: { from: string; to: string }[]; readonly note: string }> };
+
+const two = (n: number) => String(n).padStart(2, '0');
+const dateOf = (t: ICAL.Time) => `${t.year}-${two(t.month)}-${two(t.day)}`;
+const timeOf = (t: ICAL.Time) => `${two(t.hour)}:${two(t.minute)}`;
+const WEEKDAYS: Readonly<Record<string, number>> = { MO: 1, TU: 2, WE: 3, TH: 4, FR: 5, SA: 6, SU: 7 };
+/** How many dated days one event may make: a year of daily shifts. */
+const MOST_DATES = 366;
+
+/**
+ * Reads shifts from iCalendar (RFC 5545), as local times of each event's own zone. An endless weekly rule becomes part of
+ * the week, its EXDATEs days off; any other event becomes dated days, at most a year of them. An all-day or transparent
+ * event is a day off. ATTENDEE or else ORGANIZER says for whom. Throws RangeError when the text is no calendar.
+ */
+export function readShiftCalendar(text: string): CalendarShifts {
+  let component: ICAL.Component;
+  try {
+    component = new ICAL.Component(ICAL.parse(text) as unknown as ConstructorParameters<typeof ICAL.Component>[0]);
+  } catch (error) {
+    throw new RangeError(`This is not an iCalendar file: ${error instanceof Error ? error.message : 'unreadable'}`);
+  }
+  const found = new Map<string, Gathered>();
+  const faults: string[] = [];
+  const events = component.getAllSubcomponents('vevent');
+  if (events.length === 0) throw new RangeError('This calendar holds no events.');
+  for (const one of events) {
+    const event = new ICAL.Event(one);
+    const title = event.summary || 'An event without a name';
+    const start = event.startDate;
+    if (!start) { faults.push(`${title} has no start.`); continue; }
+    const who = addressOf(one);
+    const mine: Gathered = found.get(who) ?? { weekly: [], days: new Map() };
+    found.set(who, mine);
+    const off = start.isDate || one.getFirstPropertyValue('transp') === 'TRANSPARENT';
+    const interval = { from: timeOf(start), to: timeOf(event.endDate) };
+    const put = (date: string, work: boolean) => {
+      const day = mine.days.get(date) ?? { intervals: [], note: title };
+      if (work) day.intervals.push(interval);
+      mine.days.set(date, day);
+    };
+    const rule = one.getFirstPropertyValue('rrule');
+    const exdates = one.getAllProperties('exdate').flatMap((p) => p.getValues() as ICAL.Time[]);
+    if (rule instanceof ICAL.Recur && !off && rule.freq === 'WEEKLY' && rule.interval === 1 && !rule.until && !rule.count) {
+      const days = (rule.parts.BYDAY as string[] | undefined)?.map((d) => WEEKDAYS[d.slice(-2)] ?? 0) ?? [((start.dayOfWeek() + 5) % 7) + 1];
+      for (const day of days) if (day > 0) mine.weekly.push({ day, ...interval });
+      for (const date of exdates) put(dateOf(date), false);
+      continue;
+    }
+    const skipped = new Set(exdates.map(dateOf));
+    let dates: string[] = [dateOf(start)];
+    if (event.isRecurring()) {
+      dates = [];
+      const iterator = event.iterator();
+      for (let next = iterator.next(); next && dates.length < MOST_DATES; next = iterator.next()) dates.push(dateOf(next));
+      if (dates.length === MOST_DATES) faults.push(`${title} goes on for more than a year; the first ${MOST_DATES} days were taken.`);
+    } else if (start.isDate) {
+      const last = event.endDate.clone();
+      for (const day = start.clone(); dates.length < MOST_DATES; dates.push(dateOf(day))) {
+        day.adjust(1, 0, 0, 0);
+        if (day.compare(last) >= 0) break;
+      }
+    }
+    for (const date of dates) if (!skipped.has(date)) put(date, !off);
+  }
+  return {
+    faults,
+    shifts: new Map([...found].map(([who, { weekly, days }]) => [who, { weekly, exceptions: [...days].map(([date, day]): DatedDay => ({ date, ...day })).sort((a, b) => (a.date < b.date ? -1 : 1)) }])),
+  };
+}
+
+function addressOf(event: ICAL.Component): string {
+  const value = event.getFirstPropertyValue('attendee') ?? event.getFirstPropertyValue('organizer');
+  return typeof value === 'string' ? value.replace(/^mailto:/i, '').trim().toLowerCase() : '';
+}

@@ -1,0 +1,35 @@
+import { localDate } from '../core/hours/weekly';
+import { readOwnLevels, readPeople, readSkills } from '../data/people';
+import { need, sees, type Actor } from './actor';
+import type { Host } from './host';
+import type { ReadinessService } from './readiness';
+
+/** One configuration fault: what is wrong, and where it is mended. */
+export type Finding = { readonly id: string; readonly weight: 'stops' | 'advice'; readonly about: string; readonly says: string; readonly fix: string; readonly path: string };
+export type ToFixView = { readonly findings: readonly Finding[]; readonly stops: number; readonly advice: number };
+
+/** How long before its last day a skill is named. */
+const AHEAD_DAYS = 30;
+
+/** Every configuration fault in one list: those that keep contacts away first. */
+export function createToFix(host: Host, readiness: ReadinessService) {
+  const ending = (actor: Actor): Finding[] => {
+    const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+    const own = readOwnLevels(host.db);
+    const now = host.clocks.floor();
+    const [today, ahead] = [localDate(now, 'UTC'), localDate(now + AHEAD_DAYS * 86_400_000, 'UTC')];
+    return readPeople(host.db).filter((p) => p.active && sees(actor, p)).flatMap((p) => [...(own.get(p.id) ?? [])].flatMap(([skillId, level]): Finding[] =>
+      (level.until !== null && level.level !== 'never' && level.until >= today && level.until <= ahead
+        ? [{ id: `ends|${p.id}|${skillId}`, weight: 'advice', about: p.name, says: `${skills.get(skillId) ?? 'A skill'} ${level.level} ends after ${level.until}.`, fix: 'Set a later end', path: `/people?person=${p.id}` }] : [])));
+  };
+  return {
+    view(actor: Actor): ToFixView {
+      need(actor, 'people.view');
+      const stops = readiness.notReady(actor).flatMap((p) => p.stops.map((c): Finding => ({ id: `ready|${p.personId}|${c.id}`, weight: 'stops', about: p.name, says: `${c.says}.`, fix: c.fix?.words ?? 'Look at it', path: `/people?person=${p.personId}` })));
+      const advice = ending(actor);
+      return { findings: [...stops, ...advice], stops: stops.length, advice: advice.length };
+    },
+    /** People whom no contact can reach: what the strip counts. */
+    count: (actor: Actor): number => (actor.rights.includes('people.view') ? readiness.countNotReady(actor) : 0),
+  };
+}

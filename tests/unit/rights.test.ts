@@ -1,0 +1,54 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { RIGHTS, type Right } from '../../src/core/people/rights';
+import type { Actor } from '../../src/services/actor';
+import { SETTINGS_ACTS } from '../../src/services/settingsacts';
+import { VIEWS } from '../../src/services/views';
+import { codeOf, makeWorld, type World } from '../helpers/world';
+
+/** The one right each act and view needs. Whoever adds one adds it here. `own` is about oneself: no right, only a session. */
+const ACTS: Readonly<Record<string, Right | 'own'>> = {
+  'save-person': 'people.change', 'set-levels': 'people.change', 'set-for-now': 'people.change', 'switch-person': 'people.change', 'bulk-people': 'people.change', 'keep-filter': 'people.view', 'drop-filter': 'people.view',
+  'import-plan': 'people.change', 'import-cancel': 'people.change', 'import-apply': 'people.change', 'send-invitations': 'people.change', 'withdraw-invitations': 'people.change',
+  'save-team': 'people.change', 'save-skill-set': 'people.change', 'save-site': 'people.change', 'save-skill': 'people.change', 'remove-thing': 'people.change',
+  'save-profile': 'people.change', 'remove-profile': 'people.change', 'preview-profile': 'people.view', 'save-queue-side': 'people.change', 'save-away-reasons': 'people.change',
+  'save-shift': 'people.change', 'remove-shift': 'people.change', 'import-shifts': 'people.change', 'save-way': 'people.change', 'remove-way': 'people.change',
+  'save-desk-profile': 'people.change', 'save-desk-rules': 'people.change', 'save-stock-set': 'people.change', 'remove-desk-thing': 'people.change',
+  'save-role': 'roles.change', 'remove-role': 'roles.change', 'hand-on-ownership': 'roles.change', undo: 'history.view',
+  'preview-queue': 'queues.change', 'save-queue': 'queues.change', 'save-door': 'doors.change', 'save-hours': 'doors.change', 'save-bot': 'bots.change', 'publish-bot': 'bots.publish', 'bot-version-live': 'bots.publish', 'would-ask': 'settings.view',
+  'send-code': 'own', 'verify-way': 'own', 'choose-way': 'desk.work',
+};
+const READS: Readonly<Record<string, Right | 'own'>> = {
+  strip: 'settings.view', floor: 'floor.view', contact: 'conversations.view', people: 'people.view', standings: 'people.view', person: 'people.view', ways: 'people.view', access: 'people.view', teams: 'people.view', duty: 'people.view',
+  'queue-side': 'settings.view', shifts: 'people.view', desks: 'people.view', roles: 'people.view', import: 'people.change', history: 'history.view', 'to-fix': 'people.view', mailbox: 'people.change',
+  queues: 'settings.view', doors: 'settings.view', bots: 'settings.view', bot: 'settings.view', review: 'review.view', behind: 'review.view', places: 'own',
+};
+
+let w: World;
+beforeAll(() => { w = makeWorld(); });
+afterAll(() => w.close());
+const holding = (right: Right): Actor => ({ ...w.actor('Tamsin Orrel'), roleName: 'tester', rights: [right], teams: 'all' });
+
+describe('every right against every act and view', () => {
+  it('the tables name everything there is, and nothing else', () => {
+    expect(Object.keys(SETTINGS_ACTS).sort()).toEqual(Object.keys(ACTS).sort());
+    expect(Object.keys(VIEWS).sort()).toEqual(Object.keys(READS).sort());
+  });
+  const cells = (table: Readonly<Record<string, Right | 'own'>>) => Object.entries(table).flatMap(([name, needed]) => RIGHTS.map((right) => [name, right, needed === 'own' || needed === right] as const));
+  // Whoever holds only this right is let past the right's check (what they send is empty, so it is refused for another reason), and nobody else is.
+  it.each(cells(ACTS))('%s with only %s: %s', (name, right, allowed) => {
+    expect(codeOf(() => w.services.act(name, holding(right), {})) !== 'not-allowed').toBe(allowed);
+  });
+  it.each(cells(READS))('reading %s with only %s: %s', (name, right, allowed) => {
+    expect(codeOf(() => w.services.read(name, holding(right), {})) !== 'not-allowed').toBe(allowed);
+  });
+  it.each(RIGHTS)('the Desk with only %s', (right) => {
+    expect(codeOf(() => w.services.desk.act(holding(right), { act: 'duty', duty: 'off' }, null)) !== 'not-allowed').toBe(right === 'desk.work');
+    expect(codeOf(() => w.services.review.csv(holding(right), {})) !== 'not-allowed').toBe(right === 'review.export');
+    expect(codeOf(() => w.services.peopleImport.begin(holding(right), new Uint8Array(), 'x')) !== 'not-allowed').toBe(right === 'people.change');
+  });
+  it('what belongs to everybody takes the right for all teams', () => {
+    const scoped: Actor = { ...holding('people.change'), rights: RIGHTS, teams: ['team_front'] };
+    for (const name of ['save-team', 'save-skill-set', 'save-site', 'save-skill', 'save-profile', 'save-queue-side', 'save-desk-profile', 'save-desk-rules', 'save-queue', 'save-door', 'save-bot', 'publish-bot']) expect([name, codeOf(() => w.services.act(name, scoped, {}))]).toEqual([name, 'not-allowed']);
+    expect(codeOf(() => w.services.read('mailbox', scoped, {}))).toBe('not-allowed');
+  });
+});
