@@ -19,14 +19,18 @@ type PersonRow = Omit<Person, 'active' | 'leaving' | 'simulated' | 'most' | 'als
 const PEOPLE = `SELECT id, name, shown_name AS shownName, email, team_id AS teamId, also_team_ids AS alsoTeamIds, set_ids AS setIds, site_id AS siteId, role_id AS roleId, outbound, active, simulated,
   duty_profile_id AS dutyProfileId, now_profile_id AS nowProfileId, now_until AS nowUntil, most, voice_way_id AS voiceWayId, leaving, revision,
   duty, duty_reason AS dutyReason, duty_since AS dutySince, last_contact_at AS lastContactAt FROM people`;
+/** Most lists are empty; reading thousands of people should not parse them. */
+const listFrom = (text: string): readonly string[] => (text === '[]' ? [] : (JSON.parse(text) as string[]));
 function personFrom({ nowProfileId, nowUntil, ...r }: PersonRow): Person {
   return {
-    ...r, active: r.active === 1, leaving: r.leaving === 1, simulated: r.simulated === 1, most: JSON.parse(r.most) as Person['most'], alsoTeamIds: JSON.parse(r.alsoTeamIds) as string[], setIds: JSON.parse(r.setIds) as string[],
+    ...r, active: r.active === 1, leaving: r.leaving === 1, simulated: r.simulated === 1, most: r.most === '{}' ? {} : (JSON.parse(r.most) as Person['most']), alsoTeamIds: listFrom(r.alsoTeamIds), setIds: listFrom(r.setIds),
     forNow: nowProfileId !== null && nowUntil !== null ? { profileId: nowProfileId, until: nowUntil } : null,
   };
 }
 
 export const readPeople = (db: Db): Person[] => rows<PersonRow>(db, `${PEOPLE} ORDER BY name`).map(personFrom);
+/** Ids of people whose account is switched on. */
+export const activePeople = (db: Db): string[] => rows<{ id: string }>(db, 'SELECT id FROM people WHERE active = 1').map((p) => p.id);
 export const readPerson = (db: Db, id: string): Person | undefined => {
   const found = row<PersonRow>(db, `${PEOPLE} WHERE id = ?`, id);
   return found && personFrom(found);

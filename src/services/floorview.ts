@@ -11,7 +11,7 @@ import { decisionsOf, legsOf, messagesOf, openLegs, privateValuesOf, readContact
 import { goalShare } from '../data/facts';
 import { lastSeq } from '../data/events';
 import { rows } from '../data/database';
-import { readPeople, readSkills } from '../data/people';
+import { activePeople, readPeople, readSkills } from '../data/people';
 import { readBots, scriptOf } from '../data/bots';
 import { readAllHours, readDoor, readDoors, readFields, readQueue, readQueues } from '../data/settings';
 import { lineNumber } from '../core/bots/model';
@@ -107,7 +107,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
         seq: lastSeq(host.db), doors: doors.length, doorsOpen: doors.filter((d) => hours.get(d.hoursId)).length,
         botsLive: bots.filter((b) => b.liveVersion !== null).length,
         drafts: bots.filter((b) => b.liveVersion === null || JSON.stringify(scriptOf(host.db, b.id, b.liveVersion)) !== JSON.stringify(b.draft)).length,
-        waiting: visits.length, late, onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length, people: readPeople(host.db).filter((p) => p.active && (scope.people?.has(p.id) ?? true)).length,
+        waiting: visits.length, late, onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length, people: activePeople(host.db).filter((id) => scope.people?.has(id) ?? true).length,
         // A wait past its goal already counts as missed.
         inGoal: all + late === 0 ? null : good / (all + late),
       };

@@ -1,12 +1,13 @@
 import { MISSED, profileIdAt, type DutyState } from '../core/people/duty';
 import { isText } from '../core/channels';
+import type { OwnLevel } from '../core/people/levels';
 import { withOverrides } from '../core/people/load';
 import { nextChange } from '../core/routing/able';
 import { acceptOffer, allDue, beginVisit, endLeg, endVisit, personChanged, setDuty, turnDownOffer, visitDue, type Engine, type OfferMade } from '../core/routing/engine';
 import { emptyFloor, type FloorPerson, type WaitingVisit } from '../core/routing/floor';
 import { mergeNeeds, type Need } from '../core/routing/needs';
 import { lastCustomerWord, legsOf, offersOf, openLegs, openOffers, openVisits, readContact, readLeg, readVisit, writeDecision } from '../data/contacts';
-import { readPeople, readPerson, setActive, writeForNow, type Person } from '../data/people';
+import { ownLevelsOf, readOwnLevels, readPeople, readPerson, setActive, writeForNow, type Person } from '../data/people';
 import { dutyProfileOf, levelsNow, nextChangeOf } from './peoplebook';
 import { announce } from './change';
 import { queueAsOf, settingsVersion } from '../data/settings';
@@ -31,10 +32,10 @@ export function createLiveFloor(host: Host) {
   const manners = new Map<string, { acceptSeconds: number; autoAccept: boolean; restSeconds: number | null }>();
   const mannersOf = (personId: string) => manners.get(personId) ?? { acceptSeconds: 20, autoAccept: false, restSeconds: null };
 
-  function floorPerson(person: Person): FloorPerson {
+  function floorPerson(person: Person, own: ReadonlyMap<string, OwnLevel>): FloorPerson {
     const at = host.clocks.floor();
     const profile = dutyProfileOf(host, profileIdAt(person, at));
-    const levels = levelsNow(host, person, at);
+    const levels = levelsNow(host, person, at, own);
     const there = floor.people.get(person.id);
     if (profile) manners.set(person.id, profile);
     return {
@@ -49,7 +50,8 @@ export function createLiveFloor(host: Host) {
   function load(): void {
     floor.people.clear();
     floor.waiting.clear();
-    for (const person of readPeople(host.db)) floor.people.set(person.id, floorPerson(person));
+    const own = readOwnLevels(host.db);
+    for (const person of readPeople(host.db)) floor.people.set(person.id, floorPerson(person, own.get(person.id) ?? new Map()));
     for (const visit of openVisits(host.db)) {
       const queue = queueAsOf(host.db, visit.queueId, visit.settingsVersion);
       if (!queue) continue;
@@ -149,8 +151,8 @@ export function createLiveFloor(host: Host) {
   }
 
   /** Sets the instant at which time alone changes what somebody can take: another profile ends, or a skill does. */
-  function watchPerson(tx: Tx, person: Person): void {
-    const at = nextChangeOf(host, person, tx.floorAt);
+  function watchPerson(tx: Tx, person: Person, own: ReadonlyMap<string, OwnLevel>): void {
+    const at = nextChangeOf(host, person, tx.floorAt, own);
     if (at === null) clearTimer(tx.db, 'person-changes', person.id);
     else setTimer(tx.db, 'person-changes', person.id, 'floor', at);
   }
@@ -268,8 +270,9 @@ export function createLiveFloor(host: Host) {
       for (const id of personIds) {
         const person = readPerson(tx.db, id);
         if (person) {
-          floor.people.set(id, floorPerson(person));
-          watchPerson(tx, person);
+          const own = ownLevelsOf(tx.db, id);
+          floor.people.set(id, floorPerson(person, own));
+          watchPerson(tx, person, own);
         } else floor.people.delete(id);
       }
       for (const id of personIds) if (floor.people.get(id)?.duty === 'ready') make(tx, personChanged(engine, id, tx.floorAt));

@@ -103,7 +103,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
 
   /** Sets own levels without announcing it; gives what was there before, by person and skill. */
   function writeLevels(tx: Tx, actor: Actor, changes: readonly { personId: string; skillId: string; level: Level | 'never' | 0; until?: string | null | undefined; note?: string | undefined }[], batch: string | null) {
-    const skills = new Set(readSkills(tx.db).map((s) => s.id));
+    const skills = host.remembered('skill-ids', (db) => new Set(readSkills(db).map((s) => s.id)));
     const before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[] = [];
     const people = new Map<string, { person: Person; own: Map<string, OwnLevel>; was: Record<string, OwnLevel | null>; now: Record<string, OwnLevel | null> }>();
     for (const change of changes) {

@@ -21,9 +21,9 @@ export const levelsNow = (host: Host, person: Person, at: number, own: ReadonlyM
   effectiveLevels(own, giftsOf(host, person), todayOf(host, person, at));
 
 /** The next instant at which time alone changes what somebody can take: another profile for now ends, or a skill's last day does. */
-export function nextChangeOf(host: Host, person: Person, at: number): number | null {
+export function nextChangeOf(host: Host, person: Person, at: number, own: ReadonlyMap<string, OwnLevel>): number | null {
   const zone = zoneOfPerson(host, person);
-  const ends = [...ownLevelsOf(host.db, person.id).values()].flatMap((own) => (own.until === null ? [] : [endOfDay(own.until, zone)]));
+  const ends = [...own.values()].flatMap((own) => (own.until === null ? [] : [endOfDay(own.until, zone)]));
   const next = [...ends, ...(person.forNow ? [person.forNow.until] : [])].filter((end) => end > at);
   return next.length > 0 ? Math.min(...next) : null;
 }

@@ -29,6 +29,8 @@ const applySchema = exactly(object({ id: id('The import'), invite: boolean().req
 const idSchema = exactly(object({ id: id('The import') }));
 const viewSchema = exactly(object({ id: id('The import'), kind: string().oneOf(['', 'new', 'changed', 'unchanged', 'refused']).optional(), page: string().matches(/^\d*$/).optional() }));
 const PAGE = 100;
+/** How many people follow in one turn after an import. */
+const TURN = 250;
 
 type Job = {
   readonly id: string; readonly actorId: string; readonly fileName: string; state: 'reading' | 'planning' | 'planned' | 'applied' | 'cancelled' | 'failed';
@@ -125,8 +127,11 @@ export function createPeopleImport(host: Host, floor: LiveFloor, people: People,
       Object.assign(job, { state: 'cancelled', plan: null });
       return { id: job.id };
     },
-    /** Keeps every accepted line in one transaction, or none. Throws `changed-meanwhile` when settings changed since the preview. */
-    apply(actor: Actor, input: unknown): { written: number } {
+    /**
+     * Keeps every accepted line in one transaction, or none. Throws `changed-meanwhile` when settings changed since the preview.
+     * What follows from it (the floor hears of them, invitations go out) is done in short turns, so that nobody waits for it.
+     */
+    async apply(actor: Actor, input: unknown): Promise<{ written: number }> {
       need(actor, 'people.change');
       const asked = parse(applySchema, input);
       const job = mine(actor, asked.id);
@@ -136,9 +141,10 @@ export function createPeopleImport(host: Host, floor: LiveFloor, people: People,
         startPlan(actor, job);
         throw new LaneError('changed-meanwhile', 'Settings were changed since this preview, so it is being made anew. Look at it and press again.');
       }
-      const written = host.transact((tx) => {
+      const kept = host.transact((tx) => {
         const batch = tx.ids('batch');
         const touched: string[] = [];
+        const invited: PersonSettings[] = [];
         for (const line of plan.lines) {
           if (!line.draft || (line.kind !== 'new' && line.kind !== 'changed')) continue;
           const before = line.personId === null ? undefined : readPerson(tx.db, line.personId);
@@ -151,15 +157,21 @@ export function createPeopleImport(host: Host, floor: LiveFloor, people: People,
             noteChange(tx, actor, 'person', personId, before ? settingsOfPerson(before) : null, after, { batch });
           }
           if (line.levels.length > 0) people.writeLevels(tx, actor, line.levels.map((l) => ({ personId, ...l })), batch);
-          if (!before && asked.invite && after.active) invitations.invite(tx, after);
+          if (!before && asked.invite && after.active) invited.push(after);
           touched.push(personId);
         }
         if (touched.length > 0) announce(tx, 'import', batch);
-        floor.refreshPeople(tx, touched);
-        return touched.length;
+        return { touched, invited };
       });
-      Object.assign(job, { state: 'applied', written });
-      return { written };
+      Object.assign(job, { state: 'applied', written: kept.touched.length });
+      for (let i = 0; i < kept.touched.length; i += TURN) {
+        host.transact((tx) => {
+          floor.refreshPeople(tx, kept.touched.slice(i, i + TURN));
+          for (const person of kept.invited.slice(i, i + TURN)) invitations.invite(tx, person);
+        });
+        await new Promise((resume) => setImmediate(resume));
+      }
+      return { written: kept.touched.length };
     },
 
     /** Everybody the actor may see, in the columns that can be brought in again. */

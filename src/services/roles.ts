@@ -19,7 +19,7 @@ const idSchema = exactly(object({ id: id('The role') }));
 const handOnSchema = exactly(object({ personId: id('The person') }));
 
 export type RoleLine = Role & { readonly revision: number; readonly builtIn: boolean; readonly people: readonly string[]; readonly mayChange: boolean };
-export type RolesView = { readonly roles: readonly RoleLine[]; readonly teams: readonly { id: string; name: string }[]; readonly people: readonly { id: string; name: string }[]; readonly mayChange: boolean; readonly isOwner: boolean; readonly heirs: readonly { id: string; name: string }[] };
+export type RolesView = { readonly roles: readonly RoleLine[]; readonly teams: readonly { id: string; name: string }[]; readonly people: readonly { id: string; name: string }[]; readonly mayChange: boolean; readonly isOwner: boolean; readonly me: string; readonly heirs: readonly { id: string; name: string }[] };
 /** What one person can see and do, worked out from role, teams and who serves what. */
 export type AccessView = { readonly personId: string; readonly name: string; readonly role: string; readonly active: boolean; readonly can: readonly string[]; readonly cannot: readonly string[]; readonly teams: readonly string[] | 'all'; readonly queues: readonly string[] | 'all'; readonly people: number; readonly of: number };
 
@@ -58,7 +58,7 @@ export function createRoles(host: Host) {
       const people = readPeople(host.db).filter((p) => scope.people?.has(p.id) ?? true);
       return {
         roles: readRoles(host.db).map((r) => ({ ...bare(r), revision: r.revision, builtIn: isBuiltIn(r.id), people: people.filter((p) => p.roleId === r.id).map((p) => p.name), mayChange: !isBuiltIn(r.id) && actor.rights.includes('roles.change') && mayGive(actor, r) })),
-        teams: readTeams(host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id)).map((t) => ({ id: t.id, name: t.name })), people: people.map((p) => ({ id: p.id, name: p.name })), mayChange: actor.rights.includes('roles.change'), isOwner: actor.roleId === OWNER,
+        teams: readTeams(host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id)).map((t) => ({ id: t.id, name: t.name })), people: people.map((p) => ({ id: p.id, name: p.name })), mayChange: actor.rights.includes('roles.change'), isOwner: actor.roleId === OWNER, me: actor.personId,
         heirs: actor.roleId === OWNER ? people.filter((p) => p.active && !p.simulated && p.id !== actor.personId).map((p) => ({ id: p.id, name: p.name })) : [],
       };
     },

@@ -80,7 +80,7 @@ export function createShifts(host: Host, demand: Demand) {
       return {
         zone, monday, now, planned: plannedPerHalfHour(patterns, monday, 336), needed: everybody ? demand.halfHours() : [], weeksOfHistory: demand.weeks(), everybody,
         teams: teams.map((t) => ({ id: t.id, name: t.name })),
-        lines: [...teams.filter((t) => !asked.team || t.id === asked.team).map((t) => line(t.id, t.name, 'team', t.id, t.zone)), ...people.map((p) => line(p.id, p.name, 'person', p.teamId, zoneOfPerson(host, p)))],
+        lines: teams.filter((t) => !asked.team || t.id === asked.team).flatMap((t) => [line(t.id, t.name, 'team', t.id, t.zone), ...people.filter((p) => p.teamId === t.id).map((p) => line(p.id, p.name, 'person', p.teamId, zoneOfPerson(host, p)))]),
       };
     },
     save(actor: Actor, input: unknown): { id: string } {

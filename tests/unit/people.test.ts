@@ -388,7 +388,7 @@ describe('bringing people in', () => {
     expect(shown.counts).toEqual({ new: 1, changed: 0, unchanged: 0, refused: 1 });
     s.peopleImport.plan(lead(), { id, targets: shown.targets, edits: [{ row: 3, column: 1, text: 'bad@brindlewood.example' }, { row: 3, column: 4, text: '5' }] });
     expect((await settled(id)).counts?.new).toBe(2);
-    expect(s.peopleImport.apply(lead(), { id, invite: true })).toEqual({ written: 2 });
+    expect(await s.peopleImport.apply(lead(), { id, invite: true })).toEqual({ written: 2 });
     expect(readPeople(w.db)).toHaveLength(66);
     expect(readOutside(w.db, 9).map((m) => m.address)).toEqual(['bad@brindlewood.example', 'wren@brindlewood.example']);
     const again = await settled(s.peopleImport.begin(lead(), bytes(file.replace('nowhere', 'bad@brindlewood.example').replace(';9', ';5')), 'team.csv').id);
@@ -401,9 +401,9 @@ describe('bringing people in', () => {
     const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
     await settled(id);
     s.people.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 1 }] });
-    expect(codeOf(() => s.peopleImport.apply(lead(), { id, invite: false }))).toBe('changed-meanwhile');
+    await expect(s.peopleImport.apply(lead(), { id, invite: false })).rejects.toMatchObject({ code: 'changed-meanwhile' });
     await settled(id);
-    expect(s.peopleImport.apply(lead(), { id, invite: false }).written).toBe(1);
+    expect((await s.peopleImport.apply(lead(), { id, invite: false })).written).toBe(1);
   });
   it('what was taken out comes in again unchanged', async () => {
     const { text } = s.peopleImport.csv(lead(), '');

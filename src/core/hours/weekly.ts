@@ -16,11 +16,35 @@ const clock = (text: string): { hour: number; minute: number } => {
   return { hour, minute };
 };
 
-/** The local day of an instant, YYYY-MM-DD. */
-export function localDate(at: number, zone: string): string {
-  const day = new TZDate(at, zone);
-  return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, '0')}-${String(day.getDate()).padStart(2, '0')}`;
+/**
+ * Zone arithmetic is slow and asked for the same few days over and over (a thousand people share a zone and a week), so
+ * answers are kept. They never change; the size is bounded only so that a long life does not fill memory.
+ */
+function kept<V>(most: number): (key: string, make: () => V) => V {
+  const known = new Map<string, V>();
+  return (key, make) => {
+    const there = known.get(key);
+    if (there !== undefined) return there;
+    if (known.size >= most) known.clear();
+    const made = make();
+    known.set(key, made);
+    return made;
+  };
 }
+type LocalDay = { readonly year: number; readonly month: number; readonly day: number; readonly weekday: number; readonly date: string };
+const keptHours = kept<LocalDay>(20_000);
+/** The local day of an instant, month from 0, weekday 1 (Monday) to 7. Zones change their offset on whole quarters of an hour. */
+function localDayOf(at: number, zone: string): LocalDay {
+  const quarter = Math.floor(at / 900_000);
+  return keptHours(`${zone}|${quarter}`, () => {
+    const local = new TZDate(quarter * 900_000, zone);
+    const [year, month, day] = [local.getFullYear(), local.getMonth(), local.getDate()];
+    return { year, month, day, weekday: local.getDay() === 0 ? 7 : local.getDay(), date: `${year}-${String(month + 1).padStart(2, '0')}-${String(day).padStart(2, '0')}` };
+  });
+}
+
+/** The local day of an instant, YYYY-MM-DD. */
+export const localDate = (at: number, zone: string): string => localDayOf(at, zone).date;
 /** The instant at which a local day (YYYY-MM-DD) is over. */
 export function endOfDay(date: string, zone: string): number {
   const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
@@ -28,13 +52,17 @@ export function endOfDay(date: string, zone: string): number {
 }
 /** The next instant at which the local clock shows this time (HH:MM), after `at`. */
 export function nextTime(at: number, zone: string, time: string): number {
-  const day = new TZDate(at, zone);
-  const today = instantOf(zone, day.getFullYear(), day.getMonth(), day.getDate(), time);
-  return today > at ? today : instantOf(zone, day.getFullYear(), day.getMonth(), day.getDate() + 1, time);
+  const { year, month, day } = localDayOf(at, zone);
+  const today = instantOf(zone, year, month, day, time);
+  return today > at ? today : instantOf(zone, year, month, day + 1, time);
 }
 
 /** The instant of a local wall-clock time; one that does not exist moves forward, an ambiguous one means the first. */
+const keptInstants = kept<number>(50_000);
 function instantOf(zone: string, year: number, month: number, date: number, text: string): number {
+  return keptInstants(`${zone}|${year}|${month}|${date}|${text}`, () => findInstant(zone, year, month, date, text));
+}
+function findInstant(zone: string, year: number, month: number, date: number, text: string): number {
   const { hour, minute } = clock(text);
   const at = new TZDate(year, month, date, hour, minute, 0, zone).getTime();
   // Where clocks go back the same wall-clock time comes twice, an hour (rarely half an hour) apart: take the earlier.
@@ -47,17 +75,16 @@ function instantOf(zone: string, year: number, month: number, date: number, text
 
 /** Openings as [start, end) in UTC ms for the local days from `fromDay` to `toDay` relative to the day of `at`, merged and in order. */
 export function openings(hours: WeekPattern, at: number, fromDay: number, toDay: number): { start: number; end: number }[] {
-  const today = new TZDate(at, hours.zone);
+  const today = localDayOf(at, hours.zone);
   const found: { start: number; end: number }[] = [];
   for (let offset = fromDay; offset <= toDay; offset++) {
-    const day = new TZDate(today.getFullYear(), today.getMonth(), today.getDate() + offset, 12, 0, 0, hours.zone);
-    const weekday = day.getDay() === 0 ? 7 : day.getDay();
-    const date = localDate(day.getTime(), hours.zone);
+    // Noon exists once on every day, and local noon of the n-th day is within it however clocks change.
+    const { year, month, day, weekday, date } = localDayOf(instantOf(hours.zone, today.year, today.month, today.day + offset, '12:00'), hours.zone);
     const exception = hours.exceptions?.find((e) => e.date === date);
     for (const interval of exception?.intervals ?? hours.weekly.filter((w) => w.day === weekday)) {
       const nextDay = interval.to <= interval.from ? 1 : 0;
-      const start = instantOf(hours.zone, day.getFullYear(), day.getMonth(), day.getDate(), interval.from);
-      const end = instantOf(hours.zone, day.getFullYear(), day.getMonth(), day.getDate() + nextDay, interval.to);
+      const start = instantOf(hours.zone, year, month, day, interval.from);
+      const end = instantOf(hours.zone, year, month, day + nextDay, interval.to);
       if (end > start) found.push({ start, end });
     }
   }

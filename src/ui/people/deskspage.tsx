@@ -34,7 +34,7 @@ export function DesksPage({ initial, profile, set, languages }: { initial: DeskP
           <Panel className="p-4" label="Desk profiles">
             <div className="flex items-center gap-2"><h2 className="text-panel">Desk profiles</h2><span className="text-small text-ink-2">Hiding is not forbidding: what somebody may do is set by their role.</span>{view.mayChange && <Button small className="ml-auto" onClick={() => setOpen('new')}>New profile</Button>}</div>
             <div className="mt-2 grid gap-2 xl:grid-cols-3">{view.profiles.map((p) => (
-              <button key={p.id} type="button" onClick={() => setOpen(p.id)} className="rounded-control border border-rule px-3 py-2 text-left hover:bg-sunk"><span className="flex items-center gap-2"><b className="font-display">{p.name}</b><Pill>{p.people.length} people</Pill></span>
+              <button key={p.id} type="button" onClick={() => setOpen(p.id)} className="flex flex-col justify-start rounded-control border border-rule px-3 py-2 text-left hover:bg-sunk"><span className="flex items-center gap-2"><b className="font-display">{p.name}</b><Pill>{p.people.length} people</Pill></span>
                 <span className="mt-1 block text-small text-ink-2">While talking: {p.panels.talking.map((x) => DESK_PANELS[x].name.toLowerCase()).join(', ') || 'nothing beside the conversation'}.</span>
                 <span className="block text-small text-ink-2">{p.helpers.length === 0 ? 'No helpers.' : `Helpers: ${p.helpers.map((h) => `${HELPERS[h].name.toLowerCase()}${helperBar(h, p, new Set(view.helpers)) ? ' (off)' : ''}`).join(', ')}.`}</span></button>))}</div>
           </Panel>

@@ -40,10 +40,10 @@ export function PersonPanel({ view, standing, person, adding, onSaved }: { view:
       {part === 'now' && <Now view={view} person={person} standing={standing} onEdit={() => setEditing(true)} onPart={setPart} />}
       {part === 'levels' && <LevelList view={view} person={person} />}
       {part === 'reach' && <Ways person={person} />}
-      <div className="mt-4 flex flex-wrap gap-x-3 gap-y-2 border-t border-rule pt-3">
+      <div className="mt-3 flex flex-wrap gap-x-2.5 gap-y-2 border-t border-rule pt-3">
         {person.mayChange && <Button small onClick={() => setEditing(true)}>Change</Button>}
         {person.mayChange && person.roleId !== 'owner' && (person.active ? <Button small onClick={() => setLeaving(true)}>Switch off</Button> : <Button small onClick={() => void switchPerson(person, true)}>Switch on</Button>)}
-        <Link className="self-center text-small text-plum underline" href={`/people/roles?person=${person.id}`}>What they can see</Link>
+        <Link className="self-center text-small text-plum underline" href={`/people/roles?person=${person.id}`}>Access</Link>
         {view.maySeeHistory && <Link className="self-center text-small text-plum underline" href={`/history?thing=${person.id}`}>History</Link>}
       </div>
       {leaving && <SwitchOff person={person} open={standing?.open.length ?? 0} onClose={() => setLeaving(false)} />}
@@ -87,7 +87,7 @@ function Now({ view, person, standing, onEdit, onPart }: { view: PeopleView; per
       <h3 className="text-small">Can a contact reach them? {data && <span className={clsx('font-body font-semibold', data.ready ? 'text-moss' : 'text-clay')}>{data.ready ? 'yes' : 'no'}</span>}</h3>
       {!data ? <p className="py-2 text-small text-ink-2">Looking…</p> : (
         <ul className="mt-1 mb-3">{data.conditions.map((c) => (
-          <li key={c.id} className="flex items-start gap-2 py-[3px] text-small">
+          <li key={c.id} className="flex items-start gap-2 py-[2px] text-small">
             <span role="img" aria-label={MARK[c.state].word} className={clsx('mt-px flex h-[18px] w-6 shrink-0 items-center justify-center rounded-full font-bold', MARK[c.state].className)}>{MARK[c.state].sign}</span>
             <span className="min-w-0 flex-1">{c.says}{c.fix && <> <FixLink condition={c} person={person} onEdit={onEdit} onPart={onPart} /></>}</span>
           </li>))}</ul>

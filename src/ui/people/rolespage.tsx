@@ -23,7 +23,7 @@ export function RolesPage({ initial, role, person }: { initial: RolesView; role:
   const { data, refetch } = useLive<RolesView>('/api/read/roles', ['settings.changed'], initial);
   const view = data ?? initial;
   const [draft, setDraft] = useState<Draft | null>(() => { const r = view.roles.find((x) => x.id === role) ?? view.roles[0]; return r ? draftOf(r) : null; });
-  const [who, setWho] = useState(person);
+  const [who, setWho] = useState<string | null>(person ?? view.me);
   const [handing, setHanding] = useState(false);
   const kept = view.roles.find((r) => r.id === draft?.id);
   const open = (id: string | null) => void refetch().then((r) => { const found = r.data?.roles.find((x) => x.id === id) ?? r.data?.roles[0]; if (found) setDraft(draftOf(found)); });

@@ -69,7 +69,7 @@ function Coverage({ view }: { view: ShiftsView }) {
   const now = (view.now - view.monday) / HALF_HOUR;
   return (
     <div className="mt-2 flex gap-2">
-      <div className="flex w-6 flex-col justify-between text-right text-tiny text-ink-2"><span>{most}</span><span>0</span></div>
+      <div className="flex h-32 w-6 flex-col justify-between text-right text-tiny text-ink-2"><span>{most}</span><span>0</span></div>
       <div className="min-w-0 flex-1">
         <svg role="img" aria-label="People on shift and people needed, by half-hour of the week" viewBox="0 0 336 100" preserveAspectRatio="none" className="h-32 w-full rounded bg-paper">
           {view.planned.map((n, i) => { const need = view.needed[i] ?? 0; return n > 0 && <rect key={i} x={i} width={1.02} y={y(n)} height={100 - y(n)} fill={need > n ? 'var(--brass-2)' : 'var(--level-2)'}><title>{`${DAYS[Math.floor(i / 48)]} ${String(Math.floor((i % 48) / 2)).padStart(2, '0')}:${i % 2 ? '30' : '00'}: ${n} on shift${view.needed.length > 0 ? `, ${need} needed` : ''}`}</title></rect>; })}

@@ -38,7 +38,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: Draft }) {
         <select aria-label="Whose skills" value={personId} onChange={(e) => setPersonId(e.target.value)} className={CONTROL}><option value="">anybody with the skills</option>{view.people.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}</select>
         {view.waiting.length > 0 && <Button small kind="quiet" onClick={() => setLines([...view.waiting])}>What waits now</Button>}
         <Button small kind="quiet" onClick={() => setLines([...lines, { queueId: view.queues[0]?.id ?? '', channel: view.queues[0]?.channels[0] ?? 'voice', count: 1, waitedSeconds: 60 }])}>Add contacts</Button></div>
-      <div className="mt-2 grid grid-cols-2 gap-4">
+      <div className="mt-2 grid grid-cols-[7fr_5fr] gap-4">
         <ul className="flex flex-col gap-1">{lines.map((l, i) => (
           <li key={i} className="flex items-center gap-1 text-small">
             <input aria-label="How many wait" type="number" min={1} max={50} value={l.count} onChange={(e) => put(i, { count: Number.isInteger(e.target.valueAsNumber) ? Math.min(50, Math.max(0, e.target.valueAsNumber)) : 0 })} className={`${CONTROL} w-12`} />

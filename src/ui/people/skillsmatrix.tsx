@@ -10,7 +10,7 @@ import { blockOf, copyText, fillBlock, fillDown, linesOf, pasteBlock, sizeOf, wi
 import { StatePill } from './statepill';
 
 const INK = ['', 'bg-level-1 text-on-level', 'bg-level-2 text-on-level', 'bg-level-3 text-on-level', 'bg-level-4 text-mark-ink', 'bg-level-5 text-mark-ink'];
-const [ROW, COLUMN, LEFT, HEAD, FOOT] = [32, 42, 250, 104, 46];
+const [ROW, COLUMN, LEFT, HEAD, FOOT] = [32, 42, 250, 96, 46];
 const DAYS = ['', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 const saysCell = (cell: Cell | undefined): string => {
@@ -163,7 +163,8 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
             </div>
           );
         })}
-        <div role="row" aria-rowindex={lines.length + 2} className="sticky bottom-0 z-20 border-t border-rule-strong bg-sheet" style={{ height: FOOT, width, marginTop: lines.length * ROW }}>
+        <div aria-hidden style={{ height: lines.length * ROW }} />
+        <div role="row" aria-rowindex={lines.length + 2} className="sticky bottom-0 z-20 border-t border-rule-strong bg-sheet" style={{ height: FOOT, width }}>
           <div role="rowheader" className="sticky left-0 z-10 flex h-full flex-col justify-center bg-sheet px-2 text-small text-ink-2" style={{ width: LEFT }}><span>Hold it / busiest hour needs</span><span className="text-tiny text-ink-3">of those shown; bars are levels 1 to 5</span></div>
           {drawn.map(({ index }) => { const skill = skills[index]; return skill && <Foot key={skill.id} name={skill.name} left={x(index)} people={ordered} skillId={skill.id} need={view.needs[skill.id]} />; })}
         </div>
@@ -176,7 +177,7 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
 export function CellInk({ cell }: { cell: Cell | undefined }) {
   if (!cell) return null;
   const base = 'relative flex h-[24px] w-[32px] items-center justify-center overflow-hidden rounded-[6px] text-small font-bold';
-  if (cell.from === 'never') return <span className={clsx(base, 'border border-rule-strong bg-sunk text-ink-2 line-through')}>N</span>;
+  if (cell.from === 'never') return <span className={clsx(base, 'border border-rule-strong bg-sunk text-ink-2')}>N</span>;
   if (cell.from === 'ended') return <span className={clsx(base, 'border border-dashed border-brass text-brass-ink')}>–</span>;
   return (
     <span className={clsx(base, cell.from === 'own' ? INK[cell.level] : 'border border-dashed border-level-team text-plum')}>
