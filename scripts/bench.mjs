@@ -1,7 +1,16 @@
-// `npm run bench`: speed as ratios within one run. Nothing here is asserted.
+// `npm run bench [-- name …]`: speed as ratios within one run. Nothing here is asserted. Names are the files in tests/bench.
 import { build } from 'esbuild';
 import { installPackages } from './ground.mjs';
 
+const BENCHES = ['routing', 'people'];
+const asked = process.argv.slice(2);
+const unknown = asked.filter((name) => !BENCHES.includes(name));
+if (unknown.length > 0) {
+  console.error(`There is no bench called ${unknown.join(', ')}. There are ${BENCHES.join(', ')}.`);
+  process.exit(1);
+}
 installPackages();
-await build({ entryPoints: ['tests/bench/bench.ts'], outfile: 'dist/bench.mjs', bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'warning' });
-await import(new URL('../dist/bench.mjs', import.meta.url).href);
+for (const name of asked.length > 0 ? asked : BENCHES) {
+  await build({ entryPoints: [`tests/bench/${name}.ts`], outfile: `dist/bench-${name}.mjs`, bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'warning' });
+  await import(new URL(`../dist/bench-${name}.mjs`, import.meta.url).href);
+}

@@ -28,7 +28,8 @@ export function createReadiness(host: Host, floor: LiveFloor) {
     const real = host.clocks.real();
     const own = readOwnLevels(db);
     const roles = new Map(readRoles(db).map((r) => [r.id, r]));
-    const ways = new Map(readWays(db).map((w) => [w.id, w]));
+    const allWays = readWays(db);
+    const ways = new Map(allWays.map((w) => [w.id, w]));
     const shifts = new Map<string, Shift>(SHIFTS.all(db).map((s) => [s.id, s]));
     const queues = readQueues(db);
     const skills = new Map(readSkills(db).map((s) => [s.id, s.name]));
@@ -53,6 +54,7 @@ export function createReadiness(host: Host, floor: LiveFloor) {
       return readiness({
         active: p.active, invitation: invitation(p), role: { name: role?.name ?? 'that was deleted', works: role?.rights.includes('desk.work') ?? false },
         voiceWay: way ? { address: way.address, verified: way.verifiedAt !== null } : null,
+        unverified: allWays.filter((w) => w.personId === p.id && w.verifiedAt === null && w.id !== p.voiceWayId).map((w) => w.address),
         profile: { name: profile?.name ?? 'No duty profile', rows: profile?.rows ?? [] }, load: withOverrides(profile?.load ?? OFF, p.most), queues,
         levels: new Map([...levelsNow(host, p, at, own.get(p.id) ?? new Map())].map(([skill, l]) => [skill, l.level])), skillName: (id) => skills.get(id) ?? id,
         shift: { known: shift !== undefined, on: working.on, next: working.next === null ? null : when(zone, working.next) },

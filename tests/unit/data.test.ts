@@ -17,7 +17,7 @@ describe('the database', () => {
   it('runs each migration once and keeps what was there', () => {
     const at = folder();
     const first = openDatabase(at, MIGRATIONS);
-    first.db.exec("INSERT INTO teams VALUES ('t', 'T', 'UTC', 0)");
+    first.db.exec("INSERT INTO teams (id, name, zone, place) VALUES ('t', 'T', 'UTC', 0)");
     first.close();
     const again = openDatabase(at, MIGRATIONS);
     expect(again.db.prepare('SELECT count(*) AS n FROM teams').get()).toEqual({ n: 1 });

@@ -3,7 +3,7 @@ import { DEFAULT_LOAD } from './load';
 import { CONDITIONS, isReady, readiness, type ConditionId, type ReadinessFacts } from './readiness';
 
 const fine: ReadinessFacts = {
-  active: true, invitation: 'accepted', role: { name: 'agent', works: true }, voiceWay: null, profile: { name: 'Front desk', rows: [{ queueId: 'q', channel: 'chat', band: 1, delaySeconds: 0 }] }, load: DEFAULT_LOAD,
+  active: true, invitation: 'accepted', role: { name: 'agent', works: true }, voiceWay: null, unverified: [], profile: { name: 'Front desk', rows: [{ queueId: 'q', channel: 'chat', band: 1, delaySeconds: 0 }] }, load: DEFAULT_LOAD,
   queues: [{ id: 'q', name: 'New hire', channels: ['voice', 'chat'], needs: [{ skillId: 's', atLeast: 2 }] }], levels: new Map([['s', 2]]), skillName: () => 'Brass', shift: { known: true, on: true, next: null }, duty: 'ready', dutyReason: null, reachable: true,
 };
 const of = (change: Partial<ReadinessFacts>) => readiness({ ...fine, ...change });
@@ -20,6 +20,7 @@ describe('readiness', () => {
     ['invitation', 'stops', 'invite', { invitation: 'none' }],
     ['role', 'stops', 'change-person', { role: { name: 'reader', works: false } }],
     ['reach', 'advice', 'verify-way', { voiceWay: { address: '+353', verified: false } }],
+    ['reach', 'advice', 'verify-way', { unverified: ['+353'] }],
     ['shift', 'advice', 'open-shift', { shift: { known: false, on: false, next: null } }],
     ['shift', 'advice', 'open-shift', { shift: { known: true, on: false, next: 'Mon 09:00' } }],
     ['state', 'advice', 'go-ready', { duty: 'off' }],

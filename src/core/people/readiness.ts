@@ -18,6 +18,8 @@ export type ReadinessFacts = {
   readonly role: { readonly name: string; readonly works: boolean };
   /** Today's way for voice; null is the Desk, which needs no verification. */
   readonly voiceWay: { readonly address: string; readonly verified: boolean } | null;
+  /** Other ways that wait for their code. */
+  readonly unverified: readonly string[];
   readonly profile: { readonly name: string; readonly rows: readonly DutyRow[] };
   readonly load: LoadRules;
   readonly queues: readonly { readonly id: string; readonly name: string; readonly channels: readonly Channel[]; readonly needs: readonly Need[] }[];
@@ -71,6 +73,10 @@ function invitation(is: InvitationState): Condition {
 }
 
 function voice(f: ReadinessFacts, open: readonly DutyRow[]): Condition {
+  const waiting = f.unverified[0];
+  if (waiting !== undefined && (f.voiceWay === null || f.voiceWay.verified)) {
+    return { id: 'reach', state: 'advice', says: `Calls come to ${f.voiceWay?.address ?? 'the Desk'}; ${waiting} is not verified, so it cannot be chosen`, fix: { act: 'verify-way', words: 'Verify it' } };
+  }
   if (f.voiceWay === null) return { id: 'reach', state: 'ok', says: 'Calls come to the Desk in the browser', fix: null };
   if (f.voiceWay.verified) return { id: 'reach', state: 'ok', says: `Calls come to ${f.voiceWay.address}, which is verified`, fix: null };
   const onlyVoice = open.length > 0 && open.every((row) => row.channel === 'voice');

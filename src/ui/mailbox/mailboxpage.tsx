@@ -24,7 +24,7 @@ export function MailboxPage({ initial, zone }: { initial: readonly OutsideMessag
       </Panel>
       <Panel className="min-h-0 overflow-y-auto p-5" label="The message">
         {open && <article><p className="text-small text-ink-2">{asDayTime(open.realAt, zone)} · to {open.address}</p><h2 className="mt-1 text-title">{open.subject || (open.medium === 'call' ? 'Spoken to the number' : 'Text message')}</h2>
-          <p className="mt-3 break-words whitespace-pre-line">{open.body.split(LINK).map((part, i) => (i % 2 === 1 ? <a key={i} href={new URL(part, window.location.href).pathname} className="text-plum underline">{part}</a> : part))}</p></article>}
+          <p className="mt-3 break-words whitespace-pre-line">{open.body.split(LINK).map((part, i) => (i % 2 === 1 ? <a key={i} href={part.replace(/^https?:\/\/[^/]+/, '')} className="text-plum underline">{part}</a> : part))}</p></article>}
       </Panel>
     </main>
   );

@@ -45,7 +45,7 @@ export function DesksPage({ initial, profile, set, languages }: { initial: DeskP
         </div>
         <Panel className="min-h-0 self-start p-4" label="Who got which">
           <h2 className="text-panel">Who got which, and by which rule</h2>
-          <ul className="mt-2 max-h-[560px] overflow-y-auto">{view.people.map((p) => <li key={p.id} className="flex items-center gap-2 border-b border-rule py-1 text-small"><span className="min-w-0 flex-1 truncate">{p.name}</span><span className="truncate">{p.profile}</span><span className="w-12 text-right text-ink-2">{p.rule === null ? 'no rule' : `rule ${p.rule + 1}`}</span></li>)}</ul>
+          <ul className="mt-2 max-h-[560px] overflow-y-auto" tabIndex={0} aria-label="People and their desk profiles">{view.people.map((p) => <li key={p.id} className="flex items-center gap-2 border-b border-rule py-1 text-small"><span className="min-w-0 flex-1 truncate">{p.name}</span><span className="truncate">{p.profile}</span><span className="w-12 text-right text-ink-2">{p.rule === null ? 'no rule' : `rule ${p.rule + 1}`}</span></li>)}</ul>
         </Panel>
       </div>
       {open !== null && <ProfileDialog view={view} profile={open === 'new' ? null : (view.profiles.find((p) => p.id === open) ?? null)} onClose={() => setOpen(null)} onSaved={() => { setOpen(null); again(); }} />}

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Cell, PeopleView, StandingLine } from '@/services/people';
 import { Button } from '../kit/button';
@@ -34,8 +34,9 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
   const [personId, setPersonId] = useState<string | 'new' | null>(chosen ?? view.people.find((p) => p.meant && (standings.get(p.id)?.open.length ?? 0) > 0)?.id ?? view.people[0]?.id ?? null);
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const [bulk, setBulk] = useState(false);
-  const [undoable, setUndoable] = useState<readonly Step[]>([]);
-  const [redoable, setRedoable] = useState<readonly Step[]>([]);
+  // Steps are taken one after another, however fast the keys are: an undo waits for the change it undoes.
+  const steps = useRef<{ undo: Step[]; redo: Step[]; last: Promise<unknown> }>({ undo: [], redo: [], last: Promise.resolve() });
+  const [count, setCount] = useState({ undo: 0, redo: 0 });
   const [saved, setSaved] = useState<string | null>(null);
   const people = useMemo(() => passing(view, standings, filter, shown === 'list'), [view, standings, filter, shown]);
 
@@ -68,27 +69,29 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
       await refetch();
     }
   };
-  const setLevels = async (forth: readonly SetLevel[]) => {
-    const back = await send(forth);
-    if (!back) return;
-    setUndoable((stack) => [...stack, { back, forth }]);
-    setRedoable([]);
+  const inTurn = (work: (stacks: { undo: Step[]; redo: Step[] }) => Promise<void>) => {
+    steps.current.last = steps.current.last.then(() => work(steps.current)).then(() => setCount({ undo: steps.current.undo.length, redo: steps.current.redo.length }));
   };
-  const undo = async () => {
-    const last = undoable.at(-1);
-    if (!last) return;
-    setUndoable((stack) => stack.slice(0, -1));
-    if (!await send(last.back)) return;
-    setRedoable((stack) => [...stack, last]);
+  const setLevels = (forth: readonly SetLevel[]) => {
+    showAtOnce(forth);
+    inTurn(async (stacks) => {
+      const back = await send(forth);
+      if (!back) return;
+      stacks.undo.push({ back, forth });
+      stacks.redo.length = 0;
+    });
+  };
+  const undo = () => inTurn(async (stacks) => {
+    const last = stacks.undo.pop();
+    if (!last || !await send(last.back)) return;
+    stacks.redo.push(last);
     toast(`Undone: ${last.forth.length} ${last.forth.length === 1 ? 'level' : 'levels'}.`);
-  };
-  const redo = async () => {
-    const last = redoable.at(-1);
-    if (!last) return;
-    setRedoable((stack) => stack.slice(0, -1));
-    const back = await send(last.forth);
-    if (back) setUndoable((stack) => [...stack, { back, forth: last.forth }]);
-  };
+  });
+  const redo = () => inTurn(async (stacks) => {
+    const last = stacks.redo.pop();
+    const back = last && await send(last.forth);
+    if (back) stacks.undo.push({ back, forth: last.forth });
+  });
   const person = view.people.find((p) => p.id === personId);
   const open = (id: string | 'new' | null) => {
     setPersonId(id);
@@ -114,11 +117,11 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
               <span className="inline-flex size-5 items-center justify-center rounded bg-level-4 text-tiny font-bold text-mark-ink">4</span>own
               <span className="inline-flex size-5 items-center justify-center rounded border border-dashed border-level-team text-tiny font-bold text-plum">3</span>team or set
               <span>type <Key>1–5</Key> <Key>0</Key> clears <Key>N</Key> never <Key>Shift</Key> picks a block</span>
-              <span className="ml-auto flex items-center gap-2" role="status">{saved && `Saved ${saved}`}{undoable.length > 0 && <Button small onClick={() => void undo()}>Undo</Button>}{redoable.length > 0 && <Button small onClick={() => void redo()}>Redo</Button>}</span>
+              <span className="ml-auto flex items-center gap-2" role="status">{saved && `Saved ${saved}`}{count.undo > 0 && <Button small onClick={undo}>Undo</Button>}{count.redo > 0 && <Button small onClick={redo}>Redo</Button>}</span>
             </p>
           )}
           <div className="min-h-0 flex-1 overflow-hidden px-4 pb-3">
-            {shown === 'matrix' ? <SkillsMatrix view={view} standings={standings} people={people} grouped={grouped} chosen={personId} onChoose={open} onLevels={(c) => void setLevels(c)} onUndo={() => void undo()} onRedo={() => void redo()} />
+            {shown === 'matrix' ? <SkillsMatrix view={view} standings={standings} people={people} grouped={grouped} chosen={personId} onChoose={open} onLevels={setLevels} onUndo={undo} onRedo={redo} />
               : <PeopleList view={view} standings={standings} people={people} chosen={personId} onChoose={open} picked={picked} onPick={setPicked} />}
           </div>
         </Panel>

@@ -19,14 +19,18 @@ const schema = object({
   email: string().trim().required('The address is missing').email('This is not an e-mail address'), teamId: string().required('Choose a team'), roleId: string().required(), dutyProfileId: string().required('Choose a duty profile'),
   siteId: string().trim().ensure(), outbound: string().trim().ensure().max(60, 'At most 60 characters'),
 });
+/** What the form's own fields hold of a person. */
+const fieldsOf = (p: PersonLine): Form => ({ name: p.name, shownName: p.shownName, email: p.email, teamId: p.teamId, roleId: p.roleId, dutyProfileId: p.dutyProfileId, siteId: p.siteId ?? '', outbound: p.outbound });
 /** The person as the act takes it. */
 const bodyOf = (p: PersonLine) => ({ id: p.id, revision: p.revision, name: p.name, shownName: p.shownName, email: p.email, teamId: p.teamId, alsoTeamIds: p.alsoTeamIds, setIds: p.setIds, siteId: p.siteId, roleId: p.roleId, outbound: p.outbound, dutyProfileId: p.dutyProfileId, most: p.most });
 
 /** Adds or changes a person. A new one is invited by mail unless that is unticked. */
 export function PersonForm({ view, person, onDone }: { view: PeopleView; person: PersonLine | null; onDone: (id: string | null) => void }) {
+  // Both are of the moment the form was opened: what somebody else changes meanwhile is shown when saving, not slipped in.
+  const [revision] = useState(person?.revision ?? 0);
   const { register, handleSubmit, formState: { errors } } = useForm<Form>({
     resolver: yupResolver(schema),
-    values: person ? { ...person, siteId: person.siteId ?? '' } : { name: '', shownName: '', email: '', teamId: view.teams.find((t) => t.mayChange)?.id ?? '', roleId: 'agent', dutyProfileId: view.profiles[0]?.id ?? '', siteId: '', outbound: '' }, resetOptions: { keepDirtyValues: true },
+    defaultValues: person ? fieldsOf(person) : { name: '', shownName: '', email: '', teamId: view.teams.find((t) => t.mayChange)?.id ?? '', roleId: 'agent', dutyProfileId: view.profiles[0]?.id ?? '', siteId: '', outbound: '' },
   });
   const [most, setMost] = useState<Partial<Record<Channel, number>>>({ ...person?.most });
   const [also, setAlso] = useState<readonly string[]>(person?.alsoTeamIds ?? []);
@@ -39,7 +43,7 @@ export function PersonForm({ view, person, onDone }: { view: PeopleView; person:
   });
   const roles = view.roles.filter((r) => r.mayGive || r.id === person?.roleId);
   const submit = async (form: Form) => {
-    const saved = await save({ id: person?.id ?? null, revision: person?.revision ?? 0, ...form, siteId: form.siteId === '' ? null : form.siteId, alsoTeamIds: also.filter((t) => t !== form.teamId), setIds: sets, most }, `${form.name} saved.`);
+    const saved = await save({ id: person?.id ?? null, revision, ...form, siteId: form.siteId === '' ? null : form.siteId, alsoTeamIds: also.filter((t) => t !== form.teamId), setIds: sets, most }, `${form.name} saved.`);
     if (!saved) return;
     if (!person && invite) await setting<{ sent: number }>('send-invitations', { personIds: [saved.id] }).then(() => toast.success(`An invitation is on its way to ${form.email}.`), (error: unknown) => toast.error(sentence(error)));
     onDone(saved.id);

@@ -6,14 +6,7 @@ import { DEFAULT_LOAD } from '../../src/core/people/load';
 import { acceptOffer, beginVisit, endLeg, type Engine, type OfferMade } from '../../src/core/routing/engine';
 import { emptyFloor, type WaitingVisit } from '../../src/core/routing/floor';
 import { mean, quantile } from '../../src/core/measures/quantile';
-
-/** Nanoseconds a call, after a warm-up. */
-function time(calls: number, work: () => void): number {
-  for (let i = 0; i < calls / 10; i++) work();
-  const begun = process.hrtime.bigint();
-  for (let i = 0; i < calls; i++) work();
-  return Number(process.hrtime.bigint() - begun) / calls;
-}
+import { time } from './time';
 
 const chance = seeded(1);
 const agenda = createAgenda();
