@@ -38,20 +38,24 @@ const WORDS: Readonly<Record<string, string>> = {
   delaySeconds: 'delay', sentTo: 'sent to', exceptIds: 'but not', stockSetIds: 'stock replies', mayCall: 'may call', maySendText: 'may send text', mayReceiveText: 'may receive text',
 };
 
-/** A plain value in words; ids are said by `nameOf`. */
-export function sayValue(value: unknown, nameOf: (id: string) => string): string {
-  if (value === null || value === undefined || value === '') return '–';
+/** How ids and instants (UTC ms) are said. */
+export type Sayer = { readonly name: (id: string) => string; readonly time: (at: number) => string };
+const empty = (value: unknown): boolean => value === null || value === undefined || value === '' || (Array.isArray(value) && value.length === 0);
+
+/** A plain value in words; what is empty within it is left out. Numbers that can only be instants are said as times. */
+export function sayValue(value: unknown, say: Sayer): string {
+  if (empty(value)) return '–';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'string') return nameOf(value);
-  if (typeof value === 'number') return String(value);
-  if (Array.isArray(value)) return value.length === 0 ? '–' : value.map((v) => sayValue(v, nameOf)).join(', ');
-  return Object.entries(value).filter(([k]) => k !== 'id').map(([k, v]) => `${WORDS[k] ?? nameOf(k)} ${sayValue(v, nameOf)}`).join(', ');
+  if (typeof value === 'string') return say.name(value);
+  if (typeof value === 'number') return value > 1e12 ? say.time(value) : String(value);
+  if (Array.isArray(value)) return value.map((v) => sayValue(v, say)).join(', ');
+  return Object.entries(value as object).filter(([k, v]) => k !== 'id' && !empty(v)).map(([k, v]) => `${WORDS[k] ?? say.name(k)} ${sayValue(v, say)}`).join(', ');
 }
 
 /** All differences of two versions in words, without ids of their own and revisions. Either may be null: then the thing was not there. */
-export function describeDifferences(before: unknown, after: unknown, nameOf: (id: string) => string): ChangeLine[] {
+export function describeDifferences(before: unknown, after: unknown, say: Sayer): ChangeLine[] {
   const whole = [before, after].every((v) => v === null || v === undefined || isPlain(v));
   return differences(whole ? (before ?? {}) : { value: before }, whole ? (after ?? {}) : { value: after })
-    .filter((d) => d.path !== 'id' && d.path !== 'revision')
-    .map((d) => ({ what: d.path.split('.').map((part) => part.split(' ').map((word) => WORDS[word] ?? nameOf(word)).join(' ')).join(' · '), from: sayValue(d.from, nameOf), to: sayValue(d.to, nameOf) }));
+    .filter((d) => d.path !== 'id' && d.path !== 'revision' && !(empty(d.from) && empty(d.to)))
+    .map((d) => ({ what: d.path.split('.').map((part) => part.split(' ').map((word) => WORDS[word] ?? say.name(word)).join(' ')).join(' · '), from: sayValue(d.from, say), to: sayValue(d.to, say) }));
 }

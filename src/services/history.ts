@@ -1,10 +1,10 @@
 import { number, object, string } from 'yup';
-import { describeDifferences, sameValue, type ChangeLine } from '../core/differences';
+import { describeDifferences, sameValue, type ChangeLine, type Sayer } from '../core/differences';
 import { LaneError } from '../core/errors';
 import { historyKinds, historyPeople, markUndone, readBatch, readEntry, searchHistory, type HistoryEntry } from '../data/history';
 import { readPeople, readProfiles, readSkills, readTeams, SITES, SKILL_SETS } from '../data/people';
 import { readRoles } from '../data/roles';
-import { readQueues } from '../data/settings';
+import { readQueues, readWorkspace } from '../data/settings';
 import { need, sees, type Actor } from './actor';
 import { announce, noteChange, type Kept } from './change';
 import type { Host } from './host';
@@ -36,13 +36,15 @@ const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => s
 /** Who changed what, and taking it back. */
 export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) {
   const kindName = (kind: string): string => kept[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
-  /** Names for the ids that appear in values. */
-  function namer(): (id: string) => string {
+  /** How ids and instants that appear in values are said. */
+  function namer(): Sayer {
     const { db } = host;
     const names = new Map<string, string>([...readPeople(db), ...readTeams(db), ...readSkills(db), ...SKILL_SETS.all(db), ...SITES.all(db), ...readProfiles(db), ...readRoles(db), ...readQueues(db)].map((n) => [n.id, n.name]));
-    return (id) => names.get(id) ?? id;
+    const zone = readWorkspace(db)?.zone ?? 'UTC';
+    const clock = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', timeZone: zone });
+    return { name: (id) => names.get(id) ?? id, time: (at) => clock.format(at) };
   }
-  const changesOf = (e: HistoryEntry, nameOf: (id: string) => string): ChangeLine[] => describeDifferences(e.before, e.after, nameOf);
+  const changesOf = (e: HistoryEntry, say: Sayer): ChangeLine[] => describeDifferences(e.before, e.after, say);
   /** People outside the actor's teams, and what only they share, stay out of sight. */
   function mayRead(actor: Actor, e: HistoryEntry, people: ReadonlyMap<string, { id: string; teamId: string; alsoTeamIds: readonly string[] }>): boolean {
     if (actor.teams === 'all') return true;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readTable, textOf, UnreadableTable, writeTable } from '../formats/csv';
-import { differences, sameValue } from '../differences';
+import { describeDifferences, differences, sameValue } from '../differences';
 import { guessTargets, planImport, type ImportWorld, type KnownPerson } from './importplan';
 
 const ida: KnownPerson = { id: 'p1', name: 'Ida Lindqvarn', shownName: 'Ida', email: 'ida@x.example', teamId: 't1', siteId: null, roleId: 'agent', dutyProfileId: 'd1', outbound: '', active: true, mayChange: true, levels: { brass: { level: 3, until: null, note: '' } } };
@@ -88,5 +88,14 @@ describe('differences of two versions', () => {
   });
   it('nothing differs from itself, whatever the order of names', () => {
     fc.assert(fc.property(fc.dictionary(fc.string(), fc.jsonValue()), (value) => sameValue(value, JSON.parse(JSON.stringify(Object.fromEntries(Object.entries(value).reverse()))))));
+  });
+});
+
+describe('differences in words', () => {
+  const say = { name: (id: string) => ({ team_a: 'Front desk', skill_b: 'Brass' })[id] ?? id, time: () => 'Mon 14:00' };
+  it('say names for ids and times for instants, and leave out what is empty', () => {
+    expect(describeDifferences({ id: 'x', revision: 1, teamId: 'team_a', alsoTeamIds: [], note: '' }, { id: 'x', revision: 2, teamId: 'team_b', alsoTeamIds: [], note: null }, say)).toEqual([{ what: 'team', from: 'Front desk', to: 'team_b' }]);
+    expect(describeDifferences(null, { profileId: 'p', until: 1_795_442_400_000 }, say)).toEqual([{ what: 'profile', from: '–', to: 'p' }, { what: 'until', from: '–', to: 'Mon 14:00' }]);
+    expect(describeDifferences({ skill_b: null }, { skill_b: { level: 3, until: null, note: '' } }, say)).toEqual([{ what: 'Brass', from: '–', to: 'level 3' }]);
   });
 });

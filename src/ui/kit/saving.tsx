@@ -40,7 +40,7 @@ export function useSaving<A = { id: string }>(act: string, versions?: { readonly
         if (theirs) {
           const same = Object.fromEntries(Object.keys(body).map((key) => [key, (theirs as unknown as Record<string, unknown>)[key]]));
           setClash({
-            changes: describeDifferences(same, body, versions.nameOf),
+            changes: describeDifferences(same, body, { name: versions.nameOf, time: (at) => new Date(at).toLocaleString('en-GB') }),
             overwrite: () => { setClash(null); void save({ ...body, revision: theirs.revision }, saved).then((answer) => { if (answer) versions.onSaved(answer); }); },
           });
           return null;

@@ -9,7 +9,6 @@ export type Block = { readonly top: number; readonly bottom: number; readonly le
 export type Line = { readonly kind: 'team'; readonly id: string; readonly name: string; readonly members: readonly PersonLine[] } | { readonly kind: 'person'; readonly person: PersonLine; readonly row: number };
 
 export const blockOf = (a: At, b: At): Block => ({ top: Math.min(a.row, b.row), bottom: Math.max(a.row, b.row), left: Math.min(a.column, b.column), right: Math.max(a.column, b.column) });
-export const within = ({ top, bottom, left, right }: Block, row: number, column: number): boolean => row >= top && row <= bottom && column >= left && column <= right;
 export const sizeOf = (b: Block): number => (b.bottom - b.top + 1) * (b.right - b.left + 1);
 
 export type Sort = { readonly by: 'name' } | { readonly by: 'skill'; readonly skillId: string };

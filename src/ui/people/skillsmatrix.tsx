@@ -2,11 +2,11 @@
 
 import { useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { clsx } from 'clsx';
-import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { memo, useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react';
 import { toast } from 'sonner';
 import { isLevel } from '@/core/people/levels';
 import type { Cell, PeopleView, PersonLine, StandingLine } from '@/services/people';
-import { blockOf, copyText, fillBlock, fillDown, linesOf, pasteBlock, sizeOf, within, type At, type SetLevel, type Sort } from './matrixgrid';
+import { blockOf, copyText, fillBlock, fillDown, linesOf, pasteBlock, sizeOf, type At, type SetLevel, type Sort } from './matrixgrid';
 import { StatePill } from './statepill';
 
 const INK = ['', 'bg-level-1 text-on-level', 'bg-level-2 text-on-level', 'bg-level-3 text-on-level', 'bg-level-4 text-mark-ink', 'bg-level-5 text-mark-ink'];
@@ -41,8 +41,8 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
   const [at, setAt] = useState<At>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<At>({ row: 0, column: 0 });
   const scroller = useRef<HTMLDivElement>(null);
-  const { lines, ordered } = linesOf(view, people, grouped, sort);
-  const lineOfRow = lines.flatMap((line, i) => (line.kind === 'person' ? [i] : []));
+  const { lines, ordered } = useMemo(() => linesOf(view, people, grouped, sort), [view, people, grouped, sort]);
+  const lineOfRow = useMemo(() => lines.flatMap((line, i) => (line.kind === 'person' ? [i] : [])), [lines]);
   const skills = view.skills;
   const block = blockOf(anchor, at);
   const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 6, scrollMargin: HEAD, scrollPaddingStart: HEAD, scrollPaddingEnd: FOOT, rangeExtractor: keeping(lineOfRow[at.row] ?? -1, lines.length) });
@@ -103,9 +103,16 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
     else if (changes.length === 0) toast('Nothing to change: these levels are there already.');
   };
 
+  // Rows keep what they drew while others scroll by, so what they call must stay the same.
+  const acts = useRef<RowActs>({ go: () => undefined, over: () => undefined, focused: () => undefined, choose: () => undefined });
+  acts.current = {
+    go, choose: onChoose,
+    over: (row, column) => { setAt({ row, column }); wantsFocus.current = true; },
+    focused: (row, column) => { if (!wantsFocus.current && (at.row !== row || at.column !== column)) { setAt({ row, column }); setAnchor({ row, column }); } },
+  };
   if (ordered.length === 0) return <p className="py-10 text-center text-ink-2">Nobody matches. Clear the filter to see everybody.</p>;
   const drawn = columns.getVirtualItems();
-  const x = (index: number) => LEFT + index * COLUMN;
+  const columnsKey = drawn.map((c) => c.index).join(',');
   const width = LEFT + skills.length * COLUMN + 60;
   return (
     <div ref={scroller} className="h-full overflow-auto" onKeyDown={press} onCopy={copy} onPaste={paste}>
@@ -137,30 +144,10 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
             );
           }
           const { person, row } = line;
-          const day = standings.get(person.id);
-          const tint = chosen === person.id ? 'bg-chosen' : 'bg-sheet';
+          const picks = sizeOf(block) > 1 && row >= block.top && row <= block.bottom;
           return (
-            <div key={person.id} role="row" aria-rowindex={index + 2} className={clsx('absolute left-0 border-b border-rule', tint)} style={place}>
-              <div className={clsx('sticky left-0 z-[5] flex h-full items-center', tint)} style={{ width: LEFT }}>
-                <span role="rowheader" className="flex w-40 items-center gap-1 px-2"><button type="button" tabIndex={-1} onClick={() => onChoose(person.id)} className="min-w-0 truncate">{person.name}</button>{person.stop && person.meant && <span title={`No contact can reach them: ${person.stop}`} className="rounded-full bg-clay-wash px-1 text-tiny font-bold text-clay">!</span>}</span>
-                <span role="gridcell">{day && <StatePill duty={day.duty} reason={day.reason} reachable={day.reachable} open={day.open} />}</span>
-              </div>
-              {drawn.map(({ index: column }) => {
-                const skill = skills[column];
-                if (!skill) return null;
-                const cell = person.cells[skill.id];
-                const here = at.row === row && at.column === column;
-                const picked = sizeOf(block) > 1 && within(block, row, column);
-                return (
-                  <div key={skill.id} role="gridcell" data-cell={`${row}-${column}`} tabIndex={here ? 0 : -1} aria-readonly={!person.mayChange} aria-selected={picked || here} aria-colindex={column + 3}
-                    aria-label={`${person.name}, ${skill.name}: ${saysCell(cell)}`} title={cell ? saysCell(cell) : undefined}
-                    onMouseDown={(e) => { if (e.shiftKey) { e.preventDefault(); go(row, column, true); } else go(row, column, false); }} onMouseEnter={(e) => { if (e.buttons === 1) { setAt({ row, column }); wantsFocus.current = true; } }} onFocus={() => { if (!here && !wantsFocus.current) { setAt({ row, column }); setAnchor({ row, column }); } }}
-                    className={clsx('absolute top-0 flex h-full cursor-cell items-center justify-center select-none', picked && 'bg-lamp/40')} style={{ left: x(column), width: COLUMN }}>
-                    <CellInk cell={cell} />
-                  </div>
-                );
-              })}
-            </div>
+            <PersonRow key={person.id} person={person} row={row} index={index} top={start} width={width} day={standings.get(person.id)} chosen={chosen === person.id} skills={skills} columns={columnsKey}
+              focusColumn={at.row === row ? at.column : -1} pickFrom={picks ? block.left : -1} pickTo={picks ? block.right : -1} acts={acts} />
           );
         })}
         <div aria-hidden style={{ height: lines.length * ROW }} />
@@ -172,6 +159,39 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
     </div>
   );
 }
+
+type RowActs = { go: (row: number, column: number, extend: boolean) => void; over: (row: number, column: number) => void; focused: (row: number, column: number) => void; choose: (id: string) => void };
+const x = (index: number) => LEFT + index * COLUMN;
+
+/** One person's line, drawn anew only when something in it changed. `columns` are the numbers of the columns in sight. */
+const PersonRow = memo(function PersonRow({ person, row, index, top, width, day, chosen, skills, columns, focusColumn, pickFrom, pickTo, acts }: {
+  person: PersonLine; row: number; index: number; top: number; width: number; day: StandingLine | undefined; chosen: boolean; skills: PeopleView['skills']; columns: string; focusColumn: number; pickFrom: number; pickTo: number; acts: RefObject<RowActs>;
+}) {
+  const tint = chosen ? 'bg-chosen' : 'bg-sheet';
+  return (
+    <div role="row" aria-rowindex={index + 2} className={clsx('absolute left-0 border-b border-rule [contain:layout_style]', tint)} style={{ top, height: ROW, width }}>
+      <div className={clsx('sticky left-0 z-[5] flex h-full items-center', tint)} style={{ width: LEFT }}>
+        <span role="rowheader" className="flex w-40 items-center gap-1 px-2"><button type="button" tabIndex={-1} onClick={() => acts.current.choose(person.id)} className="min-w-0 truncate">{person.name}</button>{person.stop && person.meant && <span title={`No contact can reach them: ${person.stop}`} className="rounded-full bg-clay-wash px-1 text-tiny font-bold text-clay">!</span>}</span>
+        <span role="gridcell">{day && <StatePill duty={day.duty} reason={day.reason} reachable={day.reachable} open={day.open} />}</span>
+      </div>
+      {columns.split(',').map(Number).map((column) => {
+        const skill = skills[column];
+        if (!skill) return null;
+        const cell = person.cells[skill.id];
+        const here = focusColumn === column;
+        const picked = column >= pickFrom && column <= pickTo && pickFrom >= 0;
+        const says = saysCell(cell);
+        return (
+          <div key={skill.id} role="gridcell" data-cell={`${row}-${column}`} tabIndex={here ? 0 : -1} aria-readonly={!person.mayChange} aria-selected={picked || here} aria-colindex={column + 3} aria-label={`${person.name}, ${skill.name}: ${says}`} title={cell ? says : undefined}
+            onMouseDown={(e) => { if (e.shiftKey) e.preventDefault(); acts.current.go(row, column, e.shiftKey); }} onMouseEnter={(e) => { if (e.buttons === 1) acts.current.over(row, column); }} onFocus={() => acts.current.focused(row, column)}
+            className={clsx('absolute top-0 flex h-full cursor-cell items-center justify-center select-none focus:z-[3]', picked && 'bg-lamp/40')} style={{ left: x(column), width: COLUMN }}>
+            <CellInk cell={cell} />
+          </div>
+        );
+      })}
+    </div>
+  );
+});
 
 /** A level as ink: set on the person filled, given dashed, never struck, ended crossed out; a corner for an end that is set. */
 export function CellInk({ cell }: { cell: Cell | undefined }) {
@@ -186,7 +206,7 @@ export function CellInk({ cell }: { cell: Cell | undefined }) {
   );
 }
 
-function Foot({ name, left, people, skillId, need }: { name: string; left: number; people: readonly PersonLine[]; skillId: string; need: PeopleView['needs'][string] | undefined }) {
+const Foot = memo(function Foot({ name, left, people, skillId, need }: { name: string; left: number; people: readonly PersonLine[]; skillId: string; need: PeopleView['needs'][string] | undefined }) {
   const at = [0, 0, 0, 0, 0];
   for (const p of people) { const level = p.cells[skillId]?.level ?? 0; if (level > 0) at[level - 1] = (at[level - 1] ?? 0) + 1; }
   const holders = at.reduce((a, b) => a + b, 0);
@@ -198,4 +218,4 @@ function Foot({ name, left, people, skillId, need }: { name: string; left: numbe
       <span aria-hidden className="flex h-[12px] items-end gap-px">{at.map((n, i) => <span key={i} className={clsx('w-[4px] rounded-t-[1px]', INK[i + 1])} style={{ height: n === 0 ? 1 : 2 + (n / most) * 10 }} />)}</span>
     </span>
   );
-}
+});
