@@ -45,8 +45,26 @@ await as('noor.amsel', async (shot, page) => {
   });
   await shot('line', '/bots/bot_chat', async () => { await page.locator('#line-c_w2').press('Enter'); });
   await shot('queues', '/queues?queue=queue_repairs');
-  await shot('people', '/people');
-  await shot('list', '/people', async () => { await page.getByRole('button', { name: 'As a list' }).click(); });
+  await shot('people', '/people?person=person_07');
+  await shot('duty', '/people/duty?profile=profile_front');
+  await shot('shifts', '/people/shifts');
+  await shot('import', '/people/import', async () => {
+    const lines = ['Name;E-mail;Team;Duty profile;Brass;Spanish', '"Wren ""Tarn"" Holloway";wren.tarn@brindlewood.example;Front desk;Front desk;4;', 'Odile Karrow;odile.karrow@brindlewood.example;;;5;', 'Marek Dolny;marek.dolny@brindlewood.example;Repairs bench;;;', 'Perrin Vole;perrin.vole@brindlewood.example;Back desk;Front desk;9;2', 'Sorrel Quaye;sorrel.quaye@brindlewood.example;Evening desk;Evening;;never'];
+    await page.locator('input[type=file]').setInputFiles({ name: 'november.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\r\n')) });
+    await page.getByRole('button', { name: 'all 5' }).waitFor();
+  });
+  await shot('roles', '/people/roles?role=supervisor&person=person_03');
+  await shot('history', '/history', async () => {
+    // Something to see: a block of levels, and somebody on another profile for now.
+    await page.evaluate(async () => {
+      const post = (act, body) => fetch(`/api/settings/${act}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+      await post('set-levels', { changes: ['person_06', 'person_07', 'person_08'].map((personId) => ({ personId, skillId: 'skill_keys', level: 3 })) });
+      await post('set-for-now', { personId: 'person_09', profileId: 'profile_front', until: '14:00' });
+    });
+    await page.reload();
+    await page.getByRole('button', { name: 'Undo all 3' }).first().click();
+    await page.getByText('taken back', { exact: true }).first().waitFor();
+  });
   // A picture of a quiet minute says little: wait for a few contacts, or take what there is after two minutes.
   await shot('floor', '/floor', async () => { await page.getByText(/^([4-9]|\d\d) waiting ·/).waitFor({ timeout: 120_000 }).catch(() => {}); });
   await shot('review', '/review');

@@ -20,6 +20,11 @@ export function need(actor: Actor, right: Right): void {
   if (!holds(actor, right)) throw new LaneError('not-allowed', `The role ${actor.roleName} may not ${RIGHT_WORDS[right]}.`);
 }
 
+/** Throws `not-allowed` unless the actor holds one of the rights. */
+export function needOne(actor: Actor, rights: readonly Right[]): void {
+  if (!rights.some((right) => holds(actor, right))) throw new LaneError('not-allowed', `The role ${actor.roleName} may not ${rights.map((r) => RIGHT_WORDS[r]).join(', or ')}.`);
+}
+
 /** For what belongs to everybody: the right is needed, and for all teams. */
 export function needEverywhere(actor: Actor, right: Right): void {
   need(actor, right);

@@ -15,9 +15,9 @@ import { activePeople, readPeople, readSkills } from '../data/people';
 import { readBots, scriptOf } from '../data/bots';
 import { readAllHours, readDoor, readDoors, readFields, readQueue, readQueues } from '../data/settings';
 import { lineNumber } from '../core/bots/model';
-import { reaches } from '../core/people/rights';
+import { LANE_RIGHTS, reaches } from '../core/people/rights';
 import { openAt } from '../core/hours/weekly';
-import { need, type Actor } from './actor';
+import { need, needOne, type Actor } from './actor';
 import { scopeOf } from './scope';
 import { masked, MASK } from './privatevalues';
 import type { Host } from './host';
@@ -93,7 +93,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
     },
 
     strip(actor: Actor): StripView {
-      need(actor, 'settings.view');
+      needOne(actor, LANE_RIGHTS);
       const now = host.clocks.floor();
       const hours = new Map(readAllHours(host.db).map((h) => [h.id, openAt(h, now).open]));
       const doors = readDoors(host.db);

@@ -33,6 +33,17 @@ const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => s
   import: { name: 'import', path: () => '/people/import', why: 'Its lines are undone one by one or as a batch.' },
 };
 
+/** Entries in order, those of one press together. */
+function presses(entries: readonly HistoryEntry[]): (readonly [HistoryEntry, ...HistoryEntry[]])[] {
+  const found: [HistoryEntry, ...HistoryEntry[]][] = [];
+  for (const e of entries) {
+    const last = found.at(-1);
+    if (last && e.batch !== null && last[0].batch === e.batch) last.push(e);
+    else found.push([e]);
+  }
+  return found;
+}
+
 /** Who changed what, and taking it back. */
 export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) {
   const kindName = (kind: string): string => kept[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
@@ -76,19 +87,22 @@ export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) 
         if (page.length <= PAGE || found.length > PAGE) break;
       }
       if (found.length > PAGE) { found.length = PAGE; next = found.at(-1)?.id ?? null; }
-      const batches = new Map<string, number>();
       return {
         next, thing: asked.thing ? (found[0]?.label ?? null) : null,
         kinds: historyKinds(host.db).map((kind) => ({ id: kind, name: kindName(kind) })).sort((a, b) => a.name.localeCompare(b.name)),
         people: historyPeople(host.db).flatMap((personId) => { const p = people.get(personId); return p ? [{ id: p.id, name: p.name }] : []; }),
-        lines: found.map((e): HistoryLine => {
-          const changes = changesOf(e, say);
-          if (e.batch && !batches.has(e.batch)) batches.set(e.batch, readBatch(host.db, e.batch).length);
-          const can = kept[e.kind] !== undefined;
+        lines: presses(found).map((press): HistoryLine => {
+          const [e] = press;
+          // Several things changed by one press are one line; each change then says whose it is.
+          const changes = press.flatMap((one) => changesOf(one, say).map((c) => (press.length > 1 ? { ...c, what: `${one.label} · ${c.what}` } : c)));
+          const all = e.batch ? readBatch(host.db, e.batch).length : 1;
+          const labels = [...new Set(press.map((one) => one.label || kindName(one.kind)))];
+          const can = press.some((one) => kept[one.kind] !== undefined);
           return {
-            id: e.id, realAt: e.realAt, who: people.get(e.personId)?.name ?? 'Somebody', kind: e.kind, kindName: kindName(e.kind), thing: e.label || kindName(e.kind), path: kept[e.kind]?.path(e.thingId) ?? SEEN_ONLY[e.kind]?.path(e.thingId) ?? null,
-            did: e.before === null ? 'added' : e.after === null ? 'removed' : 'changed', changes: changes.slice(0, 6), more: Math.max(0, changes.length - 6), batch: e.batch ? (batches.get(e.batch) ?? 1) : 1,
-            undone: wasUndone(e), canUndo: can && !wasUndone(e), whyNot: can ? null : (SEEN_ONLY[e.kind]?.why ?? null),
+            id: e.id, realAt: e.realAt, who: people.get(e.personId)?.name ?? 'Somebody', kind: e.kind, kindName: [...new Set(press.map((one) => kindName(one.kind)))].join(' and '),
+            thing: labels.length === 1 ? (labels[0] ?? '') : `${labels[0]} and ${labels.length - 1} more`, path: labels.length === 1 ? (kept[e.kind]?.path(e.thingId) ?? SEEN_ONLY[e.kind]?.path(e.thingId) ?? null) : null,
+            did: e.before === null ? 'added' : e.after === null ? 'removed' : 'changed', changes: changes.slice(0, 6), more: Math.max(0, changes.length - 6), batch: all,
+            undone: press.every(wasUndone), canUndo: can && !press.every(wasUndone), whyNot: can ? null : (SEEN_ONLY[e.kind]?.why ?? null),
           };
         }),
       };

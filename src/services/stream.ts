@@ -24,7 +24,9 @@ export const noticesFor = (services: Services, actor: Actor): StreamSource => (e
   const personId = personOf(event);
   const mine = personId === actor.personId || event.type === 'settings.changed' || (contactId !== null && services.desk.concerns(actor.personId, contactId));
   if (!mine && !holds(actor, 'floor.view')) return null;
-  const notice: Notice = { seq: event.seq, type: event.type, contactId, personId };
+  // Whoever sees some teams only hears that something happened, not to whom: what they may see of it they read.
+  const named = mine || actor.teams === 'all';
+  const notice: Notice = { seq: event.seq, type: event.type, contactId: named ? contactId : null, personId: named ? personId : null };
   return notice;
 };
 

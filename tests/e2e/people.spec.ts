@@ -162,6 +162,10 @@ test('a new person is invited, sets a password by the link in the mail, and work
   await expect(page.getByText('The invitation has not been accepted yet')).toBeVisible();
   await page.goto('/mailbox');
   const path = await page.getByRole('article').getByRole('link').getAttribute('href');
+  await page.goto('/people');
+  await page.getByLabel('Find a person').fill('linnea');
+  await page.getByRole('button', { name: 'Linnea Corby-Vale' }).click();
+  await expect(page.getByRole('button', { name: 'Withdraw it' })).toBeVisible();
   const hers = await window(browser, lane, null, path ?? '');
   await hers.getByLabel('Password').fill('short one');
   await hers.getByLabel('The same again').fill('short two');

@@ -18,6 +18,9 @@ export const RIGHT_WORDS = {
 export type Right = keyof typeof RIGHT_WORDS;
 export const RIGHTS = Object.keys(RIGHT_WORDS) as readonly Right[];
 
+/** Rights that open a stop of the lane: whoever holds one of them has the strip above their pages. */
+export const LANE_RIGHTS: readonly Right[] = ['settings.view', 'people.view', 'floor.view', 'review.view'];
+
 /** The teams a role's rights hold for: everybody, the teams its holder supervises, or these. */
 export type RoleTeams = 'all' | 'supervised' | readonly string[];
 export type Role = { readonly id: string; readonly name: string; readonly rights: readonly Right[]; readonly teams: RoleTeams };

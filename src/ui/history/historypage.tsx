@@ -53,7 +53,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
               <ol>{view.lines.map((l) => (
                 <li key={l.id} className="grid grid-cols-[150px_210px_minmax(0,1fr)_190px] gap-3 border-b border-rule py-2 text-small">
                   <div><span className="block">{asDayTime(l.realAt, zone)}</span><span className="block text-ink-2">{l.who}</span></div>
-                  <div className="min-w-0"><span className="block truncate font-medium">{l.path ? <Link href={l.path} className="hover:underline">{l.thing}</Link> : l.thing}</span><span className="block text-ink-2">{l.did === 'changed' ? l.kindName : `${l.kindName} ${l.did}`}{l.batch > 1 && ` · one of ${l.batch} in one press`}</span></div>
+                  <div className="min-w-0"><span className="block truncate font-medium">{l.path ? <Link href={l.path} className="hover:underline">{l.thing}</Link> : l.thing}</span><span className="block text-ink-2">{l.did === 'changed' ? l.kindName : `${l.kindName} ${l.did}`}{l.batch > 1 && ` · ${l.batch} in one press`}</span></div>
                   <ul className="min-w-0">{l.changes.map((c, i) => <li key={i} className="break-words"><span className="text-ink-2">{c.what}</span> {c.from === '–' ? c.to : c.to === '–' ? <s>{c.from}</s> : <>{c.from} <span aria-label="became">→</span> {c.to}</>}</li>)}{l.more > 0 && <li className="text-ink-2">and {l.more} more</li>}</ul>
                   <div className="text-right">{l.undone ? <Pill>taken back</Pill> : l.canUndo ? <Button small onClick={() => void undo(l, false)}>{l.batch > 1 ? `Undo all ${l.batch}` : 'Undo'}</Button> : <span className="text-tiny text-ink-3">{l.whyNot}</span>}</div>
                 </li>))}</ol>

@@ -4,7 +4,6 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { clsx } from 'clsx';
 import { useRef } from 'react';
 import { CHANNELS } from '@/core/channels';
-import { profileIdAt } from '@/core/people/duty';
 import { withOverrides } from '@/core/people/load';
 import type { PeopleView, PersonLine, StandingLine } from '@/services/people';
 import { ChannelMark } from '../kit/channelmark';
@@ -35,7 +34,7 @@ export function PeopleList({ view, standings, people, chosen, onChoose, picked, 
             const p = people[index];
             if (!p) return null;
             const day = standings.get(p.id);
-            const profile = view.profiles.find((x) => x.id === profileIdAt(p, p.forNow ? p.forNow.until - 1 : 0));
+            const profile = view.profiles.find((x) => x.id === (p.forNow?.profileId ?? p.dutyProfileId));
             const load = profile && withOverrides(profile.load, p.most);
             return (
               <div key={p.id} role="row" aria-rowindex={index + 2} className={clsx(COLUMNS, 'absolute inset-x-0 border-b border-rule', chosen === p.id ? 'bg-chosen' : 'hover:bg-sunk/40')} style={{ top: start, height: 36 }}>

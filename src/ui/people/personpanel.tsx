@@ -5,7 +5,6 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
-import { profileIdAt } from '@/core/people/duty';
 import { FULL, withOverrides } from '@/core/people/load';
 import type { Condition } from '@/core/people/readiness';
 import type { PeopleView, PersonLine, PersonView, StandingLine } from '@/services/people';
@@ -81,7 +80,8 @@ const BLOCK: Readonly<Record<Channel, string>> = { voice: 'bg-mark-voice', chat:
 
 function Now({ view, person, standing, onEdit, onPart }: { view: PeopleView; person: PersonLine; standing: StandingLine | null; onEdit: () => void; onPart: (part: 'levels' | 'reach') => void }) {
   const { data } = useLive<PersonView>(`/api/read/person?id=${person.id}`, ['settings.changed', 'person.duty', 'person.reach']);
-  const profile = view.profiles.find((p) => p.id === profileIdAt(person, person.forNow ? person.forNow.until - 1 : 0));
+  const profile = view.profiles.find((p) => p.id === (person.forNow?.profileId ?? person.dutyProfileId));
+  const pending = data?.invitation && data.invitation.endedHow === null ? data.invitation : null;
   return (
     <>
       <h3 className="text-small">Can a contact reach them? {data && <span className={clsx('font-body font-semibold', data.ready ? 'text-moss' : 'text-clay')}>{data.ready ? 'yes' : 'no'}</span>}</h3>
@@ -92,6 +92,7 @@ function Now({ view, person, standing, onEdit, onPart }: { view: PeopleView; per
             <span className="min-w-0 flex-1">{c.says}{c.fix && <> <FixLink condition={c} person={person} onEdit={onEdit} onPart={onPart} /></>}</span>
           </li>))}</ul>
       )}
+      {pending && person.mayChange && <p className="-mt-2 mb-3 text-tiny text-ink-2">Invited {asDayTime(pending.sentAt, data?.zone ?? 'UTC')}; the link works until {asDayTime(pending.until, data?.zone ?? 'UTC')}. <button type="button" className="underline" onClick={() => void setting('withdraw-invitations', { personIds: [person.id] }).then(() => toast.success('The link does not work any more.'), (error: unknown) => toast.error(sentence(error)))}>Withdraw it</button></p>}
       <h3 className="text-small">Load right now <span className="font-body font-normal text-ink-2">{standing?.used ?? 0} of {FULL}</span></h3>
       <div className="mt-1 h-4 overflow-hidden rounded bg-sunk" role="img" aria-label={`Load ${standing?.used ?? 0} of 100`}><span className="flex h-full gap-0.5">{(standing?.held ?? []).filter((h) => !h.resting).map((h, i) => <span key={i} className={BLOCK[h.channel]} style={{ width: `${h.cost}%` }} />)}</span></div>
       <p className="mb-3 text-tiny text-ink-2">{heldWords(standing)}</p>
