@@ -62,7 +62,7 @@ export type PeopleView = {
   readonly people: readonly PersonLine[]; readonly teams: readonly (Team & { mayChange: boolean })[]; readonly sites: readonly { id: string; name: string; zone: string }[]; readonly skills: readonly Skill[];
   readonly sets: readonly { id: string; name: string }[]; readonly profiles: readonly DutyProfileRecord[]; readonly roles: readonly { id: string; name: string; mayGive: boolean }[];
   readonly queues: readonly { id: string; name: string; channels: readonly Channel[]; needs: readonly { skillId: string; atLeast: Level }[] }[]; readonly needs: Readonly<Record<string, SkillNeed>>; readonly filters: readonly KeptFilter[];
-  readonly mayAdd: boolean; readonly mayChangeAll: boolean; readonly maySeeHistory: boolean; readonly awayReasons: readonly string[];
+  /** Whether everybody is in it, so that counts may be set against what the whole company needed. */ readonly everybody: boolean; readonly mayAdd: boolean; readonly mayChangeAll: boolean; readonly maySeeHistory: boolean; readonly awayReasons: readonly string[];
 };
 export type PersonView = {
   readonly id: string; readonly conditions: readonly Condition[]; readonly ready: boolean; readonly openContacts: number;
@@ -222,7 +222,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
         sites: SITES.all(host.db).map((s) => ({ id: s.id, name: s.name, zone: s.zone })), skills: readSkills(host.db), sets: sets.map((s) => ({ id: s.id, name: s.name })),
         profiles: readProfiles(host.db), roles: roles.map((r) => ({ id: r.id, name: r.name, mayGive: r.id === 'agent' || (actor.rights.includes('roles.change') && mayGive(actor, r)) })), queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels, needs: q.needs })),
         needs: demand.skillNeeds(), filters: KEPT_FILTERS.all(host.db).filter((f) => f.ownerId === actor.personId).map((f) => ({ id: f.id, name: f.name, filter: f.filter })),
-        mayAdd: actor.rights.includes('people.change'), mayChangeAll: actor.rights.includes('people.change') && actor.teams === 'all', maySeeHistory: actor.rights.includes('history.view'), awayReasons: AWAY_REASONS.all(host.db).map((r) => r.name),
+        everybody: actor.teams === 'all', mayAdd: actor.rights.includes('people.change'), mayChangeAll: actor.rights.includes('people.change') && actor.teams === 'all', maySeeHistory: actor.rights.includes('history.view'), awayReasons: AWAY_REASONS.all(host.db).map((r) => r.name),
       };
     },
 

@@ -100,6 +100,7 @@ export function ImportPage({ skills, mayExport }: { skills: readonly { id: strin
               <div className="mt-1 grid max-h-40 grid-cols-3 gap-x-4 gap-y-1 overflow-y-auto xl:grid-cols-5">{view.header.map((h, i) => <label key={i} className="flex items-center gap-1.5 text-small"><span className="w-24 truncate" title={h}>{h || `column ${i + 1}`}</span>
                 <select aria-label={`${h || `column ${i + 1}`} is`} disabled={working} value={keyOf(view.targets[i] ?? null)} onChange={(e) => void plan(view.targets.map((t, j) => (j === i ? targetOf(e.target.value) : keyOf(t) === e.target.value ? null : t)), edits)} className="min-w-0 flex-1 rounded-control border border-rule-strong bg-sheet px-1 py-0.5"><option value="none">not read</option>{IMPORT_FIELD_IDS.map((f) => <option key={f} value={`field ${f}`}>{IMPORT_FIELDS[f].label}</option>)}{skills.map((s) => <option key={s.id} value={`skill ${s.id}`}>{s.name}</option>)}</select></label>)}</div></details>
           )}
+          {view?.state === 'planned' && columns.length === 0 && <p role="status" className="mt-2 rounded-control bg-brass-wash px-3 py-1.5 text-small text-brass-ink">No column was recognised. Say above which column holds what, or check that this is the right file.</p>}
           {view?.state === 'planned' && view.counts && (
             <>
               <div className="mt-2 flex flex-wrap items-center gap-2" role="group" aria-label="Lines by what they would do">
@@ -108,7 +109,7 @@ export function ImportPage({ skills, mayExport }: { skills: readonly { id: strin
                 <span className="ml-auto flex items-center gap-3"><Check label="Invite new people by mail" checked={invite} onChange={(e) => setInvite(e.target.checked)} /><Button onClick={() => void act('import-cancel')}>Cancel</Button><Button kind="primary" disabled={accepted === 0} onClick={() => void act('import-apply')}>{accepted === 0 ? 'Nothing to keep' : `Keep ${accepted} ${accepted === 1 ? 'line' : 'lines'}${view.counts.refused > 0 ? `, leave ${view.counts.refused} out` : ''}`}</Button></span>
               </div>
               <div className="mt-2 min-h-0 flex-1 overflow-auto rounded-control border border-rule" tabIndex={0} role="region" aria-label="Lines of the file">
-                <table className="w-full text-small"><thead className="sticky top-0 z-10 bg-sheet text-left text-tiny text-ink-2"><tr><th className="px-2 py-1.5 font-medium">Row</th><th className="font-medium">Would be</th><th className="font-medium">Person</th><th className="font-medium">What changes, or why not</th></tr></thead>
+                <table className="w-full text-small"><thead className="sticky top-0 z-10 bg-sheet text-left text-tiny text-ink-2"><tr><th className="w-12 px-2 py-1.5 text-right font-medium">Row</th><th className="w-24 font-medium">Would be</th><th className="w-60 font-medium">Person</th><th className="font-medium">What changes, or why not</th></tr></thead>
                   <tbody>{view.lines.map((l) => <Line key={l.row} line={l} header={view.header} targets={view.targets} onMend={(e) => void plan(view.targets, [...edits.filter((x) => x.row !== e.row || x.column !== e.column), e])} />)}</tbody></table>
                 {view.lines.length === 0 && <p className="p-4 text-center text-ink-2">No line of this kind.</p>}
               </div>

@@ -112,6 +112,8 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
   };
   if (ordered.length === 0) return <p className="py-10 text-center text-ink-2">Nobody matches. Clear the filter to see everybody.</p>;
   const drawn = columns.getVirtualItems();
+  // What was needed is the whole company's: it says nothing beside some of its people.
+  const whole = view.everybody && people.length === view.people.filter((p) => p.active).length;
   const columnsKey = drawn.map((c) => c.index).join(',');
   const width = LEFT + skills.length * COLUMN + 60;
   return (
@@ -152,8 +154,8 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
         })}
         <div aria-hidden style={{ height: lines.length * ROW }} />
         <div role="row" aria-rowindex={lines.length + 2} className="sticky bottom-0 z-20 border-t border-rule-strong bg-sheet" style={{ height: FOOT, width }}>
-          <div role="rowheader" className="sticky left-0 z-10 flex h-full flex-col justify-center bg-sheet px-2 text-small text-ink-2" style={{ width: LEFT }}><span>Hold it / busiest hour needs</span><span className="text-tiny text-ink-3">of those shown; bars are levels 1 to 5</span></div>
-          {drawn.map(({ index }) => { const skill = skills[index]; return skill && <Foot key={skill.id} name={skill.name} left={x(index)} people={ordered} skillId={skill.id} need={view.needs[skill.id]} />; })}
+          <div role="rowheader" className="sticky left-0 z-10 flex h-full flex-col justify-center bg-sheet px-2 text-small text-ink-2" style={{ width: LEFT }}><span>{whole ? 'Hold it / busiest hour needed' : 'Hold it'}</span><span className="text-tiny text-ink-3">{whole ? '' : 'of those shown; '}bars are levels 1 to 5</span></div>
+          {drawn.map(({ index }) => { const skill = skills[index]; return skill && <Foot key={skill.id} name={skill.name} left={x(index)} people={ordered} skillId={skill.id} need={whole ? view.needs[skill.id] : undefined} />; })}
         </div>
       </div>
     </div>
@@ -211,7 +213,7 @@ const Foot = memo(function Foot({ name, left, people, skillId, need }: { name: s
   for (const p of people) { const level = p.cells[skillId]?.level ?? 0; if (level > 0) at[level - 1] = (at[level - 1] ?? 0) + 1; }
   const holders = at.reduce((a, b) => a + b, 0);
   const most = Math.max(1, ...at);
-  const when = need ? `; the busiest hour (${DAYS[need.day]} ${String(need.hour).padStart(2, '0')}:00) needed ${need.people}` : '; nothing asked for it yet';
+  const when = need ? `; the busiest hour (${DAYS[need.day]} ${String(need.hour).padStart(2, '0')}:00) needed ${need.people}` : '';
   return (
     <span role="gridcell" title={`${name}: ${holders} hold it (${at.map((n, i) => `${n} at ${i + 1}`).join(', ')})${when}`} className="absolute top-0 flex h-full flex-col items-center justify-center gap-0.5" style={{ left, width: COLUMN }}>
       <span className="text-small"><b className={need && holders < need.people ? 'text-clay' : 'text-moss'}>{holders}</b>{need && <span className="text-ink-2">/{need.people}</span>}</span>
