@@ -34,3 +34,12 @@ export function recordChange(tx: Tx, actor: Actor, kind: string, thingId: string
  * part that `like` has), null where it is not; `restore` puts a version back after checking the actor's right.
  */
 export type Kept = { readonly name: string; readonly read: (db: Db, id: string, like: unknown) => unknown; readonly restore: (tx: Tx, actor: Actor, id: string, value: unknown) => void; readonly path: (id: string) => string };
+
+/** Takes a kept thing away: `drop` may refuse; what was there goes into history. Throws `not-found` when it is gone already. */
+export function removeKept(tx: Tx, actor: Actor, kept: Readonly<Record<string, Kept>>, kind: string, id: string, drop: () => void): { id: string } {
+  const before = kept[kind]?.read(tx.db, id, null) ?? null;
+  if (before === null) throw new LaneError('not-found', 'It is not there any more.');
+  drop();
+  recordChange(tx, actor, kind, id, before, null);
+  return { id };
+}

@@ -8,7 +8,7 @@ import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../data/duty';
 import { readPeople, readSkills, readTeams, type Person } from '../data/people';
 import { readRoles } from '../data/roles';
 import { need, needEverywhere, sees, type Actor } from './actor';
-import { recordChange, sameRevision, type Kept } from './change';
+import { recordChange, removeKept, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
 import { levelsNow, teamIdsOf } from './peoplebook';
 import { exactly, id, localisedSchema, oneOf, requiredText, whole } from './schemas';
@@ -162,13 +162,7 @@ export function createDeskProfiles(host: Host) {
     remove(actor: Actor, input: unknown): { id: string } {
       needEverywhere(actor, 'people.change');
       const asked = parse(removeSchema, input);
-      return host.transact((tx) => {
-        const before = kept[asked.kind]?.read(tx.db, asked.id, null) ?? null;
-        if (before === null) throw new LaneError('not-found', 'It is not there any more.');
-        drop(tx, asked.kind, asked.id);
-        recordChange(tx, actor, asked.kind, asked.id, before, null);
-        return { id: asked.id };
-      });
+      return host.transact((tx) => removeKept(tx, actor, kept, asked.kind, asked.id, () => drop(tx, asked.kind, asked.id)));
     },
   };
 }

@@ -9,7 +9,7 @@ import { AWAY_REASONS } from '../data/duty';
 import { readPeople, readPerson, readProfile, readProfiles, removeProfile, writeProfile, type DutyProfileRecord } from '../data/people';
 import { readQueue, readQueues } from '../data/settings';
 import { need, needEverywhere, needSight, sees, type Actor } from './actor';
-import { recordChange, sameRevision, type Kept } from './change';
+import { recordChange, removeKept, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
 import type { LiveFloor } from './livefloor';
 import { levelsNow } from './peoplebook';
@@ -130,13 +130,7 @@ export function createDuty(host: Host, floor: LiveFloor) {
     removeProfile(actor: Actor, input: unknown): { id: string } {
       needEverywhere(actor, 'people.change');
       const asked = parse(idSchema, input);
-      return host.transact((tx) => {
-        const before = readProfile(tx.db, asked.id);
-        if (!before) throw new LaneError('not-found', 'This duty profile is not there any more.');
-        drop(tx, asked.id);
-        recordChange(tx, actor, 'duty-profile', asked.id, body(before), null);
-        return { id: asked.id };
-      });
+      return host.transact((tx) => removeKept(tx, actor, kept, 'duty-profile', asked.id, () => drop(tx, asked.id)));
     },
     /** What somebody with nothing open would take of a situation: the router's own answer, for a profile not yet kept. */
     preview(actor: Actor, input: unknown): { taken: Taken[]; left: LeftWaiting[] } {

@@ -5,7 +5,7 @@ import { readPeople, readPerson, readTeams, settingsOfPerson, writePerson } from
 import { COPIED_ROLES, peopleWithRole, readRoles, standingOfPerson } from '../data/roles';
 import { readQueues } from '../data/settings';
 import { actorOf, need, needSight, type Actor } from './actor';
-import { recordChange, sameRevision, type Kept } from './change';
+import { recordChange, removeKept, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
 import { scopeOf } from './scope';
 import { exactly, id, oneOf, requiredText, whole } from './schemas';
@@ -102,9 +102,7 @@ export function createRoles(host: Host) {
         const before = COPIED_ROLES.one(tx.db, asked.id);
         if (!before) throw new LaneError('not-found', 'This role is not there any more.');
         if (!mayGive(actor, before)) throw new LaneError('not-allowed', 'This role holds more than you do.');
-        drop(tx, asked.id);
-        recordChange(tx, actor, 'role', asked.id, bare(before), null);
-        return { id: asked.id };
+        return removeKept(tx, actor, kept, 'role', asked.id, () => drop(tx, asked.id));
       });
     },
     /** The owner makes somebody else owner and becomes a lead. So there is always one, and always somebody who manages roles. */

@@ -7,7 +7,7 @@ import {
 } from '../data/people';
 import { readQueues } from '../data/settings';
 import { need, needEverywhere, sees, type Actor } from './actor';
-import { recordChange, sameRevision, type Kept } from './change';
+import { recordChange, removeKept, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
 import type { LiveFloor } from './livefloor';
 import { exactly, id, oneOf, requiredText, text, whole } from './schemas';
@@ -214,12 +214,9 @@ export function createTeams(host: Host, floor: LiveFloor) {
       needEverywhere(actor, 'people.change');
       const asked = parse(removeSchema, input);
       return host.transact((tx) => {
-        const before = kept[asked.kind]?.read(tx.db, asked.id, null) ?? null;
-        if (before === null) throw new LaneError('not-found', 'It is not there any more.');
-        drop(tx, asked.kind, asked.id);
-        recordChange(tx, actor, asked.kind, asked.id, before, null);
+        const removed = removeKept(tx, actor, kept, asked.kind, asked.id, () => drop(tx, asked.kind, asked.id));
         refresh(tx);
-        return { id: asked.id };
+        return removed;
       });
     },
   };

@@ -28,6 +28,9 @@ test('forty people from a messy file: bad lines are named, one is mended, the re
   await expect(page.getByRole('button', { name: 'Nothing to keep' })).toBeDisabled();
   await page.goto('/mailbox');
   await expect(page.getByRole('button', { name: /wren\.worse@brindlewood\.example/ })).toBeVisible();
+  // What was acknowledged is there after a power cut.
+  await lane.kill();
+  await lane.start();
   await page.goto('/people');
   await expect(page.getByText('101 people · 14 skills')).toBeVisible();
 });

@@ -1,4 +1,4 @@
-import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { IncomingMessage } from 'node:http';
@@ -8,6 +8,8 @@ import { createAgenda } from '../../demo/agenda';
 import { upcast } from '../../src/core/events';
 import { openDatabase } from '../../src/data/database';
 import { replayAll } from '../../src/data/events';
+import { searchHistory, writeHistory } from '../../src/data/history';
+import { ownLevelsOf, readPeople, readProfile, SITES } from '../../src/data/people';
 import { isCrossSite } from '../../src/server/guard';
 import { makeWorld, MIGRATIONS, MORNING } from '../helpers/world';
 
@@ -107,4 +109,44 @@ describe('who may post', () => {
 
 describe('the lock file', () => {
   it('names no registry', () => expect(readFileSync('package-lock.json', 'utf8')).not.toMatch(/"resolved"/));
+});
+
+describe('a workspace from before', () => {
+  it('keeps its people, their roles and levels when the newer steps run', () => {
+    const at = folder();
+    const first = mkdtempSync(join(tmpdir(), 'lane-steps-'));
+    copyFileSync(join(MIGRATIONS, '001-ground.sql'), join(first, '001-ground.sql'));
+    const old = openDatabase(at, first);
+    old.db.exec(`INSERT INTO teams VALUES ('t', 'T', 'UTC', 0); INSERT INTO skills VALUES ('s', 'S', 'task', 0); INSERT INTO duty_profiles VALUES ('d', 'D', '{"rows":[],"load":{},"acceptSeconds":20}', 1);
+      INSERT INTO people (id, name, shown_name, email, team_id, role, duty_profile_id, revision) VALUES ('p', 'P', 'P', 'p@x.example', 't', 'owner', 'd', 1), ('q', 'Q', 'Q', 'q@x.example', 't', 'agent', 'd', 1);
+      INSERT INTO person_skills VALUES ('p', 's', 4); INSERT INTO team_supervisors VALUES ('t', 'p'); INSERT INTO history (real_at, person_id, kind, thing_id) VALUES (1, 'p', 'queue', 'x');`);
+    old.close();
+    const { db, close } = openDatabase(at, MIGRATIONS);
+    expect(readPeople(db).map((p) => [p.id, p.roleId, p.alsoTeamIds, p.forNow])).toEqual([['p', 'owner', [], null], ['q', 'agent', [], null]]);
+    expect(ownLevelsOf(db, 'p')).toEqual(new Map([['s', { level: 4, until: null, note: '' }]]));
+    expect(readProfile(db, 'd')).toMatchObject({ autoAccept: false, restSeconds: null });
+    expect(searchHistory(db, {}, 9)).toMatchObject([{ kind: 'queue', label: '', batch: null }]);
+    expect(() => db.exec("UPDATE people SET role_id = 'owner' WHERE id = 'q'")).toThrow(/UNIQUE/);
+    close();
+  });
+});
+
+describe('documents and history', () => {
+  it('a document keeps its place and raises its revision; a new one stands last', () => {
+    const { db, close } = openDatabase(folder(), MIGRATIONS);
+    SITES.write(db, 'b', 'B', { zone: 'UTC', address: '' });
+    SITES.write(db, 'a', 'A', { zone: 'UTC', address: '' });
+    SITES.write(db, 'b', 'B2', { zone: 'UTC', address: 'moved' });
+    expect(SITES.all(db).map((d) => [d.id, d.name, d.revision])).toEqual([['b', 'B2', 2], ['a', 'A', 1]]);
+    close();
+  });
+  it('a search takes percent signs and underscores as they are, and pages backwards', () => {
+    const { db, close } = openDatabase(folder(), MIGRATIONS);
+    for (const label of ['100% sure', '100 sure', 'a_b', 'axb']) writeHistory(db, { realAt: 1, personId: 'p', kind: 'person', thingId: label, label, batch: null, before: null, after: null });
+    expect(searchHistory(db, { text: '100%' }, 9).map((e) => e.label)).toEqual(['100% sure']);
+    expect(searchHistory(db, { text: 'a_b' }, 9).map((e) => e.label)).toEqual(['a_b']);
+    const page = searchHistory(db, {}, 2);
+    expect(searchHistory(db, { before: page[1]?.id ?? 0 }, 2).map((e) => e.label)).toEqual(['100 sure', '100% sure']);
+    close();
+  });
 });

@@ -1,0 +1,152 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { readPerson, readProfile, settingsOfPerson, writeSupervisors } from '../../src/data/people';
+import type { Services } from '../../src/services';
+import type { Actor } from '../../src/services/actor';
+import { noticesFor } from '../../src/services/stream';
+import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
+
+let w: World;
+let s: Services;
+beforeEach(() => { w = makeWorld(); s = w.services; });
+afterEach(() => w.close());
+
+const lead = () => w.actor('Noor Amsel');
+const bertil = () => w.actor('Bertil Achterberg');
+const tamsin = () => w.actor('Tamsin Orrel');
+const odile = () => w.actor('Odile Karrow');
+const ready = (who: Actor) => s.desk.act(who, { act: 'duty', duty: 'ready' }, null);
+const chat = (from: string, wants = ['a new hire', 'trumpet']) => {
+  const begun = s.channel.start({ door: 'door_web', from, name: 'Ida Lindqvarn' }, null);
+  for (const text of wants) s.channel.say(begun.contact, begun.token, { text }, null);
+  return begun;
+};
+/** Takes what is offered, talks for so many seconds and files it. */
+function handle(who: Actor, seconds: number): void {
+  const { legId } = s.desk.act(who, { act: 'accept', offerId: s.desk.view(who, 0).offer?.offerId }, null);
+  for (let left = seconds; left > 0; left -= 30) { s.desk.beat(who); w.pass(Math.min(30, left)); s.desk.act(who, { act: 'say', legId, text: 'One moment.' }, null); }
+  s.desk.act(who, { act: 'file', legId, code: 'HIRE' }, null);
+}
+const withPerson = (name: string, change: object) => {
+  const person = readPerson(w.db, w.actor(name).personId);
+  if (!person) throw new Error(`nobody called ${name}`);
+  const { active: _active, ...settings } = settingsOfPerson(person);
+  s.people.save(lead(), { ...settings, revision: person.revision, ...change });
+};
+
+describe('what the busiest hour needed', () => {
+  it('is worked out from what people did, by skill and by half-hour', () => {
+    expect(s.people.view(lead()).needs).toEqual({});
+    ready(tamsin());
+    for (let i = 0; i < 4; i++) { chat(`guest-${i}`); handle(tamsin(), 600); }
+    w.at(MORNING + 2 * 3_600_000);
+    // Four chats of ten minutes, each a quarter of a person, from 10:20: 1,000 s of a person in all, 0.17 of one in the hour from 10.
+    expect(s.people.view(lead()).needs.skill_newhire).toEqual({ people: 1, day: 2, hour: 10 });
+    const shifts = s.shifts.view(lead(), {});
+    expect(shifts.needed.map((n, i) => [i, n]).filter(([, n]) => n).map(([i]) => i)).toEqual([68, 69]);
+    expect(shifts.weeksOfHistory).toBe(1);
+    expect(s.shifts.view(bertil(), {}).needed).toEqual([]);
+  });
+  it('coverage counts people on shift, a team’s week for whoever has none of their own', () => {
+    const before = s.shifts.view(lead(), { team: 'team_evening' }).planned;
+    s.shifts.remove(lead(), { ownerId: 'person_60' });
+    const without = s.shifts.view(lead(), { team: 'team_evening' });
+    s.shifts.save(lead(), { ownerId: 'team_evening', revision: 0, weekly: [{ day: 7, from: '10:00', to: '12:00' }], exceptions: [] });
+    const after = s.shifts.view(lead(), { team: 'team_evening' });
+    expect(without.planned.reduce((a, b) => a + b)).toBeLessThan(before.reduce((a, b) => a + b));
+    expect(after.planned.slice(6 * 48).filter((n) => n > 0)).toEqual([1, 1, 1, 1]);
+    expect(after.lines.find((l) => l.ownerId === 'person_60')).toMatchObject({ from: 'team' });
+  });
+});
+
+describe('at the Desk', () => {
+  it('away reasons are the lead’s list', () => {
+    s.duty.saveReasons(lead(), { reasons: [{ id: null, name: 'Tea', paid: true, minutes: 10 }] });
+    ready(tamsin());
+    expect(codeOf(() => s.desk.act(tamsin(), { act: 'duty', duty: 'away', reason: 'Lunch' }, null))).toBe('not-valid');
+    s.desk.act(tamsin(), { act: 'duty', duty: 'away' }, null);
+    expect(s.desk.view(tamsin(), 0)).toMatchObject({ duty: 'away', reason: 'Tea', reasons: [{ name: 'Tea', minutes: 10 }] });
+  });
+  it('shows the lists of its profile, and the summary only while the helper is on for the workspace', () => {
+    ready(tamsin());
+    chat('guest-1');
+    handle(tamsin(), 30);
+    expect(s.desk.view(tamsin(), 0)).toMatchObject({ layout: { name: 'Everyday Desk' }, today: [{ customer: 'Ida Lindqvarn', outcome: 'HIRE' }], team: [] });
+    chat('guest-2');
+    s.desk.act(tamsin(), { act: 'accept', offerId: s.desk.view(tamsin(), 0).offer?.offerId }, null);
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.summary).toContain('Reason: a new hire');
+    s.deskProfiles.saveRules(lead(), { revision: 1, helpers: ['suggest'], rules: s.deskProfiles.view(lead()).rules });
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.summary).toBeNull();
+  });
+  it('a rule with an exception gives the next profile, and the page says by which rule', () => {
+    const rules = s.deskProfiles.view(lead()).rules.map((r, i) => (i === 0 ? { ...r, exceptIds: [odile().personId] } : r));
+    s.deskProfiles.saveRules(lead(), { revision: 1, helpers: [], rules: rules.slice(0, 1).concat({ who: { by: 'everyone' }, exceptIds: [], profileId: 'desk_calm' }) });
+    expect(s.deskProfiles.view(lead()).people.find((p) => p.id === odile().personId)).toMatchObject({ rule: 1, profile: 'Calm Desk for newcomers' });
+    expect(s.desk.view(odile(), 0).layout.panels.talking).toEqual(['known', 'replies']);
+  });
+});
+
+describe('whose people', () => {
+  it('somebody in two teams is seen by both supervisors and changed by that of the home team', () => {
+    writeSupervisors(w.db, 'team_strings', [odile().personId]);
+    withPerson('Odile Karrow', { roleId: 'supervisor' });
+    const ines = w.actor('Ines Vall').personId;
+    const level = { changes: [{ personId: ines, skillId: 'skill_pl', level: 1 }] };
+    expect(s.people.person(odile(), ines).id).toBe(ines);
+    expect(codeOf(() => s.people.setLevels(odile(), level))).toBe('not-allowed');
+    expect(codeOf(() => s.people.setLevels(bertil(), level))).toBe('none');
+  });
+  it('the stream tells a supervisor that something happened, and to whom only when it is theirs', () => {
+    const hear = noticesFor(s, bertil());
+    const event = { type: 'person.duty', personId: odile().personId, duty: 'ready', reason: null, seq: 1, v: 1, floorAt: 0, realAt: 0 } as const;
+    expect(hear(event)).toEqual({ seq: 1, type: 'person.duty', contactId: null, personId: null });
+    expect(noticesFor(s, lead())(event)).toMatchObject({ personId: odile().personId });
+    expect(noticesFor(s, tamsin())(event)).toBeNull();
+  });
+  it('figures of a supervisor are those of their people and queues', () => {
+    ready(odile());
+    chat('guest-1', ['a repair', '204816', 'the bridge snapped']);
+    handle(odile(), 60);
+    const front = readProfile(w.db, 'profile_front');
+    s.duty.saveProfile(lead(), { ...front, rows: front?.rows.filter((r) => r.queueId !== 'queue_repairs') });
+    const day = { from: '2026-11-17', to: '2026-11-17' };
+    const handled = (who: Actor) => s.review.view(who, day).figures.find((f) => f.id === 'handled')?.value;
+    expect([handled(lead()), handled(bertil())]).toEqual([1, 0]);
+    expect(s.review.view(bertil(), day).people).toEqual([]);
+  });
+  it('a kept filter is one person’s own', () => {
+    const { id } = s.people.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '4' } });
+    expect(s.people.view(lead()).filters).toMatchObject([{ name: 'Good French' }]);
+    expect(s.people.view(bertil()).filters).toEqual([]);
+    expect(codeOf(() => s.people.dropFilter(bertil(), { id }))).toBe('not-found');
+    s.people.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '5' } });
+    expect(s.people.view(lead()).filters).toMatchObject([{ filter: { level: '5' } }]);
+  });
+  it('what one person can see and do follows role, teams and profiles', () => {
+    expect(s.roles.access(lead(), bertil().personId)).toMatchObject({ role: 'supervisor', teams: ['Front desk'], people: 20, of: 64, queues: ['New hire', 'Repairs', 'Billing', 'Deliveries', 'Español'] });
+    expect(s.roles.access(lead(), tamsin().personId)).toMatchObject({ can: ['work with contacts at the Desk'], people: 0, queues: [] });
+    expect(s.roles.access(lead(), lead().personId)).toMatchObject({ teams: 'all', queues: 'all', people: 64 });
+  });
+});
+
+describe('duty profiles', () => {
+  it('one that somebody is on for now is not removed, and a preview asks for the person’s own skills', () => {
+    const texts = readProfile(w.db, 'profile_texts');
+    const { id } = s.duty.saveProfile(lead(), { ...texts, id: null, revision: 0, name: 'Spare' });
+    s.people.setForNow(lead(), { personId: odile().personId, profileId: id, until: '18:00' });
+    expect(codeOf(() => s.duty.removeProfile(lead(), { id }))).toBe('not-now');
+    s.people.setForNow(lead(), { personId: odile().personId, profileId: null });
+    expect(codeOf(() => s.duty.removeProfile(lead(), { id }))).toBe('none');
+    const ask = (personId: string | null) => s.duty.preview(lead(), { rows: texts?.rows, load: texts?.load, personId, lines: [{ queueId: 'queue_billing', channel: 'chat', count: 2, waitedSeconds: 40 }] });
+    expect(ask(null).taken).toHaveLength(2);
+    expect(ask(odile().personId)).toMatchObject({ taken: [], left: [{ count: 2, why: 'skill' }] });
+  });
+  it('a changed profile counts for the next contact of everybody on it', () => {
+    ready(tamsin());
+    const front = readProfile(w.db, 'profile_front');
+    s.duty.saveProfile(lead(), { ...front, rows: [] });
+    chat('guest-1');
+    expect(s.desk.view(tamsin(), 0).offer).toBeNull();
+    s.duty.saveProfile(lead(), { ...front, revision: (front?.revision ?? 0) + 1 });
+    expect(s.desk.view(tamsin(), 0).offer?.queue).toBe('New hire');
+  });
+});
