@@ -6,7 +6,8 @@ import { need, needSight, needTeam, type Actor } from './actor';
 import { announce, noteChange } from './change';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
-import { ownLevelValue, type People } from './people';
+import { ownLevelValue, type LevelsService } from './levels';
+import type { People } from './people';
 import { exactly, id } from './schemas';
 import { parse } from './validate';
 
@@ -18,7 +19,7 @@ const bulkSchema = exactly(object({
 export type BulkResult = { readonly changes: readonly { personId: string; name: string; what: string; from: string; to: string }[]; readonly unchanged: number; readonly refused: readonly { name: string; why: string }[]; readonly applied: boolean };
 
 /** One thing set for many people: shown first, then done in one press that one undo takes back. */
-export function createBulk(host: Host, floor: LiveFloor, people: People) {
+export function createBulk(host: Host, floor: LiveFloor, people: People, levels: LevelsService) {
   return {
     run(actor: Actor, input: unknown): BulkResult {
       need(actor, 'people.change');
@@ -57,14 +58,14 @@ export function createBulk(host: Host, floor: LiveFloor, people: People) {
         }
         if (apply && todo.length > 0) {
           const batch = tx.ids('batch');
-          for (const { person, after, plain, level } of todo) {
+          for (const { person, after, plain, level: levelled } of todo) {
             if (plain) {
               if (person.active && !after.active) people.switchOff(tx, actor, person, 'finish');
               const leaving = readPerson(tx.db, person.id)?.leaving ?? false;
               writePerson(tx.db, leaving ? { ...after, active: true } : after);
               noteChange(tx, actor, 'person', person.id, settingsOfPerson(person), leaving ? { ...after, active: true } : after, { batch });
             }
-            if (level && set.level) people.writeLevels(tx, actor, [{ personId: person.id, skillId: set.level.skillId, level: set.level.level }], batch);
+            if (levelled && set.level) levels.writeLevels(tx, actor, [{ personId: person.id, skillId: set.level.skillId, level: set.level.level }], batch);
           }
           announce(tx, 'bulk', batch);
           floor.refreshPeople(tx, todo.map((t) => t.person.id));

@@ -1,70 +1,9 @@
 import { LaneError } from '../core/errors';
-import { keepOutside } from '../data/outside';
-import { createStandInPost } from '../standins/post';
 import type { Actor } from './actor';
-import { createBots } from './bots';
-import { createBulk } from './bulk';
-import { createChannel } from './channel';
-import { createConversations } from './conversations';
-import { createDemand } from './demand';
-import { createDesk } from './desk';
-import { createDeskProfiles } from './deskprofiles';
-import { createDoors } from './doors';
-import { createDuty } from './duty';
-import { createFloorView, type StripView } from './floorview';
-import { createHistory } from './history';
 import type { Host } from './host';
-import { importHere } from './importhere';
-import { createInvitations } from './invitations';
-import { createLiveFloor } from './livefloor';
-import { createMailbox } from './mailbox';
-import { createPeople } from './people';
-import { createPeopleImport, type ImportRunner } from './peopleimport';
-import { createQueues } from './queues';
-import { createReach } from './reach';
-import { createReadiness } from './readiness';
-import { createReview } from './review';
-import { createRoles } from './roles';
-import { createSearch } from './search';
+import { createParts, type ServiceOptions } from './parts';
 import { SETTINGS_ACTS } from './settingsacts';
-import { createShifts } from './shifts';
-import { createSignIn } from './signin';
-import { createTeams } from './teams';
-import { createTimers } from './timers';
-import { createToFix } from './tofix';
 import { VIEWS } from './views';
-
-export type ServiceOptions = {
-  /** How fast the floor's clock runs. */
-  readonly rate?: () => number;
-  /** Makes a path of this server a link that can be sent by mail. */
-  readonly linkTo?: (path: string) => string;
-  readonly importRunner?: ImportRunner;
-};
-
-function createParts(host: Host, { rate = () => 1, linkTo = (path) => path, importRunner = importHere }: ServiceOptions) {
-  const post = createStandInPost((posted) => host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt })));
-  const floor = createLiveFloor(host);
-  const conversations = createConversations(host, floor);
-  const readiness = createReadiness(host, floor);
-  const demand = createDemand(host);
-  const people = createPeople(host, floor, conversations, readiness, demand);
-  const invitations = createInvitations(host, post, linkTo);
-  const [teams, duty, shifts, roles, deskProfiles] = [createTeams(host, floor), createDuty(host, floor), createShifts(host, demand), createRoles(host), createDeskProfiles(host)] as const;
-  const reach = createReach(host, post);
-  const toFix = createToFix(host, readiness);
-  const floorView = createFloorView(host, floor, rate);
-  return {
-    host, floor, conversations, people, readiness, invitations, teams, duty, shifts, roles, deskProfiles, reach, toFix, floorView,
-    signIn: createSignIn(host), channel: createChannel(host, conversations), desk: createDesk(host, floor, conversations, deskProfiles), timers: createTimers(host, floor, conversations),
-    peopleImport: createPeopleImport(host, floor, people, invitations, importRunner), bulk: createBulk(host, floor, people), mailbox: createMailbox(host),
-    history: createHistory(host, { ...people.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept }),
-    queues: createQueues(host, floor), doors: createDoors(host), bots: createBots(host, floor), review: createReview(host), search: createSearch(host),
-    /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
-    strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
-  };
-}
-export type Parts = ReturnType<typeof createParts>;
 
 /** Everything the product does, over one host. */
 export function createServices(host: Host, options: ServiceOptions = {}) {

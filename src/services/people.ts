@@ -1,4 +1,4 @@
-import { array, boolean, mixed, object, string } from 'yup';
+import { array, boolean, object, string } from 'yup';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
 import { nextTime } from '../core/hours/weekly';
@@ -12,14 +12,14 @@ import { AWAY_REASONS, KEPT_FILTERS } from '../data/duty';
 import { lastInvitation } from '../data/invitations';
 import {
   ownLevelsOf, readOwnLevels, readPeople, readPerson, readPersonByEmail, readProfile, readProfiles, readSkills, readTeams, removePerson, setActive, setLeaving, settingsOfPerson, SITES, SKILL_SETS,
-  supervisedTeams, writeForNow, writeOwnLevel, writePerson, type DutyProfileRecord, type Person, type PersonSettings, type Skill, type Team,
+  supervisedTeams, writeForNow, writePerson, type DutyProfileRecord, type Person, type PersonSettings, type Skill, type Team,
 } from '../data/people';
 import { openLegsOf } from '../data/contacts';
 import { readRole, readRoles } from '../data/roles';
 import { endSessionsOf } from '../data/people';
 import { readQueues } from '../data/settings';
 import { mayChangeTeam, need, needSight, needTeam, sees, type Actor } from './actor';
-import { announce, noteChange, recordChange, sameRevision, type Kept } from './change';
+import { recordChange, sameRevision, type Kept } from './change';
 import type { Conversations } from './conversations';
 import type { Demand, SkillNeed } from './demand';
 import type { Host, Tx } from './host';
@@ -37,17 +37,8 @@ const personSchema = exactly(object({
   email: requiredText(200, 'The e-mail address').email('The e-mail address is not one'), teamId: id('The team'), alsoTeamIds: ids('Further teams'), setIds: ids('Skill sets'), siteId: string().nullable().defined(),
   roleId: id('The role'), outbound: text(60, 'The outbound identity').defined(), dutyProfileId: id('The duty profile'), most: mostSchema,
 }));
-export const ownLevelValue = mixed<Level | 'never' | 0>().oneOf([0, 1, 2, 3, 4, 5, 'never'], 'A level is 1 to 5, never, or 0 to clear').required('The level is missing');
-const dayOrNull = string().matches(/^\d{4}-\d{2}-\d{2}$/, 'A day is written like 2026-12-31').nullable();
-const levelSchema = exactly(object({
-  changes: array(exactly(object({ personId: id('The person'), skillId: id('The skill'), level: ownLevelValue, until: dayOrNull.optional(), note: text(200, 'The note').optional() }))).min(1, 'Nothing to change').max(5000, 'At most 5000 levels at once').required('The changes are missing'),
-}));
 const nowSchema = exactly(object({ personId: id('The person'), profileId: string().nullable().defined(), until: string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 14:00').nullable().optional() }));
 const switchSchema = exactly(object({ personId: id('The person'), active: boolean().required('active is missing'), open: oneOf(['finish', 'return', 'end'] as const, 'What happens to open contacts').optional() }));
-const filterSchema = exactly(object({ id: string().nullable().defined(), name: requiredText(60, 'The name'), filter: mixed<Record<string, string>>().required('The filter is missing')
-  .test('texts', 'A filter is texts by name', (f) => typeof f === 'object' && Object.entries(f).length < 20 && Object.entries(f).every(([k, v]) => k.length < 40 && typeof v === 'string' && v.length < 200)) }));
-const idSchema = exactly(object({ id: id('The filter') }));
-
 /** One level as the matrix shows it. `level` 0 is none: never, or ended. `giver` names where it comes from. */
 export type Cell = { readonly level: Level | 0; readonly from: 'own' | 'team' | 'set' | 'never' | 'ended'; readonly giver?: string; readonly until?: string };
 export type PersonLine = PersonSettings & Pick<Person, 'revision' | 'leaving' | 'voiceWayId'> & {
@@ -101,32 +92,6 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
     if (!mayGive(actor, role)) throw new LaneError('not-allowed', `You may not make somebody ${role.name}: it holds more than you do.`);
   }
 
-  /** Sets own levels without announcing it; gives what was there before, by person and skill. */
-  function writeLevels(tx: Tx, actor: Actor, changes: readonly { personId: string; skillId: string; level: Level | 'never' | 0; until?: string | null | undefined; note?: string | undefined }[], batch: string | null) {
-    const skills = host.remembered('skill-ids', (db) => new Set(readSkills(db).map((s) => s.id)));
-    const before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[] = [];
-    const people = new Map<string, { person: Person; own: Map<string, OwnLevel>; was: Record<string, OwnLevel | null>; now: Record<string, OwnLevel | null> }>();
-    for (const change of changes) {
-      let entry = people.get(change.personId);
-      if (!entry) {
-        const person = needSight(actor, readPerson(tx.db, change.personId));
-        needTeam(actor, person.teamId);
-        people.set(person.id, (entry = { person, own: ownLevelsOf(tx.db, person.id), was: {}, now: {} }));
-      }
-      check(skills.has(change.skillId), 'skill', 'skillId');
-      const was = entry.own.get(change.skillId) ?? null;
-      // A level typed over an ended one starts without the old end; otherwise end and note stay unless they are given.
-      const keep = was !== null && stillCounts(was.until, todayOf(host, entry.person, tx.floorAt));
-      const now: OwnLevel | null = change.level === 0 ? null : { level: change.level, until: change.until === undefined ? (keep ? was.until : null) : change.until, note: change.note ?? was?.note ?? '' };
-      writeOwnLevel(tx.db, entry.person.id, change.skillId, now);
-      if (!(change.skillId in entry.was)) entry.was[change.skillId] = was;
-      entry.now[change.skillId] = now;
-      before.push({ personId: entry.person.id, skillId: change.skillId, level: was?.level ?? 0, until: was?.until ?? null, note: was?.note ?? '' });
-    }
-    for (const { person, was, now } of people.values()) noteChange(tx, actor, 'levels', person.id, was, now, { label: person.name, batch });
-    return { before: before.reverse(), personIds: [...people.keys()] };
-  }
-
   function switchOff(tx: Tx, actor: Actor, person: Person, open: 'finish' | 'return' | 'end'): void {
     if (person.roleId === OWNER) throw new LaneError('not-valid', 'The owner cannot be switched off. Hand ownership on first.', [{ where: 'active', what: 'the owner stays switched on' }]);
     if (person.id === actor.personId) throw new LaneError('not-valid', 'You cannot switch yourself off.', [{ where: 'active', what: 'is your own account' }]);
@@ -163,19 +128,6 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
         floor.refreshPeople(tx, [personId]);
       },
     },
-    levels: {
-      name: 'skill levels', path: (personId) => `/people?person=${personId}`,
-      read: (db, personId, like) => {
-        const own = ownLevelsOf(db, personId);
-        return Object.fromEntries(Object.keys((like ?? {}) as object).map((skillId) => [skillId, own.get(skillId) ?? null]));
-      },
-      restore: (tx, actor, personId, value) => {
-        const person = needSight(actor, readPerson(tx.db, personId));
-        needTeam(actor, person.teamId);
-        for (const [skillId, own] of Object.entries(value as Record<string, OwnLevel | null>)) writeOwnLevel(tx.db, personId, skillId, own);
-        floor.refreshPeople(tx, [personId]);
-      },
-    },
     'for-now': {
       name: 'duty profile for now', path: (personId) => `/people?person=${personId}`,
       read: (db, personId) => readPerson(db, personId)?.forNow ?? null,
@@ -190,7 +142,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
   };
 
   return {
-    kept, checkPerson, writeLevels, switchOff,
+    kept, checkPerson, switchOff,
 
     view(actor: Actor): PeopleView {
       need(actor, 'people.view');
@@ -270,18 +222,6 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       });
     },
 
-    /** Sets own skill levels: 0 clears, `never` bars. Gives what was there before, for undo. */
-    setLevels(actor: Actor, input: unknown): { before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[] } {
-      need(actor, 'people.change');
-      const { changes } = parse(levelSchema, input);
-      return host.transact((tx) => {
-        const { before, personIds } = writeLevels(tx, actor, changes, personsIn(changes) > 1 ? tx.ids('batch') : null);
-        announce(tx, 'levels', personIds[0] ?? '');
-        floor.refreshPeople(tx, personIds);
-        return { before };
-      });
-    },
-
     /** Puts somebody on another duty profile for now, until the floor's clock shows a time; null ends it. */
     setForNow(actor: Actor, input: unknown): { until: number | null } {
       need(actor, 'people.change');
@@ -315,30 +255,6 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
         return { id: before.id };
       });
     },
-
-    /** Keeps a filter by name for the actor alone. */
-    keepFilter(actor: Actor, input: unknown): { id: string } {
-      need(actor, 'people.view');
-      const f = parse(filterSchema, input);
-      return host.transact((tx) => {
-        const mine = KEPT_FILTERS.all(tx.db).find((k) => k.ownerId === actor.personId && k.name === f.name);
-        const filterId = mine?.id ?? tx.ids('filter');
-        KEPT_FILTERS.write(tx.db, filterId, f.name, { ownerId: actor.personId, filter: f.filter });
-        announce(tx, 'people-filter', filterId);
-        return { id: filterId };
-      });
-    },
-    dropFilter(actor: Actor, input: unknown): { id: string } {
-      need(actor, 'people.view');
-      const asked = parse(idSchema, input);
-      return host.transact((tx) => {
-        if (KEPT_FILTERS.one(tx.db, asked.id)?.ownerId !== actor.personId) throw new LaneError('not-found', 'There is no such filter.');
-        KEPT_FILTERS.remove(tx.db, asked.id);
-        announce(tx, 'people-filter', asked.id);
-        return { id: asked.id };
-      });
-    },
   };
 }
-const personsIn = (changes: readonly { personId: string }[]): number => new Set(changes.map((c) => c.personId)).size;
 export type People = ReturnType<typeof createPeople>;

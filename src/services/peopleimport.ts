@@ -12,6 +12,7 @@ import { announce, noteChange } from './change';
 import type { Host } from './host';
 import type { Invitations } from './invitations';
 import type { LiveFloor } from './livefloor';
+import type { LevelsService } from './levels';
 import type { People } from './people';
 import { exactly, id, whole } from './schemas';
 import { parse } from './validate';
@@ -42,7 +43,7 @@ export type ImportView = {
 };
 
 /** People brought in from a file: read, matched, shown line by line, then kept all at once; and taken out in the same columns. */
-export function createPeopleImport(host: Host, floor: LiveFloor, people: People, invitations: Invitations, runner: ImportRunner) {
+export function createPeopleImport(host: Host, floor: LiveFloor, people: People, levels: LevelsService, invitations: Invitations, runner: ImportRunner) {
   const jobs = new Map<string, Job>();
 
   /** What the actor's file is checked against; people they may not change are known only by their address. */
@@ -156,7 +157,7 @@ export function createPeopleImport(host: Host, floor: LiveFloor, people: People,
             writePerson(tx.db, before && readPerson(tx.db, personId)?.leaving ? { ...after, active: true } : after);
             noteChange(tx, actor, 'person', personId, before ? settingsOfPerson(before) : null, after, { batch });
           }
-          if (line.levels.length > 0) people.writeLevels(tx, actor, line.levels.map((l) => ({ personId, ...l })), batch);
+          if (line.levels.length > 0) levels.writeLevels(tx, actor, line.levels.map((l) => ({ personId, ...l })), batch);
           if (!before && asked.invite && after.active) invited.push(after);
           touched.push(personId);
         }

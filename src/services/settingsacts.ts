@@ -1,17 +1,17 @@
 import type { Actor } from './actor';
-import type { Parts } from './index';
+import type { Parts } from './parts';
 
 type Act = (s: Parts, actor: Actor, input: unknown) => unknown;
 
 /** Everything that changes settings, by the name it is called under. Each checks its own right and parses its own input. */
 export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'save-person': (s, actor, input) => s.people.save(actor, input),
-  'set-levels': (s, actor, input) => s.people.setLevels(actor, input),
+  'set-levels': (s, actor, input) => s.levels.setLevels(actor, input),
   'set-for-now': (s, actor, input) => s.people.setForNow(actor, input),
   'switch-person': (s, actor, input) => s.people.switchPerson(actor, input),
   'bulk-people': (s, actor, input) => s.bulk.run(actor, input),
-  'keep-filter': (s, actor, input) => s.people.keepFilter(actor, input),
-  'drop-filter': (s, actor, input) => s.people.dropFilter(actor, input),
+  'keep-filter': (s, actor, input) => s.peopleFilters.keepFilter(actor, input),
+  'drop-filter': (s, actor, input) => s.peopleFilters.dropFilter(actor, input),
   'import-plan': (s, actor, input) => s.peopleImport.plan(actor, input),
   'import-cancel': (s, actor, input) => s.peopleImport.cancel(actor, input),
   'import-apply': (s, actor, input) => s.peopleImport.apply(actor, input),

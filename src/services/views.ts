@@ -1,5 +1,5 @@
 import type { Actor } from './actor';
-import type { Parts } from './index';
+import type { Parts } from './parts';
 
 type View = (s: Parts, actor: Actor, asked: Record<string, string>) => unknown;
 

@@ -92,8 +92,8 @@ describe('whose people', () => {
     const ines = w.actor('Ines Vall').personId;
     const level = { changes: [{ personId: ines, skillId: 'skill_pl', level: 1 }] };
     expect(s.people.person(odile(), ines).id).toBe(ines);
-    expect(codeOf(() => s.people.setLevels(odile(), level))).toBe('not-allowed');
-    expect(codeOf(() => s.people.setLevels(bertil(), level))).toBe('none');
+    expect(codeOf(() => s.levels.setLevels(odile(), level))).toBe('not-allowed');
+    expect(codeOf(() => s.levels.setLevels(bertil(), level))).toBe('none');
   });
   it('the stream tells a supervisor that something happened, and to whom only when it is theirs', () => {
     const hear = noticesFor(s, bertil());
@@ -114,11 +114,11 @@ describe('whose people', () => {
     expect(s.review.view(bertil(), day).people).toEqual([]);
   });
   it('a kept filter is one person’s own', () => {
-    const { id } = s.people.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '4' } });
+    const { id } = s.peopleFilters.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '4' } });
     expect(s.people.view(lead()).filters).toMatchObject([{ name: 'Good French' }]);
     expect(s.people.view(bertil()).filters).toEqual([]);
-    expect(codeOf(() => s.people.dropFilter(bertil(), { id }))).toBe('not-found');
-    s.people.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '5' } });
+    expect(codeOf(() => s.peopleFilters.dropFilter(bertil(), { id }))).toBe('not-found');
+    s.peopleFilters.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '5' } });
     expect(s.people.view(lead()).filters).toMatchObject([{ filter: { level: '5' } }]);
   });
   it('what one person can see and do follows role, teams and profiles', () => {

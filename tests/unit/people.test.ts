@@ -40,13 +40,13 @@ describe('where levels come from', () => {
     const cell = () => s.people.view(lead()).people.find((p) => p.id === ines.personId)?.cells;
     expect(cell()?.skill_bowed).toEqual({ level: 3, from: 'team', giver: 'Strings advice' });
     expect(cell()?.skill_keys).toEqual({ level: 1, from: 'set', giver: 'Every desk' });
-    s.people.setLevels(lead(), { changes: [{ personId: ines.personId, skillId: 'skill_bowed', level: 'never' }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: ines.personId, skillId: 'skill_bowed', level: 'never' }] });
     expect(cell()?.skill_bowed).toEqual({ level: 0, from: 'never' });
     expect(s.floor.engine.floor.people.get(ines.personId)?.levels.has('skill_bowed')).toBe(false);
   });
   it('a licence counts through its last day in the person’s zone, and the router hears of its end', () => {
     const p = tamsin().personId;
-    s.people.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_credit', level: 4, until: '2026-11-17' }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_credit', level: 4, until: '2026-11-17' }] });
     const has = () => s.floor.engine.floor.people.get(p)?.levels.get('skill_credit');
     expect(has()).toBe(4);
     w.at(Date.parse('2026-11-17T23:59:59Z'));
@@ -78,7 +78,7 @@ describe('another duty profile for now', () => {
     ready(odile());
     const { until } = s.people.setForNow(lead(), { personId: p, profileId: 'profile_front', until: '14:00' });
     expect(until).toBe(Date.parse('2026-11-17T14:00:00Z'));
-    s.people.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_newhire', level: 5 }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_newhire', level: 5 }] });
     chat();
     expect(s.desk.view(odile(), 0).offer?.queue).toBe('New hire');
     s.desk.act(odile(), { act: 'decline', offerId: s.desk.view(odile(), 0).offer?.offerId }, null);
@@ -141,7 +141,7 @@ describe('readiness', () => {
     s.people.save(lead(), { ...settings(p), roleId: 'agent', most: { voice: 0, chat: 0, messaging: 0, sms: 0 } });
     expect(condition(p, 'duty')?.state).toBe('stops');
     s.people.save(lead(), { ...settings(p), most: {} });
-    s.people.setLevels(lead(), { changes: ['skill_newhire', 'skill_billing', 'skill_deliveries', 'skill_triage', 'skill_es'].map((skillId) => ({ personId: p, skillId, level: 'never' })) });
+    s.levels.setLevels(lead(), { changes: ['skill_newhire', 'skill_billing', 'skill_deliveries', 'skill_triage', 'skill_es'].map((skillId) => ({ personId: p, skillId, level: 'never' })) });
     expect(condition(p, 'skills')?.state).toBe('stops');
     s.shifts.remove(lead(), { ownerId: p });
     expect(condition(p, 'shift')).toMatchObject({ state: 'advice', fix: { act: 'open-shift' } });
@@ -278,7 +278,7 @@ describe('a supervisor of one team', () => {
     expect(codeOf(() => s.people.save(b, { ...settings(tamsin().personId), teamId: 'team_repairs' }))).toBe('not-allowed');
     expect(s.people.standings(b)).toHaveLength(20);
     expect(s.shifts.view(b, {}).lines.every((l) => l.teamId === 'team_front')).toBe(true);
-    s.people.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 2 }, { personId: tamsin().personId, skillId: 'skill_pl', level: 2 }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 2 }, { personId: tamsin().personId, skillId: 'skill_pl', level: 2 }] });
     expect(s.history.view(b, {}).lines.map((l) => l.thing)).toEqual(['Tamsin Orrel']);
     const entry = searchHistory(w.db, { thingId: odile().personId }, 1)[0];
     expect(codeOf(() => s.history.undo(b, { id: entry?.id }))).toBe('not-found');
@@ -346,9 +346,9 @@ describe('history', () => {
   });
   it('levels set later for another skill do not bar an undo', () => {
     const p = odile().personId;
-    s.people.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_pl', level: 2 }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_pl', level: 2 }] });
     const id = s.history.view(lead(), {}).lines[0]?.id;
-    s.people.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_es', level: 2 }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_es', level: 2 }] });
     s.history.undo(lead(), { id });
     expect([ownLevelsOf(w.db, p).get('skill_pl'), ownLevelsOf(w.db, p).get('skill_es')?.level]).toEqual([undefined, 2]);
   });
@@ -400,7 +400,7 @@ describe('bringing people in', () => {
   it('a preview that is out of date is made anew instead of being kept', async () => {
     const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
     await settled(id);
-    s.people.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 1 }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 1 }] });
     await expect(s.peopleImport.apply(lead(), { id, invite: false })).rejects.toMatchObject({ code: 'changed-meanwhile' });
     await settled(id);
     expect((await s.peopleImport.apply(lead(), { id, invite: false })).written).toBe(1);

@@ -66,7 +66,7 @@ describe('a contact all the way', () => {
     expect(deskOf(tamsin()).offer?.queue).toBe('New hire');
   });
   it('asks the better level first and keeps why', () => {
-    s.people.setLevels(lead(), { changes: [{ personId: tamsin().personId, skillId: 'skill_triage', level: 3 }] });
+    s.levels.setLevels(lead(), { changes: [{ personId: tamsin().personId, skillId: 'skill_triage', level: 3 }] });
     changePerson(lead(), 'Tamsin Orrel', { dutyProfileId: 'profile_repairs' });
     ready(tamsin());
     w.pass(5);
@@ -202,8 +202,8 @@ describe('settings', () => {
   });
   it('setting levels gives what was there, so that undo brings it back', () => {
     const who = odile().personId;
-    const { before } = s.people.setLevels(lead(), { changes: [{ personId: who, skillId: 'skill_bowed', level: 1 }, { personId: who, skillId: 'skill_pl', level: 2 }] });
-    s.people.setLevels(lead(), { changes: before });
+    const { before } = s.levels.setLevels(lead(), { changes: [{ personId: who, skillId: 'skill_bowed', level: 1 }, { personId: who, skillId: 'skill_pl', level: 2 }] });
+    s.levels.setLevels(lead(), { changes: before });
     expect(s.people.view(lead()).people.find((p) => p.id === who)?.cells).toMatchObject({ skill_bowed: { level: 5, from: 'own' } });
     expect(s.people.view(lead()).people.find((p) => p.id === who)?.cells.skill_pl).toBeUndefined();
   });
@@ -213,8 +213,8 @@ describe('what somebody may reach', () => {
   it('a supervisor changes people of their own teams only', () => {
     const bertil = w.actor('Bertil Achterberg');
     const level = (personId: string) => ({ changes: [{ personId, skillId: 'skill_pl', level: 2 }] });
-    expect(codeOf(() => s.people.setLevels(bertil, level(tamsin().personId)))).toBe('none');
-    expect(codeOf(() => s.people.setLevels(bertil, level(odile().personId)))).toBe('not-found');
+    expect(codeOf(() => s.levels.setLevels(bertil, level(tamsin().personId)))).toBe('none');
+    expect(codeOf(() => s.levels.setLevels(bertil, level(odile().personId)))).toBe('not-found');
   });
   it('a supervisor cannot make anybody a lead', () => {
     const save = (roleId: string) => changePerson(w.actor('Bertil Achterberg'), 'Tamsin Orrel', { roleId });

@@ -5,7 +5,7 @@ import { clsx } from 'clsx';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { toast } from 'sonner';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
-import { BANDS, DUTY_DEFAULTS, putInBand, type DutyProfile, type DutyRow } from '@/core/people/duty';
+import { BANDS, DUTY_DEFAULTS, putInBand, type DutyRow } from '@/core/people/duty';
 import { DEFAULT_LOAD, FULL, type LoadRules } from '@/core/people/load';
 import { answersFrom, fullMixes, rulesFromAnswers } from '@/core/people/loadquestions';
 import type { DutyView, ProfileLine } from '@/services/duty';
@@ -18,10 +18,10 @@ import { useLive } from '../kit/live';
 import { Empty, Key, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { AwayReasons } from './awayreasons';
+import type { DutyDraft as Draft } from './dutydraft';
 import { Situation } from './situation';
 import { PeopleNav } from './subnav';
 
-export type Draft = Omit<DutyProfile, 'id'> & { readonly id: string | null; readonly revision: number };
 const draftOf = (p: ProfileLine): Draft => ({ id: p.id, revision: p.revision, name: p.name, rows: p.rows, load: p.load, acceptSeconds: p.acceptSeconds, autoAccept: p.autoAccept, restSeconds: p.restSeconds, outboundQueueId: p.outboundQueueId });
 const EMPTY: Draft = { id: null, revision: 0, name: '', rows: [], load: DEFAULT_LOAD, ...DUTY_DEFAULTS };
 

@@ -8,7 +8,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock } from '../kit/figures';
-import type { Draft } from './dutypage';
+import type { DutyDraft } from './dutydraft';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5 text-small';
 const WHY: Readonly<Record<LeftWaiting['why'], string>> = {
@@ -16,7 +16,7 @@ const WHY: Readonly<Record<LeftWaiting['why'], string>> = {
 };
 
 /** "In this situation this profile would take …", worked out by the router's own rules for somebody with nothing open. */
-export function Situation({ view, draft }: { view: DutyView; draft: Draft }) {
+export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft }) {
   const first = (): SituationLine[] => (view.waiting.length > 0 ? [...view.waiting] : view.queues.slice(0, 3).map((q, i) => ({ queueId: q.id, channel: q.channels[Math.min(1, q.channels.length - 1)] ?? 'voice', count: 2, waitedSeconds: 30 * (i + 1) })));
   const [lines, setLines] = useState<readonly SituationLine[]>(first);
   const [personId, setPersonId] = useState('');
