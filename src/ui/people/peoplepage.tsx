@@ -125,7 +125,7 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
               : <PeopleList view={view} standings={standings} people={people} chosen={personId} onChoose={open} picked={picked} onPick={setPicked} />}
           </div>
         </Panel>
-        <PersonPanel key={personId ?? 'none'} view={view} standing={standings.get(personId ?? '') ?? null} person={personId === 'new' ? null : (person ?? null)} adding={personId === 'new'} onSaved={(id) => { void refetch().then(() => open(id)); }} />
+        <PersonPanel key={personId ?? 'none'} view={view} standing={standings.get(personId ?? '') ?? null} person={personId === 'new' ? null : (person ?? null)} adding={personId === 'new'} onSaved={(id) => { void refetch().then(() => { if (id !== personId) open(id); }); }} />
       </div>
       {bulk && <BulkDialog view={view} personIds={[...picked]} onClose={() => setBulk(false)} onDone={() => { setBulk(false); setPicked(new Set()); void refetch(); }} />}
     </main>

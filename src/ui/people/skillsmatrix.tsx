@@ -40,6 +40,7 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
   const [sort, setSort] = useState<Sort>({ by: 'name' });
   const [at, setAt] = useState<At>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<At>({ row: 0, column: 0 });
+  const [touched, setTouched] = useState(false);
   const scroller = useRef<HTMLDivElement>(null);
   const { lines, ordered } = useMemo(() => linesOf(view, people, grouped, sort), [view, people, grouped, sort]);
   const lineOfRow = useMemo(() => lines.flatMap((line, i) => (line.kind === 'person' ? [i] : [])), [lines]);
@@ -117,10 +118,11 @@ export function SkillsMatrix({ view, standings, people, grouped, chosen, onChoos
   const columnsKey = drawn.map((c) => c.index).join(',');
   const width = LEFT + skills.length * COLUMN + 60;
   return (
-    <div ref={scroller} className="h-full overflow-auto" onKeyDown={press} onCopy={copy} onPaste={paste}>
+    <div ref={scroller} className="h-full overflow-auto" onFocus={() => setTouched(true)} onKeyDown={press} onCopy={copy} onPaste={paste}>
       <div role="grid" aria-label="Skill levels" aria-rowcount={lines.length + 2} aria-colcount={skills.length + 2} aria-multiselectable="true" className="relative" style={{ width, height: HEAD + lines.length * ROW + FOOT }}>
         <div role="row" aria-rowindex={1} className="sticky top-0 z-20 border-b border-rule bg-sheet" style={{ height: HEAD, width }}>
           <div className="sticky left-0 z-10 flex h-full items-end bg-sheet pb-1 text-small text-ink-2" style={{ width: LEFT }}>
+            {touched && <p aria-hidden className="absolute top-1 left-2 line-clamp-3 w-[220px] text-tiny">{sizeOf(block) > 1 ? `${sizeOf(block)} cells picked: type a level for all of them` : `${ordered[at.row]?.name ?? ''}, ${skills[at.column]?.name ?? ''}: ${saysCell(ordered[at.row]?.cells[skills[at.column]?.id ?? ''])}`}</p>}
             <span role="columnheader" className="w-40 px-2"><button type="button" className={clsx('font-medium', sort.by === 'name' && 'text-ink')} onClick={() => setSort({ by: 'name' })}>Person</button></span><span role="columnheader" className="font-medium">State</span>
           </div>
           {drawn.map(({ index }) => {
