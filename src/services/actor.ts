@@ -1,8 +1,8 @@
 import { LaneError } from '../core/errors';
-import { holds, reaches, RIGHT_WORDS, type Right, type Standing } from '../core/people/rights';
+import { holds, outranks, reaches, RIGHT_WORDS, type Right, type Standing } from '../core/people/rights';
 import type { Db } from '../data/database';
 import { readPerson } from '../data/people';
-import { standingOfPerson } from '../data/roles';
+import { readRole, standingOfPerson } from '../data/roles';
 
 /** Who asks, what they hold and for which teams. Made from a session, never from input. */
 export type Actor = Standing & { readonly personId: string; readonly name: string; readonly roleId: string; readonly roleName: string };
@@ -41,6 +41,16 @@ export function needTeam(actor: Actor, teamId: string): void {
   need(actor, 'people.change');
   if (!reaches(actor, teamId)) throw new LaneError('not-allowed', 'You may change people of your own teams only.');
 }
+/** Whether somebody holds more than the actor, who is not themselves. Without a role they hold nothing. */
+export function isAbove(db: Db, actor: Actor, person: { readonly id: string; readonly roleId: string }): boolean {
+  const role = person.id === actor.personId ? undefined : readRole(db, person.roleId);
+  return role !== undefined && outranks(role, actor);
+}
+/** Nobody takes over, switches off or demotes whoever holds more than they do. */
+export function needRank(db: Db, actor: Actor, person: { readonly id: string; readonly name: string; readonly roleId: string }): void {
+  if (isAbove(db, actor, person)) throw new LaneError('not-allowed', `${person.name} holds more than you do, so their address, role and account are not yours to change.`);
+}
+
 /** Somebody outside the actor's teams is as if they were not there. */
 export function needSight<P extends Member>(actor: Actor, person: P | undefined): P {
   if (!person || !sees(actor, person)) throw new LaneError('not-found', 'There is no such person, or they are not in your teams.');

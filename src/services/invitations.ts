@@ -5,7 +5,7 @@ import { endInvitations, invitationByToken, lastInvitation, withPassword, writeI
 import { readPerson, writePasswordHash, type Person } from '../data/people';
 import { readWorkspace } from '../data/settings';
 import type { Post } from '../standins/post';
-import { need, needSight, needTeam, type Actor } from './actor';
+import { need, needRank, needSight, needTeam, type Actor } from './actor';
 import { announce, noteChange } from './change';
 import { hashToken } from './conversations';
 import type { Host, Tx } from './host';
@@ -52,6 +52,7 @@ export function createInvitations(host: Host, post: Post, linkTo: (path: string)
         for (const personId of personIds) {
           const person = needSight(actor, readPerson(tx.db, personId));
           needTeam(actor, person.teamId);
+          needRank(tx.db, actor, person);
           if (done.has(person.id) || !person.active) continue;
           invite(tx, person);
           noteChange(tx, actor, 'invitation', person.id, null, { sentTo: person.email }, { label: person.name });
@@ -87,6 +88,8 @@ export function createInvitations(host: Host, post: Post, linkTo: (path: string)
     /** Sets the password; the link works once. */
     accept(input: unknown): { email: string } {
       const { token, password } = parse(acceptSchema, input);
+      // The link first: deriving a password is dear, and only whoever holds a link may ask for it.
+      open(token, host.clocks.real());
       const hash = hashPassword(password);
       return host.transact((tx) => {
         const { person } = open(token, tx.realAt);

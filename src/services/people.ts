@@ -6,7 +6,7 @@ import type { DutyState, ForNow } from '../core/people/duty';
 import { levelSentence, stillCounts, type Level, type OwnLevel } from '../core/people/levels';
 import { usedLoad } from '../core/people/load';
 import { isReady, type Condition } from '../core/people/readiness';
-import { mayGive, OWNER, type Role } from '../core/people/rights';
+import { mayGive, outranks, OWNER, type Role } from '../core/people/rights';
 import { heldBy } from '../core/routing/floor';
 import { AWAY_REASONS, KEPT_FILTERS } from '../data/duty';
 import { lastInvitation } from '../data/invitations';
@@ -18,7 +18,7 @@ import { openLegsOf } from '../data/contacts';
 import { readRole, readRoles } from '../data/roles';
 import { endSessionsOf } from '../data/people';
 import { readQueues } from '../data/settings';
-import { mayChangeTeam, need, needSight, needTeam, sees, type Actor } from './actor';
+import { mayChangeTeam, need, needRank, needSight, needTeam, sees, type Actor } from './actor';
 import { recordChange, sameRevision, type Kept } from './change';
 import type { Conversations } from './conversations';
 import type { Demand, SkillNeed } from './demand';
@@ -42,7 +42,7 @@ const switchSchema = exactly(object({ personId: id('The person'), active: boolea
 /** One level as the matrix shows it. `level` 0 is none: never, or ended. `giver` names where it comes from. */
 export type Cell = { readonly level: Level | 0; readonly from: 'own' | 'team' | 'set' | 'never' | 'ended'; readonly giver?: string; readonly until?: string };
 export type PersonLine = PersonSettings & Pick<Person, 'revision' | 'leaving' | 'voiceWayId'> & {
-  readonly forNow: ForNow | null; readonly mayChange: boolean; readonly roleName: string; readonly meant: boolean;
+  readonly forNow: ForNow | null; readonly mayChange: boolean; /** Holds more than the reader: address, role and account are not theirs to change. */ readonly above: boolean; readonly roleName: string; readonly meant: boolean;
   /** The first thing that keeps contacts away, or null when ready. */
   readonly stop: string | null; readonly cells: Readonly<Record<string, Cell>>;
 };
@@ -75,6 +75,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
   /** Checks that what a person is set to exists, that the actor may set it, and that the address is free. */
   function checkPerson(tx: Tx, actor: Actor, after: PersonSettings, before: Person | undefined): void {
     for (const teamId of new Set([after.teamId, before?.teamId ?? after.teamId])) needTeam(actor, teamId);
+    if (before && (after.email !== before.email || after.roleId !== before.roleId || after.active !== before.active)) needRank(tx.db, actor, before);
     const teams = new Set(readTeams(tx.db).map((t) => t.id));
     for (const t of [after.teamId, ...after.alsoTeamIds]) check(teams.has(t), 'team', 'teamId');
     for (const s of after.setIds) check(SKILL_SETS.one(tx.db, s) !== undefined, 'skill set', 'setIds');
@@ -94,6 +95,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
 
   function switchOff(tx: Tx, actor: Actor, person: Person, open: 'finish' | 'return' | 'end'): void {
     if (person.roleId === OWNER) throw new LaneError('not-valid', 'The owner cannot be switched off. Hand ownership on first.', [{ where: 'active', what: 'the owner stays switched on' }]);
+    needRank(tx.db, actor, person);
     if (person.id === actor.personId) throw new LaneError('not-valid', 'You cannot switch yourself off.', [{ where: 'active', what: 'is your own account' }]);
     const busy = openLegsOf(tx.db, person.id).length > 0;
     if (busy && open === 'finish') {
@@ -154,6 +156,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       const names = new Map([...teams, ...sets].map((g) => [g.id, g.name]));
       const roles = readRoles(host.db);
       const roleNames = new Map(roles.map((r) => [r.id, r.name]));
+      const above = new Set(roles.filter((r) => outranks(r, actor)).map((r) => r.id));
       const people = readPeople(host.db).filter((p) => sees(actor, p)).map((p): PersonLine => {
         const mine = own.get(p.id) ?? new Map<string, OwnLevel>();
         const cells: Record<string, Cell> = {};
@@ -167,7 +170,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
           else if (!counts && !cells[skillId]) cells[skillId] = { level: 0, from: 'ended', ...(level.until === null ? {} : { until: level.until }) };
         }
         const meant = p.active && p.roleId !== OWNER && p.roleId !== 'lead';
-        return { ...settingsOfPerson(p), revision: p.revision, leaving: p.leaving, voiceWayId: p.voiceWayId, forNow: p.forNow, mayChange: mayChange(actor, p), roleName: roleNames.get(p.roleId) ?? 'no role', meant, stop: answer(p).find((c) => c.state === 'stops')?.says ?? null, cells };
+        return { ...settingsOfPerson(p), revision: p.revision, leaving: p.leaving, voiceWayId: p.voiceWayId, forNow: p.forNow, mayChange: mayChange(actor, p), above: p.id !== actor.personId && above.has(p.roleId), roleName: roleNames.get(p.roleId) ?? 'no role', meant, stop: answer(p).find((c) => c.state === 'stops')?.says ?? null, cells };
       });
       return {
         people, teams: teams.filter((t) => actor.teams === 'all' || actor.teams.includes(t.id) || people.some((p) => p.teamId === t.id || p.alsoTeamIds.includes(t.id))).map((t) => ({ ...t, mayChange: mayChangeTeam(actor, t.id) })),

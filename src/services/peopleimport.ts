@@ -3,7 +3,7 @@ import { LaneError } from '../core/errors';
 import { writeTable, type Table } from '../core/formats/csv';
 import { guessTargets, IMPORT_FIELD_IDS, IMPORT_FIELDS, type ImportPlan, type ImportWorld, type PlannedLine, type Target } from '../core/people/importplan';
 import type { OwnLevel } from '../core/people/levels';
-import { mayGive } from '../core/people/rights';
+import { mayGive, outranks } from '../core/people/rights';
 import { readOwnLevels, readPeople, readPerson, readProfiles, readSkills, readTeams, settingsOfPerson, SITES, writePerson, type PersonSettings } from '../data/people';
 import { readRoles } from '../data/roles';
 import { settingsVersion } from '../data/settings';
@@ -49,10 +49,13 @@ export function createPeopleImport(host: Host, floor: LiveFloor, people: People,
   /** What the actor's file is checked against; people they may not change are known only by their address. */
   function world(actor: Actor): ImportWorld {
     const own = readOwnLevels(host.db);
+    const roles = readRoles(host.db);
+    const above = new Set(roles.filter((r) => outranks(r, actor)).map((r) => r.id));
     return {
-      people: readPeople(host.db).map((p) => ({ ...settingsOfPerson(p), mayChange: mayChangeTeam(actor, p.teamId), levels: Object.fromEntries(own.get(p.id) ?? new Map<string, OwnLevel>()) })),
+      mayGiveRoles: actor.rights.includes('roles.change'),
+      people: readPeople(host.db).map((p) => ({ ...settingsOfPerson(p), mayChange: mayChangeTeam(actor, p.teamId), above: p.id !== actor.personId && above.has(p.roleId), levels: Object.fromEntries(own.get(p.id) ?? new Map<string, OwnLevel>()) })),
       skills: readSkills(host.db), teams: readTeams(host.db).filter((t) => mayChangeTeam(actor, t.id)), sites: SITES.all(host.db),
-      roles: readRoles(host.db).filter((r) => r.id === 'agent' || (actor.rights.includes('roles.change') && mayGive(actor, r)) || r.id === 'owner'), profiles: readProfiles(host.db),
+      roles: roles.filter((r) => r.id === 'agent' || (actor.rights.includes('roles.change') && mayGive(actor, r)) || r.id === 'owner'), profiles: readProfiles(host.db),
     };
   }
   function mine(actor: Actor, jobId: string): Job {

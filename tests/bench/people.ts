@@ -23,8 +23,9 @@ const levels = time(10, () => { for (const p of people) effectiveLevels(p.own, g
 const header = ['Name', 'E-mail', 'Team', 'Duty profile', ...SKILLS.slice(0, 6).map((s) => s.name)];
 const file = [header.join(';'), ...Array.from({ length: 10_000 }, (_, i) => [`Person ${i}`, `p${i}@x.example`, `Team ${i % 20}`, 'All', ...Array.from({ length: 6 }, () => String(level()))].join(';'))].join('\r\n');
 const world: ImportWorld = {
+  mayGiveRoles: true,
   skills: SKILLS, teams: TEAMS, sites: [], roles: [{ id: 'agent', name: 'agent' }], profiles: [{ id: 'd', name: 'All' }],
-  people: Array.from({ length: 5000 }, (_, i) => ({ id: `p${i}`, name: `Person ${i}`, shownName: 'Person', email: `p${i}@x.example`, teamId: `t${(i + 1) % 20}`, siteId: null, roleId: 'agent', dutyProfileId: 'd', outbound: '', active: true, mayChange: true, levels: {} })),
+  people: Array.from({ length: 5000 }, (_, i) => ({ id: `p${i}`, name: `Person ${i}`, shownName: 'Person', email: `p${i}@x.example`, teamId: `t${(i + 1) % 20}`, siteId: null, roleId: 'agent', dutyProfileId: 'd', outbound: '', active: true, mayChange: true, above: false, levels: {} })),
 };
 const preview = time(3, () => { const table = readTable(file); planImport(table.rows, guessTargets(table.header, SKILLS), world); });
 

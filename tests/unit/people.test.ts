@@ -256,6 +256,21 @@ describe('roles', () => {
     expect(codeOf(() => s.roles.save(maker, { ...copy, name: 'x', rights: ['doors.change'] }))).toBe('not-allowed');
     expect(codeOf(() => s.roles.save(maker, { ...copy, name: 'x' }))).toBe('none');
   });
+  it('whoever holds more is not taken over, switched off or demoted by whoever holds less', () => {
+    const noor = lead().personId;
+    const wider: Actor = { ...bertil(), rights: [...bertil().rights, 'roles.change'] };
+    for (const by of [bertil(), wider]) {
+      expect(codeOf(() => s.people.save(by, { ...settings(noor), email: 'mine@brindlewood.example' }))).toBe('not-allowed');
+      expect(codeOf(() => s.people.save(by, { ...settings(noor), roleId: 'agent' }))).toBe('not-allowed');
+      expect(codeOf(() => s.people.switchPerson(by, { personId: noor, active: false }))).toBe('not-allowed');
+      expect(codeOf(() => s.invitations.send(by, { personIds: [noor] }))).toBe('not-allowed');
+      expect(s.bulk.run(by, { personIds: [noor], apply: true, set: { active: false } }).refused).toHaveLength(1);
+    }
+    expect(codeOf(() => s.people.save(lead(), { ...settings(owner().personId), email: 'mine@brindlewood.example' }))).toBe('not-allowed');
+    expect(codeOf(() => s.people.save(bertil(), { ...settings(noor), outbound: '214' }))).toBe('none');
+    expect(codeOf(() => s.people.save(lead(), { ...settings(noor), email: 'noor@brindlewood.example' }))).toBe('none');
+    expect(readPerson(w.db, noor)).toMatchObject({ roleId: 'lead', active: true });
+  });
   it('nobody takes the management of roles from themselves', () => {
     const { id } = s.roles.save(lead(), { id: null, revision: 0, name: 'second lead', rights: [...lead().rights], teams: 'all' });
     s.people.save(owner(), { ...settings(lead().personId), roleId: id });
@@ -314,7 +329,8 @@ describe('bulk edit', () => {
   });
   it('names who is refused and why, and leaves them alone', () => {
     const shown = s.bulk.run(lead(), { personIds: [owner().personId, tamsin().personId], apply: true, set: { active: false } });
-    expect(shown.refused).toEqual([{ name: 'Nell Ashgrove', why: 'The owner stays switched on.' }]);
+    expect(shown.refused).toEqual([{ name: 'Nell Ashgrove', why: expect.stringContaining('holds more than you do') as string }]);
+    expect(s.bulk.run(owner(), { personIds: [owner().personId], apply: true, set: { active: false } }).refused).toMatchObject([{ why: 'You cannot switch yourself off.' }]);
     expect([readPerson(w.db, owner().personId)?.active, readPerson(w.db, 'person_04')?.active]).toEqual([true, false]);
   });
 });

@@ -4,11 +4,11 @@ import { readTable, textOf, UnreadableTable, writeTable } from '../formats/csv';
 import { describeDifferences, differences, sameValue } from '../differences';
 import { guessTargets, planImport, type ImportWorld, type KnownPerson } from './importplan';
 
-const ida: KnownPerson = { id: 'p1', name: 'Ida Lindqvarn', shownName: 'Ida', email: 'ida@x.example', teamId: 't1', siteId: null, roleId: 'agent', dutyProfileId: 'd1', outbound: '', active: true, mayChange: true, levels: { brass: { level: 3, until: null, note: '' } } };
+const ida: KnownPerson = { id: 'p1', name: 'Ida Lindqvarn', shownName: 'Ida', email: 'ida@x.example', teamId: 't1', siteId: null, roleId: 'agent', dutyProfileId: 'd1', outbound: '', active: true, mayChange: true, above: false, levels: { brass: { level: 3, until: null, note: '' } } };
 const world: ImportWorld = {
-  people: [ida, { ...ida, id: 'p2', email: 'boss@x.example', roleId: 'owner' }, { ...ida, id: 'p3', email: 'other@x.example', mayChange: false }],
+  mayGiveRoles: true, people: [ida, { ...ida, id: 'p2', email: 'boss@x.example', roleId: 'owner' }, { ...ida, id: 'p3', email: 'other@x.example', mayChange: false }],
   skills: [{ id: 'brass', name: 'Brass' }, { id: 'es', name: 'Español' }], teams: [{ id: 't1', name: 'Front desk' }, { id: 't2', name: 'Repairs bench' }], sites: [{ id: 's1', name: 'Lisbon' }],
-  roles: [{ id: 'agent', name: 'agent' }, { id: 'owner', name: 'owner' }], profiles: [{ id: 'd1', name: 'Everything' }, { id: 'd2', name: 'Repairs first' }],
+  roles: [{ id: 'agent', name: 'agent' }, { id: 'lead', name: 'lead' }, { id: 'owner', name: 'owner' }], profiles: [{ id: 'd1', name: 'Everything' }, { id: 'd2', name: 'Repairs first' }],
 };
 const plan = (text: string) => {
   const table = readTable(text);
@@ -60,6 +60,13 @@ describe('planning an import', () => {
     const planned = only(line);
     expect(planned?.kind).toBe('refused');
     expect(planned?.reasons.some((r) => r.column === column && why.test(r.what))).toBe(true);
+  });
+  it('role and account of somebody who holds more, and roles without the right to give them, stay as they are', () => {
+    const asked = (line: string, change: object) => { const t = readTable(`e-mail,role,switched on\n${line}`); return planImport(t.rows, guessTargets(t.header, []), { ...world, people: [{ ...ida, roleId: 'lead', above: true }], ...change }).lines[0]; };
+    expect(asked('ida@x.example,agent,', {})?.reasons).toEqual([{ column: 1, what: 'you may not change their role' }]);
+    expect(asked('ida@x.example,,no', {})?.reasons[0]?.what).toMatch(/hold more than you do/);
+    expect(asked('ida@x.example,lead,yes', {})?.kind).toBe('unchanged');
+    expect(asked('ida@x.example,lead,', { mayGiveRoles: false, people: [ida] })?.reasons[0]?.column).toBe(1);
   });
   it('the second of one address in a file is refused and the first is named', () => {
     expect(plan('name,email,team,profile\nA,a@x.example,Front desk,Everything\nB,A@x.example,Front desk,Everything\n').lines[1]?.reasons[0]?.what).toBe('the same address stands in row 2');

@@ -20,11 +20,11 @@ export type Target = { readonly field: ImportField } | { readonly skillId: strin
 export type Named = { readonly id: string; readonly name: string };
 export type KnownPerson = {
   readonly id: string; readonly name: string; readonly shownName: string; readonly email: string; readonly teamId: string; readonly siteId: string | null; readonly roleId: string; readonly dutyProfileId: string;
-  readonly outbound: string; readonly active: boolean; readonly mayChange: boolean; readonly levels: Readonly<Record<string, OwnLevel>>;
+  readonly outbound: string; readonly active: boolean; readonly mayChange: boolean; /** Holds more than the importer: role and account stay as they are. */ readonly above: boolean; readonly levels: Readonly<Record<string, OwnLevel>>;
 };
 /** What a file is checked against. `teams` and `roles` are those the importer may use; the defaults fill what a new person's line leaves open. */
 export type ImportWorld = {
-  readonly people: readonly KnownPerson[]; readonly skills: readonly Named[]; readonly teams: readonly Named[]; readonly sites: readonly Named[]; readonly roles: readonly Named[]; readonly profiles: readonly Named[];
+  /** Whether the importer may give roles at all. */ readonly mayGiveRoles: boolean; readonly people: readonly KnownPerson[]; readonly skills: readonly Named[]; readonly teams: readonly Named[]; readonly sites: readonly Named[]; readonly roles: readonly Named[]; readonly profiles: readonly Named[];
 };
 
 export type PersonDraft = Pick<KnownPerson, 'name' | 'shownName' | 'email' | 'teamId' | 'siteId' | 'roleId' | 'dutyProfileId' | 'outbound' | 'active'>;
@@ -109,6 +109,7 @@ export function planImport(rows: readonly { readonly row: number; readonly cells
     const profileId = pick('profile', 'duty profile') ?? person?.dutyProfileId ?? null;
     if (teamId === null && cell('team') === '') refuse('team', 'a new person needs a team');
     if (profileId === null && cell('profile') === '') refuse('profile', 'a new person needs a duty profile');
+    if (person && person.roleId !== 'owner' && roleId !== person.roleId && (!world.mayGiveRoles || person.above)) refuse('role', 'you may not change their role');
     if (person?.roleId === 'owner' && roleId !== 'owner') refuse('role', 'the owner keeps that role; ownership is handed on elsewhere');
     if (person?.roleId !== 'owner' && roleId === 'owner') refuse('role', 'there is one owner; ownership is handed on elsewhere');
 
@@ -116,6 +117,8 @@ export function planImport(rows: readonly { readonly row: number; readonly cells
     if (switched !== '' && !YES.includes(switched) && !NO.includes(switched)) refuse('active', `“${cell('active')}” is neither yes nor no`);
     const active = switched === '' ? (person?.active ?? true) : YES.includes(switched);
     if (person?.roleId === 'owner' && !active) refuse('active', 'the owner stays switched on');
+
+    if (person?.above && active !== person.active && person.roleId !== 'owner') refuse('active', 'they hold more than you do, so their account is not yours to switch');
 
     const levels: { skillId: string; level: Level | 'never' | 0 }[] = [];
     targets.forEach((target, column) => {

@@ -56,7 +56,7 @@ export function PersonForm({ view, person, onDone }: { view: PeopleView; person:
       <h2 className="text-panel">{person ? `Change ${person.name}` : 'Add a person'}</h2>
       <Field label="Full name" fault={fault('name')}>{(p) => <Input {...p} {...register('name')} />}</Field>
       <Field label="Name shown to customers" fault={fault('shownName')}>{(p) => <Input {...p} {...register('shownName')} />}</Field>
-      <Field label="E-mail address" fault={fault('email')}>{(p) => <Input {...p} type="email" {...register('email')} />}</Field>
+      <Field label="E-mail address" fault={fault('email')} {...(person?.above ? { hint: 'Theirs to change: they hold more than you do' } : {})}>{(p) => <Input {...p} type="email" readOnly={person?.above} {...register('email')} />}</Field>
       <div className="grid grid-cols-2 gap-2">
         <Field label="Team" fault={fault('teamId')}>{(p) => <Select {...p} {...register('teamId')}>{view.teams.filter((t) => t.mayChange || t.id === person?.teamId).map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</Select>}</Field>
         <Field label="Site">{(p) => <Select {...p} {...register('siteId')}><option value="">none</option>{view.sites.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</Select>}</Field>

@@ -41,7 +41,7 @@ export function PersonPanel({ view, standing, person, adding, onSaved }: { view:
       {part === 'reach' && <Ways person={person} />}
       <div className="mt-3 flex flex-wrap gap-x-2.5 gap-y-2 border-t border-rule pt-3">
         {person.mayChange && <Button small onClick={() => setEditing(true)}>Change</Button>}
-        {person.mayChange && person.roleId !== 'owner' && (person.active ? <Button small onClick={() => setLeaving(true)}>Switch off</Button> : <Button small onClick={() => void switchPerson(person, true)}>Switch on</Button>)}
+        {person.mayChange && person.roleId !== 'owner' && !person.above && (person.active ? <Button small onClick={() => setLeaving(true)}>Switch off</Button> : <Button small onClick={() => void switchPerson(person, true)}>Switch on</Button>)}
         <Link className="self-center text-small text-plum underline" href={`/people/roles?person=${person.id}`}>Access</Link>
         {view.maySeeHistory && <Link className="self-center text-small text-plum underline" href={`/history?thing=${person.id}`}>History</Link>}
       </div>
