@@ -35,7 +35,7 @@ export type TeamDetail = { readonly id: string; readonly name: string; readonly 
 export type SetDetail = { readonly id: string; readonly name: string; readonly levels: Levels; readonly teamIds: readonly string[]; readonly personIds: readonly string[]; readonly revision: number };
 export type SiteDetail = { readonly id: string; readonly name: string; readonly zone: string; readonly address: string; readonly people: number; readonly revision: number };
 export type SkillDetail = Skill & { readonly usedBy: readonly string[]; readonly ends: readonly { personId: string; name: string; until: string }[] };
-export type TeamsView = { readonly teams: readonly TeamDetail[]; readonly sets: readonly SetDetail[]; readonly sites: readonly SiteDetail[]; readonly skills: readonly SkillDetail[]; readonly people: readonly { id: string; name: string; teamId: string }[]; readonly mayChange: boolean };
+export type TeamsView = { readonly teams: readonly TeamDetail[]; readonly sets: readonly SetDetail[]; readonly sites: readonly SiteDetail[]; readonly skills: readonly SkillDetail[]; readonly people: readonly { id: string; name: string; teamId: string }[]; /** Zones to choose from: the server's, since browsers name some differently. */ readonly zones: readonly string[]; readonly mayChange: boolean };
 
 /** Teams, skill sets and what else skills come from, and sites. All of it belongs to everybody, so changing it takes the right for all teams. */
 export function createTeams(host: Host, floor: LiveFloor) {
@@ -143,7 +143,7 @@ export function createTeams(host: Host, floor: LiveFloor) {
         sets: SKILL_SETS.all(db).map((s) => ({ id: s.id, name: s.name, levels: s.levels, revision: s.revision, teamIds: readTeams(db).filter((t) => t.setIds.includes(s.id) && seesTeam(t)).map((t) => t.id), personIds: people.filter((p) => p.setIds.includes(s.id)).map((p) => p.id) })),
         sites: SITES.all(db).map((s) => ({ id: s.id, name: s.name, zone: s.zone, address: s.address, revision: s.revision, people: people.filter((p) => p.siteId === s.id).length })),
         skills: readSkills(db).map((s) => ({ ...s, usedBy: queues.filter((q) => q.needs.some((n) => n.skillId === s.id)).map((q) => q.name), ends: people.flatMap((p) => { const until = own.get(p.id)?.get(s.id)?.until; return until ? [{ personId: p.id, name: p.name, until }] : []; }).sort((a, b) => (a.until < b.until ? -1 : 1)) })),
-        people: people.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name, teamId: p.teamId })), mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
+        people: people.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name, teamId: p.teamId })), zones: Intl.supportedValuesOf('timeZone'), mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
       };
     },
     saveTeam(actor: Actor, input: unknown): { id: string } {

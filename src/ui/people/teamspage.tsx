@@ -78,7 +78,8 @@ function LevelGrid({ view, levels, off, onLevels }: { view: TeamsView; levels: L
         <select aria-label={`${s.name}: level`} disabled={off} value={levels[s.id] ?? 0} onChange={(e) => set(s.id, Number(e.target.value))} className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5"><option value={0}>–</option>{[1, 2, 3, 4, 5].map((l) => <option key={l} value={l}>{l}</option>)}</select></label>))}</div>
   );
 }
-const zones = (): readonly string[] => Intl.supportedValuesOf('timeZone');
+/** Zones to choose from, the present one among them whatever the list says. */
+const zonesOf = (view: TeamsView, now: string): readonly string[] => (view.zones.includes(now) ? view.zones : [now, ...view.zones]);
 
 function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail | null }) {
   const [draft, setDraft] = useState<TeamDetail>(team ?? { id: '', name: '', zone: view.teams[0]?.zone ?? 'Europe/Dublin', levels: {}, setIds: [], supervisorIds: [], members: 0, revision: 0 });
@@ -92,7 +93,7 @@ function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail | null 
     <form onSubmit={(e) => { e.preventDefault(); void submit(); }}>{conflict}
       <div className="flex items-center gap-2"><h1 className="text-title">{team?.name ?? 'New team'}</h1>{team && <Pill>{team.members} people</Pill>}</div>
       <div className="mt-3 grid max-w-xl grid-cols-2 gap-3"><Field label="Name" fault={faults.name}>{(p) => <Input {...p} required disabled={off} value={draft.name} onChange={(e) => set({ name: e.target.value })} />}</Field>
-        <Field label="Zone, for people without a site" fault={faults.zone}>{(p) => <Select {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })}>{zones().map((z) => <option key={z}>{z}</option>)}</Select>}</Field></div>
+        <Field label="Zone, for people without a site" fault={faults.zone}>{(p) => <Select {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })}>{zonesOf(view, draft.zone).map((z) => <option key={z}>{z}</option>)}</Select>}</Field></div>
       <h2 className="mt-4 text-panel">Gives its people</h2><p className="text-small text-ink-2">A person’s own level always counts instead.</p>
       <LevelGrid view={view} levels={draft.levels} off={off} onLevels={(levels) => set({ levels })} />
       {languages.length > 0 && <p className="mt-2 rounded-control bg-brass-wash px-3 py-2 text-small text-brass-ink"><Check label={`Everybody in this team speaks ${languages.map((l) => l.name).join(' and ')} equally well`} checked={allSpeak} onChange={(e) => setAllSpeak(e.target.checked)} /></p>}
@@ -135,7 +136,7 @@ function SiteForm({ view, site, onDone }: FormProps & { site: SiteDetail | null 
     <form onSubmit={(e) => { e.preventDefault(); void submit(); }}>{conflict}
       <div className="flex items-center gap-2"><h1 className="text-title">{site?.name ?? 'New site'}</h1>{site && <Pill>{site.people} people</Pill>}</div>
       <div className="mt-3 grid max-w-xl grid-cols-2 gap-3"><Field label="Name" fault={faults.name}>{(p) => <Input {...p} required disabled={off} value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} />}</Field>
-        <Field label="Zone" fault={faults.zone}>{(p) => <Select {...p} disabled={off} value={draft.zone} onChange={(e) => setDraft({ ...draft, zone: e.target.value })}>{zones().map((z) => <option key={z}>{z}</option>)}</Select>}</Field>
+        <Field label="Zone" fault={faults.zone}>{(p) => <Select {...p} disabled={off} value={draft.zone} onChange={(e) => setDraft({ ...draft, zone: e.target.value })}>{zonesOf(view, draft.zone).map((z) => <option key={z}>{z}</option>)}</Select>}</Field>
         <div className="col-span-2"><Field label="Address">{(p) => <Input {...p} disabled={off} value={draft.address} onChange={(e) => setDraft({ ...draft, address: e.target.value })} />}</Field></div></div>
       <Foot view={view} isNew={!site} busy={busy} onRemove={remove} />
     </form>
