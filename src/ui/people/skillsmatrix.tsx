@@ -173,7 +173,7 @@ const PersonRow = memo(function PersonRow({ person, row, index, top, width, day,
 }) {
   const tint = chosen ? 'bg-chosen' : 'bg-sheet';
   return (
-    <div role="row" aria-rowindex={index + 2} className={clsx('absolute left-0 border-b border-rule [contain:layout_style]', tint)} style={{ top, height: ROW, width }}>
+    <div role="row" aria-rowindex={index + 2} className={clsx('absolute left-0 border-b border-rule [contain:layout_style]', tint, focusColumn >= 0 && 'z-[4]')} style={{ top, height: ROW, width }}>
       <div className={clsx('sticky left-0 z-[5] flex h-full items-center', tint)} style={{ width: LEFT }}>
         <span role="rowheader" className="flex w-40 items-center gap-1 px-2"><button type="button" tabIndex={-1} onClick={() => acts.current.choose(person.id)} className="min-w-0 truncate">{person.name}</button>{person.stop && person.meant && <span title={`No contact can reach them: ${person.stop}`} className="rounded-full bg-clay-wash px-1 text-tiny font-bold text-clay">!</span>}</span>
         <span role="gridcell">{day && <StatePill duty={day.duty} reason={day.reason} reachable={day.reachable} open={day.open} />}</span>
