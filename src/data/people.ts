@@ -1,5 +1,4 @@
 import type { Channel } from '../core/channels';
-import { localDate } from '../core/hours/weekly';
 import { DUTY_DEFAULTS, type DutyProfile, type DutyState, type ForNow } from '../core/people/duty';
 import type { Givers, Level, OwnLevel, SkillKind } from '../core/people/levels';
 import { row, rows, run, type Db } from './database';
@@ -132,7 +131,6 @@ export function readGivers(db: Db): Givers {
 /** The zone in which a person's days are counted: their site's, else their home team's. */
 export const zoneOf = (p: Pick<Person, 'siteId' | 'teamId'>, sites: ReadonlyMap<string, { zone: string }>, teams: ReadonlyMap<string, { zone: string }>): string =>
   (p.siteId === null ? undefined : sites.get(p.siteId)?.zone) ?? teams.get(p.teamId)?.zone ?? 'UTC';
-export const todayIn = (zone: string, at: number): string => localDate(at, zone);
 
 export type DutyProfileRecord = DutyProfile & { readonly revision: number };
 const profileFrom = (r: { id: string; name: string; body: string; revision: number }): DutyProfileRecord =>

@@ -16,6 +16,7 @@ import { readDoors, readFields, readQueue, readQueues, type Field } from '../dat
 import { need, needEverywhere, type Actor } from './actor';
 import { scriptSchema } from './botschema';
 import { recordChange, sameRevision } from './change';
+import { namesFor } from './scope';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
 import { exactly, id, needsSchema, oneOf, requiredText, text, whole } from './schemas';
@@ -112,7 +113,7 @@ export function createBots(host: Host, floor: LiveFloor) {
       const now = host.clocks.floor();
       const needs: Need[] = mergeNeeds(queue.needs, asked.needs);
       const visit: WaitingVisit = { id: 'tried', contactId: 'tried', channel: asked.channel, queue, settingsVersion: 0, needs, priority: 0, placedAt: now, enteredAt: now, entry: 0, refused: new Map(), offeredTo: null };
-      const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
+      const names = namesFor(host, actor);
       const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
       const first: FloorPerson | undefined = rank(visit, ableFor(floor.engine.floor, visit, now).able)[0]?.person;
       const trail = explain(floor.engine.floor, visit, now);

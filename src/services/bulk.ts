@@ -1,6 +1,6 @@
 import { array, boolean, object, string } from 'yup';
 import { LaneError } from '../core/errors';
-import { ownLevelsOf, readPerson, readProfiles, readSkills, readTeams, settingsOfPerson, SITES, writePerson, type Person, type PersonSettings } from '../data/people';
+import { ownLevelsOf, readPerson, readProfiles, readSkills, readTeams, settingsOfPerson, SITES, type Person, type PersonSettings } from '../data/people';
 import { readRoles } from '../data/roles';
 import { need, needSight, needTeam, type Actor } from './actor';
 import { announce, noteChange } from './change';
@@ -30,7 +30,7 @@ export function createBulk(host: Host, floor: LiveFloor, people: People, levels:
         const say = (v: unknown): string => (v === null || v === undefined ? '–' : typeof v === 'boolean' ? (v ? 'on' : 'off') : (names.get(String(v)) ?? String(v)));
         const changes: BulkResult['changes'][number][] = [];
         const refused: BulkResult['refused'][number][] = [];
-        const todo: { person: Person; after: PersonSettings; plain: boolean; level: boolean }[] = [];
+        const todo: { person: Person; after: PersonSettings; plain: boolean; levelled: boolean }[] = [];
         for (const personId of new Set(personIds)) {
           const person = needSight(actor, readPerson(tx.db, personId));
           needTeam(actor, person.teamId);
@@ -43,28 +43,24 @@ export function createBulk(host: Host, floor: LiveFloor, people: People, levels:
           differs('site', before.siteId, after.siteId);
           differs('role', before.roleId, after.roleId);
           differs('account', before.active, after.active);
-          const plain = mine.length > 0;
+          const settled = mine.length;
+          const plain = settled > 0;
           if (set.level) differs(names.get(set.level.skillId) ?? 'skill', ownLevelsOf(tx.db, personId).get(set.level.skillId)?.level ?? '–', set.level.level === 0 ? '–' : set.level.level);
           try {
             if (plain) people.checkPerson(tx, actor, after, person);
-            if (before.active && !after.active && (person.roleId === 'owner' || person.id === actor.personId)) throw new LaneError('not-valid', person.id === actor.personId ? 'You cannot switch yourself off.' : 'The owner stays switched on.');
+            if (before.active && !after.active) people.checkSwitchOff(tx, actor, person);
           } catch (error) {
             if (!(error instanceof LaneError)) throw error;
             refused.push({ name: person.name, why: error.message });
             continue;
           }
           changes.push(...mine);
-          if (mine.length > 0) todo.push({ person, after, plain, level: mine.length > (plain ? mine.filter((c) => c.what !== names.get(set.level?.skillId ?? '')).length : 0) });
+          if (mine.length > 0) todo.push({ person, after, plain, levelled: mine.length > settled });
         }
         if (apply && todo.length > 0) {
           const batch = tx.ids('batch');
-          for (const { person, after, plain, level: levelled } of todo) {
-            if (plain) {
-              if (person.active && !after.active) people.switchOff(tx, actor, person, 'finish');
-              const leaving = readPerson(tx.db, person.id)?.leaving ?? false;
-              writePerson(tx.db, leaving ? { ...after, active: true } : after);
-              noteChange(tx, actor, 'person', person.id, settingsOfPerson(person), leaving ? { ...after, active: true } : after, { batch });
-            }
+          for (const { person, after, plain, levelled } of todo) {
+            if (plain) noteChange(tx, actor, 'person', person.id, settingsOfPerson(person), people.put(tx, actor, person, after), { batch });
             if (levelled && set.level) levels.writeLevels(tx, actor, [{ personId: person.id, skillId: set.level.skillId, level: set.level.level }], batch);
           }
           announce(tx, 'bulk', batch);

@@ -18,7 +18,7 @@ import { lineNumber } from '../core/bots/model';
 import { LANE_RIGHTS, reaches } from '../core/people/rights';
 import { openAt } from '../core/hours/weekly';
 import { need, needOne, type Actor } from './actor';
-import { scopeOf } from './scope';
+import { ELSEWHERE, namesFor, scopeOf } from './scope';
 import { masked, MASK } from './privatevalues';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
@@ -42,20 +42,20 @@ export type ContactView = {
   readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number; line: string | null }[];
 };
 
-/** How people outside the reader's teams are named. */
-const ELSEWHERE = 'somebody in another team';
-
 export function createFloorView(host: Host, floor: LiveFloor, rate: () => number) {
   const { engine } = floor;
   function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
     return {
       at: trail.at, sentence: decisionSentence(trail, (p) => names.get(p) ?? 'somebody'),
       others: otherLines(trail).map((o) => {
-        const listed = o.people.slice(0, 6).map((p) => {
+        // Those of other teams have no name here, so they are counted.
+        const known = o.people.filter((p) => names.get(p) !== ELSEWHERE);
+        const listed = known.slice(0, 6).map((p) => {
           const skill = o.why === 'skill' ? trail.lacking[p] : undefined;
           return `${names.get(p) ?? p}${skill ? ` (${skills.get(skill) ?? skill})` : ''}`;
         });
-        return { text: o.text, people: listed.join(', ') + (o.people.length > 6 ? ` and ${o.people.length - 6} more` : '') };
+        const more = [...(known.length > 6 ? [`${known.length - 6} more`] : []), ...(o.people.length > known.length ? [`${o.people.length - known.length} in other teams`] : [])];
+        return { text: o.text, people: [listed.join(', '), ...more].filter(Boolean).join(' and ') };
       }),
     };
   }
@@ -120,7 +120,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       const scope = scopeOf(host, actor);
       const theirs = c && (scope.queues === null || visitsOf(host.db, c.id).some((v) => scope.queues?.has(v.queueId)) || legsOf(host.db, c.id).some((l) => scope.people?.has(l.personId)));
       if (!c || !theirs) throw new LaneError('not-found', 'There is no contact with this id, or it never came to your teams.');
-      const names = new Map(readPeople(host.db).map((p) => [p.id, scope.people?.has(p.id) ?? true ? p.name : ELSEWHERE]));
+      const names = namesFor(host, actor);
       const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
       const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
       const customer = readCustomer(host.db, c.customerId);

@@ -1,6 +1,7 @@
 import { number, object, string } from 'yup';
 import { describeDifferences, sameValue, type ChangeLine, type Sayer } from '../core/differences';
 import { LaneError } from '../core/errors';
+import { endOfDay, startOfDay } from '../core/hours/weekly';
 import { historyKinds, historyPeople, markUndone, readBatch, readEntry, searchHistory, type HistoryEntry } from '../data/history';
 import { readPeople, readProfiles, readSkills, readTeams, SITES, SKILL_SETS } from '../data/people';
 import { readRoles } from '../data/roles';
@@ -30,7 +31,6 @@ const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => s
   hours: { name: 'opening hours', path: () => '/doors', why: 'Set the hours on their own page.' },
   way: { name: 'way to reach', path: (id) => `/people?person=${id}`, why: 'A way is verified anew, so add it again on the person.' },
   invitation: { name: 'invitation', path: (id) => `/people?person=${id}`, why: 'A mail that was sent cannot be taken back; withdraw the invitation instead.' },
-  import: { name: 'import', path: () => '/people/import', why: 'Its lines are undone one by one or as a batch.' },
 };
 
 /** Entries in order, those of one press together. */
@@ -73,14 +73,14 @@ export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) 
       const everybody = readPeople(host.db);
       const people = new Map(everybody.map((p) => [p.id, p]));
       const say = namer();
-      const day = (text: string | undefined, plus: number) => (text ? Date.parse(`${text}T00:00:00Z`) + plus : undefined);
+      const zone = readWorkspace(host.db)?.zone ?? 'UTC';
       const filter = { ...(asked.kind ? { kind: asked.kind } : {}), ...(asked.thing ? { thingId: asked.thing } : {}), ...(asked.person ? { personId: asked.person } : {}), ...(asked.text ? { text: asked.text } : {}) };
       const found: HistoryEntry[] = [];
       let before = asked.before ? Number(asked.before) : undefined;
       let next: number | null = null;
       // Entries out of sight are passed over, so a page is full wherever there is enough.
       for (;;) {
-        const [from, to] = [day(asked.from, 0), day(asked.to, 86_400_000)];
+        const [from, to] = [asked.from ? startOfDay(asked.from, zone) : undefined, asked.to ? endOfDay(asked.to, zone) : undefined];
         const page = searchHistory(host.db, { ...filter, ...(from === undefined ? {} : { from }), ...(to === undefined ? {} : { to }), ...(before === undefined ? {} : { before }) }, PAGE + 1);
         found.push(...page.filter((e) => mayRead(actor, e, people)));
         before = page.at(-1)?.id;
@@ -90,7 +90,7 @@ export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) 
       return {
         next, thing: asked.thing ? (found[0]?.label ?? null) : null,
         kinds: historyKinds(host.db).map((kind) => ({ id: kind, name: kindName(kind) })).sort((a, b) => a.name.localeCompare(b.name)),
-        people: historyPeople(host.db).flatMap((personId) => { const p = people.get(personId); return p ? [{ id: p.id, name: p.name }] : []; }),
+        people: historyPeople(host.db).flatMap((personId) => { const p = people.get(personId); return p && sees(actor, p) ? [{ id: p.id, name: p.name }] : []; }),
         lines: presses(found).map((press): HistoryLine => {
           const [e] = press;
           // Several things changed by one press are one line; each change then says whose it is.
@@ -118,7 +118,9 @@ export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) 
         const entry = readEntry(tx.db, asked.id);
         const people = new Map(readPeople(tx.db).map((p) => [p.id, p]));
         if (!entry || !mayRead(actor, entry, people)) throw new LaneError('not-found', 'There is no such change.');
-        const all = (entry.batch ? readBatch(tx.db, entry.batch) : [entry]).filter((e) => kept[e.kind]);
+        const press = entry.batch ? readBatch(tx.db, entry.batch) : [entry];
+        if (!press.every((e) => mayRead(actor, e, people))) throw new LaneError('not-allowed', 'The same press changed things outside your teams, so only somebody who reaches all of them can take it back.');
+        const all = press.filter((e) => kept[e.kind]);
         const open = all.filter((e) => !wasUndone(e));
         if (open.length === 0) throw new LaneError('not-now', all.length === 0 ? (SEEN_ONLY[entry.kind]?.why ?? 'This cannot be undone.') : 'This was undone already.');
         const moved = open.filter((e) => !sameValue(kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, e.after));

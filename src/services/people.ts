@@ -25,7 +25,7 @@ import type { Demand, SkillNeed } from './demand';
 import type { Host, Tx } from './host';
 import type { LiveFloor } from './livefloor';
 import { giftsOf, levelsNow, todayOf, zoneOfPerson } from './peoplebook';
-import type { ReadinessService } from './readiness';
+import { meantToWork, type ReadinessService } from './readiness';
 import { exactly, id, oneOf, requiredText, text, whole } from './schemas';
 import { parse } from './validate';
 
@@ -93,10 +93,21 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
     if (!mayGive(actor, role)) throw new LaneError('not-allowed', `You may not make somebody ${role.name}: it holds more than you do.`);
   }
 
-  function switchOff(tx: Tx, actor: Actor, person: Person, open: 'finish' | 'return' | 'end'): void {
+  /** Throws unless the actor may switch this account off. */
+  function checkSwitchOff(tx: Tx, actor: Actor, person: Person): void {
     if (person.roleId === OWNER) throw new LaneError('not-valid', 'The owner cannot be switched off. Hand ownership on first.', [{ where: 'active', what: 'the owner stays switched on' }]);
     needRank(tx.db, actor, person);
     if (person.id === actor.personId) throw new LaneError('not-valid', 'You cannot switch yourself off.', [{ where: 'active', what: 'is your own account' }]);
+  }
+  /** Keeps settings; gives them as they are kept: an account that is switched off with contacts open stays on until the last of them. */
+  function put(tx: Tx, actor: Actor, before: Person | undefined, after: PersonSettings): PersonSettings {
+    if (before?.active && !after.active) switchOff(tx, actor, before, 'finish');
+    const kept = before && readPerson(tx.db, before.id)?.leaving ? { ...after, active: true } : after;
+    writePerson(tx.db, kept);
+    return kept;
+  }
+  function switchOff(tx: Tx, actor: Actor, person: Person, open: 'finish' | 'return' | 'end'): void {
+    checkSwitchOff(tx, actor, person);
     const busy = openLegsOf(tx.db, person.id).length > 0;
     if (busy && open === 'finish') {
       setLeaving(tx.db, person.id);
@@ -124,8 +135,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
         } else {
           const after = value as PersonSettings;
           checkPerson(tx, actor, after, before);
-          if (before && before.active && !after.active) switchOff(tx, actor, before, 'finish');
-          writePerson(tx.db, before?.leaving ? { ...after, active: true } : after);
+          put(tx, actor, before, after);
         }
         floor.refreshPeople(tx, [personId]);
       },
@@ -144,7 +154,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
   };
 
   return {
-    kept, checkPerson, switchOff,
+    kept, checkPerson, checkSwitchOff, put,
 
     view(actor: Actor): PeopleView {
       need(actor, 'people.view');
@@ -169,8 +179,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
           if (counts && level.level === 'never') cells[skillId] = { level: 0, from: 'never', ...(level.until === null ? {} : { until: level.until }) };
           else if (!counts && !cells[skillId]) cells[skillId] = { level: 0, from: 'ended', ...(level.until === null ? {} : { until: level.until }) };
         }
-        const meant = p.active && p.roleId !== OWNER && p.roleId !== 'lead';
-        return { ...settingsOfPerson(p), revision: p.revision, leaving: p.leaving, voiceWayId: p.voiceWayId, forNow: p.forNow, mayChange: mayChange(actor, p), above: p.id !== actor.personId && above.has(p.roleId), roleName: roleNames.get(p.roleId) ?? 'no role', meant, stop: answer(p).find((c) => c.state === 'stops')?.says ?? null, cells };
+        return { ...settingsOfPerson(p), revision: p.revision, leaving: p.leaving, voiceWayId: p.voiceWayId, forNow: p.forNow, mayChange: mayChange(actor, p), above: p.id !== actor.personId && above.has(p.roleId), roleName: roleNames.get(p.roleId) ?? 'no role', meant: meantToWork(p), stop: answer(p).find((c) => c.state === 'stops')?.says ?? null, cells };
       });
       return {
         people, teams: teams.filter((t) => actor.teams === 'all' || actor.teams.includes(t.id) || people.some((p) => p.teamId === t.id || p.alsoTeamIds.includes(t.id))).map((t) => ({ ...t, mayChange: mayChangeTeam(actor, t.id) })),

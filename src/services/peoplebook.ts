@@ -1,7 +1,7 @@
-import { endOfDay } from '../core/hours/weekly';
+import { endOfDay, localDate } from '../core/hours/weekly';
 import { profileIdAt } from '../core/people/duty';
 import { effectiveLevels, giftsTo, type Gift, type OwnLevel } from '../core/people/levels';
-import { ownLevelsOf, readGivers, readProfiles, readTeams, SITES, todayIn, zoneOf, type DutyProfileRecord, type Person } from '../data/people';
+import { ownLevelsOf, readGivers, readProfiles, readTeams, SITES, zoneOf, type DutyProfileRecord, type Person } from '../data/people';
 import type { Host } from './host';
 
 /** What many looks at people share, kept until settings change. */
@@ -14,7 +14,7 @@ export const dutyProfileOf = (host: Host, id: string): DutyProfileRecord | undef
 export const zoneOfPerson = (host: Host, person: Person): string => zoneOf(person, sites(host), teams(host));
 export const teamIdsOf = (person: Person): string[] => [person.teamId, ...person.alsoTeamIds.filter((id) => id !== person.teamId)];
 export const giftsOf = (host: Host, person: Person): Map<string, Gift[]> => giftsTo({ teamIds: teamIdsOf(person), setIds: person.setIds }, givers(host));
-export const todayOf = (host: Host, person: Person, at: number): string => todayIn(zoneOfPerson(host, person), at);
+export const todayOf = (host: Host, person: Person, at: number): string => localDate(at, zoneOfPerson(host, person));
 
 /** A person's effective levels at an instant of the floor. */
 export const levelsNow = (host: Host, person: Person, at: number, own: ReadonlyMap<string, OwnLevel> = ownLevelsOf(host.db, person.id)) =>

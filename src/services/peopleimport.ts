@@ -4,7 +4,7 @@ import { writeTable, type Table } from '../core/formats/csv';
 import { guessTargets, IMPORT_FIELD_IDS, IMPORT_FIELDS, type ImportPlan, type ImportWorld, type PlannedLine, type Target } from '../core/people/importplan';
 import type { OwnLevel } from '../core/people/levels';
 import { mayGive, outranks } from '../core/people/rights';
-import { readOwnLevels, readPeople, readPerson, readProfiles, readSkills, readTeams, settingsOfPerson, SITES, writePerson, type PersonSettings } from '../data/people';
+import { readOwnLevels, readPeople, readPerson, readProfiles, readSkills, readTeams, settingsOfPerson, SITES, type PersonSettings } from '../data/people';
 import { readRoles } from '../data/roles';
 import { settingsVersion } from '../data/settings';
 import { mayChangeTeam, need, sees, type Actor } from './actor';
@@ -156,9 +156,7 @@ export function createPeopleImport(host: Host, floor: LiveFloor, people: People,
           const after: PersonSettings = { ...(before ? settingsOfPerson(before) : { alsoTeamIds: [], setIds: [], most: {} }), ...line.draft, id: personId };
           const plain = line.changes.length > line.levels.length;
           if (plain) {
-            if (before && before.active && !after.active) people.switchOff(tx, actor, before, 'finish');
-            writePerson(tx.db, before && readPerson(tx.db, personId)?.leaving ? { ...after, active: true } : after);
-            noteChange(tx, actor, 'person', personId, before ? settingsOfPerson(before) : null, after, { batch });
+            noteChange(tx, actor, 'person', personId, before ? settingsOfPerson(before) : null, people.put(tx, actor, before, after), { batch });
           }
           if (line.levels.length > 0) levels.writeLevels(tx, actor, line.levels.map((l) => ({ personId, ...l })), batch);
           if (!before && asked.invite && after.active) invited.push(after);

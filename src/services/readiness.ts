@@ -19,6 +19,9 @@ export type NotReady = { readonly personId: string; readonly name: string; reado
 
 const OFF = Object.fromEntries(CHANNELS.map((c) => [c, { cost: 100, most: 0 }])) as Parameters<typeof withOverrides>[0];
 
+/** Whether somebody is meant to take contacts at all: leads who only configure are not missing anything. */
+export const meantToWork = (p: Pick<Person, 'active' | 'roleId'>): boolean => p.active && p.roleId !== 'owner' && p.roleId !== 'lead';
+
 /** "Can this person take a contact?", answered from what is kept and what the floor knows. */
 export function createReadiness(host: Host, floor: LiveFloor) {
   /** Reads what everybody's answer needs once, and answers for anybody. */
@@ -62,8 +65,6 @@ export function createReadiness(host: Host, floor: LiveFloor) {
       });
     };
   }
-  /** Whether somebody is meant to take contacts at all: leads who only configure are not missing anything. */
-  const meantToWork = (p: Person): boolean => p.active && p.roleId !== 'owner' && p.roleId !== 'lead';
   /** What stops contacts follows from settings alone, so it is kept until these change. */
   const everybody = () => host.remembered('not-ready', (db) => {
     const answer = answers();

@@ -1,16 +1,16 @@
 import { holds } from '../core/people/rights';
-import Papa from 'papaparse';
 import { TZDate } from '@date-fns/tz';
 import { object, string } from 'yup';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
+import { writeTable } from '../core/formats/csv';
+import { localDate } from '../core/hours/weekly';
 import { MEASURES, perPerson, type PersonFigures } from '../core/measures/definitions';
 import type { Facts } from '../core/measures/facts';
 import { contactLines, firstContactAt, readFacts, type ContactLine, type FactFilter } from '../data/facts';
-import { readPeople } from '../data/people';
 import { readQueues, readWorkspace } from '../data/settings';
 import { need, type Actor } from './actor';
-import { scopeOf } from './scope';
+import { namesFor, scopeOf } from './scope';
 import type { Host } from './host';
 import { exactly } from './schemas';
 import { parse } from './validate';
@@ -34,18 +34,13 @@ function startOf(dayText: string, zone: string, plusDays = 0): number {
   if (Number.isNaN(at) || new Date(Date.UTC(year, month - 1, date)).getUTCDate() !== date) throw new LaneError('not-valid', `${dayText} is not a day.`, [{ where: 'from', what: 'is not a day' }]);
   return at;
 }
-const dayOf = (at: number, zone: string): string => {
-  const d = new TZDate(at, zone);
-  return `${d.getFullYear()}-${String(d.getMonth() + 1).padStart(2, '0')}-${String(d.getDate()).padStart(2, '0')}`;
-};
-
 export function createReview(host: Host) {
   function range(input: unknown) {
     const asked = parse(askSchema, input);
     const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-    const today = dayOf(host.clocks.floor(), zone);
+    const today = localDate(host.clocks.floor(), zone);
     const to = asked.to ?? today;
-    const from = asked.from ?? dayOf(startOf(to, zone, -6), zone);
+    const from = asked.from ?? localDate(startOf(to, zone, -6), zone);
     const start = startOf(from, zone);
     const end = startOf(to, zone, 1);
     if (end <= start) throw new LaneError('not-valid', 'The range ends before it begins.', [{ where: 'to', what: 'is before from' }]);
@@ -75,7 +70,7 @@ export function createReview(host: Host) {
       const { zone, from, to, filter } = range(input);
       const facts = factsFor(actor, filter);
       const then = factsFor(actor, before(filter));
-      const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
+      const names = namesFor(host, actor);
       const handledBefore = new Map(perPerson(then).map((p) => [p.personId, p.handled]));
       const scope = scopeOf(host, actor);
       const queues = readQueues(host.db).filter((q) => scope.queues?.has(q.id) ?? true);
@@ -91,7 +86,7 @@ export function createReview(host: Host) {
       }
       const first = firstContactAt(host.db);
       return {
-        from, to, zone, queueId: filter.queueId ?? '', channel: filter.channel ?? '', since: first === null ? null : dayOf(first, zone), figures: figures(facts, then),
+        from, to, zone, queueId: filter.queueId ?? '', channel: filter.channel ?? '', since: first === null ? null : localDate(first, zone), figures: figures(facts, then),
         people: perPerson(facts).map((p) => ({ ...p, contactIds: [], name: names.get(p.personId) ?? 'Somebody', handledBefore: handledBefore.get(p.personId) ?? 0 })),
         queues: queues.map((q) => ({ id: q.id, name: q.name })),
         perQueue: queues.flatMap((q) => {
@@ -107,7 +102,7 @@ export function createReview(host: Host) {
       need(actor, 'review.view');
       const { asked, filter } = range(input);
       const facts = factsFor(actor, filter);
-      const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
+      const names = namesFor(host, actor);
       const queues = new Map(readQueues(host.db).map((q) => [q.id, q.name]));
       const measure = MEASURES.find((m) => m.id === asked.measure);
       const person = asked.person ? perPerson(facts).find((p) => p.personId === asked.person) : undefined;
@@ -126,13 +121,13 @@ export function createReview(host: Host) {
       need(actor, 'review.export');
       const { from, to, filter } = range(input);
       const facts = factsFor(actor, filter);
-      const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
+      const names = namesFor(host, actor);
       const round = (n: number | null) => (n === null ? '' : Math.round(n * 1000) / 1000);
       const lines = [
-        ...MEASURES.map((m) => ({ kind: 'figure', name: m.name, unit: m.unit, value: round(m.value(facts)), handle_seconds: '', first_reply_seconds: '', in_goal: '', passed_on: '' })),
-        ...perPerson(facts).map((p) => ({ kind: 'person', name: names.get(p.personId) ?? '', unit: 'handled', value: p.handled, handle_seconds: round(p.handleSeconds), first_reply_seconds: round(p.firstReplySeconds), in_goal: round(p.inGoal), passed_on: p.passedOn })),
+        ...MEASURES.map((m) => ['figure', m.name, m.unit, round(m.value(facts)), '', '', '', '']),
+        ...perPerson(facts).map((p) => ['person', names.get(p.personId) ?? '', 'handled', p.handled, round(p.handleSeconds), round(p.firstReplySeconds), round(p.inGoal), p.passedOn]),
       ];
-      return { name: `review-${from}-to-${to}.csv`, text: Papa.unparse(lines, { newline: '\r\n', escapeFormulae: true }) };
+      return { name: `review-${from}-to-${to}.csv`, text: writeTable(['kind', 'name', 'unit', 'value', 'handle_seconds', 'first_reply_seconds', 'in_goal', 'passed_on'], lines) };
     },
   };
 }

@@ -1,7 +1,7 @@
-import { localDate } from '../core/hours/weekly';
 import { readOwnLevels, readPeople, readSkills } from '../data/people';
 import { need, sees, type Actor } from './actor';
 import type { Host } from './host';
+import { todayOf } from './peoplebook';
 import type { ReadinessService } from './readiness';
 
 /** One configuration fault: what is wrong, and where it is mended. */
@@ -17,10 +17,11 @@ export function createToFix(host: Host, readiness: ReadinessService) {
     const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
     const own = readOwnLevels(host.db);
     const now = host.clocks.floor();
-    const [today, ahead] = [localDate(now, 'UTC'), localDate(now + AHEAD_DAYS * 86_400_000, 'UTC')];
-    return readPeople(host.db).filter((p) => p.active && sees(actor, p)).flatMap((p) => [...(own.get(p.id) ?? [])].flatMap(([skillId, level]): Finding[] =>
-      (level.until !== null && level.level !== 'never' && level.until >= today && level.until <= ahead
-        ? [{ id: `ends|${p.id}|${skillId}`, weight: 'advice', about: p.name, says: `${skills.get(skillId) ?? 'A skill'} ${level.level} ends after ${level.until}.`, fix: 'Set a later end', path: `/people?person=${p.id}` }] : [])));
+    return readPeople(host.db).filter((p) => p.active && sees(actor, p)).flatMap((p) => {
+      const [today, ahead] = [todayOf(host, p, now), todayOf(host, p, now + AHEAD_DAYS * 86_400_000)];
+      return [...(own.get(p.id) ?? [])].flatMap(([skillId, level]): Finding[] => (level.until !== null && level.level !== 'never' && level.until >= today && level.until <= ahead
+        ? [{ id: `ends|${p.id}|${skillId}`, weight: 'advice', about: p.name, says: `${skills.get(skillId) ?? 'A skill'} ${level.level} ends after ${level.until}.`, fix: 'Set a later end', path: `/people?person=${p.id}` }] : []));
+    });
   };
   return {
     view(actor: Actor): ToFixView {

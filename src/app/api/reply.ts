@@ -59,4 +59,7 @@ export const keyOf = (request: Request): string | null => {
   return key;
 };
 export const bearer = (request: Request): string | null => /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
+/** A CSV file to be kept. */
+export const csvFile = ({ name, text }: { name: string; text: string }): Response =>
+  new Response(text, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${name}"`, 'cache-control': 'no-store' } });
 export const query = (request: Request): Record<string, string> => Object.fromEntries(new URL(request.url).searchParams);

@@ -50,6 +50,11 @@ export function endOfDay(date: string, zone: string): number {
   const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
   return instantOf(zone, year, month - 1, day + 1, '00:00');
 }
+/** The instant at which a local day (YYYY-MM-DD) begins. */
+export function startOfDay(date: string, zone: string): number {
+  const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
+  return instantOf(zone, year, month - 1, day, '00:00');
+}
 /** The next instant at which the local clock shows this time (HH:MM), after `at`. */
 export function nextTime(at: number, zone: string, time: string): number {
   const { year, month, day } = localDayOf(at, zone);

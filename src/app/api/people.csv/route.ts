@@ -1,7 +1,4 @@
-import { query, replyTo } from '../reply';
+import { csvFile, query, replyTo } from '../reply';
 import { services } from '../../services';
 
-export const GET = (request: Request) => replyTo((actor) => {
-  const { name, text } = services().peopleImport.csv(actor, query(request).team ?? '');
-  return new Response(text, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${name}"`, 'cache-control': 'no-store' } });
-});
+export const GET = (request: Request) => replyTo((actor) => csvFile(services().peopleImport.csv(actor, query(request).team ?? '')));

@@ -1,7 +1,4 @@
-import { query, replyTo } from '../reply';
+import { csvFile, query, replyTo } from '../reply';
 import { services } from '../../services';
 
-export const GET = (request: Request) => replyTo((actor) => {
-  const { name, text } = services().review.csv(actor, query(request));
-  return new Response(`\uFEFF${text}`, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${name}"`, 'cache-control': 'no-store' } });
-});
+export const GET = (request: Request) => replyTo((actor) => csvFile(services().review.csv(actor, query(request))));
