@@ -351,3 +351,56 @@ test('a shift from a calendar is shown, kept and counted; a team’s language mu
   await page.goto('/people/teams?skill=skill_fr');
   await expect(page.getByText(/\d\d have it/)).toBeVisible();
 });
+
+test('the mouse: a queue is dragged to another band, and a block of cells is drawn', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/people/duty?profile=profile_front');
+  const drag = async (from: ReturnType<typeof page.locator>, to: ReturnType<typeof page.locator>, grip: { x: number; y: number }) => {
+    const [a, b] = [await from.boundingBox(), await to.boundingBox()];
+    if (!a || !b) throw new Error('nothing to drag');
+    await page.mouse.move(a.x + grip.x, a.y + grip.y);
+    await page.mouse.down();
+    await page.mouse.move(a.x + grip.x + 10, a.y + grip.y + 10, { steps: 4 });
+    await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 10 });
+    await page.mouse.up();
+  };
+  await drag(page.getByRole('group', { name: /^Billing by .*, band 2/ }), page.getByRole('group', { name: 'Band 4' }), { x: 12, y: 12 });
+  await expect(page.getByRole('group', { name: /^Billing by .*, band 4/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Apply to/ })).toBeEnabled();
+  await page.getByRole('button', { name: 'Discard' }).click();
+  await expect(page.getByRole('group', { name: /^Billing by .*, band 2/ })).toBeVisible();
+
+  await page.goto('/people');
+  await drag(page.getByRole('gridcell', { name: /^Bertil Achterberg, Brass:/ }), page.getByRole('gridcell', { name: /^Ilse Yarrowby, Percussion:/ }), { x: 20, y: 16 });
+  await expect(page.getByText('6 cells picked: type a level for all of them')).toBeVisible();
+  await page.keyboard.press('2');
+  for (const person of ['Bertil Achterberg', 'Colm Ferrity', 'Ilse Yarrowby']) for (const skill of ['Brass', 'Percussion']) await expect(page.getByRole('gridcell', level(person, skill, 'level 2, set on the person'))).toBeVisible();
+});
+
+test('a role that only reads begins where it may, sees no act, and is refused by all of them; a failed read says so', async ({ browser, lane }) => {
+  const lead = await window(browser, lane, 'Noor Amsel', '/people?person=person_05');
+  await lead.getByRole('button', { name: 'Change', exact: true }).click();
+  await lead.getByLabel('Role').selectOption({ label: 'quality reader' });
+  await lead.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(lead.getByText('The role quality reader does not work with contacts')).toBeVisible();
+  const page = await window(browser, lane, 'Odile Karrow', '/');
+  await expect(page).toHaveURL(/review/);
+  await expect(page.getByRole('link', { name: /^Doors/ })).toHaveCount(0);
+  await page.goto('/people?person=person_04');
+  await expect(page.getByRole('navigation', { name: 'People' }).getByRole('link', { name: 'Bring in' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Add a person' })).toHaveCount(0);
+  const cell = page.getByRole('gridcell', { name: /^Tamsin Orrel, Polish:/ });
+  await cell.click();
+  await page.keyboard.press('4');
+  await expect(page.getByText('These people are not yours to change.')).toBeVisible();
+  expect((await page.request.post('/api/settings/set-levels', { data: { changes: [{ personId: 'person_04', skillId: 'skill_pl', level: 4 }] } })).status()).toBe(403);
+  for (const [path, what] of [['/people/import', 'the import'], ['/history', 'History'], ['/mailbox', 'the mailbox'], ['/doors', 'Doors']] as const) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { name: `You may not open ${what}` })).toBeVisible();
+  }
+  await page.route('**/api/read/person?*', (route) => route.abort());
+  await page.goto('/people?person=person_04');
+  await expect(page.getByRole('alert').filter({ hasText: 'The server cannot be reached' })).toBeVisible();
+  await page.unroute('**/api/read/person?*');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('heading', { name: /Can a contact reach them/ })).toContainText(/yes|no/);
+});

@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { readPerson, readProfile, settingsOfPerson, writeSupervisors } from '../../src/data/people';
+import { readProfile, writeSupervisors } from '../../src/data/people';
 import type { Services } from '../../src/services';
 import type { Actor } from '../../src/services/actor';
 import { noticesFor } from '../../src/services/stream';
+import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
@@ -10,28 +11,13 @@ let s: Services;
 beforeEach(() => { w = makeWorld(); s = w.services; });
 afterEach(() => w.close());
 
-const lead = () => w.actor('Noor Amsel');
-const bertil = () => w.actor('Bertil Achterberg');
-const tamsin = () => w.actor('Tamsin Orrel');
-const odile = () => w.actor('Odile Karrow');
-const ready = (who: Actor) => s.desk.act(who, { act: 'duty', duty: 'ready' }, null);
-const chat = (from: string, wants = ['a new hire', 'trumpet']) => {
-  const begun = s.channel.start({ door: 'door_web', from, name: 'Ida Lindqvarn' }, null);
-  for (const text of wants) s.channel.say(begun.contact, begun.token, { text }, null);
-  return begun;
-};
+const { lead, bertil, tamsin, odile, ready, chat, take, settings } = handsIn(() => w);
 /** Takes what is offered, talks for so many seconds and files it. */
 function handle(who: Actor, seconds: number): void {
-  const { legId } = s.desk.act(who, { act: 'accept', offerId: s.desk.view(who, 0).offer?.offerId }, null);
+  const legId = take(who);
   for (let left = seconds; left > 0; left -= 30) { s.desk.beat(who); w.pass(Math.min(30, left)); s.desk.act(who, { act: 'say', legId, text: 'One moment.' }, null); }
   s.desk.act(who, { act: 'file', legId, code: 'HIRE' }, null);
 }
-const withPerson = (name: string, change: object) => {
-  const person = readPerson(w.db, w.actor(name).personId);
-  if (!person) throw new Error(`nobody called ${name}`);
-  const { active: _active, ...settings } = settingsOfPerson(person);
-  s.people.save(lead(), { ...settings, revision: person.revision, ...change });
-};
 
 describe('what the busiest hour needed', () => {
   it('is worked out from what people did, by skill and by half-hour', () => {
@@ -72,7 +58,7 @@ describe('at the Desk', () => {
     handle(tamsin(), 30);
     expect(s.desk.view(tamsin(), 0)).toMatchObject({ layout: { name: 'Everyday Desk' }, today: [{ customer: 'Ida Lindqvarn', outcome: 'HIRE' }], team: [] });
     chat('guest-2');
-    s.desk.act(tamsin(), { act: 'accept', offerId: s.desk.view(tamsin(), 0).offer?.offerId }, null);
+    take(tamsin());
     expect(s.desk.view(tamsin(), 0).contacts[0]?.summary).toContain('Reason: a new hire');
     s.deskProfiles.saveRules(lead(), { revision: 1, helpers: ['suggest'], rules: s.deskProfiles.view(lead()).rules });
     expect(s.desk.view(tamsin(), 0).contacts[0]?.summary).toBeNull();
@@ -88,7 +74,7 @@ describe('at the Desk', () => {
 describe('whose people', () => {
   it('somebody in two teams is seen by both supervisors and changed by that of the home team', () => {
     writeSupervisors(w.db, 'team_strings', [odile().personId]);
-    withPerson('Odile Karrow', { roleId: 'supervisor' });
+    s.people.save(lead(), { ...settings(odile().personId), roleId: 'supervisor' });
     const ines = w.actor('Ines Vall').personId;
     const level = { changes: [{ personId: ines, skillId: 'skill_pl', level: 1 }] };
     expect(s.people.person(odile(), ines).id).toBe(ines);
@@ -112,6 +98,38 @@ describe('whose people', () => {
     const handled = (who: Actor) => s.review.view(who, day).figures.find((f) => f.id === 'handled')?.value;
     expect([handled(lead()), handled(bertil())]).toEqual([1, 0]);
     expect(s.review.view(bertil(), day).people).toEqual([]);
+  });
+  it('people of other teams have no name in what a supervisor reads of a contact, a figure or a trial', () => {
+    const c = chat('guest-1', ['a repair', '204816', 'the bridge snapped']);
+    ready(odile());
+    take(odile());
+    s.desk.act(odile(), { act: 'file', legId: s.desk.view(odile(), 0).contacts[0]?.legId, code: 'REPAIR' }, null);
+    const day = { from: '2026-11-17', to: '2026-11-17', measure: 'offered' };
+    const read = (who: Actor) => JSON.stringify([s.floorView.contact(who, c.contact), s.review.behind(who, day), s.bots.wouldAsk(who, { queueId: 'queue_repairs', channel: 'chat', needs: [] })]);
+    expect(read(lead())).toContain('Odile Karrow');
+    expect(read(bertil())).not.toContain('Odile');
+    expect(s.floorView.contact(bertil(), c.contact).visits[0]?.decisions.at(-1)?.sentence).toContain('somebody in another team');
+    // What is left of the others is their number.
+    chat('guest-2', ['a repair', '204817', 'a key stuck']);
+    s.desk.act(odile(), { act: 'duty', duty: 'off' }, null);
+    const waiting = chat('guest-3', ['a repair', '204818', 'a reed split']);
+    expect(JSON.stringify(s.floorView.contact(bertil(), waiting.contact).visits[0]?.nowWhy?.others)).toMatch(/\d+ in other teams/);
+  });
+  it('a press that changed people of other teams too is not for a supervisor to take back', () => {
+    s.bulk.run(lead(), { personIds: [tamsin().personId, odile().personId], apply: true, set: { dutyProfileId: 'profile_evening' } });
+    const line = s.history.view(bertil(), {}).lines[0];
+    expect(line?.thing).toBe('Tamsin Orrel');
+    expect(codeOf(() => s.history.undo(bertil(), { id: line?.id }))).toBe('not-allowed');
+  });
+  it('History is searched by days of the company, not of Greenwich', () => {
+    w.db.prepare("UPDATE workspace SET zone = 'Pacific/Auckland'").run();
+    s.people.save(lead(), { ...settings(tamsin().personId), outbound: '214' });
+    const on = (from: string, to: string) => s.history.view(lead(), { from, to }).lines.length;
+    // 10:20 in Greenwich on the 17th is 23:20 in Auckland.
+    expect([on('2026-11-17', '2026-11-17'), on('2026-11-18', '2026-11-18')]).toEqual([1, 0]);
+    w.at(MORNING + 3_600_000);
+    s.people.save(lead(), { ...settings(tamsin().personId), outbound: '215' });
+    expect([on('2026-11-17', '2026-11-17'), on('2026-11-18', '2026-11-18')]).toEqual([1, 1]);
   });
   it('a kept filter is one person’s own', () => {
     const { id } = s.peopleFilters.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '4' } });

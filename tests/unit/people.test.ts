@@ -1,12 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { searchHistory } from '../../src/data/history';
 import { readOutside } from '../../src/data/outside';
-import { ownLevelsOf, readPeople, readPerson, readProfile, settingsOfPerson } from '../../src/data/people';
+import { ownLevelsOf, readPeople, readPerson, readProfile } from '../../src/data/people';
 import { waysOf } from '../../src/data/reach';
 import { visitsOf } from '../../src/data/contacts';
 import type { Services } from '../../src/services';
 import type { Actor } from '../../src/services/actor';
 import type { ImportView } from '../../src/services/peopleimport';
+import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
@@ -14,24 +15,7 @@ let s: Services;
 beforeEach(() => { w = makeWorld(); s = w.services; });
 afterEach(() => w.close());
 
-const lead = () => w.actor('Noor Amsel');
-const owner = () => w.actor('Nell Ashgrove');
-const bertil = () => w.actor('Bertil Achterberg');
-const tamsin = () => w.actor('Tamsin Orrel');
-const odile = () => w.actor('Odile Karrow');
-const settings = (personId: string) => {
-  const person = readPerson(w.db, personId);
-  if (!person) throw new Error(`nobody called ${personId}`);
-  const { active: _active, ...rest } = settingsOfPerson(person);
-  return { ...rest, revision: person.revision };
-};
-const ready = (who: Actor) => s.desk.act(who, { act: 'duty', duty: 'ready' }, null);
-const chat = (from = 'guest-1', wants = ['a new hire', 'trumpet']) => {
-  const begun = s.channel.start({ door: 'door_web', from, name: 'Ida Lindqvarn' }, null);
-  for (const text of wants) s.channel.say(begun.contact, begun.token, { text }, null);
-  return { ...begun, say: (text: string) => s.channel.say(begun.contact, begun.token, { text }, null) };
-};
-const take = (who: Actor) => s.desk.act(who, { act: 'accept', offerId: s.desk.view(who, 0).offer?.offerId }, null).legId ?? '';
+const { owner, lead, bertil, tamsin, odile, ready, chat, take, settings } = handsIn(() => w);
 const condition = (personId: string, id: string) => s.readiness.of(lead(), personId).conditions.find((c) => c.id === id);
 
 describe('where levels come from', () => {

@@ -3,10 +3,10 @@ import { BOTS, } from '../../demo/bots';
 import { messagesOf, readContact, visitsOf } from '../../src/data/contacts';
 import { replayAll } from '../../src/data/events';
 import { historyOf } from '../../src/data/history';
-import { readPerson, settingsOfPerson } from '../../src/data/people';
 import { readQueue, settingsVersion } from '../../src/data/settings';
 import type { Actor } from '../../src/services/actor';
 import type { Services } from '../../src/services';
+import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
@@ -14,24 +14,10 @@ let s: Services;
 beforeEach(() => { w = makeWorld(); s = w.services; });
 afterEach(() => w.close());
 
-const tamsin = () => w.actor('Tamsin Orrel');
-const odile = () => w.actor('Odile Karrow');
-const lead = () => w.actor('Noor Amsel');
-const ready = (who: Actor) => s.desk.act(who, { act: 'duty', duty: 'ready' }, null);
+const { lead, tamsin, odile, ready, chat, settings } = handsIn(() => w);
 const deskOf = (who: Actor) => s.desk.view(who, 0);
-/** A customer on the website chat who has come to ask about a school: no skill of a bot’s, one question. */
-function customer(wants: string[], from = 'guest-1') {
-  const begun = s.channel.start({ door: 'door_web', from, name: 'Ida Lindqvarn' }, null);
-  for (const text of wants) s.channel.say(begun.contact, begun.token, { text }, null);
-  return { ...begun, say: (text: string) => s.channel.say(begun.contact, begun.token, { text }, null), state: () => s.channel.read(begun.contact, begun.token, 0).state };
-}
-/** Saves a person with something changed, as the page does. */
-function changePerson(by: Actor, name: string, change: object): void {
-  const person = readPerson(w.db, w.actor(name).personId);
-  if (!person) throw new Error(`nobody called ${name}`);
-  const { active: _active, ...settings } = settingsOfPerson(person);
-  s.people.save(by, { ...settings, revision: person.revision, ...change });
-}
+const customer = (wants: readonly string[], from?: string) => chat(from, wants);
+const changePerson = (by: Actor, name: string, change: object) => s.people.save(by, { ...settings(w.actor(name).personId), ...change });
 const newHire = ['a new hire', 'trumpet'];
 
 describe('a contact all the way', () => {

@@ -12,7 +12,7 @@ import { call, sentence } from '../kit/call';
 import { asShare, initials } from '../kit/figures';
 import { Live, useLinkUp, useLive } from '../kit/live';
 import { GoTo } from './goto';
-import type { Viewer } from './viewer';
+import { ViewerContext, type Viewer } from './viewer';
 import { KeysSheet } from './keyssheet';
 import { LIGHTS_COOKIE, lightsOn, type Lights } from './lights';
 
@@ -115,7 +115,7 @@ export function Shell({ viewer, strip, after, chosenLights, children }: { viewer
           </div>
         </header>
         <LinkNotice />
-        <div id="main" tabIndex={-1} className="min-h-0 flex-1">{children}</div>
+        <div id="main" tabIndex={-1} className="min-h-0 flex-1"><ViewerContext value={viewer}>{children}</ViewerContext></div>
       </div>
       <Toaster position="bottom-center" theme={lights === 'down' ? 'dark' : 'light'} toastOptions={{ duration: 6000 }} />
     </Live>

@@ -6,17 +6,18 @@ import type { PeopleView, PersonLine, PersonView } from '@/services/people';
 import { sentence, setting } from '../kit/call';
 import { Select } from '../kit/field';
 import { useLive } from '../kit/live';
+import { Looking } from '../kit/looking';
 import { CellInk } from './skillsmatrix';
 
 const LEVELS = [['0', 'not set'], ['1', '1'], ['2', '2'], ['3', '3'], ['4', '4'], ['5', '5'], ['never', 'never']] as const;
 
 /** Each of a person's levels in a sentence, with its own level, last day and note to set. */
 export function LevelList({ view, person }: { view: PeopleView; person: PersonLine }) {
-  const { data } = useLive<PersonView>(`/api/read/person?id=${person.id}`, ['settings.changed']);
+  const { data, error, refetch } = useLive<PersonView>(`/api/read/person?id=${person.id}`, ['settings.changed']);
   const [adding, setAdding] = useState('');
   const put = (skillId: string, level: string, until: string | null, note: string) =>
     setting('set-levels', { changes: [{ personId: person.id, skillId, level: level === 'never' ? 'never' : Number(level), until: level === '0' ? null : until, note }] }).then(() => undefined, (error: unknown) => void toast.error(sentence(error)));
-  if (!data) return <p className="text-small text-ink-2">Looking…</p>;
+  if (!data) return <Looking error={error} onAgain={refetch} />;
   const rest = view.skills.filter((s) => !data.levels.some((l) => l.skillId === s.id));
   return (
     <>

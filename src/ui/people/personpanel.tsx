@@ -14,6 +14,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { Dialog } from '../kit/dialog';
 import { asDayTime, asTime, initials } from '../kit/figures';
 import { useLive } from '../kit/live';
+import { Looking } from '../kit/looking';
 import { Empty, Panel } from '../kit/panel';
 import { LevelList } from './levellist';
 import { PersonForm } from './personform';
@@ -79,13 +80,13 @@ const MARK: Readonly<Record<Condition['state'], { sign: string; word: string; cl
 const BLOCK: Readonly<Record<Channel, string>> = { voice: 'bg-mark-voice', chat: 'bg-mark-chat', messaging: 'bg-mark-messaging', sms: 'bg-mark-sms' };
 
 function Now({ view, person, standing, onEdit, onPart }: { view: PeopleView; person: PersonLine; standing: StandingLine | null; onEdit: () => void; onPart: (part: 'levels' | 'reach') => void }) {
-  const { data } = useLive<PersonView>(`/api/read/person?id=${person.id}`, ['settings.changed', 'person.duty', 'person.reach']);
+  const { data, error, refetch } = useLive<PersonView>(`/api/read/person?id=${person.id}`, ['settings.changed', 'person.duty', 'person.reach']);
   const profile = view.profiles.find((p) => p.id === (person.forNow?.profileId ?? person.dutyProfileId));
   const pending = data?.invitation && data.invitation.endedHow === null ? data.invitation : null;
   return (
     <>
       <h3 className="text-small">Can a contact reach them? {data && <span className={clsx('font-body font-semibold', data.ready ? 'text-moss' : 'text-clay')}>{data.ready ? 'yes' : 'no'}</span>}</h3>
-      {!data ? <p className="py-2 text-small text-ink-2">Looking…</p> : (
+      {!data ? <Looking error={error} onAgain={refetch} /> : (
         <ul className="mt-1 mb-3">{data.conditions.map((c) => (
           <li key={c.id} className="flex items-start gap-2 py-[2px] text-small">
             <span role="img" aria-label={MARK[c.state].word} className={clsx('mt-px flex h-[18px] w-6 shrink-0 items-center justify-center rounded-full font-bold', MARK[c.state].className)}>{MARK[c.state].sign}</span>

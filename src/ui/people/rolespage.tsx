@@ -11,6 +11,7 @@ import { call, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { Check, Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
+import { Looking } from '../kit/looking';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { PeopleNav } from './subnav';
@@ -81,9 +82,8 @@ function RoleForm({ view, kept, draft, onDraft, onSaved }: { view: RolesView; ke
 }
 
 function Access({ personId }: { personId: string }) {
-  const { data, error } = useLive<AccessView>(`/api/read/access?id=${personId}`, ['settings.changed']);
-  if (error) return <p role="alert" className="mt-3 text-small text-clay">{sentence(error)}</p>;
-  if (!data) return <p className="mt-3 text-small text-ink-2">Looking…</p>;
+  const { data, error, refetch } = useLive<AccessView>(`/api/read/access?id=${personId}`, ['settings.changed']);
+  if (!data) return <Looking error={error} onAgain={refetch} />;
   const list = (names: readonly string[] | 'all', none: string) => (names === 'all' ? 'all of them' : names.length === 0 ? none : names.join(', '));
   return (
     <div className="mt-3 text-small">

@@ -22,7 +22,7 @@ const dayText = (at: number, zone: string) => new Intl.DateTimeFormat('en-CA', {
 export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: string | null }) {
   const [week, setWeek] = useState(dayText(initial.monday + 12 * 3_600_000, initial.zone));
   const [team, setTeam] = useState('');
-  const { data, refetch } = useLive<ShiftsView>(`/api/read/shifts?week=${week}${team === '' ? '' : `&team=${team}`}`, ['settings.changed'], team === '' && week === dayText(initial.monday + 12 * 3_600_000, initial.zone) ? initial : undefined);
+  const { data, error, refetch } = useLive<ShiftsView>(`/api/read/shifts?week=${week}${team === '' ? '' : `&team=${team}`}`, ['settings.changed'], team === '' && week === dayText(initial.monday + 12 * 3_600_000, initial.zone) ? initial : undefined);
   const view = data ?? initial;
   const [open, setOpen] = useState<string | null>(owner);
   const [bringing, setBringing] = useState(false);
@@ -38,8 +38,9 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
         <Panel className="p-4" label="Coverage">
           <div className="flex flex-wrap items-center gap-2"><h1 className="text-title">Who should be on duty</h1><Pill>{range}</Pill>
             <Button small onClick={() => step(-1)} aria-label="Week before">←</Button><Button small onClick={() => step(1)} aria-label="Week after">→</Button>
-            <span className="ml-auto flex gap-2"><select aria-label="Team" value={team} onChange={(e) => setTeam(e.target.value)} className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"><option value="">All teams</option>{view.teams.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</select><Button onClick={() => setBringing(true)}>Bring in shifts</Button></span></div>
+            <span className="ml-auto flex gap-2"><select aria-label="Team" value={team} onChange={(e) => setTeam(e.target.value)} className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"><option value="">All teams</option>{view.teams.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</select>{view.lines.some((l) => l.mayChange) && <Button onClick={() => setBringing(true)}>Bring in shifts</Button>}</span></div>
           <p className="mt-1 text-small text-ink-2">{!view.everybody ? 'People on shift per half-hour. What was needed is counted for the whole company only.' : view.weeksOfHistory === 0 ? 'No history yet to say what is needed.' : (short[worst] ?? 0) > 0 ? `Most short on ${DAYS[Math.floor(worst / 48)]} ${String(Math.floor((worst % 48) / 2)).padStart(2, '0')}:${worst % 2 ? '30' : '00'}: ${view.planned[worst]} on shift, ${view.needed[worst]} needed in the busiest of ${view.weeksOfHistory} weeks.` : `Every half-hour has what the busiest of ${view.weeksOfHistory} weeks needed.`}</p>
+          {error && <p role="alert" className="mt-1 text-small text-clay">{sentence(error)}</p>}
           <Coverage view={view} />
         </Panel>
         <Panel className="min-h-0 flex-1 overflow-y-auto p-3" label="Shifts">

@@ -11,6 +11,7 @@ import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Check, Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
+import { Looking } from '../kit/looking';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { CellInk } from './skillsmatrix';
@@ -165,8 +166,8 @@ function SkillForm({ view, skill, onDone }: FormProps & { skill: SkillDetail | n
 
 /** Who has a skill at what level, set here for anybody. */
 function Holders({ skillId }: { skillId: string }) {
-  const { data } = useLive<PeopleView>('/api/read/people', ['settings.changed']);
-  if (!data) return <p className="mt-4 text-small text-ink-2">Looking who has it…</p>;
+  const { data, error, refetch } = useLive<PeopleView>('/api/read/people', ['settings.changed']);
+  if (!data) return <Looking error={error} onAgain={refetch} what="Looking who has it…" />;
   const put = (personId: string, value: string) => { setting('set-levels', { changes: [{ personId, skillId, level: value === 'never' ? 'never' : Number(value) }] }).catch((error: unknown) => toast.error(sentence(error))); };
   const people = data.people.filter((p) => p.active).sort((a, b) => (b.cells[skillId]?.level ?? -1) - (a.cells[skillId]?.level ?? -1) || a.name.localeCompare(b.name));
   return (

@@ -8,13 +8,14 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Check, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
+import { Looking } from '../kit/looking';
 import { Pill } from '../kit/panel';
 
 const KINDS = [['outside', 'Outside telephone'], ['extension', 'Extension'], ['messaging', 'Messaging account']] as const;
 
 /** Ways to reach a person beside the Desk: what each may be used for, and verification by a code sent to it. */
 export function Ways({ person }: { person: PersonLine }) {
-  const { data, refetch } = useLive<WayLine[]>(`/api/read/ways?id=${person.id}`, ['settings.changed', 'person.reach']);
+  const { data, error, refetch } = useLive<WayLine[]>(`/api/read/ways?id=${person.id}`, ['settings.changed', 'person.reach']);
   const [adding, setAdding] = useState(false);
   const [kind, setKind] = useState('outside');
   const [address, setAddress] = useState('');
@@ -34,6 +35,7 @@ export function Ways({ person }: { person: PersonLine }) {
   return (
     <>
       <p className="mb-1 text-small text-ink-2">The Desk in the browser is always there. Which way calls come today is chosen at the Desk.</p>
+      {!data && <Looking error={error} onAgain={refetch} />}
       <ul className="divide-y divide-rule">{(data ?? []).map((w) => (
         <li key={w.id} className="py-2 text-small">
           <div className="flex items-center gap-2"><b className="min-w-0 flex-1 truncate">{w.address}</b>{person.voiceWayId === w.id && <Pill tone="plum">today</Pill>}<Pill tone={w.verified ? 'good' : 'warn'}>{w.verified ? 'verified' : 'not verified'}</Pill></div>

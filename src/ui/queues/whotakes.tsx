@@ -8,6 +8,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { useLive } from '../kit/live';
+import { Looking } from '../kit/looking';
 import { Panel } from '../kit/panel';
 
 type Row = { readonly band: number; readonly delaySeconds: number };
@@ -15,9 +16,9 @@ const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1 py-0.5 
 
 /** Who takes this queue: each duty profile's band and delay per channel, changed here from the queue's side and applied in one press. */
 export function WhoTakes({ queueId }: { queueId: string }) {
-  const { data, refetch } = useLive<QueueSide>(`/api/read/queue-side?id=${queueId}`, ['settings.changed', 'person.duty']);
+  const { data, error, refetch } = useLive<QueueSide>(`/api/read/queue-side?id=${queueId}`, ['settings.changed', 'person.duty']);
   const [edits, setEdits] = useState<Readonly<Record<string, Row>>>({});
-  if (!data) return <Panel className="p-4" label="Who takes it"><p className="text-small text-ink-2">Looking who takes it…</p></Panel>;
+  if (!data) return <Panel className="p-4" label="Who takes it"><Looking error={error} onAgain={refetch} what="Looking who takes it…" /></Panel>;
   const rowOf = (profileId: string, c: Channel): Row => edits[`${profileId}|${c}`] ?? data.rows.find((r) => r.profileId === profileId)?.channels[c] ?? { band: 0, delaySeconds: 0 };
   const put = (profileId: string, c: Channel, change: Partial<Row>) => setEdits({ ...edits, [`${profileId}|${c}`]: { ...rowOf(profileId, c), ...change } });
   const touched = data.rows.filter((r) => data.channels.some((c) => edits[`${r.profileId}|${c}`]));
