@@ -36,11 +36,13 @@ const ACTS = {
 } as const;
 const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && name in ACTS;
 
+/** One earlier contact of the same customer. */
+export type Earlier = { readonly contactId: string; readonly channel: Channel; readonly startedAt: number; readonly how: string | null };
 export type DeskContact = {
   readonly legId: string; readonly contactId: string; readonly channel: Channel; readonly customer: string; readonly queue: string; readonly door: string; readonly language: string;
   readonly acceptedAt: number; readonly talking: boolean; readonly cost: number; readonly canPassTo: readonly { id: string; name: string }[];
   readonly fields: readonly { label: string; value: string }[];
-  readonly why: string; readonly before: readonly { contactId: string; channel: Channel; startedAt: number; how: string | null }[];
+  readonly why: string; readonly before: readonly Earlier[];
   readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number }[]; readonly lastFrom: 'customer' | 'bot' | 'person' | null; readonly resting: boolean;
   /** Stock replies in the customer's language with their placeholders filled; those that fit the last words first when suggestions are on. */
   readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
@@ -53,7 +55,7 @@ export type DeskView = {
   readonly ways: readonly { id: string; address: string; verified: boolean; mayCall: boolean }[]; readonly wayId: string | null;
   readonly today: readonly { contactId: string; channel: Channel; customer: string; endedAt: number; outcome: string | null }[]; readonly team: readonly { id: string; name: string; duty: DutyState; reason: string | null; open: readonly Channel[] }[];
   readonly handledToday: number; readonly contacts: readonly DeskContact[]; readonly outcomes: readonly { code: string; label: string }[];
-  readonly offer: { readonly offerId: string; readonly channel: Channel; readonly queue: string; readonly customer: string; readonly cost: number; readonly realSecondsLeft: number; readonly why: string; readonly fields: readonly { label: string; value: string }[] } | null;
+  readonly offer: { readonly offerId: string; readonly channel: Channel; readonly queue: string; readonly customer: string; readonly cost: number; readonly realSecondsLeft: number; readonly why: string; readonly fields: readonly { label: string; value: string }[]; readonly before: readonly Earlier[] } | null;
 };
 
 /** What a person does with contacts. Everything here is about the actor's own Desk. */
@@ -71,6 +73,9 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
     const needs = visit?.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`) ?? [];
     return `${decisionSentence(trail, () => 'You')}${needs.length > 0 ? ` ${needs.join(' and ')} or better ${needs.length === 1 ? 'was' : 'were'} needed.` : ''}`.replace('You was', 'You were');
   };
+  /** The customer's last five contacts before this one. */
+  const earlier = (c: { id: string; customerId: string }): Earlier[] =>
+    contactsOfCustomer(host.db, c.customerId, 6).filter((b) => b.id !== c.id).slice(0, 5).map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow }));
   function myLeg(actor: Actor, legId: string): Leg {
     const leg = readLeg(host.db, legId);
     if (!leg || leg.personId !== actor.personId || leg.endedAt !== null) throw new LaneError('not-found', 'This contact is not with you any more.');
@@ -112,7 +117,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
       replies: layout.panels.talking.includes('replies') ? repliesFor(layout, c.language, { customer, agent: person?.shownName ?? '', company: readWorkspace(host.db)?.name ?? '' }, words.filter((w) => w.from === 'customer').at(-1)?.text ?? '') : [],
       summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
       fields, why: why(leg.visitId, leg.personId),
-      before: contactsOfCustomer(host.db, c.customerId, 6).filter((b) => b.id !== c.id).slice(0, 5).map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow })),
+      before: earlier(c),
       messages, lastFrom: messages.at(-1)?.from ?? null,
     };
   }
@@ -137,7 +142,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
         contacts: legs.flatMap((leg) => contact(leg, layout) ?? []), outcomes: readOutcomes(host.db),
         offer: open && visit && offeredContact ? {
           offerId: open.id, channel: visit.channel, queue: readQueue(host.db, visit.queueId)?.name ?? '', customer: conversations.customerName(host.db, offeredContact),
-          cost: there.load[visit.channel].cost, realSecondsLeft: Math.max(0, Math.round((open.acceptBy - host.clocks.real()) / 1000)), why: why(visit.id, actor.personId), fields: known(offeredContact.id),
+          cost: there.load[visit.channel].cost, realSecondsLeft: Math.max(0, Math.round((open.acceptBy - host.clocks.real()) / 1000)), why: why(visit.id, actor.personId), fields: known(offeredContact.id), before: earlier(offeredContact),
         } : null,
       };
     },

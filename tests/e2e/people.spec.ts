@@ -280,6 +280,9 @@ test('a desk profile hides a panel, its rule gives it, and the Desk follows; sto
   const page = await window(browser, lane, 'Noor Amsel', '/people/desks');
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   await contactBy(lane, page, 'door_web', ['a repair', '204816', 'the bridge snapped']);
+  const about = desk.getByRole('region', { name: 'About the offer' });
+  await expect(about.getByText('the bridge snapped')).toBeVisible();
+  await expect(about.getByText(/^You were asked after/)).toBeVisible();
   await desk.getByRole('button', { name: 'Take (T)' }).click();
   await expect(desk.getByRole('heading', { name: 'Why you' })).toBeVisible();
   await desk.getByRole('button', { name: 'Bridge fell or snapped' }).click();

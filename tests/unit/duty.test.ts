@@ -63,6 +63,13 @@ describe('at the Desk', () => {
     s.deskProfiles.saveRules(lead(), { revision: 1, helpers: ['suggest'], rules: s.deskProfiles.view(lead()).rules });
     expect(s.desk.view(tamsin(), 0).contacts[0]?.summary).toBeNull();
   });
+  it('an offer comes with what the customer asked before', () => {
+    ready(tamsin());
+    const first = chat('guest-7');
+    handle(tamsin(), 30);
+    chat('guest-7');
+    expect(s.desk.view(tamsin(), 0).offer?.before).toMatchObject([{ contactId: first.contact, channel: 'chat', how: 'resolved' }]);
+  });
   it('a rule with an exception gives the next profile, and the page says by which rule', () => {
     const rules = s.deskProfiles.view(lead()).rules.map((r, i) => (i === 0 ? { ...r, exceptIds: [odile().personId] } : r));
     s.deskProfiles.saveRules(lead(), { revision: 1, helpers: [], rules: rules.slice(0, 1).concat({ who: { by: 'everyone' }, exceptIds: [], profileId: 'desk_calm' }) });

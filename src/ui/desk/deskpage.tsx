@@ -8,7 +8,7 @@ import { CHANNEL_NAMES, type Channel } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import type { DeskPanel } from '@/core/people/deskprofile';
 import { FULL } from '@/core/people/load';
-import type { DeskContact, DeskView } from '@/services/desk';
+import type { DeskContact, DeskView, Earlier } from '@/services/desk';
 import { Button } from '../kit/button';
 import { call, newKey, sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
@@ -96,7 +96,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
           )}
         </div>
       </div>
-      {view.offer && <Offered offer={view.offer} panels={view.layout.panels.offered} />}
+      {view.offer && <Offered offer={view.offer} panels={view.layout.panels.offered} zone={zone} />}
       {contact ? <Conversation key={contact.legId} contact={contact} view={view} zone={zone} busy={busy} onAct={act} />
         : <Panel className="flex-1 overflow-y-auto"><Empty title={view.duty === 'ready' ? 'Ready. The next contact that fits comes to you.' : 'You are not on duty'}>{view.duty === 'ready' ? 'An offer appears in the bar above.' : 'Go ready to be offered contacts.'}</Empty><Lists view={view} zone={zone} /></Panel>}
     </main>
@@ -115,15 +115,22 @@ function Ways({ view, onChosen }: { view: DeskView; onChosen: () => void }) {
   );
 }
 
+/** One earlier contact of the customer: how it came, when, and what became of it. */
+const Before = ({ before, zone }: { before: Earlier; zone: string }) => (
+  <span className="inline-flex items-center gap-2"><ChannelMark channel={before.channel} size={14} />{asDayTime(before.startedAt, zone)}<span className="text-ink-2">{before.how === 'bot' ? 'bot' : before.how === 'resolved' ? 'handled' : (before.how ?? 'open')}</span></span>
+);
+
 /** What this Desk's profile shows of a contact before it is taken. */
-function Offered({ offer, panels }: { offer: NonNullable<DeskView['offer']>; panels: readonly DeskPanel[] }) {
+function Offered({ offer, panels, zone }: { offer: NonNullable<DeskView['offer']>; panels: readonly DeskPanel[]; zone: string }) {
   const known = panels.includes('known') && offer.fields.length > 0;
   const why = panels.includes('why') && offer.why !== '';
-  if (!known && !why) return null;
+  const before = panels.includes('before') && offer.before.length > 0;
+  if (!known && !why && !before) return null;
   return (
     <Panel className="flex flex-wrap gap-x-6 gap-y-1 px-4 py-2 text-small" label="About the offer">
       {known && offer.fields.map((f) => <span key={f.label}><span className="text-ink-2">{f.label}</span> {f.value}</span>)}
       {why && <span className="basis-full text-ink-2">{offer.why}</span>}
+      {before && <span className="flex basis-full flex-wrap items-center gap-x-4"><span className="text-ink-2">Before today</span>{offer.before.map((b) => <Before key={b.contactId} before={b} zone={zone} />)}</span>}
     </Panel>
   );
 }
@@ -214,7 +221,7 @@ function Conversation({ contact, view, zone, busy, onAct }: { contact: DeskConta
         {contact.fields.length === 0 ? <p className="text-small text-ink-2">The bot learned nothing.</p> : <dl className="mt-1">{contact.fields.map((f) => <div key={f.label} className="flex border-b border-rule py-1.5 text-small"><dt className="w-28 text-ink-2">{f.label}</dt><dd className="min-w-0 flex-1 break-words">{f.value}</dd></div>)}</dl>}</>}
         {shows('why') && <><h3 className="mt-4">Why you</h3><p className="text-small text-ink-2">{contact.why}</p></>}
         {shows('before') && <><h3 className="mt-4">Before today</h3>
-        {contact.before.length === 0 ? <p className="text-small text-ink-2">Their first contact.</p> : <ul>{contact.before.map((b) => <li key={b.contactId} className="flex items-center gap-2 py-1 text-small"><ChannelMark channel={b.channel} size={14} />{asDayTime(b.startedAt, zone)}<span className="text-ink-2">{b.how === 'bot' ? 'bot' : b.how === 'resolved' ? 'handled' : (b.how ?? 'open')}</span></li>)}</ul>}</>}
+        {contact.before.length === 0 ? <p className="text-small text-ink-2">Their first contact.</p> : <ul>{contact.before.map((b) => <li key={b.contactId} className="py-1 text-small"><Before before={b} zone={zone} /></li>)}</ul>}</>}
         {!contact.talking && contact.summary !== null && contact.summary !== '' && <><h3 className="mt-4">Summary</h3><p className="text-small whitespace-pre-line text-ink-2">{contact.summary}</p></>}
         <h3 className="mt-4">{contact.talking ? 'When you finish' : 'File the outcome'}</h3>
         <div className="mt-1 flex flex-wrap gap-1.5">{view.outcomes.map((o) => <Button key={o.code} small disabled={busy} kind={contact.talking ? 'plain' : 'primary'} onClick={() => file(o.code)}>{o.label}</Button>)}</div>

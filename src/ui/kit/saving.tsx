@@ -56,7 +56,7 @@ export function useSaving<A = { id: string }>(act: string, versions?: { readonly
   const conflict = clash && versions ? (
     <Dialog open onClose={() => setClash(null)} title="Somebody else changed this" description="Both versions are here; nothing is lost until you choose." wide>
       <table className="w-full text-small"><thead><tr className="text-left text-tiny text-ink-2"><th className="py-1 font-medium">What differs</th><th className="font-medium">Theirs, kept now</th><th className="font-medium">Yours</th></tr></thead>
-        <tbody>{clash.changes.map((c) => <tr key={c.what} className="border-t border-rule align-top"><th scope="row" className="py-1.5 pr-3 text-left font-medium">{c.what}</th><td className="pr-3">{c.from}</td><td>{c.to}</td></tr>)}
+        <tbody>{clash.changes.map((c) => <tr key={c.what} className="border-t border-rule align-top"><th scope="row" className="py-1.5 pr-3 text-left font-medium">{c.what}</th><td className="py-1.5 pr-3">{c.from}</td><td className="py-1.5">{c.to}</td></tr>)}
           {clash.changes.length === 0 && <tr><td colSpan={3} className="py-2 text-ink-2">Both versions say the same.</td></tr>}</tbody></table>
       <div className="mt-4 flex gap-2"><Button kind="primary" onClick={() => { setClash(null); versions.onTheirs(); }}>Keep theirs</Button><Button kind="danger" onClick={clash.overwrite}>Save mine over it</Button><Button kind="quiet" onClick={() => setClash(null)}>Back to my form</Button></div>
     </Dialog>

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { DESK_PANEL_IDS, DESK_PANELS, DESK_VIEW_IDS, DESK_VIEWS, HELPER_IDS, helperBar, HELPERS, MOMENT_WORDS, MOMENTS, PLAIN_DESK, type DeskProfile, type DeskRule, type Helper } from '@/core/people/deskprofile';
 import { PLACEHOLDERS, unknownPlaceholders } from '@/core/messages/stockreplies';
+import { languageName } from '@/core/localised';
 import { isLevel } from '@/core/people/levels';
 import type { DeskProfilesView, StockSet } from '@/services/deskprofiles';
 import { Button } from '../kit/button';
@@ -114,7 +115,7 @@ function ProfileDialog({ view, profile, onClose, onSaved }: { view: DeskProfiles
         <div className="mt-3 grid grid-cols-3 gap-4">
           <fieldset><legend className="text-small font-semibold">Helpers</legend>{HELPER_IDS.map((h) => { const bar = helperBar(h, draft, new Set(view.helpers)); return <div key={h} className="py-0.5"><Check label={HELPERS[h].name} disabled={off} checked={draft.helpers.includes(h)} onChange={() => setDraft({ ...draft, helpers: flip(draft.helpers, h) })} />{bar && <p className={clsx('pl-5 text-tiny', draft.helpers.includes(h) ? 'text-brass-ink' : 'text-ink-3')}>{bar}</p>}</div>; })}</fieldset>
           <fieldset><legend className="text-small font-semibold">Stock replies</legend>{view.sets.map((s) => <div key={s.id} className="py-0.5"><Check label={s.name} disabled={off} checked={draft.stockSetIds.includes(s.id)} onChange={() => setDraft({ ...draft, stockSetIds: flip(draft.stockSetIds, s.id) })} /></div>)}{view.sets.length === 0 && <p className="text-small text-ink-2">No set yet.</p>}</fieldset>
-          <fieldset><legend className="text-small font-semibold">Views</legend>{DESK_VIEW_IDS.map((v) => <div key={v} className="py-0.5"><Check label={<>{DESK_VIEWS[v].name} <span className="text-ink-2">{DESK_VIEWS[v].says}</span></>} disabled={off} checked={draft.views.includes(v)} onChange={() => setDraft({ ...draft, views: flip(draft.views, v) })} /></div>)}</fieldset>
+          <fieldset><legend className="text-small font-semibold">Views</legend>{DESK_VIEW_IDS.map((v) => <div key={v} className="py-0.5"><Check label={DESK_VIEWS[v].name} disabled={off} checked={draft.views.includes(v)} onChange={() => setDraft({ ...draft, views: flip(draft.views, v) })} /><p className="pl-[22px] text-tiny text-ink-2">{DESK_VIEWS[v].says}</p></div>)}</fieldset>
         </div>
         {faults.helpers && <p role="alert" className="mt-2 text-small text-clay">{faults.helpers}</p>}
         {!off && <div className="mt-4 flex gap-2"><Button kind="primary" type="submit" disabled={busy}>{profile ? 'Save' : 'Add'}</Button>{profile && <Button kind="quiet" onClick={remove}>Remove</Button>}<Button onClick={onClose}>Cancel</Button></div>}
@@ -137,7 +138,7 @@ function StockDialog({ set, languages, mayChange, onClose, onSaved }: { set: Sto
         <div className="max-w-xs"><Field label="Name">{(p) => <Input {...p} required disabled={!mayChange} value={name} onChange={(e) => setName(e.target.value)} />}</Field></div>
         <ul className="mt-3 flex flex-col gap-3">{replies.map((r, i) => (
           <li key={i} className="rounded-control border border-rule p-2.5"><div className="flex gap-2"><Input aria-label="Title" placeholder="Title" required disabled={!mayChange} value={r.title} onChange={(e) => put(i, { title: e.target.value })} />{mayChange && <Button small kind="quiet" aria-label={`Remove ${r.title}`} onClick={() => setReplies(replies.filter((_, j) => j !== i))}>×</Button>}</div>
-            <div className="mt-1.5 grid grid-cols-2 gap-2">{languages.map((l) => { const odd = unknownPlaceholders(r.text[l] ?? ''); return <div key={l}><Area aria-label={`${r.title} in ${l}`} rows={2} placeholder={l} disabled={!mayChange} value={r.text[l] ?? ''} onChange={(e) => put(i, { text: { ...r.text, [l]: e.target.value } })} />{odd.length > 0 && <p className="text-tiny text-brass-ink">Nothing fills {odd.map((o) => `{${o}}`).join(', ')}.</p>}</div>; })}</div></li>))}</ul>
+            <div className="mt-1.5 grid grid-cols-2 gap-2">{languages.map((l) => { const odd = unknownPlaceholders(r.text[l] ?? ''); return <div key={l}><Area aria-label={`${r.title} in ${languageName(l)}`} rows={2} placeholder={languageName(l)} disabled={!mayChange} value={r.text[l] ?? ''} onChange={(e) => put(i, { text: { ...r.text, [l]: e.target.value } })} />{odd.length > 0 && <p className="text-tiny text-brass-ink">Nothing fills {odd.map((o) => `{${o}}`).join(', ')}.</p>}</div>; })}</div></li>))}</ul>
         {mayChange && <div className="mt-3 flex gap-2"><Button kind="primary" type="submit" disabled={busy}>{set ? 'Save' : 'Add'}</Button><Button onClick={() => setReplies([...replies, { id: null, title: '', text: {} }])}>Add a reply</Button>{set && <Button kind="quiet" onClick={remove}>Remove the set</Button>}</div>}
       </form>
     </Dialog>

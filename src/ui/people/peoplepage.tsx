@@ -114,7 +114,7 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
           <FilterBar view={view} filter={filter} onFilter={setFilter} shown={people.length} />
           {shown === 'matrix' && (
             <p className="flex flex-wrap items-center gap-x-2 gap-y-1 px-4 pt-1.5 pb-1 text-small text-ink-2">
-              <span className="inline-flex size-5 items-center justify-center rounded bg-level-4 text-tiny font-bold text-mark-ink">4</span>own
+              <span className="inline-flex size-5 items-center justify-center rounded bg-level-4 text-tiny font-bold text-on-level-deep">4</span>own
               <span className="inline-flex size-5 items-center justify-center rounded border border-dashed border-level-team text-tiny font-bold text-plum">3</span>team or set
               <span>type <Key>1–5</Key> <Key>0</Key> clears <Key>N</Key> never <Key>Shift</Key> picks a block</span>
               <span className="ml-auto flex items-center gap-2" role="status">{saved && `Saved ${saved}`}{count.undo > 0 && <Button small onClick={undo}>Undo</Button>}{count.redo > 0 && <Button small onClick={redo}>Redo</Button>}</span>

@@ -93,7 +93,7 @@ function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClose: () 
     nameOf: (x) => x, onTheirs: onSaved, onSaved,
   });
   const off = !line.mayChange;
-  const cell = 'rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5 text-small';
+  const cell = 'rounded-control border border-rule-strong bg-sheet px-1 py-0.5 text-small';
   const times = (from: string, to: string, put: (from: string, to: string) => void, what: string) => <><input type="time" required disabled={off} aria-label={`${what} from`} value={from} onChange={(e) => put(e.target.value, to)} className={cell} />–<input type="time" required disabled={off} aria-label={`${what} to`} value={to} onChange={(e) => put(from, e.target.value)} className={cell} /></>;
   const submit = async () => { if (await save({ ownerId: line.ownerId, revision: line.own?.revision ?? 0, weekly, exceptions: exceptions.map((e) => ({ ...e, note: e.note.trim() })) }, `The shift of ${line.name} is saved.`)) onSaved(); };
   const remove = () => { setting('remove-shift', { ownerId: line.ownerId }).then(() => { toast.success('Taken away.'); onSaved(); }, (error: unknown) => toast.error(sentence(error))); };
@@ -101,11 +101,11 @@ function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClose: () 
     <Dialog open wide onClose={onClose} title={`Shift of ${line.name}`} description={`Times in ${line.zone}. ${line.kind === 'team' ? 'It counts for everybody in the team without a shift of their own.' : line.from === 'team' ? 'Now as the team; saving makes it their own.' : ''}`}>
       {conflict}
       <form onSubmit={(e) => { e.preventDefault(); void submit(); }}>
-        <div className="grid grid-cols-2 gap-6">
+        <div className="grid grid-cols-[11fr_9fr] gap-5">
           <fieldset><legend className="mb-1 text-small font-semibold">Every week</legend>
             <ul>{DAYS.map((name, d) => {
               const mine = weekly.map((w, i) => ({ ...w, i })).filter((w) => w.day === d + 1);
-              return <li key={name} className="flex items-center gap-1.5 border-b border-rule py-1 text-small"><span className="w-24">{name}</span><span className="flex flex-1 flex-wrap items-center gap-1.5">{mine.map((w) => <span key={w.i} className="inline-flex items-center gap-1">{times(w.from, w.to, (from, to) => setWeekly(weekly.map((x, j) => (j === w.i ? { ...x, from, to } : x))), name)}{!off && <button type="button" aria-label={`Take ${name} ${w.from} out`} onClick={() => setWeekly(weekly.filter((_, j) => j !== w.i))}>×</button>}</span>)}
+              return <li key={name} className="flex items-center gap-1.5 border-b border-rule py-1 text-small"><span className="w-20">{name}</span><span className="flex flex-1 flex-wrap items-center gap-1">{mine.map((w) => <span key={w.i} className="inline-flex items-center gap-1">{times(w.from, w.to, (from, to) => setWeekly(weekly.map((x, j) => (j === w.i ? { ...x, from, to } : x))), name)}{!off && <button type="button" aria-label={`Take ${name} ${w.from} out`} onClick={() => setWeekly(weekly.filter((_, j) => j !== w.i))}>×</button>}</span>)}
                 {!off && <button type="button" className="text-plum underline" aria-label={`Add hours on ${name}`} onClick={() => setWeekly([...weekly, { day: d + 1, from: '09:00', to: '17:00' }])}>add</button>}</span></li>;
             })}</ul></fieldset>
           <fieldset><legend className="mb-1 text-small font-semibold">Dated days instead</legend>

@@ -9,7 +9,7 @@ import type { Cell, PeopleView, PersonLine, StandingLine } from '@/services/peop
 import { blockOf, copyText, fillBlock, fillDown, linesOf, pasteBlock, sizeOf, type At, type SetLevel, type Sort } from './matrixgrid';
 import { StatePill } from './statepill';
 
-const INK = ['', 'bg-level-1 text-on-level', 'bg-level-2 text-on-level', 'bg-level-3 text-on-level', 'bg-level-4 text-mark-ink', 'bg-level-5 text-mark-ink'];
+const INK = ['', 'bg-level-1 text-on-level', 'bg-level-2 text-on-level', 'bg-level-3 text-on-level', 'bg-level-4 text-on-level-deep', 'bg-level-5 text-on-level-deep'];
 const [ROW, COLUMN, LEFT, HEAD, FOOT] = [32, 42, 250, 96, 46];
 const DAYS = ['', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
