@@ -55,6 +55,16 @@ export function startOfDay(date: string, zone: string): number {
   const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
   return instantOf(zone, year, month - 1, day, '00:00');
 }
+/** The calendar hour, day or month of a zone that an instant is in, as [start, end) in UTC ms. */
+export function periodAt(at: number, zone: string, unit: 'hour' | 'day' | 'month'): { start: number; end: number } {
+  const { year, month, day, date } = localDayOf(at, zone);
+  if (unit === 'day') return { start: startOfDay(date, zone), end: endOfDay(date, zone) };
+  if (unit === 'month') return { start: instantOf(zone, year, month, 1, '00:00'), end: instantOf(zone, year, month + 1, 1, '00:00') };
+  // Local hours begin on a whole quarter of a UTC hour; walking on from there is right where clocks change as well.
+  const minutes = new TZDate(Math.floor(at / 60_000) * 60_000, zone).getMinutes();
+  const start = Math.floor(at / 60_000) * 60_000 - minutes * 60_000;
+  return { start, end: start + 3_600_000 };
+}
 /** The next instant at which the local clock shows this time (HH:MM), after `at`. */
 export function nextTime(at: number, zone: string, time: string): number {
   const { year, month, day } = localDayOf(at, zone);

@@ -1,109 +1,156 @@
-import { dutyRow } from '../people/duty';
-import { ableFor, type Ability } from './able';
-import type { Floor, FloorPerson, WaitingVisit } from './floor';
-import { levelSum } from './needs';
-import { decidedBy, personPrefers, rank, type Decider, type Ranked } from './order';
-import type { NotChosen, Trail } from './trail';
+import type { Act } from './acts';
+import { ASK_AGAIN_SECONDS, heldUntil } from './able';
+import { limitsOf, snapshot, type Decision } from './decision';
+import { BITS, loadMask, type FloorPerson, type WaitingVisit } from './floor';
+import { deferredAcceptance, type Match, type Wish } from './match';
+import { decidedBy, prefers, rulesOf, type Decider } from './order';
+import { makeOffer } from './offers';
+import { cohortOf, rosterOf, type Member } from './roster';
+import type { Router } from './router';
 
-/** One offer that a pass decided on, with the trail that explains it. */
-export type Decision = { readonly visit: WaitingVisit; readonly person: FloorPerson; readonly trail: Trail };
+const free = (router: Router, m: Member): boolean => ((router.bits[m.person.index] as number) & m.mask) === 0 && (m.group === null || m.group.reached.length === 0);
+const isOpen = (router: Router, visit: WaitingVisit): boolean => router.lineOf.has(visit);
 
-type Round = { readonly visit: WaitingVisit; readonly ability: Ability; readonly ranked: Ranked[]; next: number };
+/** Whether a visit is held for its familiar person now: on duty, able but for being full. */
+function isHeld(router: Router, visit: WaitingVisit, now: number): boolean {
+  const until = heldUntil(visit);
+  if (until === null || until <= now || visit.familiarId === null || visit.refused.has(visit.familiarId)) return false;
+  const familiar = router.floor.people.get(visit.familiarId);
+  const cohort = router.lineOf.get(visit);
+  const m = familiar && cohort && rosterOf(router, cohort).of[familiar.index];
+  if (!familiar || !m || (m.group && m.group.reached.length > 0)) return false;
+  const trouble = (router.bits[familiar.index] as number) & m.mask;
+  const full = trouble & loadMask(visit.channel);
+  // A channel switched off is not being full.
+  return trouble !== 0 && full === trouble && familiar.load[visit.channel].most > 0;
+}
+
+const aged = (visit: WaitingVisit, person: FloorPerson, now: number): boolean => (visit.refused.get(person.id) ?? 0) + ASK_AGAIN_SECONDS * 1000 <= now;
+
+/** Everybody able to take a visit now, refusals and holding included, in no order. */
+export function ableMembers(router: Router, visit: WaitingVisit, now: number): Member[] {
+  const cohort = router.lineOf.get(visit) ?? cohortOf(router, visit, now);
+  let able = rosterOf(router, cohort).members.filter((m) => free(router, m));
+  if (visit.refused.size > 0) {
+    const fresh = able.filter((m) => !visit.refused.has(m.person.id));
+    able = fresh.length > 0 ? fresh : able.filter((m) => aged(visit, m.person, now));
+  }
+  return able.length > 0 && isHeld(router, visit, now) ? [] : able;
+}
+
+/** For visits the event did not touch: which of the people it touched can take each. Only so many of each line can win a person. */
+function wishesOfPeople(router: Router, now: number, visits: ReadonlySet<WaitingVisit>, people: ReadonlySet<FloorPerson>): Map<WaitingVisit, Member[]> {
+  const wishes = new Map<WaitingVisit, Member[]>();
+  for (const person of people) {
+    if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) continue;
+    for (const cohort of router.busy) {
+      const m = rosterOf(router, cohort).of[person.index];
+      if (!m || !free(router, m)) continue;
+      let left = people.size;
+      for (const visit of cohort.waiting) {
+        if (visits.has(visit) || isHeld(router, visit, now)) continue;
+        if (visit.refused.has(person.id) && !mayAskAgain(router, visit, person, people, now)) continue;
+        const list = wishes.get(visit);
+        if (list) list.push(m);
+        else wishes.set(visit, [m]);
+        if (--left === 0) break;
+      }
+    }
+  }
+  return wishes;
+}
+
+/** Whether somebody who refused may be asked again: 30 s on, and nobody fresh is able. Only those touched by the event can be. */
+function mayAskAgain(router: Router, visit: WaitingVisit, person: FloorPerson, people: ReadonlySet<FloorPerson>, now: number): boolean {
+  if (!aged(visit, person, now)) return false;
+  const cohort = router.lineOf.get(visit);
+  if (!cohort) return false;
+  const { of } = rosterOf(router, cohort);
+  for (const other of people) {
+    const m = visit.refused.has(other.id) ? undefined : of[other.index];
+    if (m && free(router, m)) return false;
+  }
+  return true;
+}
 
 /**
- * One pass over some waiting visits and some people, in rounds. In a round all ranking keys are frozen and each person
- * takes at most one visit: contact-proposing deferred acceptance (Gale and Shapley, 1962) over the able pairs. So no
- * visit and person would both rather have had each other. Matches are committed in entry order by `commit`, which must
- * set the person's `pending`; then the next round runs, until no able pair is left.
+ * Makes the offers that an event calls for, in rounds, until no able pair is left. Before an event no able pair is left, so
+ * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at.
  */
-export function runPass(
-  floor: Floor, visits: readonly WaitingVisit[], people: readonly FloorPerson[], now: number, commit: (decision: Decision) => void,
-): Decision[] {
-  const decisions: Decision[] = [];
+export function decide(router: Router, now: number, visits: Set<WaitingVisit>, people: Set<FloorPerson>, acts: Act[]): void {
+  if (visits.size === 1 && people.size === 0) {
+    for (const visit of visits) if (isOpen(router, visit) && visit.refused.size === 0 && visit.familiarId === null) return offerBest(router, visit, now, acts);
+  }
+  if (people.size === 1 && visits.size === 0) {
+    for (const person of people) return takeBest(router, person, now, acts);
+  }
   for (;;) {
-    const rounds: Round[] = [];
-    for (const visit of visits) {
-      if (visit.offeredTo !== null || !floor.waiting.has(visit.id)) continue;
-      const ability = abilityAmong(floor, visit, now, people);
-      if (ability.able.length > 0) rounds.push({ visit, ability, ranked: rank(visit, ability.able), next: 0 });
-    }
-    if (rounds.length === 0) return decisions;
-    const matched = deferredAcceptance(rounds);
-    const inEntryOrder = [...matched].sort((a, b) => a[1].visit.entry - b[1].visit.entry);
-    const taken = new Set(inEntryOrder.map(([person]) => person.id));
-    const made = inEntryOrder.map(([person, round]) => ({ visit: round.visit, person, trail: trailOf(floor, round, person, taken, now) }));
-    for (const decision of made) {
-      decisions.push(decision);
-      commit(decision);
-    }
+    const wishes: Wish<Member>[] = [];
+    const rank = (visit: WaitingVisit, able: Member[]): void => { if (able.length > 0) wishes.push({ visit, ranked: able.length === 1 ? able : able.sort((a, b) => prefers(router, visit, a, b)) }); };
+    for (const visit of visits) if (isOpen(router, visit)) rank(visit, ableMembers(router, visit, now));
+    for (const [visit, able] of wishesOfPeople(router, now, visits, people)) rank(visit, able);
+    if (wishes.length === 0) return;
+    const matches = deferredAcceptance(wishes);
+    const tookAnother = new Set(matches.map((m) => m.member.person));
+    const decisions = matches.map((match) => decisionOf(router, match, tookAnother, now));
+    matches.forEach(({ wish, member }, i) => {
+      // Limits are shared by many people, so another match of this round may have used the last place.
+      if (member.group === null || member.group.reached.length === 0) makeOffer(router, wish.visit, member, now, decisions[i] ?? null, acts);
+    });
   }
 }
 
-/** Refusals depend on everybody who is able, not only on those in this pass. */
-function abilityAmong(floor: Floor, visit: WaitingVisit, now: number, people: readonly FloorPerson[]): Ability {
-  const all = visit.refused.size > 0 ? ableFor(floor, visit, now) : ableFor(floor, visit, now, people);
-  if (visit.refused.size === 0) return all;
-  const inPass = new Set(people.map((p) => p.id));
-  return { able: all.able.filter((p) => inPass.has(p.id)), unable: all.unable };
+function decisionOf(router: Router, { wish, member }: Match<Member>, tookAnother: ReadonlySet<FloorPerson>, now: number): Decision | null {
+  if (!router.options.trails) return null;
+  const { visit, ranked } = wish;
+  const place = ranked.indexOf(member);
+  const next = ranked[place + 1];
+  const decider: Decider = ranked.length === 1 ? 'only-one' : next ? decidedBy(router, visit, member, next) : (rulesOf(visit)[0] ?? 'longest-idle');
+  const others = new Set(tookAnother);
+  others.delete(member.person);
+  return decision(router, visit, member, now, place + 1, ranked.length, decider, others.size > 0 ? others : null);
 }
 
-function deferredAcceptance(rounds: Round[]): Map<FloorPerson, Round> {
-  const holds = new Map<FloorPerson, Round>();
-  const proposing = [...rounds];
-  for (let round = proposing.pop(); round; round = proposing.pop()) {
-    const choice = round.ranked[round.next++];
-    if (!choice) continue;
-    const held = holds.get(choice.person);
-    if (!held) holds.set(choice.person, round);
-    else if (personPrefers(choice.person, round.visit, held.visit) < 0) {
-      holds.set(choice.person, round);
-      proposing.push(held);
-    } else proposing.push(round);
+function decision(router: Router, visit: WaitingVisit, chosen: Member, now: number, rank: number, able: number, decider: Decider, tookAnother: ReadonlySet<FloorPerson> | null): Decision {
+  const cohort = router.lineOf.get(visit) ?? cohortOf(router, visit, now);
+  return {
+    kind: 'offer', at: now, visit, stage: visit.stage, roster: rosterOf(router, cohort), bits: snapshot(router), chosen, rank, able, decidedBy: decider, tookAnother,
+    refused: visit.refused.size > 0 ? new Map(visit.refused) : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
+  };
+}
+
+/** The usual case of one visit alone: its best person has it, since nobody else wants them now. */
+function offerBest(router: Router, visit: WaitingVisit, now: number, acts: Act[]): void {
+  const { members } = rosterOf(router, router.lineOf.get(visit) ?? cohortOf(router, visit, now));
+  const { bits } = router;
+  let best: Member | null = null;
+  let second: Member | null = null;
+  let able = 0;
+  for (let i = 0; i < members.length; i++) {
+    const m = members[i] as Member;
+    if (((bits[m.person.index] as number) & m.mask) !== 0 || (m.group !== null && m.group.reached.length > 0)) continue;
+    able++;
+    if (best === null || prefers(router, visit, m, best) < 0) {
+      second = best;
+      best = m;
+    } else if (second === null || prefers(router, visit, m, second) < 0) second = m;
   }
-  return holds;
+  if (best === null) return;
+  const decider: Decider = second === null ? 'only-one' : router.options.trails ? decidedBy(router, visit, best, second) : 'tie';
+  makeOffer(router, visit, best, now, router.options.trails ? decision(router, visit, best, now, 1, able, decider, null) : null, acts);
 }
 
-function trailOf(floor: Floor, round: Round, chosen: FloorPerson, taken: ReadonlySet<string>, now: number): Trail {
-  const { visit, ranked } = round;
-  const place = ranked.findIndex((r) => r.person === chosen);
-  const mine = ranked[place];
-  const nextFree = ranked.slice(place + 1)[0];
-  const decider: Decider = ranked.length === 1 || !mine ? 'only-one' : nextFree ? decidedBy(visit, mine, nextFree) : rulesFirst(visit);
-  // The whole floor is looked at here, so that the trail answers for people outside this pass as well.
-  const everyone = ableFor(floor, visit, now);
-  const others = groupReasons(everyone, (person) =>
-    person === chosen ? null : taken.has(person.id) ? 'took-another' : 'later-in-order');
-  return { ...trailFrame(floor, visit, now, everyone), chosen: chosen.id, decidedBy: decider, levelSum: visit.needs.length > 0 ? levelSum(visit.needs, chosen.levels) : null, others };
-}
-
-const rulesFirst = (visit: WaitingVisit): Decider => visit.queue.order[0] ?? 'longest-idle';
-
-/** The trail of "nobody yet", or what the floor would say of a visit now. */
-export function explain(floor: Floor, visit: WaitingVisit, now: number): Trail {
-  const everyone = ableFor(floor, visit, now);
-  return { ...trailFrame(floor, visit, now, everyone), chosen: null, decidedBy: null, levelSum: null, others: groupReasons(everyone, () => 'left-unasked') };
-}
-
-function trailFrame(floor: Floor, visit: WaitingVisit, now: number, everyone: Ability) {
-  let asked = 0;
-  const lacking: Record<string, string> = {};
-  for (const person of floor.people.values()) {
-    const row = person.duty === 'ready' ? dutyRow(person.profile, visit.queue.id, visit.channel) : undefined;
-    if (row && visit.enteredAt + row.delaySeconds * 1000 <= now) asked++;
-    const reason = everyone.unable.get(person.id);
-    if (reason?.why === 'skill') lacking[person.id] = reason.need.skillId;
+/** The usual case of one person alone: they have the visit they like best, since for each of these nobody else is able. */
+function takeBest(router: Router, person: FloorPerson, now: number, acts: Act[]): void {
+  if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) return;
+  const only = new Set([person]);
+  let chosen: { visit: WaitingVisit; member: Member } | null = null;
+  for (const cohort of router.busy) {
+    const m = rosterOf(router, cohort).of[person.index];
+    if (!m || !free(router, m)) continue;
+    const visit = cohort.waiting.find((v) => !isHeld(router, v, now) && (!v.refused.has(person.id) || mayAskAgain(router, v, person, only, now)));
+    if (visit && (chosen === null || m.band < chosen.member.band || (m.band === chosen.member.band && earlier(visit, chosen.visit)))) chosen = { visit, member: m };
   }
-  const waitedSeconds = Math.max(0, Math.round((now - visit.placedAt) / 1000));
-  return { at: now, settingsVersion: visit.settingsVersion, waitedSeconds, asked, able: everyone.able.length, lacking };
+  if (chosen) makeOffer(router, chosen.visit, chosen.member, now, router.options.trails ? decision(router, chosen.visit, chosen.member, now, 1, 1, 'only-one', null) : null, acts);
 }
-
-function groupReasons(everyone: Ability, ofAble: (person: FloorPerson) => NotChosen | null): Trail['others'] {
-  const groups: Partial<Record<NotChosen, string[]>> = {};
-  const add = (why: NotChosen, id: string) => (groups[why] ??= []).push(id);
-  for (const [id, reason] of everyone.unable) add(reason.why, id);
-  for (const person of everyone.able) {
-    const why = ofAble(person);
-    if (why) add(why, person.id);
-  }
-  return groups;
-}
+const earlier = (a: WaitingVisit, b: WaitingVisit): boolean => (b.priority - a.priority || a.placedAt - b.placedAt || a.entry - b.entry) < 0;

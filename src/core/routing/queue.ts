@@ -1,21 +1,93 @@
 import type { Channel } from '../channels';
+import type { Localised } from '../localised';
 import type { Need } from './needs';
+import type { Stage } from './clock';
 
 /** Rules by which a contact prefers one able person to another. */
-export const PICKING_RULES = ['longest-idle', 'lightest-load', 'highest-level'] as const;
+export const PICKING_RULES = ['longest-idle', 'lightest-load', 'fewest-open', 'fewest-today', 'highest-level', 'closest-level', 'share-by-weight', 'in-turn'] as const;
 export type PickingRule = (typeof PICKING_RULES)[number];
+
+/** The ready-made picking orders and the rules they stand for. */
+export const READY_ORDERS = { 'fair-turns': ['longest-idle'], 'best-match': ['highest-level', 'lightest-load'], 'even-load': ['lightest-load', 'fewest-today'] } as const satisfies Record<string, readonly PickingRule[]>;
 
 /** Share of contacts to be accepted within so many seconds. */
 export type Goal = { readonly percent: number; readonly seconds: number };
+
+/** What happens to a contact that is not to wait here (any longer). `queue` keeps the wait; `scene` sends it back to a bot. */
+export type Onward =
+  | { readonly to: 'end'; readonly wording: Localised }
+  | { readonly to: 'message'; readonly wording: Localised }
+  | { readonly to: 'callback' }
+  | { readonly to: 'queue'; readonly queueId: string }
+  | { readonly to: 'group'; readonly groupId: string }
+  | { readonly to: 'partner'; readonly partnerId: string }
+  | { readonly to: 'scene'; readonly botId: string; readonly sceneId: string };
+
+/** What is looked at when a visit begins; `waiting` counts the queue's contacts on this channel, `expected` is in seconds. */
+export type EntryCondition = { readonly when: 'closed' } | { readonly when: 'nobody' } | { readonly when: 'waiting'; readonly atLeast: number } | { readonly when: 'expected'; readonly atLeast: number };
+export type EntryRule = { readonly if: EntryCondition; readonly then: Onward };
+
+/** After the contact: the person decides, up to n seconds, exactly n seconds, or until an outcome is filed. */
+export type WrapUp = { readonly way: 'person' | 'outcome' } | { readonly way: 'up-to' | 'exactly'; readonly seconds: number };
+
+/** One person at a time or several at once, the first to accept having it; or taken by hand from a list. */
+export type Offering = { readonly way: 'one' } | { readonly way: 'ring-all'; readonly most: number } | { readonly way: 'claim' };
+
+/** Whoever last dealt with the customer comes first, and the contact is held for them so long while they are only full. */
+export type Familiar = { readonly days: number; readonly holdSeconds: number };
+
+/** How a queue calls back: where the contact waits for its turn, how often and how far apart it is tried, and until when. */
+export type CallbackSettings = {
+  /** Null keeps the place in this queue. */
+  readonly queueId: string | null;
+  readonly attempts: number;
+  readonly spacingMinutes: number;
+  readonly expiryHours: number;
+  readonly wording: { readonly confirm: Localised; readonly typeNumber: Localised; readonly readBack: Localised; readonly when: Localised; readonly promised: Localised };
+};
 
 /** What a queue is set to; a visit keeps the settings it began with. */
 export type QueueSettings = {
   readonly id: string;
   readonly name: string;
   readonly channels: readonly Channel[];
-  readonly goal: Goal;
+  readonly goals: Readonly<Partial<Record<Channel, Goal>>>;
+  /** Null is open whenever a door is. */
+  readonly hoursId: string | null;
   readonly needs: readonly Need[];
   readonly order: readonly PickingRule[];
-  /** Real seconds of wrap-up after which a contact closes itself; null leaves it to the person. */
-  readonly wrapUpSeconds: number | null;
+  readonly familiar: Familiar | null;
+  readonly offering: Offering;
+  /** Whether somebody who misses an offer is set away. */
+  readonly missedSetsAway: boolean;
+  readonly entryRules: readonly EntryRule[];
+  readonly clocks: Readonly<Partial<Record<Channel, readonly Stage[]>>>;
+  readonly wrapUp: WrapUp;
+  readonly connect: { readonly toAgent: Localised; readonly toCustomer: Localised };
+  /** The outcome codes agents see; null for all. */
+  readonly outcomes: readonly string[] | null;
+  /** The fields the Desk shows and their order; null for all in the workspace's order. */
+  readonly fields: readonly string[] | null;
+  readonly callback: CallbackSettings;
 };
+
+export const USUAL_GOAL: Goal = { percent: 80, seconds: 30 };
+export const goalOf = (queue: Pick<QueueSettings, 'goals'>, channel: Channel): Goal => queue.goals[channel] ?? USUAL_GOAL;
+
+export const USUAL_CALLBACK: CallbackSettings = { queueId: null, attempts: 3, spacingMinutes: 15, expiryHours: 24, wording: { confirm: {}, typeNumber: {}, readBack: {}, when: {}, promised: {} } };
+
+/** What a queue is set to where nothing else is said. */
+export const QUEUE_DEFAULTS: Omit<QueueSettings, 'id' | 'name' | 'channels'> = {
+  goals: {}, hoursId: null, needs: [], order: READY_ORDERS['fair-turns'], familiar: null, offering: { way: 'one' }, missedSetsAway: true, entryRules: [], clocks: {},
+  wrapUp: { way: 'person' }, connect: { toAgent: {}, toCustomer: {} }, outcomes: null, fields: null, callback: USUAL_CALLBACK,
+};
+
+/** A queue as an earlier version of this code may have kept it: one goal for all channels, wrap-up in seconds or null. */
+type StoredQueue = Partial<QueueSettings> & Pick<QueueSettings, 'id' | 'name' | 'channels'> & { readonly goal?: Goal; readonly wrapUpSeconds?: number | null };
+
+/** Brings a stored queue up to the present shape. */
+export function queueFrom({ goal, wrapUpSeconds, ...stored }: StoredQueue): QueueSettings {
+  const goals = stored.goals ?? (goal ? Object.fromEntries(stored.channels.map((c) => [c, goal])) : {});
+  const wrapUp: WrapUp = stored.wrapUp ?? (typeof wrapUpSeconds === 'number' ? { way: 'up-to', seconds: wrapUpSeconds } : { way: 'person' });
+  return { ...QUEUE_DEFAULTS, ...stored, goals, wrapUp };
+}

@@ -1,26 +1,41 @@
 import type { Unable } from './able';
+import type { LimitKind } from './limits';
 import type { Decider } from './order';
 
 /** Why one person who was not chosen was not: their first failing check, or what happened among the able. */
 export type NotChosen = Unable['why'] | 'later-in-order' | 'took-another' | 'left-unasked';
 
+/** When a decision was looked at: on entering, at a stage of the clock, when somebody was offered it, when it ended. */
+export type DecisionKind = 'entry' | 'stage' | 'offer' | 'end';
+
 /** One decision about one visit, as it is stored and later read out in sentences. Instants are floor ms. */
 export type Trail = {
+  readonly kind?: DecisionKind;
   readonly at: number;
   readonly settingsVersion: number;
   readonly waitedSeconds: number;
-  /** People whose duty profile has the queue on this channel by now, and those of them who were able. */
+  /** Stages of the wait clock that had happened. */
+  readonly stage?: number;
+  /** People on duty who were asked by now, and all who were able. */
   readonly asked: number;
   readonly able: number;
   readonly chosen: string | null;
+  /** Place of the chosen person among the able, from 1. */
+  readonly rank?: number | null;
   readonly decidedBy: Decider | null;
   /** The chosen person's summed level over the needs; null without needs. */
   readonly levelSum: number | null;
+  /** The group that made the chosen person asked, and is charged. */
+  readonly groupId?: string | null;
   /** Person ids by reason; whoever is missing here did not exist then. */
   readonly others: Readonly<Partial<Record<NotChosen, readonly string[]>>>;
   /** For people lacking a skill: which one, by person id. */
   readonly lacking: Readonly<Record<string, string>>;
+  /** For people held back by a limit: which one, by person id. */
+  readonly limits?: Readonly<Record<string, LimitKind>>;
 };
+
+export const LIMIT_WORDS: Readonly<Record<LimitKind, string>> = { hours: 'outside its hours', atOnce: 'at its most at once', perHour: 'at its most this hour', perDay: 'at its most today', perMonth: 'at its most this month' };
 
 const REASON_WORDS: Readonly<Record<NotChosen, (n: number) => string>> = {
   'off-duty': (n) => `${n} off duty`,
@@ -28,12 +43,14 @@ const REASON_WORDS: Readonly<Record<NotChosen, (n: number) => string>> = {
   unreachable: (n) => `${n} on duty but out of reach`,
   'not-in-duty': (n) => `${n} whose duty profile does not take it`,
   'not-yet': (n) => `${n} whose duty profile takes it later`,
-  skill: (n) => `${n} ${n === 1 ? 'lacks' : 'lack'} a skill`,
+  limit: (n) => `${n} held back by a limit`,
+  skill: (n) => `${n} ${n === 1 ? 'does' : 'do'} not meet the skills`,
   'channel-off': (n) => `${n} not taking this channel`,
   'channel-most': (n) => `${n} at their most on this channel`,
   load: (n) => `${n} without room for it`,
   'offer-pending': (n) => `${n} being offered another contact`,
   refused: (n) => `${n} who passed on it`,
+  held: (n) => `${n} able, while it is held for somebody the customer knows`,
   'later-in-order': (n) => `${n} able, later in the picking order`,
   'took-another': (n) => `${n} who took another in the same pass`,
   'left-unasked': (n) => `${n} able, not asked`,
@@ -47,9 +64,15 @@ export const otherLines = (trail: Trail): { why: NotChosen; text: string; people
 
 const DECIDER_WORDS: Readonly<Record<Decider, string>> = {
   'only-one': 'the only one able',
+  familiar: 'knows this customer from before, ahead',
   'longest-idle': 'longest since the last contact',
   'lightest-load': 'the lightest load',
+  'fewest-open': 'the fewest open contacts',
+  'fewest-today': 'the fewest contacts today',
   'highest-level': 'the highest level',
+  'closest-level': 'the level closest to what is needed',
+  'share-by-weight': 'furthest behind their share',
+  'in-turn': 'next in turn',
   tie: 'equal in every rule, settled by lot',
 };
 
@@ -59,6 +82,10 @@ export function decisionSentence(trail: Trail, name: (personId: string) => strin
     const of = trail.able === 1 ? DECIDER_WORDS['only-one'] : `${DECIDER_WORDS[trail.decidedBy]} of ${trail.able} able people`;
     return `${name(trail.chosen)} was asked after ${trail.waitedSeconds} s: ${of}.`;
   }
-  if (trail.asked === 0) return 'Nobody on duty takes this queue on this channel.';
-  return `Nobody able yet: ${trail.asked} ${trail.asked === 1 ? 'person is' : 'people are'} asked, none can take it now.`;
+  const stage = trail.kind === 'stage' && trail.stage !== undefined ? `Stage ${trail.stage} after ${trail.waitedSeconds} s: ` : '';
+  if (trail.asked === 0) return `${stage}${stage ? 'n' : 'N'}obody on duty takes this queue on this channel.`;
+  const asked = `${trail.asked} ${trail.asked === 1 ? 'person is' : 'people are'} asked`;
+  if (trail.able > 0) return `${stage}${stage ? asked : asked.replace(/^./, (c) => c.toUpperCase())}, ${trail.able} able.`;
+  return `${stage}${stage ? 'n' : 'N'}obody able yet: ${asked}, none can take it now.`;
 }
+

@@ -1,0 +1,108 @@
+import type { LimitKind } from './limits';
+import { heldUntil, type Unable } from './able';
+import { BITS, misfitIn, ownBit, OWN_MASK, type FloorPerson, type WaitingVisit } from './floor';
+import { LIMIT_KINDS } from './limits';
+import type { Decider } from './order';
+import { cohortOf, rosterOf, unableFrom, type Member, type Roster } from './roster';
+import type { Router } from './router';
+import type { DecisionKind, NotChosen, Trail } from './trail';
+
+/**
+ * A decision as the router keeps it: what it looked at, by reference, and everybody's bits at that moment. It is turned into
+ * a readable trail (`expand`) only when one is stored or shown, so that keeping it costs little.
+ */
+export type Decision = {
+  readonly kind: DecisionKind; readonly at: number; readonly visit: WaitingVisit; readonly stage: number; readonly roster: Roster; readonly bits: Uint32Array;
+  readonly chosen: Member | null; readonly rank: number; readonly able: number; readonly decidedBy: Decider | null;
+  /** People who took another visit in the same round; in what is able, nobody else is missing. */
+  readonly tookAnother: ReadonlySet<FloorPerson> | null;
+  readonly refused: ReadonlyMap<string, number> | null;
+  readonly limits: ReadonlyMap<string, LimitKind> | null;
+  readonly familiarId: string | null;
+};
+
+/** Everybody's bits as they are now; shared by decisions made before they change. */
+export function snapshot(router: Router): Uint32Array {
+  return (router.snapshot ??= router.bits.slice(0, router.floor.list.length));
+}
+
+/** The first limit reached of each group that a visit has been opened to; null when there is none. */
+export function limitsOf(router: Router, visit: WaitingVisit): ReadonlyMap<string, LimitKind> | null {
+  if (visit.groups.length === 0) return null;
+  const limits = new Map<string, LimitKind>();
+  for (const id of visit.groups) {
+    const first = router.floor.groups.get(id)?.reached[0];
+    if (first) limits.set(id, first);
+  }
+  return limits.size > 0 ? limits : null;
+}
+
+/** Notes how things stand for a visit without anybody being chosen. */
+export function noteStanding(router: Router, kind: DecisionKind, visit: WaitingVisit, now: number): Decision {
+  return {
+    kind, at: now, visit, stage: visit.stage, roster: rosterOf(router, cohortOf(router, visit, now)), bits: snapshot(router), chosen: null, rank: 0, able: 0, decidedBy: null, tookAnother: null,
+    refused: visit.refused.size > 0 ? new Map(visit.refused) : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
+  };
+}
+
+/** Why one person could not take the visit when it was decided; null when they were able. */
+export function reasonIn(d: Decision, person: FloorPerson): Unable | null {
+  const bits = d.bits[person.index] ?? BITS.off;
+  if (bits & BITS.off) return { why: 'off-duty' };
+  if (bits & BITS.away) return { why: 'away' };
+  if (bits & BITS.unreachable) return { why: 'unreachable' };
+  const barred = d.roster.barred[person.index];
+  if (barred && barred.why !== 'skill') return unableFrom(barred, d.visit);
+  const member = d.roster.of[person.index];
+  const group = member?.group ?? (barred?.why === 'skill' ? barred.group : null);
+  const groupLimit = group ? d.limits?.get(group.id) : undefined;
+  if (group && groupLimit) return { why: 'limit', groupId: group.id, kind: groupLimit, at: null };
+  const own = bits & OWN_MASK ? LIMIT_KINDS.find((kind) => bits & ownBit(kind) && !group?.instead.includes(kind)) : undefined;
+  if (own) return { why: 'limit', groupId: null, kind: own, at: null };
+  if (barred) return unableFrom(barred, d.visit);
+  const full = misfitIn(bits, d.visit.channel);
+  if (full) return { why: full };
+  return bits & BITS.pending ? { why: 'offer-pending' } : null;
+}
+
+/** The trail of a decision: everybody who was not chosen under the first check they failed. */
+export function expand(d: Decision): Trail {
+  const others: Partial<Record<NotChosen, string[]>> = {};
+  const add = (why: NotChosen, id: string) => (others[why] ??= []).push(id);
+  const lacking: Record<string, string> = {};
+  const limits: Record<string, LimitKind> = {};
+  let asked = 0;
+  const able: FloorPerson[] = [];
+  for (let i = 0; i < d.bits.length; i++) {
+    const person = d.roster.list[i];
+    if (!person) continue;
+    const there = ((d.bits[i] ?? BITS.off) & (BITS.off | BITS.away)) === 0;
+    const barred = d.roster.barred[i];
+    if (there && (!barred || barred.why === 'skill')) asked++;
+    const reason = reasonIn(d, person);
+    if (reason === null) able.push(person);
+    else if (person !== d.chosen?.person) {
+      add(reason.why, person.id);
+      if (reason.why === 'skill') lacking[person.id] = reason.need.skillId;
+      if (reason.why === 'limit') limits[person.id] = reason.kind;
+    }
+  }
+  const fresh = able.filter((p) => !d.refused?.has(p.id));
+  const until = heldUntil(d.visit);
+  const held = d.chosen === null && until !== null && d.at < until && d.familiarId !== null && fresh.every((p) => p.id !== d.familiarId);
+  for (const person of able) {
+    if (person === d.chosen?.person) continue;
+    const passedOver = d.refused?.has(person.id) && (fresh.length > 0 || d.chosen === null);
+    add(passedOver ? 'refused' : d.tookAnother?.has(person) ? 'took-another' : d.chosen ? 'later-in-order' : held ? 'held' : 'left-unasked', person.id);
+  }
+  const { visit } = d;
+  return {
+    kind: d.kind, at: d.at, settingsVersion: visit.settingsVersion, waitedSeconds: Math.max(0, Math.round((d.at - visit.placedAt) / 1000)), stage: d.stage, asked,
+    able: d.chosen ? Math.max(d.able, 1) : others['left-unasked']?.length ?? 0, chosen: d.chosen?.person.id ?? null, rank: d.chosen ? d.rank : null, decidedBy: d.decidedBy,
+    levelSum: d.chosen && visit.needs.length > 0 ? d.chosen.levelSum : null, groupId: d.chosen?.group?.id ?? null, others, lacking, ...(Object.keys(limits).length > 0 ? { limits } : {}),
+  };
+}
+
+/** What the floor would say of a visit now: by the rule itself, looked at anew. */
+export const explain = (router: Router, visit: WaitingVisit, now: number): Trail => expand(noteStanding(router, 'stage', visit, now));
+

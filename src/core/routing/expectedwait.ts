@@ -1,0 +1,140 @@
+import type { Channel } from '../channels';
+import { FULL } from '../people/load';
+import { BITS, type FloorPerson, type WaitingVisit } from './floor';
+import { addedBy, loweredBy } from './clock';
+import { mergeNeeds, needsAfter } from './needs';
+import type { QueueSettings } from './queue';
+import { widestRoster, type Roster } from './roster';
+import type { Router } from './router';
+
+/** How fast old figures fade: after so many ms they count 1/e. */
+const FADES_MS = 3 * 3_600_000;
+/** What is known from handle times counts as much as this many contacts seen to be taken. */
+const PRIOR = 25;
+/** Contacts over which the mean handle time looks back. */
+const HANDLE_MEMORY = 200;
+
+/**
+ * What a queue's line on one channel has been like lately. `slotMs` is the time that people on duty who could take it (each
+ * counted with as many contacts as fit) spent while somebody waited; `taken` the contacts they took meanwhile: together the
+ * rate at which one place becomes free. Counts fade with time. Instants are floor ms.
+ */
+export type LaneFigures = {
+  at: number; waiting: number; taken: number; slotMs: number; gaveUp: number; waitedMs: number;
+  handleMs: number; handled: number; answerMs: number; answered: number;
+  slots: number; slotsVersion: number;
+};
+
+const laneKey = (queueId: string, channel: Channel): string => `${queueId}|${channel}`;
+export function laneOf(router: Router, queueId: string, channel: Channel): LaneFigures {
+  const key = laneKey(queueId, channel);
+  let lane = router.lanes.get(key);
+  if (!lane) router.lanes.set(key, (lane = { at: 0, waiting: 0, taken: 0, slotMs: 0, gaveUp: 0, waitedMs: 0, handleMs: 0, handled: 0, answerMs: 0, answered: 0, slots: 0, slotsVersion: -1 }));
+  return lane;
+}
+
+/** Everybody who could be asked for this queue's own needs at some stage of its clock, whatever they are doing. */
+export function everAsked(router: Router, queue: QueueSettings, channel: Channel): Roster {
+  let byChannel = router.widest.get(queue);
+  if (!byChannel) router.widest.set(queue, (byChannel = new Map()));
+  const there = byChannel.get(channel);
+  if (there && there.version === router.peopleVersion) return there.roster;
+  const stages = queue.clocks[channel] ?? [];
+  const needs = needsAfter(mergeNeeds(queue.needs, []).needs, loweredBy(stages, stages.length));
+  const roster = widestRoster(router, queue, channel, needs, addedBy(stages, stages.length, 'add-group'));
+  byChannel.set(channel, { version: router.peopleVersion, roster });
+  return roster;
+}
+
+const onDuty = (router: Router, person: FloorPerson): boolean => ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable)) === 0;
+const slotsOf = (person: FloorPerson, channel: Channel): number => {
+  const { cost, most } = person.load[channel];
+  return Math.min(most, cost > 0 ? Math.floor(FULL / cost) : most);
+};
+/** How many contacts of this queue and channel the people on duty could hold at once. */
+export function slotsOnDuty(router: Router, queue: QueueSettings, channel: Channel): number {
+  let slots = 0;
+  for (const { person } of everAsked(router, queue, channel).members) if (onDuty(router, person)) slots += slotsOf(person, channel);
+  return slots;
+}
+
+/** Brings a lane's figures up to now; call it before whatever changes how many wait. */
+function advance(router: Router, visit: Pick<WaitingVisit, 'queue' | 'channel'>, now: number): LaneFigures {
+  const lane = laneOf(router, visit.queue.id, visit.channel);
+  const passed = now - lane.at;
+  if (passed > 0) {
+    if (lane.waiting > 0) {
+      // Coming and going while somebody waits is noticed at the line's next change: soon enough for a rate over hours.
+      if (lane.slotsVersion !== router.dutyVersion) {
+        lane.slots = slotsOnDuty(router, visit.queue, visit.channel);
+        lane.slotsVersion = router.dutyVersion;
+      }
+      lane.slotMs += lane.slots * passed;
+      lane.waitedMs += lane.waiting * passed;
+    }
+    if (lane.taken + lane.gaveUp > 0) {
+      const fade = Math.exp(-passed / FADES_MS);
+      lane.taken *= fade;
+      lane.slotMs *= fade;
+      lane.gaveUp *= fade;
+      lane.waitedMs *= fade;
+    }
+    lane.at = now;
+  }
+  return lane;
+}
+
+/** Somebody stands in line from now on. */
+export function noteJoined(router: Router, visit: WaitingVisit, now: number): void {
+  if (router.standing.has(visit)) return;
+  router.standing.add(visit);
+  advance(router, visit, now).waiting++;
+}
+/** Somebody stands in line no longer: taken by a person, gave up, or left otherwise. Whoever never stood in it does not count. */
+export function noteLeft(router: Router, visit: WaitingVisit, now: number, how: 'taken' | 'gave-up' | 'otherwise'): void {
+  if (!router.standing.delete(visit)) return;
+  const lane = advance(router, visit, now);
+  lane.waiting = Math.max(0, lane.waiting - 1);
+  if (how === 'taken') lane.taken++;
+  else if (how === 'gave-up') lane.gaveUp++;
+}
+
+const learn = (mean: number, count: number, value: number): number => mean + (value - mean) / Math.min(count + 1, HANDLE_MEMORY);
+/** A person was so long in answering an offer they took (ms). */
+export function noteAnswer(router: Router, visit: WaitingVisit, ms: number): void {
+  const lane = laneOf(router, visit.queue.id, visit.channel);
+  lane.answerMs = learn(lane.answerMs, lane.answered++, ms);
+}
+/** A leg was so long from acceptance to the end of its wrap-up (ms). */
+export function noteHandled(router: Router, queueId: string, channel: Channel, ms: number): void {
+  const lane = laneOf(router, queueId, channel);
+  lane.handleMs = learn(lane.handleMs, lane.handled++, ms);
+}
+
+/**
+ * Expected wait (seconds) of the contact that would stand k-th in line (k = 1 is next): the places of the people on duty become
+ * free at rate r together, and each of those ahead gives up at rate θ, so the j contacts ahead thin out one after another at
+ * r + jθ: Σ_{j=0}^{k−1} 1 ÷ (r + jθ) (the virtual wait in M/M/n+M; Whitt, "Improving service by informing customers about
+ * anticipated delays", 1999). r per place is what was seen lately, weighed with 1 ÷ (handle time + time to answer); θ is
+ * give-ups ÷ time waited (the maximum-likelihood rate of patience that is cut off by being served). Null when nobody is able or
+ * nothing is known yet.
+ */
+export function expectedWait(router: Router, queue: QueueSettings, channel: Channel, k: number, now: number): number | null {
+  const slots = slotsOnDuty(router, queue, channel);
+  if (slots === 0) return null;
+  const lane = advance(router, { queue, channel }, now);
+  const busyMs = lane.handleMs + lane.answerMs;
+  if (lane.handled === 0 && lane.taken < 1) return null;
+  const perSlotMs = lane.handled === 0 ? lane.taken / lane.slotMs : (PRIOR + lane.taken) / (PRIOR * busyMs + lane.slotMs);
+  const rate = perSlotMs * slots;
+  const leaving = lane.waitedMs > 0 ? lane.gaveUp / lane.waitedMs : 0;
+  let ms = lane.answerMs;
+  for (let ahead = 0; ahead < k; ahead++) ms += 1 / (rate + ahead * leaving);
+  return ms / 1000;
+}
+
+/** A wait as it is spoken: to the nearest 10 s below a minute, to the half minute below 5, to the minute after; never "0". */
+export function spokenWait(seconds: number): number {
+  if (seconds < 55) return Math.max(10, Math.round(seconds / 10) * 10);
+  return seconds < 300 ? Math.round(seconds / 30) * 30 : Math.round(seconds / 60) * 60;
+}

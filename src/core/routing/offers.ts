@@ -1,0 +1,72 @@
+import type { Act } from './acts';
+import type { Decision } from './decision';
+import { settle, type FloorGroup, type FloorPerson, type WaitingVisit } from './floor';
+import { ended, givenBack, reached, taken } from './limits';
+import { noteLeft } from './expectedwait';
+import { leaveLine, type Member } from './roster';
+import type { Router } from './router';
+
+/** Looks anew at what a person holds; call it after every change to them. */
+export function refresh(router: Router, person: FloorPerson, now: number): void {
+  const bits = settle(person, now);
+  if (person.limited) router.limited.add(person);
+  if (person.index >= router.bits.length) {
+    const larger = new Uint32Array(router.bits.length * 2);
+    larger.set(router.bits);
+    router.bits = larger;
+  }
+  if (router.bits[person.index] === bits) return;
+  router.bits[person.index] = bits;
+  router.snapshot = null;
+}
+
+/** Looks anew at a group's limits. */
+export function refreshGroup(group: FloorGroup, now: number): void {
+  const { kinds, changesAt } = reached(group, group.uses, now);
+  group.reached = kinds;
+  group.changesAt = changesAt;
+}
+
+/** Offers a visit to somebody: from here on it reserves load, count and the caps of the group that made them asked. */
+export function makeOffer(router: Router, visit: WaitingVisit, { person, group }: Member, now: number, decision: Decision | null, acts: Act[]): void {
+  const offerId = router.options.newId('offer');
+  const { cost } = person.load[visit.channel];
+  leaveLine(router, visit);
+  noteLeft(router, visit, now, 'taken');
+  person.pending = { offerId, visitId: visit.id, channel: visit.channel, cost, groupId: group?.id ?? null, madeAt: now };
+  visit.offers.set(offerId, person.id);
+  reserve(router, person, group, now);
+  acts.push({ do: 'offer', offerId, visit, person, groupId: group?.id ?? null, decision });
+}
+
+export function reserve(router: Router, person: FloorPerson, group: FloorGroup | null, now: number): void {
+  if (group) {
+    group.uses = taken(group.uses, group.zone, now);
+    refreshGroup(group, now);
+  }
+  if (person.limited) person.uses = taken(person.uses, person.limited.zone, now);
+  refresh(router, person, now);
+}
+
+/** Frees what an offer reserved, or what a leg held; a leg stays counted in the caps. Gives the group it was charged to. */
+export function release(router: Router, person: FloorPerson, groupId: string | null, how: { readonly givenBackFrom: number } | 'ended', now: number): FloorGroup | null {
+  const group = groupId === null ? null : router.floor.groups.get(groupId) ?? null;
+  const uses = (u: FloorPerson['uses']) => (how === 'ended' ? ended(u) : givenBack(u, how.givenBackFrom));
+  if (group) {
+    group.uses = uses(group.uses);
+    refreshGroup(group, now);
+  }
+  if (person.limited) person.uses = uses(person.uses);
+  refresh(router, person, now);
+  return group;
+}
+
+/** Takes back the offer that a person has of a visit; the visit stands in line again once nobody else is being asked. */
+export function endOffer(router: Router, person: FloorPerson, visit: WaitingVisit, how: 'declined' | 'missed' | 'withdrawn' | 'taken', now: number, acts: Act[]): FloorGroup | null {
+  const { pending } = person;
+  if (!pending) return null;
+  person.pending = null;
+  visit.offers.delete(pending.offerId);
+  acts.push({ do: 'offer-over', offerId: pending.offerId, visit, personId: person.id, how });
+  return release(router, person, pending.groupId, { givenBackFrom: pending.madeAt }, now);
+}

@@ -1,0 +1,87 @@
+import { ASK_AGAIN_SECONDS } from './able';
+import type { Act } from './acts';
+import { noteLeft } from './expectedwait';
+import type { Dial, FloorNumber, FloorPartner, WaitingVisit } from './floor';
+import { ended, givenBack, reached, taken } from './limits';
+import { leaveLine } from './roster';
+import type { Router } from './router';
+
+/** Rank and weight of a number for a queue; a number that does not name the queue stands first with weight 1. */
+const placeOf = (number: FloorNumber, queueId: string) => number.perQueue.get(queueId) ?? { rank: 1, weight: 1 };
+
+/** Looks anew at an outside number's limits. */
+export function refreshNumber(number: FloorNumber, now: number): void {
+  const { kinds, changesAt } = reached(number, number.uses, now);
+  number.reached = kinds;
+  number.changesAt = changesAt;
+}
+
+/** Finds a partner desk's number by the number's id. */
+export function numberOf(router: Router, numberId: string): { partner: FloorPartner; number: FloorNumber } | null {
+  for (const partner of router.floor.partners.values()) {
+    const number = partner.numbers.find((n) => n.id === numberId);
+    if (number) return { partner, number };
+  }
+  return null;
+}
+
+/** The numbers that may be dialled for a visit now, of the earliest-added partner desk that has any, the first to dial first. */
+export function dialable(router: Router, visit: WaitingVisit, now: number): { partner: FloorPartner; numbers: FloorNumber[] } | null {
+  for (const id of visit.partners) {
+    const partner = router.floor.partners.get(id);
+    const numbers = (partner?.numbers ?? []).filter((n) => n.reached.length === 0 && (visit.refused.get(n.id) ?? -Infinity) + ASK_AGAIN_SECONDS * 1000 <= now)
+      .sort((a, b) => placeOf(a, visit.queue.id).rank - placeOf(b, visit.queue.id).rank || a.share - b.share || (a.id < b.id ? -1 : 1));
+    if (partner && numbers.length > 0) return { partner, numbers };
+  }
+  return null;
+}
+
+/** Dials outside for a visit that nobody here can take: one number, or all of them at once. Only calls go outside. */
+export function dialOut(router: Router, visit: WaitingVisit, now: number, acts: Act[]): void {
+  if (visit.partners.length === 0 || visit.channel !== 'voice' || !router.lineOf.has(visit)) return;
+  const found = dialable(router, visit, now);
+  if (!found) return;
+  const { partner, numbers } = found;
+  leaveLine(router, visit);
+  noteLeft(router, visit, now, 'taken');
+  for (const number of partner.way === 'all-at-once' ? numbers : numbers.slice(0, 1)) {
+    const callId = router.options.newId('call');
+    number.uses = taken(number.uses, number.zone, now);
+    refreshNumber(number, now);
+    visit.dials.set(callId, { callId, partnerId: partner.id, numberId: number.id, startedAt: now });
+    acts.push({ do: 'dial', visit, callId, partnerId: partner.id, numberId: number.id, address: number.address, ringUntil: now + partner.ringSeconds * 1000 });
+  }
+}
+
+/** A number did not answer, or was not needed any more: what dialling it reserved is free again. */
+export function giveBackDial(router: Router, visit: WaitingVisit, dial: Dial, now: number): void {
+  visit.dials.delete(dial.callId);
+  const found = numberOf(router, dial.numberId);
+  if (!found) return;
+  found.number.uses = givenBack(found.number.uses, dial.startedAt);
+  refreshNumber(found.number, now);
+}
+
+/** The first number to answer has the contact; the rest stop, which is not counted against them. */
+export function partnerAnswers(router: Router, visit: WaitingVisit, dial: Dial, now: number, acts: Act[]): void {
+  visit.dials.delete(dial.callId);
+  for (const other of [...visit.dials.values()]) {
+    giveBackDial(router, visit, other, now);
+    acts.push({ do: 'hang-up', callId: other.callId });
+  }
+  const found = numberOf(router, dial.numberId);
+  if (found) found.number.share += 1 / placeOf(found.number, visit.queue.id).weight;
+  router.floor.partnerCalls.set(dial.callId, { ...dial, answeredAt: now, queueId: visit.queue.id });
+}
+
+/** An outside call is over. It counts towards caps only when it lasted long enough. Gives the partner desk and whether it counted. */
+export function partnerDone(router: Router, callId: string, now: number): { partner: FloorPartner; counted: boolean } | null {
+  const call = router.floor.partnerCalls.get(callId);
+  const found = call && numberOf(router, call.numberId);
+  if (!call || !found) return null;
+  router.floor.partnerCalls.delete(callId);
+  const counted = now - call.answeredAt >= found.partner.countsFromSeconds * 1000;
+  found.number.uses = counted ? ended(found.number.uses) : givenBack(found.number.uses, call.startedAt);
+  refreshNumber(found.number, now);
+  return { partner: found.partner, counted };
+}

@@ -1,0 +1,154 @@
+import type { Channel } from '../channels';
+import { askedBy, groupsOf, type Unable } from './able';
+import { channelMask, ownBit, type FloorGroup, type FloorPerson, type WaitingVisit } from './floor';
+import { distance, levelSum, unmetNeed, type MergedNeed } from './needs';
+import type { Router } from './router';
+
+/** Somebody who is asked and knows enough, for one cohort of visits. `mask` are the bits that keep them from it. */
+export type Member = {
+  readonly person: FloorPerson; readonly band: number; readonly group: FloorGroup | null; readonly weight: number;
+  readonly levelSum: number; readonly closeness: number; readonly mask: number;
+};
+/** Why somebody is not a member: not asked, or lacking a skill. `inMs` counts from the visit's entry. */
+export type Barred = { readonly why: 'not-in-duty' } | { readonly why: 'not-yet'; readonly inMs: number } | { readonly why: 'skill'; readonly need: MergedNeed; readonly group: FloorGroup | null };
+/** Who is asked and knows enough, and why everybody else is not. Never changed: when people change a new one is made, so that a trail can keep the old. */
+export type Roster = {
+  readonly members: readonly Member[];
+  /** By the person's index. */
+  readonly of: readonly (Member | undefined)[];
+  readonly barred: readonly (Barred | undefined)[];
+  readonly list: readonly FloorPerson[];
+};
+
+/**
+ * Visits that the same people can take for the same reasons: one queue's settings, channel, needs, groups, and delays passed.
+ * They wait in one line, in the order in which every person prefers them.
+ */
+export type Cohort = {
+  readonly queueId: string; readonly channel: Channel; readonly needs: readonly MergedNeed[]; readonly groups: readonly string[]; readonly elapsedMs: number;
+  readonly waiting: WaitingVisit[];
+  /** Whether the next stage may come early. */
+  readonly early: boolean;
+  /** The router's `peopleVersion` that the roster was made under. */
+  version: number;
+  roster: Roster;
+};
+
+const NOBODY: Roster = { members: [], of: [], barred: [], list: [] };
+
+function makeRoster(router: Router, cohort: Omit<Cohort, 'roster'>): Roster {
+  const groups = groupsOf(router.floor, cohort.groups);
+  const members: Member[] = [];
+  const of: (Member | undefined)[] = [];
+  const barred: (Barred | undefined)[] = [];
+  const channelBits = channelMask(cohort.channel);
+  router.floor.list.forEach((person, i) => {
+    const asked = askedBy(person, cohort.queueId, cohort.channel, groups, cohort.elapsedMs);
+    if ('why' in asked) return void (barred[i] = asked);
+    const need = unmetNeed(cohort.needs, person.levels);
+    if (need) return void (barred[i] = { why: 'skill', need, group: asked.group });
+    const { shortfall, surplus } = distance(cohort.needs, person.levels);
+    const mask = (asked.group?.instead ?? []).reduce((bits, kind) => bits & ~ownBit(kind), channelBits);
+    const member: Member = { person, ...asked, levelSum: levelSum(cohort.needs, person.levels), closeness: shortfall * 1000 + surplus, mask };
+    of[i] = member;
+    members.push(member);
+  });
+  return { members, of, barred, list: router.floor.list };
+}
+
+/** The cohort's roster, made anew when people, their skills or profiles, or groups have changed since. */
+export function rosterOf(router: Router, cohort: Cohort): Roster {
+  if (cohort.version !== router.peopleVersion) {
+    cohort.version = router.peopleVersion;
+    cohort.roster = makeRoster(router, cohort);
+  }
+  return cohort.roster;
+}
+
+/** The delays (ms) of duty rows for a queue and channel, ascending: where who is asked changes by time alone. */
+export function delaysOf(router: Router, queueId: string, channel: Channel): readonly number[] {
+  const key = `${queueId}|${channel}`;
+  let delays = router.delays.get(key);
+  if (!delays) {
+    const all = new Set<number>();
+    for (const person of router.floor.people.values()) {
+      const row = person.rows.get(key);
+      if (row && row.delaySeconds > 0) all.add(row.delaySeconds * 1000);
+    }
+    router.delays.set(key, (delays = [...all].sort((a, b) => a - b)));
+  }
+  return delays;
+}
+
+const needsKeys = new WeakMap<readonly MergedNeed[], string>();
+const needsKey = (needs: readonly MergedNeed[]): string => {
+  let key = needsKeys.get(needs);
+  if (key === undefined) needsKeys.set(needs, (key = needs.map((n) => `${n.skillId}:${n.atLeast}:${n.atMost ?? ''}`).join(',')));
+  return key;
+};
+
+/** The cohort that a visit stands in now. */
+export function cohortOf(router: Router, visit: WaitingVisit, now: number): Cohort {
+  const { queue, channel } = visit;
+  let own = router.cohorts.get(queue);
+  if (!own) router.cohorts.set(queue, (own = new Map()));
+  const delays = delaysOf(router, queue.id, channel);
+  let passed = 0;
+  while (passed < delays.length && (delays[passed] as number) <= now - visit.enteredAt) passed++;
+  const key = `${channel} ${visit.stage} ${passed} ${needsKey(visit.needs)}${visit.groups.length > 0 ? ` ${visit.groups.join(' ')}` : ''}`;
+  let cohort = own.get(key);
+  if (!cohort) {
+    const early = queue.clocks[channel]?.[visit.stage]?.early ?? false;
+    cohort = { queueId: queue.id, channel, needs: visit.needs, groups: visit.groups, elapsedMs: passed === 0 ? 0 : (delays[passed - 1] as number), waiting: [], early, version: -1, roster: NOBODY };
+    own.set(key, cohort);
+  }
+  return cohort;
+}
+
+/** What every person prefers among the visits of one cohort: higher priority, earlier placedAt, lower entry number. */
+export const before = (a: WaitingVisit, b: WaitingVisit): number => b.priority - a.priority || a.placedAt - b.placedAt || a.entry - b.entry;
+
+/** Where a visit is, or belongs, in a line. */
+function placeIn(line: readonly WaitingVisit[], visit: WaitingVisit): number {
+  let [low, high] = [0, line.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (before(line[middle] as WaitingVisit, visit) < 0) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+const stands = (visit: WaitingVisit): boolean => visit.offers.size === 0 && visit.dials.size === 0 && visit.choosingUntil === null && visit.queue.offering.way !== 'claim';
+
+/** Takes a visit out of its line. Call it before changing what its place depends on. */
+export function leaveLine(router: Router, visit: WaitingVisit): void {
+  const cohort = router.lineOf.get(visit);
+  if (!cohort) return;
+  router.lineOf.delete(visit);
+  const { waiting } = cohort;
+  if (waiting[0] === visit) waiting.shift();
+  else waiting.splice(placeIn(waiting, visit), 1);
+  if (waiting.length === 0) router.busy.delete(cohort);
+}
+/** Puts a visit where it belongs, unless it is being offered, asked what it wants, or to be claimed by hand. */
+export function joinLine(router: Router, visit: WaitingVisit, now: number): void {
+  leaveLine(router, visit);
+  if (!stands(visit) || !router.floor.waiting.has(visit.id)) return;
+  const cohort = cohortOf(router, visit, now);
+  const { waiting } = cohort;
+  const last = waiting[waiting.length - 1];
+  if (!last || before(last, visit) < 0) waiting.push(visit);
+  else waiting.splice(placeIn(waiting, visit), 0, visit);
+  if (waiting.length === 1) router.busy.add(cohort);
+  router.lineOf.set(visit, cohort);
+}
+
+/** The roster of everybody whom a visit of this queue and channel could ever reach: all stages passed and all delays over. */
+export function widestRoster(router: Router, queue: WaitingVisit['queue'], channel: Channel, needs: readonly MergedNeed[], groups: readonly string[]): Roster {
+  const cohort = { queueId: queue.id, channel, needs, groups, elapsedMs: Infinity, waiting: [], early: false, version: -1, roster: NOBODY };
+  return makeRoster(router, cohort);
+}
+
+/** What a barred reason is for a visit: with the instant at which a delay passes. */
+export const unableFrom = (barred: Barred, visit: Pick<WaitingVisit, 'enteredAt'>): Unable =>
+  (barred.why === 'not-yet' ? { why: 'not-yet', at: visit.enteredAt + barred.inMs } : barred.why === 'skill' ? { why: 'skill', need: barred.need } : barred);

@@ -1,0 +1,60 @@
+import type { Channel } from '../channels';
+import type { Act } from './acts';
+import type { Floor, FloorPerson, WaitingVisit } from './floor';
+import { emptyFloor } from './floor';
+import type { LaneFigures } from './expectedwait';
+import type { QueueSettings } from './queue';
+import type { Cohort, Roster } from './roster';
+
+/** The floor with the indexes that keep a decision's cost to what it touches. Everything beside `floor` can be made from it. */
+export type Router = {
+  readonly floor: Floor;
+  readonly options: RouterOptions;
+  /** Bits per person, by index: why they cannot take more (see `floor.ts`). */
+  bits: Uint32Array;
+  /** A copy of `bits` kept by trails, while it is still true. */
+  snapshot: Uint32Array | null;
+  /** Rises when people's skills, profiles or groups change, so that rosters are made anew. */
+  peopleVersion: number;
+  /** Rises when somebody comes or goes. */
+  dutyVersion: number;
+  readonly cohorts: WeakMap<QueueSettings, Map<string, Cohort>>;
+  /** Cohorts with somebody waiting. */
+  readonly busy: Set<Cohort>;
+  readonly lineOf: Map<WaitingVisit, Cohort>;
+  readonly delays: Map<string, readonly number[]>;
+  /** Visits that stand in line, as the expected wait counts them. */
+  readonly standing: Set<WaitingVisit>;
+  /** Visits waiting by their familiar person. */
+  readonly heldFor: Map<string, Set<WaitingVisit>>;
+  /** Visits being rung at several people at once. */
+  readonly ringing: Set<WaitingVisit>;
+  /** People with limits of their own. */
+  readonly limited: Set<FloorPerson>;
+  readonly lanes: Map<string, LaneFigures>;
+  readonly widest: WeakMap<QueueSettings, Map<Channel, { readonly version: number; readonly roster: Roster }>>;
+  nextEntry: number;
+  /** The next instant at which a limit or opening hours change by time alone. */
+  limitsDue: number;
+  /** The floor's present day: contacts accepted in it count as today's. */
+  dayEnds: number;
+};
+
+export type RouterOptions = {
+  readonly newId: (prefix: string) => string;
+  /** The zone in which days begin for "fewest today". */
+  readonly zone: string;
+  /** Whether decisions are explained; a rehearsal that only counts does without. */
+  readonly trails: boolean;
+  /** Decides who is asked after an event; another may stand in to be compared with. */
+  readonly decide: Decide;
+};
+/** Makes the offers that an event calls for: `visits` and `people` are those it touched. */
+export type Decide = (router: Router, now: number, visits: Set<WaitingVisit>, people: Set<FloorPerson>, acts: Act[]) => void;
+
+export function createRouter(options: RouterOptions): Router {
+  return {
+    floor: emptyFloor(), options, bits: new Uint32Array(64), snapshot: null, peopleVersion: 0, dutyVersion: 0, cohorts: new WeakMap(), busy: new Set(), lineOf: new Map(), delays: new Map(),
+    standing: new Set(), heldFor: new Map(), ringing: new Set(), limited: new Set(), lanes: new Map(), widest: new WeakMap(), nextEntry: 1, limitsDue: Infinity, dayEnds: -Infinity,
+  };
+}
