@@ -6,7 +6,7 @@ import { DUTY_DEFAULTS, type DutyProfile, type DutyRow } from '../src/core/peopl
 import { DEFAULT_LOAD, type LoadRules } from '../src/core/people/load';
 import type { WeeklyInterval } from '../src/core/hours/weekly';
 import type { Level, SkillKind } from '../src/core/people/levels';
-import type { PickingRule, QueueSettings } from '../src/core/routing/queue';
+import { QUEUE_DEFAULTS, type PickingRule, type QueueSettings } from '../src/core/routing/queue';
 
 /** Brindlewood Instrument Hire: made up from end to end. Everything here is plain data that `fill.ts` puts in through the services. */
 export const COMPANY = { name: 'Brindlewood Instrument Hire', zone: 'Europe/Dublin', languages: ['en', 'es', 'fr', 'pl'] } as const;
@@ -31,7 +31,7 @@ export const SKILLS: readonly { id: string; name: string; kind: SkillKind }[] = 
 
 const ALL: readonly Channel[] = ['voice', 'chat', 'messaging', 'sms'];
 const queue = (id: string, name: string, channels: readonly Channel[], seconds: number, needs: [string, Level][], order: PickingRule[], wrapUpSeconds: number | null): QueueSettings =>
-  ({ id, name, channels, goal: { percent: 80, seconds }, needs: needs.map(([skillId, atLeast]) => ({ skillId, atLeast })), order, wrapUpSeconds });
+  ({ ...QUEUE_DEFAULTS, id, name, channels, goals: Object.fromEntries(channels.map((c) => [c, { percent: 80, seconds }])), needs: needs.map(([skillId, atLeast]) => ({ skillId, atLeast })), order, wrapUp: wrapUpSeconds === null ? { way: 'person' } : { way: 'up-to', seconds: wrapUpSeconds } });
 export const QUEUES: readonly QueueSettings[] = [
   queue('queue_newhire', 'New hire', ALL, 30, [['skill_newhire', 2]], ['longest-idle'], 120),
   queue('queue_repairs', 'Repairs', ALL, 30, [['skill_triage', 2]], ['highest-level', 'lightest-load'], 180),

@@ -9,7 +9,7 @@ import { readPeople, type Person } from '../src/data/people';
 import { readAllHours, readDoors, type Door } from '../src/data/settings';
 import type { Services } from '../src/services';
 import { contactState } from '../src/services/conversations';
-import { createAgenda, type Agenda } from './agenda';
+import { createAgenda, type Agenda as AgendaOf } from '../src/core/agenda';
 import { COMPANY, DOORS } from './company';
 import * as lines from './lines';
 
@@ -18,6 +18,7 @@ import * as lines from './lines';
  * and lose patience; people go on duty by their shifts, take what they are offered, talk and file outcomes. The same crowd
  * makes the history (on a virtual clock, as fast as it goes) and keeps the Floor moving live.
  */
+type Agenda = AgendaOf<() => void>;
 export type Crowd = { readonly agenda: Agenda; readonly hear: (events: readonly LaneEvent[]) => void; readonly begin: () => void };
 
 const SECOND = 1000;
@@ -35,7 +36,9 @@ type Customer = { readonly channel: Channel; readonly language: string; readonly
 
 export function createCrowd(services: Services, chance: Chance, scale = 1): Crowd {
   const { host, conversations, floor } = services;
-  const agenda = createAgenda();
+  const due = createAgenda<() => void>();
+  // Instants of the floor are whole milliseconds.
+  const agenda: Agenda = { ...due, add: (at, act) => due.add(Math.ceil(at), act) };
   const customers = new Map<string, Customer>();
   const simulated = new Map<string, Person>(readPeople(host.db).filter((p) => p.simulated).map((p) => [p.id, p]));
   const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));
@@ -101,7 +104,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
 
   function losePatience(contactId: string, visitId: string): void {
     const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null && floor.engine.floor.waiting.has(visitId)) host.transact((tx) => conversations.customerLeaves(tx, contact));
+    if (contact && contact.endedAt === null && floor.router.floor.waiting.has(visitId)) host.transact((tx) => conversations.customerLeaves(tx, contact));
   }
   const patience = (channel: Channel): number => chance.exponential(channel === 'voice' ? 260 : channel === 'chat' ? 420 : 2400);
 
@@ -119,7 +122,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const local = new TZDate(at, COMPANY.zone);
     for (const personId of simulated.keys()) {
       const shift = shiftOf(personId, at);
-      const duty = floor.engine.floor.people.get(personId)?.duty;
+      const duty = floor.router.floor.people.get(personId)?.duty;
       if (!shift || shift.to <= at) {
         if (duty !== 'off') setDuty(personId, 'away-when-empty', null);
         continue;
@@ -137,11 +140,11 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   }
 
   function answerOffer(personId: string, offerId: string): void {
-    const person = floor.engine.floor.people.get(personId);
+    const person = floor.router.floor.people.get(personId);
     if (person?.pending?.offerId !== offerId) return;
     // One in two hundred is missed: the offer runs out, and they come back after a while.
     const luck = chance.next();
-    if (luck < 0.005) return later(240, () => { if (floor.engine.floor.people.get(personId)?.duty === 'away') setDuty(personId, 'ready', null); });
+    if (luck < 0.005) return later(240, () => { if (floor.router.floor.people.get(personId)?.duty === 'away') setDuty(personId, 'ready', null); });
     host.transact((tx) => (luck < 0.02 ? floor.turnDown(tx, personId, 'declined') : floor.accept(tx, personId)));
   }
 
@@ -271,7 +274,7 @@ function skipNight(services: Services, clock: { floor: () => number; jumpTo: (at
   const { host, floor } = services;
   const at = clock.floor();
   const hours = readAllHours(host.db);
-  const busy = floor.engine.floor.waiting.size > 0 || openLegs(host.db).length > 0;
+  const busy = floor.router.floor.waiting.size > 0 || openLegs(host.db).length > 0;
   if (busy || hours.length === 0 || hours.some((h) => openAt(h, at).open)) return false;
   const next = Math.min(...hours.map((h) => openings(h, at, 0, 8).find((o) => o.start > at)?.start ?? Infinity));
   if (!Number.isFinite(next)) return false;

@@ -12,6 +12,7 @@ import { readPeople, SITES, SKILL_SETS, writeOwnLevel, writePerson, writeProfile
 import { writeWay } from '../src/data/reach';
 import { COPIED_ROLES } from '../src/data/roles';
 import { newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
+import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
 import { createServices } from '../src/services';
 import { createHost } from '../src/services/host';
 import { hashPassword, setPassword } from '../src/services/signin';
@@ -37,9 +38,9 @@ export function fillSettings(db: Db, realAt: number): void {
   COPIED_ROLES.write(db, 'role_quality', 'quality reader', { rights: ['people.view', 'review.view', 'conversations.view'], teams: 'all' });
   PROFILES.forEach((p) => writeProfile(db, p));
   QUEUES.forEach((q, i) => writeQueue(db, q, i, newSettingsVersion(db, realAt, 'queue', q.id)));
-  HOURS.forEach((h) => writeHours(db, h));
+  HOURS.forEach((h) => writeHours(db, { ...h, exceptions: [] }));
   FIELDS.forEach((f, i) => writeField(db, f, i));
-  OUTCOMES.forEach((o, i) => writeOutcome(db, o, i));
+  OUTCOMES.forEach((o, i) => writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o }, i));
   for (const b of BOTS) {
     writeDraft(db, b.id, b.name, b.script);
     publishDraft(db, b.id, 'First version', realAt, owner?.id ?? '');

@@ -15,13 +15,35 @@ export type Chance = {
 /** mulberry32 (Tommy Ettinger, public domain): 32 bits of state, period 2^32, good enough for arrivals and choices. */
 export function seeded(seed: number): Chance {
   let state = seed >>> 0;
-  const next = () => {
+  return chanceFrom(() => {
     state = (state + 0x6d2b79f5) >>> 0;
     let t = state;
     t = Math.imul(t ^ (t >>> 15), t | 1);
     t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  });
+}
+
+/**
+ * sfc32 (Chris Doty-Humphrey, public domain): 128 bits of state, so that the streams of many runs do not overlap. Each seed and
+ * stream number gives numbers of its own.
+ */
+export function stream(seed: number, number: number): Chance {
+  let [a, b, c, counter] = [seed >>> 0, (seed / 4294967296) >>> 0, Math.imul(number + 1, 0x9e3779b1) >>> 0, 1];
+  const next = () => {
+    const t = (a + b + counter) >>> 0;
+    counter = (counter + 1) >>> 0;
+    a = b ^ (b >>> 9);
+    b = (c + (c << 3)) >>> 0;
+    c = ((c << 21) | (c >>> 11)) >>> 0;
+    c = (c + t) >>> 0;
+    return t / 4294967296;
   };
+  for (let i = 0; i < 20; i++) next();
+  return chanceFrom(next);
+}
+
+function chanceFrom(next: () => number): Chance {
   const normal = () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
   return {
     next,

@@ -1,7 +1,7 @@
 import type { Channel } from './channels';
 import type { ContactEnd, VisitEnd } from './measures/facts';
 import type { DutyState } from './people/duty';
-import type { Need } from './routing/needs';
+import type { MergedNeed, Need } from './routing/needs';
 
 /**
  * What happened, as it is kept for good. Tables of contacts, visits and legs are made from these and can be made anew.
@@ -13,11 +13,19 @@ export type EventBody =
   | { readonly type: 'bot.heard'; readonly contactId: string; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean }
   | { readonly type: 'value.set'; readonly contactId: string; readonly name: string }
   | { readonly type: 'bot.finished'; readonly contactId: string; readonly lineId: string | null; readonly how: 'handed-over' | 'ended' | 'failed'; readonly because: string | null }
-  | { readonly type: 'visit.began'; readonly contactId: string; readonly visitId: string; readonly queueId: string; readonly channel: Channel; readonly settingsVersion: number; readonly placedAt: number; readonly needs: readonly Need[]; readonly priority: number; readonly goalSeconds: number; readonly because: string }
+  | { readonly type: 'visit.began'; readonly contactId: string; readonly visitId: string; readonly queueId: string; readonly channel: Channel; readonly settingsVersion: number; readonly placedAt: number; readonly needs: readonly MergedNeed[]; readonly priority: number; readonly goalSeconds: number; readonly because: string; readonly entry?: number; readonly handOver?: readonly Need[]; readonly passed?: readonly string[]; readonly familiarId?: string | null; readonly callback?: boolean }
+  /** A stage of the wait clock happened; a group or partner desk was asked as well from the start; the customer is asked what they want until an instant (null: no longer). */
+  | { readonly type: 'visit.staged'; readonly contactId: string; readonly visitId: string; readonly stage: number; readonly early: boolean }
+  | { readonly type: 'visit.opened'; readonly contactId: string; readonly visitId: string; readonly to: 'group' | 'partner'; readonly id: string }
+  | { readonly type: 'visit.asked'; readonly contactId: string; readonly visitId: string; readonly until: number | null }
+  | { readonly type: 'partner.dialled'; readonly contactId: string; readonly visitId: string; readonly callId: string; readonly partnerId: string; readonly numberId: string }
+  | { readonly type: 'partner.answered'; readonly contactId: string; readonly visitId: string; readonly callId: string }
+  | { readonly type: 'partner.ended'; readonly contactId: string; readonly visitId: string; readonly callId: string; readonly how: 'done' | 'no-answer' | 'busy' | 'not-needed'; readonly counted: boolean }
+  | { readonly type: 'callback.changed'; readonly contactId: string; readonly callbackId: string; readonly state: string }
   | { readonly type: 'visit.ended'; readonly contactId: string; readonly visitId: string; readonly how: VisitEnd }
-  | { readonly type: 'offer.made'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly acceptBy: number }
-  | { readonly type: 'offer.ended'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly how: 'accepted' | 'declined' | 'missed' | 'withdrawn' }
-  | { readonly type: 'leg.began'; readonly contactId: string; readonly visitId: string; readonly legId: string; readonly personId: string }
+  | { readonly type: 'offer.made'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly acceptBy: number; readonly groupId?: string | null }
+  | { readonly type: 'offer.ended'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly how: 'accepted' | 'declined' | 'missed' | 'withdrawn' | 'taken' }
+  | { readonly type: 'leg.began'; readonly contactId: string; readonly visitId: string; readonly legId: string; readonly personId: string; readonly groupId?: string | null; readonly byHand?: boolean }
   | { readonly type: 'leg.wrapping'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly passedOn: boolean }
   | { readonly type: 'leg.ended'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly outcome: string | null; readonly handleSeconds: number }
   | { readonly type: 'contact.ended'; readonly contactId: string; readonly how: ContactEnd }

@@ -27,19 +27,38 @@ function applyEvent(db: Db, e: LaneEvent): void {
       run(db, 'UPDATE contacts SET ended_at = ?, ended_how = ? WHERE id = ?', e.floorAt, e.how, e.contactId);
       break;
     case 'visit.began':
-      run(db, 'INSERT INTO visits (id, entry, contact_id, queue_id, channel, settings_version, placed_at, entered_at, needs, priority, goal_seconds) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', e.visitId, e.seq, e.contactId, e.queueId, e.channel, e.settingsVersion, e.placedAt, e.floorAt, JSON.stringify(e.needs), e.priority, e.goalSeconds);
+      run(db, 'INSERT INTO visits (id, entry, contact_id, queue_id, channel, settings_version, placed_at, entered_at, needs, priority, goal_seconds, hand_over, passed, familiar_id, callback) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+        e.visitId, e.entry ?? e.seq, e.contactId, e.queueId, e.channel, e.settingsVersion, e.placedAt, e.floorAt, JSON.stringify(e.needs), e.priority, e.goalSeconds, JSON.stringify(e.handOver ?? []), JSON.stringify(e.passed ?? []), e.familiarId ?? null, e.callback ? 1 : 0);
+      break;
+    case 'visit.staged':
+      run(db, "UPDATE visits SET staged_at = json_insert(staged_at, '$[#]', ?) WHERE id = ?", e.floorAt, e.visitId);
+      break;
+    case 'visit.opened':
+      run(db, "UPDATE visits SET opened = json_insert(opened, '$[#]', json_object('to', ?, 'id', ?)) WHERE id = ?", e.to, e.id, e.visitId);
+      break;
+    case 'visit.asked':
+      run(db, 'UPDATE visits SET choosing_until = ? WHERE id = ?', e.until, e.visitId);
+      break;
+    case 'partner.dialled':
+      run(db, 'INSERT INTO partner_calls (id, visit_id, contact_id, partner_id, number_id, started_at) VALUES (?, ?, ?, ?, ?, ?)', e.callId, e.visitId, e.contactId, e.partnerId, e.numberId, e.floorAt);
+      break;
+    case 'partner.answered':
+      run(db, 'UPDATE partner_calls SET answered_at = ? WHERE id = ?', e.floorAt, e.callId);
+      break;
+    case 'partner.ended':
+      run(db, 'UPDATE partner_calls SET ended_at = ?, ended_how = ?, counted = ? WHERE id = ?', e.floorAt, e.how, e.counted ? 1 : 0, e.callId);
       break;
     case 'visit.ended':
       run(db, 'UPDATE visits SET ended_at = ?, ended_how = ? WHERE id = ?', e.floorAt, e.how, e.visitId);
       break;
     case 'offer.made':
-      run(db, 'INSERT INTO offers (id, visit_id, person_id, made_at, accept_by) VALUES (?, ?, ?, ?, ?)', e.offerId, e.visitId, e.personId, e.floorAt, e.acceptBy);
+      run(db, 'INSERT INTO offers (id, visit_id, person_id, made_at, accept_by, group_id) VALUES (?, ?, ?, ?, ?, ?)', e.offerId, e.visitId, e.personId, e.floorAt, e.acceptBy, e.groupId ?? null);
       break;
     case 'offer.ended':
       run(db, 'UPDATE offers SET ended_at = ?, ended_how = ? WHERE id = ?', e.floorAt, e.how, e.offerId);
       break;
     case 'leg.began':
-      run(db, 'INSERT INTO legs (id, contact_id, visit_id, person_id, accepted_at) VALUES (?, ?, ?, ?, ?)', e.legId, e.contactId, e.visitId, e.personId, e.floorAt);
+      run(db, 'INSERT INTO legs (id, contact_id, visit_id, person_id, accepted_at, group_id) VALUES (?, ?, ?, ?, ?, ?)', e.legId, e.contactId, e.visitId, e.personId, e.floorAt, e.groupId ?? null);
       run(db, 'UPDATE people SET last_contact_at = ? WHERE id = ?', e.floorAt, e.personId);
       break;
     case 'message.written':
@@ -55,7 +74,7 @@ function applyEvent(db: Db, e: LaneEvent): void {
       // Coming on duty counts as just having had a contact, as in the router.
       run(db, "UPDATE people SET last_contact_at = CASE WHEN duty = 'off' AND ?1 = 'ready' THEN ?3 ELSE last_contact_at END, duty = ?1, duty_reason = ?2, duty_since = ?3 WHERE id = ?4", e.duty, e.reason, e.floorAt, e.personId);
       break;
-    case 'bot.heard': case 'value.set': case 'bot.finished': case 'person.reach': case 'settings.changed':
+    case 'callback.changed': case 'bot.heard': case 'value.set': case 'bot.finished': case 'person.reach': case 'settings.changed':
       break;
   }
 }
@@ -65,7 +84,7 @@ export function replayAll(db: Db): void {
   db.transaction(() => {
     // Rows elsewhere point at contacts and visits; they are all back when the transaction ends.
     db.pragma('defer_foreign_keys = ON');
-    for (const table of ['legs', 'offers', 'visits', 'contacts']) db.exec(`DELETE FROM ${table}`);
+    for (const table of ['partner_calls', 'legs', 'offers', 'visits', 'contacts']) db.exec(`DELETE FROM ${table}`);
     for (const event of eventsAfter(db, 0, Number.MAX_SAFE_INTEGER)) applyEvent(db, event);
   })();
 }

@@ -1,7 +1,8 @@
 import { insert, rows, row, run, type Db } from './database';
-import type { QueueSettings } from '../core/routing/queue';
-import type { Hours, WeeklyInterval } from '../core/hours/weekly';
+import { queueFrom, type QueueSettings } from '../core/routing/queue';
+import type { DatedDay, Hours, WeeklyInterval } from '../core/hours/weekly';
 import type { Channel } from '../core/channels';
+import { OUTCOME_DEFAULTS, type Outcome } from '../core/outcomes';
 import type { Localised } from '../core/localised';
 
 /** Starts a new settings version: decisions name the version they were made under. */
@@ -22,16 +23,16 @@ export type QueueRecord = QueueSettings & { readonly revision: number; readonly 
 type QueueRow = { id: string; name: string; place: number; revision: number; body: string };
 const QUEUE_LATEST = `SELECT q.id, q.name, q.place, q.revision, v.body FROM queues q JOIN queue_versions v ON v.queue_id = q.id
   AND v.version = (SELECT max(version) FROM queue_versions WHERE queue_id = q.id)`;
-const queueFrom = (r: QueueRow): QueueRecord => ({ ...(JSON.parse(r.body) as QueueSettings), id: r.id, name: r.name, place: r.place, revision: r.revision });
-export const readQueues = (db: Db): QueueRecord[] => rows<QueueRow>(db, `${QUEUE_LATEST} ORDER BY q.place, q.name`).map(queueFrom);
+const recordFrom = (r: QueueRow): QueueRecord => ({ ...queueFrom(JSON.parse(r.body) as QueueSettings), id: r.id, name: r.name, place: r.place, revision: r.revision });
+export const readQueues = (db: Db): QueueRecord[] => rows<QueueRow>(db, `${QUEUE_LATEST} ORDER BY q.place, q.name`).map(recordFrom);
 export const readQueue = (db: Db, id: string): QueueRecord | undefined => {
   const found = row<QueueRow>(db, `${QUEUE_LATEST} WHERE q.id = ?`, id);
-  return found && queueFrom(found);
+  return found && recordFrom(found);
 };
 /** A queue as it was under a settings version: what a visit that began then goes by. */
 export const queueAsOf = (db: Db, id: string, version: number): QueueSettings | undefined => {
   const found = row<{ body: string }>(db, 'SELECT body FROM queue_versions WHERE queue_id = ? AND version <= ? ORDER BY version DESC LIMIT 1', id, version);
-  return found && (JSON.parse(found.body) as QueueSettings);
+  return found && queueFrom(JSON.parse(found.body) as QueueSettings);
 };
 export const writeQueue = (db: Db, queue: QueueSettings, place: number, version: number): void => {
   run(db, 'INSERT INTO queues (id, name, place, revision) VALUES (?1, ?2, ?3, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, revision = revision + 1', queue.id, queue.name, place);
@@ -39,11 +40,13 @@ export const writeQueue = (db: Db, queue: QueueSettings, place: number, version:
 };
 
 export type HoursRecord = Hours & { readonly revision: number };
-const hoursFrom = (r: { id: string; name: string; zone: string; weekly: string; revision: number }): HoursRecord => ({ ...r, weekly: JSON.parse(r.weekly) as WeeklyInterval[] });
-export const readAllHours = (db: Db): HoursRecord[] => rows<Parameters<typeof hoursFrom>[0]>(db, 'SELECT id, name, zone, weekly, revision FROM hours ORDER BY name').map(hoursFrom);
+const hoursFrom = (r: { id: string; name: string; zone: string; weekly: string; exceptions: string; revision: number }): HoursRecord => ({ ...r, weekly: JSON.parse(r.weekly) as WeeklyInterval[], exceptions: JSON.parse(r.exceptions) as DatedDay[] });
+export const readAllHours = (db: Db): HoursRecord[] => rows<Parameters<typeof hoursFrom>[0]>(db, 'SELECT id, name, zone, weekly, exceptions, revision FROM hours ORDER BY name').map(hoursFrom);
 export const writeHours = (db: Db, h: Hours): void => {
-  run(db, 'INSERT INTO hours (id, name, zone, weekly, revision) VALUES (?1, ?2, ?3, ?4, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, zone = ?3, weekly = ?4, revision = revision + 1', h.id, h.name, h.zone, JSON.stringify(h.weekly));
+  run(db, 'INSERT INTO hours (id, name, zone, weekly, exceptions, revision) VALUES (?1, ?2, ?3, ?4, ?5, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, zone = ?3, weekly = ?4, exceptions = ?5, revision = revision + 1', h.id, h.name, h.zone, JSON.stringify(h.weekly), JSON.stringify(h.exceptions));
 };
+
+export const dropHours = (db: Db, id: string): void => { run(db, 'DELETE FROM hours WHERE id = ?', id); };
 
 /** One address by which contacts come in. */
 export type Door = {
@@ -72,8 +75,14 @@ export const writeField = (db: Db, f: Field, place: number): void => {
   run(db, 'INSERT INTO fields (id, name, label, private, place) VALUES (?, ?, ?, ?, ?)', f.id, f.name, f.label, f.private ? 1 : 0, place);
 };
 
-export type OutcomeCode = { readonly code: string; readonly label: string };
-export const readOutcomes = (db: Db): OutcomeCode[] => rows<OutcomeCode>(db, 'SELECT code, label FROM outcome_codes ORDER BY place');
-export const writeOutcome = (db: Db, o: OutcomeCode, place: number): void => {
-  run(db, 'INSERT INTO outcome_codes (code, label, place) VALUES (?, ?, ?)', o.code, o.label, place);
+/** An outcome code with its rules; see `core/outcomes.ts`. */
+export type OutcomeRecord = Outcome & { readonly revision: number; readonly place: number };
+type OutcomeRow = { code: string; label: string; place: number; rules: string; revision: number };
+export const readOutcomes = (db: Db): OutcomeRecord[] => rows<OutcomeRow>(db, 'SELECT code, label, place, rules, revision FROM outcome_codes ORDER BY place')
+  .map(({ rules, ...o }) => ({ ...OUTCOME_DEFAULTS, ...(JSON.parse(rules) as Partial<Outcome>), ...o }));
+export const writeOutcome = (db: Db, { code, label, ...rules }: Outcome, place: number): void => {
+  run(db, 'INSERT INTO outcome_codes (code, label, place, rules, revision) VALUES (?1, ?2, ?3, ?4, 1) ON CONFLICT (code) DO UPDATE SET label = ?2, place = ?3, rules = ?4, revision = revision + 1', code, label, place, JSON.stringify(rules));
 };
+export const dropOutcome = (db: Db, code: string): void => { run(db, 'DELETE FROM outcome_codes WHERE code = ?', code); };
+/** How many finished legs carry each code. */
+export const outcomeUses = (db: Db): Map<string, number> => new Map(rows<{ code: string; n: number }>(db, 'SELECT outcome AS code, count(*) AS n FROM legs WHERE outcome IS NOT NULL GROUP BY outcome').map((r) => [r.code, r.n]));

@@ -1,7 +1,7 @@
 import { row, rows, run, type Db } from './database';
 
 /** Something that must happen later. `clock` says whether `dueAt` (UTC ms) is real time or the floor's. */
-export type TimerKind = 'offer-expires' | 'visit-due' | 'wrap-up-ends' | 'leg-rests' | 'person-changes';
+export type TimerKind = 'offer-expires' | 'visit-due' | 'group-due' | 'person-due' | 'number-due' | 'dial-ends' | 'callback-due' | 'wrap-up-ends' | 'leg-rests' | 'person-changes';
 export type Timer = { readonly seq: number; readonly clock: 'real' | 'floor'; readonly dueAt: number; readonly kind: TimerKind; readonly thingId: string };
 
 /** One timer per kind and thing; setting it again moves it. */
@@ -18,3 +18,5 @@ export const dueTimers = (db: Db, realNow: number, floorAt: number): Timer[] =>
   rows<Timer>(db, `SELECT ${COLUMNS} FROM timers WHERE (clock = 'real' AND due_at <= ?) OR (clock = 'floor' AND due_at <= ?) ORDER BY due_at, seq`, realNow, floorAt);
 export const nextTimer = (db: Db, clock: Timer['clock']): number | null =>
   row<{ dueAt: number }>(db, 'SELECT due_at AS dueAt FROM timers WHERE clock = ? ORDER BY due_at, seq LIMIT 1', clock)?.dueAt ?? null;
+/** The timers that the router itself asked for. */
+export const floorTimers = (db: Db): Timer[] => rows<Timer>(db, `SELECT ${COLUMNS} FROM timers WHERE kind IN ('visit-due', 'group-due', 'person-due', 'number-due')`);

@@ -4,11 +4,10 @@ import type { BotScript } from '../core/bots/model';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
 import { holds } from '../core/people/rights';
-import type { FloorPerson, WaitingVisit } from '../core/routing/floor';
-import { mergeNeeds, type Need } from '../core/routing/needs';
-import { ableFor } from '../core/routing/able';
-import { rank } from '../core/routing/order';
-import { explain } from '../core/routing/pass';
+import { prefers } from '../core/routing/order';
+import { explain } from '../core/routing/decision';
+import { ableMembers } from '../core/routing/pass';
+import { newVisit } from '../core/routing/step';
 import { decisionSentence, otherLines } from '../core/routing/trail';
 import { publishDraft, readBot, readBots, scriptOf, setLive, versionsOf, writeDraft, type Bot, type BotVersion } from '../data/bots';
 import { readPeople, readSkills, type Skill } from '../data/people';
@@ -111,12 +110,12 @@ export function createBots(host: Host, floor: LiveFloor) {
       const queue = readQueue(host.db, asked.queueId);
       if (!queue) throw new LaneError('not-found', 'There is no such queue.');
       const now = host.clocks.floor();
-      const needs: Need[] = mergeNeeds(queue.needs, asked.needs);
-      const visit: WaitingVisit = { id: 'tried', contactId: 'tried', channel: asked.channel, queue, settingsVersion: 0, needs, priority: 0, placedAt: now, enteredAt: now, entry: 0, refused: new Map(), offeredTo: null };
+      const { visit } = newVisit(queue, 0, 0, { id: 'tried', contactId: 'tried', queueId: queue.id, channel: asked.channel, placedAt: now, handOver: asked.needs, priority: 0, familiarId: null, callback: false, because: '', passed: [] }, now);
+      const { needs } = visit;
       const names = namesFor(host, actor);
       const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
-      const first: FloorPerson | undefined = rank(visit, ableFor(floor.engine.floor, visit, now).able)[0]?.person;
-      const trail = explain(floor.engine.floor, visit, now);
+      const first = ableMembers(floor.router, visit, now).sort((a, b) => prefers(floor.router, visit, a, b))[0]?.person;
+      const trail = explain(floor.router, visit, now);
       return {
         queue: queue.name, needs: needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`).join(', '),
         sentence: first ? `${names.get(first.id) ?? ''} would be asked first, of ${trail.able} able.` : decisionSentence(trail, (p) => names.get(p) ?? p),

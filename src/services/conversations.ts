@@ -97,8 +97,8 @@ export function createConversations(host: Host, floor: LiveFloor) {
     tx.emit({ type: 'leg.wrapping', contactId: leg.contactId, legId: leg.id, personId: leg.personId, passedOn });
     if (contactEnd) tx.emit({ type: 'contact.ended', contactId: leg.contactId, how: contactEnd });
     const queueId = visitsOf(tx.db, leg.contactId).find((v) => v.id === leg.visitId)?.queueId;
-    const wrapUp = queueId === undefined ? null : (host.remembered('queues', readQueues).find((q) => q.id === queueId)?.wrapUpSeconds ?? null);
-    if (wrapUp !== null && !passedOn) setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp * 1000);
+    const wrapUp = queueId === undefined ? undefined : host.remembered('queues', readQueues).find((q) => q.id === queueId)?.wrapUp;
+    if (wrapUp && (wrapUp.way === 'up-to' || wrapUp.way === 'exactly') && !passedOn) setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp.seconds * 1000);
   }
 
   function finish(tx: Tx, leg: Leg, outcome: string | null): void {
@@ -194,7 +194,7 @@ export function createConversations(host: Host, floor: LiveFloor) {
         const back = how === 'return' && leg.talkEndedAt === null && visit !== undefined;
         if (leg.talkEndedAt === null) endTalk(tx, leg, back ? null : 'closed-by-us', back);
         finish(tx, readLeg(tx.db, leg.id) ?? leg, null);
-        if (back) floor.enter(tx, { contactId: leg.contactId, queueId: visit.queueId, placedAt: visit.placedAt, handOver: visit.needs, priority: visit.priority, because: 'its person was switched off' });
+        if (back) floor.enter(tx, { contactId: leg.contactId, queueId: visit.queueId, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.priority, because: 'its person was switched off' });
       }
       return legs.length;
     },

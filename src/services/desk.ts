@@ -111,9 +111,9 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
     const person = readPerson(host.db, leg.personId);
     return {
       legId: leg.id, contactId: c.id, channel: c.channel, customer, queue: queue?.name ?? '', door: readDoor(host.db, c.doorId)?.name ?? '', language: c.language,
-      acceptedAt: leg.acceptedAt, talking: leg.talkEndedAt === null, cost: floor.engine.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,
+      acceptedAt: leg.acceptedAt, talking: leg.talkEndedAt === null, cost: floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,
       canPassTo: readQueues(host.db).filter((q) => q.channels.includes(c.channel) && q.id !== queue?.id).map((q) => ({ id: q.id, name: q.name })),
-      resting: floor.engine.floor.people.get(leg.personId)?.open.get(leg.id)?.resting ?? false,
+      resting: floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.resting ?? false,
       replies: layout.panels.talking.includes('replies') ? repliesFor(layout, c.language, { customer, agent: person?.shownName ?? '', company: readWorkspace(host.db)?.name ?? '' }, words.filter((w) => w.from === 'customer').at(-1)?.text ?? '') : [],
       summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
       fields, why: why(leg.visitId, leg.personId),
@@ -125,7 +125,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
     view(actor: Actor, dayStart: number): DeskView {
       need(actor, 'desk.work');
       const person = readPerson(host.db, actor.personId);
-      const there = floor.engine.floor.people.get(actor.personId);
+      const there = floor.router.floor.people.get(actor.personId);
       if (!person || !there) throw new LaneError('not-found', 'You are not on the floor.');
       const open = openOfferOf(host.db, actor.personId);
       const visit = open && readVisit(host.db, open.visitId);
@@ -136,7 +136,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
         layout: { name: layout.name, panels: layout.panels, views: layout.views }, reasons: AWAY_REASONS.all(host.db).map((r) => ({ name: r.name, minutes: r.minutes })),
         ways: waysOf(host.db, person.id).map((w) => ({ id: w.id, address: w.address, verified: w.verifiedAt !== null, mayCall: w.mayCall })), wayId: person.voiceWayId,
         today: layout.views.includes('today') ? legsSince(host.db, person.id, dayStart, 30).map((l) => ({ contactId: l.contactId, channel: l.channel, customer: l.customer, endedAt: l.endedAt, outcome: l.outcome })) : [],
-        team: layout.views.includes('team') ? readPeople(host.db).filter((p) => p.active && p.id !== person.id && p.teamId === person.teamId && p.duty !== 'off').map((p) => ({ id: p.id, name: p.name, duty: p.duty, reason: p.dutyReason, open: [...(floor.engine.floor.people.get(p.id)?.open.values() ?? [])].map((h) => h.channel) })) : [],
+        team: layout.views.includes('team') ? readPeople(host.db).filter((p) => p.active && p.id !== person.id && p.teamId === person.teamId && p.duty !== 'off').map((p) => ({ id: p.id, name: p.name, duty: p.duty, reason: p.dutyReason, open: [...(floor.router.floor.people.get(p.id)?.open.values() ?? [])].map((h) => h.channel) })) : [],
         now: host.clocks.floor(), name: person.shownName, duty: person.duty, reason: person.dutyReason, since: person.dutySince, reachable: there.reachable,
         used: usedLoad(heldBy(there)), room: roomFor(there.load, heldBy(there)), handledToday: handledSince(host.db, actor.personId, dayStart),
         contacts: legs.flatMap((leg) => contact(leg, layout) ?? []), outcomes: readOutcomes(host.db),

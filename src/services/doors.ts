@@ -4,7 +4,7 @@ import { LaneError } from '../core/errors';
 import { openAt, type Opening } from '../core/hours/weekly';
 import { CHANNELS, type Channel } from '../core/channels';
 import { readBots } from '../data/bots';
-import { readAllHours, readDoor, readDoors, writeDoor, writeHours, type Door, type HoursRecord } from '../data/settings';
+import { readAllHours, readDoor, readDoors, writeDoor, type Door, type HoursRecord } from '../data/settings';
 import { need, needEverywhere, type Actor } from './actor';
 import { recordChange, sameRevision } from './change';
 import type { Host } from './host';
@@ -16,18 +16,7 @@ const doorSchema = exactly(object({
   address: requiredText(120, 'The address'), hoursId: id('The hours'), botId: id('The bot'), languages: array(languageTag).min(1, 'Choose at least one language').max(12).required('The languages are missing'),
   closedWording: localisedSchema(500, 'What is said when closed'),
 }));
-const time = string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time must be written like 09:30').required('A time is missing');
-const knownZone = (zone: string | undefined): boolean => {
-  try {
-    return zone !== undefined && new Intl.DateTimeFormat('en', { timeZone: zone }) !== null;
-  } catch {
-    return false;
-  }
-};
-const hoursSchema = exactly(object({
-  id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), zone: requiredText(60, 'The zone').test('zone', 'The zone must be one like Europe/Dublin', knownZone),
-  weekly: array(exactly(object({ day: whole(1, 7, 'The day'), from: time, to: time }))).max(50, 'At most 50 intervals').required('The intervals are missing'),
-}));
+
 
 export type DoorLine = Door & { readonly opening: Opening; readonly botName: string; readonly botLive: number | null; readonly hoursName: string };
 export type DoorsView = {
@@ -67,19 +56,6 @@ export function createDoors(host: Host) {
         const after = { ...d, id: d.id ?? tx.ids('door'), place: before?.place ?? all.length };
         writeDoor(tx.db, after);
         recordChange(tx, actor, 'door', after.id, before, after);
-        return { id: after.id };
-      });
-    },
-    saveHours(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'doors.change');
-      const h = parse(hoursSchema, input);
-      return host.transact((tx) => {
-        const before = readAllHours(tx.db).find((o) => o.id === h.id);
-        if (h.id !== null && !before) throw new LaneError('not-found', 'These hours are not there any more.');
-        sameRevision(before, h.revision, h.name);
-        const after = { ...h, id: h.id ?? tx.ids('hours') };
-        writeHours(tx.db, after);
-        recordChange(tx, actor, 'hours', after.id, before, after);
         return { id: after.id };
       });
     },

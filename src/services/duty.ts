@@ -96,7 +96,7 @@ export function createDuty(host: Host, floor: LiveFloor) {
       const at = host.clocks.floor();
       const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
       const waiting = new Map<string, SituationLine>();
-      for (const v of floor.engine.floor.waiting.values()) {
+      for (const v of floor.router.floor.waiting.values()) {
         const key = `${v.queue.id}|${v.channel}`;
         const line = waiting.get(key);
         const waited = Math.round((at - v.enteredAt) / 1000);

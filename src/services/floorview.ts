@@ -1,6 +1,7 @@
 import { heldBy, type WaitingVisit } from '../core/routing/floor';
 import { unmetNeed } from '../core/routing/needs';
-import { explain } from '../core/routing/pass';
+import { explain } from '../core/routing/decision';
+import { goalOf } from '../core/routing/queue';
 import { decisionSentence, otherLines, type Trail } from '../core/routing/trail';
 import { usedLoad } from '../core/people/load';
 import { dutyRow, type DutyState } from '../core/people/duty';
@@ -43,7 +44,6 @@ export type ContactView = {
 };
 
 export function createFloorView(host: Host, floor: LiveFloor, rate: () => number) {
-  const { engine } = floor;
   function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
     return {
       at: trail.at, sentence: decisionSentence(trail, (p) => names.get(p) ?? 'somebody'),
@@ -69,21 +69,21 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       const now = host.clocks.floor();
       const scope = scopeOf(host, actor);
       const waiting = new Map<string, WaitingVisit[]>();
-      for (const v of engine.floor.waiting.values()) waiting.set(v.queue.id, [...(waiting.get(v.queue.id) ?? []), v]);
+      for (const v of floor.router.floor.waiting.values()) waiting.set(v.queue.id, [...(waiting.get(v.queue.id) ?? []), v]);
       const wrapping = new Set(openLegs(host.db).filter((l) => l.talkEndedAt !== null).map((l) => l.personId));
-      const people = [...engine.floor.people.values()];
+      const people = [...floor.router.floor.people.values()];
       const shares = new Map(rows<{ id: string; good: number; all: number }>(host.db, `SELECT queue_id AS id, count(*) AS "all", sum(ended_how = 'accepted' AND ended_at - placed_at <= goal_seconds * 1000) AS good
         FROM visits WHERE entered_at >= ?1 AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?2 * 1000)) GROUP BY queue_id`, dayStart(), SHORT_SECONDS).map((s) => [s.id, s]));
       return {
         seq: lastSeq(host.db), now, rate: rate(),
         teams: rows<{ id: string; name: string }>(host.db, 'SELECT id, name FROM teams ORDER BY place').filter((t) => reaches(actor, t.id)),
         lanes: readQueues(host.db).filter((q) => scope.queues?.has(q.id) ?? true).map((q) => ({
-          queueId: q.id, name: q.name, goalSeconds: q.goal.seconds, good: shares.get(q.id)?.good ?? 0, all: shares.get(q.id)?.all ?? 0,
+          queueId: q.id, name: q.name, goalSeconds: goalOf(q, q.channels[0] ?? 'voice').seconds, good: shares.get(q.id)?.good ?? 0, all: shares.get(q.id)?.all ?? 0,
           free: people.filter((p) => p.duty === 'ready' && p.reachable && !p.pending && q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) && p.open.size === 0 && unmetNeed(q.needs, p.levels) === null).length,
-          waiting: (waiting.get(q.id) ?? []).map((v) => ({ contactId: v.contactId, visitId: v.id, channel: v.channel, placedAt: v.placedAt, offered: v.offeredTo !== null })),
+          waiting: (waiting.get(q.id) ?? []).map((v) => ({ contactId: v.contactId, visitId: v.id, channel: v.channel, placedAt: v.placedAt, offered: v.offers.length > 0 })),
         })),
         people: readPeople(host.db).filter((p) => p.active && p.duty !== 'off' && (scope.people?.has(p.id) ?? true)).map((p) => {
-          const there = engine.floor.people.get(p.id);
+          const there = floor.router.floor.people.get(p.id);
           return {
             id: p.id, name: p.name, teamId: p.teamId, duty: p.duty, reason: p.dutyReason, since: Math.max(p.dutySince, p.lastContactAt ?? 0), reachable: there?.reachable ?? true,
             open: there ? [...there.open.values()].map((h) => h.channel) : [], wrapping: wrapping.has(p.id), used: there ? usedLoad(heldBy(there)) : 0, asked: there?.pending !== null && there !== undefined,
@@ -99,10 +99,10 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       const doors = readDoors(host.db);
       const bots = readBots(host.db);
       const scope = scopeOf(host, actor);
-      const people = [...engine.floor.people.values()].filter((p) => scope.people?.has(p.id) ?? true);
+      const people = [...floor.router.floor.people.values()].filter((p) => scope.people?.has(p.id) ?? true);
       const { good, all } = goalShare(host.db, dayStart(), now + 1, SHORT_SECONDS);
-      const visits = [...engine.floor.waiting.values()].filter((v) => scope.queues?.has(v.queue.id) ?? true);
-      const late = visits.filter((v) => now - v.placedAt > v.queue.goal.seconds * 1000).length;
+      const visits = [...floor.router.floor.waiting.values()].filter((v) => scope.queues?.has(v.queue.id) ?? true);
+      const late = visits.filter((v) => now - v.placedAt > goalOf(v.queue, v.channel).seconds * 1000).length;
       return {
         seq: lastSeq(host.db), doors: doors.length, doorsOpen: doors.filter((d) => hours.get(d.hoursId)).length,
         botsLive: bots.filter((b) => b.liveVersion !== null).length,
@@ -132,11 +132,11 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
         bot: script ? `${script.shownName}, version ${c.botVersion}` : null,
         fields: readFields(host.db).flatMap((f) => (privates.has(f.name) ? [{ label: f.label, value: MASK }] : values.has(f.name) ? [{ label: f.label, value: masked(values.get(f.name) ?? '') }] : [])),
         visits: visitsOf(host.db, c.id).map((v) => {
-          const live = engine.floor.waiting.get(v.id);
+          const live = floor.router.floor.waiting.get(v.id);
           return {
             id: v.id, queue: readQueue(host.db, v.queueId)?.name ?? v.queueId, placedAt: v.placedAt, endedAt: v.endedAt, how: v.endedHow, priority: v.priority,
             needs: v.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`).join(', '), decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
-            nowWhy: live && live.offeredTo === null ? reasons(explain(engine.floor, live, now), names, skills) : null,
+            nowWhy: live && live.offers.length === 0 ? reasons(explain(floor.router, live, now), names, skills) : null,
           };
         }),
         legs: legsOf(host.db, c.id).map((l) => ({ id: l.id, person: names.get(l.personId) ?? '', acceptedAt: l.acceptedAt, endedAt: l.endedAt, outcome: l.outcome, handleSeconds: l.handleSeconds, passedOn: l.passedOn === 1 })),

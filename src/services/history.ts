@@ -5,7 +5,8 @@ import { endOfDay, startOfDay } from '../core/hours/weekly';
 import { historyKinds, historyPeople, markUndone, readBatch, readEntry, searchHistory, type HistoryEntry } from '../data/history';
 import { readPeople, readProfiles, readSkills, readTeams, SITES, SKILL_SETS } from '../data/people';
 import { readRoles } from '../data/roles';
-import { readQueues, readWorkspace } from '../data/settings';
+import { GROUPS, PARTNERS } from '../data/queues';
+import { readAllHours, readQueues, readWorkspace } from '../data/settings';
 import { need, sees, type Actor } from './actor';
 import { announce, noteChange, type Kept } from './change';
 import type { Host } from './host';
@@ -26,9 +27,7 @@ export type HistoryView = { readonly lines: readonly HistoryLine[]; readonly nex
 const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => string; why: string }>> = {
   bot: { name: 'bot draft', path: (id) => `/bots/${id}`, why: 'A draft is undone in the script itself.' },
   'bot-live': { name: 'published bot', path: (id) => `/bots/${id}`, why: 'Go back to another version on the bot’s page.' },
-  queue: { name: 'queue', path: (id) => `/queues?queue=${id}`, why: 'Set the queue on its own page, where the effect is counted first.' },
   door: { name: 'door', path: (id) => `/doors?door=${id}`, why: 'Set the door on its own page.' },
-  hours: { name: 'opening hours', path: () => '/doors', why: 'Set the hours on their own page.' },
   way: { name: 'way to reach', path: (id) => `/people?person=${id}`, why: 'A way is verified anew, so add it again on the person.' },
   invitation: { name: 'invitation', path: (id) => `/people?person=${id}`, why: 'A mail that was sent cannot be taken back; withdraw the invitation instead.' },
 };
@@ -50,7 +49,7 @@ export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) 
   /** How ids and instants that appear in values are said. */
   function namer(): Sayer {
     const { db } = host;
-    const names = new Map<string, string>([...readPeople(db), ...readTeams(db), ...readSkills(db), ...SKILL_SETS.all(db), ...SITES.all(db), ...readProfiles(db), ...readRoles(db), ...readQueues(db)].map((n) => [n.id, n.name]));
+    const names = new Map<string, string>([...readPeople(db), ...readTeams(db), ...readSkills(db), ...SKILL_SETS.all(db), ...SITES.all(db), ...readProfiles(db), ...readRoles(db), ...readQueues(db), ...readAllHours(db), ...GROUPS.all(db), ...PARTNERS.all(db)].map((n) => [n.id, n.name]));
     const zone = readWorkspace(db)?.zone ?? 'UTC';
     const clock = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', timeZone: zone });
     return { name: (id) => names.get(id) ?? id, time: (at) => clock.format(at) };

@@ -11,13 +11,16 @@ import { createDeskProfiles } from './deskprofiles';
 import { createDoors } from './doors';
 import { createDuty } from './duty';
 import { createFloorView, type StripView } from './floorview';
+import { createGroups } from './groups';
 import { createHistory } from './history';
+import { createHours } from './hours';
 import type { Host } from './host';
 import { importHere } from './importhere';
 import { createInvitations } from './invitations';
 import { createLevels } from './levels';
 import { createLiveFloor } from './livefloor';
 import { createMailbox } from './mailbox';
+import { createOutcomes } from './outcomes';
 import { createPeople } from './people';
 import { createPeopleFilters } from './peoplefilters';
 import { createPeopleImport, type ImportRunner } from './peopleimport';
@@ -53,14 +56,15 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
   const invitations = createInvitations(host, post, linkTo);
   const [teams, duty, shifts, roles, deskProfiles] = [createTeams(host, floor), createDuty(host, floor), createShifts(host, demand), createRoles(host), createDeskProfiles(host)] as const;
   const reach = createReach(host, post);
+  const [queues, groups, outcomes, hours] = [createQueues(host, floor), createGroups(host, floor), createOutcomes(host), createHours(host, floor)] as const;
   const toFix = createToFix(host, readiness);
   const floorView = createFloorView(host, floor, rate);
   return {
     host, floor, conversations, people, levels, peopleFilters: createPeopleFilters(host), readiness, invitations, teams, duty, shifts, roles, deskProfiles, reach, toFix, floorView,
     signIn: createSignIn(host), channel: createChannel(host, conversations), desk: createDesk(host, floor, conversations, deskProfiles), timers: createTimers(host, floor, conversations),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
-    history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept }),
-    queues: createQueues(host, floor), doors: createDoors(host), bots: createBots(host, floor), review: createReview(host), search: createSearch(host),
+    history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept }),
+    queues, groups, outcomes, hours, doors: createDoors(host), bots: createBots(host, floor), review: createReview(host), search: createSearch(host),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
   };

@@ -66,7 +66,7 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
     if (!found) throw new LaneError('not-valid', `There is no such ${what}.`, [{ where, what: 'is not known' }]);
   };
   const standing = (p: Person): StandingLine => {
-    const there = floor.engine.floor.people.get(p.id);
+    const there = floor.router.floor.people.get(p.id);
     const held = there ? heldBy(there) : [];
     return { id: p.id, duty: p.duty, reason: p.dutyReason, reachable: there?.reachable ?? true, open: there ? [...there.open.values()].map((h) => h.channel) : [], held: held.map((h) => ({ channel: h.channel, cost: h.cost, resting: h.resting ?? false })), used: usedLoad(held) };
   };

@@ -61,7 +61,7 @@ export function createReadiness(host: Host, floor: LiveFloor) {
         profile: { name: profile?.name ?? 'No duty profile', rows: profile?.rows ?? [] }, load: withOverrides(profile?.load ?? OFF, p.most), queues,
         levels: new Map([...levelsNow(host, p, at, own.get(p.id) ?? new Map())].map(([skill, l]) => [skill, l.level])), skillName: (id) => skills.get(id) ?? id,
         shift: { known: shift !== undefined, on: working.on, next: working.next === null ? null : when(zone, working.next) },
-        duty: p.duty, dutyReason: p.dutyReason, reachable: floor.engine.floor.people.get(p.id)?.reachable ?? true,
+        duty: p.duty, dutyReason: p.dutyReason, reachable: floor.router.floor.people.get(p.id)?.reachable ?? true,
       });
     };
   }

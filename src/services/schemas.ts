@@ -1,4 +1,4 @@
-import { array, mixed, number, object, string, type AnyObjectSchema } from 'yup';
+import { array, boolean, mixed, number, object, string, type AnyObjectSchema } from 'yup';
 import { CHANNELS, type Channel } from '../core/channels';
 import type { Localised } from '../core/localised';
 import type { Level } from '../core/people/levels';
@@ -23,6 +23,7 @@ export const localisedSchema = (most: number, label: string) =>
     typeof value === 'object' && value !== null && Object.entries(value).length <= 40 &&
     Object.entries(value).every(([tag, words]) => /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.test(tag) && typeof words === 'string' && words.length <= most));
 
-export const needSchema = exactly(object({ skillId: id('The skill'), atLeast: mixed<Level>().oneOf([1, 2, 3, 4, 5], 'A level must be a whole number from 1 to 5').required('The level is missing') }));
+const level = mixed<Level>().oneOf([1, 2, 3, 4, 5], 'A level must be a whole number from 1 to 5');
+export const needSchema = exactly(object({ skillId: id('The skill'), atLeast: level.required('The level is missing'), atMost: level.optional(), firm: boolean().optional() }));
 export const needsSchema = array(needSchema).max(12, 'At most 12 needs').required('The needs are missing')
   .test('once', 'A skill can be needed only once', (needs) => new Set(needs.map((n: Need) => n.skillId)).size === needs.length);

@@ -18,8 +18,8 @@ export function createTimers(host: Host, floor: LiveFloor, conversations: Conver
         if (personId) floor.turnDown(tx, personId, 'missed');
         break;
       }
-      case 'visit-due':
-        floor.visitDue(tx, timer.thingId);
+      case 'visit-due': case 'group-due': case 'person-due': case 'number-due':
+        floor.due(tx, timer.kind === 'visit-due' ? 'visit' : timer.kind === 'group-due' ? 'group' : timer.kind === 'person-due' ? 'person' : 'number', timer.thingId);
         break;
       case 'leg-rests':
         floor.legRests(tx, timer.thingId);

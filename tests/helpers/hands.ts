@@ -1,6 +1,15 @@
 import type { Actor } from '../../src/services/actor';
 import { readPerson, settingsOfPerson } from '../../src/data/people';
+import type { QueueRecord } from '../../src/data/settings';
+import type { QueueSettings } from '../../src/core/routing/queue';
 import type { World } from './world';
+
+/** A queue as its page sends it, with some of its settings changed. */
+export function queueInput(queue: QueueRecord | undefined, change: Partial<QueueSettings> = {}) {
+  if (!queue) throw new Error('there is no such queue');
+  const { id, revision, place: _place, ...settings } = queue;
+  return { id, revision, settings: { ...settings, ...change } };
+}
 
 /** What the tests of services do over and over: people at their Desks, customers at the website chat, a lead at the pages. */
 export function handsIn(world: () => World) {

@@ -8,7 +8,7 @@ import type { Member } from '../../src/core/routing/roster';
 import type { Decide, Router } from '../../src/core/routing/router';
 
 /** Whether somebody may be asked for this visit at all now. */
-export const open = (visit: WaitingVisit): boolean => visit.offers.size === 0 && visit.dials.size === 0 && visit.choosingUntil === null && visit.queue.offering.way !== 'claim';
+export const open = (visit: WaitingVisit): boolean => visit.offers.length === 0 && visit.dials.size === 0 && visit.choosingUntil === null && visit.queue.offering.way !== 'claim';
 
 export function memberFor(router: Router, person: FloorPerson, visit: WaitingVisit, now: number): Member {
   const asked = askedBy(person, visit.queue.id, visit.channel, groupsOf(router.floor, visit.groups), now - visit.enteredAt);

@@ -72,7 +72,7 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
       } else if (act.do === 'offer') pending.set(act.offerId, { offerId: act.offerId, personId: act.person.id });
       else if (act.do === 'offer-over') pending.delete(act.offerId);
       else if (act.do === 'dial') dials.add(act.callId);
-      else if (act.do === 'hang-up') dials.delete(act.callId);
+      else if (act.do === 'call-over') dials.delete(act.callId);
     }
     all.push(...acts);
     look(router, now, acts, event);

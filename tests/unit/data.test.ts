@@ -4,7 +4,6 @@ import { join } from 'node:path';
 import type { IncomingMessage } from 'node:http';
 import { describe, expect, it } from 'vitest';
 import { fillHistory } from '../../demo/fill';
-import { createAgenda } from '../../demo/agenda';
 import { upcast } from '../../src/core/events';
 import { openDatabase } from '../../src/data/database';
 import { replayAll } from '../../src/data/events';
@@ -59,14 +58,6 @@ describe('the database', () => {
 });
 
 describe('the simulated crowd', () => {
-  it('does things in the order of their instants, equal ones as they were added', () => {
-    const agenda = createAgenda();
-    const done: string[] = [];
-    for (const [at, name] of [[5, 'c'], [1, 'a'], [5, 'd'], [2.2, 'b'], [9, 'e']] as const) agenda.add(at, () => done.push(name));
-    expect(agenda.nextAt()).toBe(1);
-    for (let act = agenda.takeNext(); act; act = agenda.takeNext()) act();
-    expect(done.join('')).toBe('abcde');
-  });
   it('lives through a morning by the product’s own routing: everything that began is accounted for', () => {
     const w = makeWorld();
     const eight = MORNING - 140 * 60_000;

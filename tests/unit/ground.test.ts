@@ -98,7 +98,7 @@ describe('over a workspace', () => {
     w.at(Date.parse('2026-11-17T18:00:00Z'));
     expect(openNow(host, 'hours_day')).toEqual({ open: false, opensAt: Date.parse('2026-11-18T08:00:00Z') });
     const hours = doors.view(w.actor('Noor Amsel')).hours.find((h) => h.id === 'hours_day');
-    doors.saveHours(w.actor('Noor Amsel'), { id: hours?.id, revision: hours?.revision, name: hours?.name, zone: hours?.zone, weekly: [{ day: 2, from: '17:00', to: '23:00' }] });
+    w.services.hours.save(w.actor('Noor Amsel'), { id: hours?.id, revision: hours?.revision, name: hours?.name, zone: hours?.zone, weekly: [{ day: 2, from: '17:00', to: '23:00' }], exceptions: [] });
     expect(openNow(host, 'hours_day').open).toBe(true);
   });
 

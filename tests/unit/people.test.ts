@@ -26,12 +26,12 @@ describe('where levels come from', () => {
     expect(cell()?.skill_keys).toEqual({ level: 1, from: 'set', giver: 'Every desk' });
     s.levels.setLevels(lead(), { changes: [{ personId: ines.personId, skillId: 'skill_bowed', level: 'never' }] });
     expect(cell()?.skill_bowed).toEqual({ level: 0, from: 'never' });
-    expect(s.floor.engine.floor.people.get(ines.personId)?.levels.has('skill_bowed')).toBe(false);
+    expect(s.floor.router.floor.people.get(ines.personId)?.levels.has('skill_bowed')).toBe(false);
   });
   it('a licence counts through its last day in the person’s zone, and the router hears of its end', () => {
     const p = tamsin().personId;
     s.levels.setLevels(lead(), { changes: [{ personId: p, skillId: 'skill_credit', level: 4, until: '2026-11-17' }] });
-    const has = () => s.floor.engine.floor.people.get(p)?.levels.get('skill_credit');
+    const has = () => s.floor.router.floor.people.get(p)?.levels.get('skill_credit');
     expect(has()).toBe(4);
     w.at(Date.parse('2026-11-17T23:59:59Z'));
     s.timers.runDue();
@@ -68,7 +68,7 @@ describe('another duty profile for now', () => {
     s.desk.act(odile(), { act: 'decline', offerId: s.desk.view(odile(), 0).offer?.offerId }, null);
     w.pass(4 * 3600);
     expect(readPerson(w.db, p)?.forNow).toBeNull();
-    expect(s.floor.engine.floor.people.get(p)?.profile.rows.some((r) => r.queueId === 'queue_repairs' && r.band === 1)).toBe(true);
+    expect(s.floor.router.floor.people.get(p)?.profile.rows.some((r) => r.queueId === 'queue_repairs' && r.band === 1)).toBe(true);
   });
 });
 

@@ -6,7 +6,7 @@ import { historyOf } from '../../src/data/history';
 import { readQueue, settingsVersion } from '../../src/data/settings';
 import type { Actor } from '../../src/services/actor';
 import type { Services } from '../../src/services';
-import { handsIn } from '../helpers/hands';
+import { handsIn, queueInput } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
@@ -148,20 +148,20 @@ describe('settings', () => {
   it('a visit keeps the queue’s settings it began with; the next one has the new', () => {
     const first = customer(newHire);
     const q = readQueue(w.db, 'queue_newhire');
-    s.queues.save(lead(), { id: q?.id, revision: q?.revision, name: q?.name, channels: q?.channels, goal: { percent: 90, seconds: 10 }, needs: [], order: ['lightest-load'], wrapUpSeconds: null });
+    s.queues.save(lead(), queueInput(q, { goals: { chat: { percent: 90, seconds: 10 } }, needs: [], order: ['lightest-load'] }));
     const second = customer(newHire, 'guest-2');
     const goals = [first, second].map((c) => visitsOf(w.db, c.contact)[0]?.goalSeconds);
     expect(goals).toEqual([30, 10]);
     expect(visitsOf(w.db, first.contact)[0]?.settingsVersion).toBeLessThan(settingsVersion(w.db));
-    expect(historyOf(w.db, 'queue', 'queue_newhire')[0]).toMatchObject({ personId: lead().personId, before: { goal: { seconds: 30 } }, after: { goal: { seconds: 10 } } });
-    expect(w.restart().floor.engine.floor.waiting.get(visitsOf(w.db, first.contact)[0]?.id ?? '')?.queue.goal.seconds).toBe(30);
+    expect(historyOf(w.db, 'queue', 'queue_newhire')[0]).toMatchObject({ personId: lead().personId, before: { goals: { chat: { seconds: 30 } } }, after: { goals: { chat: { seconds: 10 } } } });
+    expect(w.restart().floor.router.floor.waiting.get(visitsOf(w.db, first.contact)[0]?.id ?? '')?.queue.goals.chat?.seconds).toBe(30);
   });
   it('the second of two people who change one thing is told, and nothing is lost', () => {
     const q = readQueue(w.db, 'queue_billing');
-    const change = (seconds: number) => ({ id: q?.id, revision: q?.revision, name: q?.name, channels: q?.channels, goal: { percent: 80, seconds }, needs: q?.needs, order: q?.order, wrapUpSeconds: null });
+    const change = (seconds: number) => queueInput(q, { goals: { chat: { percent: 80, seconds } } });
     s.queues.save(lead(), change(20));
     expect(codeOf(() => s.queues.save(lead(), change(99)))).toBe('changed-meanwhile');
-    expect(readQueue(w.db, 'queue_billing')?.goal.seconds).toBe(20);
+    expect(readQueue(w.db, 'queue_billing')?.goals.chat?.seconds).toBe(20);
   });
   it('a conversation stays on the version it began with; the next meets the new wording', () => {
     const old = customer([]);
@@ -261,8 +261,8 @@ describe('keeping', () => {
     for (let i = 0; i < 4; i++) customer(newHire, `g${i}`);
     s.desk.act(tamsin(), { act: 'accept', offerId: deskOf(tamsin()).offer?.offerId }, null);
     s.desk.act(tamsin(), { act: 'decline', offerId: deskOf(tamsin()).offer?.offerId }, null);
-    const { floor } = s.floor.engine;
-    const again = w.restart().floor.engine.floor;
+    const { floor } = s.floor.router;
+    const again = w.restart().floor.router.floor;
     expect([...again.waiting.values()]).toEqual([...floor.waiting.values()]);
     expect([...again.people.values()].sort((a, b) => (a.id < b.id ? -1 : 1))).toEqual([...floor.people.values()].sort((a, b) => (a.id < b.id ? -1 : 1)));
   });
@@ -277,10 +277,14 @@ describe('keeping', () => {
     replayAll(w.db);
     expect(read()).toEqual(before);
   });
-  it('after a stop, pending offers are withdrawn without blame and asked again', () => {
+  it('after a stop an offer stands while its time lasts; one whose time ran out meanwhile is withdrawn without blame and asked again', () => {
     ready(tamsin());
     customer(newHire);
     const before = deskOf(tamsin()).offer?.offerId;
+    const soon = w.restart();
+    soon.floor.resume();
+    expect(soon.desk.view(tamsin(), 0).offer?.offerId).toBe(before);
+    w.at(MORNING + 60_000);
     const later = w.restart();
     later.floor.resume();
     const offer = later.desk.view(tamsin(), 0).offer;

@@ -17,18 +17,19 @@ const MOST_DATES = 366;
 /**
  * Reads shifts from iCalendar (RFC 5545), as local times of each event's own zone. An endless weekly rule becomes part of
  * the week, its EXDATEs days off; any other event becomes dated days, at most a year of them. An all-day or transparent
- * event is a day off. ATTENDEE or else ORGANIZER says for whom. Throws RangeError when the text is no calendar.
+ * event is a day off. ATTENDEE or else ORGANIZER says for whom. With a `range` of days (YYYY-MM-DD, both counted) what recurs is
+ * followed within it only, endless weekly rules included, and nothing becomes part of the week. Throws RangeError when the text
+ * is no calendar.
  */
-export function readShiftCalendar(text: string): CalendarShifts {
-  let component: ICAL.Component;
+export function readShiftCalendar(text: string, range: { readonly from: string; readonly to: string } | null = null): CalendarShifts {
+  let events: ICAL.Component[];
   try {
-    component = new ICAL.Component(ICAL.parse(text) as unknown as ConstructorParameters<typeof ICAL.Component>[0]);
+    events = new ICAL.Component(ICAL.parse(text) as unknown as ConstructorParameters<typeof ICAL.Component>[0]).getAllSubcomponents('vevent');
   } catch (error) {
     throw new RangeError(`This is not an iCalendar file: ${error instanceof Error ? error.message : 'unreadable'}`);
   }
   const found = new Map<string, Gathered>();
   const faults: string[] = [];
-  const events = component.getAllSubcomponents('vevent');
   if (events.length === 0) throw new RangeError('This calendar holds no events.');
   for (const one of events) {
     const event = new ICAL.Event(one);
@@ -47,7 +48,7 @@ export function readShiftCalendar(text: string): CalendarShifts {
     };
     const rule = one.getFirstPropertyValue('rrule');
     const exdates = one.getAllProperties('exdate').flatMap((p) => p.getValues() as ICAL.Time[]);
-    if (rule instanceof ICAL.Recur && !off && rule.freq === 'WEEKLY' && rule.interval === 1 && !rule.until && !rule.count) {
+    if (range === null && rule instanceof ICAL.Recur && !off && rule.freq === 'WEEKLY' && rule.interval === 1 && !rule.until && !rule.count) {
       const days = (rule.parts.BYDAY as string[] | undefined)?.map((d) => WEEKDAYS[d.slice(-2)] ?? 0) ?? [((start.dayOfWeek() + 5) % 7) + 1];
       for (const day of days) if (day > 0) mine.weekly.push({ day, ...interval });
       for (const date of exdates) put(dateOf(date), false);
@@ -58,8 +59,11 @@ export function readShiftCalendar(text: string): CalendarShifts {
     if (event.isRecurring()) {
       dates = [];
       const iterator = event.iterator();
-      for (let next = iterator.next(); next && dates.length < MOST_DATES; next = iterator.next()) dates.push(dateOf(next));
-      if (dates.length === MOST_DATES) faults.push(`${title} goes on for more than a year; the first ${MOST_DATES} days were taken.`);
+      for (let next = iterator.next(); next && dates.length < MOST_DATES; next = iterator.next()) {
+        if (range && dateOf(next) > range.to) break;
+        if (!range || dateOf(next) >= range.from) dates.push(dateOf(next));
+      }
+      if (dates.length === MOST_DATES && !range) faults.push(`${title} goes on for more than a year; the first ${MOST_DATES} days were taken.`);
     } else if (start.isDate) {
       const last = event.endDate.clone();
       for (const day = start.clone(); dates.length < MOST_DATES; dates.push(dateOf(day))) {
@@ -67,7 +71,7 @@ export function readShiftCalendar(text: string): CalendarShifts {
         if (day.compare(last) >= 0) break;
       }
     }
-    for (const date of dates) if (!skipped.has(date)) put(date, !off);
+    for (const date of dates) if (!skipped.has(date) && (!range || (date >= range.from && date <= range.to))) put(date, !off);
   }
   return {
     faults,

@@ -6,7 +6,7 @@ export type WeeklyInterval = { readonly day: number; readonly from: string; read
 export type DatedDay = { readonly date: string; readonly intervals: readonly { readonly from: string; readonly to: string }[]; readonly note: string };
 /** A week with its exceptions, in local time. */
 export type WeekPattern = { readonly zone: string; readonly weekly: readonly WeeklyInterval[]; readonly exceptions?: readonly DatedDay[] };
-export type Hours = { readonly id: string; readonly name: string; readonly zone: string; readonly weekly: readonly WeeklyInterval[] };
+export type Hours = { readonly id: string; readonly name: string; readonly zone: string; readonly weekly: readonly WeeklyInterval[]; readonly exceptions: readonly DatedDay[] };
 
 /** `until`/`opensAt` are UTC epoch milliseconds; null means not within the next fortnight. */
 export type Opening = { readonly open: true; readonly until: number | null } | { readonly open: false; readonly opensAt: number | null };

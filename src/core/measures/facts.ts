@@ -1,7 +1,7 @@
 import type { Channel } from '../channels';
 
 /** How a visit ended; null while it goes on. */
-export const VISIT_ENDS = ['accepted', 'gave-up', 'moved-on', 'closed-by-us'] as const;
+export const VISIT_ENDS = ['accepted', 'gave-up', 'moved-on', 'callback-asked', 'message-left', 'closed-by-us'] as const;
 export type VisitEnd = (typeof VISIT_ENDS)[number];
 
 /** One entry of a contact into one queue. Instants are floor ms. */
@@ -20,7 +20,7 @@ export type LegFact = {
 };
 
 /** How a contact ended as a whole. `bot` is finished by a bot, `left-bot` the customer left while talking to it. */
-export const CONTACT_ENDS = ['bot', 'left-bot', 'gave-up', 'resolved', 'closed-by-us'] as const;
+export const CONTACT_ENDS = ['bot', 'left-bot', 'gave-up', 'resolved', 'partner', 'callback', 'message', 'closed-by-us'] as const;
 export type ContactEnd = (typeof CONTACT_ENDS)[number];
 export type ContactFact = { readonly id: string; readonly channel: Channel; readonly doorId: string; readonly startedAt: number; readonly endedAt: number | null; readonly end: ContactEnd | null };
 

@@ -1,4 +1,4 @@
-import type { Level } from './levels';
+import { belongs, type Candidate, type Who } from './membership';
 
 /** Moments at a Desk at which something may be offered. */
 export const MOMENTS = ['offered', 'talking', 'finishing'] as const;
@@ -50,25 +50,10 @@ export function helperBar(helper: Helper, profile: Pick<DeskProfile, 'panels'>, 
 }
 
 /** Who gets a desk profile, but for the exceptions. */
-export type DeskRule = {
-  readonly who: { readonly by: 'team' | 'role'; readonly id: string } | { readonly by: 'skill'; readonly id: string; readonly atLeast: Level } | { readonly by: 'everyone' };
-  readonly exceptIds: readonly string[];
-  readonly profileId: string;
-};
-/** What the rules look at in somebody. */
-export type DeskMember = { readonly id: string; readonly teamIds: readonly string[]; readonly roleId: string; readonly levels: ReadonlyMap<string, number> };
-
-const fits = (who: DeskRule['who'], person: DeskMember): boolean => {
-  switch (who.by) {
-    case 'team': return person.teamIds.includes(who.id);
-    case 'role': return person.roleId === who.id;
-    case 'skill': return (person.levels.get(who.id) ?? 0) >= who.atLeast;
-    case 'everyone': return true;
-  }
-};
+export type DeskRule = { readonly who: Who; readonly exceptIds: readonly string[]; readonly profileId: string };
 
 /** The number of the first rule that fits and does not except this person, or null. */
-export function deskRuleFor(person: DeskMember, rules: readonly DeskRule[]): number | null {
-  const found = rules.findIndex((rule) => fits(rule.who, person) && !rule.exceptIds.includes(person.id));
+export function deskRuleFor(person: Candidate, rules: readonly DeskRule[]): number | null {
+  const found = rules.findIndex((rule) => belongs(rule.who, person) && !rule.exceptIds.includes(person.id));
   return found < 0 ? null : found;
 }

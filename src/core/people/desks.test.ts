@@ -3,7 +3,7 @@ import { deskRuleFor, helperBar, PLAIN_DESK, type DeskRule } from './deskprofile
 import { wouldTake } from '../routing/wouldtake';
 import { DEFAULT_LOAD } from './load';
 import { fillReply, suggestReplies, summarise, unknownPlaceholders } from '../messages/stockreplies';
-import type { QueueSettings } from '../routing/queue';
+import { QUEUE_DEFAULTS, type QueueSettings } from '../routing/queue';
 import type { DutyRow } from './duty';
 
 describe('who gets which desk profile', () => {
@@ -26,7 +26,7 @@ describe('who gets which desk profile', () => {
 });
 
 describe('what a profile would take', () => {
-  const queue = (id: string, needs: QueueSettings['needs'] = []): QueueSettings => ({ id, name: id, channels: ['voice', 'chat'], goal: { percent: 80, seconds: 30 }, needs, order: ['longest-idle'], wrapUpSeconds: null });
+  const queue = (id: string, needs: QueueSettings['needs'] = []): QueueSettings => ({ ...QUEUE_DEFAULTS, id, name: id, channels: ['voice', 'chat'], needs });
   const queues = new Map([['a', queue('a')], ['b', queue('b', [{ skillId: 's', atLeast: 3 }])]]);
   const row = (queueId: string, channel: DutyRow['channel'], band: number, delaySeconds = 0): DutyRow => ({ queueId, channel, band, delaySeconds });
   it('takes the lower band first, the longer wait within it, until nothing fits', () => {

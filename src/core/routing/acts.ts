@@ -49,14 +49,20 @@ export type Act =
   | { readonly do: 'began'; readonly visit: WaitingVisit; readonly because: string; readonly crossed: readonly string[] }
   | { readonly do: 'offer'; readonly offerId: string; readonly visit: WaitingVisit; readonly person: FloorPerson; readonly groupId: string | null; readonly decision: Decision | null }
   | { readonly do: 'offer-over'; readonly offerId: string; readonly visit: WaitingVisit; readonly personId: string; readonly how: 'accepted' | 'declined' | 'missed' | 'withdrawn' | 'taken' }
-  | { readonly do: 'took'; readonly visit: WaitingVisit; readonly personId: string; readonly legId: string; readonly byHand: boolean }
+  | { readonly do: 'took'; readonly visit: WaitingVisit; readonly personId: string; readonly legId: string; readonly groupId: string | null; readonly byHand: boolean }
   | { readonly do: 'trail'; readonly decision: Decision }
   | { readonly do: 'stage'; readonly visit: WaitingVisit; readonly stage: number; readonly early: boolean }
+  /** A rule of entry asks a group or a partner desk as well. */
+  | { readonly do: 'opened'; readonly visit: WaitingVisit; readonly to: 'group' | 'partner'; readonly id: string }
+  /** The customer is being asked what they want, or no longer (null). */
+  | { readonly do: 'choosing'; readonly visit: WaitingVisit; readonly until: number | null }
   | { readonly do: 'perform'; readonly visit: WaitingVisit; readonly act: StageAct }
   /** The visit is over; `onward` says what the driver does next with the contact, when anything. */
   | { readonly do: 'ended'; readonly visit: WaitingVisit; readonly how: LeftHow | 'accepted'; readonly onward: Onward | null }
   | { readonly do: 'dial'; readonly visit: WaitingVisit; readonly callId: string; readonly partnerId: string; readonly numberId: string; readonly address: string; readonly ringUntil: number }
-  | { readonly do: 'hang-up'; readonly callId: string }
+  | { readonly do: 'partner-answered'; readonly visit: WaitingVisit; readonly callId: string }
+  /** A dial came to nothing, or an outside call is over; `counted` says whether it counts towards caps and results. */
+  | { readonly do: 'call-over'; readonly visitId: string; readonly contactId: string; readonly callId: string; readonly how: 'done' | 'no-answer' | 'busy' | 'not-needed'; readonly counted: boolean }
   /** Somebody who missed an offer is set away, or off when they were leaving. */
   | { readonly do: 'set-duty'; readonly personId: string; readonly duty: DutyState; readonly missed: boolean }
   | { readonly do: 'timer'; readonly timer: RouterTimer; readonly at: number | null };

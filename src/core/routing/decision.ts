@@ -41,7 +41,7 @@ export function limitsOf(router: Router, visit: WaitingVisit): ReadonlyMap<strin
 export function noteStanding(router: Router, kind: DecisionKind, visit: WaitingVisit, now: number): Decision {
   return {
     kind, at: now, visit, stage: visit.stage, roster: rosterOf(router, cohortOf(router, visit, now)), bits: snapshot(router), chosen: null, rank: 0, able: 0, decidedBy: null, tookAnother: null,
-    refused: visit.refused.size > 0 ? new Map(visit.refused) : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
+    refused: visit.refused.size > 0 ? visit.refused : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
   };
 }
 
@@ -104,5 +104,5 @@ export function expand(d: Decision): Trail {
 }
 
 /** What the floor would say of a visit now: by the rule itself, looked at anew. */
-export const explain = (router: Router, visit: WaitingVisit, now: number): Trail => expand(noteStanding(router, 'stage', visit, now));
+export const explain = (router: Router, visit: WaitingVisit, now: number): Trail => expand(noteStanding(router, 'entry', visit, now));
 

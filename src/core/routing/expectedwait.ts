@@ -28,6 +28,7 @@ export type LaneFigures = {
 const laneKey = (queueId: string, channel: Channel): string => `${queueId}|${channel}`;
 export function laneOf(router: Router, queueId: string, channel: Channel): LaneFigures {
   const key = laneKey(queueId, channel);
+  router.learned.add(key);
   let lane = router.lanes.get(key);
   if (!lane) router.lanes.set(key, (lane = { at: 0, waiting: 0, taken: 0, slotMs: 0, gaveUp: 0, waitedMs: 0, handleMs: 0, handled: 0, answerMs: 0, answered: 0, slots: 0, slotsVersion: -1 }));
   return lane;

@@ -55,7 +55,12 @@ export type FloorNumber = NumberFacts & Kept & { /** Stride of the share by weig
 export type FloorPartner = Omit<PartnerFacts, 'numbers'> & { readonly numbers: readonly FloorNumber[] };
 export type Dial = { readonly callId: string; readonly partnerId: string; readonly numberId: string; readonly startedAt: number };
 
-/** A contact waiting in a queue. `placedAt` orders it, `enteredAt` drives the clock and delays; floor ms. */
+/** An outside call that was answered and goes on. */
+export type PartnerCallNow = Dial & { readonly answeredAt: number; readonly queueId: string; readonly visitId: string; readonly contactId: string };
+
+export type MadeOffer = { readonly offerId: string; readonly personId: string };
+
+/** A contact waiting in a queue. What it is set aside for changes by replacement, so that a trail can keep what was. `placedAt` orders it, `enteredAt` drives the clock and delays; floor ms. */
 export type WaitingVisit = {
   readonly id: string;
   readonly contactId: string;
@@ -83,18 +88,18 @@ export type WaitingVisit = {
   readonly familiarId: string | null;
   /** Stages that have happened, and when. */
   stage: number;
-  readonly stagedAt: number[];
+  stagedAt: readonly number[];
   groups: readonly string[];
   partners: readonly string[];
   /** When each person last refused or missed this contact, and each outside number. */
-  readonly refused: Map<string, number>;
-  /** Offers not answered yet, by id, with the person. */
-  readonly offers: Map<string, string>;
-  readonly dials: Map<string, Dial>;
+  refused: ReadonlyMap<string, number>;
+  /** Offers not answered yet; several only while it is rung at several people. */
+  offers: readonly MadeOffer[];
+  dials: ReadonlyMap<string, Dial>;
   /** Until when the customer is being asked what they want; nobody is asked meanwhile. */
   choosingUntil: number | null;
   /** What is said or asked again, and when next. */
-  readonly repeats: { readonly act: StageAct; nextAt: number }[];
+  repeats: readonly { readonly act: StageAct; readonly nextAt: number }[];
   /** The timer last asked for. */
   timerAt: number | null;
 };
@@ -114,7 +119,7 @@ export type Floor = {
   /** Share of each person by queue, for the orders that share. */
   readonly shares: Map<string, Map<string, number>>;
   /** Outside calls going on, by call id. */
-  readonly partnerCalls: Map<string, Dial & { readonly answeredAt: number; readonly queueId: string }>;
+  readonly partnerCalls: Map<string, PartnerCallNow>;
 };
 
 export const emptyFloor = (): Floor => ({ people: new Map(), list: [], waiting: new Map(), groups: new Map(), partners: new Map(), queues: new Map(), shares: new Map(), partnerCalls: new Map() });

@@ -34,7 +34,7 @@ export function makeOffer(router: Router, visit: WaitingVisit, { person, group }
   leaveLine(router, visit);
   noteLeft(router, visit, now, 'taken');
   person.pending = { offerId, visitId: visit.id, channel: visit.channel, cost, groupId: group?.id ?? null, madeAt: now };
-  visit.offers.set(offerId, person.id);
+  visit.offers = [...visit.offers, { offerId, personId: person.id }];
   reserve(router, person, group, now);
   acts.push({ do: 'offer', offerId, visit, person, groupId: group?.id ?? null, decision });
 }
@@ -66,7 +66,7 @@ export function endOffer(router: Router, person: FloorPerson, visit: WaitingVisi
   const { pending } = person;
   if (!pending) return null;
   person.pending = null;
-  visit.offers.delete(pending.offerId);
+  visit.offers = visit.offers.filter((o) => o.offerId !== pending.offerId);
   acts.push({ do: 'offer-over', offerId: pending.offerId, visit, personId: person.id, how });
   return release(router, person, pending.groupId, { givenBackFrom: pending.madeAt }, now);
 }

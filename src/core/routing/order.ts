@@ -39,6 +39,7 @@ export function countShare(router: Router, visit: WaitingVisit, personId: string
   if (!sharing(visit.queue.order)) return;
   let shares = router.floor.shares.get(visit.queue.id);
   if (!shares) router.floor.shares.set(visit.queue.id, (shares = new Map()));
+  router.learned.add(`share ${visit.queue.id}`);
   shares.set(personId, (shares.get(personId) ?? 0) + (visit.queue.order.includes('in-turn') ? 1 : 1 / weight));
 }
 
@@ -50,6 +51,7 @@ export function joinShares(router: Router, person: FloorPerson): void {
     if (!shares) router.floor.shares.set(settings.id, (shares = new Map()));
     let least = Infinity;
     for (const [id, share] of shares) if (id !== person.id && router.floor.people.get(id)?.duty === 'ready') least = Math.min(least, share);
+    router.learned.add(`share ${settings.id}`);
     shares.set(person.id, Math.max(shares.get(person.id) ?? 0, least === Infinity ? 0 : least));
   }
 }

@@ -1,7 +1,7 @@
 import { ASK_AGAIN_SECONDS } from './able';
 import type { Act } from './acts';
 import { noteLeft } from './expectedwait';
-import type { Dial, FloorNumber, FloorPartner, WaitingVisit } from './floor';
+import type { Dial, FloorNumber, FloorPartner, PartnerCallNow, WaitingVisit } from './floor';
 import { ended, givenBack, reached, taken } from './limits';
 import { leaveLine } from './roster';
 import type { Router } from './router';
@@ -48,14 +48,16 @@ export function dialOut(router: Router, visit: WaitingVisit, now: number, acts: 
     const callId = router.options.newId('call');
     number.uses = taken(number.uses, number.zone, now);
     refreshNumber(number, now);
-    visit.dials.set(callId, { callId, partnerId: partner.id, numberId: number.id, startedAt: now });
+    visit.dials = new Map(visit.dials).set(callId, { callId, partnerId: partner.id, numberId: number.id, startedAt: now });
     acts.push({ do: 'dial', visit, callId, partnerId: partner.id, numberId: number.id, address: number.address, ringUntil: now + partner.ringSeconds * 1000 });
   }
 }
 
+const without = <V>(map: ReadonlyMap<string, V>, key: string): ReadonlyMap<string, V> => new Map([...map].filter(([k]) => k !== key));
+
 /** A number did not answer, or was not needed any more: what dialling it reserved is free again. */
 export function giveBackDial(router: Router, visit: WaitingVisit, dial: Dial, now: number): void {
-  visit.dials.delete(dial.callId);
+  visit.dials = without(visit.dials, dial.callId);
   const found = numberOf(router, dial.numberId);
   if (!found) return;
   found.number.uses = givenBack(found.number.uses, dial.startedAt);
@@ -64,18 +66,19 @@ export function giveBackDial(router: Router, visit: WaitingVisit, dial: Dial, no
 
 /** The first number to answer has the contact; the rest stop, which is not counted against them. */
 export function partnerAnswers(router: Router, visit: WaitingVisit, dial: Dial, now: number, acts: Act[]): void {
-  visit.dials.delete(dial.callId);
+  visit.dials = without(visit.dials, dial.callId);
   for (const other of [...visit.dials.values()]) {
     giveBackDial(router, visit, other, now);
-    acts.push({ do: 'hang-up', callId: other.callId });
+    acts.push({ do: 'call-over', visitId: visit.id, contactId: visit.contactId, callId: other.callId, how: 'not-needed', counted: false });
   }
   const found = numberOf(router, dial.numberId);
+  router.learned.add('numbers');
   if (found) found.number.share += 1 / placeOf(found.number, visit.queue.id).weight;
-  router.floor.partnerCalls.set(dial.callId, { ...dial, answeredAt: now, queueId: visit.queue.id });
+  router.floor.partnerCalls.set(dial.callId, { ...dial, answeredAt: now, queueId: visit.queue.id, visitId: visit.id, contactId: visit.contactId });
 }
 
 /** An outside call is over. It counts towards caps only when it lasted long enough. Gives the partner desk and whether it counted. */
-export function partnerDone(router: Router, callId: string, now: number): { partner: FloorPartner; counted: boolean } | null {
+export function partnerDone(router: Router, callId: string, now: number): { partner: FloorPartner; counted: boolean; call: PartnerCallNow } | null {
   const call = router.floor.partnerCalls.get(callId);
   const found = call && numberOf(router, call.numberId);
   if (!call || !found) return null;
@@ -83,5 +86,5 @@ export function partnerDone(router: Router, callId: string, now: number): { part
   const counted = now - call.answeredAt >= found.partner.countsFromSeconds * 1000;
   found.number.uses = counted ? ended(found.number.uses) : givenBack(found.number.uses, call.startedAt);
   refreshNumber(found.number, now);
-  return { partner: found.partner, counted };
+  return { partner: found.partner, counted, call };
 }

@@ -2,10 +2,11 @@ import type { Act } from './acts';
 import { ASK_AGAIN_SECONDS, heldUntil } from './able';
 import { limitsOf, snapshot, type Decision } from './decision';
 import { BITS, loadMask, type FloorPerson, type WaitingVisit } from './floor';
+import type { Few } from './few';
 import { deferredAcceptance, type Match, type Wish } from './match';
 import { decidedBy, prefers, rulesOf, type Decider } from './order';
 import { makeOffer } from './offers';
-import { cohortOf, rosterOf, type Member } from './roster';
+import { before, cohortOf, rosterOf, type Member } from './roster';
 import type { Router } from './router';
 
 const free = (router: Router, m: Member): boolean => ((router.bits[m.person.index] as number) & m.mask) === 0 && (m.group === null || m.group.reached.length === 0);
@@ -39,7 +40,7 @@ export function ableMembers(router: Router, visit: WaitingVisit, now: number): M
 }
 
 /** For visits the event did not touch: which of the people it touched can take each. Only so many of each line can win a person. */
-function wishesOfPeople(router: Router, now: number, visits: ReadonlySet<WaitingVisit>, people: ReadonlySet<FloorPerson>): Map<WaitingVisit, Member[]> {
+function wishesOfPeople(router: Router, now: number, visits: Few<WaitingVisit>, people: Few<FloorPerson>): Map<WaitingVisit, Member[]> {
   const wishes = new Map<WaitingVisit, Member[]>();
   for (const person of people) {
     if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) continue;
@@ -61,7 +62,7 @@ function wishesOfPeople(router: Router, now: number, visits: ReadonlySet<Waiting
 }
 
 /** Whether somebody who refused may be asked again: 30 s on, and nobody fresh is able. Only those touched by the event can be. */
-function mayAskAgain(router: Router, visit: WaitingVisit, person: FloorPerson, people: ReadonlySet<FloorPerson>, now: number): boolean {
+function mayAskAgain(router: Router, visit: WaitingVisit, person: FloorPerson, people: Iterable<FloorPerson>, now: number): boolean {
   if (!aged(visit, person, now)) return false;
   const cohort = router.lineOf.get(visit);
   if (!cohort) return false;
@@ -77,7 +78,7 @@ function mayAskAgain(router: Router, visit: WaitingVisit, person: FloorPerson, p
  * Makes the offers that an event calls for, in rounds, until no able pair is left. Before an event no able pair is left, so
  * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at.
  */
-export function decide(router: Router, now: number, visits: Set<WaitingVisit>, people: Set<FloorPerson>, acts: Act[]): void {
+export function decide(router: Router, now: number, visits: Few<WaitingVisit>, people: Few<FloorPerson>, acts: Act[]): void {
   if (visits.size === 1 && people.size === 0) {
     for (const visit of visits) if (isOpen(router, visit) && visit.refused.size === 0 && visit.familiarId === null) return offerBest(router, visit, now, acts);
   }
@@ -115,7 +116,7 @@ function decision(router: Router, visit: WaitingVisit, chosen: Member, now: numb
   const cohort = router.lineOf.get(visit) ?? cohortOf(router, visit, now);
   return {
     kind: 'offer', at: now, visit, stage: visit.stage, roster: rosterOf(router, cohort), bits: snapshot(router), chosen, rank, able, decidedBy: decider, tookAnother,
-    refused: visit.refused.size > 0 ? new Map(visit.refused) : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
+    refused: visit.refused.size > 0 ? visit.refused : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
   };
 }
 
@@ -143,14 +144,20 @@ function offerBest(router: Router, visit: WaitingVisit, now: number, acts: Act[]
 /** The usual case of one person alone: they have the visit they like best, since for each of these nobody else is able. */
 function takeBest(router: Router, person: FloorPerson, now: number, acts: Act[]): void {
   if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) return;
-  const only = new Set([person]);
-  let chosen: { visit: WaitingVisit; member: Member } | null = null;
+  let best: WaitingVisit | null = null;
+  let member: Member | null = null;
   for (const cohort of router.busy) {
     const m = rosterOf(router, cohort).of[person.index];
-    if (!m || !free(router, m)) continue;
-    const visit = cohort.waiting.find((v) => !isHeld(router, v, now) && (!v.refused.has(person.id) || mayAskAgain(router, v, person, only, now)));
-    if (visit && (chosen === null || m.band < chosen.member.band || (m.band === chosen.member.band && earlier(visit, chosen.visit)))) chosen = { visit, member: m };
+    if (!m || !free(router, m) || (member !== null && m.band > member.band)) continue;
+    for (const visit of cohort.waiting) {
+      if (visit.familiarId !== null && isHeld(router, visit, now)) continue;
+      if (visit.refused.size > 0 && visit.refused.has(person.id) && !mayAskAgain(router, visit, person, [person], now)) continue;
+      if (best === null || member === null || m.band < member.band || before(visit, best) < 0) {
+        best = visit;
+        member = m;
+      }
+      break;
+    }
   }
-  if (chosen) makeOffer(router, chosen.visit, chosen.member, now, router.options.trails ? decision(router, chosen.visit, chosen.member, now, 1, 1, 'only-one', null) : null, acts);
+  if (best && member) makeOffer(router, best, member, now, router.options.trails ? decision(router, best, member, now, 1, 1, 'only-one', null) : null, acts);
 }
-const earlier = (a: WaitingVisit, b: WaitingVisit): boolean => (b.priority - a.priority || a.placedAt - b.placedAt || a.entry - b.entry) < 0;

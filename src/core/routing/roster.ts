@@ -118,7 +118,7 @@ function placeIn(line: readonly WaitingVisit[], visit: WaitingVisit): number {
   }
   return low;
 }
-const stands = (visit: WaitingVisit): boolean => visit.offers.size === 0 && visit.dials.size === 0 && visit.choosingUntil === null && visit.queue.offering.way !== 'claim';
+const stands = (visit: WaitingVisit): boolean => visit.offers.length === 0 && visit.dials.size === 0 && visit.choosingUntil === null && visit.queue.offering.way !== 'claim';
 
 /** Takes a visit out of its line. Call it before changing what its place depends on. */
 export function leaveLine(router: Router, visit: WaitingVisit): void {

@@ -2,9 +2,13 @@ import type { Channel } from '../channels';
 import type { Act } from './acts';
 import type { Floor, FloorPerson, WaitingVisit } from './floor';
 import { emptyFloor } from './floor';
+import { Few } from './few';
 import type { LaneFigures } from './expectedwait';
 import type { QueueSettings } from './queue';
 import type { Cohort, Roster } from './roster';
+
+/** What an event touched: everything that may be able now has one of these visits or people in it; `all` is every visit looked at. */
+export type Touched = { readonly visits: Few<WaitingVisit>; readonly people: Few<FloorPerson>; readonly all: Few<WaitingVisit>; readonly trails: Map<WaitingVisit, 'entry' | 'stage'> };
 
 /** The floor with the indexes that keep a decision's cost to what it touches. Everything beside `floor` can be made from it. */
 export type Router = {
@@ -32,7 +36,11 @@ export type Router = {
   /** People with limits of their own. */
   readonly limited: Set<FloorPerson>;
   readonly lanes: Map<string, LaneFigures>;
+  /** Lanes and shares that changed since the driver last asked (see `memory.ts`). */
+  readonly learned: Set<string>;
   readonly widest: WeakMap<QueueSettings, Map<Channel, { readonly version: number; readonly roster: Roster }>>;
+  /** Emptied and used anew by every step. */
+  readonly touched: Touched;
   nextEntry: number;
   /** The next instant at which a limit or opening hours change by time alone. */
   limitsDue: number;
@@ -50,11 +58,11 @@ export type RouterOptions = {
   readonly decide: Decide;
 };
 /** Makes the offers that an event calls for: `visits` and `people` are those it touched. */
-export type Decide = (router: Router, now: number, visits: Set<WaitingVisit>, people: Set<FloorPerson>, acts: Act[]) => void;
+export type Decide = (router: Router, now: number, visits: Few<WaitingVisit>, people: Few<FloorPerson>, acts: Act[]) => void;
 
 export function createRouter(options: RouterOptions): Router {
   return {
     floor: emptyFloor(), options, bits: new Uint32Array(64), snapshot: null, peopleVersion: 0, dutyVersion: 0, cohorts: new WeakMap(), busy: new Set(), lineOf: new Map(), delays: new Map(),
-    standing: new Set(), heldFor: new Map(), ringing: new Set(), limited: new Set(), lanes: new Map(), widest: new WeakMap(), nextEntry: 1, limitsDue: Infinity, dayEnds: -Infinity,
+    standing: new Set(), heldFor: new Map(), ringing: new Set(), limited: new Set(), lanes: new Map(), learned: new Set(), widest: new WeakMap(), touched: { visits: new Few(), people: new Few(), all: new Few(), trails: new Map() }, nextEntry: 1, limitsDue: Infinity, dayEnds: -Infinity,
   };
 }

@@ -28,7 +28,10 @@ function told(act: Act): unknown {
     case 'dial': return ['dial', act.visit.id, act.numberId];
     case 'timer': return ['timer', act.timer.kind, act.timer.id, act.at];
     case 'perform': return ['perform', act.visit.id, act.act.does];
-    case 'hang-up': return ['hang-up', act.callId];
+    case 'call-over': return ['call-over', act.callId, act.how];
+    case 'partner-answered': return ['answered', act.callId];
+    case 'opened': return ['opened', act.visit.id, act.id];
+    case 'choosing': return ['choosing', act.visit.id, act.until];
     case 'set-duty': return ['set-duty', act.personId, act.duty];
     case 'trail': return ['trail', expand(act.decision)];
   }
@@ -97,7 +100,7 @@ describe('after every event', () => {
   it('an offer stands on both sides, and everybody has one at the most', () => {
     over((router) => {
       const pending = [...router.floor.people.values()].flatMap((p) => (p.pending ? [[p.pending.offerId, p.id] as const] : []));
-      const offered = [...router.floor.waiting.values()].flatMap((v) => [...v.offers]);
+      const offered = [...router.floor.waiting.values()].flatMap((v) => v.offers.map((o) => [o.offerId, o.personId] as const));
       expect(new Map(pending)).toEqual(new Map(offered));
     }, true);
   });

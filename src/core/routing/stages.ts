@@ -43,7 +43,7 @@ export function nextStage(router: Router, visit: WaitingVisit, now: number, earl
   if (!stage) return null;
   leaveLine(router, visit);
   placeAtStage(visit, visit.stage + 1, visit.groups, visit.partners);
-  visit.stagedAt.push(now);
+  visit.stagedAt = [...visit.stagedAt, now];
   acts.push({ do: 'stage', visit, stage: visit.stage, early });
   // Nothing is played to somebody who is to be called back.
   if (!visit.callback) for (const act of stage.acts) if (act.does === 'say' || act.does === 'play' || act.does === 'ask') perform(visit, act, now, acts);
@@ -52,26 +52,28 @@ export function nextStage(router: Router, visit: WaitingVisit, now: number, earl
 
 /** Says, plays or asks something. A new sound or question takes the place of the one before. */
 function perform(visit: WaitingVisit, act: StageAct, now: number, acts: Act[]): void {
-  const kept = visit.repeats.findIndex((r) => r.act.does === act.does);
-  if (kept >= 0) visit.repeats.splice(kept, 1);
+  visit.repeats = visit.repeats.filter((r) => r.act.does !== act.does);
   const everySeconds = act.does === 'say' || act.does === 'ask' ? act.everySeconds : null;
-  if (everySeconds !== null) visit.repeats.push({ act, nextAt: now + everySeconds * 1000 });
+  if (everySeconds !== null) visit.repeats = [...visit.repeats, { act, nextAt: now + everySeconds * 1000 }];
   carryOut(visit, act, now, acts);
 }
 function carryOut(visit: WaitingVisit, act: StageAct, now: number, acts: Act[]): void {
   // Somebody is being asked to take it this moment: the question would only keep them waiting.
-  if (act.does === 'ask' && (visit.offers.size > 0 || visit.dials.size > 0)) return;
+  if (act.does === 'ask' && (visit.offers.length > 0 || visit.dials.size > 0)) return;
   acts.push({ do: 'perform', visit, act });
-  if (act.does === 'ask' && visit.channel === 'voice') visit.choosingUntil = now + ANSWER_SECONDS * 1000;
+  if (act.does !== 'ask' || visit.channel !== 'voice') return;
+  visit.choosingUntil = now + ANSWER_SECONDS * 1000;
+  acts.push({ do: 'choosing', visit, until: visit.choosingUntil });
 }
 /** Says or asks again what is due. */
 export function repeatDue(visit: WaitingVisit, now: number, acts: Act[]): void {
-  for (const repeat of visit.repeats) {
+  visit.repeats = visit.repeats.map((repeat) => {
     const { act } = repeat;
-    if (repeat.nextAt > now || (act.does !== 'say' && act.does !== 'ask') || act.everySeconds === null) continue;
-    while (repeat.nextAt <= now) repeat.nextAt += act.everySeconds * 1000;
+    if (repeat.nextAt > now || (act.does !== 'say' && act.does !== 'ask') || act.everySeconds === null) return repeat;
     carryOut(visit, act, now, acts);
-  }
+    const every = act.everySeconds * 1000;
+    return { act, nextAt: repeat.nextAt + (Math.floor((now - repeat.nextAt) / every) + 1) * every };
+  });
 }
 
 /** Whether everybody asked so far who is there is full, by the index (see `everybodyFull` for the rule). */

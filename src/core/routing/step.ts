@@ -14,10 +14,7 @@ import { ableMembers } from './pass';
 import type { Onward, QueueSettings } from './queue';
 import { joinLine, leaveLine, rosterOf, cohortOf } from './roster';
 import { allFull, nextMoment, nextStage, placeAtStage, repeatDue, stagesOf } from './stages';
-import type { Router } from './router';
-
-/** What an event touched: everything that may be able now has one of these in it. */
-type Touched = { readonly visits: Set<WaitingVisit>; readonly people: Set<FloorPerson>; readonly trails: Map<WaitingVisit, 'entry' | 'stage'> };
+import type { Router, Touched } from './router';
 
 /**
  * One thing that happened at an instant (floor ms): the router changes its floor and says what the driver must carry out. The
@@ -26,8 +23,12 @@ type Touched = { readonly visits: Set<WaitingVisit>; readonly people: Set<FloorP
  */
 export function step(router: Router, now: number, event: RouterEvent): Act[] {
   const acts: Act[] = [];
+  const { touched } = router;
+  touched.visits.clear();
+  touched.people.clear();
+  touched.all.clear();
+  if (touched.trails.size > 0) touched.trails.clear();
   if (now >= router.dayEnds) newDay(router, now);
-  const touched: Touched = { visits: new Set(), people: new Set(), trails: new Map() };
   if (now >= router.limitsDue) limitsDue(router, now, touched);
   happen(router, now, event, touched, acts);
   settleFloor(router, now, touched, acts);
@@ -41,8 +42,7 @@ function newDay(router: Router, now: number): void {
 
 /** Offers, rings on, dials out and lets stages come early, until nothing more follows; then sets timers and notes trails. */
 function settleFloor(router: Router, now: number, touched: Touched, acts: Act[]): void {
-  const { visits, people } = touched;
-  const all = new Set<WaitingVisit>();
+  const { visits, people, all } = touched;
   for (;;) {
     for (const visit of visits) all.add(visit);
     router.options.decide(router, now, visits, people, acts);
@@ -54,7 +54,7 @@ function settleFloor(router: Router, now: number, touched: Touched, acts: Act[])
     if (router.lineOf.has(visit)) noteJoined(router, visit, now);
     if (!router.floor.waiting.has(visit.id)) continue;
     const kind = touched.trails.get(visit);
-    if (kind && router.options.trails && visit.offers.size === 0) acts.push({ do: 'trail', decision: noteStanding(router, kind, visit, now) });
+    if (kind && visit.offers.length === 0) acts.push({ do: 'trail', decision: noteStanding(router, kind, visit, now) });
     remind(router, visit, now, acts);
   }
   remindOfLimits(router, acts);
@@ -105,12 +105,12 @@ function remind(router: Router, visit: WaitingVisit, now: number, acts: Act[]): 
 }
 
 /** A visit that is rung at several people at once goes to more of them, up to its most. */
-function ringOn(router: Router, now: number, visits: ReadonlySet<WaitingVisit>, acts: Act[]): void {
-  for (const visit of visits) if (visit.queue.offering.way === 'ring-all' && visit.offers.size > 0) router.ringing.add(visit);
+function ringOn(router: Router, now: number, visits: Iterable<WaitingVisit>, acts: Act[]): void {
+  for (const visit of visits) if (visit.queue.offering.way === 'ring-all' && visit.offers.length > 0) router.ringing.add(visit);
   for (const visit of router.ringing) {
     const { offering } = visit.queue;
-    if (offering.way !== 'ring-all' || visit.offers.size === 0 || !router.floor.waiting.has(visit.id)) { router.ringing.delete(visit); continue; }
-    while (visit.offers.size < offering.most) {
+    if (offering.way !== 'ring-all' || visit.offers.length === 0 || !router.floor.waiting.has(visit.id)) { router.ringing.delete(visit); continue; }
+    while (visit.offers.length < offering.most) {
       const able = ableMembers(router, visit, now).filter((m) => !visit.refused.has(m.person.id));
       const next = able[0] && able.reduce((best, m) => (prefers(router, visit, m, best) < 0 ? m : best));
       if (!next) break;
@@ -133,7 +133,7 @@ function earlyStages(router: Router, now: number, touched: Touched, acts: Act[])
 
 function stageDue(router: Router, visit: WaitingVisit, now: number, early: boolean, touched: Touched, acts: Act[]): boolean {
   const move = nextStage(router, visit, now, early, acts);
-  touched.trails.set(visit, 'stage');
+  if (router.options.trails) touched.trails.set(visit, 'stage');
   if (move?.does === 'move' && !onward(router, visit, move.onward, now, touched, acts)) return false;
   joinLine(router, visit, now);
   touched.visits.add(visit);
@@ -229,7 +229,7 @@ function happen(router: Router, now: number, event: RouterEvent, touched: Touche
     }
     case 'chose': {
       const visit = floor.waiting.get(event.visitId);
-      if (visit && visit.choosingUntil !== null) doneChoosing(router, visit, now, touched);
+      if (visit && visit.choosingUntil !== null) doneChoosing(router, visit, now, touched, acts);
       return;
     }
     case 'still-choosing': {
@@ -237,14 +237,16 @@ function happen(router: Router, now: number, event: RouterEvent, touched: Touche
       if (!visit) return;
       if (visit.choosingUntil === null) leaveLine(router, visit);
       visit.choosingUntil = event.until;
+      acts.push({ do: 'choosing', visit, until: event.until });
       touched.visits.add(visit);
       return;
     }
     case 'dial-ended': return dialEnded(router, event.callId, event.how, now, touched, acts);
     case 'partner-done': {
       const done = partnerDone(router, event.callId, now);
-      if (done) touchPartner(router, done.partner.id, touched);
-      return;
+      if (!done) return;
+      acts.push({ do: 'call-over', visitId: done.call.visitId, contactId: done.call.contactId, callId: event.callId, how: 'done', counted: done.counted });
+      return touchPartner(router, done.partner.id, touched);
     }
     case 'due': return timerDue(router, event.timer, now, touched, acts);
     case 'anew':
@@ -327,14 +329,20 @@ function merged(queue: QueueSettings, handOver: NewVisit['handOver']): { needs: 
   return plain;
 }
 
+/** What most visits have none of is shared, since it is only ever replaced. */
+const NONE: readonly never[] = [];
+const NO_OFFERS: WaitingVisit['offers'] = [];
+const NO_REFUSALS: WaitingVisit['refused'] = new Map();
+const NO_DIALS: WaitingVisit['dials'] = new Map();
+
 /** A visit as it stands at its beginning. */
 export function newVisit(queue: QueueSettings, version: number, entry: number, n: NewVisit, now: number): { visit: WaitingVisit; crossed: readonly string[] } {
   const { needs, crossed } = merged(queue, n.handOver);
   return {
     crossed, visit: {
       id: n.id, contactId: n.contactId, hash: hash32(n.contactId), channel: n.channel, queue, settingsVersion: version, handOver: n.handOver, merged: needs, needs, basePriority: n.priority, priority: n.priority,
-      placedAt: n.placedAt, enteredAt: now, entry, passed: n.passed, callback: n.callback, familiarId: queue.familiar ? n.familiarId : null, stage: 0, stagedAt: [], groups: [], partners: [],
-      refused: new Map(), offers: new Map(), dials: new Map(), choosingUntil: null, repeats: [], timerAt: null,
+      placedAt: n.placedAt, enteredAt: now, entry, passed: n.passed, callback: n.callback, familiarId: queue.familiar ? n.familiarId : null, stage: 0, stagedAt: NONE, groups: NONE, partners: NONE,
+      refused: NO_REFUSALS, offers: NO_OFFERS, dials: NO_DIALS, choosingUntil: null, repeats: NONE, timerAt: null,
     },
   };
 }
@@ -356,14 +364,20 @@ function enter(router: Router, now: number, n: NewVisit, touched: Touched, acts:
   while ((stagesOf(visit)[visit.stage]?.atSeconds ?? 1) <= 0) if (!stageDue(router, visit, now, false, touched, acts)) return;
   joinLine(router, visit, now);
   touched.visits.add(visit);
-  touched.trails.set(visit, 'entry');
+  if (router.options.trails) touched.trails.set(visit, 'entry');
 }
 
 /** Sends a visit where a rule or a stage says. Gives whether it still waits here. */
 function onward(router: Router, visit: WaitingVisit, to: Onward, now: number, touched: Touched, acts: Act[]): boolean {
   switch (to.to) {
-    case 'group': visit.groups = [...new Set([...visit.groups, to.groupId])]; return true;
-    case 'partner': visit.partners = [...new Set([...visit.partners, to.partnerId])]; return true;
+    case 'group':
+      visit.groups = [...new Set([...visit.groups, to.groupId])];
+      acts.push({ do: 'opened', visit, to: 'group', id: to.groupId });
+      return true;
+    case 'partner':
+      visit.partners = [...new Set([...visit.partners, to.partnerId])];
+      acts.push({ do: 'opened', visit, to: 'partner', id: to.partnerId });
+      return true;
     case 'queue': {
       const target = router.floor.queues.get(to.queueId);
       const passed = [...visit.passed, visit.queue.id];
@@ -384,10 +398,10 @@ function onward(router: Router, visit: WaitingVisit, to: Onward, now: number, to
 function finish(router: Router, visit: WaitingVisit, how: LeftHow, to: Onward | null, now: number, touched: Touched, acts: Act[]): void {
   if (router.options.trails) acts.push({ do: 'trail', decision: noteStanding(router, 'end', visit, now) });
   remove(router, visit, now, how === 'gave-up' ? 'gave-up' : 'otherwise', acts);
-  for (const personId of [...visit.offers.values()]) withdraw(router, personId, visit, 'withdrawn', now, touched, acts);
+  for (const { personId } of visit.offers) withdraw(router, personId, visit, 'withdrawn', now, touched, acts);
   for (const dial of [...visit.dials.values()]) {
     giveBackDial(router, visit, dial, now);
-    acts.push({ do: 'hang-up', callId: dial.callId });
+    acts.push({ do: 'call-over', visitId: visit.id, contactId: visit.contactId, callId: dial.callId, how: 'not-needed', counted: false });
     touchPartner(router, dial.partnerId, touched);
   }
   touched.visits.delete(visit);
@@ -417,7 +431,7 @@ function remove(router: Router, visit: WaitingVisit, now: number, how: 'gave-up'
 function accept(router: Router, person: FloorPerson, visit: WaitingVisit, legId: string, now: number, touched: Touched, acts: Act[]): void {
   const { pending } = person;
   if (!pending) return;
-  visit.offers.delete(pending.offerId);
+  visit.offers = visit.offers.length === 1 ? NO_OFFERS : visit.offers.filter((o) => o.offerId !== pending.offerId);
   person.pending = null;
   acts.push({ do: 'offer-over', offerId: pending.offerId, visit, personId: person.id, how: 'accepted' });
   noteAnswer(router, visit, now - pending.madeAt);
@@ -431,14 +445,14 @@ function take(router: Router, person: FloorPerson, visit: WaitingVisit, groupId:
   const weight = visit.groups.reduce<number | undefined>((w, id) => w ?? router.floor.groups.get(id)?.members.get(person.id), undefined) ?? 1;
   countShare(router, visit, person.id, weight);
   remove(router, visit, now, 'taken', acts);
-  for (const other of [...visit.offers.values()]) withdraw(router, other, visit, 'taken', now, touched, acts);
+  for (const other of visit.offers) withdraw(router, other.personId, visit, 'taken', now, touched, acts);
   refresh(router, person, now);
-  acts.push({ do: 'took', visit, personId: person.id, legId, byHand }, { do: 'ended', visit, how: 'accepted', onward: null });
+  acts.push({ do: 'took', visit, personId: person.id, legId, groupId, byHand }, { do: 'ended', visit, how: 'accepted', onward: null });
   touchPerson(router, person, touched);
 }
 
 function turnDown(router: Router, person: FloorPerson, visit: WaitingVisit, how: 'declined' | 'missed' | 'withdrawn', now: number, touched: Touched, acts: Act[]): void {
-  if (how !== 'withdrawn') visit.refused.set(person.id, now);
+  if (how !== 'withdrawn') visit.refused = new Map(visit.refused).set(person.id, now);
   const was = person.pending?.groupId ? (router.floor.groups.get(person.pending.groupId)?.reached.length ?? 0) : 0;
   const group = endOffer(router, person, visit, how, now, acts);
   if (group && was > 0 && group.reached.length === 0) touchGroup(router, group, touched);
@@ -451,14 +465,15 @@ function turnDown(router: Router, person: FloorPerson, visit: WaitingVisit, how:
 function claim(router: Router, visitId: string, personId: string, legId: string, now: number, touched: Touched, acts: Act[]): void {
   const visit = router.floor.waiting.get(visitId);
   const person = router.floor.people.get(personId);
-  if (!visit || !person || visit.offers.size > 0 || visit.dials.size > 0) return;
+  if (!visit || !person || visit.offers.length > 0 || visit.dials.size > 0) return;
   const group = rosterOf(router, cohortOf(router, visit, now)).of[person.index]?.group ?? null;
   reserve(router, person, group, now);
   take(router, person, visit, group?.id ?? null, legId, true, now, touched, acts);
 }
 
-function doneChoosing(router: Router, visit: WaitingVisit, now: number, touched: Touched): void {
+function doneChoosing(router: Router, visit: WaitingVisit, now: number, touched: Touched, acts: Act[]): void {
   visit.choosingUntil = null;
+  acts.push({ do: 'choosing', visit, until: null });
   joinLine(router, visit, now);
   touched.visits.add(visit);
 }
@@ -470,13 +485,15 @@ function dialEnded(router: Router, callId: string, how: 'answered' | 'no-answer'
     touchPartner(router, dial.partnerId, touched);
     if (how === 'answered') {
       partnerAnswers(router, visit, dial, now, acts);
+      acts.push({ do: 'partner-answered', visit, callId: dial.callId });
       if (router.options.trails) acts.push({ do: 'trail', decision: noteStanding(router, 'end', visit, now) });
       remove(router, visit, now, 'otherwise', acts);
       touched.visits.delete(visit);
       acts.push({ do: 'ended', visit, how: 'moved-on', onward: { to: 'partner', partnerId: dial.partnerId } });
     } else {
       giveBackDial(router, visit, dial, now);
-      visit.refused.set(dial.numberId, now);
+      acts.push({ do: 'call-over', visitId: visit.id, contactId: visit.contactId, callId: dial.callId, how, counted: false });
+      visit.refused = new Map(visit.refused).set(dial.numberId, now);
       joinLine(router, visit, now);
       touched.visits.add(visit);
     }
@@ -490,7 +507,7 @@ function timerDue(router: Router, timer: RouterTimer, now: number, touched: Touc
       const visit = router.floor.waiting.get(timer.id);
       if (!visit) return;
       visit.timerAt = null;
-      if (visit.choosingUntil !== null && visit.choosingUntil <= now) doneChoosing(router, visit, now, touched);
+      if (visit.choosingUntil !== null && visit.choosingUntil <= now) doneChoosing(router, visit, now, touched, acts);
       while (visit.enteredAt + (stagesOf(visit)[visit.stage]?.atSeconds ?? Infinity) * 1000 <= now) if (!stageDue(router, visit, now, false, touched, acts)) return;
       repeatDue(visit, now, acts);
       joinLine(router, visit, now);

@@ -12,7 +12,7 @@ import type { DutyDraft } from './dutydraft';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5 text-small';
 const WHY: Readonly<Record<LeftWaiting['why'], string>> = {
-  'off-duty': 'off duty', away: 'away', unreachable: 'out of reach', 'not-in-duty': 'not taken by this profile', 'not-yet': 'its delay is not over', skill: 'a skill is missing', 'channel-off': 'the channel is off', 'channel-most': 'that many of a kind already', load: 'no room left', 'offer-pending': 'being asked', refused: 'refused before',
+  'off-duty': 'off duty', away: 'away', unreachable: 'out of reach', 'not-in-duty': 'not taken by this profile', 'not-yet': 'its delay is not over', skill: 'a skill is missing', 'channel-off': 'the channel is off', 'channel-most': 'that many of a kind already', load: 'no room left', 'offer-pending': 'being asked', refused: 'refused before', limit: 'a limit is reached', held: 'held for somebody else',
 };
 
 /** "In this situation this profile would take …", worked out by the router's own rules for somebody with nothing open. */
