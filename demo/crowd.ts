@@ -177,6 +177,15 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const contact = readContact(host.db, contactId);
     if (contact && contact.endedAt === null) host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text }));
   }
+  const asked = new Set<string>();
+  function press(contactId: string, key: string): void {
+    const contact = readContact(host.db, contactId);
+    if (contact && contact.endedAt === null && contactState(host.db, contact) === 'waiting') host.transact((tx) => conversations.customerSays(tx, contact, { type: 'key', key }));
+  }
+  function answerCall(contactId: string): void {
+    const contact = readContact(host.db, contactId);
+    if (contact && contact.endedAt === null && services.callbacks.callingNow(contactId)?.state === 'dialling') host.transact((tx) => services.callbacks.customerAnswers(tx, contact, true));
+  }
   function endTalk(legId: string): void {
     const leg = stillTalking(legId);
     if (!leg) return;
@@ -194,7 +203,18 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   function hearOne(e: LaneEvent): void {
     switch (e.type) {
       case 'visit.began':
-        if (customers.has(e.contactId)) later(patience(e.channel), () => losePatience(e.contactId, e.visitId));
+        if (customers.has(e.contactId) && !e.callback) later(patience(e.channel), () => losePatience(e.contactId, e.visitId));
+        break;
+      case 'visit.asked':
+        // One in eight would rather be called back: on their own number, as soon as possible.
+        if (e.until !== null && customers.has(e.contactId) && !asked.has(e.contactId)) {
+          asked.add(e.contactId);
+          const keys = chance.next() < 0.125 ? ['2', '1', '1'] : ['1'];
+          keys.forEach((key, i) => later(3 + 4 * i + 2 * chance.next(), () => press(e.contactId, key)));
+        }
+        break;
+      case 'callback.changed':
+        if (e.state === 'dialling' && customers.has(e.contactId) && chance.next() < 0.75) later(4 + chance.exponential(4), () => answerCall(e.contactId));
         break;
       case 'offer.made':
         if (simulated.has(e.personId)) later(2 + chance.exponential(3), () => answerOffer(e.personId, e.offerId));

@@ -12,6 +12,7 @@ export type EventBody =
   | { readonly type: 'message.written'; readonly contactId: string; readonly messageId: string; readonly from: 'customer' | 'bot' | 'person'; readonly personId: string | null; readonly lineId: string | null }
   | { readonly type: 'bot.heard'; readonly contactId: string; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean }
   | { readonly type: 'value.set'; readonly contactId: string; readonly name: string }
+  | { readonly type: 'bot.started'; readonly contactId: string; readonly botId: string; readonly botVersion: number }
   | { readonly type: 'bot.finished'; readonly contactId: string; readonly lineId: string | null; readonly how: 'handed-over' | 'ended' | 'failed'; readonly because: string | null }
   | { readonly type: 'visit.began'; readonly contactId: string; readonly visitId: string; readonly queueId: string; readonly channel: Channel; readonly settingsVersion: number; readonly placedAt: number; readonly needs: readonly MergedNeed[]; readonly priority: number; readonly goalSeconds: number; readonly because: string; readonly entry?: number; readonly handOver?: readonly Need[]; readonly passed?: readonly string[]; readonly familiarId?: string | null; readonly callback?: boolean }
   /** A stage of the wait clock happened; a group or partner desk was asked as well from the start; the customer is asked what they want until an instant (null: no longer). */
@@ -27,6 +28,8 @@ export type EventBody =
   | { readonly type: 'offer.ended'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly how: 'accepted' | 'declined' | 'missed' | 'withdrawn' | 'taken' }
   | { readonly type: 'leg.began'; readonly contactId: string; readonly visitId: string; readonly legId: string; readonly personId: string; readonly groupId?: string | null; readonly byHand?: boolean }
   | { readonly type: 'leg.wrapping'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly passedOn: boolean }
+  /** An outcome is filed while wrap-up goes on. */
+  | { readonly type: 'leg.filed'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly outcome: string }
   | { readonly type: 'leg.ended'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly outcome: string | null; readonly handleSeconds: number }
   | { readonly type: 'contact.ended'; readonly contactId: string; readonly how: ContactEnd }
   | { readonly type: 'person.duty'; readonly personId: string; readonly duty: DutyState; readonly reason: string | null }

@@ -32,6 +32,13 @@ export const readBotState = (db: Db, contactId: string): BotState | null => {
   return found?.s ? (JSON.parse(found.s) as BotState) : null;
 };
 
+/** What a contact is being asked while it waits; null for nothing. */
+export const writeAsking = (db: Db, contactId: string, asking: object | null): void => { run(db, 'UPDATE contact_keys SET asking = ? WHERE contact_id = ?', asking === null ? null : JSON.stringify(asking), contactId); };
+export const readAsking = <T>(db: Db, contactId: string): T | null => {
+  const found = row<{ a: string | null }>(db, 'SELECT asking AS a FROM contact_keys WHERE contact_id = ?', contactId);
+  return found?.a ? (JSON.parse(found.a) as T) : null;
+};
+
 export type MessageOption = { readonly key: string; readonly label: string };
 /** One message of a transcript; private values in `text` are tokens, see `privatevalues.ts`. `seq` is its event's. */
 export type Message = {

@@ -23,6 +23,9 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'contact.started':
       run(db, 'INSERT INTO contacts (id, door_id, channel, customer_id, language, bot_id, bot_version, started_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)', e.contactId, e.doorId, e.channel, e.customerId, e.language, e.botId, e.botVersion, e.floorAt);
       break;
+    case 'bot.started':
+      run(db, 'UPDATE contacts SET bot_id = ?, bot_version = ? WHERE id = ?', e.botId, e.botVersion, e.contactId);
+      break;
     case 'contact.ended':
       run(db, 'UPDATE contacts SET ended_at = ?, ended_how = ? WHERE id = ?', e.floorAt, e.how, e.contactId);
       break;
@@ -66,6 +69,9 @@ function applyEvent(db: Db, e: LaneEvent): void {
       break;
     case 'leg.wrapping':
       run(db, 'UPDATE legs SET talk_ended_at = ?, passed_on = ? WHERE id = ?', e.floorAt, e.passedOn ? 1 : 0, e.legId);
+      break;
+    case 'leg.filed':
+      run(db, 'UPDATE legs SET outcome = ? WHERE id = ?', e.outcome, e.legId);
       break;
     case 'leg.ended':
       run(db, 'UPDATE legs SET ended_at = ?, outcome = ?, handle_seconds = ? WHERE id = ?', e.floorAt, e.outcome, e.handleSeconds, e.legId);

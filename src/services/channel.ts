@@ -1,5 +1,5 @@
 import { timingSafeEqual } from 'node:crypto';
-import { object, string } from 'yup';
+import { boolean, object, string } from 'yup';
 import { LaneError } from '../core/errors';
 import { messagesOf, readContact, readContactKey, type Contact, type MessageOption } from '../data/contacts';
 import { readPerson } from '../data/people';
@@ -7,6 +7,7 @@ import { readDoor, readDoors } from '../data/settings';
 import type { Channel } from '../core/channels';
 import { once } from './acts';
 import { contactState, hashToken, type ContactState, type Conversations } from './conversations';
+import type { Callbacks } from './callbacks';
 import type { Host } from './host';
 import { openNow } from './opennow';
 import { opened } from './privatevalues';
@@ -23,11 +24,15 @@ const saySchema = exactly(object({
 })).test('one', 'Send either text or key', (v) => (v.text === undefined) !== (v.key === undefined))
   .test('some', 'text is empty', (v) => v.text === undefined || v.text.trim() !== '');
 
+const answerSchema = exactly(object({ answer: boolean().required('answer must be true or false') }));
+
 export type PublicDoor = { readonly id: string; readonly name: string; readonly channel: Channel; readonly address: string; readonly languages: readonly string[]; readonly open: boolean };
 export type CustomerMessage = { readonly seq: number; readonly from: 'customer' | 'bot' | 'person'; readonly name: string | null; readonly text: string; readonly options: readonly MessageOption[]; readonly at: string };
-export type CustomerSide = { readonly contact: string; readonly channel: Channel; readonly state: ContactState; readonly language: string; readonly seq: number; readonly messages: readonly CustomerMessage[] };
+export type CustomerSide = { readonly contact: string; readonly channel: Channel; readonly state: ContactState; readonly language: string; readonly seq: number; readonly messages: readonly CustomerMessage[];
+  /** The loop that plays while a caller waits; a call back to the customer that rings, or that was promised. */
+  readonly music: string | null; readonly call: 'promised' | 'ringing' | 'answered' | null };
 
-export function createChannel(host: Host, conversations: Conversations) {
+export function createChannel(host: Host, conversations: Conversations, callbacks: Callbacks) {
   function mine(contactId: string, token: string | null): Contact {
     const contact = readContact(host.db, contactId);
     const key = readContactKey(host.db, contactId);
@@ -35,11 +40,15 @@ export function createChannel(host: Host, conversations: Conversations) {
     if (token === null || !timingSafeEqual(Buffer.from(hashToken(token)), Buffer.from(key))) throw new LaneError('bad-token', 'The token does not belong to this contact.');
     return contact;
   }
+  function callOf(contactId: string): CustomerSide['call'] {
+    const now = callbacks.callingNow(contactId);
+    return now ? (now.state === 'dialling' ? 'ringing' : 'answered') : callbacks.promised(contactId) ? 'promised' : null;
+  }
   function side(contact: Contact, afterSeq: number): CustomerSide {
     const messages = messagesOf(host.db, contact.id, afterSeq);
     return {
       contact: contact.id, channel: contact.channel, state: contactState(host.db, contact), language: contact.language,
-      seq: messages.at(-1)?.seq ?? afterSeq,
+      seq: messages.at(-1)?.seq ?? afterSeq, music: conversations.musicOf(contact.id), call: callOf(contact.id),
       messages: messages.map((m) => ({
         seq: m.seq, from: m.sender, name: m.personId === null ? null : (readPerson(host.db, m.personId)?.shownName ?? null),
         text: opened(host.db, contact.id, m.text), options: m.options, at: new Date(m.floorAt).toISOString(),
@@ -69,6 +78,13 @@ export function createChannel(host: Host, conversations: Conversations) {
         else conversations.customerSays(tx, contact, { type: 'text', text: asked.text ?? '' });
         return null;
       });
+      return side(mine(contactId, token), 0);
+    },
+    /** The customer's telephone rings with a call that was promised: they answer it or turn it away. */
+    answer(contactId: string, token: string | null, input: unknown, key: string | null): CustomerSide {
+      mine(contactId, token);
+      const asked = parse(answerSchema, input);
+      once(host, key, contactId, asked, (tx) => { callbacks.customerAnswers(tx, mine(contactId, token), asked.answer); return null; });
       return side(mine(contactId, token), 0);
     },
     leave(contactId: string, token: string | null): CustomerSide {

@@ -11,12 +11,16 @@ import {
   customerAt, legsOf, messagesOf, openLegsOf, readLeg, privateValuesOf, readBotState, readContact, readCustomer, visitsOf, writeBotState, writeContactKey, writeCustomer, writeMessage, writeValue,
   type Contact, type Leg, type MessageOption,
 } from '../data/contacts';
-import { readFields, readQueues, type Door } from '../data/settings';
+import { readPerson } from '../data/people';
+import { callbackOf, openPartnerCalls } from '../data/queues';
+import { readFields, readQueues, readWorkspace, type Door } from '../data/settings';
 import { clearTimer, setTimer } from '../data/timers';
 import type { Db } from '../data/database';
 import type { Host, Tx } from './host';
 import { openNow } from './opennow';
+import type { Callbacks } from './callbacks';
 import type { LiveFloor } from './livefloor';
+import { createWaiting } from './waiting';
 import { keepPrivate, opened, withTokens } from './privatevalues';
 
 /** Where a contact is on its way. */
@@ -27,13 +31,16 @@ export const hashToken = (token: string): string => createHash('sha256').update(
 export function contactState(db: Db, contact: Contact): ContactState {
   if (contact.endedAt !== null) return 'ended';
   if (legsOf(db, contact.id).some((l) => l.talkEndedAt === null)) return 'talking';
-  return visitsOf(db, contact.id).some((v) => v.endedAt === null) ? 'waiting' : 'with-bot';
+  if (visitsOf(db, contact.id).some((v) => v.endedAt === null)) return 'waiting';
+  if (openPartnerCalls(db).some((c) => c.contactId === contact.id && c.answeredAt !== null)) return 'talking';
+  const promised = callbackOf(db, contact.id);
+  return promised && promised.endedAt === null ? 'waiting' : 'with-bot';
 }
 
 /** One conversation from its start to its filed outcome. All functions run inside a transaction. */
 export type Conversations = ReturnType<typeof createConversations>;
 
-export function createConversations(host: Host, floor: LiveFloor) {
+export function createConversations(host: Host, floor: LiveFloor, callbacks: Callbacks) {
   function write(tx: Tx, contactId: string, from: 'customer' | 'bot' | 'person', text: string, extra: { personId?: string; lineId?: string | null; options?: readonly MessageOption[] } = {}): void {
     const id = tx.ids('message');
     const personId = extra.personId ?? null;
@@ -41,6 +48,34 @@ export function createConversations(host: Host, floor: LiveFloor) {
     const event = tx.emit({ type: 'message.written', contactId, messageId: id, from, personId, lineId });
     writeMessage(tx.db, contactId, { id, seq: event.seq, sender: from, personId, lineId, text, options: extra.options ?? [], floorAt: tx.floorAt });
   }
+
+  const waiting = createWaiting(host, floor, callbacks, (tx, contactId, text, options = []) => write(tx, contactId, 'bot', text, { options }));
+  callbacks.legs.over = (tx, leg, outcome) => {
+    if (leg.talkEndedAt === null) tx.emit({ type: 'leg.wrapping', contactId: leg.contactId, legId: leg.id, personId: leg.personId, passedOn: false });
+    finish(tx, readLeg(tx.db, leg.id) ?? leg, outcome);
+  };
+  floor.hooks.perform = waiting.perform;
+  floor.hooks.onward = (tx, visit, _how, onward) => {
+    const contact = readContact(tx.db, visit.contactId);
+    if (!contact || waiting.onward(tx, visit, onward) || onward.to !== 'scene') return;
+    const robot = readBot(tx.db, onward.botId);
+    const script = robot?.liveVersion ? scriptOf(tx.db, robot.id, robot.liveVersion) : undefined;
+    const first = script?.scenes.find((s) => s.id === onward.sceneId)?.steps[0];
+    // A scene that is gone leads nowhere, so the contact stays with people.
+    if (!script || !first || !robot) return void floor.enter(tx, { contactId: contact.id, queueId: visit.queue.id, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.basePriority, because: 'the scene it was sent to is gone' });
+    tx.emit({ type: 'bot.started', contactId: contact.id, botId: robot.id, botVersion: robot.liveVersion ?? 0 });
+    bot(tx, readContact(tx.db, contact.id) ?? contact, script, beginning(contact.language), { type: 'scene', lineId: first.id });
+  };
+  floor.hooks.taken = (tx, visit, legId, personId) => {
+    const contact = readContact(tx.db, visit.contactId);
+    if (visit.callback) callbacks.dial(tx, visit.contactId, legId);
+    const words = contact ? localised(visit.queue.connect.toCustomer, contact.language, host.remembered('workspace', readWorkspace)?.languages ?? ['en']) : '';
+    if (words) write(tx, visit.contactId, 'bot', words.replaceAll('{name}', readPerson(tx.db, personId)?.shownName ?? ''));
+  };
+  floor.hooks.callOver = (tx, call) => {
+    const contact = readContact(tx.db, call.contactId);
+    if (call.how === 'done' && contact && contact.endedAt === null) tx.emit({ type: 'contact.ended', contactId: contact.id, how: 'partner' });
+  };
 
   /** Private values are left out of the stored place in the script and put back from their own table. */
   function keepState(tx: Tx, contactId: string, state: BotState): void {
@@ -96,11 +131,15 @@ export function createConversations(host: Host, floor: LiveFloor) {
   function endTalk(tx: Tx, leg: Leg, contactEnd: ContactEnd | null, passedOn: boolean): void {
     tx.emit({ type: 'leg.wrapping', contactId: leg.contactId, legId: leg.id, personId: leg.personId, passedOn });
     if (contactEnd) tx.emit({ type: 'contact.ended', contactId: leg.contactId, how: contactEnd });
-    const queueId = visitsOf(tx.db, leg.contactId).find((v) => v.id === leg.visitId)?.queueId;
-    const wrapUp = queueId === undefined ? undefined : host.remembered('queues', readQueues).find((q) => q.id === queueId)?.wrapUp;
-    if (wrapUp && (wrapUp.way === 'up-to' || wrapUp.way === 'exactly') && !passedOn) setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp.seconds * 1000);
+    const wrapUp = wrapUpOf(tx, leg);
+    if ((wrapUp.way === 'up-to' || wrapUp.way === 'exactly') && !passedOn) setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp.seconds * 1000);
   }
 
+  /** How the queue of a leg ends wrap-up. */
+  const wrapUpOf = (tx: Tx, leg: Leg) => {
+    const queueId = visitsOf(tx.db, leg.contactId).find((v) => v.id === leg.visitId)?.queueId;
+    return host.remembered('queues', readQueues).find((q) => q.id === queueId)?.wrapUp ?? ({ way: 'person' } as const);
+  };
   function finish(tx: Tx, leg: Leg, outcome: string | null): void {
     const contact = readContact(tx.db, leg.contactId);
     if (!contact) return;
@@ -108,11 +147,12 @@ export function createConversations(host: Host, floor: LiveFloor) {
     const seconds = handleSeconds(contact.channel, { acceptedAt: leg.acceptedAt, talkEndedAt: leg.talkEndedAt ?? tx.floorAt, endedAt: tx.floorAt, signs });
     tx.emit({ type: 'leg.ended', contactId: contact.id, legId: leg.id, personId: leg.personId, outcome, handleSeconds: seconds });
     clearTimer(tx.db, 'wrap-up-ends', leg.id);
+    callbacks.legOver(tx, leg, outcome);
     floor.finishLeg(tx, leg.personId, leg.id);
   }
 
   return {
-    endTalk, finish,
+    endTalk, finish, wrapUpOf, musicOf: waiting.musicOf,
 
     /** A contact comes in at a door. Gives its id and the token that only the customer's side holds. */
     start(tx: Tx, door: Door, from: { address: string; name: string | null; language: string | null }): { contactId: string; token: string } {
@@ -149,7 +189,7 @@ export function createConversations(host: Host, floor: LiveFloor) {
       const field = state && script ? privateAnswer(script, state) : null;
       if (!state || !script) {
         write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
-        floor.customerSpoke(tx, contact.id);
+        if (!waiting.answers(tx, contact, input)) floor.customerSpoke(tx, contact.id);
       } else if (field === null) write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
       else if (input.type === 'text') write(tx, contact.id, 'customer', keepPrivate(tx, contact.id, field, said.trim()));
       else {
@@ -166,6 +206,10 @@ export function createConversations(host: Host, floor: LiveFloor) {
       const visit = visitsOf(tx.db, contact.id).find((v) => v.endedAt === null);
       writeBotState(tx.db, contact.id, null);
       if (leg) return endTalk(tx, leg, 'resolved', false);
+      // Somebody who was promised a call has hung up, not given up.
+      if (callbacks.promised(contact.id)) return;
+      const outside = [...floor.router.floor.partnerCalls.values()].find((c) => c.contactId === contact.id);
+      if (outside) return void floor.run(tx, { type: 'partner-done', callId: outside.callId });
       if (visit) floor.leave(tx, visit.id, 'gave-up');
       tx.emit({ type: 'contact.ended', contactId: contact.id, how: visit ? 'gave-up' : 'left-bot' });
     },

@@ -17,6 +17,8 @@ import { readDoor, readFields, readOutcomes, readQueue, readQueues, readWorkspac
 import { scriptOf } from '../data/bots';
 import { need, type Actor } from './actor';
 import { once } from './acts';
+import { cannotFile } from '../core/outcomes';
+import type { CallingNow, Callbacks } from './callbacks';
 import type { Conversations } from './conversations';
 import type { DeskLayout, DeskProfiles } from './deskprofiles';
 import type { Host } from './host';
@@ -32,6 +34,7 @@ const ACTS = {
   say: exactly(object({ act: oneOf(['say'], 'act'), legId: id('The contact'), text: requiredText(4000, 'The text') })),
   end: exactly(object({ act: oneOf(['end'], 'act'), legId: id('The contact') })),
   file: exactly(object({ act: oneOf(['file'], 'act'), legId: id('The contact'), code: requiredText(8, 'The outcome code') })),
+  finish: exactly(object({ act: oneOf(['finish'], 'act'), legId: id('The contact') })),
   'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
 } as const;
 const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && name in ACTS;
@@ -43,6 +46,8 @@ export type DeskContact = {
   readonly acceptedAt: number; readonly talking: boolean; readonly cost: number; readonly canPassTo: readonly { id: string; name: string }[];
   readonly fields: readonly { label: string; value: string }[];
   readonly why: string; readonly before: readonly Earlier[];
+  /** A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with why one cannot be filed yet. */
+  readonly calling: CallingNow | null; readonly opening: string; readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[]; readonly wrapUp: 'person' | 'outcome' | 'up-to' | 'exactly'; readonly filed: string | null;
   readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number }[]; readonly lastFrom: 'customer' | 'bot' | 'person' | null; readonly resting: boolean;
   /** Stock replies in the customer's language with their placeholders filled; those that fit the last words first when suggestions are on. */
   readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
@@ -59,7 +64,7 @@ export type DeskView = {
 };
 
 /** What a person does with contacts. Everything here is about the actor's own Desk. */
-export function createDesk(host: Host, floor: LiveFloor, conversations: Conversations, desks: DeskProfiles) {
+export function createDesk(host: Host, floor: LiveFloor, conversations: Conversations, desks: DeskProfiles, callbacks: Callbacks) {
   const known = (contactId: string): { label: string; value: string }[] => {
     const values = new Map([...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [v.name, v.value]));
     const fields = readFields(host.db);
@@ -73,6 +78,10 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
     const needs = visit?.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`) ?? [];
     return `${decisionSentence(trail, () => 'You')}${needs.length > 0 ? ` ${needs.join(' and ')} or better ${needs.length === 1 ? 'was' : 'were'} needed.` : ''}`.replace('You was', 'You were');
   };
+  const languages = (): readonly string[] => readWorkspace(host.db)?.languages ?? ['en'];
+  /** The codes a queue's agents see. */
+  const codesOf = (only: readonly string[] | null) => readOutcomes(host.db).filter((o) => !o.retired && o.who === 'agents' && (only === null || only.includes(o.code)));
+  const contactSeconds = (leg: Leg): number => ((leg.talkEndedAt ?? host.clocks.floor()) - leg.acceptedAt) / 1000;
   /** The customer's last five contacts before this one. */
   const earlier = (c: { id: string; customerId: string }): Earlier[] =>
     contactsOfCustomer(host.db, c.customerId, 6).filter((b) => b.id !== c.id).slice(0, 5).map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow }));
@@ -117,7 +126,8 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
       replies: layout.panels.talking.includes('replies') ? repliesFor(layout, c.language, { customer, agent: person?.shownName ?? '', company: readWorkspace(host.db)?.name ?? '' }, words.filter((w) => w.from === 'customer').at(-1)?.text ?? '') : [],
       summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
       fields, why: why(leg.visitId, leg.personId),
-      before: earlier(c),
+      before: earlier(c), calling: callbacks.callingNow(c.id), opening: queue ? localised(queue.connect.toAgent, languages()[0] ?? 'en', languages()) : '', wrapUp: queue?.wrapUp.way ?? 'person', filed: leg.outcome,
+      outcomes: codesOf(queue?.outcomes ?? null).map((o) => ({ code: o.code, label: o.label, whyNot: cannotFile(o, contactSeconds(leg)) })),
       messages, lastFrom: messages.at(-1)?.from ?? null,
     };
   }
@@ -139,7 +149,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
         team: layout.views.includes('team') ? readPeople(host.db).filter((p) => p.active && p.id !== person.id && p.teamId === person.teamId && p.duty !== 'off').map((p) => ({ id: p.id, name: p.name, duty: p.duty, reason: p.dutyReason, open: [...(floor.router.floor.people.get(p.id)?.open.values() ?? [])].map((h) => h.channel) })) : [],
         now: host.clocks.floor(), name: person.shownName, duty: person.duty, reason: person.dutyReason, since: person.dutySince, reachable: there.reachable,
         used: usedLoad(heldBy(there)), room: roomFor(there.load, heldBy(there)), handledToday: handledSince(host.db, actor.personId, dayStart),
-        contacts: legs.flatMap((leg) => contact(leg, layout) ?? []), outcomes: readOutcomes(host.db),
+        contacts: legs.flatMap((leg) => contact(leg, layout) ?? []), outcomes: codesOf(null).map(({ code, label }) => ({ code, label })),
         offer: open && visit && offeredContact ? {
           offerId: open.id, channel: visit.channel, queue: readQueue(host.db, visit.queueId)?.name ?? '', customer: conversations.customerName(host.db, offeredContact),
           cost: there.load[visit.channel].cost, realSecondsLeft: Math.max(0, Math.round((open.acceptBy - host.clocks.real()) / 1000)), why: why(visit.id, actor.personId), fields: known(offeredContact.id), before: earlier(offeredContact),
@@ -188,9 +198,23 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
           case 'file': {
             const file = parse(ACTS.file, input);
             const leg = myLeg(actor, file.legId);
-            if (!readOutcomes(tx.db).some((o) => o.code === file.code)) throw new LaneError('not-valid', `There is no outcome code ${file.code}.`, [{ where: 'code', what: 'is not known' }]);
+            const outcome = readOutcomes(tx.db).find((o) => o.code === file.code);
+            if (!outcome) throw new LaneError('not-valid', `There is no outcome code ${file.code}.`, [{ where: 'code', what: 'is not known' }]);
+            const bar = cannotFile(outcome, contactSeconds(leg));
+            if (bar) throw new LaneError('not-valid', `${file.code} cannot be filed: ${bar}.`, [{ where: 'code', what: bar }]);
             if (leg.talkEndedAt === null) conversations.endTalk(tx, leg, 'resolved', false);
-            conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, file.code);
+            // Where wrap-up lasts exactly so long, the outcome is kept and the time runs on.
+            if (conversations.wrapUpOf(tx, leg).way === 'exactly') tx.emit({ type: 'leg.filed', contactId: leg.contactId, legId: leg.id, personId: leg.personId, outcome: file.code });
+            else conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, file.code);
+            break;
+          }
+          case 'finish': {
+            const leg = myLeg(actor, parse(ACTS.finish, input).legId);
+            const { way } = conversations.wrapUpOf(tx, leg);
+            if (leg.talkEndedAt === null) throw new LaneError('not-now', 'This conversation goes on; end it first.');
+            if (way === 'outcome') throw new LaneError('not-now', 'This queue asks for an outcome before wrap-up ends.');
+            if (way === 'exactly') throw new LaneError('not-now', 'Wrap-up in this queue lasts exactly as long as it says.');
+            conversations.finish(tx, leg, leg.outcome);
             break;
           }
           case 'pass-on': {

@@ -58,6 +58,7 @@ export type GroupsView = {
 const NO_USE: UseNow = { open: 0, hour: 0, day: 0, month: 0, reached: [] };
 const useNow = (uses: Uses, reached: readonly LimitKind[], at: number): UseNow => ({ open: uses.open, hour: usedIn(uses.hour, at), day: usedIn(uses.day, at), month: usedIn(uses.month, at), reached });
 
+export type Groups = ReturnType<typeof createGroups>;
 /** Groups, partner desks and people's own limits: who is asked besides the duty profiles, and how much they take. */
 export function createGroups(host: Host, floor: LiveFloor) {
   const bodyOf = <T extends object>({ id: _id, name, place: _place, revision: _revision, ...body }: T & { id: string; name: string; place: number; revision: number }) => ({ name, ...body });

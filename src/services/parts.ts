@@ -1,8 +1,10 @@
 import { keepOutside } from '../data/outside';
 import { createStandInPost } from '../standins/post';
+import { createStandInTelephone } from '../standins/telephone';
 import type { Actor } from './actor';
 import { createBots } from './bots';
 import { createBulk } from './bulk';
+import { createCallbacks } from './callbacks';
 import { createChannel } from './channel';
 import { createConversations } from './conversations';
 import { createDemand } from './demand';
@@ -24,6 +26,7 @@ import { createOutcomes } from './outcomes';
 import { createPeople } from './people';
 import { createPeopleFilters } from './peoplefilters';
 import { createPeopleImport, type ImportRunner } from './peopleimport';
+import { createQueueFixes } from './queuefixes';
 import { createQueues } from './queues';
 import { createReach } from './reach';
 import { createReadiness } from './readiness';
@@ -48,7 +51,8 @@ export type ServiceOptions = {
 export function createParts(host: Host, { rate = () => 1, linkTo = (path) => path, importRunner = importHere }: ServiceOptions) {
   const post = createStandInPost((posted) => host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt })));
   const floor = createLiveFloor(host);
-  const conversations = createConversations(host, floor);
+  const callbacks = createCallbacks(host, floor);
+  const conversations = createConversations(host, floor, callbacks);
   const readiness = createReadiness(host, floor);
   const demand = createDemand(host);
   const levels = createLevels(host, floor);
@@ -57,11 +61,12 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
   const [teams, duty, shifts, roles, deskProfiles] = [createTeams(host, floor), createDuty(host, floor), createShifts(host, demand), createRoles(host), createDeskProfiles(host)] as const;
   const reach = createReach(host, post);
   const [queues, groups, outcomes, hours] = [createQueues(host, floor), createGroups(host, floor), createOutcomes(host), createHours(host, floor)] as const;
-  const toFix = createToFix(host, readiness);
+  const queueFixes = createQueueFixes(host, floor, queues, groups);
+  const toFix = createToFix(host, readiness, queueFixes);
   const floorView = createFloorView(host, floor, rate);
   return {
     host, floor, conversations, people, levels, peopleFilters: createPeopleFilters(host), readiness, invitations, teams, duty, shifts, roles, deskProfiles, reach, toFix, floorView,
-    signIn: createSignIn(host), channel: createChannel(host, conversations), desk: createDesk(host, floor, conversations, deskProfiles), timers: createTimers(host, floor, conversations),
+    signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, createStandInTelephone()),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
     history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept }),
     queues, groups, outcomes, hours, doors: createDoors(host), bots: createBots(host, floor), review: createReview(host), search: createSearch(host),

@@ -48,6 +48,7 @@ const DECIDED: Readonly<Record<Decider, string>> = {
   'highest-level': 'highest level', 'closest-level': 'level closest to what is needed', 'share-by-weight': 'furthest behind their share', 'in-turn': 'next in turn', tie: 'equal, settled by lot',
 };
 
+export type Queues = ReturnType<typeof createQueues>;
 /** Queue pages: settings gathered and applied in one press, counted before they are. */
 export function createQueues(host: Host, floor: LiveFloor) {
   /** Settings as the page sent them, in the form they are kept: channels and stages in order, nothing for channels not taken. */

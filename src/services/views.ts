@@ -24,6 +24,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'to-fix': (s, actor) => s.toFix.view(actor),
   mailbox: (s, actor) => s.mailbox.view(actor),
   queues: (s, actor) => s.queues.view(actor),
+  callbacks: (s, actor) => s.callbacks.view(actor),
   groups: (s, actor) => s.groups.view(actor),
   hours: (s, actor) => s.hours.view(actor),
   outcomes: (s, actor) => s.outcomes.view(actor),

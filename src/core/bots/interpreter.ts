@@ -21,7 +21,9 @@ export type BotState = {
   readonly status: 'running' | 'listening' | 'handed-over' | 'ended';
 };
 
-export type BotInput = { readonly type: 'start' } | { readonly type: 'text'; readonly text: string } | { readonly type: 'key'; readonly key: string } | { readonly type: 'silence' };
+export type BotInput = { readonly type: 'start' } | { readonly type: 'text'; readonly text: string } | { readonly type: 'key'; readonly key: string } | { readonly type: 'silence' }
+  /** Begins at a line other than the first: a queue sent the contact back to a scene. */
+  | { readonly type: 'scene'; readonly lineId: string };
 
 /** What the driver must carry out, in order. */
 export type BotAct =
@@ -46,7 +48,7 @@ export function runBot(script: BotScript, world: BotWorld, before: BotState, inp
   if (before.status === 'handed-over' || before.status === 'ended') return { state: before, acts: [] };
   const run: Run = { state: before, acts: [] };
   const steps = new Map(script.scenes.flatMap((scene) => scene.steps).map((step) => [step.id, step]));
-  const next = input.type === 'start' ? firstLine(script) : answer(script, steps, world, run, input);
+  const next = input.type === 'start' ? firstLine(script) : input.type === 'scene' ? input.lineId : answer(script, steps, world, run, input);
   if (next === 'waiting') return run;
   return proceed(script, steps, world, run, next);
 }
@@ -85,7 +87,7 @@ function proceed(script: BotScript, steps: ReadonlyMap<string, Step>, world: Bot
 }
 
 /** Takes an answer at the listening line; gives the line to go on with, or `waiting` when it stays. */
-function answer(script: BotScript, steps: ReadonlyMap<string, Step>, world: BotWorld, run: Run, input: Exclude<BotInput, { type: 'start' }>): string | 'end' | 'missing' | 'waiting' {
+function answer(script: BotScript, steps: ReadonlyMap<string, Step>, world: BotWorld, run: Run, input: Exclude<BotInput, { type: 'start' | 'scene' }>): string | 'end' | 'missing' | 'waiting' {
   const step = run.state.lineId === null ? undefined : steps.get(run.state.lineId);
   if (step?.verb !== 'listen') return 'missing';
   if (step.hears.kind === 'choices') {

@@ -57,7 +57,7 @@ export function startOfDay(date: string, zone: string): number {
 }
 /** The calendar hour, day or month of a zone that an instant is in, as [start, end) in UTC ms. */
 export function periodAt(at: number, zone: string, unit: 'hour' | 'day' | 'month'): { start: number; end: number } {
-  const { year, month, day, date } = localDayOf(at, zone);
+  const { year, month, date } = localDayOf(at, zone);
   if (unit === 'day') return { start: startOfDay(date, zone), end: endOfDay(date, zone) };
   if (unit === 'month') return { start: instantOf(zone, year, month, 1, '00:00'), end: instantOf(zone, year, month + 1, 1, '00:00') };
   // Local hours begin on a whole quarter of a UTC hour; walking on from there is right where clocks change as well.
@@ -70,6 +70,12 @@ export function nextTime(at: number, zone: string, time: string): number {
   const { year, month, day } = localDayOf(at, zone);
   const today = instantOf(zone, year, month, day, time);
   return today > at ? today : instantOf(zone, year, month, day + 1, time);
+}
+
+/** The instant at which a zone's clock shows this day (YYYY-MM-DD) and time (HH:MM). */
+export function instantAt(zone: string, date: string, time: string): number {
+  const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
+  return instantOf(zone, year, month - 1, day, time);
 }
 
 /** The instant of a local wall-clock time; one that does not exist moves forward, an ambiguous one means the first. */

@@ -27,6 +27,7 @@ CREATE TABLE callbacks (
   from_at INTEGER NOT NULL, until_at INTEGER, expires_at INTEGER NOT NULL, attempts INTEGER NOT NULL DEFAULT 0, next_at INTEGER, state TEXT NOT NULL, call_id TEXT, reached_at INTEGER, ended_at INTEGER, outcome TEXT
 ) STRICT;
 CREATE INDEX callbacks_state ON callbacks(state, next_at);
+ALTER TABLE contact_keys ADD COLUMN asking TEXT;
 CREATE INDEX callbacks_of ON callbacks(contact_id);
 
 ALTER TABLE hours ADD COLUMN exceptions TEXT NOT NULL DEFAULT '[]';

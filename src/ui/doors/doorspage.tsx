@@ -1,6 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
+import Link from 'next/link';
 import { useState } from 'react';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { languageName } from '@/core/localised';
@@ -13,7 +14,6 @@ import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { HoursDialog } from './hoursdialog';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
 const openingWords = (opening: DoorLine['opening'], zone: string) =>
@@ -30,7 +30,6 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
     const door = view.doors.find((d) => d.id === chosen) ?? view.doors[0];
     return door ? draftOf(door) : null;
   });
-  const [hours, setHours] = useState<string | 'new' | null>(null);
   const add = () => setDraft({ id: null, revision: 0, name: '', channel: 'chat', address: '', hoursId: view.hours[0]?.id ?? '', botId: view.bots[0]?.id ?? '', languages: ['en'], closedWording: { en: 'We are closed just now.' } });
   const kept = view.doors.find((d) => d.id === draft?.id);
   return (
@@ -57,18 +56,16 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
           </table>
         )}
         <div className="border-t border-rule px-4 py-3">
-          <div className="flex items-center gap-2"><h2 className="text-panel">Opening hours</h2>{view.mayChange && <Button small className="ml-auto" onClick={() => setHours('new')}>Add hours</Button>}</div>
+          <div className="flex items-center gap-2"><h2 className="text-panel">Opening hours</h2><Link href="/doors/hours" className="ml-auto rounded-control border border-rule-strong px-2 py-0.5 font-display text-small font-semibold hover:bg-sunk">{view.mayChange ? 'Change hours' : 'Look at hours'}</Link></div>
           <ul className="mt-1 divide-y divide-rule">
             {view.hours.map((h) => (
               <li key={h.id} className="flex items-center gap-3 py-2"><span className="w-40 font-medium">{h.name}</span><span className="text-small text-ink-2">{h.zone}</span>
-                <Pill tone={h.opening.open ? 'good' : 'warn'}>{openingWords(h.opening, h.zone)}</Pill><span className="text-small text-ink-2">{h.usedBy} {h.usedBy === 1 ? 'door' : 'doors'}</span>
-                <Button small className="ml-auto" onClick={() => setHours(h.id)}>{view.mayChange ? 'Change' : 'Look'}</Button></li>
+                <Pill tone={h.opening.open ? 'good' : 'warn'}>{openingWords(h.opening, h.zone)}</Pill><span className="text-small text-ink-2">{h.usedBy} {h.usedBy === 1 ? 'door' : 'doors'}</span></li>
             ))}
           </ul>
         </div>
       </Panel>
       {draft && <DoorForm key={draft.id ?? 'new'} draft={draft} kept={kept} view={view} onChange={setDraft} onSaved={(id) => { void refetch().then((r) => { const door = r.data?.doors.find((d) => d.id === id); if (door) setDraft(draftOf(door)); }); }} />}
-      {hours !== null && <HoursDialog hours={hours === 'new' ? null : (view.hours.find((h) => h.id === hours) ?? null)} zone={view.hours[0]?.zone ?? 'UTC'} mayChange={view.mayChange} onClose={() => setHours(null)} onSaved={() => { setHours(null); void refetch(); }} />}
     </main>
   );
 }

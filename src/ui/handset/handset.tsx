@@ -9,7 +9,9 @@ import { sentence } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { Check, Field, Input, Select } from '../kit/field';
 import { Empty, Panel, Pill } from '../kit/panel';
-import { follow, leave, listDoors, read, send, start, type Conversation, type Door, type Held } from './channelclient';
+import { playMusic, stopMusic } from '../kit/music';
+import { loopName } from '@/core/sound/loops';
+import { answer, follow, leave, listDoors, read, send, start, type Conversation, type Door, type Held } from './channelclient';
 import { hush, KEYPAD, soundKey, speak } from './tones';
 
 /** A number for a made-up customer, from a range kept free for fiction. */
@@ -80,6 +82,9 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
   const spoken = useRef(first.seq);
   const end = useRef<HTMLLIElement>(null);
   const show = useCallback((next: Conversation) => { setNow((was) => (next.seq >= was.seq ? next : was)); setFault(null); }, []);
+  const music = aloud && now.state === 'waiting' ? now.music : null;
+  useEffect(() => { if (music) playMusic(music, 0.3); else stopMusic(); }, [music]);
+  useEffect(() => stopMusic, []);
   useEffect(() => follow(held, first.seq, () => { read(held).then(show, (e: unknown) => setFault(sentence(e))); }, setUp), [held, first.seq, show]);
   useEffect(() => {
     end.current?.scrollIntoView({ block: 'end' });
@@ -103,10 +108,13 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
       {!up && !ended && <p role="status" className="bg-brass-wash px-4 py-1 text-small text-brass-ink">Connection interrupted; trying again…</p>}
       <ol className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto p-4" aria-live="polite" aria-label={voice ? 'Captions' : 'Conversation'} tabIndex={0}>
         {now.messages.map((m) => <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}><span className={clsx('block rounded-panel px-3 py-1.5 whitespace-pre-wrap break-words', m.from === 'customer' ? 'bg-mark-chat text-mark-ink' : m.from === 'bot' ? 'bg-sunk' : 'bg-plum-wash')}>{m.text}</span>{m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}</li>)}
-        {!ended && !voice && last?.from === 'bot' && now.state === 'with-bot' && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(send(held, { text: o.label }))}>{o.label}</Button>)}</li>}
+        {!ended && !voice && last?.from === 'bot' && (now.state === 'with-bot' || now.state === 'waiting') && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(send(held, { text: o.label }))}>{o.label}</Button>)}</li>}
+        {now.music && now.state === 'waiting' && <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>}
+        {now.call === 'promised' && !ended && <li className="self-center text-small text-ink-3">A call was promised; the telephone will ring here.</li>}
         {ended && <li className="self-center text-small text-ink-3">{voice ? 'The call has ended.' : 'The conversation has ended.'}</li>}
         <li ref={end} aria-hidden />
       </ol>
+      {now.call === 'ringing' && !ended && <div role="alert" className="flex items-center gap-2 bg-chosen px-4 py-3"><span className="flex-1 animate-pulse font-display font-semibold">The telephone rings</span><Button kind="primary" onClick={() => void attempt(answer(held, true))}>Answer</Button><Button kind="danger" onClick={() => void attempt(answer(held, false))}>Turn away</Button></div>}
       {fault && <p role="alert" className="bg-clay-wash px-4 py-1 text-small text-clay">{fault}</p>}
       {ended ? <div className="p-3"><Button kind="primary" className="w-full" onClick={onClose}>Back to the doors</Button></div> : (
         <>

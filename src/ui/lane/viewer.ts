@@ -7,6 +7,7 @@ import type { Right } from '@/core/people/rights';
 export type Viewer = { readonly name: string; readonly role: string; readonly rights: readonly Right[]; /** Whether their rights hold for all teams. */ readonly everybody: boolean; readonly zone: string };
 
 export const ViewerContext = createContext<Viewer | null>(null);
+export const useViewer = (): Viewer | null => useContext(ViewerContext);
 /** Whether the viewer holds a right. Pages only hide by it; services refuse. */
 export const useHolds = (): ((right: Right) => boolean) => {
   const viewer = useContext(ViewerContext);

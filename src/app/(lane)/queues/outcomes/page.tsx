@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { holds } from '@/core/people/rights';
+import { Forbidden } from '@/ui/kit/panel';
+import { OutcomesPage } from '@/ui/queues/outcomespage';
+import { services, signedIn } from '../../../services';
+
+export const metadata: Metadata = { title: 'Outcome codes' };
+
+export default async function Page() {
+  const actor = await signedIn();
+  if (!holds(actor, 'settings.view')) return <Forbidden what="outcome codes" />;
+  return <OutcomesPage initial={services().outcomes.view(actor)} />;
+}
