@@ -6,7 +6,9 @@ import { DUTY_DEFAULTS, type DutyProfile, type DutyRow } from '../src/core/peopl
 import { DEFAULT_LOAD, type LoadRules } from '../src/core/people/load';
 import type { WeeklyInterval } from '../src/core/hours/weekly';
 import type { Level, SkillKind } from '../src/core/people/levels';
-import { QUEUE_DEFAULTS, type PickingRule, type QueueSettings } from '../src/core/routing/queue';
+import { NO_LIMITS } from '../src/core/routing/limits';
+import type { Stage, StageAct } from '../src/core/routing/clock';
+import { QUEUE_DEFAULTS, USUAL_CALLBACK, type PickingRule, type QueueSettings } from '../src/core/routing/queue';
 
 /** Brindlewood Instrument Hire: made up from end to end. Everything here is plain data that `fill.ts` puts in through the services. */
 export const COMPANY = { name: 'Brindlewood Instrument Hire', zone: 'Europe/Dublin', languages: ['en', 'es', 'fr', 'pl'] } as const;
@@ -32,7 +34,21 @@ export const SKILLS: readonly { id: string; name: string; kind: SkillKind }[] = 
 const ALL: readonly Channel[] = ['voice', 'chat', 'messaging', 'sms'];
 const queue = (id: string, name: string, channels: readonly Channel[], seconds: number, needs: [string, Level][], order: PickingRule[], wrapUpSeconds: number | null): QueueSettings =>
   ({ ...QUEUE_DEFAULTS, id, name, channels, goals: Object.fromEntries(channels.map((c) => [c, { percent: 80, seconds }])), needs: needs.map(([skillId, atLeast]) => ({ skillId, atLeast })), order, wrapUp: wrapUpSeconds === null ? { way: 'person' } : { way: 'up-to', seconds: wrapUpSeconds } });
-export const QUEUES: readonly QueueSettings[] = [
+const words = (en: string, es: string, fr: string, pl: string): Localised => ({ en, es, fr, pl });
+const WAIT = words('Thank you for calling. Somebody will be with you soon; the wait is about {wait}.', 'Gracias por llamar. Le atenderemos pronto; la espera es de unos {wait}.', 'Merci de votre appel. L’attente est d’environ {wait}.', 'Dziękujemy za telefon. Czas oczekiwania to około {wait}.');
+const STILL = words('Still here with you. You are number {place} in line.', 'Seguimos con usted. Es el número {place} en la cola.', 'Nous sommes toujours là. Vous êtes au rang {place}.', 'Nadal czekamy z Państwem. Miejsce w kolejce: {place}.');
+const CHOOSE = words('You can keep waiting, or we call you back and your place is kept.', 'Puede seguir esperando o le llamamos guardando su lugar.', 'Vous pouvez patienter, ou nous vous rappelons en gardant votre place.', 'Można czekać albo oddzwonimy, a miejsce zostanie zachowane.');
+const ASK: StageAct = { does: 'ask', wording: CHOOSE, choices: [{ key: '1', what: 'keep' }, { key: '2', what: 'callback' }], everySeconds: 90 };
+const stage = (atSeconds: number, ...acts: StageAct[]): Stage => ({ atSeconds, early: false, acts });
+const HELLO: StageAct[] = [{ does: 'say', wording: WAIT, everySeconds: null }, { does: 'play', music: 'cello' }];
+/** What happens to callers while they wait, per queue; text channels wait without music. */
+const CLOCKS: Readonly<Record<string, QueueSettings['clocks']>> = {
+  queue_newhire: { voice: [stage(0, ...HELLO), stage(45, ASK), stage(90, { does: 'add-group', groupId: 'group_help' }, { does: 'say', wording: STILL, everySeconds: 60 }), stage(180, { does: 'add-partner', partnerId: 'partner_bench' })], chat: [stage(60, { does: 'add-group', groupId: 'group_help' })] },
+  queue_repairs: { voice: [stage(0, ...HELLO), stage(30, { does: 'lower', skillId: 'skill_triage', by: 1 }), stage(60, { does: 'lower', skillId: 'skill_triage', by: 1 }, { does: 'add-group', groupId: 'group_help' }, ASK), stage(90, { does: 'lower', skillId: 'skill_fr', by: 5 }, { does: 'say', wording: STILL, everySeconds: 60 }), stage(120, { does: 'add-partner', partnerId: 'partner_bench' })] },
+  queue_strings: { voice: [stage(0, ...HELLO), stage(45, { does: 'lower', skillId: 'skill_bowed', by: 1 }), stage(75, ASK)] },
+  queue_billing: { voice: [stage(0, ...HELLO), stage(60, ASK)] },
+};
+export const QUEUES: readonly QueueSettings[] = ([
   queue('queue_newhire', 'New hire', ALL, 30, [['skill_newhire', 2]], ['longest-idle'], 120),
   queue('queue_repairs', 'Repairs', ALL, 30, [['skill_triage', 2]], ['highest-level', 'lightest-load'], 180),
   queue('queue_strings', 'Strings advice', ALL, 45, [['skill_bowed', 3]], ['highest-level', 'lightest-load'], 120),
@@ -41,7 +57,18 @@ export const QUEUES: readonly QueueSettings[] = [
   queue('queue_deliveries', 'Deliveries', ALL, 90, [['skill_deliveries', 1]], ['lightest-load'], 60),
   queue('queue_callbacks', 'Call backs', ['voice'], 120, [], ['longest-idle'], 60),
   queue('queue_espanol', 'Español', ['voice', 'chat', 'messaging'], 45, [['skill_es', 3]], ['highest-level', 'lightest-load'], 120),
-];
+] satisfies QueueSettings[]).map((q): QueueSettings => ({
+  ...q, clocks: CLOCKS[q.id] ?? {}, connect: { toAgent: q.id === 'queue_repairs' ? words('Repairs', 'Reparaciones', 'Réparations', 'Naprawy') : {}, toCustomer: {} },
+  entryRules: q.id === 'queue_repairs' ? [{ if: { when: 'waiting', atLeast: 40 }, then: { to: 'callback' } }, { if: { when: 'nobody' }, then: { to: 'partner', partnerId: 'partner_bench' } }] : q.id === 'queue_schools' ? [{ if: { when: 'waiting', atLeast: 25 }, then: { to: 'queue', queueId: 'queue_newhire' } }] : [],
+  familiar: q.id === 'queue_schools' ? { days: 14, holdSeconds: 60 } : null, callback: q.id === 'queue_newhire' ? { ...USUAL_CALLBACK, queueId: 'queue_callbacks' } : USUAL_CALLBACK,
+}));
+/** People asked beside the duty profiles, and the outside desk for the evening overflow. */
+export const GROUPS_MADE = [
+  { id: 'group_help', name: 'Helping hands', zone: 'Europe/Dublin', hoursId: null, limits: { ...NO_LIMITS, atOnce: 6, perHour: 40 }, instead: [], who: [{ by: 'skill', id: 'skill_newhire', atLeast: 3 }], alsoIds: [], exceptIds: [], weights: {} },
+  { id: 'group_bench', name: 'Bench on call', zone: 'Europe/Lisbon', hoursId: null, limits: { ...NO_LIMITS, perDay: 30 }, instead: [], who: [{ by: 'skill', id: 'skill_triage', atLeast: 4 }], alsoIds: [], exceptIds: [], weights: {} },
+] as const;
+export const PARTNERS_MADE = [{ id: 'partner_bench', name: 'Bench partner', zone: 'Europe/Lisbon', way: 'one-by-one', ringSeconds: 25, countsFromSeconds: 10, numbers: [
+  { id: 'number_1', name: 'Day line', address: '+351200000101', hoursId: null, limits: { atOnce: 3, perHour: 20, perDay: 120, perMonth: null }, perQueue: {} }, { id: 'number_2', name: 'Evening line', address: '+351200000102', hoursId: null, limits: { atOnce: 3, perHour: null, perDay: 60, perMonth: null }, perQueue: { queue_repairs: { rank: 2, weight: 1 } } }] }] as const;
 
 const rows = (band: number, delaySeconds: number, ...queues: string[]): DutyRow[] =>
   queues.flatMap((id) => (QUEUES.find((q) => q.id === id)?.channels ?? []).map((channel) => ({ queueId: id, channel, band, delaySeconds })));
@@ -50,7 +77,7 @@ export const PROFILES: readonly DutyProfile[] = [
   profile('profile_front', 'Front desk', [rows(1, 0, 'queue_newhire', 'queue_espanol'), rows(2, 0, 'queue_billing', 'queue_deliveries'), rows(3, 60, 'queue_repairs')]),
   profile('profile_repairs', 'Repairs first', [rows(1, 0, 'queue_repairs'), rows(2, 0, 'queue_strings'), rows(3, 60, 'queue_newhire')]),
   profile('profile_strings', 'Strings first', [rows(1, 0, 'queue_strings'), rows(2, 0, 'queue_newhire', 'queue_espanol')]),
-  profile('profile_schools', 'Schools and billing', [rows(1, 0, 'queue_schools', 'queue_billing'), rows(2, 30, 'queue_newhire')]),
+  profile('profile_schools', 'Schools and billing', [rows(1, 0, 'queue_schools', 'queue_billing'), rows(2, 30, 'queue_newhire'), rows(3, 0, 'queue_callbacks')]),
   profile('profile_evening', 'Evening', [rows(1, 0, 'queue_newhire', 'queue_billing', 'queue_deliveries'), rows(2, 0, 'queue_repairs', 'queue_espanol')]),
   profile('profile_texts', 'Texts only', [rows(1, 0, 'queue_deliveries'), rows(2, 0, 'queue_newhire', 'queue_billing')], { voice: { cost: 100, most: 0 } }),
 ];
@@ -198,3 +225,8 @@ export function people(chance: Chance): DemoPerson[] {
   }
   return made;
 }
+
+/** Days on which the shop is closed, or open otherwise. */
+export const HOLIDAYS = [
+  { date: '2026-12-24', intervals: [{ from: '09:00', to: '13:00' }], note: 'Christmas Eve' }, { date: '2026-12-25', intervals: [], note: 'Christmas Day' }, { date: '2026-12-26', intervals: [], note: 'Saint Stephen’s Day' }, { date: '2027-01-01', intervals: [], note: 'New Year' },
+];

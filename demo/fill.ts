@@ -9,6 +9,7 @@ import { openLegsOf, readLeg } from '../src/data/contacts';
 import { openDatabase, run, type Db } from '../src/data/database';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
 import { readPeople, SITES, SKILL_SETS, writeOwnLevel, writePerson, writeProfile, writeSkill, writeSupervisors, writeTeam, writeTeamLevels } from '../src/data/people';
+import { GROUPS, PARTNERS } from '../src/data/queues';
 import { writeWay } from '../src/data/reach';
 import { COPIED_ROLES } from '../src/data/roles';
 import { newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
@@ -37,10 +38,14 @@ export function fillSettings(db: Db, realAt: number): void {
   DESK_RULES.write(db, THE_RULES, 'Who gets which desk profile', { rules: made.DESK_RULES, helpers: ['suggest', 'summary'] });
   COPIED_ROLES.write(db, 'role_quality', 'quality reader', { rights: ['people.view', 'review.view', 'conversations.view'], teams: 'all' });
   PROFILES.forEach((p) => writeProfile(db, p));
+  made.GROUPS_MADE.forEach(({ id, name, ...g }, i) => GROUPS.write(db, id, name, g, i));
+  made.PARTNERS_MADE.forEach(({ id, name, ...p }, i) => PARTNERS.write(db, id, name, p, i));
   QUEUES.forEach((q, i) => writeQueue(db, q, i, newSettingsVersion(db, realAt, 'queue', q.id)));
-  HOURS.forEach((h) => writeHours(db, { ...h, exceptions: [] }));
+  HOURS.forEach((h) => writeHours(db, { ...h, exceptions: made.HOLIDAYS }));
   FIELDS.forEach((f, i) => writeField(db, f, i));
   OUTCOMES.forEach((o, i) => writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o }, i));
+  [{ code: 'NOANSWER', label: 'Nobody answered' }, { code: 'BUSY', label: 'Busy or turned away' }].forEach((o, i) => writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o, who: 'system', category: 'no-contact', reached: false }, OUTCOMES.length + i));
+  writeOutcome(db, { ...OUTCOME_DEFAULTS, code: 'WRONGNO', label: 'Wrong number', category: 'no-contact', reached: false, longest: 120 }, OUTCOMES.length + 2);
   for (const b of BOTS) {
     writeDraft(db, b.id, b.name, b.script);
     publishDraft(db, b.id, 'First version', realAt, owner?.id ?? '');
