@@ -2,7 +2,7 @@
 import { build } from 'esbuild';
 
 export const bundle = () => build({
-  entryPoints: { server: 'src/server/main.ts', importworker: 'src/server/importworker.ts', fill: 'demo/fill.ts' },
+  entryPoints: { server: 'src/server/main.ts', importworker: 'src/server/importworker.ts', rehearse: 'src/server/rehearse.ts', rehearseworker: 'src/server/rehearseworker.ts', fill: 'demo/fill.ts' },
   outdir: 'dist', outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', sourcemap: true, logLevel: 'warning',
   alias: { '#demo': './demo' },
 });

@@ -51,24 +51,24 @@ const entryRule = exactly(object({
   then: onwardSchema,
 }));
 
-export const queueSchema = exactly(object({
-  id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'),
-  settings: exactly(object({
-    name: requiredText(60, 'The name'), channels: array(channel).min(1, 'Choose at least one channel').max(CHANNELS.length).required('The channels are missing'),
-    goals: perChannel(exactly(object({ percent: whole(1, 100, 'The goal’s percent'), seconds: whole(1, 86_400, 'The goal’s seconds') })), 'The goal'),
-    hoursId: string().nullable().defined(), needs: needsSchema,
-    order: array(oneOf<PickingRule>(PICKING_RULES, 'The picking order')).min(1, 'Choose a picking order').max(PICKING_RULES.length).required('The picking order is missing').test('once', 'A rule stands twice in the picking order', (o) => new Set(o).size === o.length),
-    familiar: exactly(object({ days: whole(1, 365, 'The days'), holdSeconds: whole(0, 3600, 'The hold') })).nullable().defined(),
-    offering: oneShape<Offering>('way', { one: exactly(object(only('way', 'one'))), claim: exactly(object(only('way', 'claim'))), 'ring-all': exactly(object({ ...only('way', 'ring-all'), most: whole(2, 20, 'How many are rung') })) }, 'The offering'),
-    missedSetsAway: boolean().required(), entryRules: array(entryRule).max(20, 'At most 20 entry rules').required(), clocks: perChannel(clockSchema, 'The clock'),
-    wrapUp: oneShape<WrapUp>('way', { person: exactly(object(only('way', 'person'))), outcome: exactly(object(only('way', 'outcome'))), 'up-to': exactly(object({ ...only('way', 'up-to'), seconds: whole(1, 3600, 'The wrap-up') })), exactly: exactly(object({ ...only('way', 'exactly'), seconds: whole(1, 3600, 'The wrap-up') })) }, 'The wrap-up'),
-    connect: exactly(object({ toAgent: wording, toCustomer: wording })),
-    outcomes: array(string().required()).max(100).nullable().defined(), fields: array(string().required()).max(100).nullable().defined(),
-    callback: exactly(object({
-      queueId: string().nullable().defined(), attempts: whole(1, 10, 'The attempts'), spacingMinutes: whole(1, 1440, 'The spacing'), expiryHours: whole(1, 336, 'The expiry'),
-      wording: exactly(object({ confirm: wording, typeNumber: wording, readBack: wording, when: wording, promised: wording })),
-    })),
+/** The settings of a queue, name by name. */
+export const queueSettingsShape = {
+  name: requiredText(60, 'The name'), channels: array(channel).min(1, 'Choose at least one channel').max(CHANNELS.length).required('The channels are missing'),
+  goals: perChannel(exactly(object({ percent: whole(1, 100, 'The goal’s percent'), seconds: whole(1, 86_400, 'The goal’s seconds') })), 'The goal'),
+  hoursId: string().nullable().defined(), needs: needsSchema,
+  order: array(oneOf<PickingRule>(PICKING_RULES, 'The picking order')).min(1, 'Choose a picking order').max(PICKING_RULES.length).required('The picking order is missing').test('once', 'A rule stands twice in the picking order', (o) => new Set(o).size === o.length),
+  familiar: exactly(object({ days: whole(1, 365, 'The days'), holdSeconds: whole(0, 3600, 'The hold') })).nullable().defined(),
+  offering: oneShape<Offering>('way', { one: exactly(object(only('way', 'one'))), claim: exactly(object(only('way', 'claim'))), 'ring-all': exactly(object({ ...only('way', 'ring-all'), most: whole(2, 20, 'How many are rung') })) }, 'The offering'),
+  missedSetsAway: boolean().required(), entryRules: array(entryRule).max(20, 'At most 20 entry rules').required(), clocks: perChannel(clockSchema, 'The clock'),
+  wrapUp: oneShape<WrapUp>('way', { person: exactly(object(only('way', 'person'))), outcome: exactly(object(only('way', 'outcome'))), 'up-to': exactly(object({ ...only('way', 'up-to'), seconds: whole(1, 3600, 'The wrap-up') })), exactly: exactly(object({ ...only('way', 'exactly'), seconds: whole(1, 3600, 'The wrap-up') })) }, 'The wrap-up'),
+  connect: exactly(object({ toAgent: wording, toCustomer: wording })),
+  outcomes: array(string().required()).max(100).nullable().defined(), fields: array(string().required()).max(100).nullable().defined(),
+  callback: exactly(object({
+    queueId: string().nullable().defined(), attempts: whole(1, 10, 'The attempts'), spacingMinutes: whole(1, 1440, 'The spacing'), expiryHours: whole(1, 336, 'The expiry'),
+    wording: exactly(object({ confirm: wording, typeNumber: wording, readBack: wording, when: wording, promised: wording })),
   })),
-}));
+};
+export const queueSchema = exactly(object({ id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), settings: exactly(object(queueSettingsShape)) }));
+
 
 export type ParsedStages = Readonly<Partial<Record<Channel, readonly Stage[]>>>;

@@ -70,6 +70,18 @@ export function mustKnow(needs: readonly Need[], stages: readonly Stage[], end: 
   });
 }
 
+/** Skills that the queue itself does not need, loosened for contacts whose bot asks for them. */
+export function loosenedOnly(needs: readonly Need[], stages: readonly Stage[], end: number): { skillId: string; segments: (Segment & { readonly by: number })[] }[] {
+  const rows = new Map<string, (Segment & { readonly by: number })[]>();
+  for (const { at, act, place } of each(stages)) {
+    if (act.does !== 'lower' || needs.some((n) => n.skillId === act.skillId)) continue;
+    const row = rows.get(act.skillId) ?? [];
+    const last = row.pop();
+    rows.set(act.skillId, [...row, ...(last ? [{ ...last, to: at }] : []), { from: at, to: end, place, by: (last?.by ?? 0) + act.by }]);
+  }
+  return [...rows].map(([skillId, segments]) => ({ skillId, segments }));
+}
+
 /** Groups and partner desks, each from when it is added. */
 export function whoIsAdded(stages: readonly Stage[], end: number): (Segment & { readonly act: Extract<StageAct, { does: 'add-group' | 'add-partner' }> })[] {
   const out: (Segment & { readonly act: Extract<StageAct, { does: 'add-group' | 'add-partner' }> })[] = [];

@@ -35,14 +35,14 @@ export function QueuesPage({ initial, chosen }: { initial: QueuesView; chosen: s
   const reread = async (id: string) => { const q = (await refetch()).data?.queues.find((x) => x.id === id); if (q) setDraft(draftOf(q)); };
   return (
     <><QueuesNav />
-      <main className="grid gap-3 p-4 pt-2.5 md:grid-cols-[228px_minmax(0,1fr)]">
+      <main className="grid gap-3 p-4 pt-2.5 md:grid-cols-[240px_minmax(0,1fr)]">
         <Panel className="self-start p-2" label="Queues">
           <div className="flex items-center px-2 py-1.5"><h2 className="text-panel">Queues</h2>{view.mayChange && <Button small className="ml-auto" onClick={() => setDraft(NEW_QUEUE)}>New</Button>}</div>
           <ul>
             {view.queues.map((q) => (
               <li key={q.id}>
-                <button type="button" aria-pressed={draft?.id === q.id} onClick={() => setDraft(draftOf(q))} className={clsx('flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left', draft?.id === q.id ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk')}>
-                  <span className="flex-1 truncate">{q.name}</span><ChannelMarks channels={q.channels} size={15} /><span className="w-6 text-right font-semibold" title="waiting now">{q.waiting}</span>
+                <button type="button" aria-pressed={draft?.id === q.id} onClick={() => setDraft(draftOf(q))} className={clsx('flex w-full items-center gap-1.5 rounded-control border-l-3 px-2 py-1.5 text-left', draft?.id === q.id ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk')}>
+                  <span className="flex-1 truncate">{q.name}</span><ChannelMarks channels={q.channels} size={14} /><span className="w-6 text-right font-semibold" title="waiting now">{q.waiting}</span>
                 </button>
               </li>
             ))}
@@ -113,7 +113,7 @@ function QueueEditor({ draft, kept, view, onChange, onReread }: { draft: QueueDr
         <div className="mb-1 flex items-baseline gap-2"><h2 className="text-panel">While someone waits</h2><p className="text-small text-ink-2">one clock for what they hear and who may take them</p>
           <span className="ml-auto"><Select aria-label="Channel of the clock" className="!w-32 !py-1 text-small" value={channel} onChange={(e) => { const c = settings.channels.find((x) => x === e.target.value); if (c) setPicked(c); }}>{settings.channels.map((c) => <option key={c} value={c}>{CHANNEL_NAMES[c].name}</option>)}</Select></span></div>
         <WaitClock key={channel} queueId={draft.id ?? ''} channel={channel} stages={settings.clocks[channel] ?? []} needs={settings.needs} goalSeconds={goal.seconds} counts={mine} view={view} disabled={off}
-          busiest={counts?.busiestAt ? `planned for ${asDayTime(counts.busiestAt, counts.zone)}, the busiest hour` : null} onChange={(stages) => set({ clocks: { ...settings.clocks, [channel]: stages } })} />
+          busiest={counts?.busiestAt ? `the busiest hour, ${asDayTime(counts.busiestAt, counts.zone).replace(/ \d+ \w+,?/, '')}` : null} onChange={(stages) => set({ clocks: { ...settings.clocks, [channel]: stages } })} />
       </Panel>
       <div className="grid gap-3 lg:grid-cols-3">
         <Card title="Picks the person by" onOpen={() => setDialog('order')} off={off}>

@@ -7,7 +7,7 @@ import { localised } from '@/core/localised';
 import { loopName, LOOPS } from '@/core/sound/loops';
 import type { Stage, StageAct } from '@/core/routing/clock';
 import { actAt, addAct, moveAct, removeAct, type ActPlace } from '@/core/routing/clockedit';
-import { alsoHappens, clockEnd, hears, mayChoose, mustKnow, whoIsAdded, type Segment } from '@/core/routing/clocksegments';
+import { alsoHappens, clockEnd, hears, mayChoose, loosenedOnly, mustKnow, whoIsAdded, type Segment } from '@/core/routing/clocksegments';
 import type { ClockCount } from '@/core/routing/clockcounts';
 import type { Need } from '@/core/routing/needs';
 import { onwardWords } from '@/core/routing/queuesentence';
@@ -39,6 +39,7 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
   const step = STEPS.find((s) => end / s <= 6) ?? end;
   const marks = Array.from({ length: Math.floor(end / step) + 1 }, (_, i) => i * step);
   const act = actAt(stages, chosen);
+  const handed = loosenedOnly(needs, stages, end);
 
   const move = (place: ActPlace, to: number): ActPlace | null => {
     const moved = moveAct(stages, place, to);
@@ -108,7 +109,7 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
       <div className="relative" onPointerMove={onMove} onPointerUp={onUp} onPointerCancel={onUp}>
         <div className="pointer-events-none absolute inset-y-0 right-6 left-[132px]" ref={track} aria-hidden>
           {marks.map((m) => <span key={m} className="absolute inset-y-0 w-px bg-rule" style={{ left: at(m) }} />)}
-          <span className="absolute inset-y-0 z-10 w-px bg-clay" style={{ left: at(goalSeconds) }} />
+          <span className="absolute inset-y-0 z-10 w-[2px] -translate-x-px bg-clay" style={{ left: at(goalSeconds) }} />
         </div>
         <Row name="Hears" says="messages and music" disabled={disabled} adds={[['A message', () => add({ does: 'say', wording: {}, everySeconds: null }, stages.length === 0 ? 0 : later)], ...LOOPS.map((l): [string, () => void] => [`Music: ${l.name}`, () => add({ does: 'play', music: l.id }, stages.length === 0 ? 0 : later)])]}>
           {[hears(stages, end, view.languages[0] ?? 'en').map((s, i) => s.kind === 'say'
@@ -118,9 +119,9 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
         <Row name="May choose" says={channel === 'voice' ? 'keys offered' : 'buttons offered'} disabled={disabled} adds={[['A question', () => add({ does: 'ask', wording: {}, choices: [{ key: '1', what: 'keep' }, { key: '2', what: 'callback' }], everySeconds: null }, Math.max(30, later))]]}>
           {[mayChoose(stages, end).map((s, i) => { const words = s.act.choices.map((c) => `${c.key} ${CHOICES[c.what]}`).join(' · '); return block({ ...s, key: `ask${i}` }, 'bg-brass-wash text-brass-ink', words, `Question: ${words}`); })]}
         </Row>
-        <Row name="Must know" says="level at least" disabled={disabled} adds={needs.filter((n) => !n.firm).map((n): [string, () => void] => [`Loosen ${names.skill(n.skillId)}`, () => add({ does: 'lower', skillId: n.skillId, by: 1 }, Math.max(15, later))])}>
-          {needs.length === 0 ? [[<span key="none" className="absolute top-0 h-7 text-small leading-7 text-ink-3">no skill is needed</span>]]
-            : mustKnow(needs, stages, end).map(({ skillId, segments }) => segments.map((s, i) => block({ ...s, key: `${skillId}${i}` }, s.atLeast < 1 ? 'border border-dashed border-level-team text-ink-2' : (LEVEL_INK[s.atLeast] ?? ''), s.atLeast < 1 ? `${names.skill(skillId)} not needed` : `${names.skill(skillId)} ${s.atLeast}${s.atMost === null ? '' : ` to ${s.atMost}`}`, `${names.skill(skillId)} ${s.atLeast < 1 ? 'not needed' : `at least ${s.atLeast}`}`)))}
+        <Row name="Must know" says="level at least" disabled={disabled} adds={[...needs.filter((n) => !n.firm).map((n) => n.skillId), ...view.skills.filter((s) => s.kind === 'language' && !needs.some((n) => n.skillId === s.id)).map((s) => s.id)].map((skillId): [string, () => void] => [`Loosen ${names.skill(skillId)}`, () => add({ does: 'lower', skillId, by: 1 }, Math.max(15, later))])}>
+          {needs.length === 0 && handed.length === 0 ? [[<span key="none" className="absolute top-0 h-7 text-small leading-7 text-ink-3">no skill is needed</span>]]
+            : mustKnow(needs, stages, end).map(({ skillId, segments }) => segments.map((s, i) => block({ ...s, key: `${skillId}${i}` }, s.atLeast < 1 ? 'border border-dashed border-level-team text-ink-2' : (LEVEL_INK[s.atLeast] ?? ''), s.atLeast < 1 ? `${names.skill(skillId)} not needed` : `${names.skill(skillId)} ${s.atLeast}${s.atMost === null ? '' : ` to ${s.atMost}`}`, `${names.skill(skillId)} ${s.atLeast < 1 ? 'not needed' : `at least ${s.atLeast}`}`))).concat(handed.map(({ skillId, segments }) => segments.map((s, i) => block({ ...s, key: `handed${skillId}${i}` }, 'border border-dashed border-level-team text-ink-2', `${names.skill(skillId)} ${s.by} lower, if a bot asks for it`, `${names.skill(skillId)} ${s.by} lower if handed over`))))}
         </Row>
         <Row name="Who is asked" says="added over time" disabled={disabled} adds={[...unasked('add-group').map((g): [string, () => void] => [`Group ${g.name}`, () => add({ does: 'add-group', groupId: g.id }, Math.max(30, later))]), ...(channel === 'voice' ? unasked('add-partner').map((p): [string, () => void] => [`Partner desk ${p.name}`, () => add({ does: 'add-partner', partnerId: p.id }, Math.max(30, later))]) : [])]}>
           {[[<span key="duty" className="absolute top-0 h-7 overflow-hidden rounded-[7px] bg-moss-wash px-2 text-small leading-7 text-ellipsis whitespace-nowrap text-moss" style={{ left: 0, width: 'calc(100% - 3px)' }}>by duty profile{counts?.[0] ? ` · ${counts[0].asked} people, ${counts[0].onDuty} skilled and on duty` : ''}</span>],
@@ -131,7 +132,7 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
           {alsoHappens(stages, end).map((s, i) => [block({ ...s, key: `also${i}` }, s.act.does === 'raise' ? 'bg-chosen text-ink' : 'bg-clay-wash text-clay', s.act.does === 'raise' ? `+${s.act.by} urgency` : `→ ${onwardWords(s.act.onward, names)}`, s.act.does === 'raise' ? `Urgency rises by ${s.act.by}` : `Moves on: ${onwardWords(s.act.onward, names)}`)])}
         </Row>}
         <div className="grid grid-cols-[132px_minmax(0,1fr)] pt-1">
-          <div><p className="text-small font-semibold">Able right now</p><p className="text-small text-ink-2">of people on duty</p>{busiest && <p className="text-tiny text-ink-3">dashed: {busiest}</p>}</div>
+          <div><p className="text-small font-semibold">Able right now</p><p className="text-small text-ink-2">of people on duty</p>{busiest && <p className="pr-2 text-tiny text-ink-3">dashed: {busiest}</p>}</div>
           <div className="relative mr-6 h-[74px] border-b border-rule" role="img" aria-label={counts ? cutCounts.map((c) => `from ${c.atSeconds} s ${c.able} able of ${c.onDuty} on duty, ${c.busiest} in the busiest hour`).join('; ') : 'counting'}>
             {cutCounts.map((c, i) => {
               const to = cutCounts[i + 1]?.atSeconds ?? end;
@@ -155,7 +156,7 @@ function Row({ name, says, adds, disabled, children }: { name: string; says: str
     <div className="grid grid-cols-[132px_minmax(0,1fr)] border-b border-rule py-1.5" role="group" aria-label={name}>
       <div className="pr-2"><p className="flex items-center gap-1 text-small font-semibold">{name}
         {!disabled && adds.length > 0 && (
-          <select aria-label={`Add to ${name}`} className="ml-auto w-[26px] cursor-pointer rounded-control border border-rule-strong bg-sheet text-center text-small text-ink-2" value="" onChange={(e) => { adds[Number(e.target.value)]?.[1](); }}>
+          <select aria-label={`Add to ${name}`} className="ml-auto size-[22px] cursor-pointer appearance-none rounded-control border border-rule-strong bg-sheet text-center text-small leading-none text-ink-2" value="" onChange={(e) => { adds[Number(e.target.value)]?.[1](); }}>
             <option value="">+</option>{adds.map(([words], i) => <option key={words} value={i}>{words}</option>)}
           </select>
         )}</p><p className="text-tiny text-ink-2">{says}</p></div>
