@@ -64,6 +64,7 @@ export function loadFloor(host: Host, router: Router, rests: (leg: { id: string;
     const person = floor.people.get(offer.personId);
     if (!visit || !person) continue;
     visit.offers = [...visit.offers, { offerId: offer.id, personId: person.id }];
+    if (visit.queue.offering.way === 'ring-all') router.ringing.add(visit);
     person.pending = { offerId: offer.id, visitId: visit.id, channel: visit.channel, cost: person.load[visit.channel].cost, groupId: offer.groupId, madeAt: offer.madeAt };
   }
   for (const person of floor.people.values()) refresh(router, person, now);

@@ -16,7 +16,7 @@ export const MIGRATIONS = join(import.meta.dirname, '../../src/data/migrations')
 /** A Tuesday, 10:20 in Dublin. */
 export const MORNING = Date.parse('2026-11-17T10:20:00Z');
 
-export type World = { readonly db: Db; readonly services: Services; readonly folder: string; at: (ms: number) => void; pass: (seconds: number) => void; readonly actor: (name: string) => Actor; restart: () => Services; close: () => void };
+export type World = { readonly db: Db; readonly services: Services; readonly folder: string; at: (ms: number) => void; now: () => number; pass: (seconds: number) => void; readonly actor: (name: string) => Actor; restart: () => Services; close: () => void };
 
 /** The demo company without its history, on a clock that stands still unless told. Nobody simulated is on duty. */
 export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-'))): World {
@@ -24,12 +24,14 @@ export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-'))): World 
   let now = MORNING;
   const clocks = { real: () => now, floor: () => now };
   db.transaction(() => fillSettings(db, now))();
-  let seed = 1;
-  const build = () => createServices(createHost(db, seededIds(seeded(seed++)), clocks));
+  // Ids go on where they were when the server is started anew, so that what happens then can be compared.
+  const ids = seededIds(seeded(1));
+  const build = () => createServices(createHost(db, ids, clocks));
   const services = build();
   return {
     db, services, folder, close, restart: build,
     at: (ms) => { now = ms; },
+    now: () => now,
     pass: (seconds) => { now += seconds * 1000; services.timers.runDue(); },
     actor: (name) => {
       const p = readPersonByEmail(db, emailOf(name));

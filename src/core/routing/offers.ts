@@ -35,6 +35,7 @@ export function makeOffer(router: Router, visit: WaitingVisit, { person, group }
   noteLeft(router, visit, now, 'taken');
   person.pending = { offerId, visitId: visit.id, channel: visit.channel, cost, groupId: group?.id ?? null, madeAt: now };
   visit.offers = [...visit.offers, { offerId, personId: person.id }];
+  if (visit.queue.offering.way === 'ring-all') router.ringing.add(visit);
   reserve(router, person, group, now);
   acts.push({ do: 'offer', offerId, visit, person, groupId: group?.id ?? null, decision });
 }

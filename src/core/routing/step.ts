@@ -46,7 +46,7 @@ function settleFloor(router: Router, now: number, touched: Touched, acts: Act[])
   for (;;) {
     for (const visit of visits) all.add(visit);
     router.options.decide(router, now, visits, people, acts);
-    if (router.ringing.size > 0 || visits.size > 0) ringOn(router, now, visits, acts);
+    if (router.ringing.size > 0) ringOn(router, now, acts);
     for (const visit of visits) if (visit.partners.length > 0) dialOut(router, visit, now, acts);
     if (!earlyStages(router, now, touched, acts)) break;
   }
@@ -105,8 +105,7 @@ function remind(router: Router, visit: WaitingVisit, now: number, acts: Act[]): 
 }
 
 /** A visit that is rung at several people at once goes to more of them, up to its most. */
-function ringOn(router: Router, now: number, visits: Iterable<WaitingVisit>, acts: Act[]): void {
-  for (const visit of visits) if (visit.queue.offering.way === 'ring-all' && visit.offers.length > 0) router.ringing.add(visit);
+function ringOn(router: Router, now: number, acts: Act[]): void {
   for (const visit of router.ringing) {
     const { offering } = visit.queue;
     if (offering.way !== 'ring-all' || visit.offers.length === 0 || !router.floor.waiting.has(visit.id)) { router.ringing.delete(visit); continue; }
