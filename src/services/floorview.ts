@@ -13,6 +13,8 @@ import { goalShare } from '../data/facts';
 import { lastSeq } from '../data/events';
 import { rows } from '../data/database';
 import { activePeople, readPeople, readSkills } from '../data/people';
+import { GROUPS, PARTNERS } from '../data/queues';
+import { stagesOf } from '../core/routing/stages';
 import { readBots, scriptOf } from '../data/bots';
 import { readAllHours, readDoor, readDoors, readFields, readQueue, readQueues } from '../data/settings';
 import { lineNumber } from '../core/bots/model';
@@ -38,10 +40,18 @@ export type Reasons = { readonly sentence: string; readonly at: number; readonly
 export type ContactView = {
   readonly id: string; readonly channel: Channel; readonly state: ContactState; readonly endedHow: string | null; readonly customer: string; readonly door: string; readonly startedAt: number; readonly endedAt: number | null; readonly now: number;
   readonly bot: string | null; readonly fields: readonly { label: string; value: string }[];
-  readonly visits: readonly { id: string; queue: string; placedAt: number; endedAt: number | null; how: string | null; needs: string; priority: number; decisions: readonly Reasons[]; nowWhy: Reasons | null }[];
+  readonly visits: readonly { id: string; queue: string; placedAt: number; endedAt: number | null; how: string | null; needs: string; priority: number; stage: string | null; also: readonly string[]; decisions: readonly Reasons[]; nowWhy: Reasons | null }[];
   readonly legs: readonly { id: string; person: string; acceptedAt: number; endedAt: number | null; outcome: string | null; handleSeconds: number | null; passedOn: boolean }[];
   readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number; line: string | null }[];
 };
+
+/** Where a waiting contact stands on its clock. */
+function stageWords(visit: WaitingVisit): string | null {
+  const stages = stagesOf(visit);
+  if (stages.length === 0) return null;
+  const next = stages[visit.stage];
+  return `stage ${visit.stage} of ${stages.length}${next ? `, the next at ${next.atSeconds} s` : ''}`;
+}
 
 export function createFloorView(host: Host, floor: LiveFloor, rate: () => number) {
   function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
@@ -127,6 +137,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       const privates = new Set(privateValuesOf(host.db, c.id).map((v) => v.name));
       const values = new Map(valuesOf(host.db, c.id).map((v) => [v.name, v.value]));
       const now = host.clocks.floor();
+      const things = new Map([...GROUPS.all(host.db), ...PARTNERS.all(host.db)].map((t) => [t.id, t.name]));
       return {
         id: c.id, channel: c.channel, state: contactState(host.db, c), endedHow: c.endedHow, customer: customer?.name ?? customer?.address ?? '', door: readDoor(host.db, c.doorId)?.name ?? '', startedAt: c.startedAt, endedAt: c.endedAt, now,
         bot: script ? `${script.shownName}, version ${c.botVersion}` : null,
@@ -135,7 +146,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
           const live = floor.router.floor.waiting.get(v.id);
           return {
             id: v.id, queue: readQueue(host.db, v.queueId)?.name ?? v.queueId, placedAt: v.placedAt, endedAt: v.endedAt, how: v.endedHow, priority: v.priority,
-            needs: v.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`).join(', '), decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
+            needs: (live?.needs ?? v.needs).map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}${n.atMost === undefined ? '' : ` to ${n.atMost}`}`).join(', '), stage: live ? stageWords(live) : null, also: live ? [...live.groups, ...live.partners].map((id) => things.get(id) ?? id) : [], decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
             nowWhy: live && live.offers.length === 0 ? reasons(explain(floor.router, live, now), names, skills) : null,
           };
         }),

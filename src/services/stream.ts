@@ -30,7 +30,7 @@ export const noticesFor = (services: Services, actor: Actor): StreamSource => (e
   return notice;
 };
 
-const FOR_CUSTOMERS: readonly EventType[] = ['message.written', 'visit.began', 'leg.began', 'leg.wrapping', 'contact.ended'];
+const FOR_CUSTOMERS: readonly EventType[] = ['message.written', 'visit.began', 'visit.staged', 'callback.changed', 'partner.answered', 'leg.began', 'leg.wrapping', 'contact.ended'];
 /** What the customer's side of one contact hears. */
 export const noticesForContact = (contactId: string): StreamSource => (event) =>
   contactOf(event) === contactId && FOR_CUSTOMERS.includes(event.type) ? { seq: event.seq, type: event.type } : null;

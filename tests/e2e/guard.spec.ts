@@ -116,7 +116,7 @@ test('every page is usable: no serious finding in either light, and nothing scro
   };
   for (const lights of ['up', 'down']) {
     for (const page of [lead, desk, handset, signin]) await page.context().addCookies([{ name: 'lane_lights', value: lights, url: lane.url }]);
-    for (const path of ['/doors', '/bots', '/bots/bot_chat', '/queues', '/people', '/people/duty', '/people/teams', '/people/shifts', '/people/desks', '/people/roles', '/people/import', '/history', '/tofix', '/mailbox', '/floor', '/review', `/contacts/${contact}`]) {
+    for (const path of ['/doors', '/bots', '/bots/bot_chat', '/queues', '/queues/groups', '/queues/partners', '/queues/outcomes', '/queues/callbacks', '/doors/hours', '/people', '/people/duty', '/people/teams', '/people/shifts', '/people/desks', '/people/roles', '/people/import', '/history', '/tofix', '/mailbox', '/floor', '/review', `/contacts/${contact}`]) {
       await lead.goto(path);
       await lead.waitForTimeout(250);
       await check(lead, `${path} lights ${lights}`);

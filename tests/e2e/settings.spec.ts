@@ -57,22 +57,34 @@ test('a duty profile changed on the board counts for everybody on it at once', a
 test('a queue is added, previewed with counts, applied, and its name cannot be taken twice', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/queues');
   await page.getByRole('button', { name: /Repairs/ }).first().click();
-  await page.getByLabel('Level of Repairs triage').selectOption('5');
-  await expect(page.getByText('Counted with your changes, not applied yet.')).toBeVisible();
-  await expect(page.getByRole('row', { name: /^Voice/ })).toContainText(/\d+ → \d+/);
+  const dialog = page.getByRole('dialog');
+  const asked = page.getByRole('group', { name: 'Who is asked' });
+  await expect(asked).toContainText(/[1-9]\d* people/);
+  await page.getByRole('button', { name: 'Change what it takes' }).click();
+  await dialog.getByLabel('Lowest level of Repairs triage').selectOption('5');
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('button', { name: 'Apply from the next visit' })).toBeEnabled();
   await page.getByRole('button', { name: 'Undo changes' }).click();
+  await expect(page.getByRole('button', { name: 'Nothing changed' })).toBeVisible();
   await page.getByRole('button', { name: 'New', exact: true }).click();
-  await page.getByLabel('Name').fill('repairs');
+  await dialog.getByLabel('Name', { exact: true }).fill('repairs');
+  await dialog.getByRole('button', { name: 'Done' }).click();
   await page.getByRole('button', { name: 'Add the queue' }).click();
-  await expect(page.getByText('is taken')).toBeVisible();
-  await page.getByLabel('Name').fill('Tuning');
-  await page.getByLabel('Add a needed skill').selectOption({ label: 'Keyboards' });
-  await page.getByRole('radio', { name: /Lightest load/ }).check();
+  await expect(page.getByRole('alert').filter({ hasText: 'is taken' })).toBeVisible();
+  await page.getByRole('button', { name: 'Change what it takes' }).click();
+  await dialog.getByLabel('Name', { exact: true }).fill('Tuning');
+  await dialog.getByLabel('Add a needed skill').selectOption({ label: 'Keyboards' });
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await page.getByRole('button', { name: 'Change picks the person by' }).click();
+  await dialog.getByRole('radio', { name: /Even load/ }).check();
+  await dialog.getByRole('button', { name: 'Done' }).click();
   await page.getByRole('button', { name: 'Add the queue' }).click();
-  await expect(page.getByText('Nobody at all could take voice or chat contacts of this queue.')).toBeVisible();
-  await page.reload();
-  await page.getByRole('button', { name: /Tuning/ }).click();
-  await expect(page.getByRole('radio', { name: /Lightest load/ })).toBeChecked();
+  await expect(page.getByRole('img', { name: /from 0 s 0 able of 0 on duty/ })).toBeVisible();
+  await page.goto('/tofix');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Tuning' }).filter({ hasText: 'Voice: nobody at all could take its contacts' })).toBeVisible();
+  await page.goto('/queues');
+  await page.getByRole('button', { name: /^Tuning/ }).click();
+  await expect(page.getByRole('region', { name: 'Picks the person by' })).toContainText('Even load');
 });
 
 test('a new bot is written by hand, tried, published and met at a new door', async ({ browser, lane }) => {
@@ -150,9 +162,13 @@ test('an earlier version goes live again from the list of versions', async ({ br
 
 test('hours changed close a door at once', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/doors');
-  await page.getByRole('listitem').filter({ hasText: 'Shop and evening' }).getByRole('button', { name: 'Change' }).click();
-  for (const remove of await page.getByRole('dialog').getByRole('button', { name: /^Remove/ }).all()) await remove.page().getByRole('dialog').getByRole('button', { name: /^Remove/ }).first().click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Apply' }).click();
+  await page.getByRole('link', { name: 'Change hours' }).click();
+  await page.getByRole('button', { name: /^Shop and evening/ }).click();
+  const week = page.getByRole('region', { name: 'Every week' });
+  while (await week.getByRole('button', { name: /^Remove/ }).count() > 0) await week.getByRole('button', { name: /^Remove/ }).first().click();
+  await page.getByRole('button', { name: 'Apply' }).click();
+  await expect(page.getByText(/applied; whatever uses it follows at once/)).toBeVisible();
+  await page.goto('/doors');
   await expect(page.getByText('4 open now')).toBeVisible();
   const handset = await customer(browser, lane, 'Website chat');
   await expect(handset.getByText(/We are closed just now/)).toBeVisible();

@@ -25,7 +25,7 @@ const BLOCK: Readonly<Record<Channel, string>> = { voice: 'bg-mark-voice', chat:
 
 /** What an agent works in: the load bar is also the way between open contacts, and an offer shows as the room it would take. */
 export function DeskPage({ initial, zone }: { initial: DeskView; zone: string }) {
-  const { data, refetch } = useLive<DeskView>('/api/desk', ['offer.made', 'offer.ended', 'leg.began', 'leg.wrapping', 'leg.ended', 'message.written', 'person.duty', 'person.reach', 'contact.ended', 'value.set'], initial);
+  const { data, refetch } = useLive<DeskView>('/api/desk', ['offer.made', 'offer.ended', 'leg.began', 'leg.wrapping', 'leg.ended', 'message.written', 'person.duty', 'person.reach', 'contact.ended', 'value.set', 'callback.changed', 'leg.filed'], initial);
   const view = data ?? initial;
   const now = useFloorNow(view.now);
   const [chosen, setChosen] = useState<string | null>(null);

@@ -1,6 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
+import { useState } from 'react';
 import type { Channel } from '@/core/channels';
 import { WAIT_CHOICES, type Stage, type StageAct, type WaitChoice } from '@/core/routing/clock';
 import { changeAct, setEarly, spokenSeconds, type ActPlace } from '@/core/routing/clockedit';
@@ -21,6 +22,9 @@ type Props = { act: StageAct; place: ActPlace; stages: readonly Stage[]; channel
 /** The chosen act of a clock, with its second typed. */
 export function ActEditor({ act, place, stages, channel, view, disabled, onChange, onMove, onRemove, onClose }: Props) {
   const stage = stages[place.stage];
+  /** Seconds are typed in peace: the act moves once they are all there. */
+  const [typed, setTyped] = useState<string | null>(null);
+  const commit = () => { const to = Number(typed); if (typed !== null && typed.trim() !== '' && Number.isFinite(to) && to !== stage?.atSeconds) onMove(to); setTyped(null); };
   const set = (next: StageAct) => onChange(changeAct(stages, place, next));
   const routing = act.does === 'lower' || act.does === 'add-group' || act.does === 'add-partner' || act.does === 'raise' || act.does === 'move';
   const names = namesIn(view);
@@ -28,7 +32,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
   return (
     <section aria-label="Chosen on the clock" className="mt-2 rounded-control border border-rule-strong bg-sunk/40 p-3" onKeyDown={(e) => { if (e.key === 'Escape') onClose(); }}>
       <div className="mb-2 flex items-center gap-3"><h3 className="text-base">{TITLES[act.does]}</h3>
-        <span className="flex items-center gap-1.5 text-small text-ink-2">at <Input type="number" min={0} max={86_400} aria-label="At second" className="!w-20 !py-0.5" disabled={disabled} value={stage?.atSeconds ?? 0} onChange={(e) => { if (!Number.isNaN(e.target.valueAsNumber)) onMove(e.target.valueAsNumber); }} /> s</span>
+        <span className="flex items-center gap-1.5 text-small text-ink-2">at <Input type="number" min={0} max={86_400} aria-label="At second" title="Enter moves it there" className="!w-20 !py-0.5" disabled={disabled} value={typed ?? stage?.atSeconds ?? 0} onChange={(e) => setTyped(e.target.value)} onBlur={commit} onKeyDown={(e) => { if (e.key === 'Enter') { e.preventDefault(); commit(); } }} /> s</span>
         {routing && <Check disabled={disabled} checked={stage?.early ?? false} onChange={(e) => onChange(setEarly(stages, place.stage, e.target.checked))} label="or once everybody asked so far is full" />}
         <span className="ml-auto flex gap-1">{!disabled && <Button small kind="danger" onClick={onRemove}>Take out</Button>}<Button small kind="quiet" onClick={onClose}>Done</Button></span></div>
       {act.does === 'lower' && <div className="flex items-end gap-3"><div className="w-52"><Field label="Skill">{(p) => <Select {...p} disabled={disabled} value={act.skillId} onChange={(e) => set({ ...act, skillId: e.target.value })}>{view.skills.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</Select>}</Field></div>

@@ -1,7 +1,8 @@
 'use client';
 
 import { clsx } from 'clsx';
-import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import type { Channel } from '@/core/channels';
 import { localised } from '@/core/localised';
 import { loopName, LOOPS } from '@/core/sound/loops';
@@ -25,11 +26,14 @@ type Props = { readonly queueId: string; readonly channel: Channel; readonly sta
 
 /**
  * Everything that happens to somebody who waits, on one time axis. An act is moved by dragging it, by the arrow keys (5 s, with
- * Shift 1 s) or by typing its seconds below; Delete takes it out.
+ * Shift 1 s) or by typing its seconds below, where Enter leads; Delete takes it out.
  */
 export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest, view, disabled, onChange }: Props) {
   const [chosen, setChosen] = useState<ActPlace | null>(null);
   const track = useRef<HTMLDivElement>(null);
+  const root = useRef<HTMLDivElement>(null);
+  const wanted = useRef<ActPlace | null>(null);
+  const [asked, setAsked] = useState(0);
   const dragging = useRef<{ place: ActPlace; from: number; moved: boolean } | null>(null);
   const names = namesIn(view);
   const [dragEnd, setDragEnd] = useState<number | null>(null);
@@ -51,6 +55,7 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
     const added = addAct(stages, atSeconds, fresh);
     onChange(added.stages);
     setChosen(added.place);
+    refocus(added.place);
   };
   const remove = (place: ActPlace) => { onChange(removeAct(stages, place)); setChosen(null); };
   const onKey = (event: KeyboardEvent, place: ActPlace) => {
@@ -58,10 +63,18 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
     const by = event.shiftKey ? 1 : 5;
     if (disabled) return;
     if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') { event.preventDefault(); refocus(move(place, second + (event.key === 'ArrowRight' ? by : -by))); }
+    else if (event.key === 'Enter') { event.preventDefault(); setChosen(place); requestAnimationFrame(() => root.current?.querySelector<HTMLElement>('[aria-label="At second"]')?.focus()); }
     else if (event.key === 'Delete' || event.key === 'Backspace') { event.preventDefault(); remove(place); }
   };
   /** The block that moved is another element now: the focus goes with it. */
-  const refocus = (place: ActPlace | null) => { if (place) requestAnimationFrame(() => track.current?.querySelector<HTMLElement>(`[data-act="${place.stage}.${place.act}"]`)?.focus()); };
+  const refocus = (place: ActPlace | null) => { wanted.current = place; setAsked((n) => n + 1); };
+  useEffect(() => {
+    const place = wanted.current;
+    if (!place) return undefined;
+    // A menu that closes lets go of the focus a moment later.
+    const timer = setTimeout(() => { wanted.current = null; root.current?.querySelector<HTMLElement>(`[data-act="${place.stage}.${place.act}"]`)?.focus(); }, 30);
+    return () => clearTimeout(timer);
+  }, [asked, stages]);
   const onDown = (event: PointerEvent, place: ActPlace) => {
     setChosen(place);
     if (disabled || event.button !== 0) return;
@@ -98,7 +111,7 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
   const unasked = (does: 'add-group' | 'add-partner') => (does === 'add-group' ? view.groups : view.partners).filter((g) => !stages.some((s) => s.acts.some((a) => (a.does === 'add-group' && a.groupId === g.id) || (a.does === 'add-partner' && a.partnerId === g.id))));
 
   return (
-    <div>
+    <div ref={root}>
       <div className="grid grid-cols-[132px_minmax(0,1fr)]">
         <span />
         <div className="relative mr-6 h-6 text-tiny text-ink-2" aria-hidden>
@@ -146,19 +159,24 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
           </div>
         </div>
       </div>
-      {chosen && act && <ActEditor key={`${chosen.stage}.${chosen.act}.${act.does}`} act={act} place={chosen} stages={stages} channel={channel} view={view} disabled={disabled} onChange={onChange} onMove={(to) => { move(chosen, to); }} onRemove={() => remove(chosen)} onClose={() => setChosen(null)} />}
+      {chosen && act && <ActEditor key={`${chosen.stage}.${chosen.act}.${act.does}`} act={act} place={chosen} stages={stages} channel={channel} view={view} disabled={disabled} onChange={onChange} onMove={(to) => refocus(move(chosen, to))} onRemove={() => remove(chosen)} onClose={() => setChosen(null)} />}
     </div>
   );
 }
 
 function Row({ name, says, adds, disabled, children }: { name: string; says: string; adds: readonly (readonly [string, () => void])[]; disabled: boolean; children: ReactNode[] }) {
+  /** What was added has the focus now, not the button. */
+  const added = useRef(false);
   return (
     <div className="grid grid-cols-[132px_minmax(0,1fr)] border-b border-rule py-1.5" role="group" aria-label={name}>
       <div className="pr-2"><p className="flex items-center gap-1 text-small font-semibold">{name}
         {!disabled && adds.length > 0 && (
-          <select aria-label={`Add to ${name}`} className="ml-auto size-[22px] cursor-pointer appearance-none rounded-control border border-rule-strong bg-sheet text-center text-small leading-none text-ink-2" value="" onChange={(e) => { adds[Number(e.target.value)]?.[1](); }}>
-            <option value="">+</option>{adds.map(([words], i) => <option key={words} value={i}>{words}</option>)}
-          </select>
+          <DropdownMenu.Root modal={false}>
+            <DropdownMenu.Trigger aria-label={`Add to ${name}`} className="ml-auto size-[22px] rounded-control border border-rule-strong bg-sheet text-center text-small leading-none text-ink-2 hover:bg-sunk">+</DropdownMenu.Trigger>
+            <DropdownMenu.Portal><DropdownMenu.Content align="start" sideOffset={4} className="z-50 max-h-72 min-w-44 overflow-y-auto rounded-panel border border-rule bg-sheet p-1.5 text-ink shadow-xl" onCloseAutoFocus={(e) => { if (added.current) { e.preventDefault(); added.current = false; } }}>
+              {adds.map(([words, add]) => <DropdownMenu.Item key={words} className="cursor-pointer rounded-control px-3 py-1 text-small outline-none data-highlighted:bg-sunk" onSelect={() => { added.current = true; add(); }}>{words}</DropdownMenu.Item>)}
+            </DropdownMenu.Content></DropdownMenu.Portal>
+          </DropdownMenu.Root>
         )}</p><p className="text-tiny text-ink-2">{says}</p></div>
       <div className="mr-6 flex flex-col gap-1">{children.length === 0 ? <div className="h-7" /> : children.map((line, i) => <div key={i} className="relative h-7">{line}</div>)}</div>
     </div>
