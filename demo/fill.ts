@@ -103,6 +103,7 @@ export function fillHistory(db: Db, from: number, until: number, seed: number, s
       services.floor.setDuty(tx, person.id, 'off', null);
     });
   }
+  services.host.transact((tx) => services.floor.remember(tx));
   db.exec('COMMIT');
   return services.host.db.prepare<[], { n: number }>('SELECT count(*) AS n FROM contacts').get()?.n ?? 0;
 }

@@ -45,6 +45,8 @@ await as('noor.amsel', async (shot, page) => {
   });
   await shot('line', '/bots/bot_chat', async () => { await page.locator('#line-c_w2').press('Enter'); });
   await shot('queues', '/queues?queue=queue_repairs');
+  await shot('groups', '/queues/groups');
+  await shot('hours', '/doors/hours');
   await shot('people', '/people?person=person_07');
   await shot('duty', '/people/duty?profile=profile_front');
   await shot('shifts', '/people/shifts');
@@ -68,7 +70,6 @@ await as('noor.amsel', async (shot, page) => {
   // A picture of a quiet minute says little: wait for a few contacts, or take what there is after two minutes.
   await shot('floor', '/floor', async () => { await page.getByText(/^([4-9]|\d\d) waiting ·/).waitFor({ timeout: 120_000 }).catch(() => {}); });
   await shot('review', '/review');
-  await shot('behind', '/review', async () => { await page.getByRole('button', { name: /^Answered in goal \d/ }).click(); });
   await shot('contact', '/review', async () => {
     await page.getByRole('button', { name: /^Handle time/ }).first().click();
     await page.getByRole('dialog').getByRole('link').nth(3).click();

@@ -57,6 +57,9 @@ async function main(): Promise<void> {
   });
 
   services.floor.resume();
+  // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for.
+  services.timers.runDue();
+  services.floor.askAnew();
   const stopHeart = startHeartbeat(services, clock.untilFloor, (error) => log.error(error));
   const stopCrowd = crowdOn ? startCrowd(services, clock, (error) => log.error(error)) : () => undefined;
   server.once('error', (error: NodeJS.ErrnoException) => {

@@ -1,7 +1,9 @@
 import { object } from 'yup';
 import { LaneError } from '../core/errors';
 import { DUTY_STATES, type DutyState } from '../core/people/duty';
-import { heldBy } from '../core/routing/floor';
+import { unable } from '../core/routing/able';
+import { heldBy, type WaitingVisit } from '../core/routing/floor';
+import { before } from '../core/routing/roster';
 import { roomFor, usedLoad } from '../core/people/load';
 import { decisionSentence } from '../core/routing/trail';
 import type { Channel } from '../core/channels';
@@ -34,6 +36,7 @@ const ACTS = {
   say: exactly(object({ act: oneOf(['say'], 'act'), legId: id('The contact'), text: requiredText(4000, 'The text') })),
   end: exactly(object({ act: oneOf(['end'], 'act'), legId: id('The contact') })),
   file: exactly(object({ act: oneOf(['file'], 'act'), legId: id('The contact'), code: requiredText(8, 'The outcome code') })),
+  claim: exactly(object({ act: oneOf(['claim'], 'act'), visitId: id('The contact') })),
   finish: exactly(object({ act: oneOf(['finish'], 'act'), legId: id('The contact') })),
   'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
 } as const;
@@ -59,6 +62,8 @@ export type DeskView = {
   readonly layout: Pick<DeskLayout, 'name' | 'panels' | 'views'>; readonly reasons: readonly { name: string; minutes: number | null }[];
   readonly ways: readonly { id: string; address: string; verified: boolean; mayCall: boolean }[]; readonly wayId: string | null;
   readonly today: readonly { contactId: string; channel: Channel; customer: string; endedAt: number; outcome: string | null }[]; readonly team: readonly { id: string; name: string; duty: DutyState; reason: string | null; open: readonly Channel[] }[];
+  /** Contacts of queues that are taken by hand, longest waiting first, which this person could take. */
+  readonly claimable: readonly { readonly visitId: string; readonly channel: Channel; readonly queue: string; readonly customer: string; readonly placedAt: number }[];
   readonly handledToday: number; readonly contacts: readonly DeskContact[]; readonly outcomes: readonly { code: string; label: string }[];
   readonly offer: { readonly offerId: string; readonly channel: Channel; readonly queue: string; readonly customer: string; readonly cost: number; readonly realSecondsLeft: number; readonly why: string; readonly fields: readonly { label: string; value: string }[]; readonly before: readonly Earlier[] } | null;
 };
@@ -82,6 +87,13 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
   /** The codes a queue's agents see. */
   const codesOf = (only: readonly string[] | null) => readOutcomes(host.db).filter((o) => !o.retired && o.who === 'agents' && (only === null || only.includes(o.code)));
   const contactSeconds = (leg: Leg): number => ((leg.talkEndedAt ?? host.clocks.floor()) - leg.acceptedAt) / 1000;
+  /** Being full is no bar: whoever takes by hand chose to. */
+  const TAKES_ANYWAY: readonly string[] = ['channel-most', 'load', 'offer-pending'];
+  const claimableBy = (personId: string): WaitingVisit[] => {
+    const person = floor.router.floor.people.get(personId);
+    if (!person) return [];
+    return [...floor.router.floor.waiting.values()].filter((v) => v.queue.offering.way === 'claim').sort(before).filter((v) => { const bar = unable(floor.router.floor, person, v, host.clocks.floor()); return bar === null || TAKES_ANYWAY.includes(bar.why); });
+  };
   /** The customer's last five contacts before this one. */
   const earlier = (c: { id: string; customerId: string }): Earlier[] =>
     contactsOfCustomer(host.db, c.customerId, 6).filter((b) => b.id !== c.id).slice(0, 5).map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow }));
@@ -149,6 +161,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
         team: layout.views.includes('team') ? readPeople(host.db).filter((p) => p.active && p.id !== person.id && p.teamId === person.teamId && p.duty !== 'off').map((p) => ({ id: p.id, name: p.name, duty: p.duty, reason: p.dutyReason, open: [...(floor.router.floor.people.get(p.id)?.open.values() ?? [])].map((h) => h.channel) })) : [],
         now: host.clocks.floor(), name: person.shownName, duty: person.duty, reason: person.dutyReason, since: person.dutySince, reachable: there.reachable,
         used: usedLoad(heldBy(there)), room: roomFor(there.load, heldBy(there)), handledToday: handledSince(host.db, actor.personId, dayStart),
+        claimable: claimableBy(actor.personId).map((v) => { const c = readContact(host.db, v.contactId); return { visitId: v.id, channel: v.channel, queue: v.queue.name, customer: c ? conversations.customerName(host.db, c) : '', placedAt: v.placedAt }; }),
         contacts: legs.flatMap((leg) => contact(leg, layout) ?? []), outcomes: codesOf(null).map(({ code, label }) => ({ code, label })),
         offer: open && visit && offeredContact ? {
           offerId: open.id, channel: visit.channel, queue: readQueue(host.db, visit.queueId)?.name ?? '', customer: conversations.customerName(host.db, offeredContact),
@@ -206,6 +219,13 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
             // Where wrap-up lasts exactly so long, the outcome is kept and the time runs on.
             if (conversations.wrapUpOf(tx, leg).way === 'exactly') tx.emit({ type: 'leg.filed', contactId: leg.contactId, legId: leg.id, personId: leg.personId, outcome: file.code });
             else conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, file.code);
+            break;
+          }
+          case 'claim': {
+            const { visitId } = parse(ACTS.claim, input);
+            if (!claimableBy(actor.personId).some((v) => v.id === visitId)) throw new LaneError('not-now', 'Somebody else has it, the customer left, or it is not yours to take.');
+            legId = tx.ids('leg');
+            floor.run(tx, { type: 'claim', visitId, personId: actor.personId, legId });
             break;
           }
           case 'finish': {

@@ -22,6 +22,8 @@ export type Host = {
   readonly remembered: <T>(name: string, read: (db: Db) => T) => T;
   readonly listen: (listener: Listener) => () => void;
   /** Called when a change was undone, so that whatever is kept in memory is read anew. */
+  /** Filled in bulk: what only a stop would need is written at the end. */
+  readonly bulk: boolean;
   readonly onUndone: (handler: () => void) => void;
 };
 
@@ -61,7 +63,7 @@ export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { one
     return result;
   };
   return {
-    db, ids, clocks, transact,
+    db, ids, clocks, transact, bulk: options.oneTransaction ?? false,
     remembered: <T>(name: string, read: (db: Db) => T): T => {
       if (!memory.has(name)) memory.set(name, read(db));
       return memory.get(name) as T;

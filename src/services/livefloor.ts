@@ -71,11 +71,13 @@ export function createLiveFloor(host: Host) {
   function run(tx: Tx, event: RouterEvent): readonly Act[] {
     const acts = step(router, tx.floorAt, event);
     for (const act of acts) carryOut(tx, act);
-    for (const { key, body } of learnedSince(router)) writeRouterMemory(tx.db, key, body);
+    if (!host.bulk) remember(tx);
     // Whoever takes offers without being asked has them at once; what then still fits is asked for in turn.
     for (const act of acts) if (act.do === 'offer' && act.person.pending?.offerId === act.offerId && mannersOf(act.person.id).autoAccept) accept(tx, act.person.id);
     return acts;
   }
+
+  const remember = (tx: Tx): void => { for (const { key, body } of learnedSince(router)) writeRouterMemory(tx.db, key, body); };
 
   function carryOut(tx: Tx, act: Act): void {
     switch (act.do) {
@@ -188,7 +190,7 @@ export function createLiveFloor(host: Host) {
   }
 
   return {
-    hooks, run, load, accept,
+    hooks, run, load, accept, remember,
     get router(): Router { return router; },
 
     /** Picks up after a stop: offers whose time ran out meanwhile are withdrawn without blame, then everybody is asked again. */

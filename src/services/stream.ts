@@ -23,9 +23,11 @@ export const noticesFor = (services: Services, actor: Actor): StreamSource => (e
   const contactId = contactOf(event);
   const personId = personOf(event);
   const mine = personId === actor.personId || event.type === 'settings.changed' || (contactId !== null && services.desk.concerns(actor.personId, contactId));
-  if (!mine && !holds(actor, 'floor.view')) return null;
+  // Contacts that are taken by hand come and go on the list of whoever could take them.
+  const listed = (event.type === 'visit.began' || event.type === 'visit.ended') && services.floor.router.floor.queues.size > 0 && [...services.floor.router.floor.queues.values()].some((q) => q.settings.offering.way === 'claim');
+  if (!mine && !listed && !holds(actor, 'floor.view')) return null;
   // Whoever sees some teams only hears that something happened, not to whom: what they may see of it they read.
-  const named = mine || actor.teams === 'all';
+  const named = mine || (actor.teams === 'all' && holds(actor, 'floor.view'));
   const notice: Notice = { seq: event.seq, type: event.type, contactId: named ? contactId : null, personId: named ? personId : null };
   return notice;
 };

@@ -142,7 +142,7 @@ export function createWaiting(host: Host, floor: LiveFloor, callbacks: Callbacks
         // They took too long and went on waiting, or somebody has them now.
         writeAsking(tx.db, contact.id, null);
       }
-      const act = visit && visit.offers.length === 0 ? standing(visit) : null;
+      const act = visit && !visit.callback && visit.offers.length === 0 ? standing(visit) : null;
       if (!visit || !act) return false;
       const word = (input.type === 'key' ? input.key : input.text).trim().toLowerCase();
       const chosen = act.choices.find((c) => c.key === word || built(CHOICES[c.what], contact.language).toLowerCase() === word);

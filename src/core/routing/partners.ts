@@ -38,7 +38,8 @@ export function dialable(router: Router, visit: WaitingVisit, now: number): { pa
 
 /** Dials outside for a visit that nobody here can take: one number, or all of them at once. Only calls go outside. */
 export function dialOut(router: Router, visit: WaitingVisit, now: number, acts: Act[]): void {
-  if (visit.partners.length === 0 || visit.channel !== 'voice' || !router.lineOf.has(visit)) return;
+  // A call that we promised is ours to make.
+  if (visit.partners.length === 0 || visit.channel !== 'voice' || visit.callback || !router.lineOf.has(visit)) return;
   const found = dialable(router, visit, now);
   if (!found) return;
   const { partner, numbers } = found;

@@ -133,7 +133,9 @@ function earlyStages(router: Router, now: number, touched: Touched, acts: Act[])
 function stageDue(router: Router, visit: WaitingVisit, now: number, early: boolean, touched: Touched, acts: Act[]): boolean {
   const move = nextStage(router, visit, now, early, acts);
   if (router.options.trails) touched.trails.set(visit, 'stage');
-  if (move?.does === 'move' && !onward(router, visit, move.onward, now, touched, acts)) return false;
+  // Nobody is there to hear the last words of a queue that is to call back; only to another queue it may move.
+  const moves = move?.does === 'move' && (!visit.callback || move.onward.to === 'queue') ? move : null;
+  if (moves && !onward(router, visit, moves.onward, now, touched, acts)) return false;
   joinLine(router, visit, now);
   touched.visits.add(visit);
   return true;

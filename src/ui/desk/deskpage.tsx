@@ -25,7 +25,7 @@ const BLOCK: Readonly<Record<Channel, string>> = { voice: 'bg-mark-voice', chat:
 
 /** What an agent works in: the load bar is also the way between open contacts, and an offer shows as the room it would take. */
 export function DeskPage({ initial, zone }: { initial: DeskView; zone: string }) {
-  const { data, refetch } = useLive<DeskView>('/api/desk', ['offer.made', 'offer.ended', 'leg.began', 'leg.wrapping', 'leg.ended', 'message.written', 'person.duty', 'person.reach', 'contact.ended', 'value.set', 'callback.changed', 'leg.filed'], initial);
+  const { data, refetch } = useLive<DeskView>('/api/desk', ['offer.made', 'offer.ended', 'leg.began', 'leg.wrapping', 'leg.ended', 'message.written', 'person.duty', 'person.reach', 'contact.ended', 'value.set', 'callback.changed', 'leg.filed', 'visit.began', 'visit.ended'], initial);
   const view = data ?? initial;
   const now = useFloorNow(view.now);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -97,6 +97,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
         </div>
       </div>
       {view.offer && <Offered offer={view.offer} panels={view.layout.panels.offered} zone={zone} />}
+      {view.claimable.length > 0 && <Panel className="px-4 py-2" label="To be taken"><h2 className="text-small font-semibold">To be taken by whoever can</h2><ul className="mt-1 flex flex-wrap gap-2">{view.claimable.slice(0, 8).map((v) => <li key={v.visitId} className="flex items-center gap-2 rounded-control border border-rule px-2 py-1 text-small"><ChannelMark channel={v.channel} size={15} /><span className="font-medium">{v.customer}</span><span className="text-ink-2">{v.queue} · {asClock((now - v.placedAt) / 1000)}</span><Button small kind="primary" disabled={busy} aria-label={`Take ${v.customer}`} onClick={() => void act({ act: 'claim', visitId: v.visitId })}>Take</Button></li>)}{view.claimable.length > 8 && <li className="py-1 text-small text-ink-2">and {view.claimable.length - 8} more</li>}</ul></Panel>}
       {contact ? <Conversation key={contact.legId} contact={contact} view={view} zone={zone} busy={busy} onAct={act} />
         : <Panel className="flex-1 overflow-y-auto"><Empty title={view.duty === 'ready' ? 'Ready. The next contact that fits comes to you.' : 'You are not on duty'}>{view.duty === 'ready' ? 'An offer appears in the bar above.' : 'Go ready to be offered contacts.'}</Empty><Lists view={view} zone={zone} /></Panel>}
     </main>

@@ -22,7 +22,7 @@ export function CallbacksPage({ initial }: { initial: CallbacksView }) {
   const view = data ?? initial;
   const change = (line: CallbackLine, act: 'cancel' | 'now') => setting('change-callback', { id: line.id, act }).then(() => { toast.success(act === 'now' ? 'In line; it is dialled as soon as somebody is free.' : 'Called off.'); void refetch(); }, (e: unknown) => { toast.error(sentence(e)); void refetch(); });
   const open = view.lines.filter((l) => l.state === 'planned' || l.state === 'waiting' || l.state === 'dialling' || l.state === 'talking');
-  const over = view.lines.filter((l) => !open.includes(l));
+  const over = view.lines.filter((l) => !open.includes(l)).sort((a, b) => b.askedAt - a.askedAt);
   const table = (lines: readonly CallbackLine[], ended: boolean) => (
     <table className="w-full text-left"><thead className="text-tiny text-ink-2"><tr><th className="px-4 py-2 font-medium">Customer</th><th className="font-medium">Number</th><th className="font-medium">Queue</th><th className="font-medium">Asked</th><th className="font-medium">When</th><th className="font-medium">Attempts</th><th className="font-medium">State</th><th className="pr-4" /></tr></thead>
       <tbody>{lines.map((l) => <tr key={l.id} className="border-t border-rule"><td className="px-4 py-2"><Link href={`/contacts/${l.contactId}`} className="font-medium underline">{l.customer}</Link></td><td>{l.number}</td><td>{l.queue}</td><td className="text-small">{asDayTime(l.askedAt, zone)}</td>
