@@ -12,7 +12,7 @@ import type { Router } from '../core/routing/router';
 import { stagesOf } from '../core/routing/stages';
 import { newVisit, restoreVisit, step } from '../core/routing/step';
 import { lastFloorInstant } from '../data/clock';
-import { offersOf, openLegs, openOffers, openVisits, readContact, readVisit } from '../data/contacts';
+import { offersOf, openLegs, openOffers, openVisits, readVisit } from '../data/contacts';
 import { lastSeq } from '../data/events';
 import { readOwnLevels, readPeople } from '../data/people';
 import { callsCounted, offersCounted, openPartnerCalls, partnerCallsOfVisit, readRouterMemory, takenSince } from '../data/queues';
@@ -52,11 +52,10 @@ export function loadFloor(host: Host, router: Router, rests: (leg: { id: string;
   }
   for (const leg of openLegs(db)) {
     const person = floor.people.get(leg.personId);
-    const contact = readContact(db, leg.contactId);
     const visit = readVisit(db, leg.visitId);
-    if (!person || !contact || !visit) continue;
-    const resting = isText(contact.channel) && leg.talkEndedAt === null && rests(leg);
-    person.open.set(leg.id, { channel: contact.channel, cost: person.load[contact.channel].cost, visitId: visit.id, queueId: visit.queueId, groupId: leg.groupId, acceptedAt: leg.acceptedAt, ...(resting ? { resting } : {}) });
+    if (!person || !visit) continue;
+    const resting = isText(visit.channel) && leg.talkEndedAt === null && rests(leg);
+    person.open.set(leg.id, { channel: visit.channel, cost: person.load[visit.channel].cost, visitId: visit.id, queueId: visit.queueId, groupId: leg.groupId, acceptedAt: leg.acceptedAt, ...(resting ? { resting } : {}) });
   }
   loadVisits(host, router, now);
   for (const offer of openOffers(db)) {

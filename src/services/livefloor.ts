@@ -214,7 +214,9 @@ export function createLiveFloor(host: Host) {
       const { familiar } = queue.settings;
       const familiarId = familiar ? lastDealtWith(tx.db, contact.customerId, tx.floorAt - familiar.days * 86_400_000) : null;
       const id = tx.ids('visit');
-      run(tx, { type: 'enter', visit: { id, contactId: contact.id, queueId: visit.queueId, channel: contact.channel, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.priority, familiarId, callback: visit.callback ?? false, because: visit.because, passed: [] } });
+      // A promised call is a call, by whatever channel it was asked for.
+      const channel = visit.callback && queue.settings.channels.includes('voice') ? 'voice' : contact.channel;
+      run(tx, { type: 'enter', visit: { id, contactId: contact.id, queueId: visit.queueId, channel, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.priority, familiarId, callback: visit.callback ?? false, because: visit.because, passed: [] } });
       return id;
     },
 

@@ -80,6 +80,11 @@ test('an act is dragged along the clock with the mouse, and what a caller hears 
   await page.mouse.up();
   await expect(page.getByRole('button', { name: /^Group Helping hands, at (8|9|10)\d? s|^Group Helping hands, at 9\d s/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Apply from the next visit' })).toBeEnabled();
+  // Looking at another queue loses nothing.
+  await page.getByRole('button', { name: /^Billing/ }).click();
+  await expect(page.getByRole('button', { name: 'Nothing changed' })).toBeVisible();
+  await page.getByRole('button', { name: /^Repairs.*changed, not applied/ }).click();
+  await expect(page.getByRole('button', { name: 'Apply from the next visit' })).toBeEnabled();
   await page.getByRole('button', { name: 'What a caller hears' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('button', { name: '×10' }).click();

@@ -119,6 +119,19 @@ describe('a callback', () => {
     expect([callbackOf(w.db, c.contact)?.state, readContact(w.db, c.contact)?.endedHow, s.floor.router.floor.waiting.size]).toEqual(['cancelled', 'callback', 0]);
     expect(codeOf(() => s.callbacks.change(lead(), { id: first?.id, act: 'now' }))).toBe('not-now');
   });
+  it('asked for in a chat is a call to the number written', () => {
+    const callback = readQueue(w.db, 'queue_newhire')?.callback;
+    setQueue('queue_newhire', { needs: [], ...(callback ? { callback: { ...callback, queueId: null } } : {}), clocks: { chat: [{ atSeconds: 1, early: false, acts: [{ does: 'ask', wording: { en: 'All busy.' }, choices: [{ key: '1', what: 'callback' }], everySeconds: null }] }] } });
+    const c = chat();
+    w.pass(1);
+    for (const text of ['be called back', '+353 20 914 0044', 'right', 'as soon as possible']) c.say(text);
+    expect(callbackOf(w.db, c.contact)).toMatchObject({ state: 'waiting', number: '+353209140044' });
+    expect(visitsOf(w.db, c.contact).at(-1)).toMatchObject({ channel: 'voice', callback: true });
+    ready(tamsin());
+    take(tamsin());
+    expect([s.desk.view(tamsin(), 0).used, s.desk.view(tamsin(), 0).contacts[0]?.calling?.state]).toEqual([100, 'dialling']);
+    expect(w.restart().floor.router.floor.people.get(tamsin().personId)?.used).toBe(100);
+  });
   it('is never sent on to a partner desk, and its own queue’s stages still widen it', () => {
     const c = promised();
     w.pass(120);
