@@ -7,7 +7,7 @@ import { holds } from '../core/people/rights';
 import { prefers } from '../core/routing/order';
 import { explain } from '../core/routing/decision';
 import { ableMembers } from '../core/routing/pass';
-import { newVisit } from '../core/routing/step';
+import { newVisit } from '../core/routing/visit';
 import { decisionSentence, otherLines } from '../core/routing/trail';
 import { publishDraft, readBot, readBots, scriptOf, setLive, versionsOf, writeDraft, type Bot, type BotVersion } from '../data/bots';
 import { readPeople, readSkills, type Skill } from '../data/people';

@@ -9,7 +9,7 @@ import { noteStanding, reasonIn } from '../core/routing/decision';
 import { decidedBy, prefers, type Decider } from '../core/routing/order';
 import { ableMembers } from '../core/routing/pass';
 import { queueFrom, type Onward, type QueueSettings } from '../core/routing/queue';
-import { newVisit } from '../core/routing/step';
+import { newVisit } from '../core/routing/visit';
 import { placeAtStage } from '../core/routing/stages';
 import { readBots } from '../data/bots';
 import type { Db } from '../data/database';

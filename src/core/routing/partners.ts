@@ -54,7 +54,9 @@ export function dialOut(router: Router, visit: WaitingVisit, now: number, acts: 
   }
 }
 
-const without = <V>(map: ReadonlyMap<string, V>, key: string): ReadonlyMap<string, V> => new Map([...map].filter(([k]) => k !== key));
+function without(map: WaitingVisit['dials'], key: string): WaitingVisit['dials'] {
+  return new Map([...map].filter(([k]) => k !== key));
+}
 
 /** A number did not answer, or was not needed any more: what dialling it reserved is free again. */
 export function giveBackDial(router: Router, visit: WaitingVisit, dial: Dial, now: number): void {

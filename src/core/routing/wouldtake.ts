@@ -5,7 +5,7 @@ import { unable, type Unable } from './able';
 import { floorPerson, type WaitingVisit } from './floor';
 import { personPrefers } from './order';
 import type { QueueSettings } from './queue';
-import { newVisit } from './step';
+import { newVisit } from './visit';
 
 /** So many contacts of a queue and channel, waiting this long. */
 export type SituationLine = { readonly queueId: string; readonly channel: Channel; readonly count: number; readonly waitedSeconds: number };
