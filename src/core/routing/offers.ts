@@ -47,6 +47,14 @@ export function reserve(router: Router, person: FloorPerson, group: FloorGroup |
   }
   if (person.limited) person.uses = taken(person.uses, person.limited.zone, now);
   refresh(router, person, now);
+  if (router.heldFor.size > 0) noLongerHeld(router, person, group);
+}
+
+/** A contact is held only for somebody who fails on load alone: asked for another, or beyond a limit, they are not waited for any more. */
+function noLongerHeld(router: Router, person: FloorPerson, group: FloorGroup | null): void {
+  const { visits } = router.touched;
+  for (const visit of router.heldFor.get(person.id) ?? []) visits.add(visit);
+  if (group && group.reached.length > 0) for (const id of group.members.keys()) for (const visit of router.heldFor.get(id) ?? []) visits.add(visit);
 }
 
 /** Frees what an offer reserved, or what a leg held; a leg stays counted in the caps. Gives the group it was charged to. */

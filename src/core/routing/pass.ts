@@ -76,14 +76,18 @@ function mayAskAgain(router: Router, visit: WaitingVisit, person: FloorPerson, p
 
 /**
  * Makes the offers that an event calls for, in rounds, until no able pair is left. Before an event no able pair is left, so
- * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at.
+ * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at. An offer adds to the
+ * touched visits those that are not held for its person any more.
  */
 export function decide(router: Router, now: number, visits: Few<WaitingVisit>, people: Few<FloorPerson>, acts: Act[]): void {
-  if (visits.size === 1 && people.size === 0) {
-    for (const visit of visits) if (isOpen(router, visit) && visit.refused.size === 0 && visit.familiarId === null) return offerBest(router, visit, now, acts);
-  }
-  if (people.size === 1 && visits.size === 0) {
-    for (const person of people) return takeBest(router, person, now, acts);
+  const [alone] = visits.size === 1 && people.size === 0 ? visits : [];
+  const [single] = people.size === 1 && visits.size === 0 ? people : [];
+  if (alone && isOpen(router, alone) && alone.refused.size === 0 && alone.familiarId === null) {
+    offerBest(router, alone, now, acts);
+    if (visits.size === 1) return;
+  } else if (single) {
+    takeBest(router, single, now, acts);
+    if (visits.size === 0) return;
   }
   for (;;) {
     const wishes: Wish<Member>[] = [];

@@ -46,9 +46,11 @@ function newDay(router: Router, now: number): void {
 function settleFloor(router: Router, now: number, touched: Touched, acts: Act[]): void {
   const { visits, people, all } = touched;
   for (;;) {
-    for (const visit of visits) all.add(visit);
     router.options.decide(router, now, visits, people, acts);
+    const looked = visits.size;
     if (router.ringing.size > 0) ringOn(router, now, acts);
+    for (const visit of visits) all.add(visit);
+    if (visits.size > looked) continue;
     for (const visit of visits) if (visit.partners.length > 0) dialOut(router, visit, now, acts);
     if (!earlyStages(router, now, touched, acts)) break;
   }
