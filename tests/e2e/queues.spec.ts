@@ -124,7 +124,7 @@ test('a waiting call widens stage by stage on the Floor, at the seconds set', as
   await expect(handset.getByText('Thank you for calling.')).toBeVisible();
   await expect(handset.getByText('♪ Cello loop')).toBeVisible();
   const begun = Date.now();
-  await lead.getByRole('button', { name: /Voice in Repairs|Repairs/ }).first().click();
+  await lead.getByRole('button', { name: /Voice in Repairs|Repairs/ }).first().press('Enter');
   await expect(lead.getByText('needs Repairs triage 3 or better')).toBeVisible();
   await expect(lead.getByText('needs Repairs triage 2 or better')).toBeVisible();
   expect(Date.now() - begun).toBeLessThan(8000);
