@@ -10,7 +10,7 @@ module.exports = {
     only('ui-to-core', 'src/ui', ['src/core']),
     only('app-to-ui-and-services', 'src/app', ['src/ui', 'src/services', 'src/core', 'src/server']),
     only('server-starts-all', 'src/server', ['src/services', 'src/data', 'src/core', 'demo']),
-    only('demo-through-services', 'demo', ['src/services', 'src/data', 'src/core']),
+    only('demo-through-services', 'demo', ['src/services', 'src/data', 'src/core', 'src/standins']),
     { name: 'core-without-machinery', severity: 'error', from: { path: '^src/core/', pathNot: '\\.test\\.ts$' }, to: { path: 'node_modules/(next|react|better-sqlite3|pino)/|^(fs|path|http|crypto|node:)' } },
     { name: 'app-registry-only', severity: 'error', from: { path: '^src/app/' }, to: { path: '^src/server/', pathNot: '^src/server/registry\\.ts$' } },
     { name: 'app-not-data', severity: 'error', from: { path: '^src/app/' }, to: { path: '^src/data/' } },

@@ -4,6 +4,7 @@ import type { Localised } from '../src/core/localised';
 import { PLAIN_DESK, type DeskProfile, type DeskRule } from '../src/core/people/deskprofile';
 import { DUTY_DEFAULTS, type DutyProfile, type DutyRow } from '../src/core/people/duty';
 import { DEFAULT_LOAD, type LoadRules } from '../src/core/people/load';
+import type { Field } from '../src/data/settings';
 import type { WeeklyInterval } from '../src/core/hours/weekly';
 import type { Level, SkillKind } from '../src/core/people/levels';
 import { NO_LIMITS } from '../src/core/routing/limits';
@@ -135,20 +136,23 @@ const door = (id: string, name: string, channel: Channel, address: string, botId
 export const DOORS = [
   door('door_main', 'Main number', 'voice', '+353 20 911 0100', 'bot_front', 'hours_long', 26, ['en', 'es', 'fr', 'pl']),
   door('door_repairs', 'Repairs line', 'voice', '+353 20 911 0140', 'bot_repairs', 'hours_day', 10),
-  door('door_schools', 'Schools line', 'voice', '+353 20 911 0160', 'bot_front', 'hours_day', 5),
+  door('door_schools', 'Schools line', 'voice', '+353 20 911 0160', 'bot_schools', 'hours_day', 5),
   door('door_web', 'Website chat', 'chat', 'www.brindlewood.example', 'bot_chat', 'hours_long', 24),
   door('door_account', 'My hire page chat', 'chat', 'my.brindlewood.example', 'bot_chat', 'hours_long', 8),
   door('door_messages', 'Brindlewood messages', 'messaging', '@brindlewood', 'bot_chat', 'hours_long', 12),
-  door('door_tutors', 'Tutor messages', 'messaging', '@brindlewood-tutors', 'bot_chat', 'hours_day', 3),
+  door('door_tutors', 'Tutor messages', 'messaging', '@brindlewood-tutors', 'bot_schools', 'hours_day', 3),
   door('door_sms', 'Text line', 'sms', '+353 20 911 0190', 'bot_text', 'hours_long', 9),
   door('door_delivery', 'Delivery texts', 'sms', '+353 20 911 0195', 'bot_text', 'hours_day', 3),
 ] as const;
 
-export const FIELDS = [
-  { id: 'field_reason', name: 'reason', label: 'Reason', private: false }, { id: 'field_instrument', name: 'instrument', label: 'Instrument', private: false },
+export const FIELDS: readonly (Pick<Field, 'id' | 'name' | 'label' | 'private'> & Partial<Field>)[] = [
+  { id: 'field_reason', name: 'reason', label: 'Reason', private: false }, { id: 'field_instrument', name: 'instrument', label: 'Instrument', private: false, filledBy: ['bot', 'look-up'] },
   { id: 'field_hire', name: 'hire number', label: 'Hire number', private: true }, { id: 'field_problem', name: 'problem', label: 'What happened', private: false },
-  { id: 'field_cover', name: 'cover', label: 'Cover', private: false },
-] as const;
+  { id: 'field_cover', name: 'cover', label: 'Cover', private: false, filledBy: ['look-up'] }, { id: 'field_many', name: 'how many', label: 'How many instruments', private: false, type: 'whole' },
+  { id: 'field_day', name: 'wished day', label: 'Day they would like', private: false, type: 'date' }, { id: 'field_rating', name: 'rating', label: 'Rating', private: false, type: 'whole' },
+  // Nothing sets this one: it shows in To fix and on the field trail.
+  { id: 'field_school', name: 'school name', label: 'School', private: false },
+];
 export const OUTCOMES = [
   { code: 'HIRE', label: 'Hire begun' }, { code: 'REPAIR', label: 'Repair booked' }, { code: 'ADVICE', label: 'Advice given' }, { code: 'PAID', label: 'Payment settled' }, { code: 'DELIVER', label: 'Delivery arranged' }, { code: 'NOTHING', label: 'Nothing came of it' },
 ] as const;

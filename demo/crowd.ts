@@ -236,10 +236,17 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         if (simulated.has(e.personId) && !e.passedOn) later(8 + chance.exponential(20), () => file(e.legId));
         break;
       case 'contact.ended':
+        // Three in five answer what the bot asks at the end.
+        if (e.how === 'resolved' && customers.has(e.contactId) && chance.next() < 0.6) later(4 + chance.exponential(8), () => rate(e.contactId));
         customers.delete(e.contactId);
         break;
       default:
     }
+  }
+
+  function rate(contactId: string): void {
+    const contact = readContact(host.db, contactId);
+    if (contact && contactState(host.db, contact) === 'after') host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text: lines.rating(chance) }));
   }
 
   /** Takes over what an earlier run left open, so that nobody stands about for ever. */

@@ -2,8 +2,9 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { TZDate } from '@date-fns/tz';
 import { seeded } from '../src/core/chance';
+import { connectorsUsed } from '../src/core/bots/references';
 import { seededIds } from '../src/core/ids';
-import { writeDraft, publishDraft } from '../src/data/bots';
+import { ARTICLES, BOT_TESTS, CONNECTORS, keepVersion, setLive, SHARED_SCENES, TABLES, wordArticle, writeDraft, writePhrasebook } from '../src/data/bots';
 import { writeClock } from '../src/data/clock';
 import { openLegsOf, readLeg } from '../src/data/contacts';
 import { openDatabase, run, type Db } from '../src/data/database';
@@ -12,12 +13,12 @@ import { readPeople, SITES, SKILL_SETS, writeOwnLevel, writePerson, writeProfile
 import { GROUPS, PARTNERS } from '../src/data/queues';
 import { writeWay } from '../src/data/reach';
 import { COPIED_ROLES } from '../src/data/roles';
-import { newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
+import { FIELD_DEFAULTS, newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
 import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
 import { createServices } from '../src/services';
 import { createHost } from '../src/services/host';
 import { hashPassword, setPassword } from '../src/services/signin';
-import { BOTS } from './bots';
+import { ARTICLES_MADE, BOTS, CONNECTORS_MADE, phrasebookLearnt, SHARED, TABLES_MADE } from './bots';
 import * as made from './company';
 import { COMPANY, DOORS, FIELDS, HOURS, OUTCOMES, PASSWORD, PROFILES, QUEUES, SKILLS, TEAMS, people as planned } from './company';
 import { createCrowd } from './crowd';
@@ -42,15 +43,23 @@ export function fillSettings(db: Db, realAt: number): void {
   made.PARTNERS_MADE.forEach(({ id, name, ...p }, i) => PARTNERS.write(db, id, name, p, i));
   QUEUES.forEach((q, i) => writeQueue(db, q, i, newSettingsVersion(db, realAt, 'queue', q.id)));
   HOURS.forEach((h) => writeHours(db, { ...h, exceptions: made.HOLIDAYS }));
-  FIELDS.forEach((f, i) => writeField(db, f, i));
+  FIELDS.forEach((f, i) => writeField(db, { ...FIELD_DEFAULTS, ...f }, i));
   OUTCOMES.forEach((o, i) => writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o }, i));
   [{ code: 'NOANSWER', label: 'Nobody answered' }, { code: 'BUSY', label: 'Busy or turned away' }].forEach((o, i) => writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o, who: 'system', category: 'no-contact', reached: false }, OUTCOMES.length + i));
   writeOutcome(db, { ...OUTCOME_DEFAULTS, code: 'WRONGNO', label: 'Wrong number', category: 'no-contact', reached: false, longest: 120 }, OUTCOMES.length + 2);
+  SHARED.forEach(({ id, name, ...scene }, i) => SHARED_SCENES.write(db, id, name, scene, i));
+  CONNECTORS_MADE.forEach(({ id, name, ...c }, i) => CONNECTORS.write(db, id, name, c, i));
+  TABLES_MADE.forEach(({ id, name, ...t }, i) => TABLES.write(db, id, name, t, i));
+  ARTICLES_MADE.forEach(({ id, title, language, text }, i) => { ARTICLES.write(db, id, title, { language, text }, i); wordArticle(db, id, { language, title, text }); });
+  const phrasebook = phrasebookLearnt();
+  const bookVersion = writePhrasebook(db, phrasebook.book, phrasebook.text, realAt, owner?.id ?? '');
   for (const b of BOTS) {
     writeDraft(db, b.id, b.name, b.script);
-    publishDraft(db, b.id, 'First version', realAt, owner?.id ?? '');
+    const used = new Set(connectorsUsed([...b.script.scenes, ...b.shared]));
+    setLive(db, b.id, keepVersion(db, b.id, { shared: b.shared, connectors: CONNECTORS_MADE.filter((c) => used.has(c.id)), phrasebook: bookVersion }, 'First version', realAt, owner?.id ?? ''));
+    b.tests.forEach((test, i) => BOT_TESTS.write(db, `${b.id}_test_${i + 1}`, test.name, { botId: b.id, trial: { ...test, id: `${b.id}_test_${i + 1}` } }));
   }
-  DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i }));
+  DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i, trial: null }));
   for (const p of company) {
     writePerson(db, {
       id: p.id, name: p.name, email: p.email, teamId: p.teamId, roleId: p.role, shownName: p.name.split(' ')[0] ?? p.name, active: true, simulated: p.shift !== null, dutyProfileId: p.profileId,

@@ -1,5 +1,6 @@
 import type { Chance } from '../src/core/chance';
 import type { Message } from '../src/data/contacts';
+import { HIRES, hireNumber } from '../src/standins/hiredesk';
 import { OUTCOMES } from './company';
 
 /** What simulated customers and people say. `Wish` is the reason somebody comes with. */
@@ -14,6 +15,7 @@ const KEY: Readonly<Record<Wish, string>> = { hire: '1', repair: '2', bill: '3',
 const NAMES = ['Nerea Solas', 'M. Ferro', 'Jory Pennant', 'Ida Lindqvarn', 'Tobin Marlowe-Quist', 'Rhea Castelmore', 'Anselm Duarte-Finn', 'Wren Holloway-Tarn', 'Petros Vance-Alder', 'Saoirse Dunmore-Vale'];
 export const customerName = (token: number): string => NAMES[token % NAMES.length] ?? 'Visitor';
 
+const QUESTIONS = ['when are you open', 'how do I get my deposit back', 'no, that is all', 'what does the cover pay for'];
 const PROBLEMS = ['the bridge of the cello snapped', 'a key on the clarinet is stuck', 'the valve on the trumpet leaks', 'the bow has come apart', 'the drum head is torn', 'the flute case does not close'];
 const INSTRUMENTS = ['violin', 'cello', 'clarinet', 'trumpet', 'flute', 'digital piano', 'snare drum', 'saxophone', 'guitar', 'oboe'];
 
@@ -23,11 +25,15 @@ export function answer(chance: Chance, wants: Wish, language: string, asked: Pic
   if (keys.length > 0) {
     // Some say nothing the bot knows; most press what they came for.
     if (chance.next() < 0.04) return 'hmm';
-    if (/language|idioma/i.test(asked.text)) return language === 'es' ? '2' : language === 'fr' ? '3' : '1';
+    if (/language|idioma|langue/i.test(asked.text)) return language === 'es' ? '2' : language === 'fr' ? '3' : '1';
     return keys.includes(KEY[wants]) && keys.length > 3 ? KEY[wants] : chance.pick(keys);
   }
-  if (/hire number|número de alquiler/i.test(asked.text)) return String(200000 + chance.below(99999));
-  return /instrument would|instrumento le/i.test(asked.text) ? chance.pick(INSTRUMENTS) : chance.pick(PROBLEMS);
+  if (/hire number|número de alquiler|numéro de location/i.test(asked.text)) return chance.next() < 0.85 ? hireNumber(chance.below(HIRES)) : String(200000 + chance.below(99999));
+  if (/how many|cuántos/i.test(asked.text)) return String(4 + chance.below(60));
+  if (/which day|qué día/i.test(asked.text)) return chance.pick(['tomorrow', 'on friday', 'next tuesday']);
+  if (/yes or no|sí o no/i.test(asked.text)) return chance.next() < 0.6 ? (language === 'es' ? 'sí' : 'yes') : 'no';
+  if (/own words|sus palabras|anything else|otra cosa/i.test(asked.text)) return chance.pick(QUESTIONS);
+  return /instrument would|instrumento le|instrument souhaitez/i.test(asked.text) ? chance.pick(INSTRUMENTS) : chance.pick(PROBLEMS);
 }
 
 const GREETINGS: Readonly<Record<string, string[]>> = {
@@ -41,6 +47,8 @@ const CHATTER: Readonly<Record<string, string[]>> = {
 };
 const of = (chance: Chance, all: Readonly<Record<string, string[]>>, language: string): string => chance.pick(all[language] ?? all.en ?? ['']);
 
+/** How somebody rates a contact that went well enough. */
+export const rating = (chance: Chance): string => chance.pick(['5', '5', '4', '4', '3', '2']);
 export const greeting = (chance: Chance, language: string, name: string): string => of(chance, GREETINGS, language).replace('{name}', name);
 export const help = (chance: Chance, language: string): string => of(chance, HELP, language);
 export const chatter = (chance: Chance, language: string): string => of(chance, CHATTER, language);

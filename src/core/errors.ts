@@ -17,6 +17,7 @@ export const ERRORS = {
   'not-now': { status: 409, mend: 'Look at the present state and choose again.' },
   'closed': { status: 409, mend: 'Start a new contact.' },
   'cannot-publish': { status: 422, mend: 'Mend the lines named, then publish again.' },
+  'tests-fail': { status: 422, mend: 'Mend the script or the test, or say why it is published all the same.' },
   'broken-inside': { status: 500, mend: 'Try again; if it happens again, tell whoever runs Usher Lane.' },
 } as const;
 

@@ -10,10 +10,14 @@ import type { MergedNeed, Need } from './routing/needs';
 export type EventBody =
   | { readonly type: 'contact.started'; readonly contactId: string; readonly doorId: string; readonly channel: Channel; readonly customerId: string; readonly language: string; readonly botId: string | null; readonly botVersion: number | null }
   | { readonly type: 'message.written'; readonly contactId: string; readonly messageId: string; readonly from: 'customer' | 'bot' | 'person'; readonly personId: string | null; readonly lineId: string | null }
-  | { readonly type: 'bot.heard'; readonly contactId: string; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean }
+  | { readonly type: 'bot.heard'; readonly contactId: string; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean; /** How sure the phrasebook was, when it decided. */ readonly intent?: { readonly id: string; readonly confidence: number } | null }
+  /** Something was asked outside; a text was to be sent now or after the contact; the conversation goes on in another language. */
+  | { readonly type: 'bot.asked'; readonly contactId: string; readonly number: number; readonly connectorId: string }
+  | { readonly type: 'bot.texted'; readonly contactId: string; readonly lineId: string; readonly when: 'now' | 'after'; readonly sent: boolean }
+  | { readonly type: 'contact.language'; readonly contactId: string; readonly language: string }
   | { readonly type: 'value.set'; readonly contactId: string; readonly name: string }
   | { readonly type: 'bot.started'; readonly contactId: string; readonly botId: string; readonly botVersion: number }
-  | { readonly type: 'bot.finished'; readonly contactId: string; readonly lineId: string | null; readonly how: 'handed-over' | 'ended' | 'failed'; readonly because: string | null }
+  | { readonly type: 'bot.finished'; readonly contactId: string; readonly lineId: string | null; readonly how: 'handed-over' | 'ended' | 'failed' | 'left' | 'went-quiet'; readonly because: string | null; /** The ways taken, `LINE>WAY`. */ readonly path?: readonly string[] }
   | { readonly type: 'visit.began'; readonly contactId: string; readonly visitId: string; readonly queueId: string; readonly channel: Channel; readonly settingsVersion: number; readonly placedAt: number; readonly needs: readonly MergedNeed[]; readonly priority: number; readonly goalSeconds: number; readonly because: string; readonly entry?: number; readonly handOver?: readonly Need[]; readonly passed?: readonly string[]; readonly familiarId?: string | null; readonly callback?: boolean }
   /** A stage of the wait clock happened; a group or partner desk was asked as well from the start; the customer is asked what they want until an instant (null: no longer). */
   | { readonly type: 'visit.staged'; readonly contactId: string; readonly visitId: string; readonly stage: number; readonly early: boolean }

@@ -1,4 +1,4 @@
-import type { BotState } from '../core/bots/interpreter';
+import type { BotState } from '../core/bots/conversation';
 import type { Channel } from '../core/channels';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
 import type { MergedNeed, Need } from '../core/routing/needs';
@@ -32,6 +32,9 @@ export const readBotState = (db: Db, contactId: string): BotState | null => {
   return found?.s ? (JSON.parse(found.s) as BotState) : null;
 };
 
+/** Contacts whose bot waits for an answer from outside. */
+export const askingContacts = (db: Db): string[] => rows<{ id: string }>(db, "SELECT contact_id AS id FROM contact_keys WHERE bot_state IS NOT NULL AND json_extract(bot_state, '$.status') = 'asking'").map((r) => r.id);
+
 /** What a contact is being asked while it waits; null for nothing. */
 export const writeAsking = (db: Db, contactId: string, asking: object | null): void => { run(db, 'UPDATE contact_keys SET asking = ? WHERE contact_id = ?', asking === null ? null : JSON.stringify(asking), contactId); };
 export const readAsking = <T>(db: Db, contactId: string): T | null => {
@@ -44,22 +47,27 @@ export type MessageOption = { readonly key: string; readonly label: string };
 export type Message = {
   readonly id: string; readonly seq: number; readonly sender: 'customer' | 'bot' | 'person'; readonly personId: string | null; readonly lineId: string | null;
   readonly text: string; readonly options: readonly MessageOption[]; readonly floorAt: number;
+  /** The text with SSML tags where it has some, and whether speaking may cut it short. */
+  readonly ssml: string | null; readonly mayInterrupt: boolean;
 };
 export const writeMessage = (db: Db, contactId: string, m: Message): void => {
-  run(db, 'INSERT INTO messages (id, seq, contact_id, sender, person_id, line_id, text, options, floor_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)', m.id, m.seq, contactId, m.sender, m.personId, m.lineId, m.text, JSON.stringify(m.options), m.floorAt);
+  run(db, 'INSERT INTO messages (id, seq, contact_id, sender, person_id, line_id, text, options, floor_at, ssml, may_interrupt) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', m.id, m.seq, contactId, m.sender, m.personId, m.lineId, m.text, JSON.stringify(m.options), m.floorAt, m.ssml, m.mayInterrupt ? 1 : 0);
 };
 export const messagesOf = (db: Db, contactId: string, afterSeq = 0): Message[] =>
-  rows<Omit<Message, 'options'> & { options: string }>(db, 'SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt FROM messages WHERE contact_id = ? AND seq > ? ORDER BY seq', contactId, afterSeq)
-    .map((m) => ({ ...m, options: JSON.parse(m.options) as MessageOption[] }));
+  rows<Omit<Message, 'options' | 'mayInterrupt'> & { options: string; mayInterrupt: number }>(db, 'SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt, ssml, may_interrupt AS mayInterrupt FROM messages WHERE contact_id = ? AND seq > ? ORDER BY seq', contactId, afterSeq)
+    .map((m) => ({ ...m, options: JSON.parse(m.options) as MessageOption[], mayInterrupt: m.mayInterrupt === 1 }));
 
 export const writeValue = (db: Db, contactId: string, name: string, value: string): void => {
   run(db, 'INSERT INTO contact_values (contact_id, name, value) VALUES (?1, ?2, ?3) ON CONFLICT DO UPDATE SET value = ?3', contactId, name, value);
 };
 export const valuesOf = (db: Db, contactId: string): { name: string; value: string }[] => rows(db, 'SELECT name, value FROM contact_values WHERE contact_id = ?', contactId);
+/** Fields that a bot has passed on: what the Desk may show. */
+export const passField = (db: Db, contactId: string, name: string): void => { run(db, 'INSERT OR IGNORE INTO passed_fields (contact_id, name) VALUES (?, ?)', contactId, name); };
+export const passedFields = (db: Db, contactId: string): Set<string> => new Set(rows<{ name: string }>(db, 'SELECT name FROM passed_fields WHERE contact_id = ?', contactId).map((r) => r.name));
 export const writePrivateValue = (db: Db, id: string, contactId: string, name: string, value: string): void => {
   run(db, 'INSERT INTO private_values (id, contact_id, name, value) VALUES (?, ?, ?, ?)', id, contactId, name, value);
 };
-export const privateValuesOf = (db: Db, contactId: string): { id: string; name: string; value: string }[] => rows(db, 'SELECT id, name, value FROM private_values WHERE contact_id = ?', contactId);
+export const privateValuesOf = (db: Db, contactId: string): { id: string; name: string; value: string }[] => rows(db, 'SELECT id, name, value FROM private_values WHERE contact_id = ? ORDER BY rowid', contactId);
 
 export type Visit = {
   readonly id: string; readonly entry: number; readonly contactId: string; readonly queueId: string; readonly channel: Channel; readonly settingsVersion: number;

@@ -80,7 +80,10 @@ function applyEvent(db: Db, e: LaneEvent): void {
       // Coming on duty counts as just having had a contact, as in the router.
       run(db, "UPDATE people SET last_contact_at = CASE WHEN duty = 'off' AND ?1 = 'ready' THEN ?3 ELSE last_contact_at END, duty = ?1, duty_reason = ?2, duty_since = ?3 WHERE id = ?4", e.duty, e.reason, e.floorAt, e.personId);
       break;
-    case 'callback.changed': case 'bot.heard': case 'value.set': case 'bot.finished': case 'person.reach': case 'settings.changed':
+    case 'contact.language':
+      run(db, 'UPDATE contacts SET language = ? WHERE id = ?', e.language, e.contactId);
+      break;
+    case 'bot.asked': case 'bot.texted': case 'callback.changed': case 'bot.heard': case 'value.set': case 'bot.finished': case 'person.reach': case 'settings.changed':
       break;
   }
 }

@@ -52,28 +52,40 @@ export const dropHours = (db: Db, id: string): void => { run(db, 'DELETE FROM ho
 export type Door = {
   readonly id: string; readonly name: string; readonly channel: Channel; readonly address: string; readonly hoursId: string; readonly botId: string;
   readonly languages: readonly string[]; readonly closedWording: Localised; readonly place: number; readonly revision: number;
+  /** A version of the bot that a share of this door's customers meets, percent. */
+  readonly trial: DoorTrial | null;
 };
-type DoorRow = Omit<Door, 'languages' | 'closedWording'> & { languages: string; closedWording: string };
-const DOORS = 'SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS closedWording, place, revision FROM doors';
-const doorFrom = (r: DoorRow): Door => ({ ...r, languages: JSON.parse(r.languages) as string[], closedWording: JSON.parse(r.closedWording) as Localised });
+export type DoorTrial = { readonly version: number; readonly percent: number };
+type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial'> & { languages: string; closedWording: string; trial: string | null };
+const DOORS = 'SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS closedWording, trial, place, revision FROM doors';
+const doorFrom = (r: DoorRow): Door => ({ ...r, languages: JSON.parse(r.languages) as string[], closedWording: JSON.parse(r.closedWording) as Localised, trial: r.trial === null ? null : (JSON.parse(r.trial) as DoorTrial) });
 export const readDoors = (db: Db): Door[] => rows<DoorRow>(db, `${DOORS} ORDER BY place, name`).map(doorFrom);
 export const readDoor = (db: Db, id: string): Door | undefined => {
   const found = row<DoorRow>(db, `${DOORS} WHERE id = ?`, id);
   return found && doorFrom(found);
 };
 export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {
-  run(db, `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording, place, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, 1)
-    ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5, bot_id = ?6, languages = ?7, closed_wording = ?8, revision = revision + 1`,
-  d.id, d.name, d.channel, d.address, d.hoursId, d.botId, JSON.stringify(d.languages), JSON.stringify(d.closedWording), d.place);
+  run(db, `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording, place, trial, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, 1)
+    ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5, bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, revision = revision + 1`,
+  d.id, d.name, d.channel, d.address, d.hoursId, d.botId, JSON.stringify(d.languages), JSON.stringify(d.closedWording), d.place, d.trial === null ? null : JSON.stringify(d.trial));
 };
 
-/** A value defined once for the whole workspace, shown at the Desk when it is known. */
-export type Field = { readonly id: string; readonly name: string; readonly label: string; readonly private: boolean };
-export const readFields = (db: Db): Field[] =>
-  rows<Omit<Field, 'private'> & { private: number }>(db, 'SELECT id, name, label, private FROM fields ORDER BY place').map((f) => ({ ...f, private: f.private === 1 }));
-export const writeField = (db: Db, f: Field, place: number): void => {
-  run(db, 'INSERT INTO fields (id, name, label, private, place) VALUES (?, ?, ?, ?, ?)', f.id, f.name, f.label, f.private ? 1 : 0, place);
+/** What a field holds, and who fills it. */
+export const FIELD_TYPES = ['text', 'whole', 'money', 'date', 'time', 'yes-no', 'telephone', 'email'] as const;
+export type FieldType = (typeof FIELD_TYPES)[number];
+export const FILLERS = ['bot', 'look-up', 'agent'] as const;
+export type Filler = (typeof FILLERS)[number];
+/** A value defined once for the whole workspace, which bots pass on, the Desk shows and reports count. Private ones are kept apart. */
+export type Field = { readonly id: string; readonly name: string; readonly label: string; readonly private: boolean; readonly type: FieldType; readonly filledBy: readonly Filler[]; readonly reported: boolean };
+export const FIELD_DEFAULTS = { type: 'text', filledBy: ['bot'], reported: true } as const;
+type FieldRow = { id: string; name: string; label: string; private: number; body: string; place: number; revision: number };
+export type FieldRecord = Field & { readonly place: number; readonly revision: number };
+export const readFields = (db: Db): FieldRecord[] =>
+  rows<FieldRow>(db, 'SELECT id, name, label, private, body, place, revision FROM fields ORDER BY place').map(({ body, ...f }) => ({ ...FIELD_DEFAULTS, ...(JSON.parse(body) as Partial<Field>), ...f, private: f.private === 1 }));
+export const writeField = (db: Db, { id, name, label, private: hidden, ...body }: Field, place: number): void => {
+  run(db, 'INSERT INTO fields (id, name, label, private, place, body, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, label = ?3, private = ?4, body = ?6, revision = revision + 1', id, name, label, hidden ? 1 : 0, place, JSON.stringify(body));
 };
+export const dropField = (db: Db, id: string): void => { run(db, 'DELETE FROM fields WHERE id = ?', id); };
 
 /** An outcome code with its rules; see `core/outcomes.ts`. */
 export type OutcomeRecord = Outcome & { readonly revision: number; readonly place: number };

@@ -1,7 +1,7 @@
 import { row, rows, run, type Db } from './database';
 
 /** Something that must happen later. `clock` says whether `dueAt` (UTC ms) is real time or the floor's. */
-export type TimerKind = 'offer-expires' | 'visit-due' | 'group-due' | 'person-due' | 'number-due' | 'dial-ends' | 'callback-due' | 'wrap-up-ends' | 'leg-rests' | 'person-changes';
+export type TimerKind = 'offer-expires' | 'visit-due' | 'group-due' | 'person-due' | 'number-due' | 'dial-ends' | 'callback-due' | 'wrap-up-ends' | 'leg-rests' | 'person-changes' | 'bot-waits' | 'bot-slow' | 'outside-answers' | 'bot-goes-live';
 export type Timer = { readonly seq: number; readonly clock: 'real' | 'floor'; readonly dueAt: number; readonly kind: TimerKind; readonly thingId: string };
 
 /** One timer per kind and thing; setting it again moves it. */

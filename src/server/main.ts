@@ -59,6 +59,7 @@ async function main(): Promise<void> {
   services.floor.resume();
   // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for.
   services.timers.runDue();
+  services.conversations.bots.resume();
   services.floor.askAnew();
   const stopHeart = startHeartbeat(services, clock.untilFloor, (error) => log.error(error));
   const stopCrowd = crowdOn ? startCrowd(services, clock, (error) => log.error(error)) : () => undefined;

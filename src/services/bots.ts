@@ -1,67 +1,148 @@
 import { object, string } from 'yup';
-import { checkBot, type BotFault } from '../core/bots/checks';
-import type { BotScript } from '../core/bots/model';
+import { mended, type BotFault } from '../core/bots/checks';
+import { differences, type Difference } from '../core/bots/difference';
+import { replyOf, requestOf } from '../core/bots/connectors';
+import { beginning, type BotAct, type BotState, type Reply, type Request } from '../core/bots/conversation';
+import type { Traffic } from '../core/bots/map';
+import type { BotScript, SharedScene } from '../core/bots/model';
+import { endingOf, madeUp, playTurn, runTrial, saidIn, settingAnswer, type Setting, type Trial, type TrialResult, type Turn } from '../core/bots/trial';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
+import { localTime } from '../core/hours/weekly';
 import { holds } from '../core/people/rights';
-import { prefers } from '../core/routing/order';
 import { explain } from '../core/routing/decision';
+import { prefers } from '../core/routing/order';
 import { ableMembers } from '../core/routing/pass';
-import { newVisit } from '../core/routing/visit';
 import { decisionSentence, otherLines } from '../core/routing/trail';
-import { publishDraft, readBot, readBots, scriptOf, setLive, versionsOf, writeDraft, type Bot, type BotVersion } from '../data/bots';
+import { newVisit } from '../core/routing/visit';
+import {
+  BOT_TESTS, CONNECTORS, keepVersion, readBot, readBots, readPhrasebook, readVersion, scriptOf, secretOf, setLive, setPlanned, SHARED_SCENES, TABLES, trafficOf, versionsOf, writeDraft, type Bot, type BotVersion,
+} from '../data/bots';
 import { readPeople, readSkills, type Skill } from '../data/people';
-import { readDoors, readFields, readQueue, readQueues, type Field } from '../data/settings';
+import { GROUPS, PARTNERS } from '../data/queues';
+import { readAllHours, readDoors, readFields, readQueue, readQueues, readWorkspace, type Field } from '../data/settings';
+import { clearTimer, setTimer } from '../data/timers';
 import { need, needEverywhere, type Actor } from './actor';
+import { articleFor, type BotAnswers } from './botanswers';
+import type { Outside } from './botrun';
 import { scriptSchema } from './botschema';
-import { recordChange, sameRevision } from './change';
-import { namesFor } from './scope';
-import type { Host } from './host';
+import type { BotWorlds } from './botworld';
+import { announce, recordChange, sameRevision } from './change';
+import type { Host, Tx } from './host';
 import type { LiveFloor } from './livefloor';
+import type { Programs, Ready } from './programs';
 import { exactly, id, needsSchema, oneOf, requiredText, text, whole } from './schemas';
+import { namesFor } from './scope';
+import { keepTestSchema, planSchema, testSchema, trySchema, type Tried } from './trials';
 import { parse } from './validate';
 
 const draftSchema = exactly(object({ id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), draft: scriptSchema }));
-const publishSchema = exactly(object({ id: id('The bot'), revision: whole(0, 1e9, 'The revision'), note: text(300, 'The note').defined() }));
+const publishSchema = exactly(object({ id: id('The bot'), note: text(300, 'The note').defined(), override: text(300, 'The reason').nullable().defined(), ...planSchema }));
 const liveSchema = exactly(object({ id: id('The bot'), version: whole(1, 1e6, 'The version') }));
 const askSchema = exactly(object({ queueId: id('The queue'), channel: oneOf<Channel>(CHANNELS, 'The channel'), needs: needsSchema }));
+const oneSchema = exactly(object({ id: id('It') }));
+const mendSchema = exactly(object({ botId: id('The bot'), check: string().max(40).required('The check is missing'), lineId: string().max(80).nullable().defined() }));
 
-export type BotLine = { readonly id: string; readonly name: string; readonly liveVersion: number | null; readonly draftDiffers: boolean; readonly doors: number; readonly scenes: number; readonly lines: number };
+type Named = { readonly id: string; readonly name: string };
+export type BotLine = Named & { readonly liveVersion: number | null; readonly draftDiffers: boolean; readonly doors: number; readonly scenes: number; readonly lines: number; readonly stops: number; readonly advice: number; readonly tests: number; readonly languages: readonly string[] };
 export type BotView = {
-  readonly bot: Bot; readonly versions: readonly (BotVersion & { by: string })[]; readonly faults: readonly BotFault[]; readonly draftDiffers: boolean;
-  readonly queues: readonly { id: string; name: string; channels: readonly Channel[] }[]; readonly skills: readonly Skill[]; readonly fields: readonly Field[]; readonly doors: readonly { id: string; name: string; channel: Channel }[]; readonly mayChange: boolean; readonly mayPublish: boolean;
+  readonly bot: Bot; readonly versions: readonly (BotVersion & { by: string })[]; readonly faults: readonly BotFault[]; readonly draftDiffers: boolean; readonly tests: readonly Trial[];
+  readonly queues: readonly (Named & { readonly channels: readonly Channel[] })[]; readonly skills: readonly Skill[]; readonly fields: readonly Field[]; readonly doors: readonly (Named & { readonly channel: Channel })[];
+  readonly groups: readonly Named[]; readonly partners: readonly Named[]; readonly people: readonly Named[]; readonly hours: readonly Named[]; readonly languages: readonly string[];
+  readonly shared: readonly SharedScene[]; readonly connectors: readonly (Named & { readonly does: 'look-up' | 'do'; readonly inputs: readonly string[]; readonly outputs: readonly string[] })[]; readonly tables: readonly (Named & { readonly columns: readonly string[] })[];
+  readonly intents: readonly { readonly id: string; readonly label: string }[]; readonly lists: readonly { readonly id: string; readonly label: string }[];
+  readonly now: string; readonly mayChange: boolean; readonly mayPublish: boolean;
 };
 /** What would happen at a hand-over now: the sentence first, then everybody else by reason. */
 export type WouldAsk = { readonly queue: string; readonly needs: string; readonly sentence: string; readonly others: readonly string[] };
 
-export function createBots(host: Host, floor: LiveFloor) {
-  const differs = (bot: Bot): boolean => bot.liveVersion === null || JSON.stringify(scriptOf(host.db, bot.id, bot.liveVersion)) !== JSON.stringify(bot.draft);
-  const faultsOf = (botId: string, draft: BotScript): BotFault[] => checkBot(draft, {
-    queues: new Map(readQueues(host.db).map((q) => [q.id, q])),
-    channels: [...new Set(readDoors(host.db).filter((d) => d.botId === botId).map((d) => d.channel))],
-  });
+export type Bots = ReturnType<typeof createBots>;
+export function createBots(host: Host, floor: LiveFloor, programs: Programs, worlds: BotWorlds, answers: BotAnswers, outside: Outside) {
+  /** Drafts that are otherwise than what is live; asked for by every strip, so kept for as long as no setting changes. */
+  const differing = (): ReadonlySet<string> => host.remembered('drafts', (db) => new Set(readBots(db).filter((b) => b.liveVersion === null || JSON.stringify(scriptOf(db, b.id, b.liveVersion)) !== JSON.stringify(b.draft)).map((b) => b.id)));
+  const faults = (): ReadonlyMap<string, BotFault[]> => host.remembered('bot-faults', (db) => new Map(readBots(db).map((b) => [b.id, worlds.faultsOf(b.id, b.draft)])));
+  const known = (botId: string): Bot => {
+    const bot = readBot(host.db, botId);
+    if (!bot) throw new LaneError('not-found', 'There is no such bot.');
+    return bot;
+  };
+  const testsOf = (botId: string): Trial[] => BOT_TESTS.all(host.db).filter((t) => t.botId === botId).map((t) => ({ ...t.trial, id: t.id, name: t.name }));
+  const skillName = (): ((skillId: string) => string) => { const names = new Map(readSkills(host.db).map((s) => [s.id, s.name])); return (skillId) => names.get(skillId) ?? skillId; };
+  const runOne = (ready: Ready, trial: Trial): TrialResult => runTrial(ready.program, trial, { queueIdOf: answers.queueNamed, nameOf: skillName(), queueName: (queueId) => readQueue(host.db, queueId)?.name ?? queueId });
+
+  /** What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be asked. */
+  async function tried(ready: Ready, setting: Setting, request: Request): Promise<Reply> {
+    const set = settingAnswer(setting, request, answers.queueNamed);
+    if (set) return set;
+    if (request.ask === 'article') return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
+    // Nothing outside is changed by trying.
+    if (request.ask === 'do') return madeUp((ready.connectors.get(request.connectorId)?.outputs ?? []).map((o) => o.name));
+    if (request.ask !== 'look-up') return { to: 'facts', facts: {} };
+    if (request.source.from === 'table') return answers.table(request.source.tableId, request.inputs);
+    const connector = ready.connectors.get(request.source.connectorId);
+    if (!connector) return { to: 'look-up', outcome: 'failed', outputs: {} };
+    const asked = requestOf(connector, request.inputs, 'tried');
+    const answer = connector.host === '' ? outside.hireDesk.answer(asked, 'usual', host.clocks.floor()).answer : await outside.send(asked, secretOf(host.db, connector.id));
+    return replyOf(connector, answer);
+  }
+  async function runTurn(ready: Ready, setting: Setting, before: BotState, turn: Turn): Promise<{ state: BotState; acts: BotAct[]; replies: Reply[]; slow: boolean }> {
+    const given = [...turn.replies];
+    const replies: Reply[] = [];
+    const playing = playTurn(ready.program, setting, before, turn.input);
+    let step = playing.next();
+    while (!step.done) {
+      const reply = given.shift() ?? (await tried(ready, setting, step.value));
+      replies.push(reply);
+      step = playing.next(reply);
+    }
+    return { ...step.value, replies };
+  }
+  function makeLive(tx: Tx, botId: string, version: number): void {
+    setLive(tx.db, botId, version);
+    setPlanned(tx.db, botId, null);
+    clearTimer(tx.db, 'bot-goes-live', botId);
+  }
+
   return {
-    list(actor: Actor): { bots: BotLine[]; mayChange: boolean } {
+    list(actor: Actor): { bots: BotLine[]; mayChange: boolean; languages: readonly string[] } {
       need(actor, 'settings.view');
       const doors = readDoors(host.db);
-      const bots = readBots(host.db).map((b) => ({
-        id: b.id, name: b.name, liveVersion: b.liveVersion, draftDiffers: differs(b), doors: doors.filter((d) => d.botId === b.id).length,
-        scenes: b.draft.scenes.length, lines: b.draft.scenes.reduce((n, s) => n + s.steps.length, 0),
-      }));
-      return { bots, mayChange: holds(actor, 'bots.change') };
+      const tests = BOT_TESTS.all(host.db);
+      const bots = readBots(host.db).map((b): BotLine => {
+        const found = faults().get(b.id) ?? [];
+        return {
+          id: b.id, name: b.name, liveVersion: b.liveVersion, draftDiffers: differing().has(b.id), doors: doors.filter((d) => d.botId === b.id).length, languages: b.draft.languages, tests: tests.filter((t) => t.botId === b.id).length,
+          scenes: b.draft.scenes.length, lines: b.draft.scenes.reduce((n, s) => n + s.steps.length, 0), stops: found.filter((f) => f.weight === 'stops').length, advice: found.filter((f) => f.weight === 'advice').length,
+        };
+      });
+      return { bots, mayChange: holds(actor, 'bots.change') && actor.teams === 'all', languages: readWorkspace(host.db)?.languages ?? ['en'] };
     },
     view(actor: Actor, botId: string): BotView {
       need(actor, 'settings.view');
-      const bot = readBot(host.db, botId);
-      if (!bot) throw new LaneError('not-found', 'There is no such bot.');
-      const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
+      const { db } = host;
+      const bot = known(botId);
+      const names = new Map(readPeople(db).map((p) => [p.id, p.name]));
+      const plain = (things: readonly Named[]): Named[] => things.map(({ id: thingId, name }) => ({ id: thingId, name }));
+      const book = readPhrasebook(db)?.book;
       return {
-        bot, draftDiffers: differs(bot), faults: faultsOf(bot.id, bot.draft), versions: versionsOf(host.db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })),
-        queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })), skills: readSkills(host.db), fields: readFields(host.db),
-        doors: readDoors(host.db).filter((d) => d.botId === bot.id).map((d) => ({ id: d.id, name: d.name, channel: d.channel })),
-        mayChange: holds(actor, 'bots.change'), mayPublish: holds(actor, 'bots.publish'),
+        bot, draftDiffers: differing().has(bot.id), faults: faults().get(bot.id) ?? [], versions: versionsOf(db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })), tests: testsOf(bot.id),
+        queues: readQueues(db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })), skills: readSkills(db), fields: readFields(db), doors: readDoors(db).filter((d) => d.botId === bot.id).map((d) => ({ id: d.id, name: d.name, channel: d.channel })),
+        groups: plain(GROUPS.all(db)), partners: plain(PARTNERS.all(db)), people: plain(readPeople(db).filter((p) => p.active)), hours: plain(readAllHours(db)), languages: readWorkspace(db)?.languages ?? ['en'],
+        shared: SHARED_SCENES.all(db).map(({ id: sharedId, name, steps, inputs }) => ({ id: sharedId, name, steps, inputs })), tables: TABLES.all(db).map(({ id: tableId, name, columns }) => ({ id: tableId, name, columns })),
+        connectors: CONNECTORS.all(db).map(({ id: connectorId, name, does, inputs, outputs }) => ({ id: connectorId, name, does, inputs, outputs: outputs.map((o) => o.name) })),
+        intents: (book?.intents ?? []).map(({ id: intentId, label }) => ({ id: intentId, label })), lists: (book?.recognised ?? []).map(({ id: listId, label }) => ({ id: listId, label })),
+        now: localTime(host.clocks.floor(), readWorkspace(db)?.zone ?? 'UTC'), mayChange: holds(actor, 'bots.change') && actor.teams === 'all', mayPublish: holds(actor, 'bots.publish') && actor.teams === 'all',
       };
     },
+    /** How customers went through a bot in the last seven days. */
+    traffic(actor: Actor, botId: string): Traffic {
+      need(actor, 'settings.view');
+      return trafficOf(host.db, known(botId).id, host.clocks.floor() - 7 * 86_400_000);
+    },
+    /** How many drafts differ from what is live. */
+    drafts: (): number => differing().size,
+    /** Faults of every bot's draft, for To fix. */
+    allFaults: (): { bot: Named; fault: BotFault }[] => readBots(host.db).flatMap((b) => (faults().get(b.id) ?? []).map((fault) => ({ bot: { id: b.id, name: b.name }, fault }))),
     /** Keeps a draft; nobody meets it until it is published. */
     save(actor: Actor, input: unknown): { id: string; revision: number; faults: BotFault[] } {
       needEverywhere(actor, 'bots.change');
@@ -73,21 +154,49 @@ export function createBots(host: Host, floor: LiveFloor) {
         const botId = asked.id ?? tx.ids('bot');
         writeDraft(tx.db, botId, asked.name, asked.draft);
         recordChange(tx, actor, 'bot', botId, before && { name: before.name, draft: before.draft }, { name: asked.name, draft: asked.draft });
-        return { id: botId, revision: (before?.revision ?? 0) + 1, faults: faultsOf(botId, asked.draft) };
+        return { id: botId, revision: (before?.revision ?? 0) + 1, faults: worlds.faultsOf(botId, asked.draft) };
       });
     },
-    /** Makes the draft the next numbered version, live for the next contact at every door that uses the bot. */
+    /** What the checks say of a script that is not kept yet. */
+    check(actor: Actor, input: unknown): { faults: BotFault[] } {
+      need(actor, 'settings.view');
+      const asked = parse(exactly(object({ id: id('The bot'), draft: scriptSchema })), input);
+      return { faults: worlds.faultsOf(asked.id, asked.draft) };
+    },
+    /** Mends a fault of a draft that can be mended by one press. */
+    mend(actor: Actor, input: unknown): { id: string } {
+      needEverywhere(actor, 'bots.change');
+      const asked = parse(mendSchema, input);
+      const bot = known(asked.botId);
+      const fault = worlds.faultsOf(bot.id, bot.draft).find((f) => f.check === asked.check && f.lineId === asked.lineId && f.fix);
+      if (!fault?.fix) throw new LaneError('not-found', 'This is mended already.');
+      const { id: botId } = this.save(actor, { id: bot.id, revision: bot.revision, name: bot.name, draft: mended(bot.draft, fault.fix) });
+      return { id: botId };
+    },
+    /**
+     * Makes the draft the next numbered version with all that it uses, live for the next contact or at an instant. What stops
+     * contacts bars it, and so does a failing test unless a reason is given, which is kept with the version.
+     */
     publish(actor: Actor, input: unknown): { version: number } {
       needEverywhere(actor, 'bots.publish');
       const asked = parse(publishSchema, input);
       return host.transact((tx) => {
-        const bot = readBot(tx.db, asked.id);
-        if (!bot) throw new LaneError('not-found', 'There is no such bot.');
+        const bot = known(asked.id);
         sameRevision(bot, asked.revision, bot.name);
-        const stops = faultsOf(bot.id, bot.draft).filter((f) => f.weight === 'stops');
+        const stops = worlds.faultsOf(bot.id, bot.draft).filter((f) => f.weight === 'stops');
         if (stops.length > 0) throw new LaneError('cannot-publish', `Not published: ${stops[0]?.sentence ?? ''}`, stops.map((f) => ({ where: f.lineId ?? 'the script', what: f.sentence })));
-        const version = publishDraft(tx.db, bot.id, asked.note, tx.realAt, actor.personId);
-        recordChange(tx, actor, 'bot-live', bot.id, { version: bot.liveVersion }, { version, note: asked.note });
+        if (asked.at !== null && asked.at <= tx.floorAt) throw new LaneError('not-valid', 'The instant it goes live has passed.', [{ where: 'at', what: 'has passed' }]);
+        const ready = programs.draft(bot.draft);
+        const failed = testsOf(bot.id).map((trial) => ({ trial, result: runOne(ready, trial) })).filter((t) => !t.result.passed);
+        if (failed.length > 0 && (asked.override ?? '') === '') throw new LaneError('tests-fail', `Not published: ${failed.length === 1 ? `the test “${failed[0]?.trial.name ?? ''}” fails` : `${failed.length} tests fail`}.`, failed.map(({ trial, result }) => ({ where: trial.name, what: result.otherwise[0] ?? 'fails' })));
+        const note = [asked.note, failed.length > 0 ? `Published although ${failed.map((f) => `“${f.trial.name}”`).join(', ')} ${failed.length === 1 ? 'fails' : 'fail'}: ${asked.override ?? ''}` : ''].filter(Boolean).join(' · ');
+        const version = keepVersion(tx.db, bot.id, programs.pinsOf(bot.draft), note, tx.realAt, actor.personId);
+        if (asked.at === null) makeLive(tx, bot.id, version);
+        else {
+          setPlanned(tx.db, bot.id, { version, at: asked.at });
+          setTimer(tx.db, 'bot-goes-live', bot.id, 'floor', asked.at);
+        }
+        recordChange(tx, actor, 'bot-live', bot.id, { version: bot.liveVersion }, { version, note, at: asked.at }, { label: bot.name });
         return { version };
       });
     },
@@ -98,10 +207,96 @@ export function createBots(host: Host, floor: LiveFloor) {
       return host.transact((tx) => {
         const bot = readBot(tx.db, asked.id);
         if (!bot || !scriptOf(tx.db, bot.id, asked.version)) throw new LaneError('not-found', 'There is no such version.');
-        setLive(tx.db, bot.id, asked.version);
-        recordChange(tx, actor, 'bot-live', bot.id, { version: bot.liveVersion }, { version: asked.version });
+        makeLive(tx, bot.id, asked.version);
+        recordChange(tx, actor, 'bot-live', bot.id, { version: bot.liveVersion }, { version: asked.version }, { label: bot.name });
         return { version: asked.version };
       });
+    },
+    /** Calls off a version that was to go live later. */
+    callOff(actor: Actor, input: unknown): { id: string } {
+      needEverywhere(actor, 'bots.publish');
+      const asked = parse(oneSchema, input);
+      return host.transact((tx) => {
+        const bot = known(asked.id);
+        if (!bot.planned) throw new LaneError('not-now', 'Nothing is to go live any more.');
+        setPlanned(tx.db, bot.id, null);
+        clearTimer(tx.db, 'bot-goes-live', bot.id);
+        recordChange(tx, actor, 'bot-live', bot.id, { planned: bot.planned }, { planned: null }, { label: bot.name });
+        return { id: bot.id };
+      });
+    },
+    /** The instant has come at which a version goes live. */
+    goesLive(tx: Tx, botId: string): void {
+      const bot = readBot(tx.db, botId);
+      if (!bot?.planned) return;
+      makeLive(tx, botId, bot.planned.version);
+      announce(tx, 'bot-live', botId);
+    },
+    /** Puts an earlier version's script into the draft, to go on from there. */
+    versionScript(actor: Actor, asked: Readonly<Record<string, string>>): { script: BotScript; against: readonly Difference[] } {
+      need(actor, 'settings.view');
+      const bot = known(asked.id ?? '');
+      const found = readVersion(host.db, bot.id, Number(asked.version));
+      if (!found) throw new LaneError('not-found', 'There is no such version.');
+      const other = asked.against === undefined || asked.against === 'draft' ? bot.draft : scriptOf(host.db, bot.id, Number(asked.against));
+      const names = worlds.worldOf(bot.id).names;
+      const nameOf = (thing: string): string => ['queue', 'skill', 'hours'].map((kind) => names.get(`${kind} ${thing}`)).find(Boolean) ?? thing;
+      return { script: found.script, against: other ? differences(found.script, other, nameOf) : [] };
+    },
+    /** Runs a script in a world set by hand; all turns anew each time, so that nothing is kept between. */
+    async tryOut(actor: Actor, input: unknown): Promise<Tried> {
+      need(actor, 'settings.view');
+      const { script, setting, turns } = parse(trySchema, input);
+      const ready = programs.draft(script);
+      let state = beginning(setting.language);
+      const shown: Tried['turns'][number][] = [];
+      const all: BotAct[] = [];
+      for (const turn of turns) {
+        const done = await runTurn(ready, setting, state, turn);
+        ({ state } = done);
+        all.push(...done.acts);
+        shown.push({ input: turn.input, replies: done.replies, says: saidIn(done.acts), acts: done.acts, slow: done.slow });
+      }
+      const over = all.findLast((a) => a.type === 'hand-over');
+      return {
+        turns: shown, lineId: state.lineId, sharedId: state.frames.at(-1)?.sharedId ?? null, status: state.status === 'running' ? 'listening' : state.status, language: state.language, values: { ...state.values, ...state.frames.at(-1)?.values },
+        needs: over?.needs ?? state.needs, ending: endingOf(state, all, skillName()),
+      };
+    },
+    /** Keeps a tried conversation with what is expected of it. */
+    keepTest(actor: Actor, input: unknown): { id: string } {
+      needEverywhere(actor, 'bots.change');
+      const asked = parse(keepTestSchema, input);
+      return host.transact((tx) => {
+        known(asked.botId);
+        const before = asked.id === null ? undefined : BOT_TESTS.one(tx.db, asked.id);
+        if (asked.id !== null && !before) throw new LaneError('not-found', 'This test is not there any more.');
+        const testId = asked.id ?? tx.ids('test');
+        const after = { botId: asked.botId, trial: { id: testId, name: asked.name, setting: asked.setting, turns: asked.turns, ending: asked.ending } };
+        BOT_TESTS.write(tx.db, testId, asked.name, after);
+        recordChange(tx, actor, 'bot-test', testId, before ?? null, after, { label: asked.name });
+        return { id: testId };
+      });
+    },
+    removeTest(actor: Actor, input: unknown): { id: string } {
+      needEverywhere(actor, 'bots.change');
+      const asked = parse(oneSchema, input);
+      return host.transact((tx) => {
+        const before = BOT_TESTS.one(tx.db, asked.id);
+        if (!before) throw new LaneError('not-found', 'This test is not there any more.');
+        BOT_TESTS.remove(tx.db, asked.id);
+        recordChange(tx, actor, 'bot-test', asked.id, before, null, { label: before.name });
+        return { id: asked.id };
+      });
+    },
+    /** Runs one test against the draft, or against a script that is not kept yet. */
+    runTest(actor: Actor, input: unknown): TrialResult {
+      need(actor, 'settings.view');
+      const asked = parse(testSchema, input);
+      const test = BOT_TESTS.one(host.db, asked.id);
+      const bot = test && readBot(host.db, test.botId);
+      if (!test || !bot) throw new LaneError('not-found', 'This test is not there any more.');
+      return runOne(programs.draft((asked.script as BotScript | undefined) ?? bot.draft), { ...test.trial, id: test.id, name: test.name });
     },
     /** Who would be asked if a contact were handed over now, by the same rules, without asking anybody. */
     wouldAsk(actor: Actor, input: unknown): WouldAsk {
@@ -113,11 +308,11 @@ export function createBots(host: Host, floor: LiveFloor) {
       const { visit } = newVisit(queue, 0, 0, { id: 'tried', contactId: 'tried', queueId: queue.id, channel: asked.channel, placedAt: now, handOver: asked.needs, priority: 0, familiarId: null, callback: false, because: '', passed: [] }, now);
       const { needs } = visit;
       const names = namesFor(host, actor);
-      const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+      const skills = skillName();
       const first = ableMembers(floor.router, visit, now).sort((a, b) => prefers(floor.router, visit, a, b))[0]?.person;
       const trail = explain(floor.router, visit, now);
       return {
-        queue: queue.name, needs: needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`).join(', '),
+        queue: queue.name, needs: needs.map((n) => `${skills(n.skillId)} ${n.atLeast}`).join(', '),
         sentence: first ? `${names.get(first.id) ?? ''} would be asked first, of ${trail.able} able.` : decisionSentence(trail, (p) => names.get(p) ?? p),
         others: otherLines(trail).filter((o) => o.why !== 'left-unasked').map((o) => o.text),
       };

@@ -1,19 +1,18 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { beginning, runBot, type BotAct, type BotInput, type BotState } from '../core/bots/interpreter';
-import { allSteps, type BotScript } from '../core/bots/model';
+import type { BotInput } from '../core/bots/conversation';
 import { isText } from '../core/channels';
 import { LaneError } from '../core/errors';
 import { localised } from '../core/localised';
 import { handleSeconds } from '../core/measures/handletime';
 import type { ContactEnd } from '../core/measures/facts';
-import { readBot, scriptOf } from '../data/bots';
+import { readBot } from '../data/bots';
 import {
-  customerAt, legsOf, messagesOf, openLegsOf, readLeg, privateValuesOf, readBotState, readContact, readCustomer, visitsOf, writeBotState, writeContactKey, writeCustomer, writeMessage, writeValue,
+  customerAt, legsOf, messagesOf, openLegsOf, readBotState, readLeg, readContact, readCustomer, visitsOf, writeContactKey, writeCustomer, writeMessage,
   type Contact, type Leg, type MessageOption,
 } from '../data/contacts';
 import { readPerson } from '../data/people';
 import { callbackOf, openPartnerCalls } from '../data/queues';
-import { readFields, readQueues, readWorkspace, type Door } from '../data/settings';
+import { readQueues, readWorkspace, type Door } from '../data/settings';
 import { clearTimer, setTimer } from '../data/timers';
 import type { Db } from '../data/database';
 import type { Host, Tx } from './host';
@@ -21,15 +20,18 @@ import { openNow } from './opennow';
 import type { Callbacks } from './callbacks';
 import type { LiveFloor } from './livefloor';
 import { createWaiting } from './waiting';
-import { keepPrivate, opened, withTokens } from './privatevalues';
+import { withTokens } from './privatevalues';
+import { createBotRun, type Outside } from './botrun';
+import type { BotAnswers } from './botanswers';
+import type { Programs } from './programs';
 
-/** Where a contact is on its way. */
-export type ContactState = 'with-bot' | 'waiting' | 'talking' | 'ended';
+/** Where a contact is on its way. `after` is over, but for what its bot asks at the end. */
+export type ContactState = 'with-bot' | 'waiting' | 'talking' | 'after' | 'ended';
 
 export const hashToken = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 export function contactState(db: Db, contact: Contact): ContactState {
-  if (contact.endedAt !== null) return 'ended';
+  if (contact.endedAt !== null) return readBotState(db, contact.id) === null ? 'ended' : 'after';
   if (legsOf(db, contact.id).some((l) => l.talkEndedAt === null)) return 'talking';
   if (visitsOf(db, contact.id).some((v) => v.endedAt === null)) return 'waiting';
   if (openPartnerCalls(db).some((c) => c.contactId === contact.id && c.answeredAt !== null)) return 'talking';
@@ -40,13 +42,30 @@ export function contactState(db: Db, contact: Contact): ContactState {
 /** One conversation from its start to its filed outcome. All functions run inside a transaction. */
 export type Conversations = ReturnType<typeof createConversations>;
 
-export function createConversations(host: Host, floor: LiveFloor, callbacks: Callbacks) {
-  function write(tx: Tx, contactId: string, from: 'customer' | 'bot' | 'person', text: string, extra: { personId?: string; lineId?: string | null; options?: readonly MessageOption[] } = {}): void {
+export function createConversations(host: Host, floor: LiveFloor, callbacks: Callbacks, programs: Programs, answers: BotAnswers, outside: Outside) {
+  type Extra = { personId?: string; lineId?: string | null; options?: readonly MessageOption[]; ssml?: string | null; mayInterrupt?: boolean };
+  function write(tx: Tx, contactId: string, from: 'customer' | 'bot' | 'person', text: string, extra: Extra = {}): void {
     const id = tx.ids('message');
     const personId = extra.personId ?? null;
     const lineId = extra.lineId ?? null;
     const event = tx.emit({ type: 'message.written', contactId, messageId: id, from, personId, lineId });
-    writeMessage(tx.db, contactId, { id, seq: event.seq, sender: from, personId, lineId, text, options: extra.options ?? [], floorAt: tx.floorAt });
+    writeMessage(tx.db, contactId, { id, seq: event.seq, sender: from, personId, lineId, text, options: extra.options ?? [], floorAt: tx.floorAt, ssml: extra.ssml ?? null, mayInterrupt: extra.mayInterrupt ?? true });
+  }
+
+  const bots = createBotRun(host, floor, programs, answers, outside, {
+    botSays: (tx, contactId, text, said) => write(tx, contactId, 'bot', text, said),
+    customerSaid: (tx, contactId, text) => write(tx, contactId, 'customer', text),
+    leaveMessage,
+  });
+  /** A message becomes work of its own for a queue: a text contact that somebody answers, or a call to make where only calls are taken. */
+  function leaveMessage(tx: Tx, contact: Contact, queueId: string, text: string): void {
+    const queue = host.remembered('queues', readQueues).find((q) => q.id === queueId);
+    const channel = queue?.channels.find(isText);
+    const contactId = tx.ids('contact');
+    tx.emit({ type: 'contact.started', contactId, doorId: contact.doorId, channel: channel ?? contact.channel, customerId: contact.customerId, language: contact.language, botId: null, botVersion: null });
+    write(tx, contactId, 'customer', text);
+    if (channel) floor.enter(tx, { contactId, queueId, placedAt: tx.floorAt, handOver: [], priority: 0, because: 'a message was left with the bot' });
+    else callbacks.promise(tx, { contactId, queueId, placedAt: tx.floorAt, number: readCustomer(tx.db, contact.customerId)?.address ?? '', window: null });
   }
 
   const waiting = createWaiting(host, floor, callbacks, (tx, contactId, text, options = []) => write(tx, contactId, 'bot', text, { options }));
@@ -59,12 +78,13 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
     const contact = readContact(tx.db, visit.contactId);
     if (!contact || waiting.onward(tx, visit, onward) || onward.to !== 'scene') return;
     const robot = readBot(tx.db, onward.botId);
-    const script = robot?.liveVersion ? scriptOf(tx.db, robot.id, robot.liveVersion) : undefined;
-    const first = script?.scenes.find((s) => s.id === onward.sceneId)?.steps[0];
+    if (robot && robot.liveVersion !== null && programs.of(robot.id, robot.liveVersion)?.program.spaces.get(null)?.firstOf.has(onward.sceneId)) {
+      tx.emit({ type: 'bot.started', contactId: contact.id, botId: robot.id, botVersion: robot.liveVersion });
+      bots.beginScene(tx, readContact(tx.db, contact.id) ?? contact, onward.sceneId);
+      return;
+    }
     // A scene that is gone leads nowhere, so the contact stays with people.
-    if (!script || !first || !robot) return void floor.enter(tx, { contactId: contact.id, queueId: visit.queue.id, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.basePriority, because: 'the scene it was sent to is gone' });
-    tx.emit({ type: 'bot.started', contactId: contact.id, botId: robot.id, botVersion: robot.liveVersion ?? 0 });
-    bot(tx, readContact(tx.db, contact.id) ?? contact, script, beginning(contact.language), { type: 'scene', lineId: first.id });
+    floor.enter(tx, { contactId: contact.id, queueId: visit.queue.id, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.basePriority, because: 'the scene it was sent to is gone' });
   };
   floor.hooks.taken = (tx, visit, legId, personId) => {
     const contact = readContact(tx.db, visit.contactId);
@@ -77,60 +97,13 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
     if (call.how === 'done' && contact && contact.endedAt === null) tx.emit({ type: 'contact.ended', contactId: contact.id, how: 'partner' });
   };
 
-  /** Private values are left out of the stored place in the script and put back from their own table. */
-  function keepState(tx: Tx, contactId: string, state: BotState): void {
-    if (state.status !== 'listening') return writeBotState(tx.db, contactId, null);
-    const hidden = new Set(privateValuesOf(tx.db, contactId).map((v) => v.name));
-    writeBotState(tx.db, contactId, { ...state, values: Object.fromEntries(Object.entries(state.values).filter(([name]) => !hidden.has(name)).map(([name, value]) => [name, withTokens(tx.db, contactId, value)])) });
-  }
-  function storedState(db: Db, contactId: string): BotState | null {
-    const state = readBotState(db, contactId);
-    if (!state) return null;
-    const plain = Object.fromEntries(Object.entries(state.values).map(([name, value]) => [name, opened(db, contactId, value)]));
-    return { ...state, values: { ...plain, ...Object.fromEntries(privateValuesOf(db, contactId).map((v) => [v.name, v.value])) } };
-  }
-
-  function bot(tx: Tx, contact: Contact, script: BotScript, state: BotState, input: BotInput): void {
-    const { state: after, acts } = runBot(script, { channel: contact.channel, open: true }, state, input);
-    for (const act of acts) carryOut(tx, contact, act);
-    keepState(tx, contact.id, after);
-  }
-
-  function carryOut(tx: Tx, contact: Contact, act: BotAct): void {
-    switch (act.type) {
-      case 'say':
-        write(tx, contact.id, 'bot', withTokens(tx.db, contact.id, act.text), { lineId: act.lineId, options: act.options });
-        break;
-      case 'heard':
-        tx.emit({ type: 'bot.heard', contactId: contact.id, lineId: act.lineId, choiceId: act.choiceId, understood: act.understood });
-        break;
-      case 'remember':
-        // A private value was kept when it was heard.
-        if (!isPrivate(act.name)) writeValue(tx.db, contact.id, act.name, withTokens(tx.db, contact.id, act.value));
-        tx.emit({ type: 'value.set', contactId: contact.id, name: act.name });
-        break;
-      case 'hand-over':
-        tx.emit({ type: 'bot.finished', contactId: contact.id, lineId: act.lineId, how: act.because === null ? 'handed-over' : 'failed', because: act.because });
-        floor.enter(tx, { contactId: contact.id, queueId: act.queueId, placedAt: tx.floorAt, handOver: act.needs, priority: act.priority, because: act.because === null ? 'the bot handed over' : `the bot failed: ${act.because}` });
-        break;
-      case 'end':
-        tx.emit({ type: 'bot.finished', contactId: contact.id, lineId: act.lineId, how: 'ended', because: null });
-        tx.emit({ type: 'contact.ended', contactId: contact.id, how: 'bot' });
-        break;
-    }
-  }
-
-  const isPrivate = (name: string): boolean => host.remembered('fields', readFields).some((f) => f.name === name && f.private);
-
-  /** The field that the bot would put the next answer into, when it is a private one. */
-  function privateAnswer(script: BotScript, state: BotState): string | null {
-    const step = allSteps(script).find((s) => s.id === state.lineId);
-    return step?.verb === 'listen' && step.hears.kind === 'text' && isPrivate(step.remember) ? step.remember : null;
-  }
-
-  function endTalk(tx: Tx, leg: Leg, contactEnd: ContactEnd | null, passedOn: boolean): void {
+  /** The talk of a leg is over; a customer who is still there may be asked something by the bot's scene after the contact. */
+  function endTalk(tx: Tx, leg: Leg, contactEnd: ContactEnd | null, passedOn: boolean, customerStays = true): void {
     tx.emit({ type: 'leg.wrapping', contactId: leg.contactId, legId: leg.id, personId: leg.personId, passedOn });
     if (contactEnd) tx.emit({ type: 'contact.ended', contactId: leg.contactId, how: contactEnd });
+    const contact = readContact(tx.db, leg.contactId);
+    const after = contactEnd === 'resolved' && customerStays && contact ? bots.afterScene(contact) : null;
+    if (contact && after !== null) bots.beginScene(tx, contact, after);
     const wrapUp = wrapUpOf(tx, leg);
     if ((wrapUp.way === 'up-to' || wrapUp.way === 'exactly') && !passedOn) setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp.seconds * 1000);
   }
@@ -152,7 +125,7 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
   }
 
   return {
-    endTalk, finish, wrapUpOf, musicOf: waiting.musicOf,
+    endTalk, finish, wrapUpOf, bots, musicOf: waiting.musicOf,
 
     /** A contact comes in at a door. Gives its id and the token that only the customer's side holds. */
     start(tx: Tx, door: Door, from: { address: string; name: string | null; language: string | null }): { contactId: string; token: string } {
@@ -162,9 +135,8 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
       const contactId = tx.ids('contact');
       const token = randomBytes(24).toString('base64url');
       const language = from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en');
-      const robot = host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
-      const version = robot?.liveVersion ?? null;
-      tx.emit({ type: 'contact.started', contactId, doorId: door.id, channel: door.channel, customerId: customer.id, language, botId: robot?.id ?? null, botVersion: version });
+      const meets = bots.versionFor(door, from.address);
+      tx.emit({ type: 'contact.started', contactId, doorId: door.id, channel: door.channel, customerId: customer.id, language, botId: meets?.botId ?? null, botVersion: meets?.version ?? null });
       writeContactKey(tx.db, contactId, hashToken(token));
       const contact = readContact(tx.db, contactId);
       if (!contact) throw new Error(`contact ${contactId} was not kept`);
@@ -173,39 +145,28 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
         tx.emit({ type: 'contact.ended', contactId, how: 'closed-by-us' });
         return { contactId, token };
       }
-      const script = robot && version !== null ? scriptOf(tx.db, robot.id, version) : undefined;
-      if (script) bot(tx, contact, script, beginning(language), { type: 'start' });
+      if (bots.begin(tx, contact)) return { contactId, token };
       // A door whose bot was never published still leads somewhere.
-      else if (robot) floor.enter(tx, { contactId, queueId: robot.draft.fallbackQueueId, placedAt: tx.floorAt, handOver: [], priority: 0, because: 'the door’s bot has never been published' });
+      const queueId = readBot(tx.db, door.botId)?.draft.fallbackQueueId ?? readQueues(tx.db)[0]?.id;
+      if (queueId) floor.enter(tx, { contactId, queueId, placedAt: tx.floorAt, handOver: [], priority: 0, because: 'the door’s bot has never been published' });
       return { contactId, token };
     },
 
     /** The customer writes, speaks or presses a key. While a bot listens it answers; else the words wait for a person. */
     customerSays(tx: Tx, contact: Contact, input: Extract<BotInput, { type: 'text' | 'key' }>): void {
+      if (bots.has(tx.db, contact.id)) return bots.says(tx, contact, input);
       if (contact.endedAt !== null) throw new LaneError('closed', 'This conversation has ended.');
-      const state = storedState(tx.db, contact.id);
-      const script = state && contact.botId !== null && contact.botVersion !== null ? scriptOf(tx.db, contact.botId, contact.botVersion) : undefined;
-      const said = input.type === 'key' ? input.key : input.text;
-      const field = state && script ? privateAnswer(script, state) : null;
-      if (!state || !script) {
-        write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
-        if (!waiting.answers(tx, contact, input)) floor.customerSpoke(tx, contact.id);
-      } else if (field === null) write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, said));
-      else if (input.type === 'text') write(tx, contact.id, 'customer', keepPrivate(tx, contact.id, field, said.trim()));
-      else {
-        if (input.key === '#' && state.keyed !== '') keepPrivate(tx, contact.id, field, state.keyed);
-        write(tx, contact.id, 'customer', '•');
-      }
-      if (state && script) bot(tx, contact, script, state, input);
+      write(tx, contact.id, 'customer', withTokens(tx.db, contact.id, input.type === 'key' ? input.key : input.text));
+      if (!waiting.answers(tx, contact, input)) floor.customerSpoke(tx, contact.id);
     },
 
     /** The customer hangs up or closes the window. */
     customerLeaves(tx: Tx, contact: Contact): void {
+      bots.left(tx, contact);
       if (contact.endedAt !== null) return;
       const leg = legsOf(tx.db, contact.id).find((l) => l.talkEndedAt === null);
       const visit = visitsOf(tx.db, contact.id).find((v) => v.endedAt === null);
-      writeBotState(tx.db, contact.id, null);
-      if (leg) return endTalk(tx, leg, 'resolved', false);
+      if (leg) return endTalk(tx, leg, 'resolved', false, false);
       // Somebody who was promised a call has hung up, not given up.
       if (callbacks.promised(contact.id)) return;
       const outside = [...floor.router.floor.partnerCalls.values()].find((c) => c.contactId === contact.id);

@@ -8,7 +8,7 @@ import { roomFor, usedLoad } from '../core/people/load';
 import { decisionSentence } from '../core/routing/trail';
 import type { Channel } from '../core/channels';
 import {
-  contactsOfCustomer, decisionsOf, handledSince, legsOf, legsSince, messagesOf, openLegsOf, openOfferOf, privateValuesOf, readContact, readLeg, readVisit, valuesOf, visitsOf, type Leg,
+  contactsOfCustomer, decisionsOf, handledSince, legsOf, legsSince, messagesOf, openLegsOf, openOfferOf, passedFields, privateValuesOf, readContact, readLeg, readVisit, valuesOf, visitsOf, type Leg,
 } from '../data/contacts';
 import { readPeople, readPerson, readSkills } from '../data/people';
 import { AWAY_REASONS } from '../data/duty';
@@ -72,8 +72,9 @@ export type DeskView = {
 export function createDesk(host: Host, floor: LiveFloor, conversations: Conversations, desks: DeskProfiles, callbacks: Callbacks) {
   const known = (contactId: string): { label: string; value: string }[] => {
     const values = new Map([...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [v.name, v.value]));
+    const passed = passedFields(host.db, contactId);
     const fields = readFields(host.db);
-    return fields.filter((f) => values.has(f.name)).map((f) => ({ label: f.label, value: opened(host.db, contactId, values.get(f.name) ?? '') }));
+    return fields.filter((f) => values.has(f.name) && (passed.has(f.name) || f.filledBy.includes('agent'))).map((f) => ({ label: f.label, value: opened(host.db, contactId, values.get(f.name) ?? '') }));
   };
   const why = (visitId: string, personId: string): string => {
     const trail = decisionsOf(host.db, visitId).filter((t) => t.chosen === personId).at(-1);

@@ -103,7 +103,7 @@ function loadVisits(host: Host, router: Router, now: number): void {
   for (const v of openVisits(db)) {
     const queue = settingsOf(v.queueId, v.settingsVersion);
     if (!queue) continue;
-    const { visit: fresh } = newVisit(queue, v.settingsVersion, v.entry, { id: v.id, contactId: v.contactId, queueId: v.queueId, channel: v.channel, placedAt: v.placedAt, handOver: v.handOver, priority: v.priority, familiarId: v.familiarId, callback: v.callback, because: '', passed: v.passed }, v.enteredAt);
+    const { visit: fresh } = newVisit(queue, v.settingsVersion, v.entry, { id: v.id, contactId: v.contactId, queueId: v.queueId, channel: v.channel, placedAt: v.placedAt, handOver: v.handOver, priority: v.priority, familiarId: v.familiarId, personId: v.familiarId, callback: v.callback, because: '', passed: v.passed }, v.enteredAt);
     const visit: WaitingVisit = {
       ...fresh, merged: v.needs, needs: v.needs, stage: v.stagedAt.length, stagedAt: [...v.stagedAt], choosingUntil: v.choosingUntil,
       groups: v.opened.flatMap((o) => (o.to === 'group' ? [o.id] : [])), partners: v.opened.flatMap((o) => (o.to === 'partner' ? [o.id] : [])),

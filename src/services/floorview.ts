@@ -53,7 +53,7 @@ function stageWords(visit: WaitingVisit): string | null {
   return `stage ${visit.stage} of ${stages.length}${next ? `, the next at ${next.atSeconds} s` : ''}`;
 }
 
-export function createFloorView(host: Host, floor: LiveFloor, rate: () => number) {
+export function createFloorView(host: Host, floor: LiveFloor, drafts: () => number, rate: () => number) {
   function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
     return {
       at: trail.at, sentence: decisionSentence(trail, (p) => names.get(p) ?? 'somebody'),
@@ -116,7 +116,7 @@ export function createFloorView(host: Host, floor: LiveFloor, rate: () => number
       return {
         seq: lastSeq(host.db), doors: doors.length, doorsOpen: doors.filter((d) => hours.get(d.hoursId)).length,
         botsLive: bots.filter((b) => b.liveVersion !== null).length,
-        drafts: bots.filter((b) => b.liveVersion === null || JSON.stringify(scriptOf(host.db, b.id, b.liveVersion)) !== JSON.stringify(b.draft)).length,
+        drafts: drafts(),
         waiting: visits.length, late, onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length, people: activePeople(host.db).filter((id) => scope.people?.has(id) ?? true).length,
         // A wait past its goal already counts as missed.
         inGoal: all + late === 0 ? null : good / (all + late),

@@ -1,7 +1,7 @@
 import { isText } from '../core/channels';
 import { MISSED, type DutyState } from '../core/people/duty';
 import type { OwnLevel } from '../core/people/levels';
-import type { Act, LeftHow, RouterEvent } from '../core/routing/acts';
+import type { Act, LeftHow, NewVisit, RouterEvent } from '../core/routing/acts';
 import type { StageAct } from '../core/routing/clock';
 import { expand } from '../core/routing/decision';
 import type { WaitingVisit } from '../core/routing/floor';
@@ -206,7 +206,7 @@ export function createLiveFloor(host: Host) {
     askAnew: (): void => host.transact((tx) => void run(tx, { type: 'anew' })),
 
     /** A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. Gives the visit's id. */
-    enter(tx: Tx, visit: { contactId: string; queueId: string; placedAt: number; handOver: readonly Need[]; priority: number; because: string; callback?: boolean }): string {
+    enter(tx: Tx, visit: { contactId: string; queueId: string; placedAt: number; handOver: readonly Need[]; priority: number; because: string; callback?: boolean; personId?: string | null; opens?: NewVisit['opens'] }): string {
       const contact = readContact(tx.db, visit.contactId);
       if (!router.floor.queues.has(visit.queueId)) this.refreshSettings(tx);
       const queue = router.floor.queues.get(visit.queueId);
@@ -216,7 +216,7 @@ export function createLiveFloor(host: Host) {
       const id = tx.ids('visit');
       // A promised call is a call, by whatever channel it was asked for.
       const channel = visit.callback && queue.settings.channels.includes('voice') ? 'voice' : contact.channel;
-      run(tx, { type: 'enter', visit: { id, contactId: contact.id, queueId: visit.queueId, channel, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.priority, familiarId, callback: visit.callback ?? false, because: visit.because, passed: [] } });
+      run(tx, { type: 'enter', visit: { id, contactId: contact.id, queueId: visit.queueId, channel, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.priority, familiarId, callback: visit.callback ?? false, because: visit.because, passed: [], personId: visit.personId ?? null, opens: visit.opens ?? null } });
       return id;
     },
 

@@ -1,8 +1,12 @@
 import { keepOutside } from '../data/outside';
+import { createHireDesk, type HireDesk } from '../standins/hiredesk';
 import { createStandInPost } from '../standins/post';
 import { createStandInTelephone } from '../standins/telephone';
 import type { Actor } from './actor';
+import { createBotAnswers } from './botanswers';
 import { createBots } from './bots';
+import { createBotWorlds } from './botworld';
+import type { Outside } from './botrun';
 import { createBulk } from './bulk';
 import { createCallbacks } from './callbacks';
 import { createChannel } from './channel';
@@ -23,6 +27,8 @@ import { createLevels } from './levels';
 import { createLiveFloor } from './livefloor';
 import { createMailbox } from './mailbox';
 import { createOutcomes } from './outcomes';
+import { createSend, type Send } from './outside';
+import { createPrograms } from './programs';
 import { createPeople } from './people';
 import { createPeopleFilters } from './peoplefilters';
 import { createPeopleImport, type ImportRunner } from './peopleimport';
@@ -45,14 +51,22 @@ export type ServiceOptions = {
   /** Makes a path of this server a link that can be sent by mail. */
   readonly linkTo?: (path: string) => string;
   readonly importRunner?: ImportRunner;
+  /** How real hosts are asked. */
+  readonly send?: Send;
+  readonly hireDesk?: HireDesk;
 };
 
 /** Each part of what the product does, knowing only the parts it stands on. */
-export function createParts(host: Host, { rate = () => 1, linkTo = (path) => path, importRunner = importHere }: ServiceOptions) {
+export function createParts(host: Host, { rate = () => 1, linkTo = (path) => path, importRunner = importHere, send = createSend(), hireDesk = createHireDesk() }: ServiceOptions) {
   const post = createStandInPost((posted) => host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt })));
   const floor = createLiveFloor(host);
   const callbacks = createCallbacks(host, floor);
-  const conversations = createConversations(host, floor, callbacks);
+  const programs = createPrograms(host);
+  const botAnswers = createBotAnswers(host, floor);
+  const outside: Outside = { hireDesk, send, post };
+  const conversations = createConversations(host, floor, callbacks, programs, botAnswers, outside);
+  const worlds = createBotWorlds(host, floor);
+  const bots = createBots(host, floor, programs, worlds, botAnswers, outside);
   const readiness = createReadiness(host, floor);
   const demand = createDemand(host);
   const levels = createLevels(host, floor);
@@ -62,14 +76,14 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
   const reach = createReach(host, post);
   const [queues, groups, outcomes, hours] = [createQueues(host, floor), createGroups(host, floor), createOutcomes(host), createHours(host, floor)] as const;
   const queueFixes = createQueueFixes(host, floor, queues, groups);
-  const toFix = createToFix(host, readiness, queueFixes);
-  const floorView = createFloorView(host, floor, rate);
+  const toFix = createToFix(host, readiness, queueFixes, bots);
+  const floorView = createFloorView(host, floor, bots.drafts, rate);
   return {
     host, floor, conversations, people, levels, peopleFilters: createPeopleFilters(host), readiness, invitations, teams, duty, shifts, roles, deskProfiles, reach, toFix, floorView,
-    signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, createStandInTelephone()),
+    signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
     history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept }),
-    queues, groups, outcomes, hours, doors: createDoors(host), bots: createBots(host, floor), review: createReview(host), search: createSearch(host),
+    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, review: createReview(host), search: createSearch(host),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
   };

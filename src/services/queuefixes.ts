@@ -39,7 +39,7 @@ export function createQueueFixes(host: Host, floor: LiveFloor, queues: Queues, g
   function worldNow(now: number): QueueWorld {
     const { db } = host;
     const all = readQueues(db);
-    const bots = new Map(readBots(db).map((b) => [b.id, [...new Set([b.draft.fallbackQueueId, ...allSteps(b.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.queueId] : []))])]]));
+    const bots = new Map(readBots(db).map((b) => [b.id, [...new Set([b.draft.fallbackQueueId, ...allSteps(b.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : []))])]]));
     return {
       queues: all, hours: readAllHours(db), now, groups: GROUPS.all(db).map((g) => ({ id: g.id, name: g.name, limits: g.limits, members: floor.router.floor.groups.get(g.id)?.members.size ?? 0 })), partners: PARTNERS.all(db),
       doors: readDoors(db).map((d) => ({ id: d.id, name: d.name, hoursId: d.hoursId, channel: d.channel, queueIds: bots.get(d.botId) ?? [] })),

@@ -26,4 +26,4 @@ export const localisedSchema = (most: number, label: string) =>
 const level = mixed<Level>().oneOf([1, 2, 3, 4, 5], 'A level must be a whole number from 1 to 5');
 export const needSchema = exactly(object({ skillId: id('The skill'), atLeast: level.required('The level is missing'), atMost: level.optional(), firm: boolean().optional() }));
 export const needsSchema = array(needSchema).max(12, 'At most 12 needs').required('The needs are missing')
-  .test('once', 'A skill can be needed only once', (needs) => new Set(needs.map((n: Need) => n.skillId)).size === needs.length);
+  .test('once', 'A skill can be needed only once', (needs: readonly Need[] | undefined) => new Set(needs?.map((n) => n?.skillId)).size === (needs?.length ?? 0));

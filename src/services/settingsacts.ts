@@ -58,6 +58,13 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'save-bot': (s, actor, input) => s.bots.save(actor, input),
   'publish-bot': (s, actor, input) => s.bots.publish(actor, input),
   'bot-version-live': (s, actor, input) => s.bots.goLive(actor, input),
+  'check-bot': (s, actor, input) => s.bots.check(actor, input),
+  'mend-bot': (s, actor, input) => s.bots.mend(actor, input),
+  'bot-call-off': (s, actor, input) => s.bots.callOff(actor, input),
+  'try-bot': (s, actor, input) => s.bots.tryOut(actor, input),
+  'keep-bot-test': (s, actor, input) => s.bots.keepTest(actor, input),
+  'remove-bot-test': (s, actor, input) => s.bots.removeTest(actor, input),
+  'run-bot-test': (s, actor, input) => s.bots.runTest(actor, input),
   'would-ask': (s, actor, input) => s.bots.wouldAsk(actor, input),
   // One's own ways: sent, verified and chosen by the person, or for them by whoever may change them.
   'send-code': (s, actor, input) => s.reach.sendCode(actor, input),

@@ -3,6 +3,7 @@ import { row, type Db } from '../data/database';
 import { PARTNERS, readPartnerCall } from '../data/queues';
 import { dueTimers, clearTimer, nextTimer, setTimer, type Timer } from '../data/timers';
 import type { OutsideTelephone } from '../standins/telephone';
+import type { Bots } from './bots';
 import type { Callbacks } from './callbacks';
 import type { Conversations } from './conversations';
 import type { Host, Tx } from './host';
@@ -12,7 +13,7 @@ const offeredTo = (db: Db, offerId: string): string | null =>
   row<{ personId: string }>(db, 'SELECT person_id AS personId FROM offers WHERE id = ? AND ended_at IS NULL', offerId)?.personId ?? null;
 
 /** Runs what is due, each in a transaction of its own, in the order it was due. After a stop, overdue ones run with now as their instant. */
-export function createTimers(host: Host, floor: LiveFloor, conversations: Conversations, callbacks: Callbacks, telephone: OutsideTelephone) {
+export function createTimers(host: Host, floor: LiveFloor, conversations: Conversations, callbacks: Callbacks, bots: Pick<Bots, 'goesLive'>, telephone: OutsideTelephone) {
   /** What the outside telephone answers is looked at when it would, or when ringing is over. */
   floor.hooks.dial = (tx, _visit, dial) => {
     const after = telephone.answersAfter(dial.address, dial.callId);
@@ -45,6 +46,12 @@ export function createTimers(host: Host, floor: LiveFloor, conversations: Conver
         break;
       case 'callback-due':
         callbacks.due(tx, timer.thingId);
+        break;
+      case 'bot-waits': case 'bot-slow': case 'outside-answers':
+        conversations.bots.due(tx, timer.kind, timer.thingId);
+        break;
+      case 'bot-goes-live':
+        bots.goesLive(tx, timer.thingId);
         break;
       case 'leg-rests':
         floor.legRests(tx, timer.thingId);

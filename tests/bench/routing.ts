@@ -1,6 +1,4 @@
-import { BOTS } from '../../demo/bots';
 import { createAgenda } from '../../src/core/agenda';
-import { beginning, runBot } from '../../src/core/bots/interpreter';
 import { seeded } from '../../src/core/chance';
 import { quantile } from '../../src/core/measures/quantile';
 import { DEFAULT_LOAD } from '../../src/core/people/load';
@@ -11,7 +9,7 @@ import { decide } from '../../src/core/routing/pass';
 import { createRouter } from '../../src/core/routing/router';
 import { step } from '../../src/core/routing/step';
 import { arrivalsOf, exponential, poolOf, queueOf, scenarioOf } from '../helpers/scenarios';
-import { time } from './time';
+
 
 const row = (what: string, ns: number, base: number, more = '') => console.log(`${what.padEnd(58)} ${(ns / 1000).toFixed(2).padStart(9)} µs ${(ns / base).toFixed(1).padStart(8)} ×  ${more}`);
 
@@ -89,13 +87,3 @@ const lived = runOnce(day, 0, { trails: [] });
 const dayMs = Number(process.hrtime.bigint() - begun) / 1e6;
 const contacts = lived.lanes.reduce((n, l) => n + l.offered, 0);
 console.log(`a day of ${contacts.toLocaleString('en')} contacts, 300 people, 20 queues, 14 skills, trail kept: ${(dayMs / 1000).toFixed(2)} s on one core`);
-
-const script = BOTS[1]?.script;
-const world = { channel: 'chat', open: true } as const;
-if (script) {
-  const bot = time(5000, () => {
-    let { state } = runBot(script, world, beginning('en'), { type: 'start' });
-    for (const text of ['a repair', '204816', 'the bridge snapped']) state = runBot(script, world, state, { type: 'text', text }).state;
-  });
-  row('bot: a conversation of 8 lines', bot, heap, `${Math.round(8e9 / bot).toLocaleString('en')} lines a second`);
-}

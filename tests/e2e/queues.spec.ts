@@ -15,7 +15,7 @@ async function setQueue(page: Page, id: string, change: Partial<QueueSettings>):
 /** A caller at the repair line who waits in Repairs. */
 async function caller(...[browser, lane]: Parameters<typeof readyAgent> extends [infer B, infer L, ...unknown[]] ? [B, L] : never): Promise<Page> {
   const handset = await customer(browser, lane, 'Repairs line');
-  await say(handset, '204816');
+  await say(handset, '204817');
   await expect(handset.getByText(/What has happened/)).toBeVisible();
   await say(handset, 'the bow is broken');
   await expect(handset.getByText('waiting for a person')).toBeVisible();

@@ -10,6 +10,8 @@ import { readPersonByEmail } from '../../src/data/people';
 import { createServices, type Services } from '../../src/services';
 import { actorOf, type Actor } from '../../src/services/actor';
 import { createHost } from '../../src/services/host';
+import type { ServiceOptions } from '../../src/services/parts';
+import { createHireDesk, type HireDesk } from '../../src/standins/hiredesk';
 import { emailOf } from '../../demo/company';
 
 export const MIGRATIONS = join(import.meta.dirname, '../../src/data/migrations');
@@ -18,15 +20,18 @@ export const MORNING = Date.parse('2026-11-17T10:20:00Z');
 
 export type World = { readonly db: Db; readonly services: Services; readonly folder: string; at: (ms: number) => void; now: () => number; pass: (seconds: number) => void; readonly actor: (name: string) => Actor; restart: () => Services; close: () => void };
 
+/** The hire desk, answering at once while it is in its usual mood: most tests are about something else. */
+const atOnce: HireDesk = { answer: (request, mood, now) => ({ ...createHireDesk().answer(request, mood, now), ...(mood === 'usual' ? { seconds: 0 } : {}) }) };
+
 /** The demo company without its history, on a clock that stands still unless told. Nobody simulated is on duty. */
-export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-'))): World {
+export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-')), options: Partial<ServiceOptions> = {}): World {
   const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
   let now = MORNING;
   const clocks = { real: () => now, floor: () => now };
   db.transaction(() => fillSettings(db, now))();
   // Ids go on where they were when the server is started anew, so that what happens then can be compared.
   const ids = seededIds(seeded(1));
-  const build = () => createServices(createHost(db, ids, clocks));
+  const build = () => createServices(createHost(db, ids, clocks), { hireDesk: atOnce, ...options });
   const services = build();
   return {
     db, services, folder, close, restart: build,

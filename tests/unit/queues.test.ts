@@ -20,7 +20,7 @@ const { lead, tamsin, odile, ready, chat, take } = handsIn(() => w);
 /** A caller at the repair line who has told the bot what it asks, in English. */
 function call(from = '+353209140001') {
   const begun = s.channel.start({ door: 'door_repairs', from, language: 'en' }, null);
-  for (const key of ['2', '0', '4', '8', '1', '6', '#']) s.channel.say(begun.contact, begun.token, { key }, null);
+  for (const key of ['2', '0', '4', '8', '1', '7', '#']) s.channel.say(begun.contact, begun.token, { key }, null);
   s.channel.say(begun.contact, begun.token, { text: 'the bridge snapped' }, null);
   return { ...begun, press: (...keys: string[]) => keys.forEach((key) => s.channel.say(begun.contact, begun.token, { key }, null)), side: () => s.channel.read(begun.contact, begun.token, 0), visit: () => visitsOf(w.db, begun.contact).at(-1) };
 }

@@ -15,13 +15,13 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'save-desk-profile': 'people.change', 'save-desk-rules': 'people.change', 'save-stock-set': 'people.change', 'remove-desk-thing': 'people.change',
   'save-role': 'roles.change', 'remove-role': 'roles.change', 'hand-on-ownership': 'roles.change', undo: 'history.view',
   'preview-queue': 'settings.view', 'who-gets': 'settings.view', 'save-queue': 'queues.change', 'save-group': 'queues.change', 'save-partner': 'queues.change', 'save-own-limits': 'queues.change', 'remove-asked': 'queues.change', 'save-outcome': 'queues.change', 'retire-outcome': 'queues.change', 'change-callback': 'queues.change', mend: 'queues.change',
-  'save-door': 'doors.change', 'save-hours': 'doors.change', 'remove-hours': 'doors.change', 'import-hours': 'doors.change', 'save-bot': 'bots.change', 'publish-bot': 'bots.publish', 'bot-version-live': 'bots.publish', 'would-ask': 'settings.view',
+  'save-door': 'doors.change', 'save-hours': 'doors.change', 'remove-hours': 'doors.change', 'import-hours': 'doors.change', 'save-bot': 'bots.change', 'publish-bot': 'bots.publish', 'bot-version-live': 'bots.publish', 'would-ask': 'settings.view', 'check-bot': 'settings.view', 'try-bot': 'settings.view', 'run-bot-test': 'settings.view', 'keep-bot-test': 'bots.change', 'remove-bot-test': 'bots.change', 'mend-bot': 'bots.change', 'bot-call-off': 'bots.publish',
   'send-code': 'own', 'verify-way': 'own', 'choose-way': 'desk.work',
 };
 const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   strip: LANE_RIGHTS, floor: 'floor.view', contact: 'conversations.view', people: 'people.view', standings: 'people.view', person: 'people.view', ways: 'people.view', access: 'people.view', teams: 'people.view', duty: 'people.view',
   'queue-side': 'settings.view', shifts: 'people.view', desks: 'people.view', roles: 'people.view', import: 'people.change', history: 'history.view', 'to-fix': 'people.view', mailbox: 'people.change',
-  queues: 'settings.view', groups: 'settings.view', outcomes: 'settings.view', hours: 'settings.view', callbacks: 'floor.view', doors: 'settings.view', bots: 'settings.view', bot: 'settings.view', review: 'review.view', behind: 'review.view', places: 'own',
+  queues: 'settings.view', groups: 'settings.view', outcomes: 'settings.view', hours: 'settings.view', callbacks: 'floor.view', doors: 'settings.view', bots: 'settings.view', bot: 'settings.view', 'bot-version': 'settings.view', 'bot-traffic': 'settings.view', review: 'review.view', behind: 'review.view', places: 'own',
 };
 
 let w: World;

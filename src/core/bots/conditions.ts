@@ -1,59 +1,133 @@
-import jsonLogic from 'json-logic-js';
+import jsonLogic, { type RulesLogic } from 'json-logic-js';
+import type { Value, Values } from './value';
 
-/** What a condition can ask about. `values.NAME` is a remembered value or field. */
-export type ConditionWorld = { readonly channel: string; readonly language: string; readonly open: boolean; readonly values: Readonly<Record<string, string>> };
+/**
+ * Conditions are kept as JsonLogic: comparisons of one subject with one value, all or any of which must hold. What the
+ * rows of an editor cannot write is not a condition here.
+ */
+type Var = { readonly var: string };
+type Single =
+  | { readonly '==': readonly [Var, Value] } | { readonly '!=': readonly [Var, Value] } | { readonly '>': readonly [Var, Value] } | { readonly '>=': readonly [Var, Value] } | { readonly '<': readonly [Var, Value] } | { readonly '<=': readonly [Var, Value] }
+  | { readonly in: readonly [string, Var] } | { readonly '!!': readonly [Var] } | { readonly '!': readonly [Var] };
+export type Condition = Single | { readonly and: readonly Single[] } | { readonly or: readonly Single[] };
 
-export const OPERATORS = ['is', 'is-not', 'contains', 'is-set', 'is-not-set'] as const;
+export const OPERATORS = ['is', 'is-not', 'contains', 'more', 'at-least', 'less', 'at-most', 'is-set', 'is-not-set'] as const;
 export type Operator = (typeof OPERATORS)[number];
 export const OPERATOR_WORDS: Readonly<Record<Operator, string>> = {
-  is: 'is', 'is-not': 'is not', contains: 'contains', 'is-set': 'is known', 'is-not-set': 'is not known',
+  is: 'is', 'is-not': 'is not', contains: 'contains', more: 'is more than', 'at-least': 'is at least', less: 'is less than', 'at-most': 'is at most', 'is-set': 'is known', 'is-not-set': 'is not known',
 };
+const SIGNS = { is: '==', 'is-not': '!=', more: '>', 'at-least': '>=', less: '<', 'at-most': '<=' } as const;
 
-type Var = { readonly var: string };
-/** The part of JsonLogic that the condition rows can write; comparisons of one variable with one text. */
-export type Condition =
-  | { readonly '==': [Var, string] }
-  | { readonly '!=': [Var, string] }
-  | { readonly in: [string, Var] }
-  | { readonly '!!': [Var] }
-  | { readonly '!': [Var] };
+/** A condition as an editor shows it: rows, all or any of which must hold. */
+export type ConditionRow = { readonly subject: string; readonly operator: Operator; readonly value: Value };
+export type ConditionRows = { readonly join: 'all' | 'any'; readonly rows: readonly ConditionRow[] };
 
-/** A condition as one row of an editor. */
-export type ConditionRow = { readonly subject: string; readonly operator: Operator; readonly text: string };
-
-export function conditionFrom({ subject, operator, text }: ConditionRow): Condition {
+function single({ subject, operator, value }: ConditionRow): Single {
   const v: Var = { var: subject };
   switch (operator) {
-    case 'is': return { '==': [v, text] };
-    case 'is-not': return { '!=': [v, text] };
-    case 'contains': return { in: [text, v] };
+    case 'contains': return { in: [String(value), v] };
     case 'is-set': return { '!!': [v] };
     case 'is-not-set': return { '!': [v] };
+    default: return { [SIGNS[operator]]: [v, value] } as unknown as Single;
   }
 }
 
-export function rowFrom(condition: Condition): ConditionRow {
-  if ('==' in condition) return { subject: condition['=='][0].var, operator: 'is', text: condition['=='][1] };
-  if ('!=' in condition) return { subject: condition['!='][0].var, operator: 'is-not', text: condition['!='][1] };
-  if ('in' in condition) return { subject: condition.in[1].var, operator: 'contains', text: condition.in[0] };
-  if ('!!' in condition) return { subject: condition['!!'][0].var, operator: 'is-set', text: '' };
-  return { subject: condition['!'][0].var, operator: 'is-not-set', text: '' };
+export const conditionFrom = ({ join, rows }: ConditionRows): Condition => {
+  const [first] = rows;
+  return first && rows.length === 1 ? single(first) : join === 'all' ? { and: rows.map(single) } : { or: rows.map(single) };
+};
+
+const isVar = (x: unknown): x is Var => typeof x === 'object' && x !== null && Object.keys(x).length === 1 && 'var' in x && typeof x.var === 'string';
+const isValue = (x: unknown): x is Value => typeof x === 'string' || typeof x === 'boolean' || (typeof x === 'number' && Number.isFinite(x));
+
+function rowOf(logic: unknown): ConditionRow | null {
+  if (typeof logic !== 'object' || logic === null) return null;
+  const [[sign, args] = ['', null], more] = Object.entries(logic);
+  if (more || !Array.isArray(args)) return null;
+  const [a, b]: unknown[] = args;
+  if (sign === 'in') return args.length === 2 && typeof a === 'string' && isVar(b) ? { subject: b.var, operator: 'contains', value: a } : null;
+  if (!isVar(a)) return null;
+  if (sign === '!!' || sign === '!') return args.length === 1 ? { subject: a.var, operator: sign === '!!' ? 'is-set' : 'is-not-set', value: '' } : null;
+  const operator = Object.entries(SIGNS).find(([, s]) => s === sign)?.[0] as Operator | undefined;
+  return operator && args.length === 2 && isValue(b) ? { subject: a.var, operator, value: b } : null;
 }
 
-export const subjectName = (subject: string): string =>
-  subject === 'open' ? 'the door is open' : subject.startsWith('values.') ? subject.slice('values.'.length) : subject;
-
-/** A condition read as a sentence part: "instrument is cello". */
-export function conditionSentence(condition: Condition): string {
-  const { subject, operator, text } = rowFrom(condition);
-  if (subject === 'open') return operator === 'is-not-set' ? 'the door is closed' : 'the door is open';
-  const name = subjectName(subject);
-  return operator === 'is-set' || operator === 'is-not-set' ? `${name} ${OPERATOR_WORDS[operator]}` : `${name} ${OPERATOR_WORDS[operator]} ${text}`;
+/** The rows of a condition, or null when it says something that rows cannot. */
+export function rowsFrom(condition: unknown): ConditionRows | null {
+  const one = rowOf(condition);
+  if (one) return { join: 'all', rows: [one] };
+  if (typeof condition !== 'object' || condition === null) return null;
+  const [[join, parts] = ['', null], more] = Object.entries(condition);
+  if (more || !Array.isArray(parts) || (join !== 'and' && join !== 'or') || parts.length === 0) return null;
+  const rows = parts.map(rowOf);
+  return rows.every((r) => r !== null) ? { join: join === 'and' ? 'all' : 'any', rows } : null;
 }
 
-/** Whether a condition holds. Text is compared without regard to case. */
-export function holds(condition: Condition, world: ConditionWorld): boolean {
-  const lower = Object.fromEntries(Object.entries(world.values).map(([name, value]) => [name, value.toLowerCase()]));
-  const row = rowFrom(condition);
-  return jsonLogic.apply(conditionFrom({ ...row, text: row.text.toLowerCase() }), { ...world, values: lower }) === true;
+/** What a condition asks about, each once: names of facts that the driver is asked for, and `values.NAME`. */
+export const subjectsOf = (condition: Condition): string[] => [...new Set(rowsFrom(condition)?.rows.map((r) => r.subject))];
+
+/** What else than values a condition can ask about, with what can be compared. */
+export const SUBJECTS: readonly { readonly subject: string; readonly label: string; readonly type: 'text' | 'number' | 'yes-no' }[] = [
+  { subject: 'open', label: 'the door is open', type: 'yes-no' },
+  { subject: 'channel', label: 'the channel', type: 'text' },
+  { subject: 'language', label: 'the language', type: 'text' },
+  { subject: 'time', label: 'the time of day', type: 'text' },
+  { subject: 'weekday', label: 'the weekday (Monday is 1)', type: 'number' },
+  { subject: 'date', label: 'the date', type: 'text' },
+  { subject: 'customer.known', label: 'the customer is known', type: 'yes-no' },
+  { subject: 'customer.name', label: 'the customer’s name', type: 'text' },
+  { subject: 'customer.earlier', label: 'the customer’s earlier contacts', type: 'number' },
+  { subject: 'anyone.onDuty', label: 'anyone is on duty', type: 'yes-no' },
+  { subject: 'anyone.free', label: 'anyone is free', type: 'yes-no' },
+  { subject: 'person.onDuty', label: 'their last person is on duty', type: 'yes-no' },
+  { subject: 'person.minutesSinceReply', label: 'minutes since their last person replied', type: 'number' },
+];
+export const FIGURE_WORDS: Readonly<Record<string, string>> = { onDuty: 'people on duty', free: 'free people', able: 'people able right now', waiting: 'waiting', longestWait: 'longest wait in seconds', expectedWait: 'expected wait in seconds' };
+
+/** `queue.ID.free`, `hours.ID.open`: what a subject about a queue or hours is about. */
+export function subjectThing(subject: string): { readonly kind: 'queue' | 'hours'; readonly id: string; readonly figure: string } | null {
+  const match = /^(queue|hours)\.(.+)\.(\w+)$/.exec(subject);
+  return match ? { kind: match[1] === 'queue' ? 'queue' : 'hours', id: match[2] ?? '', figure: match[3] ?? '' } : null;
+}
+
+export function subjectName(subject: string, nameOf: (id: string) => string = (id) => id): string {
+  const thing = subjectThing(subject);
+  if (thing) return thing.kind === 'queue' ? `${FIGURE_WORDS[thing.figure] ?? thing.figure} in ${nameOf(thing.id)}` : `${nameOf(thing.id)} is open`;
+  return SUBJECTS.find((s) => s.subject === subject)?.label ?? (subject.startsWith('values.') ? subject.slice('values.'.length) : subject);
+}
+
+function rowSentence({ subject, operator, value }: ConditionRow, nameOf?: (id: string) => string): string {
+  const name = subjectName(subject, nameOf);
+  const yesNo = SUBJECTS.find((s) => s.subject === subject)?.type === 'yes-no' || subjectThing(subject)?.kind === 'hours';
+  if (yesNo) {
+    const not = (operator === 'is' && value === false) || (operator === 'is-not' && value === true) || operator === 'is-not-set';
+    return not ? name.replace(/ is /, ' is not ') : name;
+  }
+  return operator === 'is-set' || operator === 'is-not-set' ? `${name} ${OPERATOR_WORDS[operator]}` : `${name} ${OPERATOR_WORDS[operator]} ${String(value)}`;
+}
+
+/** A condition read as a sentence part: "instrument is cello and free people in Repairs is more than 0". */
+export function conditionSentence(condition: Condition, nameOf?: (id: string) => string): string {
+  const rows = rowsFrom(condition);
+  return rows ? rows.rows.map((r) => rowSentence(r, nameOf)).join(rows.join === 'all' ? ' and ' : ' or ') : 'a condition that cannot be read';
+}
+
+/** Text as it is compared: without regard to case; a text that is a number counts as one beside a number. */
+const compared = (value: Value | null | undefined): Value | null => (value === undefined || value === null ? null : typeof value === 'string' ? value.toLowerCase() : value);
+
+/**
+ * Whether a condition holds. `facts` are by subject name; values stand under their own names. A comparison of size with
+ * something that is not known does not hold, whichever way it points.
+ */
+export function holds(condition: Condition, values: Values, facts: Readonly<Record<string, Value | null>>): boolean {
+  const rows = rowsFrom(condition);
+  if (!rows) return false;
+  const holdsRow = (row: ConditionRow): boolean => {
+    const own = row.subject.startsWith('values.') ? row.subject.slice('values.'.length) : null;
+    const known = compared(own === null ? (Object.hasOwn(facts, row.subject) ? facts[row.subject] : null) : Object.hasOwn(values, own) ? values[own] : null);
+    if (row.operator in { more: 1, 'at-least': 1, less: 1, 'at-most': 1 } && (known === null || known === '')) return false;
+    const subject = row.operator === 'contains' ? String(known ?? '') : known;
+    return jsonLogic.apply(single({ ...row, subject: 'it', value: compared(row.value) ?? '' }) as unknown as RulesLogic, { it: subject }) === true;
+  };
+  return rows.join === 'all' ? rows.rows.every(holdsRow) : rows.rows.some(holdsRow);
 }

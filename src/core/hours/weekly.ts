@@ -45,6 +45,13 @@ function localDayOf(at: number, zone: string): LocalDay {
 
 /** The local day of an instant, YYYY-MM-DD. */
 export const localDate = (at: number, zone: string): string => localDayOf(at, zone).date;
+/** The local date and time of an instant, `YYYY-MM-DDTHH:MM`. */
+export function localTime(at: number, zone: string): string {
+  // Offsets are whole quarters of an hour, so that the minute within a quarter is the same everywhere.
+  const quarter = new TZDate(Math.floor(at / 900_000) * 900_000, zone);
+  const minute = quarter.getMinutes() + Math.floor((at % 900_000) / 60_000);
+  return `${localDate(at, zone)}T${String(quarter.getHours()).padStart(2, '0')}:${String(minute).padStart(2, '0')}`;
+}
 /** The instant at which a local day (YYYY-MM-DD) is over. */
 export function endOfDay(date: string, zone: string): number {
   const [year = 0, month = 1, day = 1] = date.split('-').map(Number);

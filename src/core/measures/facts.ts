@@ -19,8 +19,8 @@ export type LegFact = {
   readonly firstReplyAt: number | null; readonly passedOn: boolean; readonly goalSeconds: number;
 };
 
-/** How a contact ended as a whole. `bot` is finished by a bot, `left-bot` the customer left while talking to it. */
-export const CONTACT_ENDS = ['bot', 'left-bot', 'gave-up', 'resolved', 'partner', 'callback', 'message', 'closed-by-us'] as const;
+/** How a contact ended as a whole. `bot` is finished by a bot, `left-bot` the customer left while talking to it, `went-quiet` they wrote no more. */
+export const CONTACT_ENDS = ['bot', 'left-bot', 'went-quiet', 'gave-up', 'resolved', 'partner', 'callback', 'message', 'closed-by-us'] as const;
 export type ContactEnd = (typeof CONTACT_ENDS)[number];
 export type ContactFact = { readonly id: string; readonly channel: Channel; readonly doorId: string; readonly startedAt: number; readonly endedAt: number | null; readonly end: ContactEnd | null };
 

@@ -102,9 +102,12 @@ export function ableFor(floor: Pick<Floor, 'groups' | 'people'>, visit: WaitingV
   return { able: [], unable: reasons };
 }
 
+/** How long somebody asked for by name is waited for in a queue without a rule of its own, seconds. */
+const ASKED_FOR_SECONDS = 90;
+
 /** Until when a visit may be held for its familiar person (floor ms); null when it has none. */
 export const heldUntil = (visit: WaitingVisit): number | null =>
-  (visit.familiarId === null || !visit.queue.familiar ? null : visit.enteredAt + visit.queue.familiar.holdSeconds * 1000);
+  (visit.familiarId === null ? null : visit.enteredAt + (visit.queue.familiar?.holdSeconds ?? ASKED_FOR_SECONDS) * 1000);
 
 /** Whether everybody asked so far who is there at all is full: nobody who has not refused it has room, an offer pending or not. */
 export function everybodyFull(floor: Pick<Floor, 'groups' | 'people'>, visit: WaitingVisit, now: number): boolean {

@@ -14,6 +14,10 @@ export type LeftHow = 'gave-up' | 'closed-by-us' | 'callback-asked' | 'message-l
 export type NewVisit = {
   readonly id: string; readonly contactId: string; readonly queueId: string; readonly channel: Channel; readonly placedAt: number; readonly handOver: readonly Need[]; readonly priority: number;
   readonly familiarId: string | null; readonly callback: boolean; readonly because: string; readonly passed: readonly string[];
+  /** Somebody who was asked for by name: preferred and waited for like a familiar person, whatever the queue's own rule. */
+  readonly personId?: string | null;
+  /** A group or partner desk that is asked from the start. */
+  readonly opens?: { readonly to: 'group'; readonly groupId: string } | { readonly to: 'partner'; readonly partnerId: string } | null;
 };
 
 /** What happened to the floor, at an instant. */

@@ -32,6 +32,7 @@ export function enter(router: Router, now: number, n: NewVisit, touched: Touched
     if (held) held.add(visit);
     else router.heldFor.set(visit.familiarId, new Set([visit]));
   }
+  if (n.opens) onward(router, visit, n.opens, now, touched, acts);
   // A call we promised is not turned away at the door of its own queue.
   const rule = visit.callback || queue.settings.entryRules.length === 0 ? null : ruleFor(router, queue, visit, now);
   if (rule && !onward(router, visit, rule.then, now, touched, acts)) return;

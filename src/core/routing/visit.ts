@@ -31,7 +31,7 @@ export function newVisit(queue: QueueSettings, version: number, entry: number, n
   return {
     crossed, visit: {
       id: n.id, contactId: n.contactId, hash: hash32(n.contactId), channel: n.channel, queue, settingsVersion: version, handOver: n.handOver, merged: needs, needs, basePriority: n.priority, priority: n.priority,
-      placedAt: n.placedAt, enteredAt: now, entry, passed: n.passed, callback: n.callback, familiarId: queue.familiar ? n.familiarId : null, stage: 0, stagedAt: NONE, groups: NONE, partners: NONE,
+      placedAt: n.placedAt, enteredAt: now, entry, passed: n.passed, callback: n.callback, familiarId: n.personId ?? (queue.familiar ? n.familiarId : null), stage: 0, stagedAt: NONE, groups: NONE, partners: NONE,
       refused: NO_REFUSALS, offers: NO_OFFERS, dials: NO_DIALS, choosingUntil: null, repeats: NONE, timerAt: null,
     },
   };

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { NO_WORDING, QUIET } from '@/core/bots/model';
 import type { BotLine } from '@/services/bots';
 import { Button } from '../kit/button';
 import { newKey, sentence, setting } from '../kit/call';
@@ -12,7 +13,7 @@ import { Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 
-type View = { bots: BotLine[]; mayChange: boolean };
+type View = { bots: BotLine[]; mayChange: boolean; languages: readonly string[] };
 
 /** All bots with what is live and what is being drafted. */
 export function BotsPage({ initial, queues }: { initial: View; queues: readonly { id: string; name: string }[] }) {
@@ -25,7 +26,7 @@ export function BotsPage({ initial, queues }: { initial: View; queues: readonly 
   const add = async () => {
     try {
       const scene = newKey();
-      const { id } = await setting<{ id: string }>('save-bot', { id: null, revision: 0, name, draft: { shownName: name, languages: ['en', 'es'], fallbackQueueId: queueId, scenes: [{ id: scene, name: 'Welcome', steps: [] }] } });
+      const { id } = await setting<{ id: string }>('save-bot', { id: null, revision: 0, name, draft: { shownName: name, picture: '', languages: view.languages.slice(0, 1), fallbackQueueId: queueId, fallbackWording: NO_WORDING, scenes: [{ id: scene, name: 'Welcome', steps: [] }], afterSceneId: null, quiet: QUIET } });
       router.push(`/bots/${id}`);
     } catch (error) {
       toast.error(sentence(error));
@@ -36,8 +37,8 @@ export function BotsPage({ initial, queues }: { initial: View; queues: readonly 
       <Panel label="Bots">
         <div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">What we say before a person is needed</h1><Pill>{view.bots.length} bots</Pill>{view.mayChange && <Button kind="primary" className="ml-auto" onClick={() => setAdding(true)}>New bot</Button>}</div>
         {view.bots.length === 0 ? <Empty title="No bot yet">A bot greets a contact, asks what it is about and hands it to a queue.</Empty> : (
-          <table className="w-full text-left"><thead className="text-tiny text-ink-2"><tr><th className="px-4 py-2 font-medium">Bot</th><th className="font-medium">Live</th><th className="font-medium">Draft</th><th className="pr-6 text-right font-medium">Doors</th><th className="pr-6 text-right font-medium">Scenes</th><th className="pr-4 text-right font-medium">Lines</th></tr></thead>
-            <tbody>{view.bots.map((b) => <tr key={b.id} className="border-t border-rule hover:bg-sunk/50"><td className="px-4 py-2.5"><Link href={`/bots/${b.id}`} className="font-display text-[15px] font-semibold">{b.name}</Link></td><td>{b.liveVersion === null ? <Pill tone="bad">never published</Pill> : <Pill tone="good">version {b.liveVersion}</Pill>}</td><td>{b.draftDiffers ? <Pill tone="warn">differs from live</Pill> : <span className="text-small text-ink-3">as live</span>}</td><td className="pr-6 text-right">{b.doors}</td><td className="pr-6 text-right">{b.scenes}</td><td className="pr-4 text-right">{b.lines}</td></tr>)}</tbody></table>
+          <table className="w-full text-left"><thead className="text-tiny text-ink-2"><tr><th className="px-4 py-2 font-medium">Bot</th><th className="font-medium">Live</th><th className="font-medium">Draft</th><th className="font-medium">Checks</th><th className="font-medium">Languages</th><th className="pr-6 text-right font-medium">Tests</th><th className="pr-6 text-right font-medium">Doors</th><th className="pr-6 text-right font-medium">Scenes</th><th className="pr-4 text-right font-medium">Lines</th></tr></thead>
+            <tbody>{view.bots.map((b) => <tr key={b.id} className="border-t border-rule hover:bg-sunk/50"><td className="px-4 py-2.5"><Link href={`/bots/${b.id}`} className="font-display text-[15px] font-semibold">{b.name}</Link></td><td>{b.liveVersion === null ? <Pill tone="bad">never published</Pill> : <Pill tone="good">version {b.liveVersion}</Pill>}</td><td>{b.draftDiffers ? <Pill tone="warn">differs from live</Pill> : <span className="text-small text-ink-3">as live</span>}</td><td>{b.stops > 0 ? <Pill tone="bad">{b.stops} {b.stops === 1 ? 'stops' : 'stop'} contacts</Pill> : b.advice > 0 ? <Pill tone="warn">{b.advice} advice</Pill> : <span className="text-small text-ink-3">nothing found</span>}</td><td className="text-small text-ink-2">{b.languages.join(', ')}</td><td className="pr-6 text-right">{b.tests}</td><td className="pr-6 text-right">{b.doors}</td><td className="pr-6 text-right">{b.scenes}</td><td className="pr-4 text-right">{b.lines}</td></tr>)}</tbody></table>
         )}
       </Panel>
       <Dialog open={adding} onClose={() => setAdding(false)} title="New bot" description="It answers nobody until it is published and a door uses it.">

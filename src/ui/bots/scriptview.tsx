@@ -1,96 +1,181 @@
 'use client';
 
 import { clsx } from 'clsx';
-import { useState } from 'react';
+import { useEffect, useState, type KeyboardEvent, type MouseEvent } from 'react';
+import { toast } from 'sonner';
 import type { BotFault } from '@/core/bots/checks';
-import { conditionSentence } from '@/core/bots/conditions';
-import { addScene, addStep, cueWords, moveStep, newStep, removeScene, removeStep, renameScene, replaceStep } from '@/core/bots/edit';
-import { VERB_NAMES, type BotScript, type Cue, type Step, type Verb } from '@/core/bots/model';
-import { localised, missingLanguages, type Localised } from '@/core/localised';
-import type { BotView } from '@/services/bots';
+import { addScene, addSteps, duplicateSteps, moveScene, moveSteps, newStep, removeScene, removeSteps, renameScene, replaceStep, usersOf } from '@/core/bots/edit';
+import { allSteps, lineNumber, VERB_NAMES, type BotScript, type Scene, type Step, type Verb } from '@/core/bots/model';
+import { pasted, type Clip } from '@/core/bots/references';
 import { Button } from '../kit/button';
 import { newKey } from '../kit/call';
+import { heldClip, keepClip } from './clip';
+import { Line } from './line';
 import { LineEditor } from './lineeditor';
+import { PasteDialog } from './pastedialog';
+import { useAround } from './pieces';
+import { VerbBox } from './verbbox';
 
-const VERBS = Object.keys(VERB_NAMES) as Verb[];
+export const focusLine = (id: string): void => void requestAnimationFrame(() => document.getElementById(`line-${id}`)?.focus());
+type Adding = { readonly sceneId: string; readonly at: number };
 
 /** The whole script as one document: scenes fold, lines are numbered, each with its verb, wording and cues. */
-export function ScriptView({ script, view, faults, running, onChange }: { script: BotScript; view: BotView; faults: readonly BotFault[]; running: string | null; onChange: (script: BotScript) => void }) {
-  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(script.scenes.length > 3 ? script.scenes.slice(3).map((s) => s.id) : []));
+export function ScriptView({ faults, running, chosen, onChosen, onChange }: { faults: readonly BotFault[]; running: string | null; chosen: ReadonlySet<string>; onChosen: (lines: ReadonlySet<string>) => void; onChange: (script: BotScript) => void }) {
+  const { script, view, mayChange } = useAround();
+  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(script.scenes.length > 4 ? script.scenes.slice(2).map((s) => s.id) : []));
   const [opened, setOpened] = useState<string | null>(null);
+  const [adding, setAdding] = useState<Adding | null>(null);
+  const [pasting, setPasting] = useState<{ clip: Clip; sceneId: string; at: number } | null>(null);
+  const [anchor, setAnchor] = useState<string | null>(null);
+  const sceneOf = (lineId: string): Scene | undefined => script.scenes.find((s) => s.steps.some((x) => x.id === lineId));
+  // A line that is chosen elsewhere (in the map, in the checks) is shown.
+  useEffect(() => { if (chosen.size === 1) { const scene = sceneOf([...chosen][0] ?? ''); if (scene && folded.has(scene.id)) setFolded(new Set([...folded].filter((id) => id !== scene.id))); } }, [chosen]); // eslint-disable-line react-hooks/exhaustive-deps -- only when another line is chosen
   const toggle = (id: string) => setFolded((was) => { const next = new Set(was); if (!next.delete(id)) next.add(id); return next; });
-  const insert = (sceneId: string, verb: Verb) => { const id = newKey(); onChange(addStep(script, sceneId, newStep(verb, id, script.fallbackQueueId))); setOpened(id); };
-  const close = (lineId: string) => { setOpened(null); requestAnimationFrame(() => document.getElementById(`line-${lineId}`)?.focus()); };
+  const defaults = () => ({ queueId: script.fallbackQueueId, connectorId: view.connectors.find((c) => c.does === 'look-up')?.id ?? 'none', doId: view.connectors.find((c) => c.does === 'do')?.id ?? 'none', sharedId: view.shared[0]?.id ?? 'none' });
+  const insert = (verb: Verb, { sceneId, at }: Adding) => {
+    const id = newKey();
+    onChange(addSteps(script, sceneId, [newStep(verb, id, defaults())], at));
+    setAdding(null);
+    setOpened(id);
+    onChosen(new Set([id]));
+    requestAnimationFrame(() => document.querySelector<HTMLElement>(`#line-${CSS.escape(id)} :is(textarea, select, input)`)?.focus());
+  };
+  const close = (lineId: string) => { setOpened(null); focusLine(lineId); };
+  /** The lines an act is about: those chosen, or the one it was pressed on. */
+  const about = (lineId: string): string[] => (chosen.has(lineId) ? allSteps(script).filter((s) => chosen.has(s.id)).map((s) => s.id) : [lineId]);
+  const copy = (lineId: string, cut: boolean) => {
+    const ids = about(lineId);
+    keepClip(view, script, allSteps(script).filter((s) => ids.includes(s.id)));
+    if (cut) remove(lineId);
+    toast.message(`${ids.length} ${ids.length === 1 ? 'line' : 'lines'} ${cut ? 'cut' : 'copied'}; Ctrl V puts ${ids.length === 1 ? 'it' : 'them'} in, here or in another bot.`);
+  };
+  const remove = (lineId: string) => {
+    const ids = about(lineId);
+    const all = allSteps(script);
+    const stays = all.slice(all.findIndex((s) => s.id === ids.at(-1)) + 1).find((s) => !ids.includes(s.id)) ?? all.findLast((s) => !ids.includes(s.id));
+    onChange(removeSteps(script, ids));
+    setOpened(null);
+    onChosen(new Set());
+    if (stays) focusLine(stays.id);
+  };
+  const paste = (sceneId: string, at: number) => {
+    const clip = heldClip();
+    if (clip) setPasting({ clip, sceneId, at });
+    else toast.message('Nothing was copied yet.');
+  };
+  const putIn = (decided: Readonly<Record<string, string>>) => {
+    if (!pasting) return;
+    const steps = pasted(pasting.clip, newKey, decided);
+    onChange(addSteps(script, pasting.sceneId, steps, pasting.at));
+    setPasting(null);
+    onChosen(new Set(steps.map((s) => s.id)));
+    if (steps[0]) focusLine(steps[0].id);
+  };
+  const duplicate = (lineId: string) => {
+    const { script: next, copies } = duplicateSteps(script, about(lineId), newKey);
+    onChange(next);
+    onChosen(new Set(copies.map((s) => s.id)));
+    if (copies[0]) focusLine(copies[0].id);
+  };
+  const toUser = (lineId: string) => {
+    const users = usersOf(script, lineId);
+    if (users.length === 0) return void toast.message('Nothing leads to this line.');
+    const user = users[0] ?? lineId;
+    toast.message(`${lineNumber(script, lineId) ?? ''} is reached from ${users.map((u) => lineNumber(script, u)).join(', ')}.`);
+    onChosen(new Set([user]));
+    focusLine(user);
+  };
+  /** From the anchor to a line, as they stand. */
+  const extend = (to: string) => { const ids = allSteps(script).map((s) => s.id); const [a, b] = [ids.indexOf(anchor ?? to), ids.indexOf(to)]; onChosen(new Set(ids.slice(Math.min(a, b), Math.max(a, b) + 1))); };
+
+  const press = (e: KeyboardEvent<HTMLElement>, step: Step, scene: Scene, at: number) => {
+    if (e.target !== e.currentTarget) {
+      if (e.key === 'Escape' && opened === step.id) { e.stopPropagation(); close(step.id); }
+      return;
+    }
+    const done = (act: () => void) => { e.preventDefault(); act(); };
+    const ctrl = e.ctrlKey || e.metaKey;
+    const key = e.key.toLowerCase();
+    if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+      const by = e.key === 'ArrowDown' ? 1 : -1;
+      if (e.altKey) return done(() => { if (mayChange) { onChange(moveSteps(script, about(step.id), by)); focusLine(step.id); } });
+      const all = [...document.querySelectorAll<HTMLElement>('[id^="line-"]')];
+      const next = all[all.indexOf(e.currentTarget) + by];
+      return done(() => { next?.focus(); const id = next?.id.slice('line-'.length); if (id && e.shiftKey) { if (anchor === null) setAnchor(step.id); extend(id); } else if (id) { setAnchor(id); onChosen(new Set([id])); } });
+    }
+    if (e.key === 'ArrowLeft') return done(() => { toggle(scene.id); requestAnimationFrame(() => document.getElementById(`fold-${scene.id}`)?.focus()); });
+    if (ctrl && key === 'c') return done(() => copy(step.id, false));
+    if (ctrl && key === 'a') return done(() => onChosen(new Set(scene.steps.map((s) => s.id))));
+    if (!ctrl && !e.altKey && key === 'u') return done(() => toUser(step.id));
+    if (e.key === 'Escape') return done(() => onChosen(new Set()));
+    if (!mayChange) return;
+    if (e.key === 'Enter') return done(() => setOpened(step.id));
+    if (e.key === ' ') return done(() => { const next = new Set(chosen); if (!next.delete(step.id)) next.add(step.id); onChosen(next); setAnchor(step.id); });
+    if (ctrl && key === 'x') return done(() => copy(step.id, true));
+    if (ctrl && key === 'v') return done(() => paste(scene.id, at + 1));
+    if (ctrl && key === 'd') return done(() => duplicate(step.id));
+    if (e.key === 'Delete' || e.key === 'Backspace') return done(() => remove(step.id));
+    if (!ctrl && !e.altKey && key === 'n') return done(() => setAdding({ sceneId: scene.id, at: at + 1 }));
+  };
+  const click = (e: MouseEvent<HTMLElement>, step: Step) => {
+    if (opened === step.id || (e.target instanceof HTMLElement && e.target.closest('button'))) return;
+    if (e.shiftKey) return extend(step.id);
+    setAnchor(step.id);
+    if (e.ctrlKey || e.metaKey) { const next = new Set(chosen); if (!next.delete(step.id)) next.add(step.id); return onChosen(next); }
+    onChosen(new Set([step.id]));
+    if (mayChange && chosen.has(step.id)) setOpened(step.id);
+  };
+
+  const many = chosen.size > 1 ? [...chosen][0] : undefined;
   return (
     <>
+      {many !== undefined && (
+        <div role="toolbar" aria-label="Chosen lines" className="sticky top-0 z-10 flex items-center gap-1.5 border-b border-rule bg-chosen px-4 py-1 text-small">
+          <b>{chosen.size} lines</b><Button small onClick={() => copy(many, false)}>Copy</Button>
+          {mayChange && <><Button small onClick={() => copy(many, true)}>Cut</Button><Button small onClick={() => duplicate(many)}>Duplicate</Button><Button small onClick={() => onChange(moveSteps(script, about(many), -1))}>Move up</Button><Button small onClick={() => onChange(moveSteps(script, about(many), 1))}>Move down</Button><Button small kind="danger" onClick={() => remove(many)}>Remove</Button></>}
+          <Button small kind="quiet" className="ml-auto" onClick={() => onChosen(new Set())}>Leave them</Button></div>
+      )}
       {script.scenes.map((scene, s) => {
         const isFolded = folded.has(scene.id) && !scene.steps.some((x) => x.id === running);
+        const box = (at: number) => adding?.sceneId === scene.id && adding.at === at && <VerbBox label={`Verb of the new line in ${scene.name}`} onVerb={(verb) => insert(verb, adding)} onLeave={() => setAdding(null)} />;
+        const stops = faults.filter((f) => f.weight === 'stops' && scene.steps.some((x) => x.id === f.lineId)).length;
         return (
           <section key={scene.id} aria-label={`Scene ${s + 1}, ${scene.name}`}>
             <div className="sticky top-0 z-[5] flex items-center gap-2 border-b border-rule bg-sunk px-4 py-1.5">
-              <span className="flex size-6 items-center justify-center rounded-full bg-plum text-small font-bold text-on-plum">{s + 1}</span>
-              {view.mayChange ? <input aria-label={`Name of scene ${s + 1}`} value={scene.name} maxLength={60} onChange={(e) => onChange(renameScene(script, scene.id, e.target.value))} className="min-w-0 flex-1 rounded-control bg-transparent font-display text-panel font-semibold" /> : <h2 className="flex-1 text-panel">{scene.name}</h2>}
-              <span className="text-small text-ink-2">{scene.steps.length} {scene.steps.length === 1 ? 'line' : 'lines'}{s === 0 ? ' · everyone starts here' : ''}</span>
-              {view.mayChange && scene.steps.length === 0 && script.scenes.length > 1 && <Button small kind="quiet" onClick={() => onChange(removeScene(script, scene.id))}>Remove</Button>}
-              <Button small kind="quiet" aria-expanded={!isFolded} aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${scene.name}`} onClick={() => toggle(scene.id)}>{isFolded ? 'unfold' : 'fold'}</Button>
+              <span className="flex size-6 shrink-0 items-center justify-center rounded-full bg-plum text-small font-bold text-on-plum">{s + 1}</span>
+              {mayChange ? <input aria-label={`Name of scene ${s + 1}`} value={scene.name} maxLength={60} size={Math.max(6, scene.name.length)} onChange={(e) => onChange(renameScene(script, scene.id, e.target.value))} className="min-w-0 rounded-control bg-transparent font-display text-panel font-semibold" /> : <h2 className="text-panel">{scene.name}</h2>}
+              <span className="flex-1 truncate text-small text-ink-2">{scene.steps.length} {scene.steps.length === 1 ? 'line' : 'lines'}{s === 0 ? ' · everyone starts here' : ''}{script.afterSceneId === scene.id ? ' · after the contact' : ''}</span>
+              {stops > 0 && isFolded && <span className="text-small font-semibold text-clay">{stops} to mend</span>}
+              {mayChange && !isFolded && <><Button small kind="quiet" disabled={s === 0} aria-label={`Move ${scene.name} up`} onClick={() => onChange(moveScene(script, scene.id, -1))}>↑</Button><Button small kind="quiet" disabled={s === script.scenes.length - 1} aria-label={`Move ${scene.name} down`} onClick={() => onChange(moveScene(script, scene.id, 1))}>↓</Button></>}
+              {mayChange && scene.steps.length === 0 && script.scenes.length > 1 && <Button small kind="quiet" onClick={() => onChange(removeScene(script, scene.id))}>Remove</Button>}
+              <Button small kind="quiet" id={`fold-${scene.id}`} aria-expanded={!isFolded} aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${scene.name}`} onClick={() => toggle(scene.id)}>{isFolded ? 'unfold' : 'fold'}</Button>
             </div>
             {!isFolded && (
               <>
+                {box(0)}
                 {scene.steps.map((step, i) => (
-                  <div key={step.id} id={`line-${step.id}`} tabIndex={0} role="group" aria-label={`Line ${s + 1}.${i + 1}, ${VERB_NAMES[step.verb]}`}
-                    className={clsx('grid grid-cols-[44px_92px_minmax(0,1fr)] border-b border-rule px-4 py-1.5', running === step.id ? 'bg-chosen' : faults.some((f) => f.lineId === step.id && f.weight === 'stops') ? 'bg-clay-wash' : 'hover:bg-sunk/40')}
-                    onClick={(e) => { if (opened !== step.id && !(e.target instanceof HTMLElement && e.target.closest('button'))) setOpened(step.id); }}
-                    onKeyDown={(e) => {
-                      if (e.target !== e.currentTarget) { if (e.key === 'Escape' && opened === step.id) { e.stopPropagation(); close(step.id); } return; }
-                      if (e.key === 'Enter') { e.preventDefault(); setOpened(step.id); }
-                      if (e.altKey && view.mayChange && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) { e.preventDefault(); onChange(moveStep(script, step.id, e.key === 'ArrowUp' ? -1 : 1)); }
-                      else if (e.key === 'ArrowDown' || e.key === 'ArrowUp') { e.preventDefault(); const all = [...document.querySelectorAll<HTMLElement>('[id^="line-"]')]; all[all.indexOf(e.currentTarget) + (e.key === 'ArrowDown' ? 1 : -1)]?.focus(); }
-                    }}>
-                    <span className="pt-px text-small text-ink-2">{s + 1}.{i + 1}</span><span className="font-display font-semibold text-plum">{VERB_NAMES[step.verb]}</span>
-                    {opened === step.id && view.mayChange ? (
-                      <div className="min-w-0"><LineEditor step={step} script={script} view={view} onChange={(next) => onChange(replaceStep(script, next))} />
-                        <div className="mt-3 flex gap-2"><Button small kind="primary" onClick={() => close(step.id)}>Done</Button><Button small disabled={i === 0} onClick={() => onChange(moveStep(script, step.id, -1))}>Move up</Button><Button small disabled={i === scene.steps.length - 1} onClick={() => onChange(moveStep(script, step.id, 1))}>Move down</Button><Button small kind="danger" onClick={() => { setOpened(null); onChange(removeStep(script, step.id)); }}>Remove the line</Button></div></div>
-                    ) : <Line step={step} script={script} view={view} />}
+                  <div key={step.id}>
+                    <div id={`line-${step.id}`} tabIndex={0} role="group" aria-label={`Line ${s + 1}.${i + 1}, ${VERB_NAMES[step.verb]}${chosen.has(step.id) && chosen.size > 1 ? ', chosen' : ''}`}
+                      className={clsx('grid grid-cols-[44px_112px_minmax(0,1fr)] border-b border-rule px-4 py-1.5', running === step.id ? 'bg-chosen' : chosen.has(step.id) ? 'bg-plum-wash' : faults.some((f) => f.lineId === step.id && f.weight === 'stops') ? 'bg-clay-wash' : faults.some((f) => f.lineId === step.id) ? 'bg-brass-wash/40' : 'hover:bg-sunk/40')}
+                      onClick={(e) => click(e, step)} onKeyDown={(e) => press(e, step, scene, i)}>
+                      <span className="pt-px text-small text-ink-2">{s + 1}.{i + 1}</span><span className="font-display font-semibold text-plum">{VERB_NAMES[step.verb]}</span>
+                      {opened === step.id && mayChange ? (
+                        <div className="min-w-0"><LineEditor step={step} onChange={(next) => onChange(replaceStep(script, next))} />
+                          <div className="mt-3 flex flex-wrap gap-2"><Button small kind="primary" onClick={() => close(step.id)}>Done</Button><Button small onClick={() => { setOpened(null); setAdding({ sceneId: scene.id, at: i + 1 }); }}>New line below</Button><Button small disabled={i === 0} onClick={() => onChange(moveSteps(script, [step.id], -1))}>Move up</Button><Button small disabled={i === scene.steps.length - 1} onClick={() => onChange(moveSteps(script, [step.id], 1))}>Move down</Button><Button small onClick={() => duplicate(step.id)}>Duplicate</Button><Button small onClick={() => toUser(step.id)}>Who leads here</Button><Button small kind="danger" onClick={() => remove(step.id)}>Remove the line</Button></div></div>
+                      ) : <Line step={step} />}
+                    </div>
+                    {box(i + 1)}
                   </div>
                 ))}
                 {scene.steps.length === 0 && <p className="px-4 py-2 text-small text-ink-3">No line in this scene yet.</p>}
-                {view.mayChange && <div className="flex flex-wrap items-center gap-1.5 border-b border-rule px-4 py-1.5 pl-[60px]" role="group" aria-label={`Add a line to ${scene.name}`}><span className="text-small text-ink-3">add</span>{VERBS.map((v) => <Button key={v} small kind="quiet" onClick={() => insert(scene.id, v)}>{VERB_NAMES[v]}</Button>)}</div>}
+                {mayChange && !(adding?.sceneId === scene.id) && <div className="flex items-center gap-1 border-b border-rule px-4 py-0.5 pl-[60px]"><Button small kind="quiet" onClick={() => setAdding({ sceneId: scene.id, at: scene.steps.length })} aria-label={`New line in ${scene.name}`}>New line</Button><Button small kind="quiet" onClick={() => paste(scene.id, scene.steps.length)} aria-label={`Put copied lines into ${scene.name}`}>Put in copied lines</Button></div>}
               </>
             )}
           </section>
         );
       })}
-      {view.mayChange && <div className="p-3 pl-4"><Button onClick={() => onChange(addScene(script, newKey(), 'New scene'))}>Add a scene</Button></div>}
+      {mayChange && <div className="flex items-center gap-3 p-3 pl-4"><Button onClick={() => onChange(addScene(script, newKey(), 'New scene'))}>Add a scene</Button><span className="text-tiny text-ink-3">On a line: Enter edits, N new below, Alt ↑↓ moves, Shift ↑↓ chooses, Ctrl C X V D, Del, U who leads here, ← folds</span></div>}
+      {pasting && <PasteDialog clip={pasting.clip} view={view} script={script} onPaste={putIn} onClose={() => setPasting(null)} />}
     </>
   );
 }
-
-const Quote = ({ wording, script }: { wording: Localised; script: BotScript }) => {
-  const text = localised(wording, script.languages[0] ?? 'en', script.languages);
-  const missing = missingLanguages(wording, script.languages);
-  return (
-    <span className="flex gap-3"><span className="min-w-0 flex-1">{text ? `“${text}”` : <span className="text-ink-3">nothing said</span>}</span>
-      {text && <span className="text-tiny text-ink-2">{script.languages.map((l) => <span key={l} className={clsx('ml-1', missing.includes(l) && 'font-semibold text-clay')}>{missing.includes(l) ? `no ${l}` : l}</span>)}</span>}</span>
-  );
-};
-const Cues = ({ cues, script }: { cues: readonly { label: string; cue: Cue }[]; script: BotScript }) => (
-  <ul className="mt-0.5">{cues.map((c, i) => { const words = cueWords(script, c.cue); return <li key={i} className="grid grid-cols-[200px_20px_minmax(0,1fr)] text-small"><span className="truncate font-semibold">{c.label}</span><span className="text-ink-3">→</span><span>{words === null ? <span className="text-clay">gone</span> : c.cue.to === 'next' ? <span className="text-ink-2">next line</span> : <span className="rounded bg-plum-wash px-1.5 text-plum">{words}</span>}</span></li>; })}</ul>
-);
-
-function Line({ step, script, view }: { step: Step; script: BotScript; view: BotView }) {
-  const first = script.languages[0] ?? 'en';
-  switch (step.verb) {
-    case 'say': return <Quote wording={step.wording} script={script} />;
-    case 'end': return <Quote wording={step.wording} script={script} />;
-    case 'listen': return (
-      <div className="min-w-0"><Quote wording={step.wording} script={script} />
-        {step.hears.kind === 'text' ? <p className="text-small text-ink-2">whatever they say{step.remember && <> → <Value name={step.remember} /></>}</p> : step.remember && <p className="text-small text-ink-2">remembered as <Value name={step.remember} /></p>}
-        <Cues script={script} cues={[...(step.hears.kind === 'choices' ? step.hears.choices.map((c) => ({ label: `${c.key ? `${c.key} ` : ''}${localised(c.label, first, script.languages) || 'unnamed'}`, cue: c.cue })) : []), { label: `anything else, ${step.tries === 1 ? 'at once' : `${step.tries} times`}`, cue: step.otherwise }]} /></div>
-    );
-    case 'branch': return <Cues script={script} cues={[...step.ways.map((w) => ({ label: conditionSentence(w.when), cue: w.cue })), { label: 'otherwise', cue: step.otherwise }]} />;
-    case 'hand-over': return (
-      <div className="min-w-0"><p>to <b>{view.queues.find((q) => q.id === step.queueId)?.name ?? 'a queue that is gone'}</b>{step.needs.map((n) => <span key={n.skillId}> · {view.skills.find((s) => s.id === n.skillId)?.name ?? n.skillId} {n.atLeast}</span>)}{step.priority > 0 && ` · priority ${step.priority}`}</p><span className="text-ink-2"><Quote wording={step.wording} script={script} /></span></div>
-    );
-  }
-}
-const Value = ({ name }: { name: string }) => <span className="rounded bg-brass-wash px-1.5 text-small text-brass-ink">{name}</span>;

@@ -70,7 +70,7 @@ function Begin({ door, onBack, onBegun }: { door: Door; onBack: () => void; onBe
   );
 }
 
-const STATES: Readonly<Record<Conversation['state'], string>> = { 'with-bot': 'connected', waiting: 'waiting for a person', talking: 'with a person', ended: 'ended' };
+const STATES: Readonly<Record<Conversation['state'], string>> = { 'with-bot': 'connected', waiting: 'waiting for a person', talking: 'with a person', after: 'one last thing', ended: 'ended' };
 
 function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: Conversation; onClose: () => void }) {
   const voice = door.channel === 'voice';
@@ -88,16 +88,19 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
   useEffect(() => follow(held, first.seq, () => { read(held).then(show, (e: unknown) => setFault(sentence(e))); }, setUp), [held, first.seq, show]);
   useEffect(() => {
     end.current?.scrollIntoView({ block: 'end' });
-    if (aloud) for (const m of now.messages) if (m.seq > spoken.current && m.from !== 'customer') speak(m.text, now.language);
+    if (aloud) for (const m of now.messages) if (m.seq > spoken.current && m.from !== 'customer') speak(m.ssml ?? m.text, now.language);
     spoken.current = now.seq;
   }, [now, aloud]);
   useEffect(() => hush, []);
   const attempt = (work: Promise<Conversation>) => work.then(show, (e: unknown) => setFault(sentence(e)));
-  const press = (key: string) => { soundKey(key); hush(); void attempt(send(held, { key })); };
+  // A key or a word cuts short what may be cut short.
+  const cut = () => { if (now.messages.findLast((m) => m.from !== 'customer')?.mayInterrupt ?? true) hush(); };
+  const press = (key: string) => { soundKey(key); cut(); void attempt(send(held, { key })); };
   const say = () => {
     const words = text.trim();
     if (words === '') return;
     setText('');
+    cut();
     void send(held, { text: words }).then(show, (e: unknown) => { setFault(sentence(e)); setText(words); });
   };
   const last = now.messages.at(-1);
@@ -108,7 +111,7 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
       {!up && !ended && <p role="status" className="bg-brass-wash px-4 py-1 text-small text-brass-ink">Connection interrupted; trying again…</p>}
       <ol className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto p-4" aria-live="polite" aria-label={voice ? 'Captions' : 'Conversation'} tabIndex={0}>
         {now.messages.map((m) => <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}><span className={clsx('block rounded-panel px-3 py-1.5 whitespace-pre-wrap break-words', m.from === 'customer' ? 'bg-mark-chat text-mark-ink' : m.from === 'bot' ? 'bg-sunk' : 'bg-plum-wash')}>{m.text}</span>{m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}</li>)}
-        {!ended && !voice && last?.from === 'bot' && (now.state === 'with-bot' || now.state === 'waiting') && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(send(held, { text: o.label }))}>{o.label}</Button>)}</li>}
+        {!ended && !voice && last?.from === 'bot' && now.state !== 'talking' && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(send(held, { text: o.label }))}>{o.label}</Button>)}</li>}
         {now.music && now.state === 'waiting' && <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>}
         {now.call === 'promised' && !ended && <li className="self-center text-small text-ink-3">A call was promised; the telephone will ring here.</li>}
         {ended && <li className="self-center text-small text-ink-3">{voice ? 'The call has ended.' : 'The conversation has ended.'}</li>}

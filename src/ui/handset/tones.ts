@@ -1,3 +1,4 @@
+import { speechParts, type SpeechPart } from '@/core/messages/ssml';
 /** Dual-tone frequencies of each key, Hz (ITU-T Q.23). */
 const ROWS = [697, 770, 852, 941];
 const COLUMNS = [1209, 1336, 1477];
@@ -23,11 +24,28 @@ export function soundKey(key: string): void {
   }
 }
 
-/** Speaks a sentence in a language, where the browser can. */
-export function speak(text: string, language: string): void {
-  if (typeof speechSynthesis === 'undefined') return;
-  const words = new SpeechSynthesisUtterance(text);
-  words.lang = language;
+/** What is being spoken or waits to be; a new one is begun by `hush`. */
+let speech = { parts: [] as (SpeechPart & { readonly language: string })[], speaking: false };
+
+function next(mine: typeof speech): void {
+  const part = mine.parts.shift();
+  if (!part || mine !== speech) { mine.speaking = false; return; }
+  mine.speaking = true;
+  if ('pause' in part) return void setTimeout(() => next(mine), part.pause * 1000);
+  const words = new SpeechSynthesisUtterance(part.say);
+  words.lang = part.language;
+  words.rate = part.rate;
+  words.onend = () => next(mine);
+  words.onerror = () => next(mine);
   speechSynthesis.speak(words);
 }
-export const hush = (): void => { if (typeof speechSynthesis !== 'undefined') speechSynthesis.cancel(); };
+/** Speaks wording, with its SSML tags if it has some, after what is being spoken; where the browser can. */
+export function speak(wording: string, language: string): void {
+  if (typeof speechSynthesis === 'undefined') return;
+  speech.parts.push(...speechParts(wording).map((p) => ({ ...p, language: ('say' in p ? p.language : null) ?? language })));
+  if (!speech.speaking) next(speech);
+}
+export function hush(): void {
+  speech = { parts: [], speaking: false };
+  if (typeof speechSynthesis !== 'undefined') speechSynthesis.cancel();
+}

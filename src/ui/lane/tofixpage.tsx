@@ -11,7 +11,7 @@ import { Empty, Panel, Pill } from '../kit/panel';
 /** Every configuration fault in one list, those that keep contacts away first, each with the way to mend it. */
 export function ToFixPage({ initial }: { initial: ToFixView }) {
   const { data, refetch } = useLive<ToFixView>('/api/read/to-fix', ['settings.changed'], initial);
-  const mend = (f: ToFixView['findings'][number]) => setting('mend', { id: f.id }).then(() => { toast.success(`${f.about}: mended. It can be undone in History.`); void refetch(); }, (error: unknown) => { toast.error(sentence(error)); void refetch(); });
+  const mend = (f: ToFixView['findings'][number]) => setting(f.act.name, f.act.input).then(() => { toast.success(`${f.about}: mended. It can be undone in History.`); void refetch(); }, (error: unknown) => { toast.error(sentence(error)); void refetch(); });
   const view = data ?? initial;
   const groups = [['stops', 'Keeps contacts away'], ['advice', 'Worth knowing']] as const;
   return (

@@ -9,7 +9,7 @@ import { Transcript } from './transcript';
 import { ReasonLines } from './reasonlines';
 
 const ENDS: Readonly<Record<string, string>> = { accepted: 'accepted', 'gave-up': 'the customer gave up', 'moved-on': 'moved on', 'closed-by-us': 'closed by us' };
-const STATES: Readonly<Record<ContactView['state'], string>> = { 'with-bot': 'with the bot', waiting: 'waiting', talking: 'with a person', ended: 'ended' };
+const STATES: Readonly<Record<ContactView['state'], string>> = { 'with-bot': 'with the bot', waiting: 'waiting', after: 'asked something after it', talking: 'with a person', ended: 'ended' };
 
 /** One contact: what was said, and its trail: why it went where it went. */
 export function ContactPage({ initial, zone }: { initial: ContactView; zone: string }) {

@@ -8,11 +8,11 @@ import { workspaceZone } from '../../../zone';
 
 export const metadata: Metadata = { title: 'Bot script' };
 
-export default async function Page({ params }: { params: Promise<{ id: string }> }) {
+export default async function Page({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: Promise<{ line?: string }> }) {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="Bots" />;
   const { id } = await params;
   const { bots } = services();
   if (!bots.list(actor).bots.some((b) => b.id === id)) notFound();
-  return <ScriptPage initial={bots.view(actor, id)} zone={workspaceZone()} />;
+  return <ScriptPage initial={bots.view(actor, id)} zone={workspaceZone()} line={(await searchParams).line ?? null} />;
 }

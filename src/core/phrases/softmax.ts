@@ -1,0 +1,70 @@
+/** A linear model: one row of weights a class over the same features, and a bias each. */
+export type Linear = { readonly classes: number; readonly features: number; readonly weights: Float32Array; readonly bias: Float32Array };
+
+/** A phrase as the numbers of its features and their weights. */
+export type Sparse = { readonly at: Int32Array; readonly weight: Float32Array };
+
+/** The probability of each class by the softmax of its score. */
+export function probabilities(model: Linear, x: Sparse, out = new Float64Array(model.classes)): Float64Array {
+  const { classes, weights, bias } = model;
+  for (let c = 0; c < classes; c++) out[c] = bias[c] ?? 0;
+  for (let i = 0; i < x.at.length; i++) {
+    const row = (x.at[i] ?? 0) * classes;
+    const w = x.weight[i] ?? 0;
+    for (let c = 0; c < classes; c++) out[c] = (out[c] ?? 0) + (weights[row + c] ?? 0) * w;
+  }
+  let most = -Infinity;
+  for (let c = 0; c < classes; c++) most = Math.max(most, out[c] ?? 0);
+  let sum = 0;
+  for (let c = 0; c < classes; c++) sum += out[c] = Math.exp((out[c] ?? 0) - most);
+  for (let c = 0; c < classes; c++) out[c] = (out[c] ?? 0) / sum;
+  return out;
+}
+
+/**
+ * Multinomial logistic regression with an L2 penalty, by AdaGrad (Duchi, Hazan and Singer, 2011) over the examples in a
+ * fixed order that changes by round: the same examples always give the same weights. `weight` counts an example less or more.
+ */
+export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = 14, rate = 0.6, penalty = 2e-4 } = {}): Linear {
+  const weights = new Float32Array(features * classes);
+  const bias = new Float32Array(classes);
+  const squares = new Float32Array(features * classes).fill(1e-2);
+  const biasSquares = new Float32Array(classes).fill(1);
+  const model: Linear = { classes, features, weights, bias };
+  const p = new Float64Array(classes);
+  const n = examples.length;
+  // A step that shares no factor with n visits every example once a round.
+  const stride = n > 2 ? coprime(n, Math.floor(n * 0.618)) : 1;
+  for (let round = 0; round < rounds; round++) {
+    for (let k = 0, at = round % Math.max(1, n); k < n; k++, at = (at + stride) % n) {
+      const example = examples[at];
+      if (!example) continue;
+      probabilities(model, example.x, p);
+      for (let c = 0; c < classes; c++) {
+        const error = ((p[c] ?? 0) - (c === example.y ? 1 : 0)) * example.weight;
+        p[c] = error;
+        biasSquares[c] = (biasSquares[c] ?? 0) + error * error;
+        bias[c] = (bias[c] ?? 0) - (0.1 * error) / Math.sqrt(biasSquares[c] ?? 1);
+      }
+      for (let i = 0; i < example.x.at.length; i++) {
+        const row = (example.x.at[i] ?? 0) * classes;
+        const w = example.x.weight[i] ?? 0;
+        for (let c = 0; c < classes; c++) {
+          const g = (p[c] ?? 0) * w + penalty * (weights[row + c] ?? 0);
+          if (Math.abs(g) < 1e-5) continue;
+          const s = (squares[row + c] ?? 0) + g * g;
+          squares[row + c] = s;
+          weights[row + c] = (weights[row + c] ?? 0) - (rate * g) / Math.sqrt(s);
+        }
+      }
+    }
+  }
+  return model;
+}
+
+function coprime(n: number, from: number): number {
+  const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
+  let step = Math.max(1, from);
+  while (gcd(n, step) !== 1) step++;
+  return step;
+}

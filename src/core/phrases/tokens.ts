@@ -1,0 +1,37 @@
+import { stemmer as english } from '@orama/stemmers/english';
+import { stemmer as french } from '@orama/stemmers/french';
+import { stemmer as german } from '@orama/stemmers/german';
+import { stemmer as italian } from '@orama/stemmers/italian';
+import { stemmer as portuguese } from '@orama/stemmers/portuguese';
+import { stemmer as spanish } from '@orama/stemmers/spanish';
+
+const STEMMERS: Readonly<Record<string, (word: string) => string>> = { en: english, es: spanish, fr: french, de: german, it: italian, pt: portuguese };
+const segmenters = new Map<string, Intl.Segmenter>();
+const stems = new Map<string, string>();
+
+const base = (language: string): string => language.split('-')[0] ?? language;
+
+/** Lower case without accents. */
+export const folded = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+
+/** The words of a text, folded, by the Unicode rules for word boundaries (UAX 29). */
+export function wordsOf(text: string, language: string): string[] {
+  let segmenter = segmenters.get(base(language));
+  if (!segmenter) segmenters.set(base(language), (segmenter = new Intl.Segmenter(base(language), { granularity: 'word' })));
+  const words: string[] = [];
+  for (const { segment, isWordLike } of segmenter.segment(text.replace(/[’']/g, ' '))) if (isWordLike) words.push(folded(segment));
+  return words;
+}
+
+/** A word's stem in a language; the word itself where we have no stemmer for it. */
+export function stemOf(word: string, language: string): string {
+  const key = `${base(language)} ${word}`;
+  let stem = stems.get(key);
+  if (stem === undefined) {
+    stem = STEMMERS[base(language)]?.(word) ?? word;
+    // Customers write endless other words; what is kept of them is bounded.
+    if (stems.size > 20_000) stems.clear();
+    stems.set(key, stem);
+  }
+  return stem;
+}
