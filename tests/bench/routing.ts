@@ -10,7 +10,6 @@ import { createRouter } from '../../src/core/routing/router';
 import { step } from '../../src/core/routing/step';
 import { arrivalsOf, exponential, poolOf, queueOf, scenarioOf } from '../helpers/scenarios';
 
-
 const row = (what: string, ns: number, base: number, more = '') => console.log(`${what.padEnd(58)} ${(ns / 1000).toFixed(2).padStart(9)} µs ${(ns / base).toFixed(1).padStart(8)} ×  ${more}`);
 
 /** A bare loop that only pops and pushes as many events on a binary heap as a day has. */

@@ -83,7 +83,7 @@ function wayFaults(script: BotScript, graph: Graph, world: CheckWorld, given: re
   const scoped = new Map<string, Set<string>>();
   for (const step of graph.steps.values()) for (const name of sceneScoped(step)) scoped.set(name, new Set([...(scoped.get(name) ?? []), graph.sceneOf.get(step.id) ?? '']));
   const known = setOnEveryWay(graph, always, sharedSets, (name, sceneId) => scoped.get(name)?.has(sceneId) ?? false);
-  const setSomewhere = new Set([...always, ...[...graph.steps.values()].flatMap(mayset), ...[...world.shared.keys()].flatMap(sharedSets)]);
+  const setSomewhere = new Set([...always, ...[...graph.steps.values()].flatMap(mayset), ...[...world.shared.values()].flatMap((scene) => scene.steps.flatMap(mayset))]);
   for (const [id, step] of graph.steps) {
     if (!reached.has(id)) {
       add(id, advice('unreached', 'is reached by no way through the script.', { label: 'Take the line out', put: [], remove: [id] }));

@@ -3,7 +3,7 @@ import { localised } from '../localised';
 import { escapeXml, isSsml, withoutTags } from '../messages/ssml';
 import { readAnswer } from './answers';
 import { holds, subjectsOf } from './conditions';
-import { type BotAct, type BotInput, type BotState, type BotWorld, type Reply, type Request, valuesAt } from './conversation';
+import { beginning, type BotAct, type BotInput, type BotState, type BotWorld, type Reply, type Request, valuesAt } from './conversation';
 import { heardChoice, plainWords } from './heard';
 import { lineNumber, wordingOn, type Choice, type Cue, type Given, type Listen, type Step, type Taken, type Wording } from './model';
 import type { Place, Program } from './program';
@@ -175,6 +175,8 @@ function handOver(run: Run, step: Extract<Step, { verb: 'hand-over' }>, queueId:
 /** Takes an input; gives the line to go on with, or that it stays where it is. */
 function take(run: Run, input: BotInput): Lead {
   const { program, state } = run;
+  // Beginning anew leaves behind whatever was asked or played before.
+  if (input.type === 'start' || input.type === 'scene') run.state = { ...state, asked: null, ran: 0, frames: beginning(state.language).frames };
   if (input.type === 'start') { const first = program.spaces.get(null)?.first; return first ? { line: first } : 'gone'; }
   if (input.type === 'scene') { const line = program.spaces.get(null)?.firstOf.get(input.sceneId); return line === undefined ? 'gone' : { line }; }
   const place = state.lineId === null ? undefined : placeOf(run, state.lineId);
@@ -199,7 +201,7 @@ function take(run: Run, input: BotInput): Lead {
       if (said === null) return 'stop';
       if (said === '') return run.state.tries > 0 ? below(place) : repeat(run, step);
       run.acts.push({ type: 'message', lineId: step.id, queueId: step.queueId, text: said });
-      return below(place);
+      return follow(run, place, 'next', { to: 'next' });
     }
     case 'articles': return articles(run, place, step, input);
     default: return 'gone';
@@ -294,7 +296,7 @@ function valued(run: Run, place: Place, step: Listen, asked: Extract<Listen['hea
   if (step.into) remember(run, step.into, value);
   notice(run, step, said);
   run.state = { ...run.state, tries: 0, silences: 0 };
-  return below(place);
+  return follow(run, place, 'next', { to: 'next' });
 }
 
 function again(run: Run, place: Place, step: Listen, silent: boolean): Lead {

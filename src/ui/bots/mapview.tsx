@@ -41,14 +41,14 @@ export function MapView({ faults, traffic, chosen, running, onChosen, onChange }
         <span className="ml-auto flex items-center gap-1"><Button small kind="quiet" aria-label="Smaller" onClick={() => setZoom(Math.max(0.4, zoom / 1.2))}>−</Button><span className="w-10 text-center">{Math.round(zoom * 100)}%</span><Button small kind="quiet" aria-label="Larger" onClick={() => setZoom(Math.min(2, zoom * 1.2))}>+</Button><Button small onClick={() => download(`${fileName(script.shownName)}.svg`, 'image/svg+xml', mapSvg(script, queueName))}>Take out as SVG</Button></span></div>
       <div className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Map of the script">
         <svg ref={svg} width={map.width * zoom} height={map.height * zoom} viewBox={`0 0 ${map.width} ${map.height}`} className="select-none" onPointerMove={(e) => { if (held) setHeld({ ...held, ...at(e) }); }} onPointerUp={drop} onPointerLeave={() => setHeld(null)}>
-          <defs><marker id="way-tip" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto"><path d="M0 0L8 4L0 8z" className="fill-ink-3" /></marker></defs>
+          <defs><marker id="way-tip" viewBox="0 0 8 8" refX="7" refY="4" markerUnits="userSpaceOnUse" markerWidth="9" markerHeight="9" orient="auto"><path d="M0 0L8 4L0 8z" className="fill-ink-3" /></marker></defs>
           {map.regions.map((r) => <g key={r.id}><rect x={r.x} y={r.y} width={r.width} height={r.height} rx={10} className="fill-sunk stroke-rule" /><text x={r.x + 10} y={r.y + 17} className="fill-ink font-display text-[13px] font-semibold">{r.number} {r.name.length > 24 ? `${r.name.slice(0, 23)}…` : r.name}</text></g>)}
           {map.arrows.map((a) => {
             const went = traffic?.ways[a.id] ?? 0;
             const tip = a.points.at(-1);
             const on = chosen.has(a.from) || chosen.has(a.to);
             return <g key={a.id}><path d={pathOf(a.points)} fill="none" strokeWidth={1 + Math.min(4, Math.log2(1 + went) / 2)} markerEnd="url(#way-tip)" className={on ? 'stroke-plum' : 'stroke-ink-3/60'}><title>{`${a.label || 'next line'}${went > 0 ? `: ${went} went this way` : ''}`}</title></path>
-              {went > 0 && a.points[1] && a.label && <text x={(a.points[0]?.x ?? 0) + 6} y={(a.points[0]?.y ?? 0) - 3} className="fill-ink-2 text-[10px]">{went}</text>}
+              {went > 0 && tip && a.label && <text x={tip.x - 12} y={tip.y - 4} textAnchor="end" className="fill-ink-2 text-[10px]">{went}</text>}
               {tip && mayDrag(a) && <circle cx={tip.x - 4} cy={tip.y} r={6} className="cursor-grab fill-transparent hover:fill-plum-2/40" onPointerDown={(e) => { e.preventDefault(); setHeld({ arrow: a, ...at(e) }); }}><title>{`Drag: ${a.label}`}</title></circle>}</g>;
           })}
           {map.lines.map((l) => {

@@ -1,0 +1,11 @@
+import { chromium } from 'playwright';
+const base = 'http://localhost:3200';
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const ctx = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+const page = await ctx.newPage();
+page.on('pageerror', (e) => console.log('PAGEERROR', e.message));
+page.on('console', (m) => { if (m.type() === 'error') console.log('CONSOLE', m.text().slice(0, 300)); });
+await page.request.post(base + '/api/session', { data: { email: 'noor.amsel@brindlewood.example', password: 'brindlewood' }, headers: { origin: base } });
+const steps = await import(process.argv[2]);
+await steps.default(page, base);
+await browser.close();
