@@ -1,10 +1,12 @@
 import { object, string } from 'yup';
 import { mended, type BotFault } from '../core/bots/checks';
 import { differences, type Difference } from '../core/bots/difference';
+import { botFile, settled } from '../core/bots/file';
 import { replyOf, requestOf } from '../core/bots/connectors';
 import { beginning, type BotAct, type BotState, type Reply, type Request } from '../core/bots/conversation';
 import type { Traffic } from '../core/bots/map';
 import type { BotScript, SharedScene } from '../core/bots/model';
+import { withReferences } from '../core/bots/references';
 import { endingOf, madeUp, playTurn, runTrial, saidIn, settingAnswer, type Setting, type Trial, type TrialResult, type Turn } from '../core/bots/trial';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
@@ -33,6 +35,7 @@ import type { LiveFloor } from './livefloor';
 import type { Programs, Ready } from './programs';
 import { exactly, id, needsSchema, oneOf, requiredText, text, whole } from './schemas';
 import { namesFor } from './scope';
+import { readBotFile } from './botfiles';
 import { keepTestSchema, planSchema, testSchema, trySchema, type Tried } from './trials';
 import { parse } from './validate';
 
@@ -41,17 +44,21 @@ const publishSchema = exactly(object({ id: id('The bot'), note: text(300, 'The n
 const liveSchema = exactly(object({ id: id('The bot'), version: whole(1, 1e6, 'The version') }));
 const askSchema = exactly(object({ queueId: id('The queue'), channel: oneOf<Channel>(CHANNELS, 'The channel'), needs: needsSchema }));
 const oneSchema = exactly(object({ id: id('It') }));
+const bringSchema = exactly(object({ text: string().max(950_000, 'The file is larger than 950 KB').required('The file is empty') }));
 const mendSchema = exactly(object({ botId: id('The bot'), check: string().max(40).required('The check is missing'), lineId: string().max(80).nullable().defined() }));
 
 type Named = { readonly id: string; readonly name: string };
 export type BotLine = Named & { readonly liveVersion: number | null; readonly draftDiffers: boolean; readonly doors: number; readonly scenes: number; readonly lines: number; readonly stops: number; readonly advice: number; readonly tests: number; readonly languages: readonly string[] };
-export type BotView = {
-  readonly bot: Bot; readonly versions: readonly (BotVersion & { by: string })[]; readonly faults: readonly BotFault[]; readonly draftDiffers: boolean; readonly tests: readonly Trial[];
-  readonly queues: readonly (Named & { readonly channels: readonly Channel[] })[]; readonly skills: readonly Skill[]; readonly fields: readonly Field[]; readonly doors: readonly (Named & { readonly channel: Channel })[];
+/** What scripts can refer to, and who may write them. */
+export type Surroundings = {
+  readonly queues: readonly (Named & { readonly channels: readonly Channel[] })[]; readonly skills: readonly Skill[]; readonly fields: readonly Field[];
   readonly groups: readonly Named[]; readonly partners: readonly Named[]; readonly people: readonly Named[]; readonly hours: readonly Named[]; readonly languages: readonly string[];
   readonly shared: readonly SharedScene[]; readonly connectors: readonly (Named & { readonly does: 'look-up' | 'do'; readonly inputs: readonly string[]; readonly outputs: readonly string[] })[]; readonly tables: readonly (Named & { readonly columns: readonly string[] })[];
   readonly intents: readonly { readonly id: string; readonly label: string }[]; readonly lists: readonly { readonly id: string; readonly label: string }[];
   readonly now: string; readonly mayChange: boolean; readonly mayPublish: boolean;
+};
+export type BotView = Surroundings & {
+  readonly bot: Bot; readonly versions: readonly (BotVersion & { by: string })[]; readonly faults: readonly BotFault[]; readonly draftDiffers: boolean; readonly tests: readonly Trial[]; readonly doors: readonly (Named & { readonly channel: Channel })[];
 };
 /** What would happen at a hand-over now: the sentence first, then everybody else by reason. */
 export type WouldAsk = { readonly queue: string; readonly needs: string; readonly sentence: string; readonly others: readonly string[] };
@@ -117,21 +124,28 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       });
       return { bots, mayChange: holds(actor, 'bots.change') && actor.teams === 'all', languages: readWorkspace(host.db)?.languages ?? ['en'] };
     },
-    view(actor: Actor, botId: string): BotView {
+    around(actor: Actor): Surroundings {
       need(actor, 'settings.view');
       const { db } = host;
-      const bot = known(botId);
-      const names = new Map(readPeople(db).map((p) => [p.id, p.name]));
       const plain = (things: readonly Named[]): Named[] => things.map(({ id: thingId, name }) => ({ id: thingId, name }));
       const book = readPhrasebook(db)?.book;
       return {
-        bot, draftDiffers: differing().has(bot.id), faults: faults().get(bot.id) ?? [], versions: versionsOf(db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })), tests: testsOf(bot.id),
-        queues: readQueues(db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })), skills: readSkills(db), fields: readFields(db), doors: readDoors(db).filter((d) => d.botId === bot.id).map((d) => ({ id: d.id, name: d.name, channel: d.channel })),
+        queues: readQueues(db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })), skills: readSkills(db), fields: readFields(db),
         groups: plain(GROUPS.all(db)), partners: plain(PARTNERS.all(db)), people: plain(readPeople(db).filter((p) => p.active)), hours: plain(readAllHours(db)), languages: readWorkspace(db)?.languages ?? ['en'],
         shared: SHARED_SCENES.all(db).map(({ id: sharedId, name, steps, inputs }) => ({ id: sharedId, name, steps, inputs })), tables: TABLES.all(db).map(({ id: tableId, name, columns }) => ({ id: tableId, name, columns })),
         connectors: CONNECTORS.all(db).map(({ id: connectorId, name, does, inputs, outputs }) => ({ id: connectorId, name, does, inputs, outputs: outputs.map((o) => o.name) })),
         intents: (book?.intents ?? []).map(({ id: intentId, label }) => ({ id: intentId, label })), lists: (book?.recognised ?? []).map(({ id: listId, label }) => ({ id: listId, label })),
         now: localTime(host.clocks.floor(), readWorkspace(db)?.zone ?? 'UTC'), mayChange: holds(actor, 'bots.change') && actor.teams === 'all', mayPublish: holds(actor, 'bots.publish') && actor.teams === 'all',
+      };
+    },
+    view(actor: Actor, botId: string): BotView {
+      need(actor, 'settings.view');
+      const { db } = host;
+      const bot = known(botId);
+      const names = new Map(readPeople(db).map((p) => [p.id, p.name]));
+      return {
+        ...this.around(actor), bot, draftDiffers: differing().has(bot.id), faults: faults().get(bot.id) ?? [], versions: versionsOf(db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })), tests: testsOf(bot.id),
+        doors: readDoors(db).filter((d) => d.botId === bot.id).map((d) => ({ id: d.id, name: d.name, channel: d.channel })),
       };
     },
     /** How customers went through a bot in the last seven days. */
@@ -155,6 +169,41 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
         writeDraft(tx.db, botId, asked.name, asked.draft);
         recordChange(tx, actor, 'bot', botId, before && { name: before.name, draft: before.draft }, { name: asked.name, draft: asked.draft });
         return { id: botId, revision: (before?.revision ?? 0) + 1, faults: worlds.faultsOf(botId, asked.draft) };
+      });
+    },
+    /** A bot as a file in the product's own format, with the shared scenes it uses and its tests. */
+    file(actor: Actor, botId: string): { name: string; text: string } {
+      need(actor, 'settings.view');
+      const bot = known(botId);
+      const { names } = worlds.worldOf(bot.id);
+      return { name: `${bot.name}.json`, text: botFile({ name: bot.name, script: bot.draft, shared: programs.pinsOf(bot.draft).shared, tests: testsOf(bot.id) }, (key) => names.get(key)) };
+    },
+    /** Brings a bot in from a file, as a new draft. What is wrong is named by line, and then nothing is taken. Shared scenes that are there by name stay as they are. */
+    bringIn(actor: Actor, input: unknown): { id: string } {
+      needEverywhere(actor, 'bots.change');
+      const { text: file } = parse(bringSchema, input);
+      const read = readBotFile(file);
+      return host.transact((tx) => {
+        const here = settled(read, worlds.worldOf(null).names);
+        const scenes = SHARED_SCENES.all(tx.db);
+        const made = new Map<string, string>();
+        for (const { id: sharedId, name, steps, inputs } of here.shared) {
+          const there = scenes.find((s) => s.id === sharedId || s.name.toLowerCase() === name.toLowerCase());
+          if (there) { if (there.id !== sharedId) made.set(sharedId, there.id); continue; }
+          const newId = tx.ids('shared_scene');
+          made.set(sharedId, newId);
+          SHARED_SCENES.write(tx.db, newId, name, { steps, inputs });
+          recordChange(tx, actor, 'shared-scene', newId, null, { name, steps, inputs }, { label: name });
+        }
+        const script: BotScript = { ...here.script, scenes: here.script.scenes.map((scene) => ({ ...scene, steps: scene.steps.map((step) => withReferences(step, (r) => (r.kind === 'shared' ? (made.get(r.id) ?? r.id) : r.id))) })) };
+        const names = new Set(readBots(tx.db).map((b) => b.name.toLowerCase()));
+        let { name } = here;
+        for (let n = 2; names.has(name.toLowerCase()); n++) name = `${here.name.slice(0, 55)} ${n}`;
+        const botId = tx.ids('bot');
+        writeDraft(tx.db, botId, name, script);
+        for (const test of here.tests) { const testId = tx.ids('test'); BOT_TESTS.write(tx.db, testId, test.name, { botId, trial: { ...test, id: testId } }); }
+        recordChange(tx, actor, 'bot', botId, null, { name, draft: script });
+        return { id: botId };
       });
     },
     /** What the checks say of a script that is not kept yet. */

@@ -5,6 +5,7 @@ import { createStandInTelephone } from '../standins/telephone';
 import type { Actor } from './actor';
 import { createBotAnswers } from './botanswers';
 import { createBots } from './bots';
+import { createBotParts } from './botparts';
 import { createBotWorlds } from './botworld';
 import type { Outside } from './botrun';
 import { createBulk } from './bulk';
@@ -16,6 +17,7 @@ import { createDesk } from './desk';
 import { createDeskProfiles } from './deskprofiles';
 import { createDoors } from './doors';
 import { createDuty } from './duty';
+import { createFields } from './fields';
 import { createFloorView, type StripView } from './floorview';
 import { createGroups } from './groups';
 import { createHistory } from './history';
@@ -29,6 +31,7 @@ import { createMailbox } from './mailbox';
 import { createOutcomes } from './outcomes';
 import { createSend, type Send } from './outside';
 import { createPrograms } from './programs';
+import { createPhrasebook } from './phrasebook';
 import { createPeople } from './people';
 import { createPeopleFilters } from './peoplefilters';
 import { createPeopleImport, type ImportRunner } from './peopleimport';
@@ -66,6 +69,7 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
   const outside: Outside = { hireDesk, send, post };
   const conversations = createConversations(host, floor, callbacks, programs, botAnswers, outside);
   const worlds = createBotWorlds(host, floor);
+  const phrasebook = createPhrasebook(host, programs);
   const bots = createBots(host, floor, programs, worlds, botAnswers, outside);
   const readiness = createReadiness(host, floor);
   const demand = createDemand(host);
@@ -83,7 +87,7 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
     signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
     history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept }),
-    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, review: createReview(host), search: createSearch(host),
+    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, phrasebook, botParts: createBotParts(host, worlds, outside), fields: createFields(host, floor), review: createReview(host), search: createSearch(host),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
   };

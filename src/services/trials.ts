@@ -28,7 +28,9 @@ const ending = exactly(object({
 })) as unknown as Schema<Ending>;
 
 export const trySchema = exactly(object({ script: scriptSchema, setting: settingSchema, turns: turnsSchema })) as unknown as Schema<{ script: BotScript; setting: Setting; turns: readonly Turn[] }>;
-export const keepTestSchema = exactly(object({ botId: id('The bot'), id: string().max(80).nullable().defined(), name: requiredText(80, 'The test’s name'), setting: settingSchema, turns: turnsSchema, ending }));
+/** A test as it is kept, but for what it is of. */
+export const keptTestShape = { name: requiredText(80, 'The test’s name'), setting: settingSchema, turns: turnsSchema, ending };
+export const keepTestSchema = exactly(object({ botId: id('The bot'), id: string().max(80).nullable().defined(), ...keptTestShape }));
 export const testSchema = exactly(object({ id: id('The test'), script: maybeScriptSchema }));
 export const planSchema = { at: number().integer('The instant must be a whole number').nullable().defined('When it goes live is missing'), revision: whole(0, 1e9, 'The revision') };
 

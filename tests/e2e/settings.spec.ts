@@ -1,4 +1,4 @@
-import { contactBy, customer, expect, say, test, window } from './lane';
+import { customer, expect, test, window } from './lane';
 
 test('levels by keyboard over the matrix, and undo', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
@@ -85,79 +85,6 @@ test('a queue is added, previewed with counts, applied, and its name cannot be t
   await page.goto('/queues');
   await page.getByRole('button', { name: /^Tuning/ }).click();
   await expect(page.getByRole('region', { name: 'Picks the person by' })).toContainText('Even load');
-});
-
-test('a new bot is written by hand, tried, published and met at a new door', async ({ browser, lane }) => {
-  const page = await window(browser, lane, 'Noor Amsel', '/bots');
-  await page.getByRole('button', { name: 'New bot' }).click();
-  await page.getByLabel('Name').fill('Tuner');
-  await page.getByRole('button', { name: 'Begin its script' }).click();
-  const lines = page.getByRole('group', { name: 'Add a line to Welcome' });
-  await lines.getByRole('button', { name: 'Say' }).click();
-  await page.getByLabel('Says, English').fill('Tuning desk.');
-  await page.getByLabel('Says, Spanish').fill('Afinación.');
-  await page.getByRole('button', { name: 'Done' }).click();
-  await lines.getByRole('button', { name: 'Listen for' }).click();
-  await page.getByLabel('Asks, English').fill('A piano {name}?');
-  await page.getByLabel('Asks, Spanish').fill('¿Un piano?');
-  await page.getByLabel('Choice 1, English', { exact: true }).fill('yes');
-  await page.getByLabel('Choice 1, Spanish', { exact: true }).fill('sí');
-  await page.getByLabel('Other words for choice 1, English').fill('sure, of course');
-  await page.getByRole('button', { name: 'Done' }).click();
-  await lines.getByRole('button', { name: 'Hand over' }).click();
-  await page.getByLabel('To the queue').selectOption({ label: 'New hire' });
-  await page.getByRole('button', { name: 'Done' }).click();
-  await expect(page.getByText('No fault found in this script.')).toBeVisible();
-
-  await page.getByRole('button', { name: 'Start', exact: true }).click();
-  const tried = page.getByRole('list', { name: 'Tried conversation' });
-  await expect(tried.getByText('A piano?')).toBeVisible();
-  await page.getByLabel('Say something').fill('of course!');
-  await page.keyboard.press('Enter');
-  await expect(tried.getByText('To New hire')).toBeVisible();
-  await expect(tried.getByText('Nobody on duty takes this queue on this channel.')).toBeVisible();
-
-  await page.getByRole('button', { name: 'Check & publish' }).click();
-  await page.getByRole('button', { name: 'Publish version 1' }).click();
-  await expect(page.getByText('1 is live · 0 doors')).toBeVisible();
-  await page.goto('/doors');
-  await page.getByRole('button', { name: 'Add a door' }).click();
-  await page.getByLabel('Name').fill('Tuning chat');
-  await page.getByLabel('Address').fill('tuning.brindlewood.example');
-  await page.getByLabel('Bot that answers').selectOption({ label: 'Tuner (version 1)' });
-  await page.getByRole('button', { name: 'Add the door' }).click();
-  await expect(page.getByRole('button', { name: 'Tuning chat' })).toBeVisible();
-  const handset = await customer(browser, lane, 'Tuning chat');
-  await expect(handset.getByText('Tuning desk.')).toBeVisible();
-  await say(handset, 'sure');
-  await expect(handset.getByText('waiting for a person')).toBeVisible();
-});
-
-test('what stops contacts bars publishing, names the line, and undo mends it', async ({ browser, lane }) => {
-  const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
-  await page.getByRole('group', { name: 'Line 1.2, Listen for' }).press('Enter');
-  await page.getByLabel('Key of choice 2').fill('1');
-  await expect(page.getByText('1.2 has “1” for two choices.')).toBeVisible();
-  await page.getByRole('button', { name: 'Check & publish' }).click();
-  await expect(page.getByRole('button', { name: 'Publish version 2' })).toBeDisabled();
-  await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByText('No fault found in this script.')).toBeVisible();
-});
-
-test('an earlier version goes live again from the list of versions', async ({ browser, lane }) => {
-  const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_text');
-  await page.getByRole('group', { name: 'Line 1.1, Listen for' }).press('Enter');
-  await page.getByLabel('Asks, English').fill('Second wording:');
-  await page.getByRole('button', { name: 'Check & publish' }).click();
-  await page.getByRole('button', { name: 'Publish version 2' }).click();
-  await page.getByRole('button', { name: 'Versions' }).click();
-  await page.getByRole('button', { name: 'Make live' }).click();
-  await page.keyboard.press('Escape');
-  await expect(page.getByText('1 is live · 2 doors')).toBeVisible();
-  const contact = await contactBy(lane, page, 'door_sms', []);
-  const side = await page.request.get(`${lane.url}/api/v1/contacts/${contact.contact}`, { headers: { authorization: `Bearer ${contact.token}` } });
-  expect(await side.text()).toContain('Reply with a number');
 });
 
 test('hours changed close a door at once', async ({ browser, lane }) => {

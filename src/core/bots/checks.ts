@@ -6,7 +6,7 @@ import { patternFrom } from './answers';
 import { rowsFrom, subjectThing } from './conditions';
 import { plainWords } from './heard';
 import { endlessLines, graphOf, loopsWithoutInput, mayset, reachable, readBy, setOnEveryWay, setsOnReturn, type Graph } from './graph';
-import { allSteps, lineNumber, sentencesOf, waysOf, withSentence, wordingOn, type BotScript, type HandOver, type Scene, type SharedScene, type Step } from './model';
+import { allSteps, lineNumber, offered, sentencesOf, waysOf, withSentence, wordingOn, type BotScript, type HandOver, type Scene, type SharedScene, type Step } from './model';
 import { KIND_WORDS, referencesOf, withReferences, type ReferenceKind } from './references';
 
 export const CHECKS = [
@@ -203,7 +203,8 @@ function listenFaults(step: Extract<Step, { verb: 'listen' }>, world: CheckWorld
   }
   const { choices } = step.hears;
   if (choices.length === 0) found.push(stops('choices', 'listens for no choice at all.'));
-  if (world.channels.includes('voice') && choices.length > 7) found.push(advice('too-many-choices', `offers ${choices.length} choices by voice; over 7 nobody remembers the first.`));
+  const read = offered(choices).length;
+  if (world.channels.includes('voice') && read > 7) found.push(advice('too-many-choices', `offers ${read} choices by voice; over 7 nobody remembers the first.`));
   const seen = new Set<string>();
   for (const choice of choices) {
     const words = [...new Set([choice.key, ...[...Object.values(choice.label), ...Object.values(choice.synonyms).flat()].map(plainWords)])].filter(Boolean);

@@ -52,6 +52,11 @@ describe('listening for choices', () => {
     expect(chat.find('say')[0]?.options).toEqual([{ key: '1', label: 'red' }, { key: '2', label: 'blue' }]);
     expect(voice.keys('2')).toEqual(['blue it is']);
   });
+  it('a choice without a key is understood, but not offered beside those that have one', () => {
+    const t = talk(scriptOf([choose('q', [choice('red', '1'), choice('pink', '')], { into: { name: 'c', scope: 'conversation' } }), end('e', '{c}')]), { channel: 'sms' });
+    expect(t.start()).toEqual(['q?\n1 red']);
+    expect(t.text('pink')).toEqual(['pink']);
+  });
   it('silence by voice counts as a try, with wording of its own', () => {
     const t = talk(scriptOf([choose('q', [choice('red', '1')], { silent: en('Are you there?'), again: en('Once more?') }), say('n', 'goes on')]), { channel: 'voice' });
     t.start();

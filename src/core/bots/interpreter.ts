@@ -5,7 +5,7 @@ import { readAnswer } from './answers';
 import { holds, subjectsOf } from './conditions';
 import { beginning, type BotAct, type BotInput, type BotState, type BotWorld, type Reply, type Request, valuesAt } from './conversation';
 import { heardChoice, plainWords } from './heard';
-import { lineNumber, wordingOn, type Choice, type Cue, type Given, type Listen, type Step, type Taken, type Wording } from './model';
+import { lineNumber, offered, wordingOn, type Choice, type Cue, type Given, type Listen, type Step, type Taken, type Wording } from './model';
 import type { Place, Program } from './program';
 import { anythingElse, articleWish, goOn, lastSentence, notUnderstood, nothingFits, questionOn, stillThere, whichOfTwo } from './sentences';
 import { filled, templateValue, type Into, type Value, type Values } from './value';
@@ -448,7 +448,7 @@ function ask(run: Run, step: Listen, text: string): Lead {
   return listen(run, step);
 }
 
-function speak(run: Run, step: Listen, text: string, among: readonly Choice[] = step.hears.kind === 'choices' ? step.hears.choices : []): void {
+function speak(run: Run, step: Listen, text: string, among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : []): void {
   const { language } = run.state;
   const options = among.map((c) => ({ key: c.key, label: localised(c.label, language, run.program.script.languages) }));
   say(run, step.id, questionOn(run.world.channel, language, text, among), { options });

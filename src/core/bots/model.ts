@@ -220,3 +220,9 @@ export function withSentence(step: Step, key: string, wording: Wording): Step {
 
 /** Channels on which a choice is read as numbered text. */
 export const isNumbered = (channel: Channel): boolean => isText(channel) && channel !== 'chat';
+
+/** The choices that are offered: those with a key; when none has one, all. The others are understood, but not read out or shown. */
+export function offered<C extends Pick<Choice, 'key'>>(choices: readonly C[]): readonly C[] {
+  const keyed = choices.filter((c) => c.key !== '');
+  return keyed.length > 0 ? keyed : choices;
+}

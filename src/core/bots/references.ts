@@ -63,7 +63,7 @@ export function referencesOf(step: Step): Reference[] {
 }
 
 /** Lines that were copied, with what they refer to by name, so that they can be put into another bot. */
-export type Clip = { readonly format: 'usher-lane-lines'; readonly from: string; readonly steps: readonly Step[]; readonly names: Readonly<Record<string, string>> };
+export type Clip = { readonly format: 'usher-lane-lines'; readonly steps: readonly Step[]; readonly names: Readonly<Record<string, string>> };
 
 /** What has to be decided before a clip is put in: everything it refers to that does not come along with it. */
 export function questionsOf(clip: Clip): Reference[] {

@@ -8,8 +8,9 @@ import type { BotScript } from '@/core/bots/model';
 import { languageName } from '@/core/localised';
 import type { BotView } from '@/services/bots';
 import { Button } from '../kit/button';
-import { Refused, sentence, setting } from '../kit/call';
+import { call, Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
+import { download } from '../kit/download';
 import { Check, Field, Input, Select } from '../kit/field';
 import { asDayTime } from '../kit/figures';
 import { Pill } from '../kit/panel';
@@ -61,6 +62,7 @@ export function PublishDialog({ view, faults, revision, zone, onClose, onDone }:
 /** What is true of the whole bot. */
 export function AboutDialog({ script, view, onChange, onClose }: { script: BotScript; view: BotView; onChange: (script: BotScript) => void; onClose: () => void }) {
   const off = !view.mayChange;
+  const take = async () => { try { const file = await call<{ name: string; text: string }>(`/api/read/bot-file?id=${view.bot.id}`); download(file.name, 'application/json', file.text); } catch (error) { toast.error(sentence(error)); } };
   const languages = [...new Set([...view.languages, ...script.languages])];
   return (
     <Dialog open onClose={onClose} title="About this bot" wide>
@@ -73,7 +75,7 @@ export function AboutDialog({ script, view, onChange, onClose }: { script: BotSc
         <p className="flex flex-wrap items-center gap-1 text-small">Who goes quiet in writing is reminded after <Whole label="Seconds until the reminder" least={30} most={86_400} value={script.quiet.remindSeconds} onChange={(remindSeconds) => onChange({ ...script, quiet: { ...script.quiet, remindSeconds } })} /> s and closed <Whole label="Seconds until it is closed" least={30} most={86_400} value={script.quiet.closeSeconds} onChange={(closeSeconds) => onChange({ ...script, quiet: { ...script.quiet, closeSeconds } })} /> s later.</p>
         <WordingEditor label="Reminder" rows={1} wording={script.quiet.wording} onChange={(wording) => onChange({ ...script, quiet: { ...script.quiet, wording } })} />
       </fieldset>
-      <div className="mt-3"><Button kind="primary" onClick={onClose}>Done</Button></div>
+      <div className="mt-3 flex gap-2"><Button kind="primary" onClick={onClose}>Done</Button><Button onClick={() => void take()}>Take out as JSON</Button></div>
     </Dialog>
   );
 }

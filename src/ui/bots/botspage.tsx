@@ -2,16 +2,17 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { NO_WORDING, QUIET } from '@/core/bots/model';
 import type { BotLine } from '@/services/bots';
 import { Button } from '../kit/button';
-import { newKey, sentence, setting } from '../kit/call';
+import { newKey, Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { BotsNav } from './botsnav';
 
 type View = { bots: BotLine[]; mayChange: boolean; languages: readonly string[] };
 
@@ -23,6 +24,18 @@ export function BotsPage({ initial, queues }: { initial: View; queues: readonly 
   const [adding, setAdding] = useState(false);
   const [name, setName] = useState('');
   const [queueId, setQueueId] = useState(queues[0]?.id ?? '');
+  const file = useRef<HTMLInputElement>(null);
+  const [broken, setBroken] = useState<readonly { readonly where: string; readonly what: string }[]>([]);
+  const bring = async (picked: File | undefined) => {
+    if (!picked) return;
+    try {
+      const { id } = await setting<{ id: string }>('bring-bot', { text: await picked.text() });
+      router.push(`/bots/${id}`);
+    } catch (error) {
+      if (error instanceof Refused && error.faults.length > 0) setBroken(error.faults);
+      else toast.error(sentence(error));
+    }
+  };
   const add = async () => {
     try {
       const scene = newKey();
@@ -33,14 +46,16 @@ export function BotsPage({ initial, queues }: { initial: View; queues: readonly 
     }
   };
   return (
+    <><BotsNav />
     <main className="p-4">
       <Panel label="Bots">
-        <div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">What we say before a person is needed</h1><Pill>{view.bots.length} bots</Pill>{view.mayChange && <Button kind="primary" className="ml-auto" onClick={() => setAdding(true)}>New bot</Button>}</div>
+        <div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">What we say before a person is needed</h1><Pill>{view.bots.length} bots</Pill>{view.mayChange && <span className="ml-auto flex gap-2"><Button onClick={() => file.current?.click()}>Bring in…</Button><input ref={file} type="file" accept=".json,application/json" aria-label="Bot file" className="hidden" onChange={(e) => { void bring(e.target.files?.[0]); e.target.value = ''; }} /><Button kind="primary" onClick={() => setAdding(true)}>New bot</Button></span>}</div>
         {view.bots.length === 0 ? <Empty title="No bot yet">A bot greets a contact, asks what it is about and hands it to a queue.</Empty> : (
           <table className="w-full text-left"><thead className="text-tiny text-ink-2"><tr><th className="px-4 py-2 font-medium">Bot</th><th className="font-medium">Live</th><th className="font-medium">Draft</th><th className="font-medium">Checks</th><th className="font-medium">Languages</th><th className="pr-6 text-right font-medium">Tests</th><th className="pr-6 text-right font-medium">Doors</th><th className="pr-6 text-right font-medium">Scenes</th><th className="pr-4 text-right font-medium">Lines</th></tr></thead>
             <tbody>{view.bots.map((b) => <tr key={b.id} className="border-t border-rule hover:bg-sunk/50"><td className="px-4 py-2.5"><Link href={`/bots/${b.id}`} className="font-display text-[15px] font-semibold">{b.name}</Link></td><td>{b.liveVersion === null ? <Pill tone="bad">never published</Pill> : <Pill tone="good">version {b.liveVersion}</Pill>}</td><td>{b.draftDiffers ? <Pill tone="warn">differs from live</Pill> : <span className="text-small text-ink-3">as live</span>}</td><td>{b.stops > 0 ? <Pill tone="bad">{b.stops} {b.stops === 1 ? 'stops' : 'stop'} contacts</Pill> : b.advice > 0 ? <Pill tone="warn">{b.advice} advice</Pill> : <span className="text-small text-ink-3">nothing found</span>}</td><td className="text-small text-ink-2">{b.languages.join(', ')}</td><td className="pr-6 text-right">{b.tests}</td><td className="pr-6 text-right">{b.doors}</td><td className="pr-6 text-right">{b.scenes}</td><td className="pr-4 text-right">{b.lines}</td></tr>)}</tbody></table>
         )}
       </Panel>
+      <Dialog open={broken.length > 0} onClose={() => setBroken([])} title="This file cannot be taken in" description="Nothing was changed."><ul role="alert" className="max-h-72 overflow-y-auto text-small text-clay">{broken.map((f, i) => <li key={i}>{f.where}: {f.what}</li>)}</ul></Dialog>
       <Dialog open={adding} onClose={() => setAdding(false)} title="New bot" description="It answers nobody until it is published and a door uses it.">
         <form className="flex flex-col gap-3" onSubmit={(e) => { e.preventDefault(); void add(); }}>
           <Field label="Name">{(p) => <Input {...p} required value={name} onChange={(e) => setName(e.target.value)} />}</Field>
@@ -48,6 +63,6 @@ export function BotsPage({ initial, queues }: { initial: View; queues: readonly 
           <Button kind="primary" type="submit">Begin its script</Button>
         </form>
       </Dialog>
-    </main>
+    </main></>
   );
 }

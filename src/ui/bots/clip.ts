@@ -1,22 +1,22 @@
 import { referencesOf, type Clip, type Reference } from '@/core/bots/references';
 import { lineNumber, type BotScript, type Step } from '@/core/bots/model';
-import type { BotView } from '@/services/bots';
+import type { Surroundings } from '@/services/bots';
 
 /** Lines that were copied stay in this browser, so that they can be put into another bot on another page. */
 const KEY = 'lane-clip';
 
 /** Names of everything that a view's scripts can refer to, by kind. */
-export function thingsOf(view: BotView, script: BotScript): Readonly<Record<Reference['kind'], readonly { readonly id: string; readonly name: string }[]>> {
+export function thingsOf(view: Surroundings, script: BotScript): Readonly<Record<Reference['kind'], readonly { readonly id: string; readonly name: string }[]>> {
   return {
     queue: view.queues, skill: view.skills, group: view.groups, partner: view.partners, person: view.people, connector: view.connectors, table: view.tables, hours: view.hours, shared: view.shared,
     list: view.lists.map((l) => ({ id: l.id, name: l.label })), intent: view.intents.map((i) => ({ id: i.id, name: i.label })), scene: script.scenes.map((s, i) => ({ id: s.id, name: `${i + 1} ${s.name}` })),
     line: script.scenes.flatMap((s) => s.steps).map((s) => ({ id: s.id, name: lineNumber(script, s.id) ?? '' })), value: [],
   };
 }
-export function keepClip(view: BotView, script: BotScript, steps: readonly Step[]): void {
+export function keepClip(view: Surroundings, script: BotScript, steps: readonly Step[]): void {
   const things = thingsOf(view, script);
   const names = Object.fromEntries(steps.flatMap(referencesOf).flatMap((r) => { const found = things[r.kind].find((t) => t.id === r.id); return found ? [[`${r.kind} ${r.id}`, found.name]] : []; }));
-  localStorage.setItem(KEY, JSON.stringify({ format: 'usher-lane-lines', from: view.bot.id, steps, names } satisfies Clip));
+  localStorage.setItem(KEY, JSON.stringify({ format: 'usher-lane-lines', steps, names } satisfies Clip));
 }
 export function heldClip(): Clip | null {
   try {

@@ -3,14 +3,14 @@
 import { useState } from 'react';
 import { GO_NEXT, KIND_WORDS, questionsOf, type Clip } from '@/core/bots/references';
 import type { BotScript } from '@/core/bots/model';
-import type { BotView } from '@/services/bots';
+import type { Surroundings } from '@/services/bots';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
 import { Select } from '../kit/field';
 import { thingsOf } from './clip';
 
 /** Before copied lines are put in: each thing they refer to is kept or changed, so that nothing points at the old place unseen. */
-export function PasteDialog({ clip, view, script, onPaste, onClose }: { clip: Clip; view: BotView; script: BotScript; onPaste: (decided: Readonly<Record<string, string>>) => void; onClose: () => void }) {
+export function PasteDialog({ clip, view, script, onPaste, onClose }: { clip: Clip; view: Surroundings; script: BotScript; onPaste: (decided: Readonly<Record<string, string>>) => void; onClose: () => void }) {
   const questions = questionsOf(clip);
   const things = thingsOf(view, script);
   const [decided, setDecided] = useState<Readonly<Record<string, string>>>({});

@@ -10,12 +10,12 @@ import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { languageName, localised, missingLanguages } from '@/core/localised';
 import { smsSegments } from '@/core/messages/segments';
 import { speechSeconds, ssmlFault } from '@/core/messages/ssml';
-import type { BotView } from '@/services/bots';
+import type { Surroundings } from '@/services/bots';
 import { Button } from '../kit/button';
 import { Area, Input, Select } from '../kit/field';
 
 /** What the pieces of a script's editor stand in: the script, what it can refer to, and the channels its doors are on. */
-export type Around = { readonly script: BotScript; readonly view: BotView; readonly channels: readonly Channel[]; readonly mayChange: boolean };
+export type Around = { readonly script: BotScript; readonly view: Surroundings; readonly channels: readonly Channel[]; readonly mayChange: boolean; /** The one scene of the script is a shared one, with these inputs. */ readonly inputs?: readonly string[] };
 const AroundContext = createContext<Around | null>(null);
 export const AroundScript = AroundContext.Provider;
 export function useAround(): Around {
@@ -25,8 +25,8 @@ export function useAround(): Around {
 }
 
 /** The values that a script may know, with the lines that set them. */
-export function valuesKnown({ script, view }: Pick<Around, 'script' | 'view'>): { readonly name: string; readonly from: string }[] {
-  const set = new Map<string, string[]>();
+export function valuesKnown({ script, view, inputs = [] }: Pick<Around, 'script' | 'view' | 'inputs'>): { readonly name: string; readonly from: string }[] {
+  const set = new Map<string, string[]>(inputs.map((name) => [name, ['its inputs']]));
   for (const step of allSteps(script)) for (const name of mayset(step)) set.set(name, [...(set.get(name) ?? []), lineNumber(script, step.id) ?? '']);
   for (const scene of view.shared) for (const step of scene.steps) for (const name of mayset(step)) set.set(name, [...(set.get(name) ?? []), scene.name]);
   const fields = view.fields.filter((f) => !set.has(f.name)).map((f) => ({ name: f.name, from: `field ${f.label}` }));

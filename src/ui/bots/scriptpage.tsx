@@ -86,7 +86,7 @@ export function ScriptPage({ initial, zone, line }: { initial: BotView; zone: st
             {ordered.length > 1 && <Button small onClick={() => setFault((Math.min(fault, ordered.length - 1) + 1) % ordered.length)}>Next</Button>}
           </div>
         </Panel>
-        <TryIt onLine={setRunning} onKept={() => void refetch()} />
+        <TryIt botId={view.bot.id} onLine={setRunning} onKept={() => void refetch()} />
         {open === 'publish' && <PublishDialog view={view} faults={faults} revision={draft.revision()} zone={zone} onClose={() => setOpen(null)} onDone={() => { setOpen(null); draft.settled(); void refetch(); }} />}
         {open === 'about' && <AboutDialog script={script} view={view} onChange={draft.change} onClose={() => setOpen(null)} />}
       </main>

@@ -21,7 +21,8 @@ type Adding = { readonly sceneId: string; readonly at: number };
 
 /** The whole script as one document: scenes fold, lines are numbered, each with its verb, wording and cues. */
 export function ScriptView({ faults, running, chosen, onChosen, onChange }: { faults: readonly BotFault[]; running: string | null; chosen: ReadonlySet<string>; onChosen: (lines: ReadonlySet<string>) => void; onChange: (script: BotScript) => void }) {
-  const { script, view, mayChange } = useAround();
+  const { script, view, mayChange, inputs } = useAround();
+  const one = inputs !== undefined;
   const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(script.scenes.length > 4 ? script.scenes.slice(2).map((s) => s.id) : []));
   const [opened, setOpened] = useState<string | null>(null);
   const [adding, setAdding] = useState<Adding | null>(null);
@@ -143,10 +144,10 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
           <section key={scene.id} aria-label={`Scene ${s + 1}, ${scene.name}`}>
             <div className="sticky top-0 z-[5] flex items-center gap-2 border-b border-rule bg-sunk px-4 py-1.5">
               <span className="flex size-6 shrink-0 items-center justify-center rounded-full bg-plum text-small font-bold text-on-plum">{s + 1}</span>
-              {mayChange ? <input aria-label={`Name of scene ${s + 1}`} value={scene.name} maxLength={60} size={Math.max(6, scene.name.length)} onChange={(e) => onChange(renameScene(script, scene.id, e.target.value))} className="min-w-0 rounded-control bg-transparent font-display text-panel font-semibold" /> : <h2 className="text-panel">{scene.name}</h2>}
-              <span className="flex-1 truncate text-small text-ink-2">{scene.steps.length} {scene.steps.length === 1 ? 'line' : 'lines'}{s === 0 ? ' · everyone starts here' : ''}{script.afterSceneId === scene.id ? ' · after the contact' : ''}</span>
+              {mayChange && !one ? <input aria-label={`Name of scene ${s + 1}`} value={scene.name} maxLength={60} size={Math.max(6, scene.name.length)} onChange={(e) => onChange(renameScene(script, scene.id, e.target.value))} className="min-w-0 rounded-control bg-transparent font-display text-panel font-semibold" /> : <h2 className="text-panel">{scene.name}</h2>}
+              <span className="flex-1 truncate text-small text-ink-2">{scene.steps.length} {scene.steps.length === 1 ? 'line' : 'lines'}{s === 0 && !one ? ' · everyone starts here' : ''}{script.afterSceneId === scene.id ? ' · after the contact' : ''}</span>
               {stops > 0 && isFolded && <span className="text-small font-semibold text-clay">{stops} to mend</span>}
-              {mayChange && !isFolded && <><Button small kind="quiet" disabled={s === 0} aria-label={`Move ${scene.name} up`} onClick={() => onChange(moveScene(script, scene.id, -1))}>↑</Button><Button small kind="quiet" disabled={s === script.scenes.length - 1} aria-label={`Move ${scene.name} down`} onClick={() => onChange(moveScene(script, scene.id, 1))}>↓</Button></>}
+              {mayChange && !isFolded && !one && <><Button small kind="quiet" disabled={s === 0} aria-label={`Move ${scene.name} up`} onClick={() => onChange(moveScene(script, scene.id, -1))}>↑</Button><Button small kind="quiet" disabled={s === script.scenes.length - 1} aria-label={`Move ${scene.name} down`} onClick={() => onChange(moveScene(script, scene.id, 1))}>↓</Button></>}
               {mayChange && scene.steps.length === 0 && script.scenes.length > 1 && <Button small kind="quiet" onClick={() => onChange(removeScene(script, scene.id))}>Remove</Button>}
               <Button small kind="quiet" id={`fold-${scene.id}`} aria-expanded={!isFolded} aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${scene.name}`} onClick={() => toggle(scene.id)}>{isFolded ? 'unfold' : 'fold'}</Button>
             </div>
@@ -174,7 +175,7 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
           </section>
         );
       })}
-      {mayChange && <div className="flex items-center gap-3 p-3 pl-4"><Button onClick={() => onChange(addScene(script, newKey(), 'New scene'))}>Add a scene</Button><span className="text-tiny text-ink-3">On a line: Enter edits, N new below, Alt ↑↓ moves, Shift ↑↓ chooses, Ctrl C X V D, Del, U who leads here, ← folds</span></div>}
+      {mayChange && <div className="flex items-center gap-3 p-3 pl-4">{!one && <Button onClick={() => onChange(addScene(script, newKey(), 'New scene'))}>Add a scene</Button>}<span className="text-tiny text-ink-3">On a line: Enter edits, N new below, Alt ↑↓ moves, Shift ↑↓ chooses, Ctrl C X V D, Del, U who leads here, ← folds</span></div>}
       {pasting && <PasteDialog clip={pasting.clip} view={view} script={script} onPaste={putIn} onClose={() => setPasting(null)} />}
     </>
   );

@@ -19,14 +19,14 @@ import { Panel } from '../kit/panel';
 import { useAround } from './pieces';
 import { SettingChips } from './settingchips';
 
-type Props = { onLine: (lineId: string | null) => void; onKept: () => void };
+type Props = { botId: string; onLine: (lineId: string | null) => void; onKept: () => void };
 const words = (turn: Turn): string | null => (turn.input.type === 'text' ? turn.input.text : turn.input.type === 'key' ? turn.input.key : turn.input.type === 'silence' ? '(silence)' : null);
 
 /**
  * The draft as a customer would meet it, run by the same interpreter as live contacts in a world set by hand, with what stands
  * behind it: what was understood, what was asked outside and what is remembered.
  */
-export function TryIt({ onLine, onKept }: Props) {
+export function TryIt({ botId, onLine, onKept }: Props) {
   const { script, view, channels, mayChange } = useAround();
   const [setting, setSetting] = useState<Setting>({ channel: channels[0] ?? 'chat', language: script.languages[0] ?? 'en', local: view.now, open: true, customer: null, facts: {}, behaviours: {} });
   const [tried, setTried] = useState<Tried | null>(null);
@@ -89,7 +89,7 @@ export function TryIt({ onLine, onKept }: Props) {
         {setting.channel === 'voice' && <Check label="aloud" checked={aloud} onChange={(e) => { setAloud(e.target.checked); if (!e.target.checked) hush(); }} />}
         {tried && mayChange && <Button small className="ml-auto" disabled={busy} onClick={() => setKeeping(true)}>Keep as test</Button>}
       </div>
-      {keeping && tried && <KeepDialog botId={view.bot.id} tried={tried} setting={setting} queueName={(id) => view.queues.find((q) => q.id === id)?.name ?? id} onClose={() => setKeeping(false)} onDone={() => { setKeeping(false); onKept(); }} />}
+      {keeping && tried && <KeepDialog botId={botId} tried={tried} setting={setting} queueName={(id) => view.queues.find((q) => q.id === id)?.name ?? id} onClose={() => setKeeping(false)} onDone={() => { setKeeping(false); onKept(); }} />}
     </Panel>
   );
 }

@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { holds } from '@/core/people/rights';
+import { SharedPage } from '@/ui/bots/sharedpage';
+import { Forbidden } from '@/ui/kit/panel';
+import { services, signedIn } from '../../../services';
+
+export const metadata: Metadata = { title: 'Shared scenes' };
+
+export default async function Page() {
+  const actor = await signedIn();
+  if (!holds(actor, 'settings.view')) return <Forbidden what="shared scenes" />;
+  return <SharedPage initial={services().botParts.shared(actor)} around={services().bots.around(actor)} />;
+}
