@@ -15,6 +15,8 @@ const KEY: Readonly<Record<Wish, string>> = { hire: '1', repair: '2', bill: '3',
 const NAMES = ['Nerea Solas', 'M. Ferro', 'Jory Pennant', 'Ida Lindqvarn', 'Tobin Marlowe-Quist', 'Rhea Castelmore', 'Anselm Duarte-Finn', 'Wren Holloway-Tarn', 'Petros Vance-Alder', 'Saoirse Dunmore-Vale'];
 export const customerName = (token: number): string => NAMES[token % NAMES.length] ?? 'Visitor';
 
+const ODD = ['hmm', 'hello?', 'the usual', 'it is about last week', 'can my daughter try two of them', 'is there parking at the shop', 'do you do gift cards', 'same as last time', 'what?', 'my neighbour told me about you', 'do you have lessons as well', 'one moment, my bus is here'];
+const ODD_ES = ['eh', 'lo de siempre', 'es por lo de la semana pasada', '¿dan clases también?', 'un momento'];
 const QUESTIONS = ['when are you open', 'how do I get my deposit back', 'no, that is all', 'what does the cover pay for'];
 const PROBLEMS = ['the bridge of the cello snapped', 'a key on the clarinet is stuck', 'the valve on the trumpet leaks', 'the bow has come apart', 'the drum head is torn', 'the flute case does not close'];
 const INSTRUMENTS = ['violin', 'cello', 'clarinet', 'trumpet', 'flute', 'digital piano', 'snare drum', 'saxophone', 'guitar', 'oboe'];
@@ -24,7 +26,7 @@ export function answer(chance: Chance, wants: Wish, language: string, asked: Pic
   const keys = asked.options.map((o) => o.key).filter(Boolean);
   if (keys.length > 0) {
     // Some say nothing the bot knows; most press what they came for.
-    if (chance.next() < 0.04) return 'hmm';
+    if (chance.next() < 0.04) return chance.pick(language === 'es' ? ODD_ES : ODD);
     if (/language|idioma|langue/i.test(asked.text)) return language === 'es' ? '2' : language === 'fr' ? '3' : '1';
     return keys.includes(KEY[wants]) && keys.length > 3 ? KEY[wants] : chance.pick(keys);
   }

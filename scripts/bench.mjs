@@ -2,7 +2,7 @@
 import { build } from 'esbuild';
 import { installPackages } from './ground.mjs';
 
-const BENCHES = ['routing', 'people'];
+const BENCHES = ['routing', 'people', 'phrases', 'bots'];
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !BENCHES.includes(name));
 if (unknown.length > 0) {

@@ -73,12 +73,16 @@ export function writePhrasebook(db: Db, book: Phrasebook, learnt: string, realAt
   return version;
 }
 
-/** Words that no bot understood, newest first. */
-export type Unheard = { readonly id: number; readonly contactId: string; readonly lineId: string; readonly language: string; readonly text: string; readonly floorAt: number };
-export const readUnheard = (db: Db, most: number): Unheard[] => rows<Unheard>(db, 'SELECT id, contact_id AS contactId, line_id AS lineId, language, text, floor_at AS floorAt FROM unheard ORDER BY id DESC LIMIT ?', most);
-export const unheardCount = (db: Db): number => row<{ n: number }>(db, 'SELECT count(*) AS n FROM unheard')?.n ?? 0;
-export const keepUnheard = (db: Db, u: Omit<Unheard, 'id'>): void => { run(db, 'INSERT INTO unheard (contact_id, line_id, language, text, floor_at) VALUES (?, ?, ?, ?, ?)', u.contactId, u.lineId, u.language, u.text, u.floorAt); };
-export const dropUnheard = (db: Db, id: number): number => run(db, 'DELETE FROM unheard WHERE id = ?', id);
+/** Words that no bot understood: how often they came, and the last contact and line. */
+export type Unheard = { readonly id: number; readonly contactId: string; readonly lineId: string; readonly language: string; readonly text: string; readonly floorAt: number; readonly times: number };
+const UNHEARD = 'SELECT max(id) AS id, contact_id AS contactId, line_id AS lineId, language, text, floor_at AS floorAt, count(*) AS times FROM unheard GROUP BY language, text';
+/** The phrases that came most often first, the newer before the older. */
+export const readUnheard = (db: Db, most: number): Unheard[] => rows<Unheard>(db, `${UNHEARD} ORDER BY times DESC, id DESC LIMIT ?`, most);
+export const unheardPhrase = (db: Db, id: number): Unheard | undefined => row<Unheard>(db, `SELECT * FROM (${UNHEARD}) WHERE id = ?`, id);
+export const unheardCount = (db: Db): number => row<{ n: number }>(db, `SELECT count(*) AS n FROM (${UNHEARD})`)?.n ?? 0;
+export const keepUnheard = (db: Db, u: Omit<Unheard, 'id' | 'times'>): void => { run(db, 'INSERT INTO unheard (contact_id, line_id, language, text, floor_at) VALUES (?, ?, ?, ?, ?)', u.contactId, u.lineId, u.language, u.text, u.floorAt); };
+/** Drops a phrase, however often it came. */
+export const dropUnheard = (db: Db, phrase: Pick<Unheard, 'language' | 'text'>): number => run(db, 'DELETE FROM unheard WHERE language = ? AND text = ?', phrase.language, phrase.text);
 
 export type LaterText = { readonly id: number; readonly address: string; readonly text: string };
 export const keepLaterText = (db: Db, contactId: string, address: string, text: string): void => { run(db, 'INSERT INTO later_texts (contact_id, address, text) VALUES (?, ?, ?)', contactId, address, text); };

@@ -44,7 +44,9 @@ export function createFields(host: Host, floor: LiveFloor) {
       const to = new Set(bots.flatMap((b: { draft: BotScript }) => allSteps(b.draft).filter(passes).map((s) => s.target.queueId)));
       const shown = queues.filter((q) => (q.fields === null || q.fields.includes(field.id)) && shows && (to.size === 0 || to.has(q.id))).map((q) => ({ text: q.name, path: `/queues?queue=${q.id}` }));
       const hidden = queues.filter((q) => to.has(q.id) && q.fields !== null && !q.fields.includes(field.id));
-      const broken = set.length === 0 ? 'Nothing sets it.' : passed.length === 0 && !field.filledBy.includes('agent') ? 'It is set, but no hand-over passes it on.' : shown.length === 0 ? 'It is passed on, but no Desk shows it.' : hidden[0] ? `It is passed to ${hidden[0].name}, whose Desk does not show it.` : null;
+      // What is asked after the contact has nobody left to be passed to.
+      const onlyAfter = bots.every((b) => b.draft.scenes.every((scene) => scene.id === b.draft.afterSceneId || !scene.steps.some((s) => mayset(s).includes(field.name))));
+      const broken = set.length === 0 ? 'Nothing sets it.' : onlyAfter ? null : passed.length === 0 && !field.filledBy.includes('agent') ? 'It is set, but no hand-over passes it on.' : shown.length === 0 ? 'It is passed on, but no Desk shows it.' : hidden[0] ? `It is passed to ${hidden[0].name}, whose Desk does not show it.` : null;
       return { ...field, set, read: where((s) => readBy(s).includes(field.name)), passed, shown, broken };
     });
   }

@@ -5,7 +5,7 @@ import { EMPTY_BOOK, type Phrasebook } from '../core/phrases/book';
 import { bookCsv, bookJson, readBookCsv, readBookJson, type BookRead } from '../core/phrases/bookfile';
 import { keepLearnt } from '../core/phrases/kept';
 import { learn } from '../core/phrases/model';
-import { dropUnheard, readBots, readPhrasebook, readUnheard, unheardCount, writePhrasebook } from '../data/bots';
+import { dropUnheard, readBots, readPhrasebook, readUnheard, unheardCount, unheardPhrase, writePhrasebook } from '../data/bots';
 import { allSteps } from '../core/bots/model';
 import { readWorkspace } from '../data/settings';
 import { need, needEverywhere, type Actor } from './actor';
@@ -21,7 +21,7 @@ const fileSchema = exactly(object({ kind: oneOf(['json', 'csv'] as const, 'The k
 const rankSchema = exactly(object({ text: requiredText(300, 'The phrase'), language: languageTag }));
 const teachSchema = exactly(object({ unheardId: number().integer('Which phrase must be a number').required('Which phrase is missing'), intentId: string().max(60).nullable().defined('The intent is missing'), revision: whole(0, 1e9, 'The revision') }));
 
-export type UnheardLine = { readonly id: number; readonly text: string; readonly language: string; readonly at: number; readonly contactId: string; /** What it would be taken for now. */ readonly guess: { readonly label: string; readonly confidence: number } | null };
+export type UnheardLine = { readonly id: number; readonly text: string; readonly language: string; readonly at: number; readonly times: number; readonly contactId: string; /** What it would be taken for now. */ readonly guess: { readonly label: string; readonly confidence: number } | null };
 export type PhrasebookView = { readonly book: Phrasebook; readonly revision: number; readonly unheard: readonly UnheardLine[]; readonly unheardTotal: number; readonly usedBy: Readonly<Record<string, readonly string[]>>; readonly languages: readonly string[]; readonly mayChange: boolean };
 export type Ranked = { readonly ranked: readonly { readonly intentId: string; readonly label: string; readonly confidence: number }[]; readonly none: boolean; readonly things: readonly { readonly list: string; readonly thing: string }[] };
 
@@ -52,7 +52,7 @@ export function createPhrasebook(host: Host, programs: Programs) {
         // Customers' own words take the right to read conversations.
         unheard: !holds(actor, 'conversations.view') || actor.teams !== 'all' ? [] : readUnheard(host.db, 60).map((u) => {
           const top = recogniser?.rank(u.text, u.language).ranked[0];
-          return { id: u.id, text: masked(u.text), language: u.language, at: u.floorAt, contactId: u.contactId, guess: top ? { label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence } : null };
+          return { id: u.id, text: masked(u.text), language: u.language, at: u.floorAt, times: u.times, contactId: u.contactId, guess: top ? { label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence } : null };
         }),
       };
     },
@@ -95,10 +95,10 @@ export function createPhrasebook(host: Host, programs: Programs) {
       const asked = parse(teachSchema, input);
       need(actor, 'conversations.view');
       return host.transact((tx) => {
-        const phrase = readUnheard(tx.db, 1000).find((u) => u.id === asked.unheardId);
+        const phrase = unheardPhrase(tx.db, asked.unheardId);
         if (!phrase) throw new LaneError('not-found', 'Somebody has dealt with this phrase already.');
         const { version, book } = now();
-        dropUnheard(tx.db, phrase.id);
+        dropUnheard(tx.db, phrase);
         if (asked.intentId === null) return { revision: version };
         sameRevision({ revision: version }, asked.revision, 'The phrasebook');
         const intent = book.intents.find((i) => i.id === asked.intentId);

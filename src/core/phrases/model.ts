@@ -23,18 +23,21 @@ export type Learnt = {
 };
 
 /** Under this confidence a phrase means none of the intents. */
-export const NONE_BELOW = 0.42;
+export const NONE_BELOW = 0.36;
 
 type Example = { readonly text: string; readonly language: string; readonly y: number; readonly weight: number };
 /** Until enough examples have been seen to say better. */
 const PLAIN_CALIBRATION: Calibration = [-1.6, 3, 2, 1];
+
+/** How much a phrase of nobody's intent counts beside one of an intent. */
+const BACKGROUND_WEIGHT = 0.4;
 
 /** All examples: the phrases, each intent's label and description as weak ones, and phrases of nobody's intent as the last class. */
 function examplesOf(book: Phrasebook): Example[] {
   const index = new Map(book.intents.map((intent, i) => [intent.id, i]));
   const own = phrasesOf(book).map((p) => ({ text: p.text, language: p.language, y: index.get(p.intentId) ?? 0, weight: 1 }));
   const told = book.intents.flatMap((intent, y) => [intent.label, intent.description].filter(Boolean).map((text) => ({ text, language: 'en', y, weight: 0.5 })));
-  const other = book.languages.flatMap((language) => (BACKGROUND[language] ?? []).map((text) => ({ text, language, y: book.intents.length, weight: 0.5 })));
+  const other = book.languages.flatMap((language) => (BACKGROUND[language] ?? []).map((text) => ({ text, language, y: book.intents.length, weight: BACKGROUND_WEIGHT })));
   return [...own, ...told, ...other];
 }
 
@@ -104,15 +107,13 @@ function knownShare(stems: ReadonlySet<string>, text: string, language: string):
   return all <= 0 ? 0 : seen / all;
 }
 
-/** Results for each example by a model that was learnt from the others: in `folds` parts, each left out once. */
-export function leftOut(book: Phrasebook, folds: number): { y: number; text: string; language: string; p: Float64Array; known: number }[] {
-  const examples = examplesOf(book);
-  const { features, xs } = prepareExamples(examples, thingFinder(book));
+/** Results for each example by a model that was learnt from the others: in `folds` parts, each left out once, or only the first `parts` of them. */
+export function leftOut(book: Phrasebook, folds: number, examples = examplesOf(book), { features, xs } = prepareExamples(examples, thingFinder(book)), parts = folds): { y: number; text: string; language: string; p: Float64Array; known: number }[] {
   const results: { y: number; text: string; language: string; p: Float64Array; known: number }[] = [];
   // Each intent's and language's phrases are dealt out in turn, so that every part has some of each.
   const dealt = new Map<string, number>();
   const part = examples.map((e) => { const key = `${e.y} ${e.language} ${e.weight}`; const n = dealt.get(key) ?? 0; dealt.set(key, n + 1); return n % folds; });
-  for (let fold = 0; fold < folds; fold++) {
+  for (let fold = 0; fold < parts; fold++) {
     const learn = examples.flatMap((e, i) => { const x = xs[i]; return part[i] !== fold || (e.weight < 1 && e.y < book.intents.length) ? (x ? [{ x, y: e.y, weight: e.weight }] : []) : []; });
     const linear = fitSoftmax(learn, book.intents.length + 1, features.size);
     const stems = new Set(examples.flatMap((e, i) => (part[i] === fold ? [] : wordsOf(e.text, e.language).map((w) => `${e.language} ${stemOf(w, e.language)}`))));
@@ -124,13 +125,22 @@ export function leftOut(book: Phrasebook, folds: number): { y: number; text: str
   return results;
 }
 
+/** The calibration that fits results for phrases which were left out. */
+export function calibrationFrom(book: Phrasebook, results: readonly { readonly y: number; readonly p: Float64Array; readonly known: number }[]): Calibration {
+  return calibrate(results.map(({ y, p, known }) => { const { best, signs } = evidence(p, book.intents.length, known); return { signs, right: best === y }; }));
+}
+
+/** So many examples that one part left out says enough about confidence. */
+const LARGE = 1000;
+
 /** Learns a phrasebook: weights from all phrases, calibration from phrases left out in turn. Deterministic. */
 export function learn(book: Phrasebook, folds = 3): Learnt {
   const none = book.intents.length;
   const examples = examplesOf(book);
-  const { features, rarity, xs, stems } = prepareExamples(examples, thingFinder(book));
+  const prepared = prepareExamples(examples, thingFinder(book));
+  const { features, rarity, xs, stems } = prepared;
   const linear = fitSoftmax(examples.flatMap((e, i) => { const x = xs[i]; return x ? [{ x, y: e.y, weight: e.weight }] : []; }), none + 1, features.size);
-  const calibration = calibrate(leftOut(book, folds).map(({ y, p, known }) => { const { best, signs } = evidence(p, none, known); return { signs, right: best === y }; }));
+  const calibration = calibrationFrom(book, examples.length > LARGE ? leftOut(book, 2, examples, prepared, 1) : leftOut(book, folds, examples, prepared));
   return { book, features, rarity, linear, stems, calibration };
 }
 
@@ -141,7 +151,7 @@ export function rankedFrom(book: Phrasebook, p: Float64Array, known: number, cal
   const top = confidenceOf(calibration ?? PLAIN_CALIBRATION, signs);
   const rest = Math.max(1e-9, 1 - (p[best] ?? 0));
   const ranked = book.intents.map((intent, c) => ({ intentId: intent.id, confidence: c === best ? top : Math.min(top, ((p[c] ?? 0) / rest) * (1 - top)) })).sort((a, b) => b.confidence - a.confidence);
-  return { ranked: ranked.slice(0, 5), none: ranked.length === 0 || top < NONE_BELOW || (p[none] ?? 0) > (p[best] ?? 0) };
+  return { ranked: ranked.slice(0, 5), none: ranked.length === 0 || top < NONE_BELOW };
 }
 
 /**

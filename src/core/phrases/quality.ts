@@ -1,5 +1,5 @@
 import type { Phrase, Phrasebook } from './book';
-import { leftOut, NONE_BELOW, rankedFrom } from './model';
+import { calibrationFrom, leftOut, NONE_BELOW, rankedFrom } from './model';
 
 /** How a phrase fared when the book was learnt without it. `meant` is null when it was taken for none of the intents. */
 export type Judged = Phrase & { readonly meant: string | null; readonly confidence: number; readonly right: boolean };
@@ -27,7 +27,9 @@ export type Quality = {
 /** Judges a book. Takes about as long as learning it `folds` times. */
 export function qualityOf(book: Phrasebook, folds = 5): Quality {
   const none = book.intents.length;
-  const results = leftOut(book, folds).map((r) => ({ ...r, ...rankedFrom(book, r.p, r.known, null) }));
+  const out = leftOut(book, folds);
+  const calibration = calibrationFrom(book, out);
+  const results = out.map((r) => ({ ...r, ...rankedFrom(book, r.p, r.known, calibration) }));
   const judged: Judged[] = results.filter((r) => r.y < none).map((r) => {
     const top = r.ranked[0];
     const intentId = book.intents[r.y]?.id ?? '';

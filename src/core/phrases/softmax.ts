@@ -21,17 +21,22 @@ export function probabilities(model: Linear, x: Sparse, out = new Float64Array(m
   return out;
 }
 
+/** Errors in probability below this are left alone. */
+const LEAST_ERROR = 0.01;
+
 /**
  * Multinomial logistic regression with an L2 penalty, by AdaGrad (Duchi, Hazan and Singer, 2011) over the examples in a
  * fixed order that changes by round: the same examples always give the same weights. `weight` counts an example less or more.
  */
-export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = 14, rate = 0.6, penalty = 2e-4 } = {}): Linear {
+export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = Math.max(5, Math.min(14, Math.round(5000 / Math.max(1, examples.length)))), rate = 0.6, penalty = 2e-4 } = {}): Linear {
   const weights = new Float32Array(features * classes);
   const bias = new Float32Array(classes);
   const squares = new Float32Array(features * classes).fill(1e-2);
   const biasSquares = new Float32Array(classes).fill(1);
   const model: Linear = { classes, features, weights, bias };
   const p = new Float64Array(classes);
+  const among = new Int32Array(classes);
+  const errors = new Float64Array(classes);
   const n = examples.length;
   // A step that shares no factor with n visits every example once a round.
   const stride = n > 2 ? coprime(n, Math.floor(n * 0.618)) : 1;
@@ -40,21 +45,25 @@ export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: 
       const example = examples[at];
       if (!example) continue;
       probabilities(model, example.x, p);
+      // Classes that a phrase is as good as surely not of teach nothing: leaving them out makes a large book learn in time.
+      let active = 0;
       for (let c = 0; c < classes; c++) {
         const error = ((p[c] ?? 0) - (c === example.y ? 1 : 0)) * example.weight;
-        p[c] = error;
+        if (Math.abs(error) < LEAST_ERROR) continue;
+        among[active] = c;
+        errors[active++] = error;
         biasSquares[c] = (biasSquares[c] ?? 0) + error * error;
         bias[c] = (bias[c] ?? 0) - (0.1 * error) / Math.sqrt(biasSquares[c] ?? 1);
       }
       for (let i = 0; i < example.x.at.length; i++) {
         const row = (example.x.at[i] ?? 0) * classes;
         const w = example.x.weight[i] ?? 0;
-        for (let c = 0; c < classes; c++) {
-          const g = (p[c] ?? 0) * w + penalty * (weights[row + c] ?? 0);
-          if (Math.abs(g) < 1e-5) continue;
-          const s = (squares[row + c] ?? 0) + g * g;
-          squares[row + c] = s;
-          weights[row + c] = (weights[row + c] ?? 0) - (rate * g) / Math.sqrt(s);
+        for (let k = 0; k < active; k++) {
+          const cell = row + (among[k] ?? 0);
+          const g = (errors[k] ?? 0) * w + penalty * (weights[cell] ?? 0);
+          const sum = (squares[cell] ?? 0) + g * g;
+          squares[cell] = sum;
+          weights[cell] = (weights[cell] ?? 0) - (rate * g) / Math.sqrt(sum);
         }
       }
     }
