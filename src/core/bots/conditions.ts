@@ -126,8 +126,11 @@ export function holds(condition: Condition, values: Values, facts: Readonly<Reco
     const own = row.subject.startsWith('values.') ? row.subject.slice('values.'.length) : null;
     const known = compared(own === null ? (Object.hasOwn(facts, row.subject) ? facts[row.subject] : null) : Object.hasOwn(values, own) ? values[own] : null);
     if (row.operator in { more: 1, 'at-least': 1, less: 1, 'at-most': 1 } && (known === null || known === '')) return false;
+    // An answer to a yes-or-no question may be compared with the word for it.
+    const value = compared(row.value) ?? '';
+    const meant = typeof known === 'boolean' && typeof value === 'string' ? ['yes', 'true', 'sí', 'si', 'oui', 'tak'].includes(value) : value;
     const subject = row.operator === 'contains' ? String(known ?? '') : known;
-    return jsonLogic.apply(single({ ...row, subject: 'it', value: compared(row.value) ?? '' }) as unknown as RulesLogic, { it: subject }) === true;
+    return jsonLogic.apply(single({ ...row, subject: 'it', value: meant }) as unknown as RulesLogic, { it: subject }) === true;
   };
   return rows.join === 'all' ? rows.rows.every(holdsRow) : rows.rows.some(holdsRow);
 }

@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest';
+import fc from 'fast-check';
+import { phrasebookLearnt } from '../../../demo/bots';
+import type { Phrasebook } from './book';
+import { bookCsv, bookJson, readBookCsv, readBookJson } from './bookfile';
+import { keepLearnt, learntFrom } from './kept';
+import { learn, matcher } from './model';
+import { qualityOf } from './quality';
+import { oneSlip } from './slips';
+import { fitSoftmax, probabilities } from './softmax';
+import { thingFinder } from './things';
+import { folded, wordsOf } from './tokens';
+
+const { book, text } = phrasebookLearnt();
+const recogniser = matcher(learntFrom(text));
+const small: Phrasebook = { languages: ['en'], recognised: [], intents: [{ id: 'a', label: 'Open', description: '', examples: { en: ['when are you open', 'opening times', 'are you open on sunday', 'what time do you close'] } }, { id: 'b', label: 'Pay', description: '', examples: { en: ['I want to pay my bill', 'how do I pay', 'payment by card', 'settle the invoice'] } }] };
+
+describe('the shipped phrasebook', () => {
+  it('is understood without the phrase itself, in both languages, with little taken wrongly', () => {
+    const quality = qualityOf(book, 5);
+    expect(quality.accuracy).toBeGreaterThan(0.85);
+    for (const l of quality.byLanguage) expect(l.accuracy).toBeGreaterThan(0.82);
+    expect(quality.wronglyTaken).toBeLessThan(0.25);
+    // Being sure means something: of what it is sure of more is right than of all.
+    expect(quality.accuracyWhenSure).toBeGreaterThan(quality.accuracy);
+    expect(quality.byIntent.reduce((n, i) => n + i.phrases, 0)).toBe(quality.phrases);
+    expect(quality.confused.reduce((n, c) => n + c.times, 0)).toBe(Math.round((1 - quality.accuracy) * quality.phrases));
+  }, 60_000);
+  it.each([['a string has snapped on my guitar', 'report_damage'], ['who can I speak to, a human please', 'speak_to_person'], ['are you open on Saturday', 'opening_hours'], ['¿a qué hora abren el sábado?', 'opening_hours'], ['my daughter needs a bigger violin', 'swap_size'], ['quiero hablar con una persona', 'speak_to_person']])('“%s” is %s', (phrase, intent) => {
+    const { ranked, none } = recogniser.rank(phrase, /[¿áéíóú]|quiero/.test(phrase) ? 'es' : 'en');
+    expect([ranked[0]?.intentId, none]).toEqual([intent, false]);
+  });
+  it.each(['what is the capital of Norway', 'asdfgh', 'sing me a song', ''])('“%s” is none of these', (phrase) => expect(recogniser.rank(phrase, 'en').none).toBe(true));
+  it('confidences are a ranking between 0 and 1 for whatever is said', () => fc.assert(fc.property(fc.string({ maxLength: 200 }), fc.constantFrom('en', 'es', 'pl', 'xx-Latn'), (phrase, language) => {
+    const { ranked } = recogniser.rank(phrase, language);
+    for (const [i, r] of ranked.entries()) { expect(r.confidence).toBeGreaterThanOrEqual(0); expect(r.confidence).toBeLessThanOrEqual(ranked[i - 1]?.confidence ?? 1); }
+  }), { numRuns: 300 }));
+});
+
+describe('learning', () => {
+  it('the same book gives the same thing, and what is kept reads back as it was', () => {
+    expect(keepLearnt(learn(small))).toBe(keepLearnt(learn(small)));
+    const learnt = learn(small);
+    for (const phrase of ['open?', 'pay by card', 'xyz']) expect(matcher(learntFrom(keepLearnt(learnt))).rank(phrase, 'en')).toEqual(matcher(learnt).rank(phrase, 'en'));
+  });
+  it('an empty book knows nothing, and a book of one intent does not break', () => {
+    expect(matcher(learn({ languages: ['en'], intents: [], recognised: [] })).rank('hello', 'en')).toEqual({ ranked: [], none: true });
+    expect(matcher(learn({ ...small, intents: small.intents.slice(0, 1) })).rank('opening times', 'en').ranked[0]?.intentId).toBe('a');
+  });
+  it('softmax regression separates what can be separated, and its probabilities sum to one', () => {
+    const sparse = (at: number[]) => ({ at: Int32Array.from(at), weight: new Float32Array(at.length).fill(1) });
+    const examples = Array.from({ length: 60 }, (_, i) => ({ x: sparse([i % 3, 3 + (i % 5)]), y: i % 3, weight: 1 }));
+    const model = fitSoftmax(examples, 3, 8);
+    for (const { x, y } of examples) { const p = probabilities(model, x); expect([...p].reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9); expect(p.indexOf(Math.max(...p))).toBe(y); }
+  });
+});
+
+describe('things to recognise', () => {
+  const find = thingFinder(book);
+  it.each([['my daughter’s cello', 'instrument', 'cello'], ['two violins please', 'instrument', 'violin'], ['a duble bass', 'instrument', 'double_bass'], ['the clarinnet', 'instrument', 'clarinet'], ['un violín', 'instrument', 'violin'], ['three quarter size', 'size', '3/4'], ['it is a 1/2', 'size', '1/2'], ['French horn', 'instrument', 'french_horn'], ['number bh 204816 thanks', 'hire_number', 'BH 204816']])('“%s” names %s %s', (phrase, list, thing) => expect(find(phrase, list).map((f) => f.thingId)).toContain(thing));
+  it('longer names come before shorter ones within them', () => expect(find('a double bass', 'instrument').map((f) => f.thingId)).toEqual(['double_bass']));
+  it('nothing is named in other words', () => expect(find('the bowl of soup')).toEqual([]));
+  it('one slip: left out, put in, changed or swapped', () => {
+    for (const [a, b, same] of [['cello', 'cllo', true], ['cello', 'ceello', true], ['cello', 'cewlo', true], ['cello', 'ecllo', true], ['cello', 'celxy', false], ['cello', 'ce', false], ['', '', true]] as const) expect([a, b, oneSlip(a, b)]).toEqual([a, b, same]);
+    fc.assert(fc.property(fc.string({ maxLength: 12 }), fc.string({ maxLength: 12 }), (a, b) => oneSlip(a, b) === oneSlip(b, a)));
+  });
+  it('words are folded and split as Unicode says', () => { expect(wordsOf('¿Dónde está EL violín?', 'es')).toEqual(['donde', 'esta', 'el', 'violin']); expect(folded('Ąé')).toBe('ae'); });
+});
+
+describe('a phrasebook as a file', () => {
+  it('goes out and comes in as the same thing', () => {
+    expect(readBookJson(bookJson(book))).toEqual({ book });
+    expect(readBookCsv(bookCsv(book), book)).toEqual({ book });
+  });
+  it.each([
+    ['{', 1, 'not JSON'], ['[]', 1, 'one object'], ['{"intents": 7}', 1, 'missing'], ['{"intents": [\n{"id": "a b", "examples": {}}]}', 2, 'letters'], ['{"intents": [\n{"id": "a", "examples": {}},\n{"id": "a", "examples": {}}]}', 3, 'twice'],
+    ['{"intents": [{"id": "a",\n"examples": {"english words": []}}]}', 2, 'language tag'], ['{"intents": [], "recognised": [\n{"id": "r", "label": "R", "kind": "pattern",\n"pattern": "(["}]}', 3, 'pattern'], ['{"intents": [],}', 1, 'not JSON'],
+  ])('a broken file names its line: %s', (file, line, what) => {
+    const read = readBookJson(file);
+    expect('faults' in read ? read.faults[0] : null).toMatchObject({ line, what: expect.stringContaining(what) as string });
+  });
+  it('any text is a book or faults, never a crash', () => fc.assert(fc.property(fc.oneof(fc.string(), fc.json()), (file) => { for (const read of [readBookJson(file), readBookCsv(file, small)]) expect('book' in read || read.faults.length > 0).toBe(true); }), { numRuns: 500 }));
+});
