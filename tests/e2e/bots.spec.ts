@@ -115,7 +115,6 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await expect(page.getByRole('tab', { name: 'Tests 5' })).toBeVisible();
 
   // Broken: the repairs scene hands over somewhere else.
-  await page.getByRole('button', { name: 'Unfold Repairs' }).click();
   await line(page, '3.7, Hand over').press('Enter');
   await page.getByLabel('To the queue').selectOption({ label: 'Billing' });
   await page.getByRole('button', { name: 'Done' }).click();

@@ -1,7 +1,10 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Validator } from '@seriousme/openapi-schema-validator';
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, it } from 'vitest';
+import { phrasebookLearnt } from '../../demo/bots';
+import { bookJson } from '../../src/core/phrases/bookfile';
 import { ERRORS } from '../../src/core/errors';
 import { MEASURES } from '../../src/core/measures/definitions';
 
@@ -49,5 +52,22 @@ describe('measures', () => {
   it('each has an id of its own, a name and a formula in words', () => {
     expect(new Set(MEASURES.map((m) => m.id)).size).toBe(MEASURES.length);
     for (const m of MEASURES) expect(m.formula.length).toBeGreaterThan(20);
+  });
+});
+
+describe('the published formats', () => {
+  const schema = (name: string) => new Ajv2020({ strict: false, formats: { uri: true } }).compile(JSON.parse(readFileSync(`docs/formats/${name}.schema.json`, 'utf8')) as object);
+  it.each(readdirSync('demo/files/bots'))('the demo’s %s is of the published format of bots', (file) => {
+    const valid = schema('bot');
+    expect(valid(JSON.parse(readFileSync(join('demo/files/bots', file), 'utf8'))) ? [] : valid.errors).toEqual([]);
+  });
+  it('a bot with something unknown is not', () => {
+    const bot = JSON.parse(readFileSync('demo/files/bots/evening-desk.json', 'utf8')) as { script: { scenes: { steps: object[] }[] } };
+    bot.script.scenes[0]?.steps.push({ id: 'x', verb: 'dance' });
+    expect(schema('bot')(bot)).toBe(false);
+  });
+  it('the phrasebook as it is taken out is of its published format', () => {
+    const valid = schema('phrasebook');
+    expect(valid(JSON.parse(bookJson(phrasebookLearnt().book))) ? [] : valid.errors).toEqual([]);
   });
 });

@@ -1,0 +1,49 @@
+import { isText } from '../channels';
+import { localised } from '../localised';
+import { escapeXml, isSsml, withoutTags } from '../messages/ssml';
+import { valuesAt } from './conversation';
+import { offered, wordingOn, type Choice, type Listen, type Step, type Wording } from './model';
+import type { Lead, Run } from './run';
+import { questionOn } from './sentences';
+import { filled } from './value';
+
+/** A wording's text for this language and channel, with its values. */
+export function words(run: Run, wording: Wording): string {
+  const text = localised(wordingOn(wording, run.world.channel), run.state.language, run.program.script.languages);
+  if (!text.includes('{')) return text;
+  const values = valuesAt(run.state);
+  const safe = isSsml(text) ? Object.fromEntries(Object.entries(values).map(([name, value]) => [name, typeof value === 'string' ? escapeXml(value) : value])) : values;
+  return filled(text, safe, run.state.language, run.world.channel === 'voice');
+}
+
+export function say(run: Run, lineId: string | null, text: string, more: { after?: string; mayInterrupt?: boolean; options?: readonly { key: string; label: string }[] } = {}): void {
+  const plain = withoutTags(text).trim() + (more.after ?? '');
+  if (plain) run.acts.push({ type: 'say', lineId, text: plain, ssml: run.world.channel === 'voice' && isSsml(text) ? text : null, options: more.options ?? [], mayInterrupt: more.mayInterrupt ?? true });
+}
+
+export function speak(run: Run, step: Listen, text: string, among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : []): void {
+  const { language } = run.state;
+  const options = among.map((c) => ({ key: c.key, label: localised(c.label, language, run.program.script.languages) }));
+  say(run, step.id, questionOn(run.world.channel, language, text, among), { options });
+}
+
+export function ask(run: Run, step: Listen, text: string): Lead {
+  run.state = { ...run.state, tries: 0, silences: 0, keyed: '', doubt: null };
+  speak(run, step, text);
+  return listen(run, step);
+}
+
+export function listen(run: Run, step: Extract<Step, { verb: 'listen' | 'take-message' | 'articles' }>, again = false): Lead {
+  run.state = { ...run.state, status: 'listening', tries: again || step.verb === 'listen' || run.state.reading ? run.state.tries : 0 };
+  wait(run, isText(run.world.channel) ? run.program.script.quiet.remindSeconds : step.verb === 'take-message' ? 20 : step.silenceSeconds);
+  return 'stop';
+}
+
+export const wait = (run: Run, seconds: number): void => void run.acts.push({ type: 'wait', seconds });
+
+/** Asks the same once more. */
+export function repeat(run: Run, step: Extract<Step, { verb: 'take-message' | 'articles' }>): Lead {
+  run.state = { ...run.state, tries: run.state.tries + 1 };
+  say(run, step.id, words(run, step.wording));
+  return listen(run, step, true);
+}
