@@ -1,8 +1,8 @@
 // `npm run bench [-- name …]`: speed as ratios within one run. Nothing here is asserted. Names are the files in tests/bench.
 import { build } from 'esbuild';
-import { installPackages } from './ground.mjs';
+import { buildAll, installPackages } from './ground.mjs';
 
-const BENCHES = ['routing', 'people', 'phrases', 'bots'];
+const BENCHES = ['routing', 'people', 'phrases', 'bots', 'server'];
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !BENCHES.includes(name));
 if (unknown.length > 0) {
@@ -11,6 +11,8 @@ if (unknown.length > 0) {
 }
 installPackages();
 for (const name of asked.length > 0 ? asked : BENCHES) {
+  // This one goes through the real server.
+  if (name === 'server') buildAll();
   await build({ entryPoints: [`tests/bench/${name}.ts`], outfile: `dist/bench-${name}.mjs`, bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'warning' });
   await import(new URL(`../dist/bench-${name}.mjs`, import.meta.url).href);
 }

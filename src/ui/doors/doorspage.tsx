@@ -19,8 +19,8 @@ const LANGUAGES = ['en', 'es', 'fr', 'pl'];
 const openingWords = (opening: DoorLine['opening'], zone: string) =>
   opening.open ? (opening.until === null ? 'open' : `open until ${asDayTime(opening.until, zone)}`) : opening.opensAt === null ? 'closed' : `closed until ${asDayTime(opening.opensAt, zone)}`;
 
-type Draft = { id: string | null; revision: number; name: string; channel: Channel; address: string; hoursId: string; botId: string; languages: string[]; closedWording: Record<string, string> };
-const draftOf = (door: DoorLine): Draft => ({ id: door.id, revision: door.revision, name: door.name, channel: door.channel, address: door.address, hoursId: door.hoursId, botId: door.botId, languages: [...door.languages], closedWording: { ...door.closedWording } });
+type Draft = { id: string | null; revision: number; name: string; channel: Channel; address: string; hoursId: string; botId: string; languages: string[]; closedWording: Record<string, string>; trial: DoorLine['trial'] };
+const draftOf = (door: DoorLine): Draft => ({ id: door.id, revision: door.revision, name: door.name, channel: door.channel, address: door.address, hoursId: door.hoursId, botId: door.botId, languages: [...door.languages], closedWording: { ...door.closedWording }, trial: door.trial });
 
 /** Where contacts come in: each address with its hours and bot. */
 export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: string | null }) {
@@ -30,7 +30,7 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
     const door = view.doors.find((d) => d.id === chosen) ?? view.doors[0];
     return door ? draftOf(door) : null;
   });
-  const add = () => setDraft({ id: null, revision: 0, name: '', channel: 'chat', address: '', hoursId: view.hours[0]?.id ?? '', botId: view.bots[0]?.id ?? '', languages: ['en'], closedWording: { en: 'We are closed just now.' } });
+  const add = () => setDraft({ id: null, revision: 0, name: '', channel: 'chat', address: '', hoursId: view.hours[0]?.id ?? '', botId: view.bots[0]?.id ?? '', languages: ['en'], closedWording: { en: 'We are closed just now.' }, trial: null });
   const kept = view.doors.find((d) => d.id === draft?.id);
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[minmax(0,1fr)_380px]">
@@ -47,7 +47,7 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
                 <tr key={door.id} className={clsx('border-t border-rule', draft?.id === door.id ? 'bg-chosen' : 'hover:bg-sunk/50')}>
                   <td className="px-4 py-2.5"><button type="button" aria-pressed={draft?.id === door.id} className="flex items-center gap-2 text-left font-medium" onClick={() => setDraft(draftOf(door))}><ChannelMark channel={door.channel} />{door.name}</button></td>
                   <td className="text-ink-2">{door.address}</td>
-                  <td>{door.botName} {door.botLive === null ? <Pill tone="bad">never published</Pill> : <Pill>version {door.botLive}</Pill>}</td>
+                  <td>{door.botName} {door.botLive === null ? <Pill tone="bad">never published</Pill> : <Pill>version {door.botLive}</Pill>}{door.trial && <Pill tone="warn" className="ml-1">{door.trial.version} on trial, {door.trial.percent}%</Pill>}</td>
                   <td><Pill tone={door.opening.open ? 'good' : 'warn'}>{openingWords(door.opening, view.hours.find((h) => h.id === door.hoursId)?.zone ?? 'UTC')}</Pill></td>
                   <td className="pr-4 text-small text-ink-2">{door.languages.join(' ')}</td>
                 </tr>
@@ -81,6 +81,7 @@ function DoorForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kept
     if (saved) onSaved(saved.id);
   };
   const off = !view.mayChange;
+  const versions = view.bots.find((b) => b.id === draft.botId)?.versions ?? [];
   return (
     <Panel className="self-start p-4" label={kept ? `Door ${kept.name}` : 'New door'}>{conflict}
       <form className="flex flex-col gap-3" onSubmit={(e) => { e.preventDefault(); void submit(); }}>
@@ -90,7 +91,13 @@ function DoorForm({ draft, kept, view, onChange, onSaved }: { draft: Draft; kept
           <Field label="Channel">{(p) => <Select {...p} disabled={off} value={draft.channel} onChange={(e) => { const channel = CHANNELS.find((c) => c === e.target.value); if (channel) set({ channel }); }}>{CHANNELS.map((c) => <option key={c} value={c}>{CHANNEL_NAMES[c].name}</option>)}</Select>}</Field>
           <Field label="Address" fault={faults.address}>{(p) => <Input {...p} disabled={off} value={draft.address} onChange={(e) => set({ address: e.target.value })} />}</Field>
         </div>
-        <Field label="Bot that answers" hint="Always its live version">{(p) => <Select {...p} disabled={off} value={draft.botId} onChange={(e) => set({ botId: e.target.value })}>{view.bots.map((b) => <option key={b.id} value={b.id}>{b.name}{b.liveVersion === null ? ' (never published)' : ` (version ${b.liveVersion})`}</option>)}</Select>}</Field>
+        <Field label="Bot that answers" hint="Always its live version">{(p) => <Select {...p} disabled={off} value={draft.botId} onChange={(e) => set({ botId: e.target.value, trial: null })}>{view.bots.map((b) => <option key={b.id} value={b.id}>{b.name}{b.liveVersion === null ? ' (never published)' : ` (version ${b.liveVersion})`}</option>)}</Select>}</Field>
+        {(versions.length > 1 || draft.trial) && (
+          <div className="grid grid-cols-2 gap-3">
+            <Field label="Version on trial" hint="Some customers meet it, always the same ones" fault={faults.trial}>{(p) => <Select {...p} disabled={off} value={draft.trial?.version ?? ''} onChange={(e) => set({ trial: e.target.value === '' ? null : { version: Number(e.target.value), percent: draft.trial?.percent ?? 10 } })}><option value="">none</option>{versions.map((v) => <option key={v} value={v}>version {v}</option>)}</Select>}</Field>
+            {draft.trial && <Field label="Share of customers, %">{(p) => <Input {...p} type="number" min={1} max={99} disabled={off} value={draft.trial?.percent ?? 10} onChange={(e) => { if (draft.trial && !Number.isNaN(e.target.valueAsNumber)) set({ trial: { ...draft.trial, percent: Math.min(99, Math.max(1, Math.round(e.target.valueAsNumber))) } }); }} />}</Field>}
+          </div>
+        )}
         <Field label="Opening hours">{(p) => <Select {...p} disabled={off} value={draft.hoursId} onChange={(e) => set({ hoursId: e.target.value })}>{view.hours.map((h) => <option key={h.id} value={h.id}>{h.name}</option>)}</Select>}</Field>
         <fieldset disabled={off}><legend className="mb-1 text-small font-medium text-ink-2">Languages, the first is spoken unless the customer asks</legend>
           <div className="flex flex-wrap gap-3">{LANGUAGES.map((l) => <Check key={l} label={languageName(l)} checked={draft.languages.includes(l)} onChange={(e) => set({ languages: e.target.checked ? [...draft.languages, l] : draft.languages.filter((x) => x !== l) })} />)}</div></fieldset>
