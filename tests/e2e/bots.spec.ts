@@ -125,7 +125,7 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await page.getByRole('button', { name: 'Check & publish' }).click();
   await page.getByRole('button', { name: 'Publish version 2' }).click();
   await expect(page.getByRole('alert')).toContainText('Not published');
-  await expect(page.getByRole('dialog').getByText('keys in Spanish, the hire desk fails')).toBeVisible();
+  await expect(page.getByRole('dialog').getByText('keys in Spanish, the hire desk fails', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('1 is live · 3 doors')).toBeVisible();
 
@@ -138,7 +138,7 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await page.getByRole('button', { name: 'Check & publish' }).click();
   await page.getByLabel('What changed').fill('Shorter');
   await page.getByRole('button', { name: 'Publish version 2' }).click();
-  await expect(page.getByRole('dialog').getByText('asking for a person gets one')).toBeVisible();
+  await expect(page.getByRole('dialog').getByText('asking for a person gets one', { exact: true })).toBeVisible();
   await page.getByLabel('Publish all the same, because').fill('the wording is meant');
   await page.getByRole('button', { name: 'Publish version 2' }).click();
   await expect(page.getByText('2 is live · 3 doors')).toBeVisible();

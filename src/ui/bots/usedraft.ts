@@ -30,13 +30,16 @@ export function useDraft(initial: BotView): Draft {
   const latest = useRef({ script, name });
   latest.current = { script, name };
 
-  const keep = useCallback(async (): Promise<boolean> => {
-    clearTimeout(timer.current);
-    timer.current = undefined;
+  const kept = useRef({ script, name });
+  const flight = useRef<Promise<boolean> | null>(null);
+
+  const send = useCallback(async (): Promise<boolean> => {
     setSaved('saving');
+    const sent = latest.current;
     try {
-      const done = await setting<{ revision: number; faults: BotFault[] }>('save-bot', { id: botId, revision: revision.current, name: latest.current.name, draft: latest.current.script });
+      const done = await setting<{ revision: number; faults: BotFault[] }>('save-bot', { id: botId, revision: revision.current, name: sent.name, draft: sent.script });
       revision.current = done.revision;
+      kept.current = sent;
       setFaults(done.faults);
       setSaved(timer.current === undefined ? 'kept' : 'pending');
       setSavedAt(new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }));
@@ -48,6 +51,17 @@ export function useDraft(initial: BotView): Draft {
       return false;
     }
   }, [botId]);
+  /** One save at a time, since each goes on from the revision of the one before. */
+  const keep = useCallback(async (): Promise<boolean> => {
+    clearTimeout(timer.current);
+    timer.current = undefined;
+    while (flight.current) await flight.current;
+    if (kept.current.script === latest.current.script && kept.current.name === latest.current.name) { setSaved('kept'); return true; }
+    flight.current = send();
+    const done = await flight.current;
+    flight.current = null;
+    return done;
+  }, [send]);
   const soon = () => { setSaved('pending'); clearTimeout(timer.current); timer.current = setTimeout(() => void keep(), SETTLE_MS); };
   const change = (next: BotScript) => { setPast((p) => [...p.slice(-199), script]); setFuture([]); setScript(next); soon(); };
   const before = past.at(-1);
