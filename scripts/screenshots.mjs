@@ -41,7 +41,7 @@ await as('noor.amsel', async (shot, page) => {
   });
   await shot('map', '/bots/bot_repairs', async () => { await page.getByRole('tab', { name: 'Map' }).click(); });
   await shot('phrasebook', '/bots/phrasebook', async () => {
-    await page.getByRole('textbox', { name: 'Phrase' }).fill('my violin has popped a string');
+    await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('my violin has popped a string');
     await page.keyboard.press('Enter');
     await page.getByRole('tab', { name: 'Quality' }).click();
     await page.getByText('Weakest phrases').waitFor();

@@ -1,7 +1,8 @@
 import dagre from '@dagrejs/dagre';
 import { escapeXml } from '../messages/ssml';
+import { FIGURE_WORDS, subjectName, subjectsOf } from './conditions';
 import { graphOf } from './graph';
-import { lineNumber, sentencesOf, VERB_NAMES, type BotScript } from './model';
+import { lineNumber, sentencesOf, VERB_NAMES, type BotScript, type Step } from './model';
 
 /** A line in the map, in pixels from the top left of the whole. */
 export type MapLine = { readonly id: string; readonly number: string; readonly verb: string; readonly words: string; readonly x: number; readonly y: number };
@@ -53,8 +54,7 @@ export function mapOf(script: Pick<BotScript, 'scenes' | 'afterSceneId'>): BotMa
   const regions = script.scenes.map((s, i): MapRegion => ({ id: s.id, name: s.name, number: i + 1, ...at(s.id), ...(size.get(s.id) ?? { width: 0, height: 0 }) }));
   const lines = script.scenes.flatMap((s) => s.steps.map((step, i): MapLine => {
     const region = at(s.id);
-    const words = Object.values(sentencesOf(step)[0]?.wording.text ?? {}).find(Boolean) ?? '';
-    return { id: step.id, number: lineNumber(script, step.id) ?? '', verb: VERB_NAMES[step.verb], words, x: region.x + PAD, y: region.y + HEAD + i * (LINE_HEIGHT + GAP) };
+    return { id: step.id, number: lineNumber(script, step.id) ?? '', verb: VERB_NAMES[step.verb], words: wordsOf(step), x: region.x + PAD, y: region.y + HEAD + i * (LINE_HEIGHT + GAP) };
   }));
   const byId = new Map(lines.map((l) => [l.id, l]));
   const endAt = new Map([...ends].map(([id, label]) => [id, { id, label, ...at(id) }]));
@@ -68,6 +68,28 @@ export function mapOf(script: Pick<BotScript, 'scenes' | 'afterSceneId'>): BotMa
   });
   const all = [...regions.map((r) => ({ x: r.x + r.width, y: r.y + r.height })), ...[...endAt.values()].map((e) => ({ x: e.x + END_WIDTH, y: e.y + LINE_HEIGHT }))];
   return { lines, regions, arrows, ends: [...endAt.values()], width: Math.max(200, ...all.map((p) => p.x)) + 16, height: Math.max(120, ...all.map((p) => p.y)) + 16 };
+}
+
+/** What a line says, or in short what it is about. */
+function wordsOf(step: Step): string {
+  const said = Object.values(sentencesOf(step)[0]?.wording.text ?? {}).find(Boolean);
+  if (said) return said;
+  switch (step.verb) {
+    case 'branch': return `by ${[...new Set(step.ways.flatMap((w) => subjectsOf(w.when)))].map((s) => subjectName(s, () => 'a queue')).join(', ')}`;
+    case 'count': return `${FIGURE_WORDS[step.figure] ?? step.figure} → ${step.into.name}`;
+    case 'remember': return `${step.value || 'nothing'} → ${step.into.name}`;
+    case 'look-up': case 'do': return step.outputs.map((o) => o.into.name).join(', ');
+    case 'identify': return 'the customer';
+    case 'hours': return 'open or closed';
+    default: return '';
+  }
+}
+
+/** The middle of an arrow, where what belongs to it can stand. */
+export function middleOf(points: readonly Point[]): Point {
+  const [a, b, c, d] = points;
+  if (!a || !b) return { x: 0, y: 0 };
+  return c && d ? { x: (a.x + 3 * b.x + 3 * c.x + d.x) / 8, y: (a.y + 3 * b.y + 3 * c.y + d.y) / 8 } : { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
 }
 
 /** From the right of a line to the left of another; within a scene straight down, or around the right edge. */

@@ -5,7 +5,7 @@ import { useMemo, useRef, useState, type PointerEvent } from 'react';
 import { toast } from 'sonner';
 import type { BotFault } from '@/core/bots/checks';
 import { relink } from '@/core/bots/edit';
-import { leftShare, LINE_HEIGHT, LINE_WIDTH, mapOf, mapSvg, pathOf, type MapArrow, type Traffic } from '@/core/bots/map';
+import { leftShare, LINE_HEIGHT, LINE_WIDTH, mapOf, mapSvg, middleOf, pathOf, type MapArrow, type Traffic } from '@/core/bots/map';
 import { lineNumber, type BotScript } from '@/core/bots/model';
 import { Button } from '../kit/button';
 import { download, fileName } from '../kit/download';
@@ -48,7 +48,7 @@ export function MapView({ faults, traffic, chosen, running, onChosen, onChange }
             const tip = a.points.at(-1);
             const on = chosen.has(a.from) || chosen.has(a.to);
             return <g key={a.id}><path d={pathOf(a.points)} fill="none" strokeWidth={1 + Math.min(4, Math.log2(1 + went) / 2)} markerEnd="url(#way-tip)" className={on ? 'stroke-plum' : 'stroke-ink-3/60'}><title>{`${a.label || 'next line'}${went > 0 ? `: ${went} went this way` : ''}`}</title></path>
-              {went > 0 && tip && a.label && <text x={tip.x - 12} y={tip.y - 4} textAnchor="end" className="fill-ink-2 text-[10px]">{went}</text>}
+              {went > 0 && a.label && <text x={middleOf(a.points).x + 6} y={middleOf(a.points).y + 3} className="fill-ink-2 text-[10px]">{went}</text>}
               {tip && mayDrag(a) && <circle cx={tip.x - 4} cy={tip.y} r={6} className="cursor-grab fill-transparent hover:fill-plum-2/40" onPointerDown={(e) => { e.preventDefault(); setHeld({ arrow: a, ...at(e) }); }}><title>{`Drag: ${a.label}`}</title></circle>}</g>;
           })}
           {map.lines.map((l) => {

@@ -123,12 +123,12 @@ export function ValueInput({ label, name, onChange, className = '!w-44', placeho
 
 /** Where something is remembered, and for how long. An empty name remembers nothing, where that may be. */
 export function IntoInput({ label, into, onChange }: { label: string; into: Into | null; onChange: (into: Into | null) => void }) {
-  return <span className="inline-flex items-center gap-1"><ValueInput label={label} name={into?.name ?? ''} placeholder="nothing" onChange={(name) => onChange(name === '' ? null : { name, scope: into?.scope ?? 'conversation' })} />
+  return <span className="inline-flex items-center gap-1"><ValueInput label={label} className="!w-28" name={into?.name ?? ''} placeholder="nothing" onChange={(name) => onChange(name === '' ? null : { name, scope: into?.scope ?? 'conversation' })} />
     {into && <Select aria-label={`${label}: kept for`} className="!w-40 !py-1 text-small" value={into.scope} onChange={(e) => onChange({ ...into, scope: e.target.value === 'scene' ? 'scene' : 'conversation' })}><option value="conversation">the conversation</option><option value="scene">this scene only</option></Select>}</span>;
 }
 
 /** A label beside small controls. */
-export const Row = ({ label, children }: { label: string; children: ReactNode }) => <div className="flex flex-wrap items-center gap-2 text-small"><span className="w-36 shrink-0 text-ink-2">{label}</span>{children}</div>;
+export const Row = ({ label, children }: { label: string; children: ReactNode }) => <div className="flex flex-wrap items-center gap-2 text-small"><span className="w-28 shrink-0 text-ink-2">{label}</span>{children}</div>;
 export const plainWording = (wording: Wording, language: string, languages: readonly string[]): string => localised(wordingOn(wording, 'chat'), language, languages);
 /** A whole number typed within bounds. */
 export function Whole({ label, value, least, most, unit, onChange }: { label: string; value: number; least: number; most: number; unit?: string; onChange: (value: number) => void }) {

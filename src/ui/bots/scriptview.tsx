@@ -157,7 +157,7 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
                 {scene.steps.map((step, i) => (
                   <div key={step.id}>
                     <div id={`line-${step.id}`} tabIndex={0} role="group" aria-label={`Line ${s + 1}.${i + 1}, ${VERB_NAMES[step.verb]}${chosen.has(step.id) && chosen.size > 1 ? ', chosen' : ''}`}
-                      className={clsx('grid grid-cols-[44px_132px_minmax(0,1fr)] border-b border-rule px-4 py-1.5', running === step.id ? 'bg-chosen' : chosen.has(step.id) ? 'bg-plum-wash' : faults.some((f) => f.lineId === step.id && f.weight === 'stops') ? 'bg-clay-wash' : faults.some((f) => f.lineId === step.id) ? 'bg-brass-wash/40' : 'hover:bg-sunk/40')}
+                      className={clsx('grid grid-cols-[44px_132px_minmax(0,1fr)] border-b border-rule px-4 py-1.5', running === step.id ? 'bg-chosen' : opened === step.id ? 'bg-sheet' : chosen.has(step.id) ? 'bg-plum-wash' : faults.some((f) => f.lineId === step.id && f.weight === 'stops') ? 'bg-clay-wash' : faults.some((f) => f.lineId === step.id) ? 'bg-brass-wash/40' : 'hover:bg-sunk/40')}
                       onClick={(e) => click(e, step)} onKeyDown={(e) => press(e, step, scene, i)}>
                       <span className="pt-px text-small text-ink-2">{s + 1}.{i + 1}</span><span className="font-display font-semibold text-plum">{VERB_NAMES[step.verb]}</span>
                       {opened === step.id && mayChange ? (

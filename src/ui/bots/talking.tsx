@@ -121,7 +121,7 @@ function Choices({ step, choices, onChange }: { step: Listen; choices: readonly 
 }
 
 function Synonyms({ label, placeholder, words, onChange }: { label: string; placeholder: string; words: readonly string[]; onChange: (words: string[]) => void }) {
-  return <Input aria-label={label} placeholder={placeholder} title={label} className="!w-44 !py-1 text-small" defaultValue={words.join(', ')} onBlur={(e) => { const next = e.target.value.split(',').map((w) => w.trim()).filter(Boolean); if (next.join() !== words.join()) onChange(next); }} />;
+  return <Input aria-label={label} placeholder={placeholder} title={words.length > 0 ? `${label}: ${words.join(', ')}` : label} className="!w-24 !py-1 text-small" defaultValue={words.join(', ')} onBlur={(e) => { const next = e.target.value.split(',').map((w) => w.trim()).filter(Boolean); if (next.join() !== words.join()) onChange(next); }} />;
 }
 
 function Notices({ step, onChange }: { step: Listen; onChange: (step: Step) => void }) {
