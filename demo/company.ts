@@ -150,6 +150,7 @@ export const FIELDS: readonly (Pick<Field, 'id' | 'name' | 'label' | 'private'> 
   { id: 'field_hire', name: 'hire number', label: 'Hire number', private: true }, { id: 'field_problem', name: 'problem', label: 'What happened', private: false },
   { id: 'field_cover', name: 'cover', label: 'Cover', private: false, filledBy: ['look-up'] }, { id: 'field_many', name: 'how many', label: 'How many instruments', private: false, type: 'whole' },
   { id: 'field_day', name: 'wished day', label: 'Day they would like', private: false, type: 'date' }, { id: 'field_rating', name: 'rating', label: 'Rating', private: false, type: 'whole' },
+  { id: 'field_workshop', name: 'workshop note', label: 'Workshop note', private: false, filledBy: ['agent'], reported: false },
   // Nothing sets this one: it shows in To fix and on the field trail.
   { id: 'field_school', name: 'school name', label: 'School', private: false },
 ];

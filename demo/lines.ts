@@ -32,7 +32,7 @@ export function answer(chance: Chance, wants: Wish, language: string, asked: Pic
   }
   if (/hire number|número de alquiler|numéro de location/i.test(asked.text)) return chance.next() < 0.85 ? hireNumber(chance.below(HIRES)) : String(200000 + chance.below(99999));
   if (/how many|cuántos/i.test(asked.text)) return String(4 + chance.below(60));
-  if (/which day|qué día/i.test(asked.text)) return chance.pick(['tomorrow', 'on friday', 'next tuesday']);
+  if (/which day|qué día/i.test(asked.text)) return chance.pick(language === 'es' ? ['mañana', 'el viernes', 'el martes que viene'] : ['tomorrow', 'on friday', 'next tuesday']);
   if (/yes or no|sí o no/i.test(asked.text)) return chance.next() < 0.6 ? (language === 'es' ? 'sí' : 'yes') : 'no';
   if (/own words|sus palabras|anything else|otra cosa/i.test(asked.text)) return chance.pick(QUESTIONS);
   return /instrument would|instrumento le|instrument souhaitez/i.test(asked.text) ? chance.pick(INSTRUMENTS) : chance.pick(PROBLEMS);

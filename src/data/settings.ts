@@ -3,6 +3,7 @@ import { queueFrom, type QueueSettings } from '../core/routing/queue';
 import type { DatedDay, Hours, WeeklyInterval } from '../core/hours/weekly';
 import type { Channel } from '../core/channels';
 import { OUTCOME_DEFAULTS, type Outcome } from '../core/outcomes';
+import type { FieldType } from '../core/fieldvalue';
 import type { Localised } from '../core/localised';
 
 /** Starts a new settings version: decisions name the version they were made under. */
@@ -70,9 +71,7 @@ export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {
   d.id, d.name, d.channel, d.address, d.hoursId, d.botId, JSON.stringify(d.languages), JSON.stringify(d.closedWording), d.place, d.trial === null ? null : JSON.stringify(d.trial));
 };
 
-/** What a field holds, and who fills it. */
-export const FIELD_TYPES = ['text', 'whole', 'money', 'date', 'time', 'yes-no', 'telephone', 'email'] as const;
-export type FieldType = (typeof FIELD_TYPES)[number];
+/** Who fills a field. */
 export const FILLERS = ['bot', 'look-up', 'agent'] as const;
 export type Filler = (typeof FILLERS)[number];
 /** A value defined once for the whole workspace, which bots pass on, the Desk shows and reports count. Private ones are kept apart. */

@@ -15,7 +15,7 @@ import { articleFor } from './botanswers';
 import type { Outside } from './botrun';
 import { sharedSchema } from './botschema';
 import type { BotWorlds } from './botworld';
-import { recordChange, sameRevision } from './change';
+import { recordChange, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
 import { hostFault } from './outside';
 import { exactly, id, languageTag, oneOf, requiredText, text, whole } from './schemas';
@@ -48,6 +48,11 @@ export type ArticlesView = { readonly articles: readonly { readonly id: string; 
 /** What came of trying a connector by hand. */
 export type ConnectorTried = { readonly outcome: string; readonly outputs: Readonly<Record<string, string | number | boolean>>; readonly request: string };
 
+/** A kept thing as history has it: its name and content, without where it stands. */
+function valueOf<T extends { id: string; place: number; revision: number }>({ id: _id, place: _place, revision: _revision, ...value }: T) {
+  return value;
+}
+
 /** What bots share: shared scenes, connectors and the hosts they may ask, small tables, and articles. */
 export function createBotParts(host: Host, worlds: BotWorlds, outside: Outside) {
   /** Where something is referred to: bots' drafts and shared scenes. */
@@ -65,15 +70,38 @@ export function createBotParts(host: Host, worlds: BotWorlds, outside: Outside) 
       const thingId = asked.id ?? tx.ids(kind.replace('-', '_'));
       store.write(tx.db, thingId, asked.name, body);
       also(tx, thingId);
-      recordChange(tx, actor, kind, thingId, before ?? null, { name: asked.name, ...body });
+      recordChange(tx, actor, kind, thingId, before ? valueOf(before) : null, { name: asked.name, ...body });
       return { id: thingId, revision: (before?.revision ?? 0) + 1 };
     });
   }
   const hosts = () => ALLOWED_HOSTS.one(host.db, THE_HOSTS);
   const STORES = { connector: CONNECTORS, table: TABLES, 'shared-scene': SHARED_SCENES, article: ARTICLES } as const;
   const KIND_OF: Readonly<Record<Exclude<keyof typeof STORES, 'article'>, ReferenceKind>> = { connector: 'connector', table: 'table', 'shared-scene': 'shared' };
+  type Kind = keyof typeof STORES;
+  function drop(tx: Tx, kind: Kind, thingId: string): void {
+    STORES[kind].remove(tx.db, thingId);
+    if (kind === 'article') wordArticle(tx.db, thingId, null);
+  }
+  function put(tx: Tx, kind: Kind, thingId: string, value: unknown): void {
+    const { name, ...body } = value as { name: string };
+    STORES[kind].write(tx.db, thingId, name, body as never);
+    if (kind === 'article') { const { language, text: words } = body as unknown as { language: string; text: string }; wordArticle(tx.db, thingId, { language: language.split('-')[0] ?? language, title: name, text: words }); }
+  }
+  const NAMES: Readonly<Record<Kind, readonly [name: string, path: string]>> = { connector: ['connector', '/bots/connections'], table: ['table', '/bots/connections'], 'shared-scene': ['shared scene', '/bots/shared'], article: ['article', '/bots/articles'] };
+  const kept = Object.fromEntries((Object.keys(STORES) as Kind[]).map((kind): [string, Kept] => [kind, {
+    name: NAMES[kind][0], path: () => NAMES[kind][1],
+    read: (db, thingId) => { const there = STORES[kind].one(db, thingId); return there ? valueOf(there) : null; },
+    restore: (tx, actor, thingId, value) => {
+      needEverywhere(actor, 'bots.change');
+      const users = value === null && kind !== 'article' ? usersOf(KIND_OF[kind], thingId) : [];
+      if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join(', ')}.`);
+      if (value === null) drop(tx, kind, thingId);
+      else put(tx, kind, thingId, value);
+    },
+  }]));
   const mayChange = (actor: Actor): boolean => holds(actor, 'bots.change') && actor.teams === 'all';
   return {
+    kept,
     connections(actor: Actor): ConnectionsView {
       need(actor, 'settings.view');
       const { db } = host;
@@ -192,10 +220,9 @@ export function createBotParts(host: Host, worlds: BotWorlds, outside: Outside) 
         if (!before) throw new LaneError('not-found', 'It is not there any more.');
         const users = asked.kind === 'article' ? [] : usersOf(KIND_OF[asked.kind], asked.id);
         if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join(', ')}.`);
-        STORES[asked.kind].remove(tx.db, asked.id);
-        if (asked.kind === 'article') wordArticle(tx.db, asked.id, null);
+        drop(tx, asked.kind, asked.id);
         if (asked.kind === 'connector') writeSecret(tx.db, asked.id, null);
-        recordChange(tx, actor, asked.kind, asked.id, before, null, { label: before.name });
+        recordChange(tx, actor, asked.kind, asked.id, valueOf(before), null);
         return { id: asked.id };
       });
     },

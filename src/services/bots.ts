@@ -11,6 +11,7 @@ import { endingOf, madeUp, playTurn, runTrial, saidIn, settingAnswer, type Setti
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
 import { localTime } from '../core/hours/weekly';
+import { localised } from '../core/localised';
 import { holds } from '../core/people/rights';
 import { explain } from '../core/routing/decision';
 import { prefers } from '../core/routing/order';
@@ -29,11 +30,11 @@ import { articleFor, type BotAnswers } from './botanswers';
 import type { Outside } from './botrun';
 import { scriptSchema } from './botschema';
 import type { BotWorlds } from './botworld';
-import { announce, recordChange, sameRevision } from './change';
+import { announce, recordChange, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
 import type { LiveFloor } from './livefloor';
 import type { Programs, Ready } from './programs';
-import { exactly, id, needsSchema, oneOf, requiredText, text, whole } from './schemas';
+import { exactly, id, languageTag, needsSchema, oneOf, requiredText, text, whole } from './schemas';
 import { namesFor } from './scope';
 import { readBotFile } from './botfiles';
 import { keepTestSchema, planSchema, testSchema, trySchema, type Tried } from './trials';
@@ -42,7 +43,7 @@ import { parse } from './validate';
 const draftSchema = exactly(object({ id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), draft: scriptSchema }));
 const publishSchema = exactly(object({ id: id('The bot'), note: text(300, 'The note').defined(), override: text(300, 'The reason').nullable().defined(), ...planSchema }));
 const liveSchema = exactly(object({ id: id('The bot'), version: whole(1, 1e6, 'The version') }));
-const askSchema = exactly(object({ queueId: id('The queue'), channel: oneOf<Channel>(CHANNELS, 'The channel'), needs: needsSchema }));
+const askSchema = exactly(object({ queueId: id('The queue'), channel: oneOf<Channel>(CHANNELS, 'The channel'), needs: needsSchema, language: languageTag.optional() }));
 const oneSchema = exactly(object({ id: id('It') }));
 const bringSchema = exactly(object({ text: string().max(950_000, 'The file is larger than 950 KB').required('The file is empty') }));
 const mendSchema = exactly(object({ botId: id('The bot'), check: string().max(40).required('The check is missing'), lineId: string().max(80).nullable().defined() }));
@@ -61,7 +62,7 @@ export type BotView = Surroundings & {
   readonly bot: Bot; readonly versions: readonly (BotVersion & { by: string })[]; readonly faults: readonly BotFault[]; readonly draftDiffers: boolean; readonly tests: readonly Trial[]; readonly doors: readonly (Named & { readonly channel: Channel })[];
 };
 /** What would happen at a hand-over now: the sentence first, then everybody else by reason. */
-export type WouldAsk = { readonly queue: string; readonly needs: string; readonly sentence: string; readonly others: readonly string[] };
+export type WouldAsk = { readonly queue: string; readonly needs: string; readonly sentence: string; readonly others: readonly string[]; /** What each side hears when a person takes it, in the customer’s and the workspace’s language. */ readonly toCustomer: string; readonly toAgent: string; /** The fields that the queue shows, in its order; null for all. */ readonly shows: readonly string[] | null };
 
 export type Bots = ReturnType<typeof createBots>;
 export function createBots(host: Host, floor: LiveFloor, programs: Programs, worlds: BotWorlds, answers: BotAnswers, outside: Outside) {
@@ -110,7 +111,21 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
     clearTimer(tx.db, 'bot-goes-live', botId);
   }
 
+  const testValue = ({ botId, trial }: { botId: string; trial: Trial }) => ({ botId, trial });
+  const kept: Readonly<Record<string, Kept>> = {
+    'bot-test': {
+      name: 'test of a bot', path: () => '/bots',
+      read: (db, testId) => { const there = BOT_TESTS.one(db, testId); return there ? testValue(there) : null; },
+      restore: (tx, actor, testId, value) => {
+        needEverywhere(actor, 'bots.change');
+        const test = value as ReturnType<typeof testValue> | null;
+        if (test) BOT_TESTS.write(tx.db, testId, test.trial.name, test);
+        else BOT_TESTS.remove(tx.db, testId);
+      },
+    },
+  };
   return {
+    kept,
     list(actor: Actor): { bots: BotLine[]; mayChange: boolean; languages: readonly string[] } {
       need(actor, 'settings.view');
       const doors = readDoors(host.db);
@@ -323,7 +338,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
         const testId = asked.id ?? tx.ids('test');
         const after = { botId: asked.botId, trial: { id: testId, name: asked.name, setting: asked.setting, turns: asked.turns, ending: asked.ending } };
         BOT_TESTS.write(tx.db, testId, asked.name, after);
-        recordChange(tx, actor, 'bot-test', testId, before ?? null, after, { label: asked.name });
+        recordChange(tx, actor, 'bot-test', testId, before ? testValue(before) : null, after, { label: asked.name });
         return { id: testId };
       });
     },
@@ -334,7 +349,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
         const before = BOT_TESTS.one(tx.db, asked.id);
         if (!before) throw new LaneError('not-found', 'This test is not there any more.');
         BOT_TESTS.remove(tx.db, asked.id);
-        recordChange(tx, actor, 'bot-test', asked.id, before, null, { label: before.name });
+        recordChange(tx, actor, 'bot-test', asked.id, testValue(before), null, { label: before.name });
         return { id: asked.id };
       });
     },
@@ -360,10 +375,13 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       const skills = skillName();
       const first = ableMembers(floor.router, visit, now).sort((a, b) => prefers(floor.router, visit, a, b))[0]?.person;
       const trail = explain(floor.router, visit, now);
+      const languages = readWorkspace(host.db)?.languages ?? ['en'];
       return {
         queue: queue.name, needs: needs.map((n) => `${skills(n.skillId)} ${n.atLeast}`).join(', '),
         sentence: first ? `${names.get(first.id) ?? ''} would be asked first, of ${trail.able} able.` : decisionSentence(trail, (p) => names.get(p) ?? p),
         others: otherLines(trail).filter((o) => o.why !== 'left-unasked').map((o) => o.text),
+        toCustomer: localised(queue.connect.toCustomer, asked.language ?? 'en', languages).replaceAll('{name}', first ? (readPeople(host.db).find((p) => p.id === first.id)?.shownName ?? '') : ''), toAgent: localised(queue.connect.toAgent, languages[0] ?? 'en', languages),
+        shows: queue.fields?.flatMap((fieldId) => readFields(host.db).filter((f) => f.id === fieldId).map((f) => f.name)) ?? null,
       };
     },
   };

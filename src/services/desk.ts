@@ -1,5 +1,7 @@
 import { object } from 'yup';
 import { LaneError } from '../core/errors';
+import { fieldValue, type FieldType } from '../core/fieldvalue';
+import { localTime } from '../core/hours/weekly';
 import { DUTY_STATES, type DutyState } from '../core/people/duty';
 import { unable } from '../core/routing/able';
 import { heldBy, type WaitingVisit } from '../core/routing/floor';
@@ -8,14 +10,14 @@ import { roomFor, usedLoad } from '../core/people/load';
 import { decisionSentence } from '../core/routing/trail';
 import type { Channel } from '../core/channels';
 import {
-  contactsOfCustomer, decisionsOf, handledSince, legsOf, legsSince, messagesOf, openLegsOf, openOfferOf, passedFields, privateValuesOf, readContact, readLeg, readVisit, valuesOf, visitsOf, type Leg,
+  contactsOfCustomer, decisionsOf, handledSince, legsOf, legsSince, messagesOf, openLegsOf, openOfferOf, passedFields, privateValuesOf, readContact, readLeg, readVisit, valuesOf, visitsOf, writeValue, type Leg,
 } from '../data/contacts';
 import { readPeople, readPerson, readSkills } from '../data/people';
 import { AWAY_REASONS } from '../data/duty';
 import { waysOf } from '../data/reach';
 import { localised } from '../core/localised';
 import { fillReply, suggestReplies, summarise } from '../core/messages/stockreplies';
-import { readDoor, readFields, readOutcomes, readQueue, readQueues, readWorkspace } from '../data/settings';
+import { readDoor, readFields, readOutcomes, readQueue, readQueues, readWorkspace, type FieldRecord } from '../data/settings';
 import { scriptOf } from '../data/bots';
 import { need, type Actor } from './actor';
 import { once } from './acts';
@@ -25,7 +27,7 @@ import type { Conversations } from './conversations';
 import type { DeskLayout, DeskProfiles } from './deskprofiles';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
-import { opened } from './privatevalues';
+import { keepPrivate, opened, withTokens } from './privatevalues';
 import { exactly, id, oneOf, requiredText, text } from './schemas';
 import { parse } from './validate';
 
@@ -38,16 +40,19 @@ const ACTS = {
   file: exactly(object({ act: oneOf(['file'], 'act'), legId: id('The contact'), code: requiredText(8, 'The outcome code') })),
   claim: exactly(object({ act: oneOf(['claim'], 'act'), visitId: id('The contact') })),
   finish: exactly(object({ act: oneOf(['finish'], 'act'), legId: id('The contact') })),
+  note: exactly(object({ act: oneOf(['note'], 'act'), legId: id('The contact'), name: requiredText(60, 'The field'), value: text(500, 'The value').defined() })),
   'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
 } as const;
 const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && name in ACTS;
 
+/** A field that a person fills in. */
+export type DeskField = { readonly name: string; readonly label: string; readonly type: FieldType; readonly value: string };
 /** One earlier contact of the same customer. */
 export type Earlier = { readonly contactId: string; readonly channel: Channel; readonly startedAt: number; readonly how: string | null };
 export type DeskContact = {
   readonly legId: string; readonly contactId: string; readonly channel: Channel; readonly customer: string; readonly queue: string; readonly door: string; readonly language: string;
   readonly acceptedAt: number; readonly talking: boolean; readonly cost: number; readonly canPassTo: readonly { id: string; name: string }[];
-  readonly fields: readonly { label: string; value: string }[];
+  readonly fields: readonly { label: string; value: string }[]; readonly toFill: readonly DeskField[];
   readonly why: string; readonly before: readonly Earlier[];
   /** A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with why one cannot be filed yet. */
   readonly calling: CallingNow | null; readonly opening: string; readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[]; readonly wrapUp: 'person' | 'outcome' | 'up-to' | 'exactly'; readonly filed: string | null;
@@ -70,11 +75,23 @@ export type DeskView = {
 
 /** What a person does with contacts. Everything here is about the actor's own Desk. */
 export function createDesk(host: Host, floor: LiveFloor, conversations: Conversations, desks: DeskProfiles, callbacks: Callbacks) {
-  const known = (contactId: string): { label: string; value: string }[] => {
-    const values = new Map([...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [v.name, v.value]));
+  /** Fields that a queue shows, in its order. */
+  const fieldsOf = (queueId: string | undefined): FieldRecord[] => {
+    const all = readFields(host.db);
+    const order = queueId === undefined ? null : (readQueue(host.db, queueId)?.fields ?? null);
+    return order === null ? all : order.flatMap((fieldId) => all.filter((f) => f.id === fieldId));
+  };
+  const valuesKnown = (contactId: string) => new Map([...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [v.name, opened(host.db, contactId, v.value)]));
+  /** What was passed on or noted, as the queue shows it. */
+  const known = (contactId: string, queueId: string | undefined): { label: string; value: string }[] => {
+    const values = valuesKnown(contactId);
     const passed = passedFields(host.db, contactId);
-    const fields = readFields(host.db);
-    return fields.filter((f) => values.has(f.name) && (passed.has(f.name) || f.filledBy.includes('agent'))).map((f) => ({ label: f.label, value: opened(host.db, contactId, values.get(f.name) ?? '') }));
+    return fieldsOf(queueId).filter((f) => values.has(f.name) && passed.has(f.name) && !f.filledBy.includes('agent')).map((f) => ({ label: f.label, value: values.get(f.name) ?? '' }));
+  };
+  /** Fields that a person fills in, with what stands in them. */
+  const toFill = (contactId: string, queueId: string | undefined): DeskField[] => {
+    const values = valuesKnown(contactId);
+    return fieldsOf(queueId).filter((f) => f.filledBy.includes('agent')).map((f) => ({ name: f.name, label: f.label, type: f.type, value: values.get(f.name) ?? '' }));
   };
   const why = (visitId: string, personId: string): string => {
     const trail = decisionsOf(host.db, visitId).filter((t) => t.chosen === personId).at(-1);
@@ -128,7 +145,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
       seq: m.seq, from: m.sender, at: m.floorAt, text: opened(host.db, c.id, m.text),
       name: m.sender === 'customer' ? customer : m.sender === 'bot' ? (script?.shownName ?? 'Bot') : (readPerson(host.db, m.personId ?? '')?.shownName ?? 'Us'),
     }));
-    const fields = known(c.id);
+    const fields = known(c.id, visit?.queueId);
     const words = messages.map((m) => ({ from: m.from, text: m.text }));
     const person = readPerson(host.db, leg.personId);
     return {
@@ -138,7 +155,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
       resting: floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.resting ?? false,
       replies: layout.panels.talking.includes('replies') ? repliesFor(layout, c.language, { customer, agent: person?.shownName ?? '', company: readWorkspace(host.db)?.name ?? '' }, words.filter((w) => w.from === 'customer').at(-1)?.text ?? '') : [],
       summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
-      fields, why: why(leg.visitId, leg.personId),
+      fields, toFill: toFill(c.id, visit?.queueId), why: why(leg.visitId, leg.personId),
       before: earlier(c), calling: callbacks.callingNow(c.id), opening: queue ? localised(queue.connect.toAgent, languages()[0] ?? 'en', languages()) : '', wrapUp: queue?.wrapUp.way ?? 'person', filed: leg.outcome,
       outcomes: codesOf(queue?.outcomes ?? null).map((o) => ({ code: o.code, label: o.label, whyNot: cannotFile(o, contactSeconds(leg)) })),
       messages, lastFrom: messages.at(-1)?.from ?? null,
@@ -166,7 +183,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
         contacts: legs.flatMap((leg) => contact(leg, layout) ?? []), outcomes: codesOf(null).map(({ code, label }) => ({ code, label })),
         offer: open && visit && offeredContact ? {
           offerId: open.id, channel: visit.channel, queue: readQueue(host.db, visit.queueId)?.name ?? '', customer: conversations.customerName(host.db, offeredContact),
-          cost: there.load[visit.channel].cost, realSecondsLeft: Math.max(0, Math.round((open.acceptBy - host.clocks.real()) / 1000)), why: why(visit.id, actor.personId), fields: known(offeredContact.id), before: earlier(offeredContact),
+          cost: there.load[visit.channel].cost, realSecondsLeft: Math.max(0, Math.round((open.acceptBy - host.clocks.real()) / 1000)), why: why(visit.id, actor.personId), fields: known(offeredContact.id, visit.queueId), before: earlier(offeredContact),
         } : null,
       };
     },
@@ -236,6 +253,18 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
             if (way === 'outcome') throw new LaneError('not-now', 'This queue asks for an outcome before wrap-up ends.');
             if (way === 'exactly') throw new LaneError('not-now', 'Wrap-up in this queue lasts exactly as long as it says.');
             conversations.finish(tx, leg, leg.outcome);
+            break;
+          }
+          case 'note': {
+            const note = parse(ACTS.note, input);
+            const leg = myLeg(actor, note.legId);
+            const field = fieldsOf(readVisit(tx.db, leg.visitId)?.queueId).find((f) => f.name === note.name && f.filledBy.includes('agent'));
+            if (!field) throw new LaneError('not-valid', 'This field is not filled in here.', [{ where: 'name', what: 'is not known' }]);
+            const value = note.value === '' ? '' : fieldValue(field.type, note.value, languages()[0] ?? 'en', localTime(tx.floorAt, readWorkspace(tx.db)?.zone ?? 'UTC'));
+            if (value === null) throw new LaneError('not-valid', `“${note.value}” cannot be read as ${field.label.toLowerCase()}.`, [{ where: 'value', what: 'cannot be read' }]);
+            if (field.private) keepPrivate(tx, leg.contactId, field.name, String(value));
+            else writeValue(tx.db, leg.contactId, field.name, withTokens(tx.db, leg.contactId, String(value)));
+            tx.emit({ type: 'value.set', contactId: leg.contactId, name: field.name });
             break;
           }
           case 'pass-on': {

@@ -3,12 +3,13 @@ import { mayset, readBy } from '../core/bots/graph';
 import { allSteps, lineNumber, type BotScript, type Step } from '../core/bots/model';
 import { VALUE_NAME } from '../core/bots/value';
 import { LaneError } from '../core/errors';
+import { FIELD_TYPES } from '../core/fieldvalue';
 import { holds } from '../core/people/rights';
 import { readBots, SHARED_SCENES } from '../data/bots';
 import { DESK_PROFILES } from '../data/duty';
-import { dropField, FIELD_TYPES, FILLERS, readFields, readQueues, writeField, type Field, type FieldRecord } from '../data/settings';
+import { dropField, FILLERS, readFields, readQueues, writeField, type Field, type FieldRecord } from '../data/settings';
 import { need, needEverywhere, type Actor } from './actor';
-import { recordChange, sameRevision } from './change';
+import { recordChange, sameRevision, type Kept } from './change';
 import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
 import { exactly, id, oneOf, requiredText, whole } from './schemas';
@@ -24,6 +25,8 @@ const removeSchema = exactly(object({ id: id('The field') }));
 export type FieldPlace = { readonly text: string; readonly path: string };
 export type FieldLine = FieldRecord & { readonly set: readonly FieldPlace[]; readonly read: readonly FieldPlace[]; readonly passed: readonly FieldPlace[]; readonly shown: readonly FieldPlace[]; /** The link that is broken, in a sentence; null when there is none. */ readonly broken: string | null };
 export type FieldsView = { readonly fields: readonly FieldLine[]; readonly mayChange: boolean };
+
+const valueOf = ({ id, name, label, private: hidden, type, filledBy, reported }: Field): Field => ({ id, name, label, private: hidden, type, filledBy, reported });
 
 /** Fields, and for each the trail from where it is set over where it is passed on to where it is shown. */
 export function createFields(host: Host, floor: LiveFloor) {
@@ -50,7 +53,20 @@ export function createFields(host: Host, floor: LiveFloor) {
       return { ...field, set, read: where((s) => readBy(s).includes(field.name)), passed, shown, broken };
     });
   }
+  const kept: Readonly<Record<string, Kept>> = {
+    field: {
+      name: 'field', path: () => '/bots/fields',
+      read: (db, fieldId) => { const there = readFields(db).find((f) => f.id === fieldId); return there ? valueOf(there) : null; },
+      restore: (tx, actor, fieldId, value) => {
+        needEverywhere(actor, 'bots.change');
+        if (value === null) dropField(tx.db, fieldId);
+        else writeField(tx.db, value as Field, readFields(tx.db).length);
+        floor.refreshSettings(tx);
+      },
+    },
+  };
   return {
+    kept,
     view(actor: Actor): FieldsView {
       need(actor, 'settings.view');
       return { fields: trails(), mayChange: holds(actor, 'bots.change') && actor.teams === 'all' };
@@ -68,7 +84,7 @@ export function createFields(host: Host, floor: LiveFloor) {
         if (before && asked.private !== before.private) throw new LaneError('not-valid', 'A field stays private or not. Make a new one.', [{ where: 'private', what: 'cannot change' }]);
         const after: Field = { ...asked, id: asked.id ?? tx.ids('field') };
         writeField(tx.db, after, before?.place ?? all.length);
-        recordChange(tx, actor, 'field', after.id, before ?? null, after, { label: after.label });
+        recordChange(tx, actor, 'field', after.id, before ? valueOf(before) : null, after, { label: after.label });
         floor.refreshSettings(tx);
         return { id: after.id };
       });
@@ -83,8 +99,7 @@ export function createFields(host: Host, floor: LiveFloor) {
         const users = [...new Set([...field.set, ...field.passed, ...field.read].map((p) => p.text))].filter((t) => t !== 'agents at the Desk');
         if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join('; ')}.`);
         dropField(tx.db, field.id);
-        const { set: _s, read: _r, passed: _p, shown: _h, broken: _b, ...before } = field;
-        recordChange(tx, actor, 'field', field.id, before, null, { label: field.label });
+        recordChange(tx, actor, 'field', field.id, valueOf(field), null, { label: field.label });
         return { id: field.id };
       });
     },

@@ -70,6 +70,7 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
   const conversations = createConversations(host, floor, callbacks, programs, botAnswers, outside);
   const worlds = createBotWorlds(host, floor);
   const phrasebook = createPhrasebook(host, programs);
+  const [botParts, fields] = [createBotParts(host, worlds, outside), createFields(host, floor)] as const;
   const bots = createBots(host, floor, programs, worlds, botAnswers, outside);
   const readiness = createReadiness(host, floor);
   const demand = createDemand(host);
@@ -86,8 +87,8 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
     host, floor, conversations, people, levels, peopleFilters: createPeopleFilters(host), readiness, invitations, teams, duty, shifts, roles, deskProfiles, reach, toFix, floorView,
     signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
-    history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept }),
-    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, phrasebook, botParts: createBotParts(host, worlds, outside), fields: createFields(host, floor), review: createReview(host), search: createSearch(host),
+    history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept, ...bots.kept, ...botParts.kept, ...fields.kept, ...phrasebook.kept }),
+    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, phrasebook, botParts, fields, review: createReview(host), search: createSearch(host),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
   };

@@ -9,7 +9,7 @@ import { dropUnheard, readBots, readPhrasebook, readUnheard, unheardCount, unhea
 import { allSteps } from '../core/bots/model';
 import { readWorkspace } from '../data/settings';
 import { need, needEverywhere, type Actor } from './actor';
-import { recordChange, sameRevision } from './change';
+import { recordChange, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
 import { masked } from './privatevalues';
 import type { Programs } from './programs';
@@ -39,7 +39,18 @@ export function createPhrasebook(host: Host, programs: Programs) {
     if ('faults' in read) throw new LaneError('not-valid', read.faults[0]?.what ?? 'The phrasebook cannot be read.', read.faults.map((f) => ({ where: `line ${f.line}`, what: f.what })));
     return read.book;
   }
+  const kept: Readonly<Record<string, Kept>> = {
+    phrasebook: {
+      name: 'phrasebook', path: () => '/bots/phrasebook', read: () => now().book,
+      restore: (tx, actor, _id, value) => {
+        needEverywhere(actor, 'bots.change');
+        const book = value as Phrasebook;
+        writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
+      },
+    },
+  };
   return {
+    kept,
     view(actor: Actor): PhrasebookView {
       need(actor, 'settings.view');
       const { version, book } = now();

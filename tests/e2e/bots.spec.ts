@@ -210,3 +210,74 @@ test('the wording of a language goes out as CSV, comes in with a preview, and a 
   await page.getByRole('button', { name: 'Take it into the draft' }).click();
   await expect(page.getByLabel('2.1, question, Spanish')).toHaveValue('¿Cuál es el número?');
 });
+
+test('what a bot did not understand is dropped onto an intent, learnt, and understood from the next version on', async ({ browser, lane }) => {
+  const handset = await customer(browser, lane, 'Website chat');
+  await say(handset, 'zigzag parkour trampoline');
+  await expect(handset.getByText(/no.*entendido|did not understand|Sorry/i).first()).toBeVisible();
+  const page = await window(browser, lane, 'Noor Amsel', '/bots/phrasebook');
+  await page.getByRole('tab', { name: 'Not understood 1' }).click();
+  await page.getByText('zigzag parkour trampoline').dragTo(page.getByRole('listitem').filter({ hasText: /^School account$/ }).last());
+  await expect(page.getByText('Nothing was left un-understood')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('a zigzag trampoline');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('none of these')).toHaveCount(0);
+  await page.goto('/bots/bot_chat');
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await words(page, 'zigzag trampoline');
+  await expect(tried(page).getByText(/heard school account 0\.\d\d/)).toBeVisible();
+  await expect(tried(page).getByText('To School accounts')).toBeVisible();
+  await expect(tried(page).getByText(/The person sees/)).toContainText('Reason: a school');
+});
+
+test('shared scenes, connectors, tables, articles and fields are kept on their pages, and files come in and out', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/bots/shared');
+  await page.getByRole('button', { name: 'New scene' }).click();
+  await page.getByLabel('Name of the shared scene').fill('Ask the name');
+  await page.getByRole('button', { name: /^New line in/ }).click();
+  await page.keyboard.type('say');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Says, English', { exact: true }).fill('Who is there?');
+  await page.getByRole('button', { name: 'Keep the scene' }).click();
+  await expect(page.getByRole('button', { name: /^Ask the name/ })).toContainText('used by no bot');
+
+  await page.goto('/bots/connections');
+  await page.getByRole('row', { name: /^Hire/ }).getByRole('button', { name: 'Try' }).click();
+  await page.getByRole('dialog').getByLabel('number').fill('BH-204816');
+  await page.getByRole('button', { name: 'Ask', exact: true }).click();
+  await expect(page.getByRole('dialog').getByText('instrument =')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Table file').setInputFiles({ name: 'Codes.csv', mimeType: 'text/csv', buffer: Buffer.from('code;says\r\nA1;Hello\r\n') });
+  await page.getByRole('button', { name: 'Keep the table' }).click();
+  await expect(page.getByRole('button', { name: 'Codes' })).toBeVisible();
+
+  await page.goto('/bots/articles');
+  await page.getByRole('button', { name: 'New article' }).click();
+  await page.getByLabel('Title').fill('Parking');
+  await page.getByLabel('Text').fill('There is a car park behind the shop.');
+  await page.getByRole('button', { name: 'Keep the article' }).click();
+  await page.getByRole('textbox', { name: 'Question' }).fill('where can I park my car');
+  await page.getByRole('button', { name: 'Ask', exact: true }).click();
+  await expect(page.getByLabel('Ask', { exact: true }).getByText('There is a car park behind the shop.')).toBeVisible();
+
+  await page.goto('/bots/fields');
+  await expect(page.getByRole('row', { name: /^School/ })).toContainText('Nothing sets it.');
+  await page.getByRole('button', { name: 'New field' }).click();
+  await page.getByLabel('Label at the Desk').fill('Shoe size');
+  await page.getByLabel('What it holds').selectOption({ label: 'whole number' });
+  await page.getByRole('button', { name: 'Keep the field' }).click();
+  await expect(page.getByRole('row', { name: /^Shoe size/ })).toContainText('whole number');
+
+  // A bot goes out as a file and comes in as another; a broken file names its line.
+  await page.goto('/bots/bot_evening');
+  await page.getByRole('button', { name: 'About' }).click();
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Take out as JSON' }).click()]);
+  const path = await file.path();
+  await page.goto('/bots');
+  await page.getByLabel('Bot file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{\n"format": "usher-lane-bot",\n}') });
+  await expect(page.getByRole('alert')).toContainText('line 3');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Bot file').setInputFiles(path);
+  await expect(page.getByLabel('Name of the bot')).toHaveValue('Evening desk 2');
+  await expect(page.getByText('never published')).toBeVisible();
+});

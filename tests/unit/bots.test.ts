@@ -5,13 +5,13 @@ import { replayAll } from '../../src/data/events';
 import { readBot, readVersion } from '../../src/data/bots';
 import { readContact, visitsOf } from '../../src/data/contacts';
 import { readOutside } from '../../src/data/outside';
-import { readDoor } from '../../src/data/settings';
+import { readDoor, readQueue } from '../../src/data/settings';
 import { rows } from '../../src/data/database';
 import type { BotScript, Step } from '../../src/core/bots/model';
 import type { Services } from '../../src/services';
 import { createSend, hostFault, isPublicAddress } from '../../src/services/outside';
 import { createHireDesk, hireNumber } from '../../src/standins/hiredesk';
-import { handsIn } from '../helpers/hands';
+import { handsIn, queueInput } from '../helpers/hands';
 import { choice, choose, en, end, hear, lookUp, NEXT, over, say, scriptOf, toLine } from '../helpers/scripts';
 import { codeOf, makeWorld, type World } from '../helpers/world';
 
@@ -38,6 +38,8 @@ function meet(door = 'door_web', from = 'guest-1') {
 const eventsOf = (contactId: string, type: string) => rows<{ body: string }>(w.db, 'SELECT body FROM events WHERE contact_id = ? AND type = ? ORDER BY seq', contactId, type).map((e) => JSON.parse(e.body) as Record<string, unknown>);
 const hire = (more: Partial<Extract<Step, { verb: 'look-up' }>> = {}) => lookUp('l', { source: { from: 'connector', connectorId: 'connector_hire' }, inputs: [{ name: 'number', value: '{number}' }], outputs: [{ name: 'cover', into: { name: 'cover', scope: 'conversation' } }], notFound: toLine('n'), failed: toLine('f'), ...more });
 const asking = (more: Partial<Extract<Step, { verb: 'look-up' }>> = {}) => scriptOf([hear('q', { type: 'text' }, 'number', { otherwise: toLine('n') }), hire(more), end('y', 'Cover: {cover}'), end('n', 'No such hire'), end('f', 'Out of order')]);
+
+const setQueueFields = (fields: readonly string[]) => s.queues.save(lead(), queueInput(readQueue(w.db, 'queue_newhire'), { fields }));
 
 describe('asking outside in a live conversation', () => {
   it('the answer comes by the floor’s clock; words meanwhile are kept and wait for nobody', () => {
@@ -237,6 +239,24 @@ describe('what a bot does besides talking', () => {
     c.say('peg slips');
     expect(s.desk.view(tamsin(), 0).offer?.fields).toEqual([{ label: 'What happened', value: 'peg slips' }]);
   });
+  it('fields that a person fills in are noted at the Desk, read as their type', () => {
+    const { id } = s.fields.save(lead(), { id: null, revision: 0, name: 'parts', label: 'Parts', private: true, reported: true, type: 'whole', filledBy: ['agent'] });
+    live(scriptOf([over('h', 'queue_newhire')]));
+    ready(tamsin());
+    const c = meet();
+    const legId = take(tamsin());
+    const note = (name: string, value: string) => s.desk.act(tamsin(), { act: 'note', legId, name, value }, null);
+    expect(codeOf(() => note('parts', 'many'))).toBe('not-valid');
+    expect(codeOf(() => note('problem', 'x'))).toBe('not-valid');
+    note('parts', '12 of them');
+    note('workshop note', 'bring glue');
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.toFill).toEqual([{ name: 'workshop note', label: 'Workshop note', type: 'text', value: 'bring glue' }, { name: 'parts', label: 'Parts', type: 'whole', value: '12' }]);
+    expect(codeOf(() => s.desk.act(odile(), { act: 'note', legId, name: 'parts', value: '1' }, null))).toBe('not-found');
+    expect(rows(w.db, 'SELECT * FROM contact_values WHERE contact_id = ?', c.contact)).toMatchObject([{ name: 'workshop note' }]);
+    // A queue shows its own fields, in its own order.
+    setQueueFields([id]);
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.toFill.map((f) => f.name)).toEqual(['parts']);
+  });
   it('asks after the contact, keeps the answer, and ends', () => {
     ready(tamsin());
     const c = meet();
@@ -361,6 +381,31 @@ describe('fields', () => {
     expect(codeOf(() => s.fields.save(lead(), { id, revision: 1, name: 'shoe size', label: 'Shoe size', private: true, reported: true, type: 'whole', filledBy: ['bot'] }))).toBe('not-valid');
     s.fields.remove(lead(), { id });
     expect(codeOf(() => s.fields.remove(lead(), { id: 'field_hire' }))).toBe('not-now');
+  });
+});
+
+describe('undoing', () => {
+  const undo = (kind: string) => { const line = s.history.view(lead(), { kind }).lines.find((l) => l.canUndo); return s.history.undo(lead(), { id: line?.id }); };
+  it('a test, a connector, an article, a field and the phrasebook come back from History', () => {
+    const test = s.bots.view(lead(), 'bot_text').tests[0];
+    s.bots.removeTest(lead(), { id: test?.id });
+    undo('bot-test');
+    expect(s.bots.view(lead(), 'bot_text').tests.map((t) => t.name)).toContain(test?.name);
+    s.botParts.remove(lead(), { kind: 'article', id: 'article_deposit' });
+    expect(s.botParts.askArticles(lead(), { question: 'the deposit', language: 'en' }).found?.title).not.toBe('The deposit');
+    undo('article');
+    expect(s.botParts.askArticles(lead(), { question: 'the deposit', language: 'en' }).found?.title).toBe('The deposit');
+    const table = s.botParts.connections(lead()).tables[0];
+    s.botParts.saveTable(lead(), { id: table?.id, revision: table?.revision, name: 'Places', columns: table?.columns, rows: [] });
+    undo('table');
+    expect(s.botParts.connections(lead()).tables[0]).toMatchObject({ name: 'Sites', rows: table?.rows });
+    const { book, revision } = s.phrasebook.view(lead());
+    s.phrasebook.save(lead(), { revision, book: { ...book, intents: book.intents.slice(1) } });
+    undo('phrasebook');
+    expect(s.phrasebook.view(lead()).book).toEqual(book);
+    s.fields.remove(lead(), { id: 'field_school' });
+    undo('field');
+    expect(s.fields.view(lead()).fields.map((f) => f.name)).toContain('school name');
   });
 });
 

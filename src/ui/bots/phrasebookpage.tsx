@@ -82,9 +82,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
               {r.kind === 'pattern' ? <p className="mt-1 flex gap-2"><Input aria-label={`Pattern of ${r.label}`} disabled={!view.mayChange} className="!w-72 font-mono text-small" value={r.pattern} onChange={(e) => change({ ...book, recognised: book.recognised.map((x) => (x.id === r.id && x.kind === 'pattern' ? { ...x, pattern: e.target.value } : x)) })} /><span className="text-small text-ink-2">such as {r.example}</span></p>
                 : <Area aria-label={`Things of ${r.label}`} disabled={!view.mayChange} rows={Math.min(10, r.things.length + 1)} className="mt-1 font-mono text-small" key={JSON.stringify(r.things)} defaultValue={r.things.map((t) => `${t.id}: ${Object.entries(t.words).map(([l, ws]) => `${l} ${ws.join(', ')}`).join('; ')}`).join('\n')} onBlur={(e) => { const things = thingsFrom(e.target.value); if (JSON.stringify(things) !== JSON.stringify(r.things)) change({ ...book, recognised: book.recognised.map((x) => (x.id === r.id && x.kind === 'list' ? { ...x, things } : x)) }); }} />}</li>))}
             {book.recognised.length === 0 && <li><Empty title="Nothing is recognised yet">Lists and patterns come in with a phrasebook file.</Empty></li>}</ul>}
-          {tab === 'Not understood' && (view.unheard.length === 0 ? <Empty title="Nothing was left un-understood">What bots do not understand is collected here, to be taught.</Empty> : <ul>{view.unheard.map((u) => (
-            <li key={u.id} className="flex items-center gap-2 border-b border-rule px-4 py-1.5"><span className="min-w-0 flex-1 truncate" lang={u.language}>{u.text}</span><span className="w-10 text-right text-small text-ink-2">{u.times}×</span><Link href={`/contacts/${u.contactId}`} className="text-tiny whitespace-nowrap text-plum hover:underline">{asDayTime(u.at, zone)}</Link><span className="w-44 truncate text-tiny text-ink-2">{u.guess ? `${u.guess.label} ${u.guess.confidence.toFixed(2)}` : ''}</span>
-              {view.mayChange && <><Select aria-label={`Teach “${u.text}” to`} className="!w-40 !py-0.5 text-small" value="" disabled={touched} onChange={(e) => { if (e.target.value) void setting('teach-phrase', { unheardId: u.id, intentId: e.target.value, revision }).then(() => refetch(), (error: unknown) => { toast.error(sentence(error)); void refetch(); }); }}><option value="">teach…</option>{book.intents.map((i) => <option key={i.id} value={i.id}>{i.label}</option>)}</Select><Button small kind="quiet" aria-label={`Drop “${u.text}”`} onClick={() => void setting('teach-phrase', { unheardId: u.id, intentId: null, revision }).then(() => refetch(), (error: unknown) => toast.error(sentence(error)))}>Drop</Button></>}</li>))}</ul>)}
+          {tab === 'Not understood' && <NotUnderstood view={view} book={book} revision={revision} touched={touched} zone={zone} onTaught={() => void refetch()} />}
           {tab === 'Quality' && <QualityView book={book} onIntent={(id) => { setChosen(id); setTab('Intents'); }} />}
         </Panel>
         <Ask languages={view.languages} touched={touched} />
@@ -92,6 +90,23 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
           {read && 'faults' in read ? <ul role="alert" className="max-h-72 overflow-y-auto text-small text-clay">{read.faults.slice(0, 40).map((f, i) => <li key={i}>Line {f.line}: {f.what}</li>)}</ul> : read && <><p className="text-small">{read.book.intents.length} intents with {read.book.intents.reduce((n, i) => n + count(i), 0)} phrases, {read.book.recognised.length} things to recognise. {book.intents.filter((i) => !read.book.intents.some((x) => x.id === i.id)).length} intents of now are not in it.</p><div className="mt-3 flex gap-2"><Button kind="primary" onClick={() => { change(read.book); setChosen(read.book.intents[0]?.id ?? ''); setRead(null); }}>Take it in</Button><Button onClick={() => setRead(null)}>Cancel</Button></div></>}
         </Dialog>
       </main></>
+  );
+}
+
+/** Phrases that bots did not understand, with how often: dropped onto an intent, taught from the list beside each, or let go. */
+function NotUnderstood({ view, book, revision, touched, zone, onTaught }: { view: PhrasebookView; book: Phrasebook; revision: number; touched: boolean; zone: string; onTaught: () => void }) {
+  const [over, setOver] = useState<string | null>(null);
+  const teach = (unheardId: number, intentId: string | null) => setting('teach-phrase', { unheardId, intentId, revision }).then(() => { if (intentId) toast.success(`${book.intents.find((i) => i.id === intentId)?.label ?? ''} has learnt it. Bots use it from when they are published next.`); onTaught(); }, (error: unknown) => { toast.error(sentence(error)); onTaught(); });
+  if (view.unheard.length === 0) return <Empty title="Nothing was left un-understood">What bots do not understand is collected here, to be taught.</Empty>;
+  const may = view.mayChange && !touched;
+  return (
+    <div className={may ? 'grid grid-cols-[minmax(0,1fr)_190px]' : ''}>
+      <ul>{view.unheard.map((u) => (
+        <li key={u.id} draggable={may} onDragStart={(e) => { e.dataTransfer.setData('text/plain', String(u.id)); e.dataTransfer.effectAllowed = 'move'; }} className={`flex items-center gap-2 border-b border-rule px-4 py-1.5 ${may ? 'cursor-grab' : ''}`}>
+          <span className="min-w-0 flex-1 truncate" lang={u.language}>{u.text}</span><span className="w-8 text-right text-small text-ink-2">{u.times}×</span><Link href={`/contacts/${u.contactId}`} className="text-tiny whitespace-nowrap text-plum hover:underline">{asDayTime(u.at, zone)}</Link><span className="w-36 truncate text-tiny text-ink-2">{u.guess ? `${u.guess.label} ${u.guess.confidence.toFixed(2)}` : ''}</span>
+          {view.mayChange && <><Select aria-label={`Teach “${u.text}” to`} className="!w-24 !py-0.5 text-small" value="" disabled={touched} onChange={(e) => { if (e.target.value) void teach(u.id, e.target.value); }}><option value="">teach…</option>{book.intents.map((i) => <option key={i.id} value={i.id}>{i.label}</option>)}</Select><Button small kind="quiet" aria-label={`Drop “${u.text}”`} onClick={() => void teach(u.id, null)}>Let go</Button></>}</li>))}</ul>
+      {may && <div className="border-l border-rule"><p className="px-3 py-1.5 text-tiny text-ink-3">drop a phrase onto its intent</p><ul>{book.intents.map((i) => <li key={i.id} onDragOver={(e) => { e.preventDefault(); setOver(i.id); }} onDragLeave={() => setOver(null)} onDrop={(e) => { e.preventDefault(); setOver(null); const id = Number(e.dataTransfer.getData('text/plain')); if (id > 0) void teach(id, i.id); }} className={`border-b border-rule px-3 py-1.5 text-small ${over === i.id ? 'bg-chosen' : ''}`}>{i.label}</li>)}</ul></div>}
+    </div>
   );
 }
 

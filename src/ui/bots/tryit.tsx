@@ -51,7 +51,7 @@ export function TryIt({ botId, onLine, onKept }: Props) {
       onLine(next.sharedId === null ? next.lineId : null);
       if (aloud) for (const a of next.turns.at(-1)?.acts ?? []) if (a.type === 'say') speak(a.ssml ?? a.text, next.language);
       const over = next.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over');
-      if (over) setAsked(await act<WouldAsk>('would-ask', { queueId: over.queueId, channel: world.channel, needs: over.needs }));
+      if (over) setAsked(await act<WouldAsk>('would-ask', { queueId: over.queueId, channel: world.channel, needs: over.needs, language: next.language }));
     } catch (error) {
       if (mine === run.current) toast.error(sentence(error));
     } finally {
@@ -64,6 +64,9 @@ export function TryIt({ botId, onLine, onKept }: Props) {
   const setWorld = (next: Setting) => { setSetting(next); if (tried) begin(next); };
   const listening = tried?.status === 'listening' && !busy;
   const said = tried?.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'say');
+  // What the person who takes it sees: fields that were passed, as the queue shows them.
+  const over = tried?.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over');
+  const seen = (over?.type === 'hand-over' && tried ? (over.because === null ? over.fields : Object.keys(tried.values)) : []).flatMap((name) => { const field = view.fields.find((f) => f.name === name); const value = tried?.values[name]; return field && value !== undefined && (asked?.shows ?? [name]).includes(name) ? [{ name, label: field.label, value: String(value) }] : []; });
   const sends = () => { if (text.trim()) { answer({ type: 'text', text: text.trim() }); setText(''); } };
   return (
     <Panel className="flex min-h-0 flex-col p-3" label="Try it">
@@ -75,7 +78,9 @@ export function TryIt({ botId, onLine, onKept }: Props) {
         {tried?.turns.map((turn, i) => <TurnLines key={i} turn={turn} channel={setting.channel} script={script} connectorName={(id) => view.connectors.find((c) => c.id === id)?.name ?? view.tables.find((t) => t.id === id)?.name ?? 'outside'} intentName={(id) => view.intents.find((x) => x.id === id)?.label.toLowerCase() ?? id} />)}
         {listening && setting.channel === 'chat' && said?.type === 'say' && said.options.length > 0 && <li className="flex flex-wrap gap-1">{said.options.map((o) => <Button key={o.label} small onClick={() => answer({ type: 'text', text: o.label })}>{o.label}</Button>)}</li>}
         {busy && <li className="text-tiny text-ink-3">…</li>}
-        {asked && <li className="rounded-control border border-dashed border-plum-2 p-2 text-small"><b className="text-plum">To {asked.queue}</b>{asked.needs && ` · needs ${asked.needs}`}<span className="block text-ink-2">{asked.sentence}</span>{asked.others.length > 0 && <span className="block text-tiny text-ink-2">{asked.others.join(' · ')}</span>}</li>}
+        {asked && <li className="rounded-control border border-dashed border-plum-2 p-2 text-small"><b className="text-plum">To {asked.queue}</b>{asked.needs && ` · needs ${asked.needs}`}<span className="block text-ink-2">{asked.sentence}</span>{asked.others.length > 0 && <span className="block text-tiny text-ink-2">{asked.others.join(' · ')}</span>}
+          {asked.toCustomer && <span className="mt-1 block">The customer then hears: “{asked.toCustomer}”</span>}
+          <span className="mt-1 block">The person sees {seen.length === 0 ? 'no field' : seen.map((f) => <span key={f.name} className="mr-1 rounded bg-brass-wash px-1.5 text-brass-ink">{f.label}: {f.value}</span>)}{asked.toAgent && <> and “{asked.toAgent}”</>}</span></li>}
         {tried?.status === 'ended' && <li className="self-center text-tiny text-ink-2">the conversation ends here</li>}
         <li ref={end} aria-hidden />
       </ol>
