@@ -21,14 +21,14 @@ export function probabilities(model: Linear, x: Sparse, out = new Float64Array(m
   return out;
 }
 
-/** Errors in probability below this are left alone. */
-const LEAST_ERROR = 0.01;
+/** Errors in probability below this are left alone; among many classes every one begins with a small share that means nothing. */
+const leastError = (classes: number): number => (classes > 30 ? 0.02 : 0.01);
 
 /**
  * Multinomial logistic regression with an L2 penalty, by AdaGrad (Duchi, Hazan and Singer, 2011) over the examples in a
  * fixed order that changes by round: the same examples always give the same weights. `weight` counts an example less or more.
  */
-export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = Math.max(5, Math.min(14, Math.round(5000 / Math.max(1, examples.length)))), rate = 0.6, penalty = 2e-4 } = {}): Linear {
+export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = Math.max(4, Math.min(14, Math.round(5000 / Math.max(1, examples.length)))), rate = 0.6, penalty = 2e-4 } = {}): Linear {
   const weights = new Float32Array(features * classes);
   const bias = new Float32Array(classes);
   const squares = new Float32Array(features * classes).fill(1e-2);
@@ -38,6 +38,7 @@ export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: 
   const among = new Int32Array(classes);
   const errors = new Float64Array(classes);
   const n = examples.length;
+  const least = leastError(classes);
   // A step that shares no factor with n visits every example once a round.
   const stride = n > 2 ? coprime(n, Math.floor(n * 0.618)) : 1;
   for (let round = 0; round < rounds; round++) {
@@ -49,7 +50,7 @@ export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: 
       let active = 0;
       for (let c = 0; c < classes; c++) {
         const error = ((p[c] ?? 0) - (c === example.y ? 1 : 0)) * example.weight;
-        if (Math.abs(error) < LEAST_ERROR) continue;
+        if (Math.abs(error) < least) continue;
         among[active] = c;
         errors[active++] = error;
         biasSquares[c] = (biasSquares[c] ?? 0) + error * error;

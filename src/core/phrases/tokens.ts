@@ -15,7 +15,19 @@ const base = (language: string): string => language.split('-')[0] ?? language;
 export const folded = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** The words of a text, folded, by the Unicode rules for word boundaries (UAX 29). */
-export function wordsOf(text: string, language: string): string[] {
+export function wordsOf(text: string, language: string): readonly string[] {
+  // Learning asks for the words of each phrase several times.
+  const key = `${base(language)} ${text}`;
+  const known = split.get(key);
+  if (known) return known;
+  const words = segmented(text, language);
+  if (split.size > 6000) split.clear();
+  split.set(key, words);
+  return words;
+}
+const split = new Map<string, readonly string[]>();
+
+function segmented(text: string, language: string): string[] {
   let segmenter = segmenters.get(base(language));
   if (!segmenter) segmenters.set(base(language), (segmenter = new Intl.Segmenter(base(language), { granularity: 'word' })));
   const words: string[] = [];
