@@ -1,4 +1,4 @@
-import { contactBy, customer, expect, readyAgent, say, test, window } from './lane';
+import { contactBy, customer, expect, readyAgent, reply, say, test, window } from './lane';
 
 test('a lead changes a wording and publishes; a chat customer meets it, is handed to the person the rules name, and Review counts it', async ({ browser, lane }) => {
   const lead = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
@@ -26,7 +26,7 @@ test('a lead changes a wording and publishes; a chat customer meets it, is hande
   await desk.keyboard.press('t');
   await expect(desk.getByRole('definition').filter({ hasText: '204816' })).toBeVisible();
   await expect(desk.getByText(/You were asked after \d+ s: the only one able/)).toBeVisible();
-  await desk.getByRole('textbox').fill('Hello Nerea, I can send a replacement tomorrow.');
+  await reply(desk).fill('Hello Nerea, I can send a replacement tomorrow.');
   await desk.keyboard.press('Control+Enter');
   await expect(handset.getByText('Hello Nerea, I can send a replacement tomorrow.')).toBeVisible();
   await expect(handset.getByText('Odile', { exact: true })).toBeVisible();
@@ -61,7 +61,7 @@ test('a caller goes through the bot by telephone keys in Spanish, talks to a per
   await handset.getByRole('button', { name: 'Key 2' }).click();
   await expect(handset.getByText(/busco a la persona adecuada/)).toBeVisible();
   await desk.getByRole('button', { name: 'Take (T)' }).click();
-  await desk.getByRole('textbox').fill('Buenos días, soy Tamsin.');
+  await reply(desk).fill('Buenos días, soy Tamsin.');
   await desk.keyboard.press('Control+Enter');
   await expect(handset.getByText('Buenos días, soy Tamsin.')).toBeVisible();
   await say(handset, 'Quiero pagar mi factura');
@@ -141,7 +141,7 @@ test('killed in the middle of a conversation and started again, nothing acknowle
   await say(handset, '204816');
   await say(handset, 'the valve leaks');
   await desk.getByRole('button', { name: 'Take (T)' }).click();
-  await desk.getByRole('textbox').fill('I am looking at it.');
+  await reply(desk).fill('I am looking at it.');
   await desk.keyboard.press('Control+Enter');
   await expect(handset.getByText('I am looking at it.')).toBeVisible();
   const waiting = await contactBy(lane, desk, 'door_web', ['a bill', 'something else']);

@@ -3,7 +3,7 @@ import { cpSync, mkdtempSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { test as base, expect, type APIResponse, type Browser, type Page } from '@playwright/test';
+import { test as base, expect, type APIResponse, type Browser, type Locator, type Page } from '@playwright/test';
 
 /** The real server on a free port with a workspace of its own. */
 export type Lane = { readonly url: string; readonly folder: string; kill: () => Promise<void>; start: () => Promise<void> };
@@ -73,6 +73,9 @@ export async function readyAgent(browser: Browser, lane: Lane, name: string): Pr
   await expect(desk.getByText(/^Ready ·/)).toBeVisible();
   return desk;
 }
+
+/** Where a person at the Desk writes to, or speaks to, the customer. */
+export const reply = (desk: Page): Locator => desk.getByRole('textbox', { name: /^(Write to |What you say)/ });
 
 /** A customer at a Handset, connected to a door. */
 export async function customer(browser: Browser, lane: Lane, door: string, asked: { name?: string; language?: string } = {}): Promise<Page> {

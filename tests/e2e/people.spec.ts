@@ -1,4 +1,4 @@
-import { contactBy, errorOf, expect, readyAgent, test, window } from './lane';
+import { contactBy, errorOf, expect, readyAgent, reply, test, window } from './lane';
 
 const level = (person: string, skill: string, words: string) => ({ name: `${person}, ${skill}: ${words}` });
 
@@ -286,9 +286,9 @@ test('a desk profile hides a panel, its rule gives it, and the Desk follows; sto
   await desk.getByRole('button', { name: 'Take (T)' }).click();
   await expect(desk.getByRole('heading', { name: 'Why you' })).toBeVisible();
   await desk.getByRole('button', { name: 'Bridge fell or snapped' }).click();
-  await expect(desk.getByRole('textbox')).toHaveValue(/loosen the strings/);
+  await expect(reply(desk)).toHaveValue(/loosen the strings/);
   await desk.getByLabel('Stock replies').selectOption({ label: 'Greetings: Hello' });
-  await expect(desk.getByRole('textbox')).toHaveValue(/Hello Wren Holloway-Tarn, this is Odile at Brindlewood/);
+  await expect(reply(desk)).toHaveValue(/Hello Wren Holloway-Tarn, this is Odile at Brindlewood/);
   await page.getByRole('button', { name: /^Bench Desk/ }).click();
   await page.getByLabel('Why you while talking').uncheck();
   await page.getByLabel('Stock replies while talking').uncheck();

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import type { QueuesView } from '../../src/services/queues';
 import type { QueueSettings } from '../../src/core/routing/queue';
-import { customer, expect, readyAgent, say, test, window } from './lane';
+import { customer, expect, readyAgent, reply, say, test, window } from './lane';
 
 /** Changes a queue the way its page does, for tests that are about what follows. */
 async function setQueue(page: Page, id: string, change: Partial<QueueSettings>): Promise<void> {
@@ -152,7 +152,7 @@ test('a callback is asked for while waiting, dialled and answered', async ({ bro
   await expect(handset.getByText('The telephone rings')).toBeVisible();
   await handset.getByRole('button', { name: 'Answer' }).click();
   await expect(desk.getByText(/ answered\.$/)).toBeVisible();
-  await desk.getByRole('textbox').fill('Good day, this is Odile.');
+  await reply(desk).fill('Good day, this is Odile.');
   await desk.keyboard.press('Control+Enter');
   await expect(handset.getByText('Good day, this is Odile.')).toBeVisible();
   await desk.getByRole('button', { name: 'Repair booked' }).click();
