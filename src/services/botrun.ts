@@ -150,7 +150,10 @@ export function createBotRun(host: Host, floor: LiveFloor, programs: Programs, a
     const connector = state?.asked && ready ? connectorOf(ready, state.asked) : null;
     if (!contact || !state?.asked || !connector || connector.host === '') return;
     const { number } = state.asked;
-    void outside.send(outsideRequest(contact, connector, state.asked), secretOf(host.db, connector.id)).then((answer) => host.transact((tx) => answered(tx, contactId, number, replyOf(connector, answer))));
+    void outside.send(outsideRequest(contact, connector, state.asked), secretOf(host.db, connector.id)).then((answer) => {
+      // The server may have stopped meanwhile.
+      if (host.db.open) host.transact((tx) => answered(tx, contactId, number, replyOf(connector, answer)));
+    });
   }
   host.listen((events) => {
     for (const e of events) {
