@@ -79,7 +79,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
   const runOne = (ready: Ready, trial: Trial): TrialResult => runTrial(ready.program, trial, { queueIdOf: answers.queueNamed, nameOf: skillName(), queueName: (queueId) => readQueue(host.db, queueId)?.name ?? queueId });
 
   /** What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be asked. */
-  async function tried(ready: Ready, setting: Setting, request: Request): Promise<Reply> {
+  async function tried(ready: Ready, setting: Setting, request: Request, mayAsk: boolean): Promise<Reply> {
     const set = settingAnswer(setting, request, answers.queueNamed);
     if (set) return set;
     if (request.ask === 'article') return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
@@ -89,17 +89,19 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
     if (request.source.from === 'table') return answers.table(request.source.tableId, request.inputs);
     const connector = ready.connectors.get(request.source.connectorId);
     if (!connector) return { to: 'look-up', outcome: 'failed', outputs: {} };
+    // A host outside is asked, with its secret, only for those who may write bots.
+    if (connector.host !== '' && !mayAsk) return { to: 'look-up', outcome: 'failed', outputs: {} };
     const asked = requestOf(connector, request.inputs, 'tried');
     const answer = connector.host === '' ? outside.hireDesk.answer(asked, 'usual', host.clocks.floor()).answer : await outside.send(asked, secretOf(host.db, connector.id));
     return replyOf(connector, answer);
   }
-  async function runTurn(ready: Ready, setting: Setting, before: BotState, turn: Turn): Promise<{ state: BotState; acts: BotAct[]; replies: Reply[]; slow: boolean }> {
+  async function runTurn(ready: Ready, setting: Setting, before: BotState, turn: Turn, mayAsk: boolean): Promise<{ state: BotState; acts: BotAct[]; replies: Reply[]; slow: boolean }> {
     const given = [...turn.replies];
     const replies: Reply[] = [];
     const playing = playTurn(ready.program, setting, before, turn.input);
     let step = playing.next();
     while (!step.done) {
-      const reply = given.shift() ?? (await tried(ready, setting, step.value));
+      const reply = given.shift() ?? (await tried(ready, setting, step.value, mayAsk));
       replies.push(reply);
       step = playing.next(reply);
     }
@@ -316,7 +318,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       const shown: Tried['turns'][number][] = [];
       const all: BotAct[] = [];
       for (const turn of turns) {
-        const done = await runTurn(ready, setting, state, turn);
+        const done = await runTurn(ready, setting, state, turn, holds(actor, 'bots.change') && actor.teams === 'all');
         ({ state } = done);
         all.push(...done.acts);
         shown.push({ input: turn.input, replies: done.replies, says: saidIn(done.acts), acts: done.acts, slow: done.slow });

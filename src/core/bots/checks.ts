@@ -3,7 +3,7 @@ import { languageName, localised, missingLanguages } from '../localised';
 import { smsSegments } from '../messages/segments';
 import { speechSeconds, ssmlFault } from '../messages/ssml';
 import { patternFrom } from './answers';
-import { rowsFrom, subjectThing } from './conditions';
+import { rowsFrom, subjectName, subjectThing } from './conditions';
 import { plainWords } from './heard';
 import { endlessLines, graphOf, loopsWithoutInput, mayset, reachable, readBy, setOnEveryWay, setsOnReturn, type Graph } from './graph';
 import { allSteps, lineNumber, offered, sentencesOf, waysOf, withSentence, wordingOn, type BotScript, type HandOver, type Scene, type SharedScene, type Step } from './model';
@@ -184,12 +184,19 @@ function stepFaults(step: Step, world: CheckWorld): Found[] {
     case 'listen': return listenFaults(step, world);
     case 'look-up': return step.failed ? [] : [stops('no-failed-cue', 'says nothing about what follows when the look-up fails.', put('Go on with the next line when it fails', { ...step, failed: { to: 'next' } }))];
     case 'do': return step.unsure ? [] : [stops('no-failed-cue', 'says nothing about what follows when it is unsure whether it was done.', put('Go on with the next line when unsure', { ...step, unsure: { to: 'next' } }))];
-    case 'branch': return step.ways.some((w) => rowsFrom(w.when) === null || rowsFrom(w.when)?.rows.some((r) => r.subject === '')) ? [stops('choices', 'has a condition that cannot be read.')] : [];
+    case 'branch': return branchFaults(step);
     case 'hand-over': return handOverFaults(step, world);
     case 'take-message': return world.queues.get(step.queueId)?.able === false ? [stops('hand-over', `leaves the message with ${world.queues.get(step.queueId)?.name ?? ''}, where nobody is able at any stage.`)] : [];
     case 'articles': return world.names.has('articles any') ? [] : [advice('gone', 'answers from articles, and there is none yet.')];
     default: return [];
   }
+}
+
+function branchFaults(step: Extract<Step, { verb: 'branch' }>): Found[] {
+  const rows = step.ways.map((w) => rowsFrom(w.when)?.rows ?? null);
+  if (rows.some((r) => r === null || r.some((row) => row.subject === ''))) return [stops('choices', 'has a condition that cannot be read.')];
+  const open = rows.flatMap((r) => r ?? []).find((row) => row.value === '' && row.operator !== 'is-set' && row.operator !== 'is-not-set');
+  return open ? [advice('choices', `compares ${subjectName(open.subject, () => 'a queue')} with nothing yet.`)] : [];
 }
 
 function listenFaults(step: Extract<Step, { verb: 'listen' }>, world: CheckWorld): Found[] {

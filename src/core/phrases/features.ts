@@ -10,25 +10,28 @@ export const SHARES = { word: 0.8, pair: 0.8, concept: 2.2, piece: 0.4 };
 
 const add = (map: Map<string, number>, name: string): void => void map.set(name, (map.get(name) ?? 0) + 1);
 
-function into(all: Map<string, number>, family: Map<string, number>, share: number, weightOf: (name: string) => number): void {
-  let square = 0;
-  for (const [name, n] of family) {
-    const w = (1 + Math.log(n)) * weightOf(name);
-    family.set(name, w);
-    square += w * w;
-  }
-  if (square === 0) return;
-  const scale = share / Math.sqrt(square);
-  for (const [name, w] of family) all.set(name, w * scale);
-}
+/** How often each feature of each family occurs in a phrase. */
+export type Families = readonly { readonly share: number; readonly counts: ReadonlyMap<string, number> }[];
+/** How telling a feature is: rarer ones more. */
+export type WeightOf = (name: string) => number;
 
-export type FeatureMaker = { readonly found: (text: string) => readonly FoundThing[]; /** How telling a feature is: rarer ones more. 1 while nothing is known. */ readonly weightOf: (name: string) => number };
+/** The features of a phrase with their weights. */
+export function weighed(families: Families, weightOf: WeightOf): Features {
+  const all = new Map<string, number>();
+  for (const { share, counts } of families) {
+    let square = 0;
+    for (const [name, n] of counts) square += ((1 + Math.log(n)) * weightOf(name)) ** 2;
+    const scale = square === 0 ? 0 : share / Math.sqrt(square);
+    for (const [name, n] of counts) all.set(name, (1 + Math.log(n)) * weightOf(name) * scale);
+  }
+  return all;
+}
 
 /**
  * Words (stemmed), pairs of neighbouring words, concepts and character pieces of a phrase. Things of the phrasebook stand as
  * their list's name, so that what is learnt of a violin holds for an oboe.
  */
-export function featuresOf(text: string, language: string, { found, weightOf }: FeatureMaker): Features {
+export function familiesOf(text: string, language: string, found: (text: string) => readonly FoundThing[]): Families {
   const words = wordsOf(text, language);
   const [word, pair, concept, piece] = [new Map<string, number>(), new Map<string, number>(), new Map<string, number>(), new Map<string, number>()];
   const stems: string[] = [];
@@ -47,10 +50,5 @@ export function featuresOf(text: string, language: string, { found, weightOf }: 
     const edged = `_${w}_`;
     for (let n = 3; n <= 5; n++) for (let i = 0; i + n <= edged.length; i++) add(piece, `g ${edged.slice(i, i + n)}`);
   }
-  const all = new Map<string, number>();
-  into(all, word, SHARES.word, weightOf);
-  into(all, pair, SHARES.pair, weightOf);
-  into(all, concept, SHARES.concept, weightOf);
-  into(all, piece, SHARES.piece, weightOf);
-  return all;
+  return [{ share: SHARES.word, counts: word }, { share: SHARES.pair, counts: pair }, { share: SHARES.concept, counts: concept }, { share: SHARES.piece, counts: piece }];
 }

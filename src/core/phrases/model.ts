@@ -1,6 +1,6 @@
 import { BACKGROUND } from './background';
 import { phrasesOf, type Phrasebook } from './book';
-import { featuresOf, type FeatureMaker } from './features';
+import { familiesOf, weighed, type Families, type WeightOf } from './features';
 import { fitSoftmax, probabilities, type Linear, type Sparse } from './softmax';
 import { thingFinder, thingName } from './things';
 import type { Recogniser } from '../bots/program';
@@ -41,12 +41,12 @@ function examplesOf(book: Phrasebook): Example[] {
   return [...own, ...told, ...other];
 }
 
-const makerOf = (found: FeatureMaker['found'], features: ReadonlyMap<string, number>, rarity: Float32Array): FeatureMaker => ({ found, weightOf: (name) => { const at = features.get(name); return at === undefined ? 1 : (rarity[at] ?? 1); } });
+const weightsOf = (features: ReadonlyMap<string, number>, rarity: Float32Array): WeightOf => (name) => { const at = features.get(name); return at === undefined ? 1 : (rarity[at] ?? 1); };
 
-function sparse(text: string, language: string, features: ReadonlyMap<string, number>, maker: FeatureMaker): Sparse {
+function sparse(families: Families, features: ReadonlyMap<string, number>, weightOf: WeightOf): Sparse {
   const at: number[] = [];
   const weight: number[] = [];
-  for (const [name, w] of featuresOf(text, language, maker)) {
+  for (const [name, w] of weighed(families, weightOf)) {
     const i = features.get(name);
     if (i !== undefined) { at.push(i); weight.push(w); }
   }
@@ -55,17 +55,17 @@ function sparse(text: string, language: string, features: ReadonlyMap<string, nu
 
 type Prepared = { readonly features: Map<string, number>; readonly rarity: Float32Array; readonly xs: Sparse[]; readonly stems: Set<string> };
 /** Numbers all features that occur, with how rare each is: log((1 + n) / (1 + df)) + 1 (smoothed inverse document frequency). */
-function prepareExamples(examples: readonly Example[], found: FeatureMaker['found']): Prepared {
+function prepareExamples(examples: readonly Example[], found: ReturnType<typeof thingFinder>): Prepared {
   const count = new Map<string, number>();
-  const plain: FeatureMaker = { found, weightOf: () => 1 };
-  for (const e of examples) for (const name of featuresOf(e.text, e.language, plain).keys()) count.set(name, (count.get(name) ?? 0) + 1);
+  const all = examples.map((e) => familiesOf(e.text, e.language, found));
+  for (const families of all) for (const { counts } of families) for (const name of counts.keys()) count.set(name, (count.get(name) ?? 0) + 1);
   // A piece of a word that occurs in one example only says no more than the word.
   const kept = [...count].filter(([name, n]) => n > 1 || !name.startsWith('g '));
   const features = new Map(kept.map(([name], i) => [name, i]));
   const rarity = Float32Array.from(kept, ([, n]) => Math.log((1 + examples.length) / (1 + n)) + 1);
-  const maker = makerOf(found, features, rarity);
+  const weightOf = weightsOf(features, rarity);
   const stems = new Set(examples.flatMap((e) => wordsOf(e.text, e.language).map((w) => `${e.language} ${stemOf(w, e.language)}`)));
-  return { features, rarity, stems, xs: examples.map((e) => sparse(e.text, e.language, features, maker)) };
+  return { features, rarity, stems, xs: all.map((families) => sparse(families, features, weightOf)) };
 }
 
 /** What speaks for the first of a ranking: its probability, its lead, the share of words that are known, and a constant. */
@@ -161,9 +161,9 @@ export function rankedFrom(book: Phrasebook, p: Float64Array, known: number, cal
 export function matcher(learnt: Learnt): Recogniser {
   const { book, features, rarity, linear, calibration } = learnt;
   const found = thingFinder(book);
-  const maker = makerOf(found, features, rarity);
+  const weightOf = weightsOf(features, rarity);
   return {
-    rank: (text, language) => rankedFrom(book, probabilities(linear, sparse(text.slice(0, 1000), language, features, maker)), knownShare(learnt.stems, text, language), calibration),
+    rank: (text, language) => rankedFrom(book, probabilities(linear, sparse(familiesOf(text.slice(0, 1000), language, found), features, weightOf)), knownShare(learnt.stems, text, language), calibration),
     thing: (listId, text) => found(text, listId)[0]?.thingId ?? null,
     thingName: (listId, thingId, language) => thingName(book, listId, thingId, language),
   };

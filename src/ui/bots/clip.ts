@@ -1,5 +1,5 @@
 import { referencesOf, type Clip, type Reference } from '@/core/bots/references';
-import { lineNumber, type BotScript, type Step } from '@/core/bots/model';
+import { lineNumber, VERBS, type BotScript, type Step } from '@/core/bots/model';
 import type { Surroundings } from '@/services/bots';
 
 /** Lines that were copied stay in this browser, so that they can be put into another bot on another page. */
@@ -21,7 +21,8 @@ export function keepClip(view: Surroundings, script: BotScript, steps: readonly 
 export function heldClip(): Clip | null {
   try {
     const clip = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Clip | null;
-    return clip?.format === 'usher-lane-lines' && Array.isArray(clip.steps) ? clip : null;
+    const whole = clip?.format === 'usher-lane-lines' && Array.isArray(clip.steps) && clip.steps.every((s) => typeof s.id === 'string' && VERBS.includes(s.verb));
+    return whole ? clip : null;
   } catch {
     return null;
   }

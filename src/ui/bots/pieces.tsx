@@ -47,7 +47,7 @@ export function Quote({ wording, extra }: { wording: Wording; extra?: ReactNode 
   const missing = missingLanguages(wording.text, script.languages);
   const variants = CHANNELS.filter((c) => Object.values(wording.on?.[c] ?? {}).some(Boolean));
   return (
-    <span className="flex gap-3"><span className="min-w-0 flex-1">{text ? <>“<Worded text={text} />”</> : <span className="text-ink-3">nothing said</span>}</span>
+    <span className="flex gap-3"><span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{text ? <>“<Worded text={text} />”</> : <span className="text-ink-3">nothing said</span>}</span>
       <span className="text-tiny whitespace-nowrap text-ink-2">{extra}{variants.map((c) => <span key={c} className="ml-1.5">own {CHANNEL_NAMES[c].name}</span>)}{text && script.languages.length > 1 && <span className="ml-2">{script.languages.map((l) => <span key={l} className={clsx('ml-1', missing.includes(l) && 'font-semibold text-clay')}>{missing.includes(l) ? `no ${l}` : l}</span>)}</span>}</span></span>
   );
 }

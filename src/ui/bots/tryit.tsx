@@ -130,8 +130,8 @@ function TurnLines({ turn, channel, script, connectorName, intentName }: { turn:
   flush();
   return (
     <>
-      {said !== null && <li className={clsx('max-w-[85%] self-end rounded-panel bg-mark-chat px-3 py-1.5 whitespace-pre-wrap text-mark-ink', turn.input.type === 'silence' && 'opacity-60')}>{said}</li>}
-      {lines.map((l, i) => (l.from === 'note' ? <li key={i} className="self-end text-right text-tiny text-ink-2">{l.text}</li> : <li key={i} className={clsx('max-w-[85%] self-start rounded-panel border px-3 py-1.5 whitespace-pre-wrap', l.from === 'text' ? 'border-dashed border-rule-strong text-small' : 'border-rule bg-sheet', channel === 'voice' && 'italic')}>{l.text}</li>))}
+      {said !== null && <li className={clsx('max-w-[85%] self-end rounded-panel bg-mark-chat px-3 py-1.5 whitespace-pre-wrap text-mark-ink [overflow-wrap:anywhere]', turn.input.type === 'silence' && 'opacity-60')}>{said}</li>}
+      {lines.map((l, i) => (l.from === 'note' ? <li key={i} className="self-end text-right text-tiny text-ink-2">{l.text}</li> : <li key={i} className={clsx('max-w-[85%] self-start rounded-panel border px-3 py-1.5 whitespace-pre-wrap [overflow-wrap:anywhere]', l.from === 'text' ? 'border-dashed border-rule-strong text-small' : 'border-rule bg-sheet', channel === 'voice' && 'italic')}>{l.text}</li>))}
     </>
   );
 }

@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import type { BotFault } from '@/core/bots/checks';
 import type { BotScript } from '@/core/bots/model';
 import type { BotView } from '@/services/bots';
-import { Refused, sentence, setting } from '../kit/call';
+import { call, Refused, sentence, setting } from '../kit/call';
 
 /** Real ms after the last edit at which the draft is kept. */
 const SETTLE_MS = 700;
@@ -47,7 +47,7 @@ export function useDraft(initial: BotView): Draft {
     } catch (error) {
       setSaved('failed');
       const where = error instanceof Refused && error.faults[0] ? ` ${error.faults[0].what}` : '';
-      toast.error(`${sentence(error)}${where}`, error instanceof Refused && error.code === 'changed-meanwhile' ? { duration: Infinity, action: { label: 'Take their version', onClick: () => window.location.reload() } } : {});
+      toast.error(`${sentence(error)}${where}`, error instanceof Refused && error.code === 'changed-meanwhile' ? { duration: Infinity, action: { label: 'Take their version', onClick: () => window.location.reload() }, cancel: { label: 'Save mine over it', onClick: () => void call<BotView>(`/api/read/bot?id=${botId}`).then((theirs) => { revision.current = theirs.bot.revision; return send(); }, (e: unknown) => toast.error(sentence(e))) } } : {});
       return false;
     }
   }, [botId]);

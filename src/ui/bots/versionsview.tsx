@@ -50,8 +50,8 @@ export function VersionsView({ view, zone, onTake, onChanged, onLine }: { view: 
         ))}</ul>
       </section>
       <section aria-label="What differs">
-        <div className="mb-2 flex items-center gap-2 text-small"><span>From version {of} to</span><Select aria-label="Compared with" className="!w-36 !py-1 text-small" value={against} onChange={(e) => setAgainst(e.target.value)}><option value="draft">the draft</option>{view.versions.filter((v) => v.version !== of).map((v) => <option key={v.version} value={v.version}>version {v.version}</option>)}</Select>
-          {view.mayChange && read && <Button small className="ml-auto" onClick={() => { onTake(read.script); toast.success(`The draft says again what version ${of} says. Undo takes it back.`); }}>Take version {of} into the draft</Button>}</div>
+        <div className="mb-2 flex items-center gap-2 text-small"><span className="whitespace-nowrap">From version {of} to</span><Select aria-label="Compared with" className="!w-28 !py-1 text-small" value={against} onChange={(e) => setAgainst(e.target.value)}><option value="draft">the draft</option>{view.versions.filter((v) => v.version !== of).map((v) => <option key={v.version} value={v.version}>version {v.version}</option>)}</Select>
+          {view.mayChange && read && <Button small className="ml-auto" onClick={() => { onTake(read.script); toast.success(`The draft says again what version ${of} says. Undo takes it back.`); }}>Put {of} into the draft</Button>}</div>
         {fault && <p role="alert" className="text-small text-clay">{fault}</p>}
         {!read && !fault && <p className="text-small text-ink-3">Comparing…</p>}
         {read && read.against.length === 0 && <p className="text-small text-ink-2">They say the same.</p>}
