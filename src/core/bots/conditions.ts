@@ -40,11 +40,15 @@ export const conditionFrom = ({ join, rows }: ConditionRows): Condition => {
 const isVar = (x: unknown): x is Var => typeof x === 'object' && x !== null && Object.keys(x).length === 1 && 'var' in x && typeof x.var === 'string';
 const isValue = (x: unknown): x is Value => typeof x === 'string' || typeof x === 'boolean' || (typeof x === 'number' && Number.isFinite(x));
 
+/** The operator of a JsonLogic expression and what it is given; an empty one when it is no operation. */
+function operationOf(logic: unknown): [string, unknown[]] {
+  const [only, more] = typeof logic === 'object' && logic !== null ? Object.entries(logic) : [];
+  return only && !more && Array.isArray(only[1]) ? [only[0], only[1]] : ['', []];
+}
+
 function rowOf(logic: unknown): ConditionRow | null {
-  if (typeof logic !== 'object' || logic === null) return null;
-  const [[sign, args] = ['', null], more] = Object.entries(logic);
-  if (more || !Array.isArray(args)) return null;
-  const [a, b]: unknown[] = args;
+  const [sign, args] = operationOf(logic);
+  const [a, b] = args;
   if (sign === 'in') return args.length === 2 && typeof a === 'string' && isVar(b) ? { subject: b.var, operator: 'contains', value: a } : null;
   if (!isVar(a)) return null;
   if (sign === '!!' || sign === '!') return args.length === 1 ? { subject: a.var, operator: sign === '!!' ? 'is-set' : 'is-not-set', value: '' } : null;
@@ -56,9 +60,8 @@ function rowOf(logic: unknown): ConditionRow | null {
 export function rowsFrom(condition: unknown): ConditionRows | null {
   const one = rowOf(condition);
   if (one) return { join: 'all', rows: [one] };
-  if (typeof condition !== 'object' || condition === null) return null;
-  const [[join, parts] = ['', null], more] = Object.entries(condition);
-  if (more || !Array.isArray(parts) || (join !== 'and' && join !== 'or') || parts.length === 0) return null;
+  const [join, parts] = operationOf(condition);
+  if ((join !== 'and' && join !== 'or') || parts.length === 0) return null;
   const rows = parts.map(rowOf);
   return rows.every((r) => r !== null) ? { join: join === 'and' ? 'all' : 'any', rows } : null;
 }

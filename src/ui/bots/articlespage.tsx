@@ -10,7 +10,7 @@ import { Area, Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { BotsNav } from './botsnav';
+import { StopNav } from '../lane/stopnav';
 
 type Article = ArticlesView['articles'][number];
 type Draft = Omit<Article, 'id'> & { readonly id: string | null };
@@ -28,7 +28,7 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
   const remove = async (article: Article) => { try { await setting('remove-bot-part', { kind: 'article', id: article.id }); toast.success(`${article.name} is gone.`); setDraft(null); void refetch(); } catch (error) { toast.error(sentence(error)); } };
   const ask = async () => { try { setAnswer(await setting('ask-articles', { question: question.trim(), language })); } catch (error) { toast.error(sentence(error)); } };
   return (
-    <><BotsNav />
+    <><StopNav stop="Bots" />
       <main className="grid grid-cols-[300px_minmax(0,1fr)_320px] gap-3 p-4">
         <Panel label="Articles" className="self-start overflow-hidden">
           <div className="flex items-center gap-2 border-b border-rule px-4 py-3"><h1 className="text-panel">Articles</h1><Pill>{view.articles.length}</Pill>{view.mayChange && <Button small className="ml-auto" onClick={() => setDraft({ id: null, revision: 0, name: '', language: view.languages[0] ?? 'en', text: '' })}>New article</Button>}</div>

@@ -12,7 +12,7 @@ import { Dialog } from '../kit/dialog';
 import { Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
-import { BotsNav } from './botsnav';
+import { StopNav } from '../lane/stopnav';
 
 type View = { bots: BotLine[]; mayChange: boolean; languages: readonly string[] };
 
@@ -46,7 +46,7 @@ export function BotsPage({ initial, queues }: { initial: View; queues: readonly 
     }
   };
   return (
-    <><BotsNav />
+    <><StopNav stop="Bots" />
     <main className="p-4">
       <Panel label="Bots">
         <div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">What we say before a person is needed</h1><Pill>{view.bots.length} bots</Pill>{view.mayChange && <span className="ml-auto flex gap-2"><Button onClick={() => file.current?.click()}>Bring in…</Button><input ref={file} type="file" accept=".json,application/json" aria-label="Bot file" className="hidden" onChange={(e) => { void bring(e.target.files?.[0]); e.target.value = ''; }} /><Button kind="primary" onClick={() => setAdding(true)}>New bot</Button></span>}</div>

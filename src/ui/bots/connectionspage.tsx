@@ -12,7 +12,7 @@ import { Area, Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { BotsNav } from './botsnav';
+import { StopNav } from '../lane/stopnav';
 
 type Connector = ConnectionsView['connectors'][number];
 type Draft = Omit<Connector, 'id' | 'hasSecret' | 'usedBy'> & { readonly id: string | null; readonly secret?: string };
@@ -39,7 +39,7 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
     } catch (error) { toast.error(sentence(error)); }
   };
   return (
-    <><BotsNav />
+    <><StopNav stop="Bots" />
       <main className="grid grid-cols-[minmax(0,1fr)_360px] gap-3 p-4">
         <div className="flex flex-col gap-3">
           <Panel label="Connectors">

@@ -11,7 +11,7 @@ import { Check, Field, Input, Select } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { BotsNav } from './botsnav';
+import { StopNav } from '../lane/stopnav';
 
 type Draft = { id: string | null; revision: number; name: string; label: string; private: boolean; reported: boolean; type: FieldLine['type']; filledBy: FieldLine['filledBy'] };
 const TYPES: Readonly<Record<FieldLine['type'], string>> = { text: 'text', whole: 'whole number', money: 'money', date: 'date', time: 'time', 'yes-no': 'yes or no', telephone: 'telephone number', email: 'mail address' };
@@ -30,7 +30,7 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
   const remove = async (id: string) => { try { await setting('remove-field', { id }); toast.success('The field is gone.'); setDraft(null); void refetch(); } catch (error) { toast.error(sentence(error)); } };
   const broken = view.fields.filter((f) => f.broken).length;
   return (
-    <><BotsNav />
+    <><StopNav stop="Bots" />
       <main className="p-4">
         <Panel label="Fields">
           <div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">What we know of a contact</h1><Pill>{view.fields.length} fields</Pill>{broken > 0 && <Pill tone="warn">{broken} with a broken link</Pill>}{view.mayChange && <Button kind="primary" className="ml-auto" onClick={() => setDraft(NEW)}>New field</Button>}</div>

@@ -15,7 +15,7 @@ import { Area, Field, Input, Select } from '../kit/field';
 import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
-import { BotsNav } from './botsnav';
+import { StopNav } from '../lane/stopnav';
 import { QualityView } from './qualityview';
 
 const TABS = ['Intents', 'Things to recognise', 'Not understood', 'Quality'] as const;
@@ -58,7 +58,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
   const setIntent = (next: Intent) => change({ ...book, intents: book.intents.map((i) => (i.id === next.id ? next : i)) });
   const fresh = (): string => { for (let n = book.intents.length + 1; ; n++) if (!book.intents.some((i) => i.id === `intent_${n}`)) return `intent_${n}`; };
   return (
-    <><BotsNav />
+    <><StopNav stop="Bots" />
       <main className="grid grid-cols-[minmax(0,1fr)_320px] gap-3 p-4">
         <Panel label="Phrasebook" className="self-start">
           <div className="flex items-center gap-2 border-b border-rule px-4 py-2.5"><h1 className="text-title">Phrasebook</h1><Pill>{book.intents.length} intents</Pill><Pill>{book.intents.reduce((n, i) => n + count(i), 0)} phrases</Pill>

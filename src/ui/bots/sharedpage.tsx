@@ -15,7 +15,7 @@ import { Check, Input } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { BotsNav } from './botsnav';
+import { StopNav } from '../lane/stopnav';
 import { AroundScript } from './pieces';
 import { focusLine, ScriptView } from './scriptview';
 
@@ -42,7 +42,7 @@ export function SharedPage({ initial, around }: { initial: SharedView; around: S
   const script: BotScript | null = draft && { shownName: '', picture: '', languages, fallbackQueueId: things.queues[0]?.id ?? '', fallbackWording: NO_WORDING, afterSceneId: null, quiet: QUIET, scenes: [{ id: draft.id ?? 'new', name: draft.name || 'New shared scene', steps: draft.steps }] };
   const faults = past.length === 0 ? (kept?.faults ?? []) : [];
   return (
-    <><BotsNav />
+    <><StopNav stop="Bots" />
       <main className="grid h-[calc(100vh-100px)] min-h-[480px] grid-cols-[280px_minmax(0,1fr)] gap-3 p-4">
         <Panel label="Shared scenes" className="self-start overflow-hidden">
           <div className="flex items-center gap-2 border-b border-rule px-4 py-3"><h1 className="text-panel">Shared scenes</h1><Pill>{view.scenes.length}</Pill>{view.mayChange && <Button small className="ml-auto" onClick={() => { setDraft({ id: null, revision: 0, name: '', inputs: [], steps: [] }); setPast([]); }}>New scene</Button>}</div>

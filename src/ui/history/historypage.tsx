@@ -10,7 +10,7 @@ import { Dialog } from '../kit/dialog';
 import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
-import { PeopleNav } from '../people/subnav';
+import { StopNav } from '../lane/stopnav';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small';
 type Filter = { readonly text: string; readonly kind: string; readonly person: string; readonly from: string; readonly to: string; readonly thing: string };
@@ -38,7 +38,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
   };
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="min-h-0 flex-1 px-4 pt-2 pb-4">
         <Panel className="flex h-full flex-col p-4" label="History">
           <div className="flex flex-wrap items-center gap-2" role="search"><h1 className="mr-2 text-title">Who changed what</h1>

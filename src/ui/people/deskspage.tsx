@@ -15,7 +15,7 @@ import { Area, Check, Field, Input } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { PeopleNav } from './subnav';
+import { StopNav } from '../lane/stopnav';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small';
 
@@ -28,7 +28,7 @@ export function DesksPage({ initial, profile, set, languages }: { initial: DeskP
   const again = () => void refetch();
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] gap-3 overflow-y-auto px-4 pt-2 pb-4">
         <div className="flex min-w-0 flex-col gap-3">
           <Rules key={view.rulesRevision} view={view} onSaved={again} />

@@ -20,7 +20,7 @@ import { useSaving } from '../kit/saving';
 import { AwayReasons } from './awayreasons';
 import type { DutyDraft as Draft } from './dutydraft';
 import { Situation } from './situation';
-import { PeopleNav } from './subnav';
+import { StopNav } from '../lane/stopnav';
 
 const draftOf = (p: ProfileLine): Draft => ({ id: p.id, revision: p.revision, name: p.name, rows: p.rows, load: p.load, acceptSeconds: p.acceptSeconds, autoAccept: p.autoAccept, restSeconds: p.restSeconds, outboundQueueId: p.outboundQueueId });
 const EMPTY: Draft = { id: null, revision: 0, name: '', rows: [], load: DEFAULT_LOAD, ...DUTY_DEFAULTS };
@@ -37,7 +37,7 @@ export function DutyPage({ initial, chosen, reasons }: { initial: DutyView; chos
   const reload = (id: string | null) => void refetch().then((r) => { const p = r.data?.profiles.find((x) => x.id === id) ?? r.data?.profiles[0]; setDraft(p ? draftOf(p) : null); });
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)] gap-3 px-4 pt-2 pb-4">
         <Panel className="flex min-h-0 flex-col p-3" label="Duty profiles">
           <h1 className="px-1 text-panel">Duty profiles</h1>

@@ -10,7 +10,7 @@ import { Button } from '../kit/button';
 import { call, Refused, sentence, setting } from '../kit/call';
 import { Check } from '../kit/field';
 import { Empty, Panel, Pill } from '../kit/panel';
-import { PeopleNav } from './subnav';
+import { StopNav } from '../lane/stopnav';
 
 type Kind = PlannedLine['kind'];
 const KINDS: readonly { readonly kind: Kind; readonly name: string; readonly tone: 'good' | 'plum' | 'plain' | 'bad' }[] = [{ kind: 'new', name: 'new', tone: 'good' }, { kind: 'changed', name: 'changed', tone: 'plum' }, { kind: 'unchanged', name: 'unchanged', tone: 'plain' }, { kind: 'refused', name: 'refused', tone: 'bad' }];
@@ -82,7 +82,7 @@ export function ImportPage({ skills, mayExport }: { skills: readonly { id: strin
   const accepted = (view?.counts?.new ?? 0) + (view?.counts?.changed ?? 0);
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="flex min-h-0 flex-1 flex-col gap-3 px-4 pt-2 pb-4">
         <Panel className="flex min-h-0 flex-1 flex-col p-4" label="Bring people in">
           <div className="flex flex-wrap items-center gap-3"><h1 className="text-title">Bring people in</h1>

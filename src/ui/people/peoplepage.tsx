@@ -15,7 +15,7 @@ import type { SetLevel } from './matrixgrid';
 import { PeopleList } from './peoplelist';
 import { PersonPanel } from './personpanel';
 import { SkillsMatrix } from './skillsmatrix';
-import { PeopleNav } from './subnav';
+import { StopNav } from '../lane/stopnav';
 
 type Before = SetLevel & { readonly until: string | null; readonly note: string };
 type Step = { readonly back: readonly Before[]; readonly forth: readonly SetLevel[] };
@@ -99,7 +99,7 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
   };
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-3 px-4 pt-2 pb-4">
         <Panel className="flex min-h-0 min-w-0 flex-col" label="Who can take what">
           <div className="flex flex-wrap items-center gap-2 px-4 pt-3">

@@ -14,7 +14,7 @@ import { useLive } from '../kit/live';
 import { Looking } from '../kit/looking';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { PeopleNav } from './subnav';
+import { StopNav } from '../lane/stopnav';
 
 type Draft = { readonly id: string | null; readonly revision: number; readonly name: string; readonly rights: readonly Right[]; readonly teams: RoleTeams };
 const draftOf = (r: RoleLine): Draft => ({ id: r.id, revision: r.revision, name: r.name, rights: r.rights, teams: r.teams });
@@ -30,7 +30,7 @@ export function RolesPage({ initial, role, person }: { initial: RolesView; role:
   const open = (id: string | null) => void refetch().then((r) => { const found = r.data?.roles.find((x) => x.id === id) ?? r.data?.roles[0]; if (found) setDraft(draftOf(found)); });
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)_340px] gap-3 px-4 pt-2 pb-4">
         <Panel className="min-h-0 overflow-y-auto p-3" label="Roles">
           <h1 className="px-1 text-panel">Roles</h1>

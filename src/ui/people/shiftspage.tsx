@@ -12,7 +12,7 @@ import { Input } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { PeopleNav } from './subnav';
+import { StopNav } from '../lane/stopnav';
 
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const WEEK = 7 * 86_400_000;
@@ -33,7 +33,7 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
   const worst = short.reduce((best, n, i) => (n > (short[best] ?? 0) ? i : best), 0);
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="flex min-h-0 flex-1 flex-col gap-3 px-4 pt-2 pb-4">
         <Panel className="p-4" label="Coverage">
           <div className="flex flex-wrap items-center gap-2"><h1 className="text-title">Who should be on duty</h1><Pill>{range}</Pill>

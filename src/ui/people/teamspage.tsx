@@ -15,7 +15,7 @@ import { Looking } from '../kit/looking';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { CellInk } from './skillsmatrix';
-import { PeopleNav } from './subnav';
+import { StopNav } from '../lane/stopnav';
 
 type Kind = 'team' | 'skill' | 'skill-set' | 'site';
 type Chosen = { readonly kind: Kind; readonly id: string | null };
@@ -39,7 +39,7 @@ export function TeamsPage({ initial, chosen: asked }: { initial: TeamsView; chos
   const there = lists[chosen.kind].find((x) => x.id === chosen.id);
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
-      <PeopleNav />
+      <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[260px_minmax(0,1fr)] gap-3 px-4 pt-2 pb-4">
         <Panel className="min-h-0 overflow-y-auto p-3" label="Teams, skills, sets and sites">
           {KINDS.map(({ kind, name, one }) => (

@@ -9,7 +9,7 @@ import { asClock, asDayTime, asTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useViewer } from '../lane/viewer';
-import { QueuesNav } from './queuesnav';
+import { StopNav } from '../lane/stopnav';
 
 const STATES: Readonly<Record<CallbackLine['state'], { readonly words: string; readonly tone: 'plain' | 'good' | 'warn' | 'bad' | 'plum' }>> = {
   planned: { words: 'planned', tone: 'plain' }, waiting: { words: 'in line', tone: 'warn' }, dialling: { words: 'ringing', tone: 'plum' }, talking: { words: 'talking', tone: 'plum' }, reached: { words: 'reached', tone: 'good' }, expired: { words: 'expired', tone: 'bad' }, 'given-up': { words: 'not reached', tone: 'bad' }, cancelled: { words: 'called off', tone: 'plain' },
@@ -31,7 +31,7 @@ export function CallbacksPage({ initial }: { initial: CallbacksView }) {
         <td className="pr-4 text-right whitespace-nowrap">{!ended && view.mayChange && (l.state === 'planned' || l.state === 'waiting') && <>{l.state === 'planned' && <Button small onClick={() => void change(l, 'now')}>Call now</Button>} <Button small kind="danger" onClick={() => void change(l, 'cancel')}>Call off</Button></>}</td></tr>)}</tbody></table>
   );
   return (
-    <><QueuesNav /><main className="flex flex-col gap-3 p-4 pt-2.5">
+    <><StopNav stop="Queues" /><main className="flex flex-col gap-3 p-4 pt-2.5">
       <Panel label="Promised"><div className="flex items-center gap-3 px-4 py-3"><h1 className="text-title">Callbacks</h1><Pill tone={open.length > 0 ? 'warn' : 'good'}>{open.length} promised</Pill>{view.inWindow.of > 0 && <Pill>{view.inWindow.kept} of {view.inWindow.of} reached within their window</Pill>}</div>
         {open.length === 0 ? <Empty title="Nobody waits to be called back">A queue’s clock or an entry rule may offer a callback; those promised stand here with their place kept.</Empty> : table(open, false)}</Panel>
       {over.length > 0 && <Panel label="The last seven days"><h2 className="px-4 pt-3 text-panel">The last seven days</h2>{table(over, true)}</Panel>}

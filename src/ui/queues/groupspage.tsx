@@ -15,7 +15,7 @@ import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { QueuesNav } from './queuesnav';
+import { StopNav } from '../lane/stopnav';
 
 type Draft = Omit<GroupLine, 'id' | 'memberIds' | 'onDuty' | 'use' | 'usedBy'> & { readonly id: string | null };
 const draftOf = ({ id, revision, name, zone, hoursId, limits, instead, who, alsoIds, exceptIds, weights }: GroupLine): Draft => ({ id, revision, name, zone, hoursId, limits, instead, who, alsoIds, exceptIds, weights });
@@ -35,7 +35,7 @@ export function GroupsPage({ initial }: { initial: GroupsView }) {
   const kept = view.groups.find((g) => g.id === draft?.id);
   const reread = async (id: string | null) => { const after = (await refetch()).data; const g = after?.groups.find((x) => x.id === id); setDraft(g ? draftOf(g) : null); };
   return (
-    <><QueuesNav />
+    <><StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[300px_minmax(0,1fr)]">
         <div className="flex flex-col gap-3 self-start">
           <Panel className="p-2" label="Groups"><div className="flex items-center px-2 py-1.5"><h1 className="text-panel">Groups</h1>{view.mayChange && <Button small className="ml-auto" onClick={() => setDraft({ id: null, revision: 0, name: '', zone: 'Europe/Dublin', hoursId: null, limits: NO_LIMITS, instead: [], who: [], alsoIds: [], exceptIds: [], weights: {} })}>New</Button>}</div>

@@ -12,7 +12,7 @@ import { asCount } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { QueuesNav } from './queuesnav';
+import { StopNav } from '../lane/stopnav';
 
 type Draft = Omit<OutcomeLine, 'uses' | 'queues' | 'place'> & { readonly isNew: boolean };
 const draftOf = ({ code, label, who, shortest, longest, category, reached, retired, revision }: OutcomeLine): Draft => ({ isNew: false, revision, code, label, who, shortest, longest, category, reached, retired });
@@ -33,7 +33,7 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
   const retire = (code: string) => setting('retire-outcome', { code }).then(() => { toast.success(`${code} is offered no more; it can be undone in History.`); void reread(code); }, (e: unknown) => toast.error(sentence(e)));
   const seconds = (value: number): number | null => (Number.isNaN(value) ? null : Math.max(0, Math.round(value)));
   return (
-    <><QueuesNav />
+    <><StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[minmax(0,1fr)_340px]">{conflict}
         <Panel label="Outcome codes"><div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">Outcome codes</h1><Pill>{view.outcomes.filter((o) => !o.retired).length} in use</Pill>{!off && <Button kind="primary" className="ml-auto" onClick={() => setDraft({ ...OUTCOME_DEFAULTS, isNew: true, revision: 0, code: '', label: '' })}>Add a code</Button>}</div>
           <table className="w-full text-left"><thead className="text-tiny text-ink-2"><tr><th className="px-4 py-2 font-medium">Code</th><th className="font-medium">Label</th><th className="font-medium">Counts as</th><th className="font-medium">Filed by</th><th className="font-medium">Length</th><th className="font-medium">Offered in</th><th className="pr-4 text-right font-medium">Filed</th></tr></thead>

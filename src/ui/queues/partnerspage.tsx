@@ -13,7 +13,7 @@ import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { UseTable } from './groupspage';
-import { QueuesNav } from './queuesnav';
+import { StopNav } from '../lane/stopnav';
 
 type NumberDraft = Omit<PartnerLine['numbers'][number], 'id' | 'use'> & { readonly id: string | null };
 type Draft = Omit<PartnerLine, 'id' | 'numbers' | 'usedBy'> & { readonly id: string | null; readonly numbers: readonly NumberDraft[] };
@@ -28,7 +28,7 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
   const kept = view.partners.find((p) => p.id === draft?.id);
   const reread = async (id: string | null) => { const p = (await refetch()).data?.partners.find((x) => x.id === id); setDraft(p ? draftOf(p) : null); };
   return (
-    <><QueuesNav />
+    <><StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[300px_minmax(0,1fr)]">
         <Panel className="self-start p-2" label="Partner desks"><div className="flex items-center px-2 py-1.5"><h1 className="text-panel">Partner desks</h1>{view.mayChange && <Button small className="ml-auto" onClick={() => setDraft({ id: null, revision: 0, name: '', zone: 'Europe/Dublin', way: 'one-by-one', ringSeconds: 25, countsFromSeconds: 10, numbers: [NEW_NUMBER] })}>New</Button>}</div>
           {view.partners.length === 0 && <p className="px-2 pb-2 text-small text-ink-2">Outside numbers that take calls when a queue’s clock adds them.</p>}

@@ -20,7 +20,7 @@ import { CopyFrom } from './copyfrom';
 import { asSettings, draftOf, namesIn, NEW_QUEUE, type QueueDraft, type SetQueue } from './draft';
 import { HearIt } from './hearit';
 import { QueueDialogs, type QueueDialog } from './queuedialogs';
-import { QueuesNav } from './queuesnav';
+import { StopNav } from '../lane/stopnav';
 import { WaitClock } from './waitclock';
 import { WhoGetsDialog } from './whogets';
 import { WhoTakes } from './whotakes';
@@ -39,7 +39,7 @@ export function QueuesPage({ initial, chosen }: { initial: QueuesView; chosen: s
   const reread = async (id: string) => { await refetch(); setDrafts((all) => Object.fromEntries(Object.entries(all).filter(([of]) => of !== id && of !== ''))); setOpenId(id); };
   const isChanged = (id: string) => { const mine = drafts[id]; const there = view.queues.find((q) => q.id === id); return mine !== undefined && there !== undefined && JSON.stringify(mine) !== JSON.stringify(draftOf(there)); };
   return (
-    <><QueuesNav />
+    <><StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 md:grid-cols-[252px_minmax(0,1fr)]">
         <Panel className="self-start p-2" label="Queues">
           <div className="flex items-center px-2 py-1.5"><h2 className="text-panel">Queues</h2>{view.mayChange && <Button small className="ml-auto" onClick={() => setDraft(NEW_QUEUE)}>New</Button>}</div>

@@ -2,7 +2,8 @@
 
 import { clsx } from 'clsx';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { flushSync } from 'react-dom';
 import type { Channel } from '@/core/channels';
 import { localised } from '@/core/localised';
 import { loopName, LOOPS } from '@/core/sound/loops';
@@ -32,8 +33,8 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
   const [chosen, setChosen] = useState<ActPlace | null>(null);
   const track = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLDivElement>(null);
-  const wanted = useRef<ActPlace | null>(null);
-  const [asked, setAsked] = useState(0);
+  const [moved, setMoved] = useState<ActPlace | null>(null);
+  const added = useRef<ActPlace | null>(null);
   const dragging = useRef<{ place: ActPlace; from: number; moved: boolean } | null>(null);
   const names = namesIn(view);
   const [dragEnd, setDragEnd] = useState<number | null>(null);
@@ -45,36 +46,39 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
   const act = actAt(stages, chosen);
   const handed = loosenedOnly(needs, stages, end);
 
+  const focusOn = (place: ActPlace) => root.current?.querySelector<HTMLElement>(`[data-act="${place.stage}.${place.act}"]`)?.focus();
+  // The block that moved is another element now: the focus goes with it, before another key can be pressed.
+  useLayoutEffect(() => { if (moved) focusOn(moved); }, [moved]);
+  const follow = (place: ActPlace | null) => setMoved(place && { ...place });
+
   const move = (place: ActPlace, to: number): ActPlace | null => {
-    const moved = moveAct(stages, place, to);
-    onChange(moved.stages);
-    setChosen(moved.place);
-    return moved.place;
+    const after = moveAct(stages, place, to);
+    onChange(after.stages);
+    setChosen(after.place);
+    return after.place;
   };
   const add = (fresh: StageAct, atSeconds: number) => {
-    const added = addAct(stages, atSeconds, fresh);
-    onChange(added.stages);
-    setChosen(added.place);
-    refocus(added.place);
+    const after = addAct(stages, atSeconds, fresh);
+    onChange(after.stages);
+    setChosen(after.place);
+    added.current = after.place;
+  };
+  /** What was added has the focus when its menu has closed, not the button that opened it. */
+  const onMenuClosed = (event: Event) => {
+    if (!added.current) return;
+    event.preventDefault();
+    focusOn(added.current);
+    added.current = null;
   };
   const remove = (place: ActPlace) => { onChange(removeAct(stages, place)); setChosen(null); };
   const onKey = (event: KeyboardEvent, place: ActPlace) => {
     const second = stages[place.stage]?.atSeconds ?? 0;
     const by = event.shiftKey ? 1 : 5;
     if (disabled) return;
-    if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') { event.preventDefault(); refocus(move(place, second + (event.key === 'ArrowRight' ? by : -by))); }
-    else if (event.key === 'Enter') { event.preventDefault(); setChosen(place); requestAnimationFrame(() => root.current?.querySelector<HTMLElement>('[aria-label="At second"]')?.focus()); }
+    if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') { event.preventDefault(); follow(move(place, second + (event.key === 'ArrowRight' ? by : -by))); }
+    else if (event.key === 'Enter') { event.preventDefault(); flushSync(() => setChosen(place)); root.current?.querySelector<HTMLElement>('[aria-label="At second"]')?.focus(); }
     else if (event.key === 'Delete' || event.key === 'Backspace') { event.preventDefault(); remove(place); }
   };
-  /** The block that moved is another element now: the focus goes with it. */
-  const refocus = (place: ActPlace | null) => { wanted.current = place; setAsked((n) => n + 1); };
-  useEffect(() => {
-    const place = wanted.current;
-    if (!place) return undefined;
-    // A menu that closes lets go of the focus a moment later.
-    const timer = setTimeout(() => { wanted.current = null; root.current?.querySelector<HTMLElement>(`[data-act="${place.stage}.${place.act}"]`)?.focus(); }, 30);
-    return () => clearTimeout(timer);
-  }, [asked, stages]);
   const onDown = (event: PointerEvent, place: ActPlace) => {
     setChosen(place);
     if (disabled || event.button !== 0) return;
@@ -124,24 +128,24 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
           {marks.map((m) => <span key={m} className="absolute inset-y-0 w-px bg-rule" style={{ left: at(m) }} />)}
           <span className="absolute inset-y-0 z-10 w-[2px] -translate-x-px bg-clay" style={{ left: at(goalSeconds) }} />
         </div>
-        <Row name="Hears" says="messages and music" disabled={disabled} adds={[['A message', () => add({ does: 'say', wording: {}, everySeconds: null }, stages.length === 0 ? 0 : later)], ...LOOPS.map((l): [string, () => void] => [`Music: ${l.name}`, () => add({ does: 'play', music: l.id }, stages.length === 0 ? 0 : later)])]}>
+        <Row name="Hears" says="messages and music" disabled={disabled} onMenuClosed={onMenuClosed} adds={[['A message', () => add({ does: 'say', wording: {}, everySeconds: null }, stages.length === 0 ? 0 : later)], ...LOOPS.map((l): [string, () => void] => [`Music: ${l.name}`, () => add({ does: 'play', music: l.id }, stages.length === 0 ? 0 : later)])]}>
           {[hears(stages, end, view.languages[0] ?? 'en').map((s, i) => s.kind === 'say'
             ? block({ ...s, key: `say${i}` }, 'bg-plum text-on-plum', localised(s.wording, view.languages[0] ?? 'en', view.languages) || 'no words yet', `Message “${localised(s.wording, view.languages[0] ?? 'en', view.languages)}”`)
             : block({ ...s, key: `music${i}` }, 'bg-plum-wash text-ink', `♪ ${loopName(s.music)}`, loopName(s.music)))]}
         </Row>
-        <Row name="May choose" says={channel === 'voice' ? 'keys offered' : 'buttons offered'} disabled={disabled} adds={[['A question', () => add({ does: 'ask', wording: {}, choices: [{ key: '1', what: 'keep' }, { key: '2', what: 'callback' }], everySeconds: null }, Math.max(30, later))]]}>
+        <Row name="May choose" says={channel === 'voice' ? 'keys offered' : 'buttons offered'} disabled={disabled} onMenuClosed={onMenuClosed} adds={[['A question', () => add({ does: 'ask', wording: {}, choices: [{ key: '1', what: 'keep' }, { key: '2', what: 'callback' }], everySeconds: null }, Math.max(30, later))]]}>
           {[mayChoose(stages, end).map((s, i) => { const words = s.act.choices.map((c) => `${c.key} ${CHOICES[c.what]}`).join(' · '); return block({ ...s, key: `ask${i}` }, 'bg-brass-wash text-brass-ink', words, `Question: ${words}`); })]}
         </Row>
-        <Row name="Must know" says="level at least" disabled={disabled} adds={[...needs.filter((n) => !n.firm).map((n) => n.skillId), ...view.skills.filter((s) => s.kind === 'language' && !needs.some((n) => n.skillId === s.id)).map((s) => s.id)].map((skillId): [string, () => void] => [`Loosen ${names.skill(skillId)}`, () => add({ does: 'lower', skillId, by: 1 }, Math.max(15, later))])}>
+        <Row name="Must know" says="level at least" disabled={disabled} onMenuClosed={onMenuClosed} adds={[...needs.filter((n) => !n.firm).map((n) => n.skillId), ...view.skills.filter((s) => s.kind === 'language' && !needs.some((n) => n.skillId === s.id)).map((s) => s.id)].map((skillId): [string, () => void] => [`Loosen ${names.skill(skillId)}`, () => add({ does: 'lower', skillId, by: 1 }, Math.max(15, later))])}>
           {needs.length === 0 && handed.length === 0 ? [[<span key="none" className="absolute top-0 h-7 text-small leading-7 text-ink-3">no skill is needed</span>]]
             : mustKnow(needs, stages, end).map(({ skillId, segments }) => segments.map((s, i) => block({ ...s, key: `${skillId}${i}` }, s.atLeast < 1 ? 'border border-dashed border-level-team text-ink-2' : (LEVEL_INK[s.atLeast] ?? ''), s.atLeast < 1 ? `${names.skill(skillId)} not needed` : `${names.skill(skillId)} ${s.atLeast}${s.atMost === null ? '' : ` to ${s.atMost}`}`, `${names.skill(skillId)} ${s.atLeast < 1 ? 'not needed' : `at least ${s.atLeast}`}`))).concat(handed.map(({ skillId, segments }) => segments.map((s, i) => block({ ...s, key: `handed${skillId}${i}` }, 'border border-dashed border-level-team text-ink-2', `${names.skill(skillId)} ${s.by} lower, if a bot asks for it`, `${names.skill(skillId)} ${s.by} lower if handed over`))))}
         </Row>
-        <Row name="Who is asked" says="added over time" disabled={disabled} adds={[...unasked('add-group').map((g): [string, () => void] => [`Group ${g.name}`, () => add({ does: 'add-group', groupId: g.id }, Math.max(30, later))]), ...(channel === 'voice' ? unasked('add-partner').map((p): [string, () => void] => [`Partner desk ${p.name}`, () => add({ does: 'add-partner', partnerId: p.id }, Math.max(30, later))]) : [])]}>
+        <Row name="Who is asked" says="added over time" disabled={disabled} onMenuClosed={onMenuClosed} adds={[...unasked('add-group').map((g): [string, () => void] => [`Group ${g.name}`, () => add({ does: 'add-group', groupId: g.id }, Math.max(30, later))]), ...(channel === 'voice' ? unasked('add-partner').map((p): [string, () => void] => [`Partner desk ${p.name}`, () => add({ does: 'add-partner', partnerId: p.id }, Math.max(30, later))]) : [])]}>
           {[[<span key="duty" className="absolute top-0 h-7 overflow-hidden rounded-[7px] bg-moss-wash px-2 text-small leading-7 text-ellipsis whitespace-nowrap text-moss" style={{ left: 0, width: 'calc(100% - 3px)' }}>by duty profile{counts?.[0] ? ` · ${counts[0].asked} people, ${counts[0].onDuty} skilled and on duty` : ''}</span>],
             ...(cutCounts.length > 1 ? cutCounts.slice(1).filter((c, i) => c.asked > (cutCounts[i]?.asked ?? 0) && !stages.some((s) => s.atSeconds === c.atSeconds && s.acts.some((a) => a.does === 'add-group'))).map((c) => [<span key={`delay${c.atSeconds}`} className="absolute top-0 h-7 overflow-hidden rounded-[7px] bg-moss-wash px-2 text-small leading-7 text-ellipsis whitespace-nowrap text-moss" style={{ left: at(c.atSeconds), right: 3 }}>+ {c.asked - (counts?.filter((x) => x.atSeconds < c.atSeconds).at(-1)?.asked ?? 0)} whose delay is over</span>]) : []),
             ...whoIsAdded(stages, end).map((s, i) => [block({ ...s, key: `who${i}` }, s.act.does === 'add-group' ? 'bg-moss-wash text-moss' : 'bg-tide-wash text-tide', s.act.does === 'add-group' ? `+ ${names.group(s.act.groupId)}` : `+ ${names.partner(s.act.partnerId)}`, s.act.does === 'add-group' ? `Group ${names.group(s.act.groupId)}` : `Partner desk ${names.partner(s.act.partnerId)}`)])]}
         </Row>
-        {(alsoHappens(stages, end).length > 0 || !disabled) && <Row name="And then" says="urgency, moving on" disabled={disabled} adds={[['More urgent', () => add({ does: 'raise', by: 1 }, Math.max(30, later))], ['Move on', () => add({ does: 'move', onward: { to: 'message', wording: {} } }, Math.max(60, later))]]}>
+        {(alsoHappens(stages, end).length > 0 || !disabled) && <Row name="And then" says="urgency, moving on" disabled={disabled} onMenuClosed={onMenuClosed} adds={[['More urgent', () => add({ does: 'raise', by: 1 }, Math.max(30, later))], ['Move on', () => add({ does: 'move', onward: { to: 'message', wording: {} } }, Math.max(60, later))]]}>
           {alsoHappens(stages, end).map((s, i) => [block({ ...s, key: `also${i}` }, s.act.does === 'raise' ? 'bg-chosen text-ink' : 'bg-clay-wash text-clay', s.act.does === 'raise' ? `+${s.act.by} urgency` : `→ ${onwardWords(s.act.onward, names)}`, s.act.does === 'raise' ? `Urgency rises by ${s.act.by}` : `Moves on: ${onwardWords(s.act.onward, names)}`)])}
         </Row>}
         <div className="grid grid-cols-[132px_minmax(0,1fr)] pt-1">
@@ -159,22 +163,20 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
           </div>
         </div>
       </div>
-      {chosen && act && <ActEditor key={`${chosen.stage}.${chosen.act}.${act.does}`} act={act} place={chosen} stages={stages} channel={channel} view={view} disabled={disabled} onChange={onChange} onMove={(to) => refocus(move(chosen, to))} onRemove={() => remove(chosen)} onClose={() => setChosen(null)} />}
+      {chosen && act && <ActEditor key={`${chosen.stage}.${chosen.act}.${act.does}`} act={act} place={chosen} stages={stages} channel={channel} view={view} disabled={disabled} onChange={onChange} onMove={(to) => follow(move(chosen, to))} onRemove={() => remove(chosen)} onClose={() => setChosen(null)} />}
     </div>
   );
 }
 
-function Row({ name, says, adds, disabled, children }: { name: string; says: string; adds: readonly (readonly [string, () => void])[]; disabled: boolean; children: ReactNode[] }) {
-  /** What was added has the focus now, not the button. */
-  const added = useRef(false);
+function Row({ name, says, adds, disabled, onMenuClosed, children }: { name: string; says: string; adds: readonly (readonly [string, () => void])[]; disabled: boolean; onMenuClosed: (event: Event) => void; children: ReactNode[] }) {
   return (
     <div className="grid grid-cols-[132px_minmax(0,1fr)] border-b border-rule py-1.5" role="group" aria-label={name}>
       <div className="pr-2"><p className="flex items-center gap-1 text-small font-semibold">{name}
         {!disabled && adds.length > 0 && (
           <DropdownMenu.Root modal={false}>
             <DropdownMenu.Trigger aria-label={`Add to ${name}`} className="ml-auto size-[22px] rounded-control border border-rule-strong bg-sheet text-center text-small leading-none text-ink-2 hover:bg-sunk">+</DropdownMenu.Trigger>
-            <DropdownMenu.Portal><DropdownMenu.Content align="start" sideOffset={4} className="z-50 max-h-72 min-w-44 overflow-y-auto rounded-panel border border-rule bg-sheet p-1.5 text-ink shadow-xl" onCloseAutoFocus={(e) => { if (added.current) { e.preventDefault(); added.current = false; } }}>
-              {adds.map(([words, add]) => <DropdownMenu.Item key={words} className="cursor-pointer rounded-control px-3 py-1 text-small outline-none data-highlighted:bg-sunk" onSelect={() => { added.current = true; add(); }}>{words}</DropdownMenu.Item>)}
+            <DropdownMenu.Portal><DropdownMenu.Content align="start" sideOffset={4} className="z-50 max-h-72 min-w-44 overflow-y-auto rounded-panel border border-rule bg-sheet p-1.5 text-ink shadow-xl" onCloseAutoFocus={onMenuClosed}>
+              {adds.map(([words, add]) => <DropdownMenu.Item key={words} className="cursor-pointer rounded-control px-3 py-1 text-small outline-none data-highlighted:bg-sunk" onSelect={add}>{words}</DropdownMenu.Item>)}
             </DropdownMenu.Content></DropdownMenu.Portal>
           </DropdownMenu.Root>
         )}</p><p className="text-tiny text-ink-2">{says}</p></div>
