@@ -39,8 +39,9 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
     setAdding(null);
     setOpened(id);
     onChosen(new Set([id]));
-    requestAnimationFrame(() => document.querySelector<HTMLElement>(`#line-${CSS.escape(id)} :is(textarea, select, input)`)?.focus());
   };
+  // What is opened is written in at once, with the keyboard as with the mouse.
+  useEffect(() => { if (opened) document.querySelector<HTMLElement>(`#line-${CSS.escape(opened)} :is(textarea, select, input)`)?.focus(); }, [opened]);
   const close = (lineId: string) => { setOpened(null); focusLine(lineId); };
   /** The lines an act is about: those chosen, or the one it was pressed on. */
   const about = (lineId: string): string[] => (chosen.has(lineId) ? allSteps(script).filter((s) => chosen.has(s.id)).map((s) => s.id) : [lineId]);

@@ -52,6 +52,7 @@ export function TestsView({ view, script, onChanged }: { view: BotView; script: 
         <Button kind="primary" disabled={running !== null} onClick={() => void run(view.tests)}>Run all {view.tests.length}</Button>
         {running && <><progress aria-label="Tests run" max={running.of} value={running.done} className="h-2 w-40 accent-plum" /><span className="text-small text-ink-2">{running.done} of {running.of}</span><Button small onClick={() => { stopped.current = true; }}>Stop</Button></>}
         {!running && results.size > 0 && <span role="status" className="text-small">{failed === 0 ? <Pill tone="good">{results.size} pass</Pill> : <Pill tone="bad">{failed} of {results.size} fail</Pill>}</span>}
+        {!running && results.size === 0 && <span className="text-small text-ink-2">A conversation tried beside this becomes another with “Keep as test”.</span>}
       </div>
       <ul>{view.tests.map((test) => {
         const result = results.get(test.id);
