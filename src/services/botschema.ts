@@ -1,5 +1,5 @@
 import { array, boolean, lazy, mixed, number, object, string, type AnyObject, type Schema } from 'yup';
-import { patternFrom } from '../core/bots/answers';
+import { patternFrom } from '../core/bots/pattern';
 import { rowsFrom, type Condition } from '../core/bots/conditions';
 import { FIGURES, VERBS, type Asked, type BotScript, type Cue, type SharedScene, type Step, type Target, type Verb, type Wording } from '../core/bots/model';
 import { VALUE_NAME } from '../core/bots/value';

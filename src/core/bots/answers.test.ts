@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { patternFrom, readAnswer, type AnswerWorld } from './answers';
+import { readAnswer, type AnswerWorld } from './answers';
+import { patternFrom } from './pattern';
 import type { Asked } from './model';
 
 /** A Tuesday. */

@@ -1,8 +1,8 @@
 import * as chrono from 'chrono-node';
 import { parsePhoneNumberFromString } from 'libphonenumber-js/max';
-import { RE2JS } from 're2js';
 import { plainWords } from './heard';
 import type { Asked } from './model';
+import { patternFrom } from './pattern';
 import type { Value } from './value';
 
 /** What an answer is read against: the language it is in, and the day it is at the door, in its zone. */
@@ -80,22 +80,6 @@ function keyedDate(digits: string): string | null {
   const [d, m, y] = [Number(digits.slice(0, 2)), Number(digits.slice(2, 4)), Number(digits.slice(4))];
   const date = new Date(Date.UTC(y, m - 1, d));
   return date.getUTCDate() === d && date.getUTCMonth() === m - 1 ? `${y}-${two(m)}-${two(d)}` : null;
-}
-
-const patterns = new Map<string, RE2JS | null>();
-/** Compiles an RE2 expression, which takes time in proportion to the text whatever it says; null when it is not one. */
-export function patternFrom(pattern: string): RE2JS | null {
-  const known = patterns.get(pattern);
-  if (known !== undefined) return known;
-  let compiled: RE2JS | null;
-  try {
-    compiled = RE2JS.compile(pattern, RE2JS.CASE_INSENSITIVE);
-  } catch {
-    compiled = null;
-  }
-  if (patterns.size > 500) patterns.clear();
-  patterns.set(pattern, compiled);
-  return compiled;
 }
 
 /** What fits a pattern: the whole answer, else the first part of it that does. Letters are given in capitals, since patterns are of references. */

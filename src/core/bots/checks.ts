@@ -2,7 +2,7 @@ import type { Channel } from '../channels';
 import { languageName, localised, missingLanguages } from '../localised';
 import { smsSegments } from '../messages/segments';
 import { speechSeconds, ssmlFault } from '../messages/ssml';
-import { patternFrom } from './answers';
+import { patternFrom } from './pattern';
 import { rowsFrom, subjectName, subjectThing } from './conditions';
 import { plainWords } from './heard';
 import { endlessLines, graphOf, loopsWithoutInput, mayset, reachable, readBy, setOnEveryWay, setsOnReturn, type Graph } from './graph';

@@ -1,4 +1,4 @@
-import { patternFrom } from '../bots/answers';
+import { patternFrom } from '../bots/pattern';
 import { readTable, UnreadableTable, writeTable } from '../formats/csv';
 import { readJsonFile, UnreadableJson } from '../formats/jsonfile';
 import type { Intent, Phrasebook, Recognised, Thing } from './book';
@@ -54,7 +54,18 @@ export function readBookJson(text: string): BookRead {
       const head = { id: idOf(x, path), label: typeof x.label === 'string' ? x.label.slice(0, 60) : String(x.id) };
       if (x.kind === 'pattern') return [{ ...head, kind: 'pattern', pattern: pattern(x.pattern, [...path, 'pattern']), example: typeof x.example === 'string' ? x.example : '' }];
       if (x.kind !== 'list' || !Array.isArray(x.things)) { fault(path, 'It is a list of things or a pattern.'); return []; }
-      return [{ ...head, kind: 'list', things: x.things.flatMap((t: unknown, j): Thing[] => (isPlain(t) && typeof t.id === 'string' ? [{ id: t.id, words: phrases(t.words, [...path, 'things', j, 'words'], 60) }] : (fault([...path, 'things', j], 'A thing has an id and words.'), []))) }];
+      return [{ ...head, kind: 'list', things: thingsFrom(x.things, [...path, 'things'], (t) => [t.words, 'words']) }];
+    }
+    function thingsFrom(list: readonly unknown[], path: (string | number)[], wordsOf: (thing: Plain) => [unknown, ...string[]]): Thing[] {
+      const known = new Set<string>();
+      return list.flatMap((t: unknown, i): Thing[] => {
+        const id = isPlain(t) && typeof t.id === 'string' ? t.id.trim() : '';
+        if (!isPlain(t) || id === '' || id.length > 60) { fault([...path, i], 'A thing has an id and words.'); return []; }
+        if (known.has(id)) fault([...path, i], `The thing ${id} stands here twice.`);
+        known.add(id);
+        const [words, ...under] = wordsOf(t);
+        return [{ id, words: phrases(words, [...path, i, ...under], 60) }];
+      });
     }
     /** Lists as they are commonly written: words by language beside the id, or a pattern with examples. */
     function commonList(id: string, x: unknown): Recognised {
@@ -63,10 +74,7 @@ export function readBookJson(text: string): BookRead {
         const first: unknown = Array.isArray(x.examples) ? x.examples[0] : undefined;
         return { id, label, kind: 'pattern', pattern: pattern(x.loose_pattern ?? x.pattern, ['entities', id, 'pattern']), example: typeof first === 'string' ? first : '' };
       }
-      const things = (Array.isArray(x) ? x : []).flatMap((t: unknown, i): Thing[] => {
-        if (!isPlain(t) || typeof t.id !== 'string') { fault(['entities', id, i], 'A thing has an id and words.'); return []; }
-        return [{ id: t.id, words: phrases(Object.fromEntries(Object.entries(t).filter(([, v]) => Array.isArray(v))), ['entities', id, i], 60) }];
-      });
+      const things = thingsFrom(Array.isArray(x) ? x : [], ['entities', id], (t) => [Object.fromEntries(Object.entries(t).filter(([, v]) => Array.isArray(v)))]);
       return { id, label, kind: 'list', things };
     }
     function pattern(x: unknown, path: (string | number)[]): string {

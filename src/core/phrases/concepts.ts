@@ -41,6 +41,14 @@ for (const [concept, languages] of Object.entries(CONCEPTS)) {
     }
   }
 }
+/** Known words of more than 5 letters by language and first letter: where a slip of one is looked for. */
+const longWords = new Map<string, { readonly key: string; readonly concepts: readonly string[] }[]>();
+for (const [key, concepts] of byStem) {
+  if (key.length <= 8) continue;
+  const there = longWords.get(key.slice(0, 4));
+  if (there) there.push({ key, concepts });
+  else longWords.set(key.slice(0, 4), [{ key, concepts }]);
+}
 const NONE: readonly string[] = [];
 const near = new Map<string, readonly string[]>();
 
@@ -52,8 +60,7 @@ export function conceptsOf(stem: string, language: string): readonly string[] {
   let found = near.get(key);
   if (!found) {
     if (near.size > 5000) near.clear();
-    found = NONE;
-    for (const [known, concepts] of byStem) if (known[3] === key[3] && known.startsWith(key.slice(0, 3)) && known.length > 8 && oneSlip(known, key)) { found = concepts; break; }
+    found = longWords.get(key.slice(0, 4))?.find((known) => oneSlip(known.key, key))?.concepts ?? NONE;
     near.set(key, found);
   }
   return found;

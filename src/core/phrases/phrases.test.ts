@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { phrasebookLearnt } from '../../../demo/bots';
+import { UNSEEN, UNSEEN_OTHER } from '../../../tests/helpers/unseenphrases';
+import { seeded } from '../chance';
 import type { Phrasebook } from './book';
 import { bookCsv, bookJson, readBookCsv, readBookJson } from './bookfile';
 import { keepLearnt, learntFrom } from './kept';
 import { learn, matcher } from './model';
 import { qualityOf } from './quality';
 import { oneSlip } from './slips';
-import { fitSoftmax, probabilities } from './softmax';
+import { fitSoftmax, probabilities, type Linear } from './softmax';
 import { thingFinder } from './things';
 import { folded, wordsOf } from './tokens';
 
@@ -26,6 +28,14 @@ describe('the shipped phrasebook', () => {
     expect(quality.byIntent.reduce((n, i) => n + i.phrases, 0)).toBe(quality.phrases);
     expect(quality.confused.reduce((n, c) => n + c.times, 0)).toBe(Math.round((1 - quality.accuracy) * quality.phrases));
   }, 60_000);
+  it('is understood in words that were never taught', () => {
+    const judged = Object.entries(UNSEEN).flatMap(([intentId, by]) => Object.entries(by).flatMap(([language, texts]) => texts.map((said) => ({ intentId, ...recogniser.rank(said, language) }))));
+    const right = (of: typeof judged) => of.filter((j) => j.ranked[0]?.intentId === j.intentId).length / of.length;
+    expect(judged.length).toBeGreaterThan(150);
+    expect(right(judged)).toBeGreaterThan(0.82);
+    expect(right(judged.filter((j) => !j.none))).toBeGreaterThan(0.85);
+    expect(UNSEEN_OTHER.filter(({ text: said, language }) => !recogniser.rank(said, language).none).length / UNSEEN_OTHER.length).toBeLessThan(0.25);
+  });
   it.each([['a string has snapped on my guitar', 'report_damage'], ['who can I speak to, a human please', 'speak_to_person'], ['are you open on Saturday', 'opening_hours'], ['¿a qué hora abren el sábado?', 'opening_hours'], ['my daughter needs a bigger violin', 'swap_size'], ['quiero hablar con una persona', 'speak_to_person']])('“%s” is %s', (phrase, intent) => {
     const { ranked, none } = recogniser.rank(phrase, /[¿áéíóú]|quiero/.test(phrase) ? 'es' : 'en');
     expect([ranked[0]?.intentId, none]).toEqual([intent, false]);
@@ -55,6 +65,40 @@ describe('learning', () => {
   });
 });
 
+describe('softmax regression', () => {
+  const sparse = (at: readonly number[], weight: readonly number[]) => ({ at: Int32Array.from(at), weight: Float32Array.from(weight) });
+  /** Three classes that overlap: nothing separates them, so that the best weights are finite and known by plain descent. */
+  const chance = seeded(11);
+  const examples = Array.from({ length: 240 }, (_, i) => ({ x: sparse([0, 1, 2, 3], [1, chance.below(100) / 50 - 1 + (i % 3) * 0.5, chance.below(100) / 50 - 1 - (i % 3) * 0.4, chance.below(2)]), y: i % 3, weight: 1 }));
+  /** Full gradient descent on the same loss, step by step until it no longer moves: slow, and plainly right. */
+  function plainly(): Linear {
+    const [classes, features] = [3, 4];
+    const linear: Linear = { classes, features, weights: new Float32Array(features * classes), bias: new Float32Array(classes) };
+    for (let round = 0; round < 4000; round++) {
+      const g = new Float64Array(features * classes);
+      for (const { x, y } of examples) {
+        const p = probabilities(linear, x);
+        x.at.forEach((f, i) => { for (let c = 0; c < classes; c++) { const cell = f * classes + c; g[cell] = (g[cell] ?? 0) + ((p[c] ?? 0) - (c === y ? 1 : 0)) * (x.weight[i] ?? 0); } });
+      }
+      g.forEach((slope, cell) => { linear.weights[cell] = (linear.weights[cell] ?? 0) - 0.5 * (slope / examples.length + 2e-4 * (linear.weights[cell] ?? 0)); });
+    }
+    return linear;
+  }
+  const loss = (linear: Linear): number => examples.reduce((sum, { x, y }) => sum - Math.log(probabilities(linear, x)[y] ?? 0), 0) / examples.length;
+  it('comes as near the least loss as plain descent, within 2%', () => {
+    const least = loss(plainly());
+    expect(least).toBeGreaterThan(0.5);
+    expect(loss(fitSoftmax(examples, 3, 4, { rounds: 60, rate: 0.3 }))).toBeLessThan(least * 1.02);
+  });
+  it('an example of no weight teaches nothing, and the order of features does not matter', () => {
+    const idle = { x: sparse([2], [5]), y: 1, weight: 0 };
+    expect([...fitSoftmax([idle], 3, 4).weights]).toEqual(new Array(12).fill(0));
+    const turned = examples.map((e) => ({ ...e, x: sparse([...e.x.at].reverse(), [...e.x.weight].reverse()) }));
+    const [a, b] = [fitSoftmax(examples, 3, 4), fitSoftmax(turned, 3, 4)];
+    a.weights.forEach((w, i) => { expect(w).toBeCloseTo(b.weights[i] ?? NaN, 4); });
+  });
+});
+
 describe('things to recognise', () => {
   const find = thingFinder(book);
   it.each([['my daughter’s cello', 'instrument', 'cello'], ['two violins please', 'instrument', 'violin'], ['a duble bass', 'instrument', 'double_bass'], ['the clarinnet', 'instrument', 'clarinet'], ['un violín', 'instrument', 'violin'], ['three quarter size', 'size', '3/4'], ['it is a 1/2', 'size', '1/2'], ['French horn', 'instrument', 'french_horn'], ['number bh 204816 thanks', 'hire_number', 'BH 204816']])('“%s” names %s %s', (phrase, list, thing) => expect(find(phrase, list).map((f) => f.thingId)).toContain(thing));
@@ -63,6 +107,13 @@ describe('things to recognise', () => {
   it('one slip: left out, put in, changed or swapped', () => {
     for (const [a, b, same] of [['cello', 'cllo', true], ['cello', 'ceello', true], ['cello', 'cewlo', true], ['cello', 'ecllo', true], ['cello', 'celxy', false], ['cello', 'ce', false], ['', '', true]] as const) expect([a, b, oneSlip(a, b)]).toEqual([a, b, same]);
     fc.assert(fc.property(fc.string({ maxLength: 12 }), fc.string({ maxLength: 12 }), (a, b) => oneSlip(a, b) === oneSlip(b, a)));
+  });
+  it('plain text is split as the full rules split it', () => {
+    const plain = fc.array(fc.constantFrom('a', 'Be', 'x9', '12', ' ', ' ', '.', ',', '-', '!', '/', ':', '_', '’', "'", '(', '#', '@', ';'), { maxLength: 20 }).map((parts) => parts.join(''));
+    fc.assert(fc.property(plain, (said) => {
+      const rules = [...new Intl.Segmenter('en', { granularity: 'word' }).segment(said.replace(/[’']/g, ' '))].filter((s) => s.isWordLike).map((s) => folded(s.segment));
+      expect(wordsOf(said, 'en')).toEqual(rules);
+    }), { numRuns: 3000 });
   });
   it('words are folded and split as Unicode says', () => { expect(wordsOf('¿Dónde está EL violín?', 'es')).toEqual(['donde', 'esta', 'el', 'violin']); expect(folded('Ąé')).toBe('ae'); });
 });
