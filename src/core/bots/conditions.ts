@@ -131,7 +131,7 @@ export function holds(condition: Condition, values: Values, facts: Readonly<Reco
     if (row.operator in { more: 1, 'at-least': 1, less: 1, 'at-most': 1 } && (known === null || known === '')) return false;
     // An answer to a yes-or-no question may be compared with the word for it.
     const value = compared(row.value) ?? '';
-    const meant = typeof known === 'boolean' && typeof value === 'string' ? ['yes', 'true', 'sí', 'si', 'oui', 'tak'].includes(value) : value;
+    const meant = row.operator !== 'contains' && typeof known === 'boolean' && typeof value === 'string' ? ['yes', 'true', 'sí', 'si', 'oui', 'tak'].includes(value) : value;
     const subject = row.operator === 'contains' ? String(known ?? '') : known;
     return jsonLogic.apply(single({ ...row, subject: 'it', value: meant }) as unknown as RulesLogic, { it: subject }) === true;
   };
