@@ -7,6 +7,7 @@ import { keepLearnt } from '../core/phrases/kept';
 import { learn } from '../core/phrases/model';
 import { dropUnheard, readBots, readPhrasebook, readUnheard, unheardCount, unheardPhrase, writePhrasebook } from '../data/bots';
 import { allSteps } from '../core/bots/model';
+import { referencesOf } from '../core/bots/references';
 import { readWorkspace } from '../data/settings';
 import { need, needEverywhere, type Actor } from './actor';
 import { recordChange, sameRevision, type Kept } from './change';
@@ -22,7 +23,7 @@ const rankSchema = exactly(object({ text: requiredText(300, 'The phrase'), langu
 const teachSchema = exactly(object({ unheardId: number().integer('Which phrase must be a number').required('Which phrase is missing'), intentId: string().max(60).nullable().defined('The intent is missing'), revision: whole(0, 1e9, 'The revision') }));
 
 export type UnheardLine = { readonly id: number; readonly text: string; readonly language: string; readonly at: number; readonly times: number; readonly contactId: string; /** What it would be taken for now. */ readonly guess: { readonly label: string; readonly confidence: number } | null };
-export type PhrasebookView = { readonly book: Phrasebook; readonly revision: number; readonly unheard: readonly UnheardLine[]; readonly unheardTotal: number; readonly usedBy: Readonly<Record<string, readonly string[]>>; readonly languages: readonly string[]; readonly mayChange: boolean };
+export type PhrasebookView = { readonly book: Phrasebook; readonly revision: number; readonly unheard: readonly UnheardLine[]; readonly unheardTotal: number; /** Names of bots by `intent ID` and `list ID`. */ readonly usedBy: Readonly<Record<string, readonly string[]>>; readonly languages: readonly string[]; readonly mayChange: boolean };
 export type Ranked = { readonly ranked: readonly { readonly intentId: string; readonly label: string; readonly confidence: number }[]; readonly none: boolean; readonly things: readonly { readonly list: string; readonly thing: string }[] };
 
 /** The intents with their phrases and the things to recognise: kept, learnt anew with each change, and taught from what was not understood. */
@@ -56,10 +57,10 @@ export function createPhrasebook(host: Host, programs: Programs) {
       const { version, book } = now();
       const recogniser = programs.recogniser(version === 0 ? null : version);
       const label = new Map(book.intents.map((i) => [i.id, i.label]));
-      const usedBy: Record<string, string[]> = {};
-      for (const bot of readBots(host.db)) for (const step of allSteps(bot.draft)) if (step.verb === 'listen' && step.hears.kind === 'choices') for (const c of step.hears.choices) if (c.intentId && !(usedBy[c.intentId] ?? []).includes(bot.name)) usedBy[c.intentId] = [...(usedBy[c.intentId] ?? []), bot.name];
+      const usedBy = new Map<string, Set<string>>();
+      for (const bot of readBots(host.db)) for (const step of allSteps(bot.draft)) for (const { kind, id } of referencesOf(step)) if (kind === 'intent' || kind === 'list') usedBy.set(`${kind} ${id}`, (usedBy.get(`${kind} ${id}`) ?? new Set()).add(bot.name));
       return {
-        book, revision: version, usedBy, languages: readWorkspace(host.db)?.languages ?? ['en'], mayChange: holds(actor, 'bots.change') && actor.teams === 'all', unheardTotal: unheardCount(host.db),
+        book, revision: version, usedBy: Object.fromEntries([...usedBy].map(([key, names]) => [key, [...names]])), languages: readWorkspace(host.db)?.languages ?? ['en'], mayChange: holds(actor, 'bots.change') && actor.teams === 'all', unheardTotal: unheardCount(host.db),
         // Customers' own words take the right to read conversations.
         unheard: !holds(actor, 'conversations.view') || actor.teams !== 'all' ? [] : readUnheard(host.db, 60).map((u) => {
           const top = recogniser?.rank(u.text, u.language).ranked[0];

@@ -17,6 +17,7 @@ import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
 import { QualityView } from './qualityview';
+import { ThingsView } from './thingsview';
 
 const TABS = ['Intents', 'Things to recognise', 'Not understood', 'Quality'] as const;
 const lines = (text: string): string[] => [...new Set(text.split('\n').map((x) => x.trim()).filter(Boolean))];
@@ -72,16 +73,12 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
                 <fieldset disabled={!view.mayChange} className="flex flex-col gap-3 p-4">
                   <div className="grid grid-cols-2 gap-3"><Field label="Label">{(p) => <Input {...p} maxLength={60} value={intent.label} onChange={(e) => setIntent({ ...intent, label: e.target.value })} />}</Field><Field label="What it means">{(p) => <Input {...p} maxLength={300} value={intent.description} onChange={(e) => setIntent({ ...intent, description: e.target.value })} />}</Field></div>
                   <div className="grid gap-3 xl:grid-cols-2">{[...new Set([...view.languages.slice(0, 2), ...Object.keys(intent.examples)])].map((l) => <Field key={`${intent.id}${l}`} label={`Phrases, ${languageName(l)}`} hint={`${intent.examples[l]?.length ?? 0} phrases, one a line`}>{(p) => <Area {...p} rows={12} lang={l} key={(intent.examples[l] ?? []).join('\n')} defaultValue={(intent.examples[l] ?? []).join('\n')} onBlur={(e) => { const next = lines(e.target.value); if (next.join('\n') !== (intent.examples[l] ?? []).join('\n')) setIntent({ ...intent, examples: { ...intent.examples, [l]: next } }); }} />}</Field>)}</div>
-                  <div className="flex items-center gap-2 text-small text-ink-2"><span>{(view.usedBy[intent.id] ?? []).length === 0 ? 'No choice of a bot means it.' : `Meant by choices of ${(view.usedBy[intent.id] ?? []).join(', ')}.`}</span>{view.mayChange && <Button small kind="danger" className="ml-auto" disabled={(view.usedBy[intent.id] ?? []).length > 0} onClick={() => { change({ ...book, intents: book.intents.filter((i) => i.id !== intent.id) }); setChosen(''); }}>Take the intent out</Button>}</div>
+                  <div className="flex items-center gap-2 text-small text-ink-2"><span>{(view.usedBy[`intent ${intent.id}`] ?? []).length === 0 ? 'No choice of a bot means it.' : `Meant by choices of ${(view.usedBy[`intent ${intent.id}`] ?? []).join(', ')}.`}</span>{view.mayChange && <Button small kind="danger" className="ml-auto" disabled={(view.usedBy[`intent ${intent.id}`] ?? []).length > 0} onClick={() => { change({ ...book, intents: book.intents.filter((i) => i.id !== intent.id) }); setChosen(''); }}>Take the intent out</Button>}</div>
                 </fieldset>
               )}
             </div>
           )}
-          {tab === 'Things to recognise' && <ul className="p-4">{book.recognised.map((r) => (
-            <li key={r.id} className="border-b border-rule py-2"><b className="font-display">{r.label}</b> <span className="text-small text-ink-2">{r.kind === 'pattern' ? 'references that fit a pattern' : `${r.things.length} things`}</span>
-              {r.kind === 'pattern' ? <p className="mt-1 flex gap-2"><Input aria-label={`Pattern of ${r.label}`} disabled={!view.mayChange} className="!w-72 font-mono text-small" value={r.pattern} onChange={(e) => change({ ...book, recognised: book.recognised.map((x) => (x.id === r.id && x.kind === 'pattern' ? { ...x, pattern: e.target.value } : x)) })} /><span className="text-small text-ink-2">such as {r.example}</span></p>
-                : <Area aria-label={`Things of ${r.label}`} disabled={!view.mayChange} rows={Math.min(10, r.things.length + 1)} className="mt-1 font-mono text-small" key={JSON.stringify(r.things)} defaultValue={r.things.map((t) => `${t.id}: ${Object.entries(t.words).map(([l, ws]) => `${l} ${ws.join(', ')}`).join('; ')}`).join('\n')} onBlur={(e) => { const things = thingsFrom(e.target.value); if (JSON.stringify(things) !== JSON.stringify(r.things)) change({ ...book, recognised: book.recognised.map((x) => (x.id === r.id && x.kind === 'list' ? { ...x, things } : x)) }); }} />}</li>))}
-            {book.recognised.length === 0 && <li><Empty title="Nothing is recognised yet">Lists and patterns come in with a phrasebook file.</Empty></li>}</ul>}
+          {tab === 'Things to recognise' && <ThingsView book={book} languages={view.languages} usedBy={view.usedBy} mayChange={view.mayChange} onChange={change} />}
           {tab === 'Not understood' && <NotUnderstood view={view} book={book} revision={revision} touched={touched} zone={zone} onTaught={() => void refetch()} />}
           {tab === 'Quality' && <QualityView book={book} onIntent={(id) => { setChosen(id); setTab('Intents'); }} />}
         </Panel>
@@ -109,13 +106,6 @@ function NotUnderstood({ view, book, revision, touched, zone, onTaught }: { view
     </div>
   );
 }
-
-/** `violin: en violin, fiddle; es violín`, one thing a line. */
-const thingsFrom = (text: string) => text.split('\n').flatMap((line) => {
-  const [id = '', words = ''] = line.split(/:(.*)/s);
-  const byLanguage = Object.fromEntries(words.split(';').map((part) => part.trim()).filter(Boolean).map((part) => { const [language = 'en', ...rest] = part.split(' '); return [language, rest.join(' ').split(',').map((w) => w.trim()).filter(Boolean)]; }));
-  return id.trim() === '' ? [] : [{ id: id.trim(), words: byLanguage }];
-});
 
 function Ask({ languages, touched }: { languages: readonly string[]; touched: boolean }) {
   const [text, setText] = useState('');
