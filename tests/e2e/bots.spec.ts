@@ -211,25 +211,6 @@ test('the wording of a language goes out as CSV, comes in with a preview, and a 
   await expect(page.getByLabel('2.1, question, Spanish')).toHaveValue('¿Cuál es el número?');
 });
 
-test('what a bot did not understand is dropped onto an intent, learnt, and understood from the next version on', async ({ browser, lane }) => {
-  const handset = await customer(browser, lane, 'Website chat');
-  await say(handset, 'zigzag parkour trampoline');
-  await expect(handset.getByText(/no.*entendido|did not understand|Sorry/i).first()).toBeVisible();
-  const page = await window(browser, lane, 'Noor Amsel', '/bots/phrasebook');
-  await page.getByRole('tab', { name: 'Not understood 1' }).click();
-  await page.getByText('zigzag parkour trampoline').dragTo(page.getByRole('listitem').filter({ hasText: /^School account$/ }).last());
-  await expect(page.getByText('Nothing was left un-understood')).toBeVisible();
-  await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('a zigzag trampoline');
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('none of these')).toHaveCount(0);
-  await page.goto('/bots/bot_chat');
-  await page.getByRole('button', { name: 'Start', exact: true }).click();
-  await words(page, 'zigzag trampoline');
-  await expect(tried(page).getByText(/heard school account 0\.\d\d/)).toBeVisible();
-  await expect(tried(page).getByText('To School accounts')).toBeVisible();
-  await expect(tried(page).getByText(/The person sees/)).toContainText('Reason: a school');
-});
-
 test('shared scenes, connectors, tables, articles and fields are kept on their pages, and files come in and out', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/shared');
   await page.getByRole('button', { name: 'New scene' }).click();

@@ -32,6 +32,8 @@ test('a lead changes a wording and publishes; a chat customer meets it, is hande
   await expect(handset.getByText('Odile', { exact: true })).toBeVisible();
   await say(handset, 'Before noon?');
   await expect(desk.getByText('Before noon?')).toBeVisible();
+  await desk.getByLabel('Workshop note').fill('bridge goes out by post');
+  await desk.keyboard.press('Enter');
   await desk.getByRole('button', { name: 'Finish' }).click();
   await expect(handset.getByText('How was it, from 1 to 5?')).toBeVisible();
   await handset.getByRole('button', { name: '5', exact: true }).click();
@@ -44,6 +46,7 @@ test('a lead changes a wording and publishes; a chat customer meets it, is hande
   await lead.getByRole('dialog').getByRole('link').click();
   await expect(lead.getByText('filed REPAIR')).toBeVisible();
   await expect(lead.getByText('the bridge of the cello snapped').first()).toBeVisible();
+  await expect(lead.getByText('bridge goes out by post')).toBeVisible();
   await expect(lead.getByText('204816')).toHaveCount(0);
   await expect(lead.getByText('•••').first()).toBeVisible();
   const csv = await lead.request.get('/api/review.csv');

@@ -88,7 +88,7 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
     focusLine(user);
   };
   /** From the anchor to a line, as they stand. */
-  const extend = (to: string) => { const ids = allSteps(script).map((s) => s.id); const [a, b] = [ids.indexOf(anchor ?? to), ids.indexOf(to)]; onChosen(new Set(ids.slice(Math.min(a, b), Math.max(a, b) + 1))); };
+  const extend = (from: string, to: string) => { const ids = allSteps(script).map((s) => s.id); const [a, b] = [ids.indexOf(from), ids.indexOf(to)]; onChosen(new Set(ids.slice(Math.min(a, b), Math.max(a, b) + 1))); };
 
   const press = (e: KeyboardEvent<HTMLElement>, step: Step, scene: Scene, at: number) => {
     if (e.target !== e.currentTarget) {
@@ -103,7 +103,7 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
       if (e.altKey) return done(() => { if (mayChange) { onChange(moveSteps(script, about(step.id), by)); focusLine(step.id); } });
       const all = [...document.querySelectorAll<HTMLElement>('[id^="line-"]')];
       const next = all[all.indexOf(e.currentTarget) + by];
-      return done(() => { next?.focus(); const id = next?.id.slice('line-'.length); if (id && e.shiftKey) { if (anchor === null) setAnchor(step.id); extend(id); } else if (id) { setAnchor(id); onChosen(new Set([id])); } });
+      return done(() => { next?.focus(); const id = next?.id.slice('line-'.length); if (id && e.shiftKey) { const from = anchor ?? step.id; setAnchor(from); extend(from, id); } else if (id) { setAnchor(id); onChosen(new Set([id])); } });
     }
     if (e.key === 'ArrowLeft') return done(() => { toggle(scene.id); requestAnimationFrame(() => document.getElementById(`fold-${scene.id}`)?.focus()); });
     if (ctrl && key === 'c') return done(() => copy(step.id, false));
@@ -121,7 +121,7 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
   };
   const click = (e: MouseEvent<HTMLElement>, step: Step) => {
     if (opened === step.id || (e.target instanceof HTMLElement && e.target.closest('button'))) return;
-    if (e.shiftKey) return extend(step.id);
+    if (e.shiftKey) return extend(anchor ?? step.id, step.id);
     setAnchor(step.id);
     if (e.ctrlKey || e.metaKey) { const next = new Set(chosen); if (!next.delete(step.id)) next.add(step.id); return onChosen(next); }
     onChosen(new Set([step.id]));

@@ -9,5 +9,10 @@ export const asShare = (share: number | null, digits = 0): string => (share === 
 export const asCount = (n: number | null): string => (n === null ? '–' : Math.round(n).toLocaleString('en-GB'));
 export const asFigure = (value: number | null, unit: string): string => (unit === 'share' ? asShare(value, value !== null && value < 0.1 ? 1 : 0) : unit === 'seconds' ? asClock(value) : asCount(value));
 export const asTime = (at: number, zone: string): string => new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(at);
-export const asDayTime = (at: number, zone: string): string => new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', timeZone: zone }).format(at);
+/** Day and time; with the year where it is not this one. */
+export function asDayTime(at: number, zone: string): string {
+  const yearOf = (instant: number): string => new Intl.DateTimeFormat('en-GB', { year: 'numeric', timeZone: zone }).format(instant);
+  const year = yearOf(at) === yearOf(Date.now()) ? {} : ({ year: 'numeric' } as const);
+  return new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', ...year, hour: '2-digit', minute: '2-digit', timeZone: zone }).format(at);
+}
 export const initials = (name: string): string => name.split(/\s+/).map((part) => part[0] ?? '').join('').slice(0, 2).toUpperCase();
