@@ -150,6 +150,13 @@ describe('the map', () => {
     const { regions } = mapOf(scriptOf(...Array.from({ length: 9 }, (_, i) => [choose(`q${i}`, [choice(`x${i}`, '1', toScene(`s${((i * 3) % 9) + 1}`)), choice(`y${i}`, '2', toScene(`s${((i * 5 + 1) % 9) + 1}`))])])));
     for (const a of regions) for (const b of regions) if (a !== b) expect(a.x + a.width <= b.x || b.x + b.width <= a.x || a.y + a.height <= b.y || b.y + b.height <= a.y).toBe(true);
   });
+  it('ways alongside one another do not lie on one another', () => {
+    const { arrows } = mapOf(scriptOf([choose('q', Array.from({ length: 6 }, (_, i) => choice(`x${i}`, `${i}`, toScene('s2')))), say('n', 'Next')], [end('e', 'Bye')]));
+    const tips = arrows.filter((a) => a.to === 'e').map((a) => a.points.at(-1)?.y ?? 0).sort((a, b) => a - b);
+    expect(tips).toHaveLength(6);
+    for (const [i, y] of tips.entries()) if (i > 0) expect(y - (tips[i - 1] ?? 0)).toBeGreaterThan(3);
+    expect((tips[5] ?? 0) - (tips[0] ?? 0)).toBeLessThan(34);
+  });
   it('is a drawing by itself, with wording that cannot break it', () => {
     const svg = mapSvg(script, () => 'Repairs');
     expect(svg).toMatch(/^<svg xmlns="http:\/\/www\.w3\.org\/2000\/svg"/);

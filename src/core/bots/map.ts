@@ -60,14 +60,14 @@ export function mapOf(script: Pick<BotScript, 'scenes' | 'afterSceneId'>): BotMa
   }));
   const byId = new Map(lines.map((l) => [l.id, l]));
   const endAt = new Map([...ends].map(([id, label]) => [id, { id, label, ...at(id) }]));
-  const arrows = graph.arrows.flatMap((arrow): MapArrow[] => {
+  const arrows = fanned(graph.arrows.flatMap((arrow): MapArrow[] => {
     const from = byId.get(arrow.from);
     const end = endOf(arrow.to, arrow.from);
     const to = typeof arrow.to === 'object' ? byId.get(arrow.to.line) : end ? endAt.get(end.id) : undefined;
     if (!from || !to) return [];
     const target = typeof arrow.to === 'object' ? arrow.to.line : (end?.id ?? '');
     return [{ id: `${arrow.from}>${arrow.way}`, from: arrow.from, way: arrow.way, label: arrow.label, to: target, points: route(from, to, graph.sceneOf.get(arrow.from) === graph.sceneOf.get(target)) }];
-  });
+  }));
   const all = [...regions.map((r) => ({ x: r.x + r.width, y: r.y + r.height })), ...[...endAt.values()].map((e) => ({ x: e.x + END_WIDTH, y: e.y + LINE_HEIGHT }))];
   return { lines, regions, arrows, ends: [...endAt.values()], width: Math.max(200, ...all.map((p) => p.x)) + 16, height: Math.max(120, ...all.map((p) => p.y)) + 16 };
 }
@@ -103,6 +103,21 @@ function route(from: MapLine, to: Point, sameScene: boolean): Point[] {
   const end = { x: to.x, y: to.y + middle };
   const bend = end.x > start.x ? (start.x + end.x) / 2 : start.x + 24;
   return end.x > start.x ? [start, { x: bend, y: start.y }, { x: bend, y: end.y }, end] : [start, { x: bend, y: start.y }, { x: bend, y: end.y }, { x: to.x + LINE_WIDTH, y: end.y }];
+}
+
+/** The ways that lead from one line to the same place. */
+export const alongside = (arrows: readonly MapArrow[], arrow: MapArrow): readonly MapArrow[] => arrows.filter((a) => a.from === arrow.from && a.to === arrow.to);
+
+/** Ways alongside one another are drawn apart, so that each can be seen and taken hold of. */
+function fanned(arrows: readonly MapArrow[]): MapArrow[] {
+  return arrows.map((arrow) => {
+    const group = alongside(arrows, arrow);
+    if (group.length === 1) return arrow;
+    const apart = Math.min(7, (LINE_HEIGHT - 10) / (group.length - 1));
+    const by = (group.indexOf(arrow) - (group.length - 1) / 2) * apart;
+    const down = arrow.points.length === 2;
+    return { ...arrow, points: arrow.points.map(({ x, y }) => (down ? { x: x + by, y } : { x, y: y + by })) };
+  });
 }
 
 /** A smooth path through the points of an arrow, as SVG path data. */

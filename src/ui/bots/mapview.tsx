@@ -5,7 +5,7 @@ import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'r
 import { toast } from 'sonner';
 import type { BotFault } from '@/core/bots/checks';
 import { relink } from '@/core/bots/edit';
-import { END_WIDTH, leftShare, LINE_HEIGHT, LINE_WIDTH, mapOf, mapSvg, middleOf, pathOf, shortened, type MapArrow, type Traffic } from '@/core/bots/map';
+import { alongside, END_WIDTH, leftShare, LINE_HEIGHT, LINE_WIDTH, mapOf, mapSvg, middleOf, pathOf, shortened, type MapArrow, type Traffic } from '@/core/bots/map';
 import { lineNumber, type BotScript } from '@/core/bots/model';
 import { Button } from '../kit/button';
 import { download, fileName } from '../kit/download';
@@ -48,10 +48,12 @@ export function MapView({ faults, traffic, chosen, running, onChosen, onChange }
           {map.regions.map((r) => <g key={r.id}><rect x={r.x} y={r.y} width={r.width} height={r.height} rx={10} className="fill-sunk stroke-rule" /><text x={r.x + 10} y={r.y + 17} className="fill-ink font-display text-[13px] font-semibold">{r.number} {shortened(r.name, 24)}</text></g>)}
           {map.arrows.map((a) => {
             const went = traffic?.ways[a.id] ?? 0;
+            const group = alongside(map.arrows, a);
+            const wentAll = group.reduce((n, x) => n + (traffic?.ways[x.id] ?? 0), 0);
             const tip = a.points.at(-1);
             const on = chosen.has(a.from) || chosen.has(a.to);
             return <g key={a.id}><path d={pathOf(a.points)} fill="none" strokeWidth={1 + Math.min(4, Math.log2(1 + went) / 2)} markerEnd="url(#way-tip)" className={on ? 'stroke-plum' : 'stroke-ink-3/60'}><title>{`${a.label || 'next line'}${went > 0 ? `: ${went} went this way` : ''}`}</title></path>
-              {went > 0 && a.label && <text x={middleOf(a.points).x + 6} y={middleOf(a.points).y + 3} className="fill-ink-2 text-[10px]">{went}</text>}
+              {a === group[0] && wentAll > 0 && group.some((x) => x.label) && <text x={middleOf((group.at(-1) ?? a).points).x + 6} y={middleOf(a.points).y + (group.length > 1 && a.points.length > 2 ? -5 : 3)} className="fill-ink-2 text-[10px]">{wentAll}</text>}
               {tip && mayDrag(a) && <circle cx={tip.x - 4} cy={tip.y} r={6} className="cursor-grab fill-transparent hover:fill-plum-2/40" onPointerDown={(e) => { e.preventDefault(); setHeld({ arrow: a, ...at(e) }); }}><title>{`Drag: ${a.label}`}</title></circle>}</g>;
           })}
           {map.lines.map((l) => {

@@ -1,11 +1,12 @@
 'use client';
 
 import { clsx } from 'clsx';
+import { useState } from 'react';
 import { patternFrom } from '@/core/bots/pattern';
 import type { Phrasebook, Recognised, Thing } from '@/core/phrases/book';
 import { languageName } from '@/core/localised';
 import { Button } from '../kit/button';
-import { Field, Input } from '../kit/field';
+import { Field, Input, Select } from '../kit/field';
 import { Empty } from '../kit/panel';
 
 type List = Extract<Recognised, { kind: 'list' }>;
@@ -34,7 +35,7 @@ export function ThingsView({ book, languages, usedBy, mayChange, onChange }: { b
               <span className="text-small text-ink-2">{r.kind === 'pattern' ? 'a pattern of references' : `${r.things.length} ${r.things.length === 1 ? 'thing' : 'things'}`} · {users.length === 0 ? 'listened for by no bot' : `listened for by ${users.join(', ')}`}</span>
               {mayChange && <Button small kind="danger" className="ml-auto" disabled={users.length > 0} aria-label={`Take ${r.label} out`} onClick={() => onChange({ ...book, recognised: book.recognised.filter((x) => x.id !== r.id) })}>Take out</Button>}
             </div>
-            {r.kind === 'pattern' ? <PatternOf recognised={r} mayChange={mayChange} onChange={put} /> : <ThingsOf list={r} languages={[...new Set([...languages, ...r.things.flatMap((t) => Object.keys(t.words))])]} mayChange={mayChange} onChange={put} />}
+            {r.kind === 'pattern' ? <PatternOf recognised={r} mayChange={mayChange} onChange={put} /> : <ThingsOf list={r} languages={languages} mayChange={mayChange} onChange={put} />}
           </section>
         );
       })}
@@ -55,7 +56,10 @@ function PatternOf({ recognised, mayChange, onChange }: { recognised: Pattern; m
 }
 
 /** One row a thing: what is kept when it is meant, and the words for it in each language, the first of which is its name. */
-function ThingsOf({ list, languages, mayChange, onChange }: { list: List; languages: readonly string[]; mayChange: boolean; onChange: (next: List) => void }) {
+function ThingsOf({ list, languages: all, mayChange, onChange }: { list: List; languages: readonly string[]; mayChange: boolean; onChange: (next: List) => void }) {
+  const [shown, setShown] = useState<readonly string[]>([]);
+  const languages = [...new Set([...all.slice(0, 1), ...list.things.flatMap((t) => Object.keys(t.words)), ...shown])];
+  const more = all.filter((l) => !languages.includes(l));
   const putThing = (at: number, next: Thing) => onChange({ ...list, things: list.things.map((t, i) => (i === at ? next : t)) });
   const cell = 'w-full rounded-control bg-transparent px-1.5 py-1 text-small disabled:text-ink-2 enabled:hover:bg-sheet enabled:focus:bg-sheet';
   return (
@@ -73,7 +77,8 @@ function ThingsOf({ list, languages, mayChange, onChange }: { list: List; langua
         </table>
       )}
       {mayChange && <form className="flex gap-2" onSubmit={(e) => { e.preventDefault(); const input = e.currentTarget.elements.namedItem('thing'); if (!(input instanceof HTMLInputElement)) return; const said = words(input.value); const [name] = said; if (!name || keptAs(name) === '') return; onChange({ ...list, things: [...list.things, { id: free(list.things.map((t) => t.id), keptAs(name)), words: { [languages[0] ?? 'en']: said } }] }); input.value = ''; }}>
-        <Input name="thing" aria-label={`New thing of ${list.label}`} className="!w-72 !py-1 text-small" placeholder="a thing, and other words for it" maxLength={200} /><Button small type="submit">Add</Button></form>}
+        <Input name="thing" aria-label={`New thing of ${list.label}`} className="!w-72 !py-1 text-small" placeholder="a thing, and other words for it" maxLength={200} /><Button small type="submit">Add</Button>
+        {more.length > 0 && list.things.length > 0 && <Select aria-label={`Words of ${list.label} in another language`} className="!ml-auto !w-44 !py-1 text-small" value="" onChange={(e) => { if (e.target.value) setShown([...shown, e.target.value]); }}><option value="">another language…</option>{more.map((l) => <option key={l} value={l}>{languageName(l)}</option>)}</Select>}</form>}
     </>
   );
 }
