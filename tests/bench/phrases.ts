@@ -5,6 +5,7 @@ import { learn, matcher } from '../../src/core/phrases/model';
 import { qualityOf } from '../../src/core/phrases/quality';
 import { keepLearnt } from '../../src/core/phrases/kept';
 import { seeded } from '../../src/core/chance';
+import { UNSEEN, UNSEEN_OTHER } from '../helpers/unseenphrases';
 
 /** The shipped phrases judged by cross-validation, and how long learning and matching take. */
 const read = readBookJson(readFileSync('demo/files/phrasebook-source.json', 'utf8'));
@@ -14,6 +15,15 @@ const percent = (share: number) => `${(100 * share).toFixed(1)}%`;
 const quality = qualityOf(book, 8);
 console.log(`cross-validated over ${quality.phrases} phrases in 8 parts: ${percent(quality.accuracy)} have the right first intent (${quality.byLanguage.map((l) => `${l.language} ${percent(l.accuracy)} of ${l.phrases}`).join(', ')})`);
 console.log(`of phrases about something else ${percent(quality.wronglyTaken)} are wrongly taken for an intent; ${percent(quality.sure)} of phrases are sure, of which ${percent(quality.accuracyWhenSure)} are right`);
+
+{
+  const recogniser = matcher(learn(book));
+  const judged = Object.entries(UNSEEN).flatMap(([intentId, by]) => Object.entries(by).flatMap(([language, texts]) => texts.map((text) => ({ intentId, ...recogniser.rank(text, language) }))));
+  const right = judged.filter((j) => j.ranked[0]?.intentId === j.intentId);
+  const sure = judged.filter((j) => !j.none);
+  const taken = UNSEEN_OTHER.filter(({ text, language }) => !recogniser.rank(text, language).none);
+  console.log(`of ${judged.length} phrases it never learnt from ${percent(right.length / judged.length)} have the right first intent; it is sure of ${percent(sure.length / judged.length)}, of which ${percent(sure.filter((j) => right.includes(j)).length / sure.length)} are right; ${taken.length} of ${UNSEEN_OTHER.length} about something else are wrongly taken`);
+}
 
 const ms = (begun: bigint) => Number(process.hrtime.bigint() - begun) / 1e6;
 let begun = process.hrtime.bigint();

@@ -1,51 +1,51 @@
 /**
- * Made-up phrases that the shipped phrasebook never learns from, by intent: what is said of the matcher is judged on these too,
- * for its lexicon was tended while looking at the phrases of the book. Add to them; do not tend the lexicon to them.
+ * Made-up phrases that the shipped phrasebook never learns from, by intent, written before the lexicon was last tended and kept
+ * out of its sight. Add to them; do not tend the lexicon to them, or they no longer say how the matcher fares with strangers.
  */
 export const UNSEEN: Readonly<Record<string, Readonly<Record<'en' | 'es', readonly string[]>>>> = {
   start_hire: {
-    en: ['What would I pay each month for a tuba?', 'We are looking for an accordion for our little one, can you help', 'how do we get an instrument from you', 'Hello, is it possible to lease a harp?', 'I want to take out a banjo for a few weeks to see if he likes it', 'new customer, thinking about a bass guitar', 'do you have cornets in stock for hire', 'which documents do I need to rent from you', 'My nephew begins lessons in January and wants a cello', 'are there any violas free at the moment'],
-    es: ['¿Qué necesito para alquilar un clarinete?', 'Mi hijo empieza con el trombón y queremos uno prestado', '¿Tienen oboes disponibles para el mes que viene?', 'Somos clientes nuevos y nos interesa un teclado', '¿Cuánto me costaría al mes un contrabajo?'],
+    en: ['Can we get a trombone from you for a year?', 'I want to rent', 'What do you charge for a double bass each month', 'we would like to take a viola home for the school year', 'is there an electric guitar I could borrow', 'my twins want to learn the flute, what are the options', 'how do I become a customer', 'Please put me down for a keyboard from April'],
+    es: ['Queremos alquilar un piano digital', '¿Qué instrumentos tienen para niños de seis años?', 'Necesito una guitarra para mi sobrino desde enero', '¿Cómo me hago cliente?'],
   },
   swap_size: {
-    en: ['The viola is getting too small for Ella', 'he has shot up and his cello looks tiny', 'Could we move from the eighth to the quarter size', 'please send the next one up, this is too little', 'the guitar neck is too wide for her hands, do you do a smaller model', 'exchange for full size', 'We picked a size that is too large', 'how do I get a bigger instrument on our current rental', 'she needs to go up a size before the exam', 'is it free to change to a different size'],
-    es: ['El violín ya le queda corto a mi hija', '¿Cómo hacemos para pasar a un tamaño mayor?', 'Ha crecido mucho y la viola es demasiado pequeña', 'Queremos cambiar la guitarra por una más pequeña', 'Nos mandaron la talla equivocada'],
+    en: ['The cello no longer fits my son', 'time to go from half to three quarters', 'our girl finds the violin too long for her arm', 'can you send a larger one and pick up the old one', 'I measured her again and she is a 3/4 now', 'what size comes after 1/8', 'the ukulele is tiny on him', 'swap for something bigger'],
+    es: ['El chelo le queda grande a la niña', 'Mi hijo necesita una viola mayor', '¿Me cambian el violín de 1/4 por el de 1/2?', 'Ha dado un estirón, toca subir de talla'],
   },
   report_damage: {
-    en: ['The neck of the guitar has come apart', 'I dropped it and now there is a big scratch', 'my bow hair is coming out', 'one key on the piano makes no sound', 'the trombone slide will not move after it fell', 'The chin rest broke off this morning', 'our dog chewed the violin case', 'the reed holder is missing a screw', 'it arrived damaged', 'the strings broke again', 'there is a hole in the drum'],
-    es: ['Se ha roto una cuerda del chelo', 'El teclado no enciende desde ayer', 'La trompeta tiene una abolladura', 'Mi hija pisó el estuche y se rompió', 'Hay una tecla que no suena'],
+    en: ['the oboe makes a horrible squeak and two keys are loose', 'my little brother broke the ukulele', 'E string gone again', 'It fell off the stand and the scroll is chipped', 'water damage on the case', 'the pedal on the piano stopped responding', 'something snapped inside the saxophone', 'the trumpet you sent has a dent'],
+    es: ['La flauta no suena desde que se cayó', 'Se partió el puente del violín', 'El piano tiene tres teclas muertas', 'Quiero informar de una rotura'],
   },
   book_repair_visit: {
-    en: ['When can you mend it at my place?', 'I need an engineer to look at the piano, which days do you have', 'could the man who fixes things come on Wednesday instead', 'can I have the workshop slot on the 14th', 'please postpone our technician', 'what is the earliest repair booking', 'I have to call off the repair for tomorrow', 'would someone pick up the sax so it can be fixed', 'move my service appointment to the afternoon', 'get my flute serviced'],
-    es: ['¿Puede venir el técnico el lunes?', 'Quisiera una cita en el taller', 'Necesito cambiar la hora de la reparación', '¿Cuándo recogen el violín para repararlo?', 'Cancelen la visita del técnico de mañana'],
+    en: ['Is there a free slot with the luthier on Monday?', 'someone should come and fix the piano, when is that possible', 'I will not be in for the repair man on Thursday', 'change my workshop date', 'do I have to bring the violin in or will you fetch it for repair', 'please confirm my appointment with the technician', 'earlier appointment for the bassoon repair?', 'forget about the repair visit, it works again'],
+    es: ['¿Me dan hora para arreglar el saxo?', 'Quiero anular la visita del lutier', '¿Puede venir el técnico por la mañana?', 'Cambien mi cita de reparación al jueves'],
   },
   billing_question: {
-    en: ['You took the money two times', 'I think my last invoice is wrong', 'how can I change my card', 'where do I see my payments', 'when will you give me my deposit back', 'Is it possible to pay quarterly', 'what was the 35 euros on the 3rd for', 'the payment failed, can I try again', 'can you email me last year’s invoices', 'I was promised a refund and have seen nothing', 'my bank account has changed'],
-    es: ['Me han cobrado dos veces', 'No entiendo esta factura', '¿Cuándo me devuelven la fianza?', 'Quiero cambiar la tarjeta con la que pago', '¿Qué día pasan el recibo?'],
+    en: ['The amount you debited is too high', 'what is the admin fee for', 'I paid already and got a reminder', 'when is the money taken each month', 'do you accept bank transfer', 'refund me please, the charge is a mistake', 'can I have a copy of the bill', 'is my deposit safe and when do I see it again'],
+    es: ['No reconozco este cargo', '¿Puedo pagar con tarjeta?', 'Quiero la factura de mayo', 'El importe de este mes es más alto'],
   },
   return_or_end: {
-    en: ['He lost interest so we will not go on', 'how can I get out of the contract', 'We no longer need the trumpet', 'what do I do to give it back', 'stop my rental at the end of the month', 'I would like to hand in the keyboard', 'terminate the agreement please', 'my daughter has stopped playing', 'the hire should not carry on after June', 'how many weeks before do I have to tell you that we stop', 'come and fetch the cello, we are done with it'],
-    es: ['Queremos cancelar el alquiler', 'Mi hijo ya no quiere tocar la trompeta', '¿Dónde entrego el clarinete?', '¿Cómo termino mi contrato?', 'Ya no necesitamos la viola'],
+    en: ['We have decided not to continue', 'he prefers football now, so please take the guitar', 'what happens at the end if we just give it back', 'I hereby cancel my contract', 'how soon can I stop paying and return the sax', 'pick up the drums, we do not want them any more', 'do you have a form to end the hire', 'she is leaving school and the clarinet can go back'],
+    es: ['Ya no lo queremos, ¿dónde lo devolvemos?', 'Quiero rescindir el contrato', 'La niña lo deja, vengan a recoger el violín', '¿Cómo se cancela el alquiler?'],
   },
   buy_out: {
-    en: ['could we have it for keeps if we pay the rest', 'What is the price if I want to own the cello', 'thinking of purchasing the clarinet we rent', 'can the rental turn into a sale', 'I would love to buy this guitar from you', 'is part of the rent taken off when we purchase', 'how much more until it belongs to us', 'buy my instrument', 'can we keep the trumpet forever and pay once'],
-    es: ['¿Puedo comprar la flauta que tengo alquilada?', '¿Cuánto cuesta quedarnos con la guitarra?', 'Queremos comprar el chelo', '¿Lo que he pagado cuenta para la compra?', 'Nos gustaría que el violín fuera nuestro'],
+    en: ['We would rather own it', 'how much to make the cello ours', 'can my payments go towards the price', 'I want to purchase it after the trial', 'sell me the flute I have', 'is it possible to buy the drum kit at a reduced price', 'what remains to be paid until the guitar is mine', 'do you sell the rented instruments'],
+    es: ['¿Me venden el saxo que tengo?', '¿Cuánto tendría que pagar para quedármelo?', 'Preferimos comprar el piano', '¿Se puede comprar al final?'],
   },
   delivery_status: {
-    en: ['any news on my parcel', 'the package is late', 'what day is my flute getting here', 'nobody came with the violin', 'your driver went past and did not stop', 'has it been shipped', 'I ordered last week and still have nothing', 'the tracking link does not work', 'will it come before noon', 'when should I be home for the drum kit'],
-    es: ['¿Dónde está mi paquete?', 'Todavía no ha llegado el violín', '¿A qué hora viene el mensajero?', 'El pedido va con retraso', '¿Ya enviaron la trompeta?'],
+    en: ['When is the courier coming?', 'my violin still is not here', 'where has my clarinet got to', 'I was promised delivery for Tuesday', 'has the driver left yet', 'order status please', 'the parcel went to the neighbour, I think', 'can I follow the shipment online'],
+    es: ['No me ha llegado nada', '¿Cuándo me traen la guitarra?', 'El repartidor no vino', '¿Dónde va mi envío?'],
   },
   school_account: {
-    en: ['I teach at a primary school and want forty ukuleles', 'our college orchestra needs several cellos', 'discount for schools?', 'one of our pupils left, take her off our list', 'can we pay by invoice as a school', 'I coordinate music for six schools', 'new head of music, who looks after our account', 'can the students keep them over the holidays on the school plan', 'we want twenty five guitars for year 7'],
-    es: ['Somos un colegio y queremos quince guitarras', 'Necesito añadir un alumno a la cuenta de la escuela', '¿Hay descuentos para conservatorios?', 'Doy clases y busco instrumentos para toda la clase', 'Llamo del instituto por nuestra cuenta'],
+    en: ['We are a music school with sixty students', 'can our department order ten flutes', 'the pupil list of our school is wrong', 'teachers’ discount', 'I need instruments for a whole orchestra', 'our academy would like one bill for all children', 'change of head teacher on the account', 'renting for a class of thirty'],
+    es: ['Soy la directora de un colegio', 'Queremos un lote de violines para el aula', '¿Qué condiciones hay para escuelas de música?', 'Hay que dar de alta a tres alumnos más'],
   },
   opening_hours: {
-    en: ['are you there on New Year’s Day', 'until when can I come by this evening', 'is anyone in on Saturdays', 'when do you shut', 'working hours', 'is the store closed on Monday', 'from what time can I call', 'do you open early', 'opening times for the bank holiday weekend', 'when can I drop by the shop'],
-    es: ['¿A qué hora cierran?', '¿Abren los sábados?', '¿Qué horario tienen en agosto?', '¿Está abierta la tienda mañana?', '¿Desde qué hora puedo llamar?'],
+    en: ['Is your store open tomorrow morning?', 'how long are you there today', 'at what time do you open on weekdays', 'are you closed over Christmas', 'Sunday hours', 'until what time can I ring', 'is the showroom open late on Fridays', 'what days are you open'],
+    es: ['¿Abren hoy?', '¿Cuál es el horario de la tienda?', '¿A qué hora abren por la mañana?', '¿Están abiertos en Navidad?'],
   },
   speak_to_person: {
-    en: ['give me a human', 'I need to talk with someone', 'can you get your boss', 'agent', 'please ring me', 'I would like a call from one of your people', 'this bot is no use, I want help from somebody', 'is anyone real there', 'let me talk to your colleague', 'representative please'],
-    es: ['Quiero hablar con alguien', 'Un agente, por favor', '¿Pueden llamarme?', 'Necesito que me ayude una persona', 'Páseme con su jefe'],
+    en: ['Could somebody call me?', 'I want a human being', 'is there a person I can chat with', 'stop this and get me an advisor', 'who is in charge there', 'I would prefer talking to an employee', 'please let a colleague contact me', 'real human now'],
+    es: ['¿Hay alguien ahí?', 'Quiero una persona', 'Que me llame un responsable', 'Hablar con un asesor'],
   },
 };
 

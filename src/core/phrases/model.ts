@@ -23,7 +23,7 @@ export type Learnt = {
 };
 
 /** Under this confidence a phrase means none of the intents. */
-export const NONE_BELOW = 0.36;
+export const NONE_BELOW = 0.34;
 
 type Example = { readonly text: string; readonly language: string; readonly y: number; readonly weight: number };
 /** Until enough examples have been seen to say better. */
