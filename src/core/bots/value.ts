@@ -16,10 +16,6 @@ const PLACE = /( ?)\{([\p{L}\p{N}][\p{L}\p{N} _-]*?)(?: as (digits|date|time|mon
 /** The names of the values that a text shows, in order, each once. */
 export const placesIn = (text: string): string[] => [...new Set([...text.matchAll(PLACE)].map((m) => m[2] ?? ''))];
 
-/** Gives another name to a value wherever a text shows it. */
-export const renamePlace = (text: string, from: string, to: string): string =>
-  text.replace(PLACE, (whole, space: string, name: string, as?: string) => (name === from ? `${space}{${to}${as ? ` as ${as}` : ''}}` : whole));
-
 /**
  * A value as it is said. `digits` one by one, by voice with pauses; `money` in euros; a value that cannot be read that way is said as it is.
  *

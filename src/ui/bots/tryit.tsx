@@ -89,8 +89,8 @@ export function TryIt({ botId, onLine, onKept }: Props) {
       <form className="mt-2 flex gap-2" onSubmit={(e) => { e.preventDefault(); if (tried) sends(); else begin(); }}>
         <Input aria-label="Say something" placeholder={listening ? 'Say something…' : tried ? 'It is over' : 'Start first'} disabled={!listening} value={text} maxLength={2000} onChange={(e) => setText(e.target.value)} />
         {tried ? <Button type="submit" disabled={!listening || text.trim() === ''}>Say</Button> : <Button type="submit" kind="primary" disabled={busy}>Start</Button>}</form>
-      <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
-        {tried && <><Button small onClick={() => begin()}>Start again</Button><Button small disabled={!listening} onClick={() => answer({ type: 'silence' })}>Stay silent</Button><Button small kind="quiet" onClick={stop}>Clear</Button></>}
+      <div className="mt-1.5 flex flex-wrap items-center gap-1">
+        {tried && <><Button small aria-label="Start again" onClick={() => begin()}>Again</Button><Button small disabled={!listening} onClick={() => answer({ type: 'silence' })}>Stay silent</Button><Button small kind="quiet" onClick={stop}>Clear</Button></>}
         {setting.channel === 'voice' && <Check label="aloud" checked={aloud} onChange={(e) => { setAloud(e.target.checked); if (!e.target.checked) hush(); }} />}
         {tried && mayChange && <Button small className="ml-auto" disabled={busy} onClick={() => setKeeping(true)}>Keep as test</Button>}
       </div>
