@@ -51,7 +51,7 @@ export function readBookJson(text: string): BookRead {
     const recognised = Array.isArray(value.recognised) ? value.recognised.flatMap((x: unknown, i) => ownList(x, ['recognised', i])) : isPlain(value.entities) ? Object.entries(value.entities).map(([id, x]) => commonList(id, x)) : [];
     function ownList(x: unknown, path: (string | number)[]): Recognised[] {
       if (!isPlain(x)) { fault(path, 'A thing to recognise is an object.'); return []; }
-      const head = { id: idOf(x, path), label: typeof x.label === 'string' ? x.label.slice(0, 60) : String(x.id) };
+      const head = { id: idOf(x, path), label: typeof x.label === 'string' && x.label.trim() ? x.label.trim().slice(0, 60) : String(x.id) };
       if (x.kind === 'pattern') return [{ ...head, kind: 'pattern', pattern: pattern(x.pattern, [...path, 'pattern']), example: typeof x.example === 'string' ? x.example : '' }];
       if (x.kind !== 'list' || !Array.isArray(x.things)) { fault(path, 'It is a list of things or a pattern.'); return []; }
       return [{ ...head, kind: 'list', things: thingsFrom(x.things, [...path, 'things'], (t) => [t.words, 'words']) }];

@@ -5,13 +5,15 @@ import { UNSEEN, UNSEEN_OTHER } from '../../../tests/helpers/unseenphrases';
 import { seeded } from '../chance';
 import type { Phrasebook } from './book';
 import { bookCsv, bookJson, readBookCsv, readBookJson } from './bookfile';
+import { conceptsOf } from './concepts';
+import { familiesOf, weighed } from './features';
 import { keepLearnt, learntFrom } from './kept';
 import { learn, matcher } from './model';
 import { qualityOf } from './quality';
 import { oneSlip } from './slips';
 import { fitSoftmax, probabilities, type Linear } from './softmax';
 import { thingFinder } from './things';
-import { folded, wordsOf } from './tokens';
+import { folded, stemOf, wordsOf } from './tokens';
 
 const { book, text } = phrasebookLearnt();
 const recogniser = matcher(learntFrom(text));
@@ -62,6 +64,29 @@ describe('learning', () => {
     const examples = Array.from({ length: 60 }, (_, i) => ({ x: sparse([i % 3, 3 + (i % 5)]), y: i % 3, weight: 1 }));
     const model = fitSoftmax(examples, 3, 8);
     for (const { x, y } of examples) { const p = probabilities(model, x); expect([...p].reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9); expect(p.indexOf(Math.max(...p))).toBe(y); }
+  });
+});
+
+describe('features of a phrase', () => {
+  const find = thingFinder(book);
+  it('each family that occurs weighs its share, whatever the phrase', () => fc.assert(fc.property(fc.constantFrom(...book.intents.flatMap((i) => i.examples.en ?? [])), fc.integer({ min: 1, max: 9 }), (said, rarity) => {
+    const families = familiesOf(said, 'en', find);
+    const all = weighed(families, (name) => 1 + (name.length % rarity));
+    for (const { share, counts } of families) if (counts.size > 0) expect(Math.hypot(...[...counts.keys()].map((name) => all.get(name) ?? 0))).toBeCloseTo(share, 6);
+    expect(all.size).toBe(families.reduce((n, f) => n + f.counts.size, 0));
+  })));
+  it('things of a list are alike, whatever they are called', () => {
+    const concepts = (said: string) => [...(familiesOf(said, 'en', find)[2]?.counts.keys() ?? [])].filter((c) => c.startsWith('t '));
+    expect(concepts('a violin')).toEqual(['t instrument']);
+    expect(concepts('a violin')).toEqual(concepts('some oboe'));
+  });
+  it('a long word one slip off counts as the word it was meant to be, a short one does not', () => {
+    const of = (word: string) => conceptsOf(stemOf(word, 'en'), 'en');
+    expect(of('delivery')).toContain('deliver');
+    expect(of('appointmant')).toEqual(of('appointment'));
+    expect(of('appointment')).toContain('appointment');
+    expect(of('zill')).toEqual([]);
+    expect(conceptsOf(stemOf('entrega', 'es'), 'es-MX')).toContain('deliver');
   });
 });
 
