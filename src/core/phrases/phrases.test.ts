@@ -150,6 +150,7 @@ describe('a phrasebook as a file', () => {
   });
   it.each([
     ['{', 1, 'not JSON'], ['[]', 1, 'one object'], ['{"intents": 7}', 1, 'missing'], ['{"intents": [\n{"id": "a b", "examples": {}}]}', 2, 'letters'], ['{"intents": [\n{"id": "a", "examples": {}},\n{"id": "a", "examples": {}}]}', 3, 'twice'],
+    ['{"intents": [], "recognised": [{"id": "r", "label": "R", "kind": "list", "things": [{"id": "t", "words": {}},\n{"id": "t", "words": {}}]}]}', 2, 'twice'], ['{"intents": [], "recognised": [{"id": "r", "label": "R", "kind": "list", "things": [\n{"id": " ", "words": {}}]}]}', 2, 'has an id'],
     ['{"intents": [{"id": "a",\n"examples": {"english words": []}}]}', 2, 'language tag'], ['{"intents": [], "recognised": [\n{"id": "r", "label": "R", "kind": "pattern",\n"pattern": "(["}]}', 3, 'pattern'], ['{"intents": [],}', 1, 'not JSON'],
   ])('a broken file names its line: %s', (file, line, what) => {
     const read = readBookJson(file);
