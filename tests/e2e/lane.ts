@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { cpSync, mkdtempSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -38,10 +38,13 @@ async function startLane(env: Record<string, string> = {}): Promise<Lane> {
 }
 
 export const test = base.extend<{ lane: Lane }>({
-  lane: async ({}, use) => {
+  lane: async ({ browser }, use) => {
     const lane = await startLane();
     await use(lane);
+    // Windows left open would go on asking for a server that is gone, and slow down every test after this one.
+    await Promise.all(browser.contexts().map((context) => context.close()));
     await lane.kill();
+    rmSync(lane.folder, { recursive: true, force: true });
   },
   baseURL: async ({ lane }, use) => use(lane.url),
 });

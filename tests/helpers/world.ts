@@ -1,4 +1,4 @@
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fillSettings } from '../../demo/fill';
@@ -24,7 +24,8 @@ export type World = { readonly db: Db; readonly services: Services; readonly fol
 const atOnce: HireDesk = { answer: (request, mood, now) => ({ ...createHireDesk().answer(request, mood, now), ...(mood === 'usual' ? { seconds: 0 } : {}) }) };
 
 /** The demo company without its history, on a clock that stands still unless told. Nobody simulated is on duty. */
-export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-')), options: Partial<ServiceOptions> = {}): World {
+export function makeWorld(options: Partial<ServiceOptions> = {}): World {
+  const folder = mkdtempSync(join(tmpdir(), 'lane-'));
   const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
   let now = MORNING;
   const clocks = { real: () => now, floor: () => now };
@@ -34,7 +35,8 @@ export function makeWorld(folder = mkdtempSync(join(tmpdir(), 'lane-')), options
   const build = () => createServices(createHost(db, ids, clocks), { hireDesk: atOnce, ...options });
   const services = build();
   return {
-    db, services, folder, close, restart: build,
+    db, services, folder, restart: build,
+    close: () => { close(); rmSync(folder, { recursive: true, force: true }); },
     at: (ms) => { now = ms; },
     now: () => now,
     pass: (seconds) => { now += seconds * 1000; services.timers.runDue(); },

@@ -17,7 +17,7 @@ import { codeOf, makeWorld, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
-beforeEach(() => { w = makeWorld(undefined, { hireDesk: createHireDesk() }); s = w.services; });
+beforeEach(() => { w = makeWorld({ hireDesk: createHireDesk() }); s = w.services; });
 afterEach(() => w.close());
 const { lead, owner, odile, tamsin, ready, take } = handsIn(() => w);
 
@@ -152,7 +152,7 @@ describe('a real host', () => {
   });
   it('answers a live conversation when it does; whether a change was made is unsure after a stop', async () => {
     w.close();
-    w = makeWorld(undefined, { send: createSend(() => true) });
+    w = makeWorld({ send: createSend(() => true) });
     s = w.services;
     s.botParts.saveHosts(owner(), { revision: 0, hosts: ['https://api.example.org'] });
     const { id: connectorId } = s.botParts.saveConnector(lead(), { id: null, revision: 0, name: 'Change', does: 'do', host: 'https://api.example.org', method: 'POST', path: '/x', inputs: [], outputs: [], timeoutSeconds: 1 });
