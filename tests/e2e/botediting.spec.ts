@@ -138,6 +138,10 @@ test('who may see bots but not write them reads everything and is offered nothin
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByRole('button', { name: button })).toHaveCount(0);
   }
+  await page.goto('/bots/phrasebook');
+  await page.getByRole('tab', { name: 'Things to recognise' }).click();
+  await expect(page.getByLabel('violin, English')).toBeDisabled();
+  for (const name of ['New list', 'New pattern', 'Take Instrument out', 'Add']) await expect(page.getByRole('button', { name, exact: true })).toHaveCount(0);
   const agent = await window(browser, lane, 'Odile Karrow', '/bots/bot_chat');
   await expect(agent.getByRole('heading', { name: 'Chat front door' })).toHaveCount(0);
   expect((await agent.request.get('/api/read/bot?id=bot_chat')).status()).toBe(403);

@@ -14,7 +14,7 @@ type Pattern = Extract<Recognised, { kind: 'pattern' }>;
 
 const words = (text: string): string[] => [...new Set(text.split(',').map((w) => w.trim()).filter(Boolean))];
 /** What a value holds when this was meant: the first word for it, plainly written. */
-const keptAs = (word: string): string => word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}/]+/gu, '_').slice(0, 60);
+const keptAs = (word: string): string => word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}/]+/gu, '_').replace(/^_+|_+$/g, '').slice(0, 50);
 function free(taken: readonly string[], stem: string): string {
   for (let n = 1; ; n++) { const id = n === 1 ? stem : `${stem}_${n}`; if (!taken.includes(id)) return id; }
 }
