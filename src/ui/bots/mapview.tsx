@@ -49,11 +49,14 @@ export function MapView({ faults, traffic, chosen, running, onChosen, onChange }
           {map.arrows.map((a) => {
             const went = traffic?.ways[a.id] ?? 0;
             const group = alongside(map.arrows, a);
+            // Above the ways that stand apart, on the side where they are low.
+            const fan = group.length > 1 && a.points.length > 2;
+            const aside = fan && (a.points[0]?.y ?? 0) > (a.points.at(-1)?.y ?? 0);
             const wentAll = group.reduce((n, x) => n + (traffic?.ways[x.id] ?? 0), 0);
             const tip = a.points.at(-1);
             const on = chosen.has(a.from) || chosen.has(a.to);
             return <g key={a.id}><path d={pathOf(a.points)} fill="none" strokeWidth={1 + Math.min(4, Math.log2(1 + went) / 2)} markerEnd="url(#way-tip)" className={on ? 'stroke-plum' : 'stroke-ink-3/60'}><title>{`${a.label || 'next line'}${went > 0 ? `: ${went} went this way` : ''}`}</title></path>
-              {a === group[0] && wentAll > 0 && group.some((x) => x.label) && <text x={middleOf((group.at(-1) ?? a).points).x + 6} y={middleOf(a.points).y + (group.length > 1 && a.points.length > 2 ? -5 : 3)} className="fill-ink-2 text-[10px]">{wentAll}</text>}
+              {a === group[0] && wentAll > 0 && group.some((x) => x.label) && <text x={middleOf((group.at(-1) ?? a).points).x + (aside ? -4 : 6)} y={middleOf(a.points).y + (fan ? -5 : 3)} textAnchor={aside ? 'end' : 'start'} className="fill-ink-2 text-[10px]">{wentAll}</text>}
               {tip && mayDrag(a) && <circle cx={tip.x - 4} cy={tip.y} r={6} className="cursor-grab fill-transparent hover:fill-plum-2/40" onPointerDown={(e) => { e.preventDefault(); setHeld({ arrow: a, ...at(e) }); }}><title>{`Drag: ${a.label}`}</title></circle>}</g>;
           })}
           {map.lines.map((l) => {
