@@ -9,7 +9,7 @@ import { choice, en } from './scripts';
 const lineIds = ['a', 'b', 'c', 'd', 'e', 'f', 'gone'];
 const cue: fc.Arbitrary<Cue> = fc.oneof(fc.constant<Cue>({ to: 'next' }), fc.constant<Cue>({ to: 'end' }), fc.constantFrom(...lineIds).map((lineId): Cue => ({ to: 'line', lineId })), fc.constantFrom('s1', 's2', 'gone').map((sceneId): Cue => ({ to: 'scene', sceneId })), fc.constantFrom('sh', 'gone').map((sharedId): Cue => ({ to: 'shared', sharedId })));
 const maybe = fc.option(cue);
-const name = fc.constantFrom('x', 'y', 'hire number');
+const name = fc.constantFrom('x', 'y', 'hire number', 'constructor');
 const into: fc.Arbitrary<Into> = fc.record({ name, scope: fc.constantFrom('scene', 'conversation') });
 const wording = fc.constantFrom('', 'Hello', '{x} and {y as digits}', 'Wait <break time="1s"/> {x}', '<broken {x}', '{x as date} {y as money}').map(en);
 const given = fc.array(fc.record({ name, value: fc.constantFrom('{x}', 'text {y}', '') }), { maxLength: 2 });
@@ -25,7 +25,7 @@ const PARTS: Readonly<Record<Verb, Readonly<Record<string, fc.Arbitrary<unknown>
   say: { wording, mayInterrupt: fc.boolean(), link: fc.constant(null) }, listen: { wording, hears, into: fc.option(into), ...talk }, branch: { ways: fc.array(fc.record({ when: condition, cue }), { minLength: 1, maxLength: 2 }), otherwise: cue },
   'look-up': { source: fc.constantFrom({ from: 'connector', connectorId: 'c' }, { from: 'table', tableId: 't' }), inputs: given, outputs: taken, tries: fc.integer({ min: 1, max: 3 }), slowAfterSeconds: fc.constant(1), slow: wording, found: cue, notFound: cue, failed: maybe },
   do: { connectorId: fc.constant('c'), inputs: given, outputs: taken, slowAfterSeconds: fc.constant(1), slow: wording, done: cue, refused: cue, unsure: maybe }, count: { queue: fc.constant({ by: 'value', name: 'x' }), figure: fc.constantFrom(...FIGURES), into },
-  remember: { into, value: fc.constantFrom('', '{x}', 'a {y}') }, identify: { by: fc.option(name), known: cue, unknown: cue }, hours: { hoursId: fc.constantFrom(null, 'h'), open: cue, closed: cue }, 'text-them': { when: fc.constantFrom('now', 'after'), to: fc.option(name), wording },
+  remember: { into, value: fc.constantFrom('', '{x}', 'a {y}', '{constructor}') }, identify: { by: fc.option(name), known: cue, unknown: cue }, hours: { hoursId: fc.constantFrom(null, 'h'), open: cue, closed: cue }, 'text-them': { when: fc.constantFrom('now', 'after'), to: fc.option(name), wording },
   'hand-over': { target, needs: fc.constant([]), priority: fc.constant(0), fields: fc.constant(['x']), wording }, 'take-message': { wording, queueId: fc.constant('q') }, articles: { wording, tries: fc.integer({ min: 1, max: 2 }), silenceSeconds: fc.constant(5), done: cue, nothing: cue },
   play: { sharedId: fc.constantFrom('sh', 'gone'), inputs: given }, 'go-to': { cue }, end: { wording },
 };

@@ -14,7 +14,10 @@ const NUMBERS: Readonly<Record<string, readonly string[]>> = {
   en: ['zero', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'], es: ['cero', 'uno', 'dos', 'tres', 'cuatro', 'cinco', 'seis', 'siete', 'ocho', 'nueve', 'diez', 'once', 'doce'],
   fr: ['zero', 'un', 'deux', 'trois', 'quatre', 'cinq', 'six', 'sept', 'huit', 'neuf', 'dix', 'onze', 'douze'], pl: ['zero', 'jeden', 'dwa', 'trzy', 'cztery', 'piec', 'szesc', 'siedem', 'osiem', 'dziewiec', 'dziesiec', 'jedenascie', 'dwanascie'],
 };
-const says = (text: string, words: readonly string[] | undefined): boolean => (words ?? []).some((w) => ` ${text} `.includes(` ${w} `));
+const UNSURE: Readonly<Record<string, readonly string[]>> = { en: ['not sure', 'not really sure', 'do not know', 'don t know', 'no idea'], es: ['no estoy seguro', 'no estoy segura', 'no lo se', 'ni idea'], fr: ['pas sur', 'pas sure', 'ne sais pas', 'sais pas', 'aucune idee'], pl: ['nie wiem', 'nie jestem pewien', 'nie jestem pewna'] };
+/** Where the first of some words stands in a text, as whole words; Infinity when none does. */
+const firstOf = (text: string, words: readonly string[] | undefined): number => Math.min(...(words ?? []).map((w) => { const at = ` ${text} `.indexOf(` ${w} `); return at < 0 ? Infinity : at; }));
+const says = (text: string, words: readonly string[] | undefined): boolean => firstOf(text, words) < Infinity;
 const base = (language: string): string => language.split('-')[0] ?? language;
 
 function wholeNumber(text: string, language: string): number | null {
@@ -35,7 +38,7 @@ const two = (n: number): string => String(n).padStart(2, '0');
 
 /**
  * What an answer says, read as the type that was asked for; null when it does not say such a thing. Dates become
- * `YYYY-MM-DD`, times `HH:MM`, telephone numbers E.164 (without a country they count as Irish), listed things their id.
+ * `YYYY-MM-DD`, times `HH:MM`, telephone numbers E.164 (without a country they count as Irish), listed things their name.
  */
 export function readAnswer(asked: Asked, text: string, world: AnswerWorld): Value | null {
   const said = text.trim().slice(0, 2000);
@@ -49,10 +52,10 @@ export function readAnswer(asked: Asked, text: string, world: AnswerWorld): Valu
     case 'yes-no': {
       const words = plainWords(said);
       if (words === '1' || words === '2') return words === '1';
-      // "no, that is not right" says no; "yes please" says yes; both or neither says nothing.
-      const yes = says(words, YES[base(world.language)]) || says(words, YES.en);
-      const no = says(words, NO[base(world.language)]) || says(words, NO.en);
-      return yes === no ? null : yes;
+      if (says(words, UNSURE[base(world.language)]) || says(words, UNSURE.en)) return null;
+      // Whichever comes first counts: "no, that is not right" says no, "yes, no problem" says yes.
+      const [yes, no] = [YES, NO].map((by) => Math.min(firstOf(words, by[base(world.language)]), firstOf(words, by.en)));
+      return yes === no ? null : (yes ?? Infinity) < (no ?? Infinity);
     }
     case 'telephone': {
       const number = parsePhoneNumberFromString(said, 'IE');

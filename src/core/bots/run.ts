@@ -1,7 +1,7 @@
 import { type BotAct, type BotState, type BotWorld, valuesAt } from './conversation';
 import type { Given, Taken } from './model';
 import type { Place, Program } from './program';
-import { templateValue, type Into, type Value, type Values } from './value';
+import { templateValue, valueIn, type Into, type Value, type Values } from './value';
 
 /** A conversation while an input is being dealt with: what it goes by, where it stands, and what is to be done. */
 export type Run = { readonly program: Program; readonly world: BotWorld; state: BotState; readonly acts: BotAct[] };
@@ -26,11 +26,11 @@ export function forget(run: Run, { name }: Into): void {
 }
 
 /** A remembered value as text; empty when it is not known. */
-export const textOf = (run: Run, name: string): string => String(valuesAt(run.state)[name] ?? '');
+export const textOf = (run: Run, name: string): string => String(valueIn(valuesAt(run.state), name) ?? '');
 export const given = (run: Run, inputs: readonly Given[]): Values => Object.fromEntries(inputs.map(({ name, value }) => [name, templateValue(value, valuesAt(run.state))]));
 export function taken(run: Run, outputs: readonly Taken[], got: Values): void {
   for (const { name, into } of outputs) {
-    const value = Object.hasOwn(got, name) ? got[name] : undefined;
+    const value = valueIn(got, name);
     if (value !== undefined) remember(run, into, value);
   }
 }

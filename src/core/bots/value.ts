@@ -34,16 +34,19 @@ export function spoken(value: Value, as: Format | undefined, language: string, b
 const localeOf = (language: string): string => (language === 'en' ? 'en-IE' : language);
 const YES_NO: Readonly<Record<string, readonly [string, string]>> = { en: ['yes', 'no'], es: ['sí', 'no'], fr: ['oui', 'non'], pl: ['tak', 'nie'] };
 
+/** A value by its name; what every object has, such as a constructor, is no value. */
+export const valueIn = (values: Values, name: string): Value | undefined => (Object.hasOwn(values, name) ? values[name] : undefined);
+
 /** Fills a text's places from the values; a name that is not known is left out, with the space before it. */
 export const filled = (text: string, values: Values, language = 'en', byVoice = false): string =>
   text.includes('{') ? text.replace(PLACE, (_, space: string, name: string, as?: Format) => {
-    const value = Object.hasOwn(values, name) ? values[name] : undefined;
+    const value = valueIn(values, name);
     return value === undefined || value === '' ? '' : space + spoken(value, as, language, byVoice);
   }) : text;
 
 /** What a template of a line gives: the value itself when it is one place alone, so that a number stays a number; else text. */
 export function templateValue(template: string, values: Values): Value {
   const [only] = placesIn(template);
-  if (only !== undefined && template === `{${only}}`) return values[only] ?? '';
+  if (only !== undefined && template === `{${only}}`) return valueIn(values, only) ?? '';
   return filled(template, values);
 }
