@@ -1,8 +1,11 @@
 import { checkBot, type BotFault, type CheckWorld } from '../core/bots/checks';
 import { mayset } from '../core/bots/graph';
 import { allSteps, type BotScript } from '../core/bots/model';
+import type { Channel } from '../core/channels';
 import { openings, type Hours } from '../core/hours/weekly';
+import type { Stage } from '../core/routing/clock';
 import { clockCounts } from '../core/routing/clockcounts';
+import type { Need } from '../core/routing/needs';
 import { ARTICLES, CONNECTORS, readBots, readPhrasebook, SHARED_SCENES, TABLES } from '../data/bots';
 import { readPeople, readSkills } from '../data/people';
 import { GROUPS, PARTNERS } from '../data/queues';
@@ -28,7 +31,18 @@ export function createBotWorlds(host: Host, floor: LiveFloor) {
     const bots = readBots(db);
     const queues = readQueues(db);
     const now = host.clocks.floor();
-    const somebody = (q: QueueRecord): boolean => q.channels.some((c) => clockCounts(floor.router.floor, q, c, [], new Set(), now).some((m) => m.skilled > 0) || (q.clocks[c] ?? []).some((s) => s.acts.some((a) => a.does === 'add-partner')));
+    const answers = new Map<string, boolean>();
+    const somebody = (q: QueueRecord) => (channel: Channel, needs: readonly Need[], groupId: string | null): boolean => {
+      const key = JSON.stringify([q.id, channel, needs, groupId]);
+      let able = answers.get(key);
+      if (able === undefined) {
+        const stages = q.clocks[channel] ?? [];
+        const clock: readonly Stage[] = groupId === null ? stages : [{ atSeconds: 0, early: false, acts: [{ does: 'add-group', groupId }] }, ...stages];
+        able = (channel === 'voice' && stages.some((s) => s.acts.some((a) => a.does === 'add-partner'))) || clockCounts(floor.router.floor, { ...q, clocks: { ...q.clocks, [channel]: clock } }, channel, needs, new Set(), now).some((m) => m.skilled > 0);
+        answers.set(key, able);
+      }
+      return able;
+    };
     return {
       bots, queues, able: new Map(queues.map((q) => [q.id, somebody(q)])), hours: new Map(readAllHours(db).map((h) => [h.id, h])), doors: readDoors(db), fields: readFields(db), now,
       setBy: new Map(bots.map((b) => [b.id, new Set(allSteps(b.draft).flatMap(mayset))])),
@@ -46,7 +60,7 @@ export function createBotWorlds(host: Host, floor: LiveFloor) {
     return {
       names: all.names, shared: all.shared, channels: [...new Set(doors.map((d) => d.channel))],
       queues: new Map(all.queues.map((q) => [q.id, {
-        name: q.name, channels: q.channels, able: all.able.get(q.id) ?? false,
+        name: q.name, channels: q.channels, able: all.able.get(q.id) ?? (() => false),
         closedWhile: q.hoursId === null ? [] : doors.filter((d) => q.channels.includes(d.channel) && openWhileClosed(all.hours.get(d.hoursId), all.hours.get(q.hoursId ?? ''), all.now)).map((d) => d.name),
       }])),
       fields: all.fields.map((f) => ({

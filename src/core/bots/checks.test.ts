@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { choice, choose, end, hear, lookUp, NEXT, over, say, scriptOf, toLine, toScene } from '../../../tests/helpers/scripts';
 import { CHECKS, checkBot, checkShared, mended, type Check, type CheckWorld } from './checks';
+import type { Channel } from '../channels';
+import type { Need } from '../routing/needs';
 import type { BotScript, Step } from './model';
 
-const queue = (name: string, more: Partial<CheckWorld['queues'] extends ReadonlyMap<string, infer Q> ? Q : never> = {}) => ({ name, channels: ['voice', 'chat', 'messaging', 'sms'] as const, able: true, closedWhile: [], ...more });
+const queue = (name: string, more: Partial<CheckWorld['queues'] extends ReadonlyMap<string, infer Q> ? Q : never> = {}) => ({ name, channels: ['voice', 'chat', 'messaging', 'sms'] as const, able: (channel: Channel, needs: readonly Need[], groupId: string | null) => groupId !== null || (channel !== 'sms' && needs.every((n) => n.atLeast < 5)), closedWhile: [], ...more });
 const WORLD: CheckWorld = {
-  queues: new Map([['q', queue('Repairs')], ['fallback', queue('Front')], ['chat', queue('Chat only', { channels: ['chat'] })], ['nobody', queue('Empty', { able: false })], ['late', queue('Late', { closedWhile: ['Main number'] })]]),
+  queues: new Map([['q', queue('Repairs')], ['fallback', queue('Front')], ['chat', queue('Chat only', { channels: ['chat'] })], ['nobody', queue('Empty', { able: () => false })], ['late', queue('Late', { closedWhile: ['Main number'] })]]),
   channels: ['voice'], names: new Map([['queue q', 'Repairs'], ['queue fallback', 'Front'], ['queue chat', 'Chat only'], ['queue nobody', 'Empty'], ['queue late', 'Late'], ['skill bow', 'Bowed'], ['connector c', 'Hire'], ['hours day', 'Day'], ['intent fix', 'Repair'], ['articles any', 'articles']]),
   shared: new Map(), fields: [{ name: 'reason', label: 'Reason', shown: true, setElsewhere: false }, { name: 'hidden', label: 'Hidden', shown: false, setElsewhere: true }],
 };
@@ -47,6 +49,9 @@ const CASES: readonly (readonly [check: Check, about: string, trips: BotScript, 
   ['long-speech', 'over twenty seconds', scriptOf([end('a', 'seven words that take a while to say. '.repeat(9))]), scriptOf([end('a', 'seven words that take a while to say. '.repeat(5))])],
   ['hand-over', 'a queue that does not take the channel', scriptOf([over('h', 'chat')]), scriptOf([over('h', 'q')])],
   ['hand-over', 'nobody is able at any stage', scriptOf([over('h', 'nobody')]), scriptOf([over('h', 'q')])],
+  ['hand-over', 'nobody is able on the door’s channel', scriptOf([over('h', 'q')]), scriptOf([over('h', 'q', { target: { to: 'group', groupId: 'g', queueId: 'q' } })]), { channels: ['sms'] }],
+  ['hand-over', 'nobody is able with what the line needs', scriptOf([over('h', 'q', { needs: [{ skillId: 'bow', atLeast: 5 }] })]), scriptOf([over('h', 'q', { needs: [{ skillId: 'bow', atLeast: 4 }] })])],
+  ['hand-over', 'a message where nobody is able', scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'nobody' }]), scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'q' }])],
   ['hand-over', 'closed while the door is open', scriptOf([over('h', 'late')]), scriptOf([over('h', 'q')])],
   ['tags', 'tags that do not fit together', scriptOf([end('a', 'wait <break time="1s">')]), scriptOf([end('a', 'wait <break time="1s"/>')])],
 ];

@@ -2,6 +2,7 @@ import type { Channel } from '../channels';
 import { languageName, localised, missingLanguages } from '../localised';
 import { smsSegments } from '../messages/segments';
 import { speechSeconds, ssmlFault } from '../messages/ssml';
+import type { Need } from '../routing/needs';
 import { patternFrom } from './pattern';
 import { rowsFrom, subjectName, subjectThing } from './conditions';
 import { plainWords } from './heard';
@@ -21,7 +22,7 @@ export type BotFault = { readonly check: Check; readonly lineId: string | null; 
 
 /** What a script refers to outside itself, as it is now. */
 export type CheckWorld = {
-  readonly queues: ReadonlyMap<string, { readonly name: string; readonly channels: readonly Channel[]; /** Somebody could take its contacts at some stage. */ readonly able: boolean; /** Door names during whose hours it is never open, if any. */ readonly closedWhile: readonly string[] }>;
+  readonly queues: ReadonlyMap<string, { readonly name: string; readonly channels: readonly Channel[]; /** Whether somebody could take a contact of the channel at some stage, with what the line needs besides; `groupId` is asked from the start. */ readonly able: (channel: Channel, needs: readonly Need[], groupId: string | null) => boolean; /** Door names during whose hours it is never open, if any. */ readonly closedWhile: readonly string[] }>;
   /** Channels of the doors that use the bot. */
   readonly channels: readonly Channel[];
   /** Names of everything else that can be referred to, by `KIND ID`. */
@@ -186,7 +187,10 @@ function stepFaults(step: Step, world: CheckWorld): Found[] {
     case 'do': return step.unsure ? [] : [stops('no-failed-cue', 'says nothing about what follows when it is unsure whether it was done.', put('Go on with the next line when unsure', { ...step, unsure: { to: 'next' } }))];
     case 'branch': return branchFaults(step);
     case 'hand-over': return handOverFaults(step, world);
-    case 'take-message': return world.queues.get(step.queueId)?.able === false ? [stops('hand-over', `leaves the message with ${world.queues.get(step.queueId)?.name ?? ''}, where nobody is able at any stage.`)] : [];
+    case 'take-message': {
+      const queue = world.queues.get(step.queueId);
+      return queue && !queue.channels.some((c) => queue.able(c, [], null)) ? [stops('hand-over', `leaves the message with ${queue.name}, where nobody is able at any stage.`)] : [];
+    }
     case 'articles': return world.names.has('articles any') ? [] : [advice('gone', 'answers from articles, and there is none yet.')];
     default: return [];
   }
@@ -235,7 +239,14 @@ function handOverFaults(step: HandOver, world: CheckWorld): Found[] {
   if (queue) {
     const lost = world.channels.filter((c) => !queue.channels.includes(c));
     if (lost.length > 0) found.push(stops('hand-over', `hands over to ${queue.name}, which does not take ${lost.join(' or ')}.`));
-    if (!queue.able) found.push(stops('hand-over', `hands over to ${queue.name}, where nobody is able at any stage.`));
+    const taken = world.channels.filter((c) => queue.channels.includes(c));
+    // An outside number takes calls whatever they need.
+    const nobody = step.target.to === 'partner' ? [] : taken.filter((c) => !queue.able(c, step.needs, step.target.to === 'group' ? step.target.groupId : null));
+    if (nobody.length > 0) {
+      const plain = nobody.filter((c) => !queue.able(c, [], step.target.to === 'group' ? step.target.groupId : null));
+      const where = `hands over to ${queue.name}, where nobody is able at any stage`;
+      found.push(plain.length > 0 ? stops('hand-over', `${where} for ${plain.join(' or ')}.`) : stops('hand-over', `${where} with what this line needs.`, put('Need nothing more than the queue does', { ...step, needs: [] })));
+    }
     if (queue.closedWhile.length > 0) found.push(stops('hand-over', `hands over to ${queue.name}, which is closed while ${queue.closedWhile.join(' and ')} is open.`));
   }
   for (const name of step.fields) {
