@@ -1,6 +1,7 @@
 import type { Connector } from '../src/core/bots/connectors';
 import type { BotFile } from '../src/core/bots/file';
 import type { SharedScene } from '../src/core/bots/model';
+import type { Phrasebook } from '../src/core/phrases/book';
 import { readBookJson } from '../src/core/phrases/bookfile';
 import { keepLearnt } from '../src/core/phrases/kept';
 import { learn } from '../src/core/phrases/model';
@@ -11,6 +12,7 @@ import repairs from './files/bots/repairs-line.json';
 import schools from './files/bots/school-accounts.json';
 import telephone from './files/bots/telephone-front-door.json';
 import book from './files/phrasebook-source.json';
+import taught from './files/phrases-taught.json';
 import workspace from './files/workspace.json';
 
 /** The demo's bots in the product's own format: each can be taken out of the product, changed there and put back here. */
@@ -22,11 +24,13 @@ export const CONNECTORS_MADE = workspace.connectors as unknown as readonly Conne
 export const TABLES_MADE = workspace.tables;
 export const ARTICLES_MADE = workspace.articles;
 
-let learnt: { readonly book: ReturnType<typeof readBook>; readonly text: string } | null = null;
-function readBook() {
+let learnt: { readonly book: Phrasebook; readonly text: string } | null = null;
+/** The phrasebook as it was brought in, with what its lead has taught it since. */
+export function readBook(): Phrasebook {
   const read = readBookJson(JSON.stringify(book));
   if ('faults' in read) throw new Error(`the demo's phrasebook cannot be read: ${read.faults[0]?.what ?? ''}`);
-  return read.book;
+  const since: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>> = taught;
+  return { ...read.book, intents: read.book.intents.map((i) => ({ ...i, examples: Object.fromEntries(Object.entries(i.examples).map(([language, texts]) => [language, [...texts, ...(since[i.id]?.[language] ?? [])]])) })) };
 }
 /** The company's phrasebook with what was learnt from it; learnt once a process. */
 export function phrasebookLearnt(): NonNullable<typeof learnt> {

@@ -35,7 +35,7 @@ const leastError = (classes: number): number => (classes > 30 ? 0.02 : 0.01);
  * Multinomial logistic regression with an L2 penalty, by AdaGrad (Duchi, Hazan and Singer, 2011) over the examples in a
  * fixed order that changes by round: the same examples always give the same weights. `weight` counts an example less or more.
  */
-export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = Math.max(4, Math.min(14, Math.round(5000 / Math.max(1, examples.length)))), rate = 0.6, penalty = 2e-4 } = {}): Linear {
+export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = Math.max(4, Math.min(14, Math.round(5000 / Math.max(1, examples.length)))), rate = 0.3, penalty = 2e-4 } = {}): Linear {
   const weights = new Float32Array(features * classes);
   const bias = new Float32Array(classes);
   const squares = new Float32Array(features * classes).fill(1e-2);
