@@ -34,7 +34,7 @@ await as('noor.amsel', async (shot, page) => {
   await shot('script', '/bots/bot_chat', async () => {
     await page.getByRole('button', { name: 'Start', exact: true }).click();
     await page.getByRole('button', { name: 'a repair', exact: true }).click();
-    for (const words of ['204816', 'the bridge of the cello snapped']) {
+    for (const words of ['204816', 'the drum head has split']) {
       await page.getByLabel('Say something').fill(words);
       await page.keyboard.press('Enter');
     }

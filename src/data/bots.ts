@@ -1,5 +1,6 @@
 import type { Connector } from '../core/bots/connectors';
 import type { BotScript, SharedScene } from '../core/bots/model';
+import type { BotEndings, Traffic } from '../core/bots/traffic';
 import type { Trial } from '../core/bots/trial';
 import { scriptFrom } from '../core/bots/upgrade';
 import type { Phrasebook } from '../core/phrases/book';
@@ -114,8 +115,20 @@ export function scriptOf(db: Db, botId: string, version: number): BotScript | un
   return known;
 }
 
+/** How conversations with each bot ended since an instant of the floor, by bot id. */
+export function endingsSince(db: Db, since: number): Record<string, BotEndings> {
+  const found = rows<{ botId: string; how: string; n: number }>(db, `SELECT c.bot_id AS botId, json_extract(e.body, '$.how') AS how, count(*) AS n
+    FROM events e JOIN contacts c ON c.id = e.contact_id WHERE e.type = 'bot.finished' AND e.floor_at >= ? AND c.bot_id IS NOT NULL GROUP BY 1, 2`, since);
+  const endings: Record<string, BotEndings> = {};
+  for (const { botId, how, n } of found) {
+    const there = endings[botId] ?? { of: 0, person: 0, finished: 0, left: 0 };
+    endings[botId] = { of: there.of + n, person: there.person + (how === 'handed-over' || how === 'failed' ? n : 0), finished: there.finished + (how === 'ended' ? n : 0), left: there.left + (how === 'left' || how === 'went-quiet' ? n : 0) };
+  }
+  return endings;
+}
+
 /** How customers went through a bot since an instant (floor ms): the ways taken, where they left, how many there were. */
-export function trafficOf(db: Db, botId: string, since: number): { ways: Record<string, number>; left: Record<string, number>; of: number } {
+export function trafficOf(db: Db, botId: string, since: number): Traffic {
   const found = rows<{ how: string; lineId: string | null; path: string | null }>(db, `SELECT json_extract(e.body, '$.how') AS how, json_extract(e.body, '$.lineId') AS lineId, json_extract(e.body, '$.path') AS path
     FROM events e JOIN contacts c ON c.id = e.contact_id WHERE e.type = 'bot.finished' AND e.floor_at >= ? AND c.bot_id = ?`, since, botId);
   const traffic = { ways: {} as Record<string, number>, left: {} as Record<string, number>, of: found.length };

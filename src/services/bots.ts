@@ -4,9 +4,9 @@ import { differences, type Difference } from '../core/bots/difference';
 import { botFile, settled } from '../core/bots/file';
 import { replyOf, requestOf } from '../core/bots/connectors';
 import { beginning, type BotAct, type BotState, type Reply, type Request } from '../core/bots/conversation';
-import type { Traffic } from '../core/bots/map';
 import type { BotScript, SharedScene } from '../core/bots/model';
 import { withReferences } from '../core/bots/references';
+import type { BotEndings, Traffic } from '../core/bots/traffic';
 import { endingOf, madeUp, playTurn, runTrial, saidIn, settingAnswer, type Setting, type Trial, type TrialResult, type Turn } from '../core/bots/trial';
 import { CHANNELS, type Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
@@ -19,7 +19,7 @@ import { ableMembers } from '../core/routing/pass';
 import { decisionSentence, otherLines } from '../core/routing/trail';
 import { newVisit } from '../core/routing/visit';
 import {
-  BOT_TESTS, CONNECTORS, keepVersion, readBot, readBots, readPhrasebook, readVersion, scriptOf, secretOf, setLive, setPlanned, SHARED_SCENES, TABLES, trafficOf, versionsOf, writeDraft, type Bot, type BotVersion,
+  BOT_TESTS, CONNECTORS, endingsSince, keepVersion, readBot, readBots, readPhrasebook, readVersion, scriptOf, secretOf, setLive, setPlanned, SHARED_SCENES, TABLES, trafficOf, versionsOf, writeDraft, type Bot, type BotVersion,
 } from '../data/bots';
 import { readPeople, readSkills, type Skill } from '../data/people';
 import { GROUPS, PARTNERS } from '../data/queues';
@@ -48,8 +48,11 @@ const oneSchema = exactly(object({ id: id('It') }));
 const bringSchema = exactly(object({ text: string().max(950_000, 'The file is larger than 950 KB').required('The file is empty') }));
 const mendSchema = exactly(object({ botId: id('The bot'), check: string().max(40).required('The check is missing'), lineId: string().max(80).nullable().defined() }));
 
+/** The time that is looked back on, ms of the floor. */
+const LAST_WEEK = 7 * 86_400_000;
+
 type Named = { readonly id: string; readonly name: string };
-export type BotLine = Named & { readonly liveVersion: number | null; readonly draftDiffers: boolean; readonly doors: number; readonly scenes: number; readonly lines: number; readonly stops: number; readonly advice: number; readonly tests: number; readonly languages: readonly string[] };
+export type BotLine = Named & { readonly liveVersion: number | null; readonly draftDiffers: boolean; readonly doors: number; readonly lines: number; readonly stops: number; readonly advice: number; readonly tests: number; readonly languages: readonly string[] };
 /** What scripts can refer to, and who may write them. */
 export type Surroundings = {
   readonly queues: readonly (Named & { readonly channels: readonly Channel[] })[]; readonly skills: readonly Skill[]; readonly fields: readonly Field[];
@@ -136,7 +139,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
         const found = faults().get(b.id) ?? [];
         return {
           id: b.id, name: b.name, liveVersion: b.liveVersion, draftDiffers: differing().has(b.id), doors: doors.filter((d) => d.botId === b.id).length, languages: b.draft.languages, tests: tests.filter((t) => t.botId === b.id).length,
-          scenes: b.draft.scenes.length, lines: b.draft.scenes.reduce((n, s) => n + s.steps.length, 0), stops: found.filter((f) => f.weight === 'stops').length, advice: found.filter((f) => f.weight === 'advice').length,
+          lines: b.draft.scenes.reduce((n, s) => n + s.steps.length, 0), stops: found.filter((f) => f.weight === 'stops').length, advice: found.filter((f) => f.weight === 'advice').length,
         };
       });
       return { bots, mayChange: holds(actor, 'bots.change') && actor.teams === 'all', languages: readWorkspace(host.db)?.languages ?? ['en'] };
@@ -168,7 +171,12 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
     /** How customers went through a bot in the last seven days. */
     traffic(actor: Actor, botId: string): Traffic {
       need(actor, 'settings.view');
-      return trafficOf(host.db, known(botId).id, host.clocks.floor() - 7 * 86_400_000);
+      return trafficOf(host.db, known(botId).id, host.clocks.floor() - LAST_WEEK);
+    },
+    /** How conversations with each bot ended in the last seven days, by bot id. */
+    endings(actor: Actor): Readonly<Record<string, BotEndings>> {
+      need(actor, 'settings.view');
+      return endingsSince(host.db, host.clocks.floor() - LAST_WEEK);
     },
     /** How many drafts differ from what is live. */
     drafts: (): number => differing().size,

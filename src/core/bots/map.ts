@@ -127,15 +127,6 @@ export const pathOf = (points: readonly Point[]): string => {
   return c && d ? `M${a.x} ${a.y}C${b.x} ${b.y} ${c.x} ${c.y} ${d.x} ${d.y}` : `M${a.x} ${a.y}L${b.x} ${b.y}`;
 };
 
-/** How many customers took each way and where they left, by `LINE>WAY` and line. */
-export type Traffic = { readonly ways: Readonly<Record<string, number>>; readonly left: Readonly<Record<string, number>>; readonly of: number };
-/** The share of those who came to a line that left there. */
-export function leftShare(traffic: Traffic, lineId: string): number | null {
-  const left = traffic.left[lineId] ?? 0;
-  const went = Object.entries(traffic.ways).reduce((sum, [way, n]) => sum + (way.startsWith(`${lineId}>`) ? n : 0), 0);
-  return left + went === 0 ? null : left / (left + went);
-}
-
 /** The map as a drawing by itself (SVG 1.1), with names of queues in place of ids. Colours are plain, so that it prints. */
 export function mapSvg(script: BotScript, nameOf: (id: string) => string): string {
   const map = mapOf(script);

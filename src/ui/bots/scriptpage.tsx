@@ -5,9 +5,9 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { mended } from '@/core/bots/checks';
 import { mayset } from '@/core/bots/graph';
-import type { Traffic } from '@/core/bots/map';
 import { allSteps, type BotScript } from '@/core/bots/model';
 import { sharedUsed } from '@/core/bots/program';
+import type { Traffic } from '@/core/bots/traffic';
 import type { Channel } from '@/core/channels';
 import type { BotView } from '@/services/bots';
 import { Button } from '../kit/button';
@@ -40,7 +40,7 @@ export function ScriptPage({ initial, zone, line }: { initial: BotView; zone: st
   const [fault, setFault] = useState(0);
   const [traffic, setTraffic] = useState<Traffic | null>(null);
   useEffect(() => { if (line) focusLine(line); }, [line]);
-  useEffect(() => { if (tab === 'Map' && traffic === null) call<Traffic>(`/api/read/bot-traffic?id=${initial.bot.id}`).then(setTraffic, (e: unknown) => toast.error(sentence(e))); }, [tab, traffic, initial.bot.id]);
+  useEffect(() => { call<Traffic>(`/api/read/bot-traffic?id=${initial.bot.id}`).then(setTraffic, (e: unknown) => toast.error(sentence(e))); }, [initial.bot.id]);
   const channels: readonly Channel[] = [...new Set(view.doors.map((d) => d.channel))];
   const goTo = (lineId: string) => { setTab('Script'); setChosen(new Set([lineId])); requestAnimationFrame(() => focusLine(lineId)); };
 
@@ -72,7 +72,7 @@ export function ScriptPage({ initial, zone, line }: { initial: BotView; zone: st
             </div>
           </div>
           <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={tab === 'Script' ? 0 : -1} role="region" aria-label={tab === 'Script' ? 'Scenes and lines' : tab}>
-            {tab === 'Script' && <ScriptView faults={faults} running={running} chosen={chosen} onChosen={setChosen} onChange={draft.change} />}
+            {tab === 'Script' && <ScriptView faults={faults} traffic={traffic} running={running} chosen={chosen} onChosen={setChosen} onChange={draft.change} />}
             {tab === 'Map' && <MapView faults={faults} traffic={traffic} chosen={chosen} running={running} onChosen={setChosen} onChange={draft.change} />}
             {tab === 'Wording' && <WordingTable script={script} channels={channels} mayChange={view.mayChange} onChange={draft.change} onLine={goTo} />}
             {tab === 'Tests' && <TestsView view={view} script={script} onChanged={() => void refetch()} />}

@@ -1,12 +1,13 @@
 'use client';
 
 import { clsx } from 'clsx';
-import { useEffect, useState, type KeyboardEvent, type MouseEvent } from 'react';
+import { useEffect, useMemo, useState, type KeyboardEvent, type MouseEvent } from 'react';
 import { toast } from 'sonner';
 import type { BotFault } from '@/core/bots/checks';
 import { addScene, addSteps, duplicateSteps, moveScene, moveSteps, newStep, removeScene, removeSteps, renameScene, replaceStep, usersOf } from '@/core/bots/edit';
 import { allSteps, lineNumber, VERB_NAMES, type BotScript, type Scene, type Step, type Verb } from '@/core/bots/model';
 import { pasted, type Clip } from '@/core/bots/references';
+import { sceneTraffic, type Traffic } from '@/core/bots/traffic';
 import { Button } from '../kit/button';
 import { newKey } from '../kit/call';
 import { heldClip, keepClip } from './clip';
@@ -20,7 +21,7 @@ export const focusLine = (id: string): void => void requestAnimationFrame(() => 
 type Adding = { readonly sceneId: string; readonly at: number };
 
 /** The whole script as one document: scenes fold, lines are numbered, each with its verb, wording and cues. */
-export function ScriptView({ faults, running, chosen, onChosen, onChange }: { faults: readonly BotFault[]; running: string | null; chosen: ReadonlySet<string>; onChosen: (lines: ReadonlySet<string>) => void; onChange: (script: BotScript) => void }) {
+export function ScriptView({ faults, traffic, running, chosen, onChosen, onChange }: { faults: readonly BotFault[]; traffic: Traffic | null; running: string | null; chosen: ReadonlySet<string>; onChosen: (lines: ReadonlySet<string>) => void; onChange: (script: BotScript) => void }) {
   const { script, view, mayChange, inputs } = useAround();
   const one = inputs !== undefined;
   const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(script.scenes.length > 4 ? script.scenes.slice(2).map((s) => s.id) : []));
@@ -90,6 +91,16 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
   /** From the anchor to a line, as they stand. */
   const extend = (from: string, to: string) => { const ids = allSteps(script).map((s) => s.id); const [a, b] = [ids.indexOf(from), ids.indexOf(to)]; onChosen(new Set(ids.slice(Math.min(a, b), Math.max(a, b) + 1))); };
 
+  /** What stands beside a scene's name: its lines, what leads to it, and how customers went through it in the last week. */
+  const sceneAbout = (scene: Scene, first: boolean): string => {
+    const { from = [], came = 0, left = 0 } = met.get(scene.id) ?? {};
+    const lines = from.map((id) => lineNumber(script, id) ?? '');
+    return [
+      `${scene.steps.length} ${scene.steps.length === 1 ? 'line' : 'lines'}`, first ? 'everyone starts here' : '', lines.length > 0 ? `from ${lines.slice(0, 3).join(', ')}${lines.length > 3 ? ` and ${lines.length - 3} more` : ''}` : '', script.afterSceneId === scene.id ? 'after the contact' : '',
+      came > 0 ? `${came.toLocaleString('en')} last week${left / came >= 0.005 ? `, ${Math.round((100 * left) / came)}% left here` : ''}` : '',
+    ].filter(Boolean).join(' · ');
+  };
+
   const press = (e: KeyboardEvent<HTMLElement>, step: Step, scene: Scene, at: number) => {
     if (e.target !== e.currentTarget) {
       if (e.key === 'Escape' && opened === step.id) { e.stopPropagation(); close(step.id); }
@@ -128,6 +139,7 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
     if (mayChange && chosen.has(step.id)) setOpened(step.id);
   };
 
+  const met = useMemo(() => sceneTraffic(script, traffic), [script, traffic]);
   const many = chosen.size > 1 ? [...chosen][0] : undefined;
   return (
     <>
@@ -146,7 +158,7 @@ export function ScriptView({ faults, running, chosen, onChosen, onChange }: { fa
             <div className="sticky top-0 z-[5] flex items-center gap-2 border-b border-rule bg-sunk px-4 py-1.5">
               <span className="flex size-6 shrink-0 items-center justify-center rounded-full bg-plum text-small font-bold text-on-plum">{s + 1}</span>
               {mayChange && !one ? <input aria-label={`Name of scene ${s + 1}`} value={scene.name} maxLength={60} size={Math.max(6, scene.name.length)} onChange={(e) => onChange(renameScene(script, scene.id, e.target.value))} className="min-w-0 rounded-control bg-transparent font-display text-panel font-semibold" /> : <h2 className="text-panel">{scene.name}</h2>}
-              <span className="flex-1 truncate text-small text-ink-2">{scene.steps.length} {scene.steps.length === 1 ? 'line' : 'lines'}{s === 0 && !one ? ' · everyone starts here' : ''}{script.afterSceneId === scene.id ? ' · after the contact' : ''}</span>
+              <span className="flex-1 truncate text-small text-ink-2">{sceneAbout(scene, s === 0 && !one)}</span>
               {stops > 0 && isFolded && <span className="text-small font-semibold text-clay">{stops} to mend</span>}
               {mayChange && !isFolded && !one && <><Button small kind="quiet" disabled={s === 0} aria-label={`Move ${scene.name} up`} onClick={() => onChange(moveScene(script, scene.id, -1))}>↑</Button><Button small kind="quiet" disabled={s === script.scenes.length - 1} aria-label={`Move ${scene.name} down`} onClick={() => onChange(moveScene(script, scene.id, 1))}>↓</Button></>}
               {mayChange && scene.steps.length === 0 && script.scenes.length > 1 && <Button small kind="quiet" onClick={() => onChange(removeScene(script, scene.id))}>Remove</Button>}
