@@ -2,10 +2,11 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
-  workers: 1,
-  fullyParallel: false,
+  // Each test has a server of its own, so that two go side by side; on a slow machine both take their time.
+  workers: 2,
+  fullyParallel: true,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   retries: 0,
   reporter: process.env.LANE_E2E_JSON ? [['list'], ['json', { outputFile: process.env.LANE_E2E_JSON }]] : 'list',
   globalSetup: './tests/e2e/globalsetup.ts',
