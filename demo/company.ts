@@ -125,6 +125,7 @@ export const DESK_RULES: readonly DeskRule[] = [
 export const HOURS = [
   { id: 'hours_day', name: 'Shop hours', zone: 'Europe/Dublin', weekly: [...[1, 2, 3, 4, 5].map((day) => ({ day, from: '08:00', to: '18:00' })), { day: 6, from: '09:00', to: '17:00' }] },
   { id: 'hours_long', name: 'Shop and evening', zone: 'Europe/Dublin', weekly: [...[1, 2, 3, 4, 5].map((day) => ({ day, from: '08:00', to: '21:00' })), { day: 6, from: '09:00', to: '17:00' }] },
+  { id: 'hours_evening', name: 'Evenings', zone: 'Europe/Dublin', weekly: [1, 2, 3, 4, 5].map((day) => ({ day, from: '17:00', to: '21:00' })) },
 ] as const;
 
 const CLOSED: Localised = {
@@ -140,7 +141,7 @@ export const DOORS = [
   door('door_web', 'Website chat', 'chat', 'www.brindlewood.example', 'bot_chat', 'hours_long', 24),
   door('door_account', 'My hire page chat', 'chat', 'my.brindlewood.example', 'bot_chat', 'hours_long', 8),
   door('door_messages', 'Brindlewood messages', 'messaging', '@brindlewood', 'bot_chat', 'hours_long', 12),
-  door('door_tutors', 'Tutor messages', 'messaging', '@brindlewood-tutors', 'bot_schools', 'hours_day', 3),
+  door('door_evening', 'Evening messages', 'messaging', '@brindlewood-evenings', 'bot_evening', 'hours_evening', 6),
   door('door_sms', 'Text line', 'sms', '+353 20 911 0190', 'bot_text', 'hours_long', 9),
   door('door_delivery', 'Delivery texts', 'sms', '+353 20 911 0195', 'bot_text', 'hours_day', 3),
 ] as const;

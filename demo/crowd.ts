@@ -9,6 +9,7 @@ import { readPeople, type Person } from '../src/data/people';
 import { readAllHours, readDoors, type Door } from '../src/data/settings';
 import type { Services } from '../src/services';
 import { contactState } from '../src/services/conversations';
+import { openNow } from '../src/services/opennow';
 import { createAgenda, type Agenda as AgendaOf } from '../src/core/agenda';
 import { COMPANY, DOORS } from './company';
 import * as lines from './lines';
@@ -65,7 +66,10 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     else agenda.add(at + gap, () => { arrive(); nextArrival(); });
   }
   function pickDoor(): Door {
-    const doors = host.remembered('doors', readDoors);
+    const all = host.remembered('doors', readDoors);
+    // Most people know when somebody is there.
+    const open = all.filter((d) => openNow(host, d.hoursId).open);
+    const doors = open.length > 0 && chance.next() < 0.93 ? open : all;
     let left = chance.next() * doors.reduce((sum, d) => sum + (weights.get(d.id) ?? 1), 0);
     return doors.find((d) => (left -= weights.get(d.id) ?? 1) < 0) ?? chance.pick(doors);
   }
