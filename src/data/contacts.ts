@@ -1,4 +1,4 @@
-import type { BotState } from '../core/bots/conversation';
+import type { BotState, ShownImage } from '../core/bots/conversation';
 import type { Channel } from '../core/channels';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
 import type { MergedNeed, Need } from '../core/routing/needs';
@@ -49,13 +49,14 @@ export type Message = {
   readonly text: string; readonly options: readonly MessageOption[]; readonly floorAt: number;
   /** The text with SSML tags where it has some, and whether speaking may cut it short. */
   readonly ssml: string | null; readonly mayInterrupt: boolean;
+  readonly image: ShownImage | null;
 };
 export const writeMessage = (db: Db, contactId: string, m: Message): void => {
-  run(db, 'INSERT INTO messages (id, seq, contact_id, sender, person_id, line_id, text, options, floor_at, ssml, may_interrupt) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', m.id, m.seq, contactId, m.sender, m.personId, m.lineId, m.text, JSON.stringify(m.options), m.floorAt, m.ssml, m.mayInterrupt ? 1 : 0);
+  run(db, 'INSERT INTO messages (id, seq, contact_id, sender, person_id, line_id, text, options, floor_at, ssml, may_interrupt, image) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', m.id, m.seq, contactId, m.sender, m.personId, m.lineId, m.text, JSON.stringify(m.options), m.floorAt, m.ssml, m.mayInterrupt ? 1 : 0, m.image === null ? null : JSON.stringify(m.image));
 };
 export const messagesOf = (db: Db, contactId: string, afterSeq = 0): Message[] =>
-  rows<Omit<Message, 'options' | 'mayInterrupt'> & { options: string; mayInterrupt: number }>(db, 'SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt, ssml, may_interrupt AS mayInterrupt FROM messages WHERE contact_id = ? AND seq > ? ORDER BY seq', contactId, afterSeq)
-    .map((m) => ({ ...m, options: JSON.parse(m.options) as MessageOption[], mayInterrupt: m.mayInterrupt === 1 }));
+  rows<Omit<Message, 'options' | 'mayInterrupt' | 'image'> & { options: string; mayInterrupt: number; image: string | null }>(db, 'SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt, ssml, may_interrupt AS mayInterrupt, image FROM messages WHERE contact_id = ? AND seq > ? ORDER BY seq', contactId, afterSeq)
+    .map((m) => ({ ...m, options: JSON.parse(m.options) as MessageOption[], mayInterrupt: m.mayInterrupt === 1, image: m.image === null ? null : (JSON.parse(m.image) as ShownImage) }));
 
 export const writeValue = (db: Db, contactId: string, name: string, value: string): void => {
   run(db, 'INSERT INTO contact_values (contact_id, name, value) VALUES (?1, ?2, ?3) ON CONFLICT DO UPDATE SET value = ?3', contactId, name, value);

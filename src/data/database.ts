@@ -3,7 +3,7 @@ import { mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 export type Db = Database.Database;
-export type Param = string | number | null;
+export type Param = string | number | null | Buffer;
 
 /** The one kind of trouble at the door of the database that a person must read. */
 export class DatabaseRefused extends Error {}

@@ -11,6 +11,7 @@ const fileSchema = exactly(object({
   name: requiredText(60, 'The name'), script: scriptSchema, shared: array(exactly(object({ id: id('The shared scene'), name: requiredText(60, 'The name'), ...sharedSchema }))).max(40).required('The shared scenes are missing'),
   tests: array(exactly(object(keptTestShape))).max(200).required('The tests are missing'),
   names: mixed<Record<string, string>>().required('The names are missing').test('names', 'Names must be texts', (value) => typeof value === 'object' && value !== null && Object.values(value).every((v) => typeof v === 'string' && v.length <= 120)),
+  images: mixed<Record<string, string>>().test('images', 'Pictures must be base64 by id', (value) => value === undefined || (typeof value === 'object' && value !== null && Object.values(value).every((v) => typeof v === 'string' && /^[A-Za-z0-9+/]+={0,2}$/.test(v)))),
 })) as unknown as Schema<BotFile>;
 
 /** A bot's file as it is. Throws `not-valid` with every fault by line. */

@@ -1,7 +1,7 @@
 import { hash32 } from '../core/chance';
 import { isText } from '../core/channels';
 import { replyOf, requestOf, type Connector } from '../core/bots/connectors';
-import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request } from '../core/bots/conversation';
+import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request, type ShownImage } from '../core/bots/conversation';
 import { converse } from '../core/bots/interpreter';
 import type { Program } from '../core/bots/program';
 import type { Value } from '../core/bots/value';
@@ -21,7 +21,7 @@ import type { Send } from './outside';
 import { keepPrivate, opened, withTokens } from './privatevalues';
 import type { Programs, Ready } from './programs';
 
-type Said = { readonly lineId: string | null; readonly options: readonly MessageOption[]; readonly ssml: string | null; readonly mayInterrupt: boolean };
+type Said = { readonly lineId: string | null; readonly options: readonly MessageOption[]; readonly ssml: string | null; readonly mayInterrupt: boolean; readonly image: ShownImage | null };
 /** What else a bot's doings rest on: the transcript, and work that comes of a message. */
 export type BotHands = {
   readonly botSays: (tx: Tx, contactId: string, text: string, said: Said) => void;
@@ -168,7 +168,7 @@ export function createBotRun(host: Host, floor: LiveFloor, programs: Programs, a
   function carryOut(tx: Tx, contact: Contact, ready: Ready, act: BotAct, state: BotState): void {
     switch (act.type) {
       case 'say':
-        hands.botSays(tx, contact.id, withTokens(tx.db, contact.id, act.text), { lineId: act.lineId, options: act.options, ssml: act.ssml === null ? null : withTokens(tx.db, contact.id, act.ssml), mayInterrupt: act.mayInterrupt });
+        hands.botSays(tx, contact.id, withTokens(tx.db, contact.id, act.text), { lineId: act.lineId, options: act.options, ssml: act.ssml === null ? null : withTokens(tx.db, contact.id, act.ssml), mayInterrupt: act.mayInterrupt, image: act.image });
         break;
       case 'heard':
         tx.emit({ type: 'bot.heard', contactId: contact.id, lineId: act.lineId, choiceId: act.choiceId, understood: act.understood, intent: act.intent });

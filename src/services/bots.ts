@@ -21,6 +21,7 @@ import { newVisit } from '../core/routing/visit';
 import {
   BOT_TESTS, CONNECTORS, endingsSince, keepVersion, readBot, readBots, readPhrasebook, readVersion, scriptOf, secretOf, setLive, setPlanned, SHARED_SCENES, TABLES, trafficOf, versionsOf, writeDraft, type Bot, type BotVersion,
 } from '../data/bots';
+import { readImage } from '../data/images';
 import { readPeople, readSkills, type Skill } from '../data/people';
 import { GROUPS, PARTNERS } from '../data/queues';
 import { readAllHours, readDoors, readFields, readQueue, readQueues, readWorkspace, type Field } from '../data/settings';
@@ -32,6 +33,7 @@ import { scriptSchema } from './botschema';
 import type { BotWorlds } from './botworld';
 import { announce, recordChange, sameRevision, type Kept } from './change';
 import type { Host, Tx } from './host';
+import { keepImage } from './images';
 import type { LiveFloor } from './livefloor';
 import type { Programs, Ready } from './programs';
 import { exactly, id, languageTag, needsSchema, oneOf, requiredText, text, whole } from './schemas';
@@ -201,7 +203,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       need(actor, 'settings.view');
       const bot = known(botId);
       const { names } = worlds.worldOf(bot.id);
-      return { name: `${bot.name}.json`, text: botFile({ name: bot.name, script: bot.draft, shared: programs.pinsOf(bot.draft).shared, tests: testsOf(bot.id) }, (key) => names.get(key)) };
+      return { name: `${bot.name}.json`, text: botFile({ name: bot.name, script: bot.draft, shared: programs.pinsOf(bot.draft).shared, tests: testsOf(bot.id) }, (key) => names.get(key), (imageId) => readImage(host.db, imageId)?.bytes.toString('base64')) };
     },
     /** Brings a bot in from a file, as a new draft. What is wrong is named by line, and then nothing is taken. Shared scenes that are there by name stay as they are. */
     bringIn(actor: Actor, input: unknown): { id: string } {
@@ -209,6 +211,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       const { text: file } = parse(bringSchema, input);
       const read = readBotFile(file);
       return host.transact((tx) => {
+        for (const data of Object.values(read.images ?? {})) keepImage(tx, data);
         const here = settled(read, worlds.worldOf(null).names);
         const scenes = SHARED_SCENES.all(tx.db);
         const made = new Map<string, string>();

@@ -59,8 +59,10 @@ const silenceSeconds = whole(2, 60, 'The silence');
 const slow = { slowAfterSeconds: count(60, 'The seconds until it is slow'), slow: wordingSchema };
 const linkSchema = lazy((value: unknown) => (value === null ? mixed().nullable() : exactly(object({ url: string().url('A link must be an address that begins with https://').max(500).required('The link is missing'), label: localisedSchema(120, 'The link’s label') }))));
 
+const imageSchema = lazy((value: unknown) => (value === undefined ? mixed().notRequired() : exactly(object({ imageId: id('The picture'), alt: localisedSchema(200, 'What the picture shows') }))));
+
 const STEPS: Readonly<Record<Verb, AnyObject>> = {
-  say: { wording: wordingSchema, mayInterrupt: boolean().required(), link: linkSchema },
+  say: { wording: wordingSchema, mayInterrupt: boolean().required(), link: linkSchema, image: imageSchema },
   listen: {
     wording: wordingSchema, hears, into: maybeInto, notices: array(exactly(object({ listId: id('The list'), into }))).max(6, 'At most 6 lists are noticed').required(), tries, silenceSeconds,
     again: wordingSchema, silent: wordingSchema, otherwise: maybe(cue),

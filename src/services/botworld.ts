@@ -8,6 +8,7 @@ import { clockCounts } from '../core/routing/clockcounts';
 import type { Need } from '../core/routing/needs';
 import { ARTICLES, CONNECTORS, readBots, readPhrasebook, SHARED_SCENES, TABLES } from '../data/bots';
 import { readPeople, readSkills } from '../data/people';
+import { imageIds } from '../data/images';
 import { GROUPS, PARTNERS } from '../data/queues';
 import { readAllHours, readDoors, readFields, readQueues, type QueueRecord } from '../data/settings';
 import type { Host } from './host';
@@ -50,6 +51,7 @@ export function createBotWorlds(host: Host, floor: LiveFloor) {
       names: new Map([
         ...named('queue', queues), ...named('skill', readSkills(db)), ...named('group', GROUPS.all(db)), ...named('partner', PARTNERS.all(db)), ...named('person', readPeople(db).filter((p) => p.active)), ...named('connector', CONNECTORS.all(db)),
         ...named('table', TABLES.all(db)), ...named('hours', readAllHours(db)), ...named('shared', SHARED_SCENES.all(db)), ...named('list', (book?.recognised ?? []).map((r) => ({ id: r.id, name: r.label }))), ...named('intent', (book?.intents ?? []).map((i) => ({ id: i.id, name: i.label }))),
+        ...imageIds(db).map((imageId) => [`image ${imageId}`, 'a picture'] as const),
         ...(ARTICLES.all(db).length > 0 ? [['articles any', 'articles'] as const] : []),
       ]),
     };

@@ -1,3 +1,4 @@
+import { imagePath } from '../core/bots/conversation';
 import { timingSafeEqual } from 'node:crypto';
 import { boolean, object, string } from 'yup';
 import { LaneError } from '../core/errors';
@@ -27,7 +28,7 @@ const saySchema = exactly(object({
 const answerSchema = exactly(object({ answer: boolean().required('answer must be true or false') }));
 
 export type PublicDoor = { readonly id: string; readonly name: string; readonly channel: Channel; readonly address: string; readonly languages: readonly string[]; readonly open: boolean };
-export type CustomerMessage = { readonly seq: number; readonly from: 'customer' | 'bot' | 'person'; readonly name: string | null; readonly text: string; readonly options: readonly MessageOption[]; readonly at: string; /** How it is spoken, where wording says more than its words; whether speaking may cut it short. */ readonly ssml: string | null; readonly mayInterrupt: boolean };
+export type CustomerMessage = { readonly seq: number; readonly from: 'customer' | 'bot' | 'person'; readonly name: string | null; readonly text: string; readonly options: readonly MessageOption[]; readonly at: string; /** How it is spoken, where wording says more than its words; whether speaking may cut it short. */ readonly ssml: string | null; readonly mayInterrupt: boolean; /** A picture shown below the words. */ readonly image: { readonly url: string; readonly alt: string } | null };
 export type CustomerSide = { readonly contact: string; readonly channel: Channel; readonly state: ContactState; readonly language: string; readonly seq: number; readonly messages: readonly CustomerMessage[];
   /** The loop that plays while a caller waits; a call back to the customer that rings, or that was promised. */
   readonly music: string | null; readonly call: 'promised' | 'ringing' | 'answered' | null };
@@ -51,7 +52,7 @@ export function createChannel(host: Host, conversations: Conversations, callback
       seq: messages.at(-1)?.seq ?? afterSeq, music: conversations.musicOf(contact.id), call: callOf(contact.id),
       messages: messages.map((m) => ({
         seq: m.seq, from: m.sender, name: m.personId === null ? null : (readPerson(host.db, m.personId)?.shownName ?? null),
-        text: opened(host.db, contact.id, m.text), options: m.options, at: new Date(m.floorAt).toISOString(), ssml: m.ssml === null ? null : opened(host.db, contact.id, m.ssml), mayInterrupt: m.mayInterrupt,
+        text: opened(host.db, contact.id, m.text), options: m.options, at: new Date(m.floorAt).toISOString(), ssml: m.ssml === null ? null : opened(host.db, contact.id, m.ssml), mayInterrupt: m.mayInterrupt, image: m.image && { url: imagePath(m.image.id), alt: m.image.alt },
       })),
     };
   }

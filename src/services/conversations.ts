@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { BotInput } from '../core/bots/conversation';
+import type { BotInput, ShownImage } from '../core/bots/conversation';
 import { isText } from '../core/channels';
 import { LaneError } from '../core/errors';
 import { localised } from '../core/localised';
@@ -43,13 +43,13 @@ export function contactState(db: Db, contact: Contact): ContactState {
 export type Conversations = ReturnType<typeof createConversations>;
 
 export function createConversations(host: Host, floor: LiveFloor, callbacks: Callbacks, programs: Programs, answers: BotAnswers, outside: Outside) {
-  type Extra = { personId?: string; lineId?: string | null; options?: readonly MessageOption[]; ssml?: string | null; mayInterrupt?: boolean };
+  type Extra = { personId?: string; lineId?: string | null; options?: readonly MessageOption[]; ssml?: string | null; mayInterrupt?: boolean; image?: ShownImage | null };
   function write(tx: Tx, contactId: string, from: 'customer' | 'bot' | 'person', text: string, extra: Extra = {}): void {
     const id = tx.ids('message');
     const personId = extra.personId ?? null;
     const lineId = extra.lineId ?? null;
     const event = tx.emit({ type: 'message.written', contactId, messageId: id, from, personId, lineId });
-    writeMessage(tx.db, contactId, { id, seq: event.seq, sender: from, personId, lineId, text, options: extra.options ?? [], floorAt: tx.floorAt, ssml: extra.ssml ?? null, mayInterrupt: extra.mayInterrupt ?? true });
+    writeMessage(tx.db, contactId, { id, seq: event.seq, sender: from, personId, lineId, text, options: extra.options ?? [], floorAt: tx.floorAt, ssml: extra.ssml ?? null, mayInterrupt: extra.mayInterrupt ?? true, image: extra.image ?? null });
   }
 
   const bots = createBotRun(host, floor, programs, answers, outside, {

@@ -1,3 +1,4 @@
+import type { ShownImage } from '../core/bots/conversation';
 import { object } from 'yup';
 import { LaneError } from '../core/errors';
 import { fieldValue, type FieldType } from '../core/fieldvalue';
@@ -56,7 +57,7 @@ export type DeskContact = {
   readonly why: string; readonly before: readonly Earlier[];
   /** A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with why one cannot be filed yet. */
   readonly calling: CallingNow | null; readonly opening: string; readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[]; readonly wrapUp: 'person' | 'outcome' | 'up-to' | 'exactly'; readonly filed: string | null;
-  readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number }[]; readonly lastFrom: 'customer' | 'bot' | 'person' | null; readonly resting: boolean;
+  readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number; image: ShownImage | null }[]; readonly lastFrom: 'customer' | 'bot' | 'person' | null; readonly resting: boolean;
   /** Stock replies in the customer's language with their placeholders filled; those that fit the last words first when suggestions are on. */
   readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
   /** What the conversation came to, when the summary helper is on. */
@@ -142,7 +143,7 @@ export function createDesk(host: Host, floor: LiveFloor, conversations: Conversa
     const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
     const customer = conversations.customerName(host.db, c);
     const messages = messagesOf(host.db, c.id).map((m) => ({
-      seq: m.seq, from: m.sender, at: m.floorAt, text: opened(host.db, c.id, m.text),
+      seq: m.seq, from: m.sender, at: m.floorAt, text: opened(host.db, c.id, m.text), image: m.image,
       name: m.sender === 'customer' ? customer : m.sender === 'bot' ? (script?.shownName ?? 'Bot') : (readPerson(host.db, m.personId ?? '')?.shownName ?? 'Us'),
     }));
     const fields = known(c.id, visit?.queueId);

@@ -1,3 +1,4 @@
+import type { ShownImage } from '../core/bots/conversation';
 import { heldBy, type WaitingVisit } from '../core/routing/floor';
 import { unmetNeed } from '../core/routing/needs';
 import { explain } from '../core/routing/decision';
@@ -42,7 +43,7 @@ export type ContactView = {
   readonly bot: string | null; readonly fields: readonly { label: string; value: string }[];
   readonly visits: readonly { id: string; queue: string; placedAt: number; endedAt: number | null; how: string | null; needs: string; priority: number; stage: string | null; also: readonly string[]; decisions: readonly Reasons[]; nowWhy: Reasons | null }[];
   readonly legs: readonly { id: string; person: string; acceptedAt: number; endedAt: number | null; outcome: string | null; handleSeconds: number | null; passedOn: boolean }[];
-  readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number; line: string | null }[];
+  readonly messages: readonly { seq: number; from: 'customer' | 'bot' | 'person'; name: string; text: string; at: number; line: string | null; image: ShownImage | null }[];
 };
 
 /** Where a waiting contact stands on its clock. */
@@ -152,7 +153,7 @@ export function createFloorView(host: Host, floor: LiveFloor, drafts: () => numb
         }),
         legs: legsOf(host.db, c.id).map((l) => ({ id: l.id, person: names.get(l.personId) ?? '', acceptedAt: l.acceptedAt, endedAt: l.endedAt, outcome: l.outcome, handleSeconds: l.handleSeconds, passedOn: l.passedOn === 1 })),
         messages: messagesOf(host.db, c.id).map((m) => ({
-          seq: m.seq, from: m.sender, at: m.floorAt, text: masked(m.text), line: script && m.lineId !== null ? lineNumber(script, m.lineId) : null,
+          seq: m.seq, from: m.sender, at: m.floorAt, text: masked(m.text), image: m.image, line: script && m.lineId !== null ? lineNumber(script, m.lineId) : null,
           name: m.sender === 'customer' ? (customer?.name ?? customer?.address ?? 'Customer') : m.sender === 'bot' ? (script?.shownName ?? 'Bot') : (names.get(m.personId ?? '') ?? ''),
         })),
       };

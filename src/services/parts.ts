@@ -24,6 +24,7 @@ import { createHistory } from './history';
 import { createHours } from './hours';
 import type { Host } from './host';
 import { importHere } from './importhere';
+import { createImages } from './images';
 import { createInvitations } from './invitations';
 import { createLevels } from './levels';
 import { createLiveFloor } from './livefloor';
@@ -88,7 +89,7 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
     signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
     history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept, ...bots.kept, ...botParts.kept, ...fields.kept, ...phrasebook.kept }),
-    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, phrasebook, botParts, fields, review: createReview(host), search: createSearch(host),
+    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, phrasebook, botParts, fields, images: createImages(host), review: createReview(host), search: createSearch(host),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
   };

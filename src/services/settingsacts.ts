@@ -59,6 +59,7 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'publish-bot': (s, actor, input) => s.bots.publish(actor, input),
   'bot-version-live': (s, actor, input) => s.bots.goLive(actor, input),
   'bring-bot': (s, actor, input) => s.bots.bringIn(actor, input),
+  'keep-image': (s, actor, input) => s.images.keep(actor, input),
   'save-shared-scene': (s, actor, input) => s.botParts.saveShared(actor, input),
   'save-connector': (s, actor, input) => s.botParts.saveConnector(actor, input),
   'try-connector': (s, actor, input) => s.botParts.tryConnector(actor, input),

@@ -22,7 +22,7 @@ const hears = fc.oneof(
   fc.constantFrom({ type: 'text' }, { type: 'whole', least: 0, most: 9 }, { type: 'date' }, { type: 'yes-no' }, { type: 'pattern', pattern: '([', example: '' }, { type: 'listed', listId: 'l' }).map((asked) => ({ kind: 'value', asked })),
 );
 const PARTS: Readonly<Record<Verb, Readonly<Record<string, fc.Arbitrary<unknown>>>>> = {
-  say: { wording, mayInterrupt: fc.boolean(), link: fc.constant(null) }, listen: { wording, hears, into: fc.option(into), ...talk }, branch: { ways: fc.array(fc.record({ when: condition, cue }), { minLength: 1, maxLength: 2 }), otherwise: cue },
+  say: { wording, mayInterrupt: fc.boolean(), link: fc.constant(null), image: fc.constantFrom(undefined, { imageId: 'label', alt: { en: 'A label' } }) }, listen: { wording, hears, into: fc.option(into), ...talk }, branch: { ways: fc.array(fc.record({ when: condition, cue }), { minLength: 1, maxLength: 2 }), otherwise: cue },
   'look-up': { source: fc.constantFrom({ from: 'connector', connectorId: 'c' }, { from: 'table', tableId: 't' }), inputs: given, outputs: taken, tries: fc.integer({ min: 1, max: 3 }), slowAfterSeconds: fc.constant(1), slow: wording, found: cue, notFound: cue, failed: maybe },
   do: { connectorId: fc.constant('c'), inputs: given, outputs: taken, slowAfterSeconds: fc.constant(1), slow: wording, done: cue, refused: cue, unsure: maybe }, count: { queue: fc.constant({ by: 'value', name: 'x' }), figure: fc.constantFrom(...FIGURES), into },
   remember: { into, value: fc.constantFrom('', '{x}', 'a {y}', '{constructor}') }, identify: { by: fc.option(name), known: cue, unknown: cue }, hours: { hoursId: fc.constantFrom(null, 'h'), open: cue, closed: cue }, 'text-them': { when: fc.constantFrom('now', 'after'), to: fc.option(name), wording },

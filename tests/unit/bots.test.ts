@@ -338,6 +338,34 @@ describe('files', () => {
     expect(() => s.bots.bringIn(lead(), { text })).toThrow(message);
     expect(s.bots.list(lead()).bots).toHaveLength(before);
   });
+  it('a picture is kept once, is met by customers, and goes along with its bot into another workspace', () => {
+    const data = Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), Buffer.alloc(60, 7)]).toString('base64');
+    const { id: imageId } = s.images.keep(lead(), { data });
+    expect(s.images.keep(lead(), { data }).id).toBe(imageId);
+    const botId = live(scriptOf([{ ...say('a', 'On the label'), image: { imageId, alt: { en: 'A label' } } } as Step, choose('q', [choice('yes', '1')]), end('x')]));
+    const met = meet().side().messages[0];
+    expect(met).toMatchObject({ text: 'On the label', image: { url: `/api/v1/images/${imageId}`, alt: 'A label' } });
+    expect(s.images.read(imageId)).toMatchObject({ type: 'image/png', bytes: Buffer.from(data, 'base64') });
+    const { text } = s.bots.file(lead(), botId);
+    const other = makeWorld();
+    try {
+      const { id } = other.services.bots.bringIn(handsIn(() => other).lead(), { text });
+      expect(other.services.images.read(imageId).bytes.toString('base64')).toBe(data);
+      expect(other.services.bots.view(handsIn(() => other).lead(), id).faults.filter((f) => f.check === 'gone')).toEqual([]);
+      // Without its picture the file still comes in, and the checks name the line.
+      const { images: _images, ...without } = JSON.parse(text) as { images: unknown };
+      const bare = makeWorld();
+      try {
+        const there = bare.services.bots.bringIn(handsIn(() => bare).lead(), { text: JSON.stringify(without) });
+        expect(bare.services.bots.view(handsIn(() => bare).lead(), there.id).faults.map((f) => f.sentence)).toContain('1.1 shows a picture that is not there any more.');
+      } finally { bare.close(); }
+    } finally { other.close(); }
+  });
+  it.each([['<svg xmlns="http://www.w3.org/2000/svg"><script/></svg>', /PNG, JPEG, GIF or WebP/], ['', /missing/]])('%j is not kept as a picture', (content, why) => expect(() => s.images.keep(lead(), { data: Buffer.from(content).toString('base64') })).toThrow(why));
+  it('a picture over 200 KB is not kept, and one that is not there is said so', () => {
+    expect(() => s.images.keep(lead(), { data: Buffer.concat([Buffer.from('GIF89a'), Buffer.alloc(200 * 1024)]).toString('base64') })).toThrow(/200 KB/);
+    expect(codeOf(() => s.images.read('image_none'))).toBe('not-found');
+  });
   it('a fault deep within names the line it stands on', () => {
     const { text } = s.bots.file(lead(), 'bot_text');
     const at = text.split('\n').findIndex((l) => l.includes('"tries": 2')) + 1;

@@ -8,7 +8,7 @@ import type { BotScript, Step } from './model';
 const queue = (name: string, more: Partial<CheckWorld['queues'] extends ReadonlyMap<string, infer Q> ? Q : never> = {}) => ({ name, channels: ['voice', 'chat', 'messaging', 'sms'] as const, able: (channel: Channel, needs: readonly Need[], groupId: string | null) => groupId !== null || (channel !== 'sms' && needs.every((n) => n.atLeast < 5)), closedWhile: [], ...more });
 const WORLD: CheckWorld = {
   queues: new Map([['q', queue('Repairs')], ['fallback', queue('Front')], ['chat', queue('Chat only', { channels: ['chat'] })], ['nobody', queue('Empty', { able: () => false })], ['late', queue('Late', { closedWhile: ['Main number'] })]]),
-  channels: ['voice'], names: new Map([['queue q', 'Repairs'], ['queue fallback', 'Front'], ['queue chat', 'Chat only'], ['queue nobody', 'Empty'], ['queue late', 'Late'], ['skill bow', 'Bowed'], ['connector c', 'Hire'], ['hours day', 'Day'], ['intent fix', 'Repair'], ['articles any', 'articles']]),
+  channels: ['voice'], names: new Map([['queue q', 'Repairs'], ['queue fallback', 'Front'], ['queue chat', 'Chat only'], ['queue nobody', 'Empty'], ['queue late', 'Late'], ['skill bow', 'Bowed'], ['connector c', 'Hire'], ['hours day', 'Day'], ['intent fix', 'Repair'], ['articles any', 'articles'], ['image label', 'a picture']]),
   shared: new Map(), fields: [{ name: 'reason', label: 'Reason', shown: true, setElsewhere: false }, { name: 'hidden', label: 'Hidden', shown: false, setElsewhere: true }],
 };
 const es = (script: BotScript): BotScript => ({ ...script, languages: ['en', 'es'] });
@@ -32,6 +32,8 @@ const CASES: readonly (readonly [check: Check, about: string, trips: BotScript, 
   ['set-twice', 'the earlier is lost', scriptOf([remember('a', 'n', '1'), remember('b', 'n', '2'), end('e', '{n}')]), scriptOf([remember('a', 'n', '1'), say('s', '{n}'), remember('b', 'n', '2'), end('e', '{n}')])],
   ['left-over', 'counts in another queue than it hands over to', scriptOf([count('c', 'fallback'), branch('b', 'values.n'), over('h', 'q')]), scriptOf([count('c', 'q'), branch('b', 'values.n'), over('h', 'q')])],
   ['gone', 'a queue that was deleted', scriptOf([over('h', 'vanished')]), scriptOf([over('h', 'q')])],
+  ['gone', 'a picture that is not there', scriptOf([{ ...say('a', 'Look'), image: { imageId: 'none', alt: { en: 'A label' } } } as Step, end('b', 'Bye')]), scriptOf([{ ...say('a', 'Look'), image: { imageId: 'label', alt: { en: 'A label' } } } as Step, end('b', 'Bye')])],
+  ['wording', 'a picture that is not said in words', scriptOf([{ ...say('a', 'Look'), image: { imageId: 'label', alt: {} } } as Step, end('b', 'Bye')]), scriptOf([{ ...say('a', 'Look'), image: { imageId: 'label', alt: { en: 'A label' } } } as Step, end('b', 'Bye')])],
   ['gone', 'a scene that was deleted', scriptOf([choose('q', [choice('x', '1', toScene('vanished'))]), end('e', 'Bye')]), scriptOf([choose('q', [choice('x', '1', toScene('s1'))]), end('e', 'Bye')])],
   ['choices', 'two with one key', scriptOf([choose('q', [choice('x', '1'), choice('y', '1')]), end('e', 'Bye')]), scriptOf([choose('q', [choice('x', '1'), choice('y', '2')]), end('e', 'Bye')])],
   ['choices', 'two with one synonym', scriptOf([choose('q', [choice('x', '1', NEXT, { synonyms: { en: ['Both'] } }), choice('y', '2', NEXT, { synonyms: { en: ['both'] } })]), end('e', 'Bye')]), scriptOf([choose('q', [choice('x', '1', NEXT, { synonyms: { en: ['One'] } }), choice('y', '2', NEXT, { synonyms: { en: ['both'] } })]), end('e', 'Bye')])],

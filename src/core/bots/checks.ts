@@ -6,6 +6,7 @@ import type { Need } from '../routing/needs';
 import { patternFrom } from './pattern';
 import { rowsFrom, subjectName, subjectThing } from './conditions';
 import { plainWords } from './heard';
+import { withoutImage } from './edit';
 import { endlessLines, graphOf, loopsWithoutInput, mayset, reachable, readBy, setOnEveryWay, setsOnReturn, type Graph } from './graph';
 import { allSteps, lineNumber, offered, sentencesOf, waysOf, withSentence, wordingOn, type BotScript, type HandOver, type Scene, type SharedScene, type Step } from './model';
 import { KIND_WORDS, referencesOf, withReferences, type ReferenceKind } from './references';
@@ -182,6 +183,7 @@ function wordingFaults(step: Step, script: BotScript, world: CheckWorld): Found[
 
 function stepFaults(step: Step, world: CheckWorld): Found[] {
   switch (step.verb) {
+    case 'say': return step.image && !world.names.has(`image ${step.image.imageId}`) ? [stops('gone', 'shows a picture that is not there any more.', put('Leave the picture out', withoutImage(step)))] : [];
     case 'listen': return listenFaults(step, world);
     case 'look-up': return step.failed ? [] : [stops('no-failed-cue', 'says nothing about what follows when the look-up fails.', put('Go on with the next line when it fails', { ...step, failed: { to: 'next' } }))];
     case 'do': return step.unsure ? [] : [stops('no-failed-cue', 'says nothing about what follows when it is unsure whether it was done.', put('Go on with the next line when unsure', { ...step, unsure: { to: 'next' } }))];

@@ -66,9 +66,14 @@ export type Reply =
   | Asked<'person'> & { readonly personId: string | null; readonly onDuty: boolean }
   | Asked<'article'> & { readonly article: { readonly id: string; readonly title: string; readonly text: string } | null };
 
+/** A picture as the customer gets it: `alt` says what it shows. */
+export type ShownImage = { readonly id: string; readonly alt: string };
+/** Where a picture is fetched from. */
+export const imagePath = (imageId: string): string => `/api/v1/images/${imageId}`;
+
 /** What the driver must carry out, in order. */
 export type BotAct =
-  | { readonly type: 'say'; readonly lineId: string | null; readonly text: string; /** With SSML tags, when the wording has some. */ readonly ssml: string | null; readonly options: readonly { readonly key: string; readonly label: string }[]; readonly mayInterrupt: boolean }
+  | { readonly type: 'say'; readonly lineId: string | null; readonly text: string; /** With SSML tags, when the wording has some. */ readonly ssml: string | null; readonly options: readonly { readonly key: string; readonly label: string }[]; readonly mayInterrupt: boolean; readonly image: ShownImage | null }
   | { readonly type: 'heard'; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean; /** How sure the phrasebook was, when it decided. */ readonly intent: { readonly id: string; readonly confidence: number } | null }
   | { readonly type: 'remember'; readonly name: string; readonly value: Value; readonly scope: 'scene' | 'conversation' }
   | { readonly type: 'language'; readonly language: string }

@@ -1,4 +1,4 @@
-import { allSteps, fallsThrough, NO_WORDING, withCues, type BotScript, type Choice, type Cue, type Scene, type Step, type Verb } from './model';
+import { allSteps, fallsThrough, NO_WORDING, withCues, type BotScript, type Choice, type Cue, type Say, type Scene, type Step, type Verb } from './model';
 import { withReferences } from './references';
 
 /** Edits of a script: each gives a new script and leaves the old as it was, so that undo is keeping the old one. */
@@ -38,6 +38,9 @@ export function moveScene(script: BotScript, sceneId: string, by: -1 | 1): BotSc
   const scene = script.scenes[at];
   return !scene || at + by < 0 || at + by >= script.scenes.length ? script : { ...script, scenes: script.scenes.toSpliced(at, 1).toSpliced(at + by, 0, scene) };
 }
+
+/** A Say without its picture. */
+export const withoutImage = ({ image: _image, ...step }: Say): Say => step;
 
 /** Points one way of a line somewhere else. */
 export const relink = (script: BotScript, lineId: string, way: string, to: Cue): BotScript => mapScenes(script, (scene) => ({ ...scene, steps: scene.steps.map((s) => (s.id === lineId ? withCues(s, (cue, key) => (key === way ? to : cue)) : s)) }));

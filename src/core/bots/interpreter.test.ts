@@ -20,6 +20,13 @@ describe('saying', () => {
     expect(voice.start()).toEqual(['Listen']);
     expect(voice.find('say')[0]).toMatchObject({ mayInterrupt: false, ssml: null });
   });
+  it('shows a picture in chat and messaging, with words for it, and on no other channel', () => {
+    const script = scriptOf([{ id: 'a', verb: 'say', wording: en('On the label'), mayInterrupt: true, link: null, image: { imageId: 'label', alt: { en: 'A case with its label', es: 'Un estuche con su etiqueta' } } }]);
+    const shown = (channel: 'chat' | 'messaging' | 'sms' | 'voice', language = 'en') => { const t = talk(script, { channel, language }); t.start(); return t.find('say')[0]?.image; };
+    expect(shown('chat')).toEqual({ id: 'label', alt: 'A case with its label' });
+    expect(shown('messaging', 'es')).toEqual({ id: 'label', alt: 'Un estuche con su etiqueta' });
+    expect([shown('sms'), shown('voice')]).toEqual([null, null]);
+  });
   it('keeps SSML for the voice and its words for the transcript; a value cannot become a tag', () => {
     const t = talk(scriptOf([{ id: 'r', verb: 'remember', into: { name: 'name', scope: 'conversation' }, value: '<break/> & co' }, say('a', 'Wait <break time="1s"/> {name}')]), { channel: 'voice' });
     t.start();

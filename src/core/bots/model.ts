@@ -48,7 +48,7 @@ export type Asked =
 
 type Line<V extends string, Rest> = { readonly id: string; readonly verb: V } & Rest;
 
-export type Say = Line<'say', { readonly wording: Wording; /** Whether speaking or a key may cut it short. */ readonly mayInterrupt: boolean; /** A link sent with it on text channels. */ readonly link: { readonly url: string; readonly label: Localised } | null }>;
+export type Say = Line<'say', { readonly wording: Wording; /** Whether speaking or a key may cut it short. */ readonly mayInterrupt: boolean; /** A link sent with it on text channels. */ readonly link: { readonly url: string; readonly label: Localised } | null; /** A picture shown with it in chat and messaging, and what it shows in words. */ readonly image?: { readonly imageId: string; readonly alt: Localised } }>;
 export type Listen = Line<'listen', {
   readonly wording: Wording;
   readonly hears: { readonly kind: 'choices'; readonly choices: readonly Choice[] } | { readonly kind: 'value'; readonly asked: Asked };
@@ -198,7 +198,7 @@ export type Sentence = { readonly key: string; readonly part: string; readonly w
 export function sentencesOf(step: Step): Sentence[] {
   const one = (key: string, part: string, wording: Wording, needed = false): Sentence => ({ key, part, wording, needed });
   switch (step.verb) {
-    case 'say': return [one('wording', 'wording', step.wording, true)];
+    case 'say': return [one('wording', 'wording', step.wording, true), ...(step.image ? [one('alt', 'what the picture shows', { text: step.image.alt }, true)] : [])];
     case 'listen': return [
       one('wording', 'question', step.wording, true),
       ...(step.hears.kind === 'choices' ? step.hears.choices.map((c) => one(`choice:${c.id}`, `choice ${c.key || choiceName(c)}`, { text: c.label }, true)) : []),
@@ -215,6 +215,7 @@ export function sentencesOf(step: Step): Sentence[] {
 /** Puts other words into one of a line's sentences. */
 export function withSentence(step: Step, key: string, wording: Wording): Step {
   if (key.startsWith('choice:')) return step.verb === 'listen' && step.hears.kind === 'choices' ? { ...step, hears: { ...step.hears, choices: step.hears.choices.map((c) => (`choice:${c.id}` === key ? { ...c, label: wording.text } : c)) } } : step;
+  if (key === 'alt') return step.verb === 'say' && step.image ? { ...step, image: { ...step.image, alt: wording.text } } : step;
   return key in step && ['wording', 'again', 'silent', 'slow'].includes(key) ? { ...step, [key]: wording } : step;
 }
 

@@ -18,7 +18,9 @@ export function perform(run: Run, place: Place): Lead {
   switch (step.verb) {
     case 'say': {
       const link = step.link && isText(run.world.channel) ? `\n${filled(localised(step.link.label, run.state.language, run.program.script.languages), valuesAt(run.state))} ${step.link.url}`.replace(/\n /, '\n') : '';
-      say(run, step.id, words(run, step.wording), { after: link, mayInterrupt: step.mayInterrupt });
+      // A text message carries words only.
+      const image = step.image && isText(run.world.channel) && run.world.channel !== 'sms' ? { id: step.image.imageId, alt: localised(step.image.alt, run.state.language, run.program.script.languages) } : null;
+      say(run, step.id, words(run, step.wording), { after: link, mayInterrupt: step.mayInterrupt, image });
       return below(place);
     }
     case 'listen': return ask(run, step, words(run, step.wording));

@@ -1,7 +1,7 @@
 import { isText } from '../channels';
 import { localised } from '../localised';
 import { escapeXml, isSsml, withoutTags } from '../messages/ssml';
-import { valuesAt } from './conversation';
+import { valuesAt, type ShownImage } from './conversation';
 import { offered, wordingOn, type Choice, type Listen, type Step, type Wording } from './model';
 import type { Lead, Run } from './run';
 import { questionOn } from './sentences';
@@ -16,9 +16,9 @@ export function words(run: Run, wording: Wording): string {
   return filled(text, safe, run.state.language, run.world.channel === 'voice');
 }
 
-export function say(run: Run, lineId: string | null, text: string, more: { after?: string; mayInterrupt?: boolean; options?: readonly { key: string; label: string }[] } = {}): void {
+export function say(run: Run, lineId: string | null, text: string, more: { after?: string; mayInterrupt?: boolean; image?: ShownImage | null; options?: readonly { key: string; label: string }[] } = {}): void {
   const plain = withoutTags(text).trim() + (more.after ?? '');
-  if (plain) run.acts.push({ type: 'say', lineId, text: plain, ssml: run.world.channel === 'voice' && isSsml(text) ? text : null, options: more.options ?? [], mayInterrupt: more.mayInterrupt ?? true });
+  if (plain) run.acts.push({ type: 'say', lineId, text: plain, ssml: run.world.channel === 'voice' && isSsml(text) ? text : null, options: more.options ?? [], mayInterrupt: more.mayInterrupt ?? true, image: more.image ?? null });
 }
 
 export function speak(run: Run, step: Listen, text: string, among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : []): void {

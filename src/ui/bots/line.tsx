@@ -1,8 +1,10 @@
 'use client';
 
 import { conditionSentence, FIGURE_WORDS } from '@/core/bots/conditions';
+import { imagePath } from '@/core/bots/conversation';
 import { waysOf, type Cue, type Given as GivenValue, type Step, type Taken } from '@/core/bots/model';
 import { localised } from '@/core/localised';
+import { Picture } from '../kit/picture';
 import { useThingNames } from './conditionrows';
 import { Quote, useAround, useCueWords, Value, Worded } from './pieces';
 
@@ -31,7 +33,7 @@ export function Line({ step }: { step: Step }) {
   const first = script.languages[0] ?? 'en';
   const needs = (list: readonly { readonly skillId: string; readonly atLeast: number }[]) => list.map((n) => <span key={n.skillId}> · {view.skills.find((s) => s.id === n.skillId)?.name ?? 'a skill that is gone'} {n.atLeast}</span>);
   switch (step.verb) {
-    case 'say': return <div className="min-w-0"><Quote wording={step.wording} extra={step.mayInterrupt ? null : 'not cut short'} />{step.link && <p className="truncate text-small text-tide">{localised(step.link.label, first, script.languages)} {step.link.url}</p>}</div>;
+    case 'say': return <div className="min-w-0"><Quote wording={step.wording} extra={step.mayInterrupt ? null : 'not cut short'} />{step.link && <p className="truncate text-small text-tide">{localised(step.link.label, first, script.languages)} {step.link.url}</p>}{step.image && <p className="flex items-center gap-2 text-small text-ink-2"><Picture src={imagePath(step.image.imageId)} alt="" small /> shows {localised(step.image.alt, first, script.languages) || 'a picture'}</p>}</div>;
     case 'end': return <Quote wording={step.wording} />;
     case 'listen': {
       const { hears } = step;

@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { BotAct } from '@/core/bots/conversation';
+import { imagePath, type BotAct, type ShownImage } from '@/core/bots/conversation';
 import { lineNumber } from '@/core/bots/model';
 import type { Setting, Turn } from '@/core/bots/trial';
 import { CHANNELS, type Channel } from '@/core/channels';
@@ -16,6 +16,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { Dialog } from '../kit/dialog';
 import { Check, Field, Input } from '../kit/field';
 import { Panel } from '../kit/panel';
+import { Picture } from '../kit/picture';
 import { useAround } from './pieces';
 import { SettingChips } from './settingchips';
 
@@ -102,7 +103,7 @@ export function TryIt({ botId, onLine, onKept }: Props) {
 function TurnLines({ turn, channel, script, connectorName, intentName }: { turn: Tried['turns'][number]; channel: Channel; script: Parameters<typeof lineNumber>[0]; connectorName: (id: string) => string; intentName: (id: string) => string }) {
   const said = words(turn);
   const notes: string[] = [];
-  const lines: { from: 'bot' | 'note' | 'text'; text: string }[] = [];
+  const lines: { from: 'bot' | 'note' | 'text'; text: string; image?: ShownImage | null }[] = [];
   let reply = 0;
   const note = (a: BotAct): void => {
     switch (a.type) {
@@ -121,7 +122,7 @@ function TurnLines({ turn, channel, script, connectorName, intentName }: { turn:
   };
   const flush = (): void => { if (notes.length > 0) lines.push({ from: 'note', text: notes.splice(0).join(' · ') }); };
   for (const a of turn.acts) {
-    if (a.type === 'say') { flush(); lines.push({ from: 'bot', text: a.text }); }
+    if (a.type === 'say') { flush(); lines.push({ from: 'bot', text: a.text, image: a.image }); }
     else if (a.type === 'text') { flush(); lines.push({ from: 'text', text: `SMS ${a.when === 'after' ? 'after the contact' : 'now'}: ${a.text}` }); }
     else if (a.type === 'message') notes.push('message kept as work for a queue');
     else if (a.type === 'hand-over' && a.because) notes.push(`failed: ${a.because}`);
@@ -131,7 +132,7 @@ function TurnLines({ turn, channel, script, connectorName, intentName }: { turn:
   return (
     <>
       {said !== null && <li className={clsx('max-w-[85%] self-end rounded-panel bg-mark-chat px-3 py-1.5 whitespace-pre-wrap text-mark-ink [overflow-wrap:anywhere]', turn.input.type === 'silence' && 'opacity-60')}>{said}</li>}
-      {lines.map((l, i) => (l.from === 'note' ? <li key={i} className="self-end text-right text-tiny text-ink-2">{l.text}</li> : <li key={i} className={clsx('max-w-[85%] self-start rounded-panel border px-3 py-1.5 whitespace-pre-wrap [overflow-wrap:anywhere]', l.from === 'text' ? 'border-dashed border-rule-strong text-small' : 'border-rule bg-sheet', channel === 'voice' && 'italic')}>{l.text}</li>))}
+      {lines.map((l, i) => (l.from === 'note' ? <li key={i} className="self-end text-right text-tiny text-ink-2">{l.text}</li> : <li key={i} className={clsx('max-w-[85%] self-start rounded-panel border px-3 py-1.5 whitespace-pre-wrap [overflow-wrap:anywhere]', l.from === 'text' ? 'border-dashed border-rule-strong text-small' : 'border-rule bg-sheet', channel === 'voice' && 'italic')}>{l.text}{l.image && <Picture src={imagePath(l.image.id)} alt={l.image.alt} />}</li>))}
     </>
   );
 }

@@ -5,7 +5,7 @@ import { useId, useState } from 'react';
 import { VERB_NAMES, VERBS, type Verb } from '@/core/bots/model';
 
 const HINTS: Readonly<Record<Verb, string>> = {
-  say: 'words, variants, a link', listen: 'a choice, an intent or a value', branch: 'by values, hours, figures', 'look-up': 'in a connector or a table', do: 'change something outside', count: 'people and waits of a queue', remember: 'a value', identify: 'the customer',
+  say: 'words, variants, a link, a picture', listen: 'a choice, an intent or a value', branch: 'by values, hours, figures', 'look-up': 'in a connector or a table', do: 'change something outside', count: 'people and waits of a queue', remember: 'a value', identify: 'the customer',
   hours: 'open or closed', 'text-them': 'an SMS now or after', 'hand-over': 'to a queue, group, person', 'take-message': 'work for a queue', articles: 'short answers', play: 'a shared scene and back', 'go-to': 'a line or scene', end: 'the conversation',
 };
 

@@ -3,7 +3,7 @@ import { call, newKey } from '../kit/call';
 
 /** The Handset's whole knowledge of the product: the public interface for channels, as docs/api.md describes it. */
 export type Door = { readonly id: string; readonly name: string; readonly channel: Channel; readonly address: string; readonly languages: readonly string[]; readonly open: boolean };
-export type Message = { readonly seq: number; readonly from: 'customer' | 'bot' | 'person'; readonly name: string | null; readonly text: string; readonly options: readonly { key: string; label: string }[]; readonly at: string; readonly ssml: string | null; readonly mayInterrupt: boolean };
+export type Message = { readonly seq: number; readonly from: 'customer' | 'bot' | 'person'; readonly name: string | null; readonly text: string; readonly options: readonly { key: string; label: string }[]; readonly at: string; readonly ssml: string | null; readonly mayInterrupt: boolean; readonly image: { readonly url: string; readonly alt: string } | null };
 export type Conversation = { readonly contact: string; readonly channel: Channel; readonly state: 'with-bot' | 'waiting' | 'talking' | 'after' | 'ended'; readonly language: string; readonly seq: number; readonly messages: readonly Message[]; readonly music: string | null; readonly call: 'promised' | 'ringing' | 'answered' | null };
 export type Held = { readonly contact: string; readonly token: string };
 

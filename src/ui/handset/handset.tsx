@@ -9,6 +9,7 @@ import { sentence } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { Check, Field, Input, Select } from '../kit/field';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { Picture } from '../kit/picture';
 import { playMusic, stopMusic } from '../kit/music';
 import { loopName } from '@/core/sound/loops';
 import { answer, follow, leave, listDoors, read, send, start, type Conversation, type Door, type Held } from './channelclient';
@@ -110,7 +111,7 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
       <div className="flex items-center gap-2 border-b border-rule px-4 py-2"><ChannelMark channel={door.channel} /><span className="min-w-0 flex-1 truncate font-display font-semibold">{door.name}</span><Pill tone={ended ? 'plain' : now.state === 'waiting' ? 'warn' : 'good'}>{STATES[now.state]}</Pill></div>
       {!up && !ended && <p role="status" className="bg-brass-wash px-4 py-1 text-small text-brass-ink">Connection interrupted; trying again…</p>}
       <ol className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto p-4" aria-live="polite" aria-label={voice ? 'Captions' : 'Conversation'} tabIndex={0}>
-        {now.messages.map((m) => <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}><span className={clsx('block rounded-panel px-3 py-1.5 whitespace-pre-wrap break-words', m.from === 'customer' ? 'bg-mark-chat text-mark-ink' : m.from === 'bot' ? 'bg-sunk' : 'bg-plum-wash')}>{m.text}</span>{m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}</li>)}
+        {now.messages.map((m) => <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}><span className={clsx('block rounded-panel px-3 py-1.5 whitespace-pre-wrap break-words', m.from === 'customer' ? 'bg-mark-chat text-mark-ink' : m.from === 'bot' ? 'bg-sunk' : 'bg-plum-wash')}>{m.text}{m.image && <Picture src={m.image.url} alt={m.image.alt} />}</span>{m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}</li>)}
         {!ended && !voice && last?.from === 'bot' && now.state !== 'talking' && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(send(held, { text: o.label }))}>{o.label}</Button>)}</li>}
         {now.music && now.state === 'waiting' && <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>}
         {now.call === 'promised' && !ended && <li className="self-center text-small text-ink-3">A call was promised; the telephone will ring here.</li>}
