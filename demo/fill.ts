@@ -3,12 +3,14 @@ import { join } from 'node:path';
 import { TZDate } from '@date-fns/tz';
 import { seeded } from '../src/core/chance';
 import { connectorsUsed } from '../src/core/bots/references';
+import { imageType } from '../src/core/formats/imagetype';
 import { seededIds } from '../src/core/ids';
 import { ARTICLES, BOT_TESTS, CONNECTORS, keepVersion, setLive, SHARED_SCENES, TABLES, wordArticle, writeDraft, writePhrasebook } from '../src/data/bots';
 import { writeClock } from '../src/data/clock';
 import { openLegsOf, readLeg } from '../src/data/contacts';
 import { openDatabase, run, type Db } from '../src/data/database';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
+import { writeImage } from '../src/data/images';
 import { readPeople, SITES, SKILL_SETS, writeOwnLevel, writePerson, writeProfile, writeSkill, writeSupervisors, writeTeam, writeTeamLevels } from '../src/data/people';
 import { GROUPS, PARTNERS } from '../src/data/queues';
 import { writeWay } from '../src/data/reach';
@@ -54,6 +56,7 @@ export function fillSettings(db: Db, realAt: number): void {
   const phrasebook = phrasebookLearnt();
   const bookVersion = writePhrasebook(db, phrasebook.book, phrasebook.text, realAt, owner?.id ?? '');
   for (const b of BOTS) {
+    for (const [id, data] of Object.entries(b.images ?? {})) { const bytes = Buffer.from(data, 'base64'); writeImage(db, { id, type: imageType(bytes) ?? 'image/png', bytes }); }
     writeDraft(db, b.id, b.name, b.script);
     const used = new Set(connectorsUsed([...b.script.scenes, ...b.shared]));
     setLive(db, b.id, keepVersion(db, b.id, { shared: b.shared, connectors: CONNECTORS_MADE.filter((c) => used.has(c.id)), phrasebook: bookVersion }, 'First version', realAt, owner?.id ?? ''));

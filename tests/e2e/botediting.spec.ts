@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, test, window } from './lane';
+import { customer, expect, test, window } from './lane';
 
 const line = (page: Page, name: string) => page.getByRole('group', { name: new RegExp(`^Line ${name.replace('.', '\\.')}`) });
 const tried = (page: Page) => page.getByRole('list', { name: 'Tried conversation' });
@@ -145,4 +145,28 @@ test('who may see bots but not write them reads everything and is offered nothin
   const agent = await window(browser, lane, 'Odile Karrow', '/bots/bot_chat');
   await expect(agent.getByRole('heading', { name: 'Chat front door' })).toHaveCount(0);
   expect((await agent.request.get('/api/read/bot?id=bot_chat')).status()).toBe(403);
+});
+
+test('a picture is put into a line, worded, met in Try it and at the Handset, and what is no picture is refused', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
+  await line(page, '1.1, Say').press('Enter');
+  const pick = (name: string, buffer: Buffer) => page.getByLabel('Picture file').setInputFiles({ name, mimeType: 'image/png', buffer });
+  await pick('page.png', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"/>'));
+  await expect(page.getByText('A picture is a PNG, JPEG, GIF or WebP file.')).toBeVisible();
+  // One dot, made by hand.
+  await pick('dot.png', Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'));
+  await expect(page.getByText('1.1 has no words for the picture', { exact: false })).toBeVisible();
+  await page.getByLabel('What the picture shows, English').fill('A dot');
+  await page.getByLabel('What the picture shows, Spanish').fill('Un punto');
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByText('No fault found in this script.')).toBeVisible();
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(tried(page).getByRole('img', { name: 'A dot' })).toBeVisible();
+  await page.getByRole('button', { name: 'Check & publish' }).click();
+  await page.getByRole('button', { name: 'Publish version 2' }).click();
+  await expect(page.getByText('2 is live · 3 doors')).toBeVisible();
+  const met = await customer(browser, lane, 'Website chat', { language: 'es' });
+  const shown = met.getByRole('img', { name: 'Un punto' });
+  await expect(shown).toBeVisible();
+  expect(await shown.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1);
 });

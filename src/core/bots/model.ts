@@ -198,7 +198,7 @@ export type Sentence = { readonly key: string; readonly part: string; readonly w
 export function sentencesOf(step: Step): Sentence[] {
   const one = (key: string, part: string, wording: Wording, needed = false): Sentence => ({ key, part, wording, needed });
   switch (step.verb) {
-    case 'say': return [one('wording', 'wording', step.wording, true), ...(step.image ? [one('alt', 'what the picture shows', { text: step.image.alt }, true)] : [])];
+    case 'say': return [one('wording', 'wording', step.wording, true), ...(step.image ? [one('alt', 'words for the picture', { text: step.image.alt }, true)] : [])];
     case 'listen': return [
       one('wording', 'question', step.wording, true),
       ...(step.hears.kind === 'choices' ? step.hears.choices.map((c) => one(`choice:${c.id}`, `choice ${c.key || choiceName(c)}`, { text: c.label }, true)) : []),
