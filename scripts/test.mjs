@@ -1,7 +1,9 @@
 // `npm test`: installs what is missing, then lint, layers, types, unit tests, build, end-to-end tests against the built
 // application. Ends with the line `N passed, N failed` over both kinds of test; any other step that fails counts as one.
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statfsSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { buildAll, findChromium, installPackages } from './ground.mjs';
 
 installPackages();
@@ -10,12 +12,17 @@ const results = 'test-results';
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 
+/** Workspaces of tests stand in memory where there is room for them: each change waits for the disk, and none of them is kept. */
+const inMemory = existsSync('/dev/shm') && statfsSync('/dev/shm').bavail * statfsSync('/dev/shm').bsize > 2e9;
+const TMPDIR = mkdtempSync(join(inMemory ? '/dev/shm' : tmpdir(), 'lane-tests-'));
+process.on('exit', () => rmSync(TMPDIR, { recursive: true, force: true }));
+
 let passed = 0;
 let failed = 0;
 const node = process.execPath;
 const run = (title, args, env = {}) => {
   console.log(`\n— ${title}`);
-  const { status } = spawnSync(node, args, { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
+  const { status } = spawnSync(node, args, { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', TMPDIR, ...env } });
   return status === 0;
 };
 const step = (title, args) => { if (!run(title, args)) failed++; };

@@ -142,6 +142,11 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await page.getByLabel('Publish all the same, because').fill('the wording is meant');
   await page.getByRole('button', { name: 'Publish version 2' }).click();
   await expect(page.getByText('2 is live · 3 doors')).toBeVisible();
+  await page.getByRole('tab', { name: 'Tests 5' }).click();
+  await page.getByRole('button', { name: 'Run all 5' }).click();
+  await page.getByRole('button', { name: 'Expect this of asking for a person gets one' }).click();
+  await page.getByRole('button', { name: 'Run all 5' }).click();
+  await expect(page.getByText('5 pass')).toBeVisible();
   const met = await customer(browser, lane, 'Website chat');
   await met.getByRole('button', { name: 'a person', exact: true }).click();
   await expect(met.getByText('I get you a person at once.')).toBeVisible();

@@ -96,7 +96,7 @@ test('hours changed close a door at once', async ({ browser, lane }) => {
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByText(/applied; whatever uses it follows at once/)).toBeVisible();
   await page.goto('/doors');
-  await expect(page.getByText('4 open now')).toBeVisible();
+  await expect(page.getByText('3 open now')).toBeVisible();
   const handset = await customer(browser, lane, 'Website chat');
   await expect(handset.getByText(/We are closed just now/)).toBeVisible();
 });

@@ -331,7 +331,7 @@ describe('files', () => {
     const again = s.bots.view(lead(), id);
     expect(again.bot.draft).toEqual(s.bots.view(lead(), botId).bot.draft);
     expect(JSON.parse(s.bots.file(lead(), id).text)).toMatchObject({ ...(JSON.parse(text) as object), name: again.bot.name });
-    for (const test of again.tests) expect([test.name, s.bots.runTest(lead(), { id: test.id })]).toEqual([test.name, { passed: true, otherwise: [], turn: null }]);
+    for (const test of again.tests) expect([test.name, s.bots.runTest(lead(), { id: test.id })]).toMatchObject([test.name, { passed: true, otherwise: [], turn: null }]);
   });
   it.each([['{ "format": ', /^Line 1: /], ['[]', /^Line 1: /], ['{}', /^Line 1: /]])('%j is refused with a line, and nothing changes', (text, message) => {
     const before = s.bots.list(lead()).bots.length;

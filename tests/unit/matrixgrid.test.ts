@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Cell, PeopleView, PersonLine } from '../../src/services/people';
 import { NO_FILTER, passing } from '../../src/ui/people/filter';
-import { blockOf, copyText, fillBlock, fillDown, linesOf, pasteBlock, type Block } from '../../src/ui/people/matrixgrid';
+import { blockOf, copyText, fillBlock, fillDown, linesOf, pasteBlock, withLevels, type Block } from '../../src/ui/people/matrixgrid';
 
 const skills = [{ id: 'a' }, { id: 'b' }, { id: 'c' }];
 const person = (id: string, cells: Record<string, Cell>, more: Partial<PersonLine> = {}) => ({ id, name: id, email: `${id}@x.example`, teamId: 't', alsoTeamIds: [], active: true, mayChange: true, meant: true, stop: null, forNow: null, cells, ...more }) as unknown as PersonLine;
@@ -23,6 +23,14 @@ describe('the matrix as a grid', () => {
   it('one value fills the whole block; what falls off the edge is left out', () => {
     expect(pasteBlock(people, skills, all, '2').changes).toHaveLength(6);
     expect(pasteBlock(people, skills, { top: 1, bottom: 1, left: 2, right: 2 }, '1\t1\n1\t1\n1\t1').changes.map((c) => c.personId + c.skillId)).toEqual(['qc']);
+  });
+  it('levels not yet read back lie over what was read, the later over the earlier, and leave all else as it is', () => {
+    const view = { people } as unknown as PeopleView;
+    expect(withLevels(view, [])).toBe(view);
+    const shown = withLevels(view, [{ personId: 'p', skillId: 'a', level: 2 }, { personId: 'p', skillId: 'b', level: 'never' }, { personId: 'p', skillId: 'a', level: 0 }]);
+    expect(shown.people.map((p) => p.cells)).toEqual([{ b: { level: 0, from: 'never' } }, people[1]?.cells, people[2]?.cells]);
+    expect(shown.people[1]).toBe(people[1]);
+    expect(people[0]?.cells.a).toEqual(own(4));
   });
   it('fills down from the first row', () => expect(fillDown(people, skills, all)).toEqual([{ personId: 'q', skillId: 'a', level: 4 }, { personId: 'q', skillId: 'b', level: 3 }]));
   it('lines stand under their team, or all together by a skill', () => {

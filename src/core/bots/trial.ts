@@ -2,7 +2,7 @@ import type { Channel } from '../channels';
 import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request } from './conversation';
 import { runBot } from './interpreter';
 import type { Program } from './program';
-import type { Value } from './value';
+import { valueIn, type Value } from './value';
 
 /** How something outside behaves while a bot is tried. `asks` really asks for a look-up; nothing that changes something is ever really done. */
 export const BEHAVIOURS = ['asks', 'found', 'not-found', 'slow', 'fails'] as const;
@@ -32,7 +32,7 @@ export type Ending = { readonly where: 'person' | 'end' | 'listening'; readonly 
 /** A tried conversation, kept with what is expected of it. */
 export type Trial = { readonly id: string; readonly name: string; readonly setting: Setting; readonly turns: readonly Turn[]; readonly ending: Ending };
 
-export type TrialResult = { readonly passed: boolean; /** What was otherwise, in sentences. */ readonly otherwise: readonly string[]; /** The turn at which it first was, or null. */ readonly turn: number | null };
+export type TrialResult = { readonly passed: boolean; /** What was otherwise, in sentences. */ readonly otherwise: readonly string[]; /** The turn at which it first was, or null. */ readonly turn: number | null; /** What is said and how it ends now, of what the test looks at: what it would expect if this were right. */ readonly now: Pick<Trial, 'turns' | 'ending'> };
 
 const figureSubject = (queueId: string, figure: string): string => `queue.${queueId}.${figure}`;
 
@@ -116,6 +116,7 @@ export function runTrial(program: Program, trial: Trial, { queueIdOf, nameOf, qu
   let state = beginning(setting.language);
   const all: BotAct[] = [];
   const otherwise: string[] = [];
+  const turns: Turn[] = [];
   let turn: number | null = null;
   trial.turns.forEach((t, i) => {
     const kept = [...t.replies];
@@ -131,6 +132,7 @@ export function runTrial(program: Program, trial: Trial, { queueIdOf, nameOf, qu
     ({ state } = outcome);
     all.push(...outcome.acts);
     const says = saidIn(outcome.acts);
+    turns.push({ ...t, says });
     if (says.join('\n') === t.says.join('\n')) return;
     turn ??= i;
     const at = t.says.findIndex((text, n) => text !== says[n]);
@@ -143,7 +145,8 @@ export function runTrial(program: Program, trial: Trial, { queueIdOf, nameOf, qu
   if (end.failed !== expected.failed) otherwise.push(end.failed ? `It fails ${end.failed}.` : 'It does not fail any more.');
   if (expected.needs.join() !== end.needs.join()) otherwise.push(`It needs ${end.needs.join(', ') || 'nothing'} instead of ${expected.needs.join(', ') || 'nothing'}.`);
   for (const [name, value] of Object.entries(expected.values)) if (end.values[name] !== value) otherwise.push(`It remembers ${name} as ${String(end.values[name] ?? 'nothing')} instead of ${String(value)}.`);
-  return { passed: otherwise.length === 0, otherwise, turn };
+  const values = Object.fromEntries(Object.keys(expected.values).flatMap((name) => { const value = valueIn(end.values, name); return value === undefined ? [] : [[name, value]]; }));
+  return { passed: otherwise.length === 0, otherwise, turn, now: { turns, ending: { ...end, values } } };
 }
 
 const WHERE: Readonly<Record<Ending['where'], string>> = { person: 'with a person', end: 'by itself', listening: 'still listening' };

@@ -29,6 +29,8 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
   const save = async () => { if (draft && await saving.save(draft, `${draft.label} is kept.`)) { setDraft(null); void refetch(); } };
   const remove = async (id: string) => { try { await setting('remove-field', { id }); toast.success('The field is gone.'); setDraft(null); void refetch(); } catch (error) { toast.error(sentence(error)); } };
   const broken = view.fields.filter((f) => f.broken).length;
+  // What is to be mended stands first.
+  const ordered = view.fields.toSorted((a, b) => Number(b.broken !== null) - Number(a.broken !== null));
   return (
     <><StopNav stop="Bots" />
       <main className="p-4">
@@ -36,7 +38,7 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
           <div className="flex items-center gap-3 border-b border-rule px-4 py-3"><h1 className="text-title">What we know of a contact</h1><Pill>{view.fields.length} fields</Pill>{broken > 0 && <Pill tone="warn">{broken} with a broken link</Pill>}{view.mayChange && <Button kind="primary" className="ml-auto" onClick={() => setDraft(NEW)}>New field</Button>}</div>
           {view.fields.length === 0 ? <Empty title="No field yet" /> : (
             <table className="w-full text-left text-small"><thead className="text-tiny text-ink-2"><tr><th className="w-44 px-4 py-2 font-medium">Field</th><th className="w-40 font-medium">Kind</th><th className="font-medium">Set at</th><th className="font-medium">Passed on at</th><th className="font-medium">Shown in</th><th className="w-60 pr-4 font-medium">Trail</th></tr></thead>
-              <tbody>{view.fields.map((f) => (
+              <tbody>{ordered.map((f) => (
                 <tr key={f.id} className="border-t border-rule align-top">
                   <td className="px-4 py-2"><button type="button" className="text-left font-display text-[15px] font-semibold hover:underline" onClick={() => setDraft({ id: f.id, revision: f.revision, name: f.name, label: f.label, private: f.private, reported: f.reported, type: f.type, filledBy: f.filledBy })}>{f.label}</button><span className="block text-tiny text-ink-2">{f.name}</span></td>
                   <td className="py-2">{TYPES[f.type]}<span className="mt-0.5 flex gap-1">{f.private && <Pill tone="plum">private</Pill>}{!f.reported && <Pill>not reported</Pill>}</span></td>

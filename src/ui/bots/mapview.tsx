@@ -32,7 +32,7 @@ export function MapView({ faults, traffic, chosen, running, onChosen, onChange }
     const first = map.regions[0];
     const fitting = fit();
     setZoom(fitting);
-    requestAnimationFrame(() => { if (first && frame.current) frame.current.scrollTop = (first.y + first.height / 2) * fitting - frame.current.clientHeight / 2; });
+    requestAnimationFrame(() => { if (first && frame.current) frame.current.scrollTop = Math.min(first.y * fitting - 12, (first.y + first.height / 2) * fitting - frame.current.clientHeight / 2); });
   }, []); // eslint-disable-line react-hooks/exhaustive-deps -- only when the map is opened
   const step = chosen.size === 1 ? allSteps(script).find((s) => chosen.has(s.id)) : undefined;
   const queueName = (id: string) => view.queues.find((q) => q.id === id)?.name ?? 'gone';

@@ -42,7 +42,11 @@ export function ScriptView({ faults, traffic, running, chosen, onChosen, onChang
     onChosen(new Set([id]));
   };
   // What is opened is written in at once, with the keyboard as with the mouse.
-  useEffect(() => { if (opened) document.querySelector<HTMLElement>(`#line-${CSS.escape(opened)} :is(textarea, select, input)`)?.focus(); }, [opened]);
+  useEffect(() => {
+    const line = opened === null ? null : document.getElementById(`line-${opened}`);
+    line?.querySelector<HTMLElement>(':is(textarea, select, input)')?.focus();
+    line?.scrollIntoView({ block: 'nearest' });
+  }, [opened]);
   const close = (lineId: string) => { setOpened(null); focusLine(lineId); };
   /** The lines an act is about: those chosen, or the one it was pressed on. */
   const about = (lineId: string): string[] => (chosen.has(lineId) ? allSteps(script).filter((s) => chosen.has(s.id)).map((s) => s.id) : [lineId]);

@@ -30,7 +30,10 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
     const door = view.doors.find((d) => d.id === chosen) ?? view.doors[0];
     return door ? draftOf(door) : null;
   });
-  const add = () => setDraft({ id: null, revision: 0, name: '', channel: 'chat', address: '', hoursId: view.hours[0]?.id ?? '', botId: view.bots[0]?.id ?? '', languages: ['en'], closedWording: { en: 'We are closed just now.' }, trial: null });
+  // A new door keeps the hours that most doors keep.
+  const doorsWith = (hoursId: string): number => view.doors.filter((d) => d.hoursId === hoursId).length;
+  const usual = view.hours.toSorted((a, b) => doorsWith(b.id) - doorsWith(a.id))[0]?.id ?? '';
+  const add = () => setDraft({ id: null, revision: 0, name: '', channel: 'chat', address: '', hoursId: usual, botId: view.bots[0]?.id ?? '', languages: ['en'], closedWording: { en: 'We are closed just now.' }, trial: null });
   const kept = view.doors.find((d) => d.id === draft?.id);
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[minmax(0,1fr)_380px]">

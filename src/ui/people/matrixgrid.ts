@@ -1,5 +1,5 @@
 import type { Level } from '@/core/people/levels';
-import type { PeopleView, PersonLine } from '@/services/people';
+import type { Cell, PeopleView, PersonLine } from '@/services/people';
 
 export type SetLevel = { readonly personId: string; readonly skillId: string; readonly level: Level | 'never' | 0 };
 export type At = { readonly row: number; readonly column: number };
@@ -10,6 +10,22 @@ export type Line = { readonly kind: 'team'; readonly id: string; readonly name: 
 
 export const blockOf = (a: At, b: At): Block => ({ top: Math.min(a.row, b.row), bottom: Math.max(a.row, b.row), left: Math.min(a.column, b.column), right: Math.max(a.column, b.column) });
 export const sizeOf = (b: Block): number => (b.bottom - b.top + 1) * (b.right - b.left + 1);
+
+/** A view with levels that were set and not yet read back, the later ones over the earlier. People who are not changed stay the same objects. */
+export function withLevels(view: PeopleView, changes: readonly SetLevel[]): PeopleView {
+  if (changes.length === 0) return view;
+  const changed = new Set(changes.map((c) => c.personId));
+  return { ...view, people: view.people.map((p) => {
+    if (!changed.has(p.id)) return p;
+    const cells: Record<string, Cell> = { ...p.cells };
+    for (const c of changes) {
+      if (c.personId !== p.id) continue;
+      if (c.level === 0) delete cells[c.skillId];
+      else cells[c.skillId] = c.level === 'never' ? { level: 0, from: 'never' } : { level: c.level, from: 'own' };
+    }
+    return { ...p, cells };
+  }) };
+}
 
 export type Sort = { readonly by: 'name' } | { readonly by: 'skill'; readonly skillId: string };
 /** People in order, with headings where they are grouped; `people` are the same in rows. */

@@ -1,9 +1,8 @@
 'use client';
 
-import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { Cell, PeopleView, StandingLine } from '@/services/people';
+import type { PeopleView, StandingLine } from '@/services/people';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { useLive } from '../kit/live';
@@ -11,7 +10,7 @@ import { Key, Panel, Pill } from '../kit/panel';
 import { BulkDialog } from './bulkdialog';
 import { NO_FILTER, passing, type PeopleFilter } from './filter';
 import { FilterBar } from './filterbar';
-import type { SetLevel } from './matrixgrid';
+import { withLevels, type SetLevel } from './matrixgrid';
 import { PeopleList } from './peoplelist';
 import { PersonPanel } from './personpanel';
 import { SkillsMatrix } from './skillsmatrix';
@@ -23,10 +22,10 @@ const PATH = '/api/read/people';
 
 /** Who can take what: the skills matrix or a list, with the chosen person beside it. */
 export function PeoplePage({ initial, initialStandings, chosen, startFilter }: { initial: PeopleView; initialStandings: readonly StandingLine[]; chosen: string | null; startFilter: Partial<PeopleFilter> }) {
-  const client = useQueryClient();
   const { data, refetch } = useLive<PeopleView>(PATH, ['settings.changed'], initial);
   const { data: day } = useLive<readonly StandingLine[]>('/api/read/standings', ['person.duty', 'person.reach', 'leg.began', 'leg.wrapping', 'leg.ended', 'settings.changed'], initialStandings);
-  const view = data ?? initial;
+  const [unsaid, setUnsaid] = useState<readonly (readonly SetLevel[])[]>([]);
+  const view = useMemo(() => withLevels(data ?? initial, unsaid.flat()), [data, initial, unsaid]);
   const standings = useMemo(() => new Map((day ?? initialStandings).map((s) => [s.id, s])), [day, initialStandings]);
   const [shown, setShown] = useState<'matrix' | 'list'>('matrix');
   const [filter, setFilter] = useState<PeopleFilter>({ ...NO_FILTER, ...startFilter });
@@ -40,24 +39,10 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
   const [saved, setSaved] = useState<string | null>(null);
   const people = useMemo(() => passing(view, standings, filter, shown === 'list'), [view, standings, filter, shown]);
 
-  /** Shows the new levels at once; what the server then says replaces them. */
-  const showAtOnce = (changes: readonly SetLevel[]) => client.setQueryData<PeopleView>([PATH], (was) => {
-    if (!was) return was;
-    const byPerson = new Map<string, SetLevel[]>();
-    for (const c of changes) byPerson.set(c.personId, [...(byPerson.get(c.personId) ?? []), c]);
-    return { ...was, people: was.people.map((p) => {
-      const mine = byPerson.get(p.id);
-      if (!mine) return p;
-      const cells: Record<string, Cell> = { ...p.cells };
-      for (const c of mine) {
-        if (c.level === 0) delete cells[c.skillId];
-        else cells[c.skillId] = c.level === 'never' ? { level: 0, from: 'never' } : { level: c.level, from: 'own' };
-      }
-      return { ...p, cells };
-    }) };
-  });
+  /** Shows new levels until what the server says of them has been read, whatever else is read meanwhile. */
+  const show = (changes: readonly SetLevel[]) => setUnsaid((was) => [...was, changes]);
+  const hide = (changes: readonly SetLevel[]) => setUnsaid((was) => was.filter((c) => c !== changes));
   const send = async (changes: readonly SetLevel[]): Promise<Before[] | null> => {
-    showAtOnce(changes);
     try {
       const { before } = await setting<{ before: Before[] }>('set-levels', { changes });
       setSaved(new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }));
@@ -73,9 +58,10 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
     steps.current.last = steps.current.last.then(() => work(steps.current)).then(() => setCount({ undo: steps.current.undo.length, redo: steps.current.redo.length }));
   };
   const setLevels = (forth: readonly SetLevel[]) => {
-    showAtOnce(forth);
+    show(forth);
     inTurn(async (stacks) => {
       const back = await send(forth);
+      hide(forth);
       if (!back) return;
       stacks.undo.push({ back, forth });
       stacks.redo.length = 0;
@@ -83,13 +69,20 @@ export function PeoplePage({ initial, initialStandings, chosen, startFilter }: {
   };
   const undo = () => inTurn(async (stacks) => {
     const last = stacks.undo.pop();
-    if (!last || !await send(last.back)) return;
+    if (!last) return;
+    show(last.back);
+    const undone = await send(last.back);
+    hide(last.back);
+    if (!undone) return;
     stacks.redo.push(last);
     toast(`Undone: ${last.forth.length} ${last.forth.length === 1 ? 'level' : 'levels'}.`);
   });
   const redo = () => inTurn(async (stacks) => {
     const last = stacks.redo.pop();
-    const back = last && await send(last.forth);
+    if (!last) return;
+    show(last.forth);
+    const back = await send(last.forth);
+    hide(last.forth);
     if (back) stacks.undo.push({ back, forth: last.forth });
   });
   const person = view.people.find((p) => p.id === personId);
