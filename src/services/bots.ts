@@ -2,50 +2,36 @@ import { object, string } from 'yup';
 import { mended, type BotFault } from '../core/bots/checks';
 import { differences, type Difference } from '../core/bots/difference';
 import { botFile, settled } from '../core/bots/file';
-import { replyOf, requestOf } from '../core/bots/connectors';
-import { beginning, type BotAct, type BotState, type Reply, type Request } from '../core/bots/conversation';
 import type { BotScript, SharedScene } from '../core/bots/model';
 import { withReferences } from '../core/bots/references';
 import type { BotEndings, Traffic } from '../core/bots/traffic';
-import { endingOf, madeUp, playTurn, runTrial, saidIn, settingAnswer, type Setting, type Trial, type TrialResult, type Turn } from '../core/bots/trial';
-import { CHANNELS, type Channel } from '../core/channels';
+import type { Trial } from '../core/bots/trial';
+import type { Channel } from '../core/channels';
 import { LaneError } from '../core/errors';
 import { localTime } from '../core/hours/weekly';
-import { localised } from '../core/localised';
 import { holds } from '../core/people/rights';
-import { explain } from '../core/routing/decision';
-import { prefers } from '../core/routing/order';
-import { ableMembers } from '../core/routing/pass';
-import { decisionSentence, otherLines } from '../core/routing/trail';
-import { newVisit } from '../core/routing/visit';
-import {
-  BOT_TESTS, CONNECTORS, endingsSince, keepVersion, readBot, readBots, readPhrasebook, readVersion, scriptOf, secretOf, setLive, setPlanned, SHARED_SCENES, TABLES, trafficOf, versionsOf, writeDraft, type Bot, type BotVersion,
-} from '../data/bots';
+import { BOT_TESTS, CONNECTORS, endingsSince, keepVersion, readBot, readBots, readPhrasebook, readVersion, scriptOf, setLive, setPlanned, SHARED_SCENES, TABLES, trafficOf, versionsOf, writeDraft, type Bot, type BotVersion } from '../data/bots';
 import { readImage } from '../data/images';
 import { readPeople, readSkills, type Skill } from '../data/people';
 import { GROUPS, PARTNERS } from '../data/queues';
-import { readAllHours, readDoors, readFields, readQueue, readQueues, readWorkspace, type Field } from '../data/settings';
+import { readAllHours, readDoors, readFields, readQueues, readWorkspace, type Field } from '../data/settings';
 import { clearTimer, setTimer } from '../data/timers';
 import { need, needEverywhere, type Actor } from './actor';
-import { articleFor, type BotAnswers } from './botanswers';
-import type { Outside } from './botrun';
+import { readBotFile } from './botfiles';
 import { scriptSchema } from './botschema';
+import type { BotTrials } from './bottrials';
 import type { BotWorlds } from './botworld';
-import { announce, recordChange, sameRevision, type Kept } from './change';
+import { announce, recordChange, sameRevision } from './change';
 import type { Host, Tx } from './host';
 import { keepImage } from './images';
-import type { LiveFloor } from './livefloor';
-import type { Programs, Ready } from './programs';
-import { exactly, id, languageTag, needsSchema, oneOf, requiredText, text, whole } from './schemas';
-import { namesFor } from './scope';
-import { readBotFile } from './botfiles';
-import { keepTestSchema, planSchema, testSchema, trySchema, type Tried } from './trials';
+import type { Programs } from './programs';
+import { exactly, id, requiredText, text, whole } from './schemas';
+import { planSchema } from './trials';
 import { parse } from './validate';
 
 const draftSchema = exactly(object({ id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), draft: scriptSchema }));
 const publishSchema = exactly(object({ id: id('The bot'), note: text(300, 'The note').defined(), override: text(300, 'The reason').nullable().defined(), ...planSchema }));
 const liveSchema = exactly(object({ id: id('The bot'), version: whole(1, 1e6, 'The version') }));
-const askSchema = exactly(object({ queueId: id('The queue'), channel: oneOf<Channel>(CHANNELS, 'The channel'), needs: needsSchema, language: languageTag.optional() }));
 const oneSchema = exactly(object({ id: id('It') }));
 const bringSchema = exactly(object({ text: string().max(950_000, 'The file is larger than 950 KB').required('The file is empty') }));
 const mendSchema = exactly(object({ botId: id('The bot'), check: string().max(40).required('The check is missing'), lineId: string().max(80).nullable().defined() }));
@@ -66,11 +52,8 @@ export type Surroundings = {
 export type BotView = Surroundings & {
   readonly bot: Bot; readonly versions: readonly (BotVersion & { by: string })[]; readonly faults: readonly BotFault[]; readonly draftDiffers: boolean; readonly tests: readonly Trial[]; readonly doors: readonly (Named & { readonly channel: Channel })[];
 };
-/** What would happen at a hand-over now: the sentence first, then everybody else by reason. */
-export type WouldAsk = { readonly queue: string; readonly needs: string; readonly sentence: string; readonly others: readonly string[]; /** What each side hears when a person takes it, in the customer’s and the workspace’s language. */ readonly toCustomer: string; readonly toAgent: string; /** The fields that the queue shows, in its order; null for all. */ readonly shows: readonly string[] | null };
-
 export type Bots = ReturnType<typeof createBots>;
-export function createBots(host: Host, floor: LiveFloor, programs: Programs, worlds: BotWorlds, answers: BotAnswers, outside: Outside) {
+export function createBots(host: Host, programs: Programs, worlds: BotWorlds, trials: BotTrials) {
   /** Drafts that are otherwise than what is live; asked for by every strip, so kept for as long as no setting changes. */
   const differing = (): ReadonlySet<string> => host.remembered('drafts', (db) => new Set(readBots(db).filter((b) => b.liveVersion === null || JSON.stringify(scriptOf(db, b.id, b.liveVersion)) !== JSON.stringify(b.draft)).map((b) => b.id)));
   const faults = (): ReadonlyMap<string, BotFault[]> => host.remembered('bot-faults', (db) => new Map(readBots(db).map((b) => [b.id, worlds.faultsOf(b.id, b.draft)])));
@@ -79,60 +62,13 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
     if (!bot) throw new LaneError('not-found', 'There is no such bot.');
     return bot;
   };
-  const testsOf = (botId: string): Trial[] => BOT_TESTS.all(host.db).filter((t) => t.botId === botId).map((t) => ({ ...t.trial, id: t.id, name: t.name }));
-  const skillName = (): ((skillId: string) => string) => { const names = new Map(readSkills(host.db).map((s) => [s.id, s.name])); return (skillId) => names.get(skillId) ?? skillId; };
-  const runOne = (ready: Ready, trial: Trial): TrialResult => runTrial(ready.program, trial, { queueIdOf: answers.queueNamed, nameOf: skillName(), queueName: (queueId) => readQueue(host.db, queueId)?.name ?? queueId });
-
-  /** What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be asked. */
-  async function tried(ready: Ready, setting: Setting, request: Request, mayAsk: boolean): Promise<Reply> {
-    const set = settingAnswer(setting, request, answers.queueNamed);
-    if (set) return set;
-    if (request.ask === 'article') return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
-    // Nothing outside is changed by trying.
-    if (request.ask === 'do') return madeUp((ready.connectors.get(request.connectorId)?.outputs ?? []).map((o) => o.name));
-    if (request.ask !== 'look-up') return { to: 'facts', facts: {} };
-    if (request.source.from === 'table') return answers.table(request.source.tableId, request.inputs);
-    const connector = ready.connectors.get(request.source.connectorId);
-    if (!connector) return { to: 'look-up', outcome: 'failed', outputs: {} };
-    // A host outside is asked, with its secret, only for those who may write bots.
-    if (connector.host !== '' && !mayAsk) return { to: 'look-up', outcome: 'failed', outputs: {} };
-    const asked = requestOf(connector, request.inputs, 'tried');
-    const answer = connector.host === '' ? outside.hireDesk.answer(asked, 'usual', host.clocks.floor()).answer : await outside.send(asked, secretOf(host.db, connector.id));
-    return replyOf(connector, answer);
-  }
-  async function runTurn(ready: Ready, setting: Setting, before: BotState, turn: Turn, mayAsk: boolean): Promise<{ state: BotState; acts: BotAct[]; replies: Reply[]; slow: boolean }> {
-    const given = [...turn.replies];
-    const replies: Reply[] = [];
-    const playing = playTurn(ready.program, setting, before, turn.input);
-    let step = playing.next();
-    while (!step.done) {
-      const reply = given.shift() ?? (await tried(ready, setting, step.value, mayAsk));
-      replies.push(reply);
-      step = playing.next(reply);
-    }
-    return { ...step.value, replies };
-  }
   function makeLive(tx: Tx, botId: string, version: number): void {
     setLive(tx.db, botId, version);
     setPlanned(tx.db, botId, null);
     clearTimer(tx.db, 'bot-goes-live', botId);
   }
 
-  const testValue = ({ botId, trial }: { botId: string; trial: Trial }) => ({ botId, trial });
-  const kept: Readonly<Record<string, Kept>> = {
-    'bot-test': {
-      name: 'test of a bot', path: () => '/bots',
-      read: (db, testId) => { const there = BOT_TESTS.one(db, testId); return there ? testValue(there) : null; },
-      restore: (tx, actor, testId, value) => {
-        needEverywhere(actor, 'bots.change');
-        const test = value as ReturnType<typeof testValue> | null;
-        if (test) BOT_TESTS.write(tx.db, testId, test.trial.name, test);
-        else BOT_TESTS.remove(tx.db, testId);
-      },
-    },
-  };
   return {
-    kept,
     list(actor: Actor): { bots: BotLine[]; mayChange: boolean; languages: readonly string[] } {
       need(actor, 'settings.view');
       const doors = readDoors(host.db);
@@ -166,7 +102,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       const bot = known(botId);
       const names = new Map(readPeople(db).map((p) => [p.id, p.name]));
       return {
-        ...this.around(actor), bot, draftDiffers: differing().has(bot.id), faults: faults().get(bot.id) ?? [], versions: versionsOf(db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })), tests: testsOf(bot.id),
+        ...this.around(actor), bot, draftDiffers: differing().has(bot.id), faults: faults().get(bot.id) ?? [], versions: versionsOf(db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })), tests: trials.of(bot.id),
         doors: readDoors(db).filter((d) => d.botId === bot.id).map((d) => ({ id: d.id, name: d.name, channel: d.channel })),
       };
     },
@@ -203,7 +139,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       need(actor, 'settings.view');
       const bot = known(botId);
       const { names } = worlds.worldOf(bot.id);
-      return { name: `${bot.name}.json`, text: botFile({ name: bot.name, script: bot.draft, shared: programs.pinsOf(bot.draft).shared, tests: testsOf(bot.id) }, (key) => names.get(key), (imageId) => readImage(host.db, imageId)?.bytes.toString('base64')) };
+      return { name: `${bot.name}.json`, text: botFile({ name: bot.name, script: bot.draft, shared: programs.pinsOf(bot.draft).shared, tests: trials.of(bot.id) }, (key) => names.get(key), (imageId) => readImage(host.db, imageId)?.bytes.toString('base64')) };
     },
     /** Brings a bot in from a file, as a new draft. What is wrong is named by line, and then nothing is taken. Shared scenes that are there by name stay as they are. */
     bringIn(actor: Actor, input: unknown): { id: string } {
@@ -264,7 +200,7 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
         if (stops.length > 0) throw new LaneError('cannot-publish', `Not published: ${stops[0]?.sentence ?? ''}`, stops.map((f) => ({ where: f.lineId ?? 'the script', what: f.sentence })));
         if (asked.at !== null && asked.at <= tx.floorAt) throw new LaneError('not-valid', 'The instant it goes live has passed.', [{ where: 'at', what: 'has passed' }]);
         const ready = programs.draft(bot.draft);
-        const failed = testsOf(bot.id).map((trial) => ({ trial, result: runOne(ready, trial) })).filter((t) => !t.result.passed);
+        const failed = trials.of(bot.id).map((trial) => ({ trial, result: trials.run(ready, trial) })).filter((t) => !t.result.passed);
         if (failed.length > 0 && (asked.override ?? '') === '') throw new LaneError('tests-fail', `Not published: ${failed.length === 1 ? `the test “${failed[0]?.trial.name ?? ''}” fails` : `${failed.length} tests fail`}.`, failed.map(({ trial, result }) => ({ where: trial.name, what: result.otherwise[0] ?? 'fails' })));
         const note = [asked.note, failed.length > 0 ? `Published although ${failed.map((f) => `“${f.trial.name}”`).join(', ')} ${failed.length === 1 ? 'fails' : 'fail'}: ${asked.override ?? ''}` : ''].filter(Boolean).join(' · ');
         const version = keepVersion(tx.db, bot.id, programs.pinsOf(bot.draft), note, tx.realAt, actor.personId);
@@ -319,83 +255,6 @@ export function createBots(host: Host, floor: LiveFloor, programs: Programs, wor
       const names = worlds.worldOf(bot.id).names;
       const nameOf = (thing: string): string => ['queue', 'skill', 'hours'].map((kind) => names.get(`${kind} ${thing}`)).find(Boolean) ?? thing;
       return { script: found.script, against: other ? differences(found.script, other, nameOf) : [] };
-    },
-    /** Runs a script in a world set by hand; all turns anew each time, so that nothing is kept between. */
-    async tryOut(actor: Actor, input: unknown): Promise<Tried> {
-      need(actor, 'settings.view');
-      const { script, setting, turns } = parse(trySchema, input);
-      const ready = programs.draft(script);
-      let state = beginning(setting.language);
-      const shown: Tried['turns'][number][] = [];
-      const all: BotAct[] = [];
-      for (const turn of turns) {
-        const done = await runTurn(ready, setting, state, turn, holds(actor, 'bots.change') && actor.teams === 'all');
-        ({ state } = done);
-        all.push(...done.acts);
-        shown.push({ input: turn.input, replies: done.replies, says: saidIn(done.acts), acts: done.acts, slow: done.slow });
-      }
-      const over = all.findLast((a) => a.type === 'hand-over');
-      return {
-        turns: shown, lineId: state.lineId, sharedId: state.frames.at(-1)?.sharedId ?? null, status: state.status === 'running' ? 'listening' : state.status, language: state.language, values: { ...state.values, ...state.frames.at(-1)?.values },
-        needs: over?.needs ?? state.needs, ending: endingOf(state, all, skillName()),
-      };
-    },
-    /** Keeps a tried conversation with what is expected of it. */
-    keepTest(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(keepTestSchema, input);
-      return host.transact((tx) => {
-        known(asked.botId);
-        const before = asked.id === null ? undefined : BOT_TESTS.one(tx.db, asked.id);
-        if (asked.id !== null && !before) throw new LaneError('not-found', 'This test is not there any more.');
-        const testId = asked.id ?? tx.ids('test');
-        const after = { botId: asked.botId, trial: { id: testId, name: asked.name, setting: asked.setting, turns: asked.turns, ending: asked.ending } };
-        BOT_TESTS.write(tx.db, testId, asked.name, after);
-        recordChange(tx, actor, 'bot-test', testId, before ? testValue(before) : null, after, { label: asked.name });
-        return { id: testId };
-      });
-    },
-    removeTest(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(oneSchema, input);
-      return host.transact((tx) => {
-        const before = BOT_TESTS.one(tx.db, asked.id);
-        if (!before) throw new LaneError('not-found', 'This test is not there any more.');
-        BOT_TESTS.remove(tx.db, asked.id);
-        recordChange(tx, actor, 'bot-test', asked.id, testValue(before), null, { label: before.name });
-        return { id: asked.id };
-      });
-    },
-    /** Runs one test against the draft, or against a script that is not kept yet. */
-    runTest(actor: Actor, input: unknown): TrialResult {
-      need(actor, 'settings.view');
-      const asked = parse(testSchema, input);
-      const test = BOT_TESTS.one(host.db, asked.id);
-      const bot = test && readBot(host.db, test.botId);
-      if (!test || !bot) throw new LaneError('not-found', 'This test is not there any more.');
-      return runOne(programs.draft((asked.script as BotScript | undefined) ?? bot.draft), { ...test.trial, id: test.id, name: test.name });
-    },
-    /** Who would be asked if a contact were handed over now, by the same rules, without asking anybody. */
-    wouldAsk(actor: Actor, input: unknown): WouldAsk {
-      need(actor, 'settings.view');
-      const asked = parse(askSchema, input);
-      const queue = readQueue(host.db, asked.queueId);
-      if (!queue) throw new LaneError('not-found', 'There is no such queue.');
-      const now = host.clocks.floor();
-      const { visit } = newVisit(queue, 0, 0, { id: 'tried', contactId: 'tried', queueId: queue.id, channel: asked.channel, placedAt: now, handOver: asked.needs, priority: 0, familiarId: null, callback: false, because: '', passed: [] }, now);
-      const { needs } = visit;
-      const names = namesFor(host, actor);
-      const skills = skillName();
-      const first = ableMembers(floor.router, visit, now).sort((a, b) => prefers(floor.router, visit, a, b))[0]?.person;
-      const trail = explain(floor.router, visit, now);
-      const languages = readWorkspace(host.db)?.languages ?? ['en'];
-      return {
-        queue: queue.name, needs: needs.map((n) => `${skills(n.skillId)} ${n.atLeast}`).join(', '),
-        sentence: first ? `${names.get(first.id) ?? ''} would be asked first, of ${trail.able} able.` : decisionSentence(trail, (p) => names.get(p) ?? p),
-        others: otherLines(trail).filter((o) => o.why !== 'left-unasked').map((o) => o.text),
-        toCustomer: localised(queue.connect.toCustomer, asked.language ?? 'en', languages).replaceAll('{name}', first ? (readPeople(host.db).find((p) => p.id === first.id)?.shownName ?? '') : ''), toAgent: localised(queue.connect.toAgent, languages[0] ?? 'en', languages),
-        shows: queue.fields?.flatMap((fieldId) => readFields(host.db).filter((f) => f.id === fieldId).map((f) => f.name)) ?? null,
-      };
     },
   };
 }

@@ -6,6 +6,7 @@ import type { Actor } from './actor';
 import { createBotAnswers } from './botanswers';
 import { createBots } from './bots';
 import { createBotParts } from './botparts';
+import { createBotTrials } from './bottrials';
 import { createBotWorlds } from './botworld';
 import type { Outside } from './botrun';
 import { createBulk } from './bulk';
@@ -72,7 +73,8 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
   const worlds = createBotWorlds(host, floor);
   const phrasebook = createPhrasebook(host, programs);
   const [botParts, fields] = [createBotParts(host, worlds, outside), createFields(host, floor)] as const;
-  const bots = createBots(host, floor, programs, worlds, botAnswers, outside);
+  const botTrials = createBotTrials(host, floor, programs, botAnswers, outside);
+  const bots = createBots(host, programs, worlds, botTrials);
   const readiness = createReadiness(host, floor);
   const demand = createDemand(host);
   const levels = createLevels(host, floor);
@@ -88,8 +90,8 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
     host, floor, conversations, people, levels, peopleFilters: createPeopleFilters(host), readiness, invitations, teams, duty, shifts, roles, deskProfiles, reach, toFix, floorView,
     signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
-    history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept, ...bots.kept, ...botParts.kept, ...fields.kept, ...phrasebook.kept }),
-    queues, groups, outcomes, hours, doors: createDoors(host), bots, worlds, programs, phrasebook, botParts, fields, images: createImages(host), review: createReview(host), search: createSearch(host),
+    history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept, ...botTrials.kept, ...botParts.kept, ...fields.kept, ...phrasebook.kept }),
+    queues, groups, outcomes, hours, doors: createDoors(host), bots, botTrials, worlds, programs, phrasebook, botParts, fields, images: createImages(host), review: createReview(host), search: createSearch(host),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
   };

@@ -331,7 +331,7 @@ describe('files', () => {
     const again = s.bots.view(lead(), id);
     expect(again.bot.draft).toEqual(s.bots.view(lead(), botId).bot.draft);
     expect(JSON.parse(s.bots.file(lead(), id).text)).toMatchObject({ ...(JSON.parse(text) as object), name: again.bot.name });
-    for (const test of again.tests) expect([test.name, s.bots.runTest(lead(), { id: test.id })]).toMatchObject([test.name, { passed: true, otherwise: [], turn: null }]);
+    for (const test of again.tests) expect([test.name, s.botTrials.runTest(lead(), { id: test.id })]).toMatchObject([test.name, { passed: true, otherwise: [], turn: null }]);
   });
   it.each([['{ "format": ', /^Line 1: /], ['[]', /^Line 1: /], ['{}', /^Line 1: /]])('%j is refused with a line, and nothing changes', (text, message) => {
     const before = s.bots.list(lead()).bots.length;
@@ -416,7 +416,7 @@ describe('undoing', () => {
   const undo = (kind: string) => { const line = s.history.view(lead(), { kind }).lines.find((l) => l.canUndo); return s.history.undo(lead(), { id: line?.id }); };
   it('a test, a connector, an article, a field and the phrasebook come back from History', () => {
     const test = s.bots.view(lead(), 'bot_text').tests[0];
-    s.bots.removeTest(lead(), { id: test?.id });
+    s.botTrials.removeTest(lead(), { id: test?.id });
     undo('bot-test');
     expect(s.bots.view(lead(), 'bot_text').tests.map((t) => t.name)).toContain(test?.name);
     s.botParts.remove(lead(), { kind: 'article', id: 'article_deposit' });

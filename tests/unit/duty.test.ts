@@ -112,7 +112,7 @@ describe('whose people', () => {
     take(odile());
     s.desk.act(odile(), { act: 'file', legId: s.desk.view(odile(), 0).contacts[0]?.legId, code: 'REPAIR' }, null);
     const day = { from: '2026-11-17', to: '2026-11-17', measure: 'offered' };
-    const read = (who: Actor) => JSON.stringify([s.floorView.contact(who, c.contact), s.review.behind(who, day), s.bots.wouldAsk(who, { queueId: 'queue_repairs', channel: 'chat', needs: [] })]);
+    const read = (who: Actor) => JSON.stringify([s.floorView.contact(who, c.contact), s.review.behind(who, day), s.botTrials.wouldAsk(who, { queueId: 'queue_repairs', channel: 'chat', needs: [] })]);
     expect(read(lead())).toContain('Odile Karrow');
     expect(read(bertil())).not.toContain('Odile');
     expect(s.floorView.contact(bertil(), c.contact).visits[0]?.decisions.at(-1)?.sentence).toContain('somebody in another team');
