@@ -1,5 +1,6 @@
 import { array, boolean, object, string } from 'yup';
-import { checkShared, type BotFault } from '../core/bots/checks';
+import { checkShared } from '../core/bots/checks';
+import type { BotFault } from '../core/bots/faults';
 import { METHODS, replyOf, requestOf, type Connector } from '../core/bots/connectors';
 import { allSteps, lineNumber, type SharedScene } from '../core/bots/model';
 import { referencesOf, type ReferenceKind } from '../core/bots/references';

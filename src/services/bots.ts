@@ -1,6 +1,7 @@
 import { object, string } from 'yup';
-import { mended, type BotFault } from '../core/bots/checks';
+import { mended } from '../core/bots/checks';
 import { differences, type Difference } from '../core/bots/difference';
+import type { BotFault } from '../core/bots/faults';
 import { botFile, settled } from '../core/bots/file';
 import type { BotScript, SharedScene } from '../core/bots/model';
 import { withReferences } from '../core/bots/references';

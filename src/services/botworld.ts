@@ -1,4 +1,5 @@
-import { checkBot, type BotFault, type CheckWorld } from '../core/bots/checks';
+import { checkBot } from '../core/bots/checks';
+import type { BotFault, CheckWorld } from '../core/bots/faults';
 import { mayset } from '../core/bots/graph';
 import { allSteps, type BotScript } from '../core/bots/model';
 import type { Channel } from '../core/channels';

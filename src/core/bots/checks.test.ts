@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { choice, choose, end, hear, lookUp, NEXT, over, say, scriptOf, toLine, toScene } from '../../../tests/helpers/scripts';
-import { CHECKS, checkBot, checkShared, mended, type Check, type CheckWorld } from './checks';
+import { checkBot, checkShared, mended } from './checks';
+import { CHECKS, type Check, type CheckWorld } from './faults';
 import type { Channel } from '../channels';
 import type { Need } from '../routing/needs';
 import type { BotScript, Step } from './model';

@@ -3,7 +3,7 @@
 import { TZDate } from '@date-fns/tz';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { BotFault } from '@/core/bots/checks';
+import type { BotFault } from '@/core/bots/faults';
 import type { BotScript } from '@/core/bots/model';
 import { languageName } from '@/core/localised';
 import type { BotView } from '@/services/bots';

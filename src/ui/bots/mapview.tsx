@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { toast } from 'sonner';
-import type { BotFault } from '@/core/bots/checks';
+import type { BotFault } from '@/core/bots/faults';
 import { relink } from '@/core/bots/edit';
 import { alongside, END_WIDTH, LINE_HEIGHT, LINE_WIDTH, mapOf, mapSvg, middleOf, pathOf, shortened, type MapArrow } from '@/core/bots/map';
 import { allSteps, lineNumber, waysOf, type BotScript } from '@/core/bots/model';

@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import { useEffect, useMemo, useState, type KeyboardEvent, type MouseEvent } from 'react';
 import { toast } from 'sonner';
-import type { BotFault } from '@/core/bots/checks';
+import type { BotFault } from '@/core/bots/faults';
 import { addScene, addSteps, duplicateSteps, moveScene, moveSteps, newStep, removeScene, removeSteps, renameScene, replaceStep, usersOf } from '@/core/bots/edit';
 import { allSteps, lineNumber, VERB_NAMES, type BotScript, type Scene, type Step, type Verb } from '@/core/bots/model';
 import { pasted, type Clip } from '@/core/bots/references';

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { BotFault } from '@/core/bots/checks';
+import type { BotFault } from '@/core/bots/faults';
 import type { BotScript } from '@/core/bots/model';
 import type { BotView } from '@/services/bots';
 import { call, Refused, sentence, setting } from '../kit/call';
