@@ -85,7 +85,7 @@ if (wanted.length === 0 || wanted.includes('desk') || wanted.includes('handset')
       const ready = page.getByRole('button', { name: 'Go ready' });
       await ready.waitFor({ timeout: 3000 }).then(() => ready.click(), () => {});
       for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Take (T)' }).click({ timeout: 60_000 }).catch(() => {});
-      const box = page.getByRole('textbox');
+      const box = page.getByRole('textbox', { name: /^(Write to |What you say)/ });
       await box.fill('Hello, this is Odile. I have read what you told our assistant.');
       await box.press('Control+Enter');
       await page.waitForTimeout(9000);
