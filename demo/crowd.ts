@@ -90,12 +90,13 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const contact = readContact(host.db, contactId);
     if (!customer || !contact || contact.endedAt !== null) return;
     const asked = messagesOf(host.db, contactId).findLast((m) => m.sender === 'bot');
-    if (!asked) return;
+    // Who waits for a person meanwhile answers only what they may choose.
+    if (!asked || (!withBot(contactId) && asked.options.length === 0)) return;
     // People look for the case label, do not find it, and go: the line where most are lost.
     const leaves = /hire number|número de alquiler/i.test(asked.text) ? 0.11 : 0.012;
     host.transact((tx) => {
       if (chance.next() < leaves) return conversations.customerLeaves(tx, contact);
-      const said = lines.answer(chance, customer.wants, customer.language, asked);
+      const said = lines.answer(chance, customer.wants, customer.language, asked, customer.token);
       if (customer.channel === 'voice' && /^[0-9*#]$/.test(said)) conversations.customerSays(tx, contact, { type: 'key', key: said });
       else conversations.customerSays(tx, contact, { type: 'text', text: said });
     });

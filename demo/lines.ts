@@ -1,6 +1,6 @@
 import type { Chance } from '../src/core/chance';
 import type { Message } from '../src/data/contacts';
-import { HIRES, hireNumber } from '../src/standins/hiredesk';
+import { HIRES, hireNumber, hireOf } from '../src/standins/hiredesk';
 import { OUTCOMES } from './company';
 
 /** What simulated customers and people say. `Wish` is the reason somebody comes with. */
@@ -18,11 +18,16 @@ export const customerName = (token: number): string => NAMES[token % NAMES.lengt
 const ODD = ['hmm', 'hello?', 'the usual', 'it is about last week', 'can my daughter try two of them', 'is there parking at the shop', 'do you do gift cards', 'same as last time', 'what?', 'my neighbour told me about you', 'do you have lessons as well', 'one moment, my bus is here'];
 const ODD_ES = ['eh', 'lo de siempre', 'es por lo de la semana pasada', '¿dan clases también?', 'un momento'];
 const QUESTIONS = ['when are you open', 'how do I get my deposit back', 'no, that is all', 'what does the cover pay for'];
-const PROBLEMS = ['the bridge of the cello snapped', 'a key on the clarinet is stuck', 'the valve on the trumpet leaks', 'the bow has come apart', 'the drum head is torn', 'the flute case does not close'];
+/** What goes wrong with each instrument that the hire desk knows. */
+const PROBLEMS: Readonly<Record<string, string>> = {
+  violin: 'the bow has come apart', cello: 'the bridge of the cello snapped', viola: 'a peg on the viola keeps slipping', clarinet: 'a key on the clarinet is stuck', flute: 'the flute case does not close', trumpet: 'the valve on the trumpet leaks',
+  trombone: 'the slide of the trombone is dented', saxophone: 'a pad has come off the saxophone', 'snare drum': 'the drum head is torn', 'digital piano': 'half the keys of the piano are dead', guitar: 'a string of the guitar buzzes', oboe: 'the oboe squeaks on the low notes',
+};
+const PROBLEM_IN: Readonly<Record<string, string>> = { es: 'se ha roto y ya no suena bien', fr: 'il est cassé et ne sonne plus bien' };
 const INSTRUMENTS = ['violin', 'cello', 'clarinet', 'trumpet', 'flute', 'digital piano', 'snare drum', 'saxophone', 'guitar', 'oboe'];
 
-/** What a customer answers to a bot's question. */
-export function answer(chance: Chance, wants: Wish, language: string, asked: Pick<Message, 'text' | 'options'>): string {
+/** What a customer answers to a bot's question. `token` is the customer's own, so that they keep to one hire and one story. */
+export function answer(chance: Chance, wants: Wish, language: string, asked: Pick<Message, 'text' | 'options'>, token: number): string {
   const keys = asked.options.map((o) => o.key).filter(Boolean);
   if (keys.length > 0) {
     // Some say nothing the bot knows; most press what they came for.
@@ -30,12 +35,12 @@ export function answer(chance: Chance, wants: Wish, language: string, asked: Pic
     if (/language|idioma|langue/i.test(asked.text)) return language === 'es' ? '2' : language === 'fr' ? '3' : '1';
     return keys.includes(KEY[wants]) && keys.length > 3 ? KEY[wants] : chance.pick(keys);
   }
-  if (/hire number|número de alquiler|numéro de location/i.test(asked.text)) return chance.next() < 0.85 ? hireNumber(chance.below(HIRES)) : String(200000 + chance.below(99999));
+  if (/hire number|número de alquiler|numéro de location/i.test(asked.text)) return chance.next() < 0.85 ? hireNumber(token % HIRES) : String(200000 + chance.below(99999));
   if (/how many|cuántos/i.test(asked.text)) return String(4 + chance.below(60));
   if (/which day|qué día/i.test(asked.text)) return chance.pick(language === 'es' ? ['mañana', 'el viernes', 'el martes que viene'] : ['tomorrow', 'on friday', 'next tuesday']);
   if (/yes or no|sí o no/i.test(asked.text)) return chance.next() < 0.6 ? (language === 'es' ? 'sí' : 'yes') : 'no';
   if (/own words|sus palabras|anything else|otra cosa/i.test(asked.text)) return chance.pick(QUESTIONS);
-  return /instrument would|instrumento le|instrument souhaitez/i.test(asked.text) ? chance.pick(INSTRUMENTS) : chance.pick(PROBLEMS);
+  return /instrument would|instrumento le|instrument souhaitez/i.test(asked.text) ? chance.pick(INSTRUMENTS) : (PROBLEM_IN[language] ?? PROBLEMS[hireOf(hireNumber(token % HIRES), 0)?.instrument ?? ''] ?? 'it is broken');
 }
 
 const GREETINGS: Readonly<Record<string, string[]>> = {

@@ -1,5 +1,6 @@
 import { request as http } from 'node:http';
 import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { contactBy, errorOf, expect, readyAgent, test, window } from './lane';
 
 test('a wrong password is told so, the right one leads to the lane; signing out everywhere ends the other window too', async ({ browser, lane, page }) => {
@@ -102,35 +103,51 @@ test('the stream replays what a reader missed, in order, and says reset where it
   expect(await listen('99999999', (t) => t.includes('reset'))).toContain('event: reset');
 });
 
-test('every page is usable: no serious finding in either light, and nothing scrolls sideways at 1280', async ({ browser, lane }) => {
-  test.setTimeout(240_000);
+/** Pages in parts that go side by side: looking at one takes seconds. */
+const PAGES = [
+  ['/doors', '/bots', '/bots/bot_chat', '/bots/phrasebook', '/bots/shared', '/bots/connections', '/bots/articles', '/bots/fields', '/doors/hours'],
+  ['/queues', '/queues/groups', '/queues/partners', '/queues/outcomes', '/queues/callbacks', '/history', '/tofix', '/mailbox', '/review'],
+  ['/people', '/people/duty', '/people/teams', '/people/shifts', '/people/desks', '/people/roles', '/people/import'],
+] as const;
+
+async function serious(page: Page, runOnly: readonly string[] | null): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'], ...(runOnly ? { runOnly: [...runOnly] } : {}) }).analyze();
+  return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id} ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.slice(0, 160) ?? ''}`).slice(0, 3).join(' | ')}`);
+}
+async function check(page: Page, name: string): Promise<void> {
+  expect.soft(await serious(page, null), name).toEqual([]);
+  expect.soft(await page.evaluate(() => document.documentElement.scrollWidth), `${name} scrolls sideways`).toBeLessThanOrEqual(1280);
+  // Only colours change with the lights.
+  await page.evaluate(() => { for (const part of document.querySelectorAll<HTMLElement>('[data-lights]')) part.dataset.lights = 'down'; });
+  expect.soft(await serious(page, ['color-contrast']), `${name} with the lights down`).toEqual([]);
+}
+
+PAGES.forEach((pages, i) => test(`every page is usable, part ${i + 1}: no serious finding in either light, and nothing scrolls sideways at 1280`, async ({ browser, lane }) => {
+  test.setTimeout(300_000);
+  const lead = await window(browser, lane, 'Noor Amsel', '/floor');
+  for (const path of pages) {
+    await lead.goto(path);
+    await lead.waitForTimeout(250);
+    await check(lead, path);
+  }
+}));
+
+test('what shows contacts is usable: the Floor, a contact, the Desk, the Handset and the way in', async ({ browser, lane }) => {
+  test.setTimeout(300_000);
   const lead = await window(browser, lane, 'Noor Amsel', '/floor');
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   const { contact } = await contactBy(lane, lead, 'door_web', ['a repair', '204816', 'the bridge snapped']);
   await contactBy(lane, lead, 'door_web', ['a bill', 'something else']);
   await desk.getByRole('button', { name: 'Take (T)' }).click();
-  const handset = await window(browser, lane, null, '/handset');
-  const signin = await window(browser, lane, null, '/signin');
-  const serious = async (page: typeof lead, runOnly: readonly string[] | null): Promise<string[]> => {
-    const { violations } = await new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'], ...(runOnly ? { runOnly: [...runOnly] } : {}) }).analyze();
-    return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id} ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.slice(0, 160) ?? ''}`).slice(0, 3).join(' | ')}`);
-  };
-  const check = async (page: typeof lead, name: string) => {
-    expect.soft(await serious(page, null), name).toEqual([]);
-    expect.soft(await page.evaluate(() => document.documentElement.scrollWidth), `${name} scrolls sideways`).toBeLessThanOrEqual(1280);
-    // Only colours change with the lights.
-    await page.evaluate(() => { for (const part of document.querySelectorAll<HTMLElement>('[data-lights]')) part.dataset.lights = 'down'; });
-    expect.soft(await serious(page, ['color-contrast']), `${name} with the lights down`).toEqual([]);
-  };
-  for (const path of ['/doors', '/bots', '/bots/bot_chat', '/bots/phrasebook', '/bots/shared', '/bots/connections', '/bots/articles', '/bots/fields', '/queues', '/queues/groups', '/queues/partners', '/queues/outcomes', '/queues/callbacks', '/doors/hours', '/people', '/people/duty', '/people/teams', '/people/shifts', '/people/desks', '/people/roles', '/people/import', '/history', '/tofix', '/mailbox', '/floor', '/review', `/contacts/${contact}`]) {
+  for (const path of ['/floor', `/contacts/${contact}`]) {
     await lead.goto(path);
     await lead.waitForTimeout(250);
     await check(lead, path);
   }
   await expect(desk.getByRole('button', { name: 'Finish' })).toBeVisible();
   await check(desk, '/desk');
-  await check(handset, '/handset');
-  await check(signin, '/signin');
+  await check(await window(browser, lane, null, '/handset'), '/handset');
+  await check(await window(browser, lane, null, '/signin'), '/signin');
 });
 
 test('keys: ? lists them, Ctrl K goes by name, Escape closes and gives focus back', async ({ browser, lane }) => {

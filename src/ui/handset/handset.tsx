@@ -94,15 +94,22 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
   }, [now, aloud]);
   useEffect(() => hush, []);
   const attempt = (work: Promise<Conversation>) => work.then(show, (e: unknown) => setFault(sentence(e)));
+  // Words and keys go out in the order in which they were said, however fast they follow one another.
+  const sent = useRef<Promise<unknown>>(Promise.resolve());
+  const inOrder = (said: Parameters<typeof send>[1]): Promise<Conversation> => {
+    const next = sent.current.then(() => send(held, said));
+    sent.current = next.catch(() => undefined);
+    return next;
+  };
   // A key or a word cuts short what may be cut short.
   const cut = () => { if (now.messages.findLast((m) => m.from !== 'customer')?.mayInterrupt ?? true) hush(); };
-  const press = (key: string) => { soundKey(key); cut(); void attempt(send(held, { key })); };
+  const press = (key: string) => { soundKey(key); cut(); void attempt(inOrder({ key })); };
   const say = () => {
     const words = text.trim();
     if (words === '') return;
     setText('');
     cut();
-    void send(held, { text: words }).then(show, (e: unknown) => { setFault(sentence(e)); setText(words); });
+    void inOrder({ text: words }).then(show, (e: unknown) => { setFault(sentence(e)); setText(words); });
   };
   const last = now.messages.at(-1);
   const ended = now.state === 'ended';
@@ -112,7 +119,7 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
       {!up && !ended && <p role="status" className="bg-brass-wash px-4 py-1 text-small text-brass-ink">Connection interrupted; trying again…</p>}
       <ol className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto p-4" aria-live="polite" aria-label={voice ? 'Captions' : 'Conversation'} tabIndex={0}>
         {now.messages.map((m) => <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}><span className={clsx('block rounded-panel px-3 py-1.5 whitespace-pre-wrap break-words', m.from === 'customer' ? 'bg-mark-chat text-mark-ink' : m.from === 'bot' ? 'bg-sunk' : 'bg-plum-wash')}>{m.text}{m.image && <Picture src={m.image.url} alt={m.image.alt} />}</span>{m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}</li>)}
-        {!ended && !voice && last?.from === 'bot' && now.state !== 'talking' && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(send(held, { text: o.label }))}>{o.label}</Button>)}</li>}
+        {!ended && !voice && last?.from === 'bot' && now.state !== 'talking' && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(inOrder({ text: o.label }))}>{o.label}</Button>)}</li>}
         {now.music && now.state === 'waiting' && <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>}
         {now.call === 'promised' && !ended && <li className="self-center text-small text-ink-3">A call was promised; the telephone will ring here.</li>}
         {ended && <li className="self-center text-small text-ink-3">{voice ? 'The call has ended.' : 'The conversation has ended.'}</li>}
