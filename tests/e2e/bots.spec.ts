@@ -183,6 +183,14 @@ test('the map: a line chosen there is chosen in the script, a way is dragged, an
   await page.getByRole('tab', { name: 'Map' }).click();
   const map = page.getByRole('region', { name: 'Map of the script' });
   await map.getByRole('button', { name: /^1\.3 Listen for/ }).press('Enter');
+  // A way is set by keyboard too, and undone.
+  const ways = page.getByRole('group', { name: 'Ways of 1.3' });
+  await ways.getByLabel('wait goes to').selectOption({ label: '→ 3.1' });
+  await page.getByRole('tab', { name: 'Script' }).click();
+  await expect(line(page, '1.3, Listen for')).toContainText('3.1');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(line(page, '1.3, Listen for')).not.toContainText('3.1');
+  await page.getByRole('tab', { name: 'Map' }).click();
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Take out as SVG' }).click()]);
   expect(file.suggestedFilename()).toBe('brindlewood-evenings.svg');
   const tip = map.locator('circle').filter({ hasText: 'Drag: leave a message' });

@@ -200,6 +200,15 @@ describe('time', () => {
     expect(eventsOf(c.contact, 'bot.finished')).toMatchObject([{ how: 'left', lineId: 'r', path: ['q>yes'] }]);
     expect(s.bots.traffic(lead(), c.kept()?.botId ?? '')).toEqual({ of: 1, ways: { 'q>yes': 1 }, left: { r: 1 } });
   });
+  it('how conversations ended is counted by bot, of the last seven days only', () => {
+    const botId = live(scriptOf([choose('q', [choice('person', '1', toLine('h')), choice('end', '2', toLine('x'))], { tries: 1 }), over('h', 'queue_newhire'), end('x', 'Bye')]));
+    for (const said of ['person', 'end', 'end']) meet('door_web', `g-${Math.random()}`).say(said);
+    const gone = meet('door_web', 'g-left');
+    s.channel.leave(gone.contact, gone.token);
+    expect(s.bots.endings(lead())[botId]).toEqual({ of: 4, person: 1, finished: 2, left: 1 });
+    w.pass(8 * 86_400);
+    expect(s.bots.endings(lead())[botId]).toBeUndefined();
+  });
 });
 
 describe('what a bot does besides talking', () => {
