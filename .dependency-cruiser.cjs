@@ -1,5 +1,11 @@
 /** Arrows between the layers run one way; anything else fails the lint step. Type-only imports vanish and do not count. */
-const only = (name, from, allowed) => ({ name, severity: 'error', comment: `${from} may lead to ${allowed.join(', ') || 'nothing else'}`, from: { path: `^${from}/`, pathNot: '\\.test\\.ts$' }, to: { path: '^(src|demo|tests)/', pathNot: [from, ...allowed].map((p) => `^${p}/`) } });
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  comment: `${from} may lead to ${allowed.join(', ') || 'nothing else'}`,
+  from: { path: `^${from}/`, pathNot: '\\.test\\.ts$' },
+  to: { path: '^(src|demo|tests)/', pathNot: [from, ...allowed].map((p) => `^${p}/`) },
+});
 
 module.exports = {
   forbidden: [
@@ -11,9 +17,27 @@ module.exports = {
     only('app-to-ui-and-services', 'src/app', ['src/ui', 'src/services', 'src/core', 'src/server']),
     only('server-starts-all', 'src/server', ['src/services', 'src/data', 'src/core', 'demo']),
     only('demo-through-services', 'demo', ['src/services', 'src/data', 'src/core', 'src/standins']),
-    { name: 'core-without-machinery', severity: 'error', from: { path: '^src/core/', pathNot: '\\.test\\.ts$' }, to: { path: 'node_modules/(next|react|better-sqlite3|pino)/|^(fs|path|http|crypto|node:)' } },
-    { name: 'app-registry-only', severity: 'error', from: { path: '^src/app/' }, to: { path: '^src/server/', pathNot: '^src/server/registry\\.ts$' } },
+    {
+      name: 'core-without-machinery',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { path: 'node_modules/(next|react|better-sqlite3|pino)/|^(fs|path|http|crypto|node:)' },
+    },
+    {
+      name: 'app-registry-only',
+      severity: 'error',
+      from: { path: '^src/app/' },
+      to: { path: '^src/server/', pathNot: '^src/server/registry\\.ts$' },
+    },
     { name: 'app-not-data', severity: 'error', from: { path: '^src/app/' }, to: { path: '^src/data/' } },
   ],
-  options: { tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: false, doNotFollow: { path: 'node_modules' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] } },
+  options: {
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: false,
+    doNotFollow: { path: 'node_modules' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+    },
+  },
 };

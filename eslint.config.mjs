@@ -14,7 +14,41 @@ export default tseslint.config(
       eqeqeq: 'error',
     },
   },
-  { files: ['src/**/*.tsx'], plugins: { 'react-hooks': hooks, 'jsx-a11y': a11y }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error', ...a11y.flatConfigs.recommended.rules, 'jsx-a11y/no-autofocus': 'off', 'jsx-a11y/no-noninteractive-tabindex': 'off', 'jsx-a11y/no-noninteractive-element-interactions': 'off', 'jsx-a11y/click-events-have-key-events': 'off', 'jsx-a11y/no-static-element-interactions': 'off', 'jsx-a11y/label-has-associated-control': ['error', { assert: 'either', depth: 3 }] } },
+  {
+    files: ['src/**/*.tsx'],
+    plugins: { 'react-hooks': hooks, 'jsx-a11y': a11y },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      ...a11y.flatConfigs.recommended.rules,
+      'jsx-a11y/no-autofocus': 'off',
+      'jsx-a11y/no-noninteractive-tabindex': 'off',
+      'jsx-a11y/no-noninteractive-element-interactions': 'off',
+      'jsx-a11y/click-events-have-key-events': 'off',
+      'jsx-a11y/no-static-element-interactions': 'off',
+      'jsx-a11y/label-has-associated-control': ['error', { assert: 'either', depth: 3 }],
+    },
+  },
   // The core is the job itself: no clock, no chance, no environment of its own.
-  { files: ['src/core/**/*.ts'], ignores: ['**/*.test.ts'], rules: { 'no-restricted-globals': ['error', 'process', 'window', 'document', 'fetch', 'setTimeout', 'setInterval', 'crypto'], 'no-restricted-properties': ['error', { object: 'Date', property: 'now' }, { object: 'Math', property: 'random' }] } },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        'process',
+        'window',
+        'document',
+        'fetch',
+        'setTimeout',
+        'setInterval',
+        'crypto',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now' },
+        { object: 'Math', property: 'random' },
+      ],
+    },
+  },
 );

@@ -1,6 +1,13 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  test: { include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/unit/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: '100%' },
-  resolve: { alias: { '@': new URL('./src', import.meta.url).pathname, '#demo': new URL('./demo', import.meta.url).pathname } },
+  test: {
+    include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/unit/**/*.test.ts'],
+    testTimeout: 180_000,
+    hookTimeout: 180_000,
+    maxWorkers: '100%',
+  },
+  resolve: {
+    alias: { '@': new URL('./src', import.meta.url).pathname, '#demo': new URL('./demo', import.meta.url).pathname },
+  },
 });

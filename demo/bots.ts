@@ -16,7 +16,14 @@ import taught from './files/phrases-taught.json';
 import workspace from './files/workspace.json';
 
 /** The demo's bots in the product's own format: each can be taken out of the product, changed there and put back here. */
-const BOT_FILES: readonly (readonly [id: string, file: unknown])[] = [['bot_front', telephone], ['bot_chat', chat], ['bot_text', updates], ['bot_schools', schools], ['bot_repairs', repairs], ['bot_evening', evening]];
+const BOT_FILES: readonly (readonly [id: string, file: unknown])[] = [
+  ['bot_front', telephone],
+  ['bot_chat', chat],
+  ['bot_text', updates],
+  ['bot_schools', schools],
+  ['bot_repairs', repairs],
+  ['bot_evening', evening],
+];
 export const BOTS = BOT_FILES.map(([id, file]) => ({ id, ...(file as BotFile) }));
 
 export const SHARED = workspace.shared as unknown as readonly SharedScene[];
@@ -30,7 +37,18 @@ export function readBook(): Phrasebook {
   const read = readBookJson(JSON.stringify(book));
   if ('faults' in read) throw new Error(`the demo's phrasebook cannot be read: ${read.faults[0]?.what ?? ''}`);
   const since: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>> = taught;
-  return { ...read.book, intents: read.book.intents.map((i) => ({ ...i, examples: Object.fromEntries(Object.entries(i.examples).map(([language, texts]) => [language, [...texts, ...(since[i.id]?.[language] ?? [])]])) })) };
+  return {
+    ...read.book,
+    intents: read.book.intents.map((i) => ({
+      ...i,
+      examples: Object.fromEntries(
+        Object.entries(i.examples).map(([language, texts]) => [
+          language,
+          [...texts, ...(since[i.id]?.[language] ?? [])],
+        ]),
+      ),
+    })),
+  };
 }
 /** The company's phrasebook with what was learnt from it; learnt once a process. */
 export function phrasebookLearnt(): NonNullable<typeof learnt> {

@@ -20,7 +20,11 @@ import * as lines from './lines';
  * makes the history (on a virtual clock, as fast as it goes) and keeps the Floor moving live.
  */
 type Agenda = AgendaOf<() => void>;
-export type Crowd = { readonly agenda: Agenda; readonly hear: (events: readonly LaneEvent[]) => void; readonly begin: () => void };
+export type Crowd = {
+  readonly agenda: Agenda;
+  readonly hear: (events: readonly LaneEvent[]) => void;
+  readonly begin: () => void;
+};
 
 const SECOND = 1000;
 const MINUTE = 60_000;
@@ -31,9 +35,15 @@ const BY_DAY = [1.12, 1.02, 1, 0.98, 1.02, 0.45, 0];
 const MONDAY_PEAK = 1.25;
 
 /** Addresses of simulated customers, so that they can be told from people who try the demo by hand. */
-export const isSimulatedAddress = (address: string): boolean => address.startsWith('+35320913') || address.endsWith('.example');
+export const isSimulatedAddress = (address: string): boolean =>
+  address.startsWith('+35320913') || address.endsWith('.example');
 
-type Customer = { readonly channel: Channel; readonly language: string; readonly wants: lines.Wish; readonly token: number };
+type Customer = {
+  readonly channel: Channel;
+  readonly language: string;
+  readonly wants: lines.Wish;
+  readonly token: number;
+};
 
 export function createCrowd(services: Services, chance: Chance, scale = 1): Crowd {
   const { host, conversations, floor } = services;
@@ -41,7 +51,11 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   // Instants of the floor are whole milliseconds.
   const agenda: Agenda = { ...due, add: (at, act) => due.add(Math.ceil(at), act) };
   const customers = new Map<string, Customer>();
-  const simulated = new Map<string, Person>(readPeople(host.db).filter((p) => p.simulated).map((p) => [p.id, p]));
+  const simulated = new Map<string, Person>(
+    readPeople(host.db)
+      .filter((p) => p.simulated)
+      .map((p) => [p.id, p]),
+  );
   const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));
   const weights = new Map<string, number>(DOORS.map((d) => [d.id, d.weight]));
   const now = () => host.clocks.floor();
@@ -63,7 +77,11 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const hourEnd = (Math.floor(at / (60 * MINUTE)) + 1) * 60 * MINUTE;
     const gap = rate > 0 ? chance.exponential(3600 / rate) * SECOND : Infinity;
     if (at + gap >= hourEnd) agenda.add(hourEnd, nextArrival);
-    else agenda.add(at + gap, () => { arrive(); nextArrival(); });
+    else
+      agenda.add(at + gap, () => {
+        arrive();
+        nextArrival();
+      });
   }
   function pickDoor(): Door {
     const all = host.remembered('doors', readDoors);
@@ -76,10 +94,17 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   function arrive(): void {
     const door = pickDoor();
     const token = chance.below(9000);
-    const address = door.channel === 'voice' || door.channel === 'sms' ? `+35320913${String(1000 + token)}` : `visitor-${token}@${door.channel}.example`;
+    const address =
+      door.channel === 'voice' || door.channel === 'sms'
+        ? `+35320913${String(1000 + token)}`
+        : `visitor-${token}@${door.channel}.example`;
     const language = chance.next() < 0.82 ? 'en' : chance.next() < 0.75 ? 'es' : 'fr';
     host.transact((tx) => {
-      const { contactId } = conversations.start(tx, door, { address, name: door.channel === 'chat' ? lines.customerName(token) : null, language });
+      const { contactId } = conversations.start(tx, door, {
+        address,
+        name: door.channel === 'chat' ? lines.customerName(token) : null,
+        language,
+      });
       if (!contactOpen(contactId)) return;
       customers.set(contactId, { channel: door.channel, language, wants: lines.wish(chance), token });
       later(3 + chance.exponential(6), () => answerBot(contactId));
@@ -97,7 +122,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     host.transact((tx) => {
       if (chance.next() < leaves) return conversations.customerLeaves(tx, contact);
       const said = lines.answer(chance, customer.wants, customer.language, asked, customer.token);
-      if (customer.channel === 'voice' && /^[0-9*#]$/.test(said)) conversations.customerSays(tx, contact, { type: 'key', key: said });
+      if (customer.channel === 'voice' && /^[0-9*#]$/.test(said))
+        conversations.customerSays(tx, contact, { type: 'key', key: said });
       else conversations.customerSays(tx, contact, { type: 'text', text: said });
     });
     if (withBot(contactId)) later(3 + chance.exponential(7), () => answerBot(contactId));
@@ -109,9 +135,11 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
 
   function losePatience(contactId: string, visitId: string): void {
     const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null && floor.router.floor.waiting.has(visitId)) host.transact((tx) => conversations.customerLeaves(tx, contact));
+    if (contact && contact.endedAt === null && floor.router.floor.waiting.has(visitId))
+      host.transact((tx) => conversations.customerLeaves(tx, contact));
   }
-  const patience = (channel: Channel): number => chance.exponential(channel === 'voice' ? 260 : channel === 'chat' ? 420 : 2400);
+  const patience = (channel: Channel): number =>
+    chance.exponential(channel === 'voice' ? 260 : channel === 'chat' ? 420 : 2400);
 
   // People ----------------------------------------------------------------------------------------------------------
 
@@ -121,7 +149,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const today = shift && openings({ zone: COMPANY.zone, ...shift }, at, 0, 0)[0];
     return today ? { from: today.start, to: today.end } : null;
   };
-  const setDuty = (personId: string, duty: 'ready' | 'away' | 'away-when-empty', reason: string | null) => host.transact((tx) => floor.setDuty(tx, personId, duty, reason));
+  const setDuty = (personId: string, duty: 'ready' | 'away' | 'away-when-empty', reason: string | null) =>
+    host.transact((tx) => floor.setDuty(tx, personId, duty, reason));
   function planDay(): void {
     const at = now();
     const local = new TZDate(at, COMPANY.zone);
@@ -141,7 +170,10 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       }
       agenda.add(shift.to, () => setDuty(personId, 'away-when-empty', null));
     }
-    agenda.add(new TZDate(local.getFullYear(), local.getMonth(), local.getDate() + 1, 5, 0, 0, COMPANY.zone).getTime(), planDay);
+    agenda.add(
+      new TZDate(local.getFullYear(), local.getMonth(), local.getDate() + 1, 5, 0, 0, COMPANY.zone).getTime(),
+      planDay,
+    );
   }
 
   function answerOffer(personId: string, offerId: string): void {
@@ -149,7 +181,10 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     if (person?.pending?.offerId !== offerId) return;
     // One in two hundred is missed: the offer runs out, and they come back after a while.
     const luck = chance.next();
-    if (luck < 0.005) return later(240, () => { if (floor.router.floor.people.get(personId)?.duty === 'away') setDuty(personId, 'ready', null); });
+    if (luck < 0.005)
+      return later(240, () => {
+        if (floor.router.floor.people.get(personId)?.duty === 'away') setDuty(personId, 'ready', null);
+      });
     host.transact((tx) => (luck < 0.02 ? floor.turnDown(tx, personId, 'declined') : floor.accept(tx, personId)));
   }
 
@@ -161,11 +196,15 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const text = isText(contact.channel);
     const handle = text ? chance.lognormal(540, 0.5) : chance.lognormal(350, 0.6);
     const name = simulated.get(personId)?.shownName ?? '';
-    later(text ? 8 + chance.exponential(15) : 2, () => personSays(legId, lines.greeting(chance, contact.language, name)));
+    later(text ? 8 + chance.exponential(15) : 2, () =>
+      personSays(legId, lines.greeting(chance, contact.language, name)),
+    );
     if (customer) {
       for (const part of text ? [0.35, 0.7] : [0.5]) {
         later(handle * part, () => customerSays(contactId, lines.chatter(chance, customer.language)));
-        later(handle * part + 20 + chance.exponential(20), () => personSays(legId, lines.help(chance, contact.language)));
+        later(handle * part + 20 + chance.exponential(20), () =>
+          personSays(legId, lines.help(chance, contact.language)),
+        );
       }
       later(handle, () => endTalk(legId));
     } else later(420, () => endTalk(legId));
@@ -180,27 +219,33 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   }
   function customerSays(contactId: string, text: string): void {
     const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null) host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text }));
+    if (contact && contact.endedAt === null)
+      host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text }));
   }
   const asked = new Set<string>();
   function press(contactId: string, key: string): void {
     const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null && contactState(host.db, contact) === 'waiting') host.transact((tx) => conversations.customerSays(tx, contact, { type: 'key', key }));
+    if (contact && contact.endedAt === null && contactState(host.db, contact) === 'waiting')
+      host.transact((tx) => conversations.customerSays(tx, contact, { type: 'key', key }));
   }
   function answerCall(contactId: string): void {
     const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null && services.callbacks.callingNow(contactId)?.state === 'dialling') host.transact((tx) => services.callbacks.customerAnswers(tx, contact, true));
+    if (contact && contact.endedAt === null && services.callbacks.callingNow(contactId)?.state === 'dialling')
+      host.transact((tx) => services.callbacks.customerAnswers(tx, contact, true));
   }
   function endTalk(legId: string): void {
     const leg = stillTalking(legId);
     if (!leg) return;
     const queueId = readVisit(host.db, leg.visitId)?.queueId;
     const other = queueId === 'queue_newhire' ? 'queue_billing' : 'queue_newhire';
-    host.transact((tx) => (chance.next() < 0.03 ? conversations.passOn(tx, leg, other) : conversations.endTalk(tx, leg, 'resolved', false)));
+    host.transact((tx) =>
+      chance.next() < 0.03 ? conversations.passOn(tx, leg, other) : conversations.endTalk(tx, leg, 'resolved', false),
+    );
   }
   function file(legId: string): void {
     const leg = readLeg(host.db, legId);
-    if (leg && leg.endedAt === null && leg.talkEndedAt !== null) host.transact((tx) => conversations.finish(tx, leg, lines.outcome(chance)));
+    if (leg && leg.endedAt === null && leg.talkEndedAt !== null)
+      host.transact((tx) => conversations.finish(tx, leg, lines.outcome(chance)));
   }
 
   // What happens -----------------------------------------------------------------------------------------------------
@@ -208,7 +253,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   function hearOne(e: LaneEvent): void {
     switch (e.type) {
       case 'visit.began':
-        if (customers.has(e.contactId) && !e.callback) later(patience(e.channel), () => losePatience(e.contactId, e.visitId));
+        if (customers.has(e.contactId) && !e.callback)
+          later(patience(e.channel), () => losePatience(e.contactId, e.visitId));
         break;
       case 'visit.asked':
         // One in eight would rather be called back: on their own number, as soon as possible.
@@ -219,7 +265,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         }
         break;
       case 'callback.changed':
-        if (e.state === 'dialling' && customers.has(e.contactId) && chance.next() < 0.75) later(4 + chance.exponential(4), () => answerCall(e.contactId));
+        if (e.state === 'dialling' && customers.has(e.contactId) && chance.next() < 0.75)
+          later(4 + chance.exponential(4), () => answerCall(e.contactId));
         break;
       case 'offer.made':
         if (simulated.has(e.personId)) later(2 + chance.exponential(3), () => answerOffer(e.personId, e.offerId));
@@ -230,10 +277,14 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       case 'message.written': {
         // A person who tries the demo by hand is answered: by a simulated agent, or by a simulated customer.
         const customer = customers.get(e.contactId);
-        if (e.from === 'person' && customer && e.personId !== null && !simulated.has(e.personId)) later(6 + chance.exponential(6), () => customerSays(e.contactId, lines.chatter(chance, customer.language)));
+        if (e.from === 'person' && customer && e.personId !== null && !simulated.has(e.personId))
+          later(6 + chance.exponential(6), () => customerSays(e.contactId, lines.chatter(chance, customer.language)));
         if (e.from === 'customer' && !customer) {
           const leg = openLegs(host.db).find((l) => l.contactId === e.contactId && l.talkEndedAt === null);
-          if (leg && simulated.has(leg.personId)) later(4 + chance.exponential(4), () => personSays(leg.id, lines.help(chance, readContact(host.db, e.contactId)?.language ?? 'en')));
+          if (leg && simulated.has(leg.personId))
+            later(4 + chance.exponential(4), () =>
+              personSays(leg.id, lines.help(chance, readContact(host.db, e.contactId)?.language ?? 'en')),
+            );
         }
         break;
       }
@@ -242,7 +293,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         break;
       case 'contact.ended':
         // Three in five answer what the bot asks at the end.
-        if (e.how === 'resolved' && customers.has(e.contactId) && chance.next() < 0.6) later(4 + chance.exponential(8), () => rate(e.contactId));
+        if (e.how === 'resolved' && customers.has(e.contactId) && chance.next() < 0.6)
+          later(4 + chance.exponential(8), () => rate(e.contactId));
         customers.delete(e.contactId);
         break;
       default:
@@ -251,7 +303,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
 
   function rate(contactId: string): void {
     const contact = readContact(host.db, contactId);
-    if (contact && contactState(host.db, contact) === 'after') host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text: lines.rating(chance) }));
+    if (contact && contactState(host.db, contact) === 'after')
+      host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text: lines.rating(chance) }));
   }
 
   /** Takes over what an earlier run left open, so that nobody stands about for ever. */
@@ -260,10 +313,16 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       const contact = readContact(host.db, contactId);
       const customer = contact && readCustomer(host.db, contact.customerId);
       if (!contact || !customer || !isSimulatedAddress(customer.address)) return false;
-      customers.set(contactId, { channel: contact.channel, language: contact.language, wants: lines.wish(chance), token: chance.below(9000) });
+      customers.set(contactId, {
+        channel: contact.channel,
+        language: contact.language,
+        wants: lines.wish(chance),
+        token: chance.below(9000),
+      });
       return true;
     };
-    for (const visit of openVisits(host.db)) if (ours(visit.contactId)) later(patience(visit.channel), () => losePatience(visit.contactId, visit.id));
+    for (const visit of openVisits(host.db))
+      if (ours(visit.contactId)) later(patience(visit.channel), () => losePatience(visit.contactId, visit.id));
     for (const leg of openLegs(host.db)) {
       if (!ours(leg.contactId) || !simulated.has(leg.personId)) continue;
       later(30 + chance.exponential(240), () => (stillTalking(leg.id) ? endTalk(leg.id) : file(leg.id)));
@@ -272,8 +331,13 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   }
 
   return {
-    agenda, hear: (events) => events.forEach(hearOne),
-    begin: () => { adopt(); planDay(); nextArrival(); },
+    agenda,
+    hear: (events) => events.forEach(hearOne),
+    begin: () => {
+      adopt();
+      planDay();
+      nextArrival();
+    },
   };
 }
 
@@ -281,14 +345,19 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
  * Runs the crowd live on the floor's clock. When every door has closed for the day and nobody waits, the simulated day
  * skips to a quarter of an hour after the next opening.
  */
-export function startCrowd(services: Services, clock: { floor: () => number; untilFloor: (at: number) => number; jumpTo: (at: number) => void }, onFault: (error: unknown) => void): () => void {
+export function startCrowd(
+  services: Services,
+  clock: { floor: () => number; untilFloor: (at: number) => number; jumpTo: (at: number) => void },
+  onFault: (error: unknown) => void,
+): () => void {
   const { host } = services;
   skipNight(services, clock);
   const crowd = createCrowd(services, seeded(clock.floor() & 0x7fffffff));
   let timer: NodeJS.Timeout | undefined;
   const run = () => {
     try {
-      for (let at = crowd.agenda.nextAt(); at !== null && at <= clock.floor(); at = crowd.agenda.nextAt()) crowd.agenda.takeNext()?.();
+      for (let at = crowd.agenda.nextAt(); at !== null && at <= clock.floor(); at = crowd.agenda.nextAt())
+        crowd.agenda.takeNext()?.();
       if (skipNight(services, clock)) crowd.begin();
     } catch (error) {
       onFault(error);
@@ -299,7 +368,10 @@ export function startCrowd(services: Services, clock: { floor: () => number; unt
   const stop = host.listen(crowd.hear);
   crowd.begin();
   run();
-  return () => { clearTimeout(timer); stop(); };
+  return () => {
+    clearTimeout(timer);
+    stop();
+  };
 }
 
 function skipNight(services: Services, clock: { floor: () => number; jumpTo: (at: number) => void }): boolean {

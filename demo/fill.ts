@@ -5,24 +5,67 @@ import { seeded } from '../src/core/chance';
 import { connectorsUsed } from '../src/core/bots/references';
 import { imageType } from '../src/core/formats/imagetype';
 import { seededIds } from '../src/core/ids';
-import { ARTICLES, BOT_TESTS, CONNECTORS, keepVersion, setLive, SHARED_SCENES, TABLES, wordArticle, writeDraft, writePhrasebook } from '../src/data/bots';
+import {
+  ARTICLES,
+  BOT_TESTS,
+  CONNECTORS,
+  keepVersion,
+  setLive,
+  SHARED_SCENES,
+  TABLES,
+  wordArticle,
+  writeDraft,
+  writePhrasebook,
+} from '../src/data/bots';
 import { writeClock } from '../src/data/clock';
 import { openLegsOf, readLeg } from '../src/data/contacts';
 import { openDatabase, run, type Db } from '../src/data/database';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
 import { writeImage } from '../src/data/images';
-import { readPeople, SITES, SKILL_SETS, writeOwnLevel, writePerson, writeProfile, writeSkill, writeSupervisors, writeTeam, writeTeamLevels } from '../src/data/people';
+import {
+  readPeople,
+  SITES,
+  SKILL_SETS,
+  writeOwnLevel,
+  writePerson,
+  writeProfile,
+  writeSkill,
+  writeSupervisors,
+  writeTeam,
+  writeTeamLevels,
+} from '../src/data/people';
 import { GROUPS, PARTNERS } from '../src/data/queues';
 import { writeWay } from '../src/data/reach';
 import { COPIED_ROLES } from '../src/data/roles';
-import { FIELD_DEFAULTS, newSettingsVersion, writeDoor, writeField, writeHours, writeOutcome, writeQueue, writeWorkspace } from '../src/data/settings';
+import {
+  FIELD_DEFAULTS,
+  newSettingsVersion,
+  writeDoor,
+  writeField,
+  writeHours,
+  writeOutcome,
+  writeQueue,
+  writeWorkspace,
+} from '../src/data/settings';
 import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
 import { createServices } from '../src/services';
 import { createHost } from '../src/services/host';
 import { hashPassword, setPassword } from '../src/services/signin';
 import { ARTICLES_MADE, BOTS, CONNECTORS_MADE, phrasebookLearnt, SHARED, TABLES_MADE } from './bots';
 import * as made from './company';
-import { COMPANY, DOORS, FIELDS, HOURS, OUTCOMES, PASSWORD, PROFILES, QUEUES, SKILLS, TEAMS, people as planned } from './company';
+import {
+  COMPANY,
+  DOORS,
+  FIELDS,
+  HOURS,
+  OUTCOMES,
+  PASSWORD,
+  PROFILES,
+  QUEUES,
+  SKILLS,
+  TEAMS,
+  people as planned,
+} from './company';
 import { createCrowd } from './crowd';
 
 /** Puts the company's settings into an empty database. `realAt` is when all of it was set up. */
@@ -32,14 +75,22 @@ export function fillSettings(db: Db, realAt: number): void {
   writeWorkspace(db, COMPANY);
   made.SITES.forEach(({ id, name, ...site }, i) => SITES.write(db, id, name, site, i));
   made.SKILL_SETS.forEach(({ id, name, levels }, i) => SKILL_SETS.write(db, id, name, { levels }, i));
-  TEAMS.forEach((t, i) => writeTeam(db, { ...t, setIds: made.SKILL_SETS.filter((s) => s.teamIds.includes(t.id)).map((s) => s.id) }, i));
+  TEAMS.forEach((t, i) =>
+    writeTeam(db, { ...t, setIds: made.SKILL_SETS.filter((s) => s.teamIds.includes(t.id)).map((s) => s.id) }, i),
+  );
   SKILLS.forEach((s, i) => writeSkill(db, s, i));
   for (const t of TEAMS) writeTeamLevels(db, t.id, t.levels);
   made.AWAY_REASONS.forEach(({ id, name, ...reason }, i) => AWAY_REASONS.write(db, id, name, reason, i));
   made.STOCK_SETS.forEach(({ id, name, replies }, i) => STOCK_SETS.write(db, id, name, { replies }, i));
   made.DESKS.forEach(({ id, name, ...desk }, i) => DESK_PROFILES.write(db, id, name, desk, i));
-  DESK_RULES.write(db, THE_RULES, 'Who gets which desk profile', { rules: made.DESK_RULES, helpers: ['suggest', 'summary'] });
-  COPIED_ROLES.write(db, 'role_quality', 'quality reader', { rights: ['people.view', 'review.view', 'conversations.view'], teams: 'all' });
+  DESK_RULES.write(db, THE_RULES, 'Who gets which desk profile', {
+    rules: made.DESK_RULES,
+    helpers: ['suggest', 'summary'],
+  });
+  COPIED_ROLES.write(db, 'role_quality', 'quality reader', {
+    rights: ['people.view', 'review.view', 'conversations.view'],
+    teams: 'all',
+  });
   PROFILES.forEach((p) => writeProfile(db, p));
   made.GROUPS_MADE.forEach(({ id, name, ...g }, i) => GROUPS.write(db, id, name, g, i));
   made.PARTNERS_MADE.forEach(({ id, name, ...p }, i) => PARTNERS.write(db, id, name, p, i));
@@ -47,47 +98,142 @@ export function fillSettings(db: Db, realAt: number): void {
   HOURS.forEach((h) => writeHours(db, { ...h, exceptions: made.HOLIDAYS }));
   FIELDS.forEach((f, i) => writeField(db, { ...FIELD_DEFAULTS, ...f }, i));
   OUTCOMES.forEach((o, i) => writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o }, i));
-  [{ code: 'NOANSWER', label: 'Nobody answered' }, { code: 'BUSY', label: 'Busy or turned away' }].forEach((o, i) => writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o, who: 'system', category: 'no-contact', reached: false }, OUTCOMES.length + i));
-  writeOutcome(db, { ...OUTCOME_DEFAULTS, code: 'WRONGNO', label: 'Wrong number', category: 'no-contact', reached: false, longest: 120 }, OUTCOMES.length + 2);
+  [
+    { code: 'NOANSWER', label: 'Nobody answered' },
+    { code: 'BUSY', label: 'Busy or turned away' },
+  ].forEach((o, i) =>
+    writeOutcome(
+      db,
+      { ...OUTCOME_DEFAULTS, ...o, who: 'system', category: 'no-contact', reached: false },
+      OUTCOMES.length + i,
+    ),
+  );
+  writeOutcome(
+    db,
+    {
+      ...OUTCOME_DEFAULTS,
+      code: 'WRONGNO',
+      label: 'Wrong number',
+      category: 'no-contact',
+      reached: false,
+      longest: 120,
+    },
+    OUTCOMES.length + 2,
+  );
   SHARED.forEach(({ id, name, ...scene }, i) => SHARED_SCENES.write(db, id, name, scene, i));
   CONNECTORS_MADE.forEach(({ id, name, ...c }, i) => CONNECTORS.write(db, id, name, c, i));
   TABLES_MADE.forEach(({ id, name, ...t }, i) => TABLES.write(db, id, name, t, i));
-  ARTICLES_MADE.forEach(({ id, title, language, text }, i) => { ARTICLES.write(db, id, title, { language, text }, i); wordArticle(db, id, { language, title, text }); });
+  ARTICLES_MADE.forEach(({ id, title, language, text }, i) => {
+    ARTICLES.write(db, id, title, { language, text }, i);
+    wordArticle(db, id, { language, title, text });
+  });
   const phrasebook = phrasebookLearnt();
   const bookVersion = writePhrasebook(db, phrasebook.book, phrasebook.text, realAt, owner?.id ?? '');
   for (const b of BOTS) {
-    for (const [id, data] of Object.entries(b.images ?? {})) { const bytes = Buffer.from(data, 'base64'); writeImage(db, { id, type: imageType(bytes) ?? 'image/png', bytes }); }
+    for (const [id, data] of Object.entries(b.images ?? {})) {
+      const bytes = Buffer.from(data, 'base64');
+      writeImage(db, { id, type: imageType(bytes) ?? 'image/png', bytes });
+    }
     writeDraft(db, b.id, b.name, b.script);
     const used = new Set(connectorsUsed([...b.script.scenes, ...b.shared]));
-    setLive(db, b.id, keepVersion(db, b.id, { shared: b.shared, connectors: CONNECTORS_MADE.filter((c) => used.has(c.id)), phrasebook: bookVersion }, 'First version', realAt, owner?.id ?? ''));
-    b.tests.forEach((test, i) => BOT_TESTS.write(db, `${b.id}_test_${i + 1}`, test.name, { botId: b.id, trial: { ...test, id: `${b.id}_test_${i + 1}` } }));
+    setLive(
+      db,
+      b.id,
+      keepVersion(
+        db,
+        b.id,
+        { shared: b.shared, connectors: CONNECTORS_MADE.filter((c) => used.has(c.id)), phrasebook: bookVersion },
+        'First version',
+        realAt,
+        owner?.id ?? '',
+      ),
+    );
+    b.tests.forEach((test, i) =>
+      BOT_TESTS.write(db, `${b.id}_test_${i + 1}`, test.name, {
+        botId: b.id,
+        trial: { ...test, id: `${b.id}_test_${i + 1}` },
+      }),
+    );
   }
   DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i, trial: null }));
   for (const p of company) {
     writePerson(db, {
-      id: p.id, name: p.name, email: p.email, teamId: p.teamId, roleId: p.role, shownName: p.name.split(' ')[0] ?? p.name, active: true, simulated: p.shift !== null, dutyProfileId: p.profileId,
-      alsoTeamIds: p.name === 'Ines Vall' ? ['team_strings'] : [], setIds: made.SKILL_SETS.filter((s) => s.people.includes(p.name)).map((s) => s.id), siteId: p.teamId === 'team_repairs' ? 'site_lisbon' : 'site_dublin', outbound: p.role === 'agent' ? '+353 20 911 0100' : '',
+      id: p.id,
+      name: p.name,
+      email: p.email,
+      teamId: p.teamId,
+      roleId: p.role,
+      shownName: p.name.split(' ')[0] ?? p.name,
+      active: true,
+      simulated: p.shift !== null,
+      dutyProfileId: p.profileId,
+      alsoTeamIds: p.name === 'Ines Vall' ? ['team_strings'] : [],
+      setIds: made.SKILL_SETS.filter((s) => s.people.includes(p.name)).map((s) => s.id),
+      siteId: p.teamId === 'team_repairs' ? 'site_lisbon' : 'site_dublin',
+      outbound: p.role === 'agent' ? '+353 20 911 0100' : '',
       // One person is not ready, and it shows only as silence: every channel is set to none at once.
       most: p.id === 'person_60' ? { voice: 0, chat: 0, messaging: 0, sms: 0 } : {},
     });
-    for (const [skill, level] of Object.entries(p.levels)) writeOwnLevel(db, p.id, skill, { level, until: skill === 'skill_credit' && Number(p.id.slice(-2)) % 4 === 0 ? dayAfter(realAt, 30) : null, note: '' });
-    if (p.name === 'Colm Ferrity') writeOwnLevel(db, p.id, 'skill_woodwind', { level: 'never', until: null, note: 'asked not to' });
+    for (const [skill, level] of Object.entries(p.levels))
+      writeOwnLevel(db, p.id, skill, {
+        level,
+        until: skill === 'skill_credit' && Number(p.id.slice(-2)) % 4 === 0 ? dayAfter(realAt, 30) : null,
+        note: '',
+      });
+    if (p.name === 'Colm Ferrity')
+      writeOwnLevel(db, p.id, 'skill_woodwind', { level: 'never', until: null, note: 'asked not to' });
     if (p.shift) {
       SHIFTS.write(db, p.id, p.name, { weekly: made.weekOf(p.id, p.shift), exceptions: [] });
     }
   }
-  for (const t of TEAMS) writeSupervisors(db, t.id, company.filter((p) => p.role === 'supervisor' && p.teamId === t.id).map((p) => p.id));
+  for (const t of TEAMS)
+    writeSupervisors(
+      db,
+      t.id,
+      company.filter((p) => p.role === 'supervisor' && p.teamId === t.id).map((p) => p.id),
+    );
   const odile = company.find((p) => p.name === 'Odile Karrow');
   if (odile) {
-    writeWay(db, { id: 'way_214', personId: odile.id, kind: 'extension', address: '214', mayCall: true, maySendText: false, mayReceiveText: false, codeHash: null, codeUntil: null, tries: 0, verifiedAt: realAt });
-    writeWay(db, { id: 'way_mobile', personId: odile.id, kind: 'outside', address: '+353209110171', mayCall: true, maySendText: true, mayReceiveText: true, codeHash: null, codeUntil: null, tries: 0, verifiedAt: null });
+    writeWay(db, {
+      id: 'way_214',
+      personId: odile.id,
+      kind: 'extension',
+      address: '214',
+      mayCall: true,
+      maySendText: false,
+      mayReceiveText: false,
+      codeHash: null,
+      codeUntil: null,
+      tries: 0,
+      verifiedAt: realAt,
+    });
+    writeWay(db, {
+      id: 'way_mobile',
+      personId: odile.id,
+      kind: 'outside',
+      address: '+353209110171',
+      mayCall: true,
+      maySendText: true,
+      mayReceiveText: true,
+      codeHash: null,
+      codeUntil: null,
+      tries: 0,
+      verifiedAt: null,
+    });
   }
 }
 
 const dayAfter = (at: number, days: number): string => new Date(at + days * 86_400_000).toISOString().slice(0, 10);
 
 /** Lets the crowd live through `days` days up to `until` on a virtual clock, in one transaction. Gives the number of contacts. */
-export function fillHistory(db: Db, from: number, until: number, seed: number, scale: number, progress: (share: number) => void): number {
+export function fillHistory(
+  db: Db,
+  from: number,
+  until: number,
+  seed: number,
+  scale: number,
+  progress: (share: number) => void,
+): number {
   let now = from;
   const chance = seeded(seed);
   const clocks = { real: () => now, floor: () => now };
@@ -131,7 +277,11 @@ function dayToShow(realAt: number): number {
 
 /** After the history: the demo's accounts belong to people again, who sign in for themselves. */
 function handOverAccounts(db: Db): void {
-  const real = new Set(planned(seeded(64)).filter((p) => p.real).map((p) => p.id));
+  const real = new Set(
+    planned(seeded(64))
+      .filter((p) => p.real)
+      .map((p) => p.id),
+  );
   const hash = hashPassword(PASSWORD);
   const host = createHost(db, seededIds(seeded(5)), { real: Date.now, floor: Date.now });
   host.transact((tx) => {
@@ -153,8 +303,14 @@ if (folder && process.argv[2] === 'fill') {
   const until = dayToShow(realAt);
   db.transaction(() => fillSettings(db, until - days * 86_400_000))();
   const started = performance.now();
-  const contacts = days > 0 ? fillHistory(db, until - days * 86_400_000, until, 20, scale, (share) => process.stderr.write(`\rlived through ${Math.round(share * 100)}% of ${days} days`)) : 0;
-  if (days > 0) process.stderr.write(`\r${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s\n`);
+  const contacts =
+    days > 0
+      ? fillHistory(db, until - days * 86_400_000, until, 20, scale, (share) =>
+          process.stderr.write(`\rlived through ${Math.round(share * 100)}% of ${days} days`),
+        )
+      : 0;
+  if (days > 0)
+    process.stderr.write(`\r${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s\n`);
   handOverAccounts(db);
   writeClock(db, { realAt, floorAt: until, rate: 1 });
   db.pragma('wal_checkpoint(TRUNCATE)');

@@ -13,6 +13,14 @@ installPackages();
 for (const name of asked.length > 0 ? asked : BENCHES) {
   // This one goes through the real server.
   if (name === 'server') buildAll();
-  await build({ entryPoints: [`tests/bench/${name}.ts`], outfile: `dist/bench-${name}.mjs`, bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'warning' });
+  await build({
+    entryPoints: [`tests/bench/${name}.ts`],
+    outfile: `dist/bench-${name}.mjs`,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    logLevel: 'warning',
+  });
   await import(new URL(`../dist/bench-${name}.mjs`, import.meta.url).href);
 }

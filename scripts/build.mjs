@@ -3,5 +3,8 @@ import { spawnSync } from 'node:child_process';
 import { bundle } from './bundle.mjs';
 
 await bundle();
-const next = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } });
+const next = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+  stdio: 'inherit',
+  env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+});
 process.exit(next.status ?? 1);

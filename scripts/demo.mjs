@@ -10,7 +10,8 @@ const port = process.env.PORT ?? '3000';
 const database = join(folder, 'lane.db');
 const filled = join(folder, 'filled');
 
-if (process.argv.includes('--fresh')) for (const file of [database, `${database}-wal`, `${database}-shm`, filled]) rmSync(file, { force: true });
+if (process.argv.includes('--fresh'))
+  for (const file of [database, `${database}-wal`, `${database}-shm`, filled]) rmSync(file, { force: true });
 installPackages();
 
 if (existsSync(filled)) buildAll();
@@ -19,12 +20,26 @@ else {
   for (const file of [database, `${database}-wal`, `${database}-shm`]) rmSync(file, { force: true });
   must(process.execPath, ['scripts/bundle.mjs']);
   console.log('Making the demo company and its history…');
-  const filling = new Promise((resolve) => spawn(process.execPath, ['dist/fill.mjs', 'fill'], { cwd: root, stdio: 'inherit', env: { ...process.env, LANE_DATA: folder } }).once('exit', resolve));
-  const building = new Promise((resolve) => spawn(process.execPath, ['--input-type=module', '-e', "import('./scripts/ground.mjs').then((g) => g.buildAll())"], { cwd: root, stdio: 'inherit' }).once('exit', resolve));
+  const filling = new Promise((resolve) =>
+    spawn(process.execPath, ['dist/fill.mjs', 'fill'], {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, LANE_DATA: folder },
+    }).once('exit', resolve),
+  );
+  const building = new Promise((resolve) =>
+    spawn(process.execPath, ['--input-type=module', '-e', "import('./scripts/ground.mjs').then((g) => g.buildAll())"], {
+      cwd: root,
+      stdio: 'inherit',
+    }).once('exit', resolve),
+  );
   if ((await filling) !== 0 || (await building) !== 0) process.exit(1);
 }
 
-const child = await startServer({ PORT: port, LANE_DATA: folder, LANE_CROWD: '1', LANE_DEMO: '1' }).catch((error) => { console.error(error.message); process.exit(1); });
+const child = await startServer({ PORT: port, LANE_DATA: folder, LANE_CROWD: '1', LANE_DEMO: '1' }).catch((error) => {
+  console.error(error.message);
+  process.exit(1);
+});
 console.log(`
 Usher Lane runs at   http://localhost:${port}
 The customer's side  http://localhost:${port}/handset

@@ -38,17 +38,33 @@ function whenChanged(stamp, paths, missing, work) {
   return true;
 }
 
-export const installPackages = () => whenChanged('node_modules/.lane-installed', ['package-lock.json'], !existsSync('node_modules/next'), () => {
-  console.log('Installing packages…');
-  // SQLite is compiled here: lighter optimisation on all cores takes a third of the time, and costs little at run time.
-  must('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error'], { MAKEFLAGS: '-j4', CFLAGS: '-O1', CXXFLAGS: '-O0' });
-});
+export const installPackages = () =>
+  whenChanged('node_modules/.lane-installed', ['package-lock.json'], !existsSync('node_modules/next'), () => {
+    console.log('Installing packages…');
+    // SQLite is compiled here: lighter optimisation on all cores takes a third of the time, and costs little at run time.
+    must('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error'], {
+      MAKEFLAGS: '-j4',
+      CFLAGS: '-O1',
+      CXXFLAGS: '-O0',
+    });
+  });
 
-const SOURCES = ['src', 'demo', 'public', 'package-lock.json', 'next.config.mjs', 'postcss.config.mjs', 'tsconfig.json', 'scripts/build.mjs', 'scripts/bundle.mjs'];
-export const buildAll = () => whenChanged('dist/.lane-built', SOURCES, !existsSync('dist/server.mjs') || !existsSync('.next/BUILD_ID'), () => {
-  console.log('Building…');
-  must(process.execPath, ['scripts/build.mjs']);
-});
+const SOURCES = [
+  'src',
+  'demo',
+  'public',
+  'package-lock.json',
+  'next.config.mjs',
+  'postcss.config.mjs',
+  'tsconfig.json',
+  'scripts/build.mjs',
+  'scripts/bundle.mjs',
+];
+export const buildAll = () =>
+  whenChanged('dist/.lane-built', SOURCES, !existsSync('dist/server.mjs') || !existsSync('.next/BUILD_ID'), () => {
+    console.log('Building…');
+    must(process.execPath, ['scripts/build.mjs']);
+  });
 
 /** Debian's Chromium; installed where it is missing and may be. */
 export function findChromium() {
@@ -56,15 +72,24 @@ export function findChromium() {
   if (found) return found;
   console.log('Installing Chromium from Debian’s packages…');
   execFileSync('apt-get', ['update', '-qq'], { stdio: 'inherit' });
-  execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
+    stdio: 'inherit',
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  });
   return '/usr/bin/chromium';
 }
 
 /** Starts the built server; resolves once it listens. */
 export function startServer(env) {
-  const child = spawn(process.execPath, ['dist/server.mjs'], { cwd: root, env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...env }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = spawn(process.execPath, ['dist/server.mjs'], {
+    cwd: root,
+    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   return new Promise((resolve, reject) => {
     child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-    child.stdout.on('data', (data) => { if (String(data).includes('listening on')) resolve(child); });
+    child.stdout.on('data', (data) => {
+      if (String(data).includes('listening on')) resolve(child);
+    });
   });
 }

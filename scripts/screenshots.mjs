@@ -7,15 +7,23 @@ const at = `http://localhost:${process.env.PORT ?? 3000}`;
 const folder = process.env.SHOTS ?? 'docs/screenshots';
 mkdirSync(folder, { recursive: true });
 const wanted = process.argv.slice(2);
-const browser = await chromium.launch({ executablePath: findChromium(), args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: findChromium(),
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
 
 async function as(email, work) {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
-  page.on('console', (message) => { if (message.type() === 'error') console.log(`console: ${message.text().slice(0, 300)}`); });
+  page.on('console', (message) => {
+    if (message.type() === 'error') console.log(`console: ${message.text().slice(0, 300)}`);
+  });
   page.on('pageerror', (error) => console.log(`page error: ${error.message}`));
   if (email) {
-    await context.request.post(`${at}/api/session`, { data: { email: `${email}@brindlewood.example`, password: 'brindlewood' }, headers: { origin: at } });
+    await context.request.post(`${at}/api/session`, {
+      data: { email: `${email}@brindlewood.example`, password: 'brindlewood' },
+      headers: { origin: at },
+    });
   }
   const shot = async (name, path, prepare) => {
     if (wanted.length > 0 && !wanted.includes(name)) return;
@@ -39,14 +47,18 @@ await as('noor.amsel', async (shot, page) => {
       await page.keyboard.press('Enter');
     }
   });
-  await shot('map', '/bots/bot_repairs', async () => { await page.getByRole('tab', { name: 'Map' }).click(); });
+  await shot('map', '/bots/bot_repairs', async () => {
+    await page.getByRole('tab', { name: 'Map' }).click();
+  });
   await shot('phrasebook', '/bots/phrasebook', async () => {
     await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('my violin has popped a string');
     await page.keyboard.press('Enter');
     await page.getByRole('tab', { name: 'Quality' }).click();
     await page.getByText('Weakest phrases').waitFor();
   });
-  await shot('line', '/bots/bot_chat', async () => { await page.locator('#line-c_w2').press('Enter'); });
+  await shot('line', '/bots/bot_chat', async () => {
+    await page.locator('#line-c_w2').press('Enter');
+  });
   await shot('queues', '/queues?queue=queue_repairs');
   await shot('groups', '/queues/groups');
   await shot('hours', '/doors/hours');
@@ -54,16 +66,36 @@ await as('noor.amsel', async (shot, page) => {
   await shot('duty', '/people/duty?profile=profile_front');
   await shot('shifts', '/people/shifts');
   await shot('import', '/people/import', async () => {
-    const lines = ['Name;E-mail;Team;Duty profile;Brass;Spanish', '"Wren ""Tarn"" Holloway";wren.tarn@brindlewood.example;Front desk;Front desk;4;', 'Odile Karrow;odile.karrow@brindlewood.example;;;5;', 'Marek Dolny;marek.dolny@brindlewood.example;Repairs bench;;;', 'Perrin Vole;perrin.vole@brindlewood.example;Back desk;Front desk;9;2', 'Sorrel Quaye;sorrel.quaye@brindlewood.example;Evening desk;Evening;;never'];
-    await page.locator('input[type=file]').setInputFiles({ name: 'november.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\r\n')) });
+    const lines = [
+      'Name;E-mail;Team;Duty profile;Brass;Spanish',
+      '"Wren ""Tarn"" Holloway";wren.tarn@brindlewood.example;Front desk;Front desk;4;',
+      'Odile Karrow;odile.karrow@brindlewood.example;;;5;',
+      'Marek Dolny;marek.dolny@brindlewood.example;Repairs bench;;;',
+      'Perrin Vole;perrin.vole@brindlewood.example;Back desk;Front desk;9;2',
+      'Sorrel Quaye;sorrel.quaye@brindlewood.example;Evening desk;Evening;;never',
+    ];
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'november.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\r\n')) });
     await page.getByRole('button', { name: 'all 5' }).waitFor();
   });
   await shot('roles', '/people/roles?role=supervisor&person=person_03');
   await shot('history', '/history', async () => {
     // Something to see: a block of levels, and somebody on another profile for now.
     await page.evaluate(async () => {
-      const post = (act, body) => fetch(`/api/settings/${act}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
-      await post('set-levels', { changes: ['person_06', 'person_07', 'person_08'].map((personId) => ({ personId, skillId: 'skill_keys', level: 3 })) });
+      const post = (act, body) =>
+        fetch(`/api/settings/${act}`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(body),
+        });
+      await post('set-levels', {
+        changes: ['person_06', 'person_07', 'person_08'].map((personId) => ({
+          personId,
+          skillId: 'skill_keys',
+          level: 3,
+        })),
+      });
       await post('set-for-now', { personId: 'person_09', profileId: 'profile_front', until: '14:00' });
     });
     await page.reload();
@@ -71,10 +103,18 @@ await as('noor.amsel', async (shot, page) => {
     await page.getByText('taken back', { exact: true }).first().waitFor();
   });
   // A picture of a quiet minute says little: wait for a few contacts, or take what there is after two minutes.
-  await shot('floor', '/floor', async () => { await page.getByText(/^([4-9]|\d\d) waiting ·/).waitFor({ timeout: 120_000 }).catch(() => {}); });
+  await shot('floor', '/floor', async () => {
+    await page
+      .getByText(/^([4-9]|\d\d) waiting ·/)
+      .waitFor({ timeout: 120_000 })
+      .catch(() => {});
+  });
   await shot('review', '/review');
   await shot('contact', '/review', async () => {
-    await page.getByRole('button', { name: /^Handle time/ }).first().click();
+    await page
+      .getByRole('button', { name: /^Handle time/ })
+      .first()
+      .click();
     await page.getByRole('dialog').getByRole('link').nth(3).click();
     await page.waitForURL(/contacts/);
   });
@@ -83,8 +123,15 @@ if (wanted.length === 0 || wanted.includes('desk') || wanted.includes('handset')
   await as('odile.karrow', async (shot, page) => {
     await shot('desk', '/desk', async () => {
       const ready = page.getByRole('button', { name: 'Go ready' });
-      await ready.waitFor({ timeout: 3000 }).then(() => ready.click(), () => {});
-      for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Take (T)' }).click({ timeout: 60_000 }).catch(() => {});
+      await ready.waitFor({ timeout: 3000 }).then(
+        () => ready.click(),
+        () => {},
+      );
+      for (let i = 0; i < 2; i++)
+        await page
+          .getByRole('button', { name: 'Take (T)' })
+          .click({ timeout: 60_000 })
+          .catch(() => {});
       const box = page.getByRole('textbox', { name: /^(Write to |What you say)/ });
       await box.fill('Hello, this is Odile. I have read what you told our assistant.');
       await box.press('Control+Enter');

@@ -22,28 +22,59 @@ let failed = 0;
 const node = process.execPath;
 const run = (title, args, env = {}) => {
   console.log(`\n— ${title}`);
-  const { status } = spawnSync(node, args, { stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', TMPDIR, ...env } });
+  const { status } = spawnSync(node, args, {
+    stdio: 'inherit',
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', TMPDIR, ...env },
+  });
   return status === 0;
 };
-const step = (title, args) => { if (!run(title, args)) failed++; };
+const step = (title, args) => {
+  if (!run(title, args)) failed++;
+};
 /** Adds a runner's own counts; a runner that broke before it could count is one failure. */
 const count = (file, ok, read) => {
-  if (!existsSync(file)) { failed++; return; }
+  if (!existsSync(file)) {
+    failed++;
+    return;
+  }
   const { good, bad } = read(JSON.parse(readFileSync(file, 'utf8')));
   passed += good;
   failed += bad === 0 && !ok ? 1 : bad;
 };
 
 step('Lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']);
-step('Layers', ['node_modules/dependency-cruiser/bin/dependency-cruise.mjs', 'src', 'demo', '--config', '.dependency-cruiser.cjs']);
+step('Layers', [
+  'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
+  'src',
+  'demo',
+  '--config',
+  '.dependency-cruiser.cjs',
+]);
 buildAll();
 step('Types', ['node_modules/typescript/bin/tsc', '--noEmit']);
 
 const unit = `${results}/unit.json`;
-count(unit, run('Unit tests', ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`]), (r) => ({ good: r.numPassedTests, bad: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0) }));
+count(
+  unit,
+  run('Unit tests', [
+    'node_modules/vitest/vitest.mjs',
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${unit}`,
+  ]),
+  (r) => ({ good: r.numPassedTests, bad: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0) }),
+);
 
 const ends = `${results}/e2e.json`;
-count(ends, run('End-to-end tests', ['node_modules/@playwright/test/cli.js', 'test', '--output', `${results}/e2e`], { LANE_E2E_JSON: ends, CHROMIUM: chromium }), (r) => ({ good: r.stats.expected + r.stats.flaky, bad: r.stats.unexpected }));
+count(
+  ends,
+  run('End-to-end tests', ['node_modules/@playwright/test/cli.js', 'test', '--output', `${results}/e2e`], {
+    LANE_E2E_JSON: ends,
+    CHROMIUM: chromium,
+  }),
+  (r) => ({ good: r.stats.expected + r.stats.flaky, bad: r.stats.unexpected }),
+);
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -6,7 +6,11 @@ import { cookies, headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { LIGHTS_COOKIE } from '@/ui/lane/lights';
 
-export const metadata: Metadata = { title: { default: 'Usher Lane', template: '%s · Usher Lane' }, description: 'Bots, routing, people and how the day went.', icons: { icon: '/mark.svg' } };
+export const metadata: Metadata = {
+  title: { default: 'Usher Lane', template: '%s · Usher Lane' },
+  description: 'Bots, routing, people and how the day went.',
+  icons: { icon: '/mark.svg' },
+};
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   // Reading the request makes every page dynamic, so that each gets the nonce of its own content policy.

@@ -14,7 +14,8 @@ export function services(): Services {
 }
 
 /** Who is signed in, or null. */
-export const currentActor = async (): Promise<Actor | null> => services().signIn.actor((await cookies()).get(SESSION_COOKIE)?.value);
+export const currentActor = async (): Promise<Actor | null> =>
+  services().signIn.actor((await cookies()).get(SESSION_COOKIE)?.value);
 
 /** Who is signed in; sends everybody else to the sign-in page. */
 export async function signedIn(): Promise<Actor> {

@@ -1,5 +1,10 @@
 /** Things due at instants (ms), earliest first; equal instants in the order they were added. A binary heap over flat arrays. */
-export type Agenda<T> = { readonly add: (at: number, item: T) => void; readonly nextAt: () => number | null; readonly takeNext: () => T | undefined; readonly size: () => number };
+export type Agenda<T> = {
+  readonly add: (at: number, item: T) => void;
+  readonly nextAt: () => number | null;
+  readonly takeNext: () => T | undefined;
+  readonly size: () => number;
+};
 
 export function createAgenda<T>(): Agenda<T> {
   const ats: number[] = [];

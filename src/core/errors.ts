@@ -15,7 +15,7 @@ export const ERRORS = {
   'too-large': { status: 413, mend: 'Send less at a time.' },
   'changed-meanwhile': { status: 409, mend: 'Look at both versions and choose.' },
   'not-now': { status: 409, mend: 'Look at the present state and choose again.' },
-  'closed': { status: 409, mend: 'Start a new contact.' },
+  closed: { status: 409, mend: 'Start a new contact.' },
   'cannot-publish': { status: 422, mend: 'Mend the lines named, then publish again.' },
   'tests-fail': { status: 422, mend: 'Mend the script or the test, or say why it is published all the same.' },
   'broken-inside': { status: 500, mend: 'Try again; if it happens again, tell whoever runs Usher Lane.' },
@@ -47,5 +47,8 @@ export function describeError(thrown: unknown): { status: number; body: ErrorBod
     return { status, body: { error: { code: thrown.code, message: thrown.message, mend, faults } } };
   }
   const { status, mend } = ERRORS['broken-inside'];
-  return { status, body: { error: { code: 'broken-inside', message: 'Something went wrong here.', mend, faults: [] } } };
+  return {
+    status,
+    body: { error: { code: 'broken-inside', message: 'Something went wrong here.', mend, faults: [] } },
+  };
 }

@@ -8,52 +8,210 @@ import type { MergedNeed, Need } from './routing/needs';
  * No event carries a customer's words, address or private values: those stand apart and can be erased.
  */
 export type EventBody =
-  | { readonly type: 'contact.started'; readonly contactId: string; readonly doorId: string; readonly channel: Channel; readonly customerId: string; readonly language: string; readonly botId: string | null; readonly botVersion: number | null }
-  | { readonly type: 'message.written'; readonly contactId: string; readonly messageId: string; readonly from: 'customer' | 'bot' | 'person'; readonly personId: string | null; readonly lineId: string | null }
-  | { readonly type: 'bot.heard'; readonly contactId: string; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean; /** How sure the phrasebook was, when it decided. */ readonly intent?: { readonly id: string; readonly confidence: number } | null }
+  | {
+      readonly type: 'contact.started';
+      readonly contactId: string;
+      readonly doorId: string;
+      readonly channel: Channel;
+      readonly customerId: string;
+      readonly language: string;
+      readonly botId: string | null;
+      readonly botVersion: number | null;
+    }
+  | {
+      readonly type: 'message.written';
+      readonly contactId: string;
+      readonly messageId: string;
+      readonly from: 'customer' | 'bot' | 'person';
+      readonly personId: string | null;
+      readonly lineId: string | null;
+    }
+  | {
+      readonly type: 'bot.heard';
+      readonly contactId: string;
+      readonly lineId: string;
+      readonly choiceId: string | null;
+      readonly understood: boolean;
+      /** How sure the phrasebook was, when it decided. */ readonly intent?: {
+        readonly id: string;
+        readonly confidence: number;
+      } | null;
+    }
   /** Something was asked outside; a text was to be sent now or after the contact; the conversation goes on in another language. */
   | { readonly type: 'bot.asked'; readonly contactId: string; readonly number: number; readonly connectorId: string }
-  | { readonly type: 'bot.texted'; readonly contactId: string; readonly lineId: string; readonly when: 'now' | 'after'; readonly sent: boolean }
+  | {
+      readonly type: 'bot.texted';
+      readonly contactId: string;
+      readonly lineId: string;
+      readonly when: 'now' | 'after';
+      readonly sent: boolean;
+    }
   | { readonly type: 'contact.language'; readonly contactId: string; readonly language: string }
   | { readonly type: 'value.set'; readonly contactId: string; readonly name: string }
   | { readonly type: 'bot.started'; readonly contactId: string; readonly botId: string; readonly botVersion: number }
-  | { readonly type: 'bot.finished'; readonly contactId: string; readonly lineId: string | null; readonly how: 'handed-over' | 'ended' | 'failed' | 'left' | 'went-quiet'; readonly because: string | null; /** The ways taken, `LINE>WAY`. */ readonly path?: readonly string[] }
-  | { readonly type: 'visit.began'; readonly contactId: string; readonly visitId: string; readonly queueId: string; readonly channel: Channel; readonly settingsVersion: number; readonly placedAt: number; readonly needs: readonly MergedNeed[]; readonly priority: number; readonly goalSeconds: number; readonly because: string; readonly entry?: number; readonly handOver?: readonly Need[]; readonly passed?: readonly string[]; readonly familiarId?: string | null; readonly callback?: boolean }
+  | {
+      readonly type: 'bot.finished';
+      readonly contactId: string;
+      readonly lineId: string | null;
+      readonly how: 'handed-over' | 'ended' | 'failed' | 'left' | 'went-quiet';
+      readonly because: string | null;
+      /** The ways taken, `LINE>WAY`. */ readonly path?: readonly string[];
+    }
+  | {
+      readonly type: 'visit.began';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly queueId: string;
+      readonly channel: Channel;
+      readonly settingsVersion: number;
+      readonly placedAt: number;
+      readonly needs: readonly MergedNeed[];
+      readonly priority: number;
+      readonly goalSeconds: number;
+      readonly because: string;
+      readonly entry?: number;
+      readonly handOver?: readonly Need[];
+      readonly passed?: readonly string[];
+      readonly familiarId?: string | null;
+      readonly callback?: boolean;
+    }
   /** A stage of the wait clock happened; a group or partner desk was asked as well from the start; the customer is asked what they want until an instant (null: no longer). */
-  | { readonly type: 'visit.staged'; readonly contactId: string; readonly visitId: string; readonly stage: number; readonly early: boolean }
-  | { readonly type: 'visit.opened'; readonly contactId: string; readonly visitId: string; readonly to: 'group' | 'partner'; readonly id: string }
-  | { readonly type: 'visit.asked'; readonly contactId: string; readonly visitId: string; readonly until: number | null }
-  | { readonly type: 'partner.dialled'; readonly contactId: string; readonly visitId: string; readonly callId: string; readonly partnerId: string; readonly numberId: string }
+  | {
+      readonly type: 'visit.staged';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly stage: number;
+      readonly early: boolean;
+    }
+  | {
+      readonly type: 'visit.opened';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly to: 'group' | 'partner';
+      readonly id: string;
+    }
+  | {
+      readonly type: 'visit.asked';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly until: number | null;
+    }
+  | {
+      readonly type: 'partner.dialled';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly callId: string;
+      readonly partnerId: string;
+      readonly numberId: string;
+    }
   | { readonly type: 'partner.answered'; readonly contactId: string; readonly visitId: string; readonly callId: string }
-  | { readonly type: 'partner.ended'; readonly contactId: string; readonly visitId: string; readonly callId: string; readonly how: 'done' | 'no-answer' | 'busy' | 'not-needed'; readonly counted: boolean }
-  | { readonly type: 'callback.changed'; readonly contactId: string; readonly callbackId: string; readonly state: string }
+  | {
+      readonly type: 'partner.ended';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly callId: string;
+      readonly how: 'done' | 'no-answer' | 'busy' | 'not-needed';
+      readonly counted: boolean;
+    }
+  | {
+      readonly type: 'callback.changed';
+      readonly contactId: string;
+      readonly callbackId: string;
+      readonly state: string;
+    }
   | { readonly type: 'visit.ended'; readonly contactId: string; readonly visitId: string; readonly how: VisitEnd }
-  | { readonly type: 'offer.made'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly acceptBy: number; readonly groupId?: string | null }
-  | { readonly type: 'offer.ended'; readonly contactId: string; readonly visitId: string; readonly offerId: string; readonly personId: string; readonly how: 'accepted' | 'declined' | 'missed' | 'withdrawn' | 'taken' }
-  | { readonly type: 'leg.began'; readonly contactId: string; readonly visitId: string; readonly legId: string; readonly personId: string; readonly groupId?: string | null; readonly byHand?: boolean }
-  | { readonly type: 'leg.wrapping'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly passedOn: boolean }
+  | {
+      readonly type: 'offer.made';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly offerId: string;
+      readonly personId: string;
+      readonly acceptBy: number;
+      readonly groupId?: string | null;
+    }
+  | {
+      readonly type: 'offer.ended';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly offerId: string;
+      readonly personId: string;
+      readonly how: 'accepted' | 'declined' | 'missed' | 'withdrawn' | 'taken';
+    }
+  | {
+      readonly type: 'leg.began';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly legId: string;
+      readonly personId: string;
+      readonly groupId?: string | null;
+      readonly byHand?: boolean;
+    }
+  | {
+      readonly type: 'leg.wrapping';
+      readonly contactId: string;
+      readonly legId: string;
+      readonly personId: string;
+      readonly passedOn: boolean;
+    }
   /** An outcome is filed while wrap-up goes on. */
-  | { readonly type: 'leg.filed'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly outcome: string }
-  | { readonly type: 'leg.ended'; readonly contactId: string; readonly legId: string; readonly personId: string; readonly outcome: string | null; readonly handleSeconds: number }
+  | {
+      readonly type: 'leg.filed';
+      readonly contactId: string;
+      readonly legId: string;
+      readonly personId: string;
+      readonly outcome: string;
+    }
+  | {
+      readonly type: 'leg.ended';
+      readonly contactId: string;
+      readonly legId: string;
+      readonly personId: string;
+      readonly outcome: string | null;
+      readonly handleSeconds: number;
+    }
   | { readonly type: 'contact.ended'; readonly contactId: string; readonly how: ContactEnd }
-  | { readonly type: 'person.duty'; readonly personId: string; readonly duty: DutyState; readonly reason: string | null }
+  | {
+      readonly type: 'person.duty';
+      readonly personId: string;
+      readonly duty: DutyState;
+      readonly reason: string | null;
+    }
   | { readonly type: 'person.reach'; readonly personId: string; readonly reachable: boolean }
   | { readonly type: 'settings.changed'; readonly version: number; readonly kind: string; readonly id: string };
 
 export type EventType = EventBody['type'];
 
 /** An event in the log: `seq` rises by one and is its id on the stream; `v` is the version of its shape; both clocks in UTC ms. */
-export type LaneEvent = EventBody & { readonly seq: number; readonly v: number; readonly floorAt: number; readonly realAt: number };
+export type LaneEvent = EventBody & {
+  readonly seq: number;
+  readonly v: number;
+  readonly floorAt: number;
+  readonly realAt: number;
+};
 
 /** The version in which each type is written now. Raising one takes an upcaster below and an old example in its test. */
 export const EVENT_VERSION = 1;
 
-type Stored = { readonly seq: number; readonly type: string; readonly v: number; readonly floorAt: number; readonly realAt: number; readonly body: string };
+type Stored = {
+  readonly seq: number;
+  readonly type: string;
+  readonly v: number;
+  readonly floorAt: number;
+  readonly realAt: number;
+  readonly body: string;
+};
 
 /** Brings a stored event up to the present shape. Throws on a version from the future. */
 export function upcast(stored: Stored): LaneEvent {
-  if (stored.v > EVENT_VERSION) throw new RangeError(`event ${stored.seq} has version ${stored.v}, newer than this code knows`);
-  return { ...(JSON.parse(stored.body) as EventBody), seq: stored.seq, v: EVENT_VERSION, floorAt: stored.floorAt, realAt: stored.realAt };
+  if (stored.v > EVENT_VERSION)
+    throw new RangeError(`event ${stored.seq} has version ${stored.v}, newer than this code knows`);
+  return {
+    ...(JSON.parse(stored.body) as EventBody),
+    seq: stored.seq,
+    v: EVENT_VERSION,
+    floorAt: stored.floorAt,
+    realAt: stored.realAt,
+  };
 }
 
 /** The person an event is about, if it is about one. */

@@ -20,6 +20,13 @@ export function localised(wording: Localised, language: string, fallbacks: reado
 export const missingLanguages = (wording: Localised, wanted: readonly string[]): string[] =>
   wanted.filter((tag) => !wording[tag]?.trim());
 
-const LANGUAGE_NAMES: Readonly<Record<string, string>> = { en: 'English', es: 'Spanish', fr: 'French', pl: 'Polish', pt: 'Portuguese', de: 'German' };
+const LANGUAGE_NAMES: Readonly<Record<string, string>> = {
+  en: 'English',
+  es: 'Spanish',
+  fr: 'French',
+  pl: 'Polish',
+  pt: 'Portuguese',
+  de: 'German',
+};
 /** The English name of a language, or its tag where we have none. */
 export const languageName = (tag: string): string => LANGUAGE_NAMES[tag] ?? tag;

@@ -1,7 +1,14 @@
 /** What an outcome counts as in Review. */
 export const OUTCOME_CATEGORIES = ['settled', 'follow-up', 'sale', 'complaint', 'not-ours', 'no-contact'] as const;
 export type OutcomeCategory = (typeof OUTCOME_CATEGORIES)[number];
-export const CATEGORY_NAMES: Readonly<Record<OutcomeCategory, string>> = { settled: 'settled', 'follow-up': 'follow-up needed', sale: 'sale', complaint: 'complaint', 'not-ours': 'not for us', 'no-contact': 'nobody reached' };
+export const CATEGORY_NAMES: Readonly<Record<OutcomeCategory, string>> = {
+  settled: 'settled',
+  'follow-up': 'follow-up needed',
+  sale: 'sale',
+  complaint: 'complaint',
+  'not-ours': 'not for us',
+  'no-contact': 'nobody reached',
+};
 
 /** What a contact came to. `shortest` and `longest` are seconds of the contact between which it can be filed; null is without limit. */
 export type Outcome = {
@@ -15,11 +22,21 @@ export type Outcome = {
   readonly reached: boolean;
   readonly retired: boolean;
 };
-export const OUTCOME_DEFAULTS: Omit<Outcome, 'code' | 'label'> = { who: 'agents', shortest: null, longest: null, category: 'settled', reached: true, retired: false };
+export const OUTCOME_DEFAULTS: Omit<Outcome, 'code' | 'label'> = {
+  who: 'agents',
+  shortest: null,
+  longest: null,
+  category: 'settled',
+  reached: true,
+  retired: false,
+};
 export const OUTCOME_CODE = /^[A-Z0-9]{2,8}$/;
 
 /** Why a code cannot be filed for a contact of this length (seconds), or null when it can. */
-export function cannotFile(o: Pick<Outcome, 'who' | 'shortest' | 'longest' | 'retired'>, seconds: number): string | null {
+export function cannotFile(
+  o: Pick<Outcome, 'who' | 'shortest' | 'longest' | 'retired'>,
+  seconds: number,
+): string | null {
   if (o.retired) return 'it is retired';
   if (o.who === 'system') return 'only the system files it';
   if (o.shortest !== null && seconds < o.shortest) return `the contact must last at least ${o.shortest} s`;
@@ -28,8 +45,13 @@ export function cannotFile(o: Pick<Outcome, 'who' | 'shortest' | 'longest' | 're
 }
 
 /** Lengths (whole seconds) for which no code of a set can be filed, as [from, to]; `to` null is without end. Every length must leave one. */
-export function gapsIn(outcomes: readonly Pick<Outcome, 'who' | 'shortest' | 'longest' | 'retired'>[]): { from: number; to: number | null }[] {
-  const spans = outcomes.filter((o) => !o.retired && o.who === 'agents').map((o) => ({ from: o.shortest ?? 0, to: o.longest ?? Infinity })).sort((a, b) => a.from - b.from);
+export function gapsIn(
+  outcomes: readonly Pick<Outcome, 'who' | 'shortest' | 'longest' | 'retired'>[],
+): { from: number; to: number | null }[] {
+  const spans = outcomes
+    .filter((o) => !o.retired && o.who === 'agents')
+    .map((o) => ({ from: o.shortest ?? 0, to: o.longest ?? Infinity }))
+    .sort((a, b) => a.from - b.from);
   const gaps: { from: number; to: number | null }[] = [];
   let next = 0;
   for (const span of spans) {

@@ -13,7 +13,11 @@ export class DatabaseRefused extends Error {}
  * `synchronous` FULL keeps acknowledged changes through loss of power, not only through `kill -9`.
  * Throws DatabaseRefused when another server holds the folder or the database is newer than this code.
  */
-export function openDatabase(folder: string, migrations: string, options: { synchronous?: 'FULL' | 'OFF' } = {}): { db: Db; close: () => void } {
+export function openDatabase(
+  folder: string,
+  migrations: string,
+  options: { synchronous?: 'FULL' | 'OFF' } = {},
+): { db: Db; close: () => void } {
   mkdirSync(folder, { recursive: true });
   const lock = takeLock(join(folder, 'lane.lock'), folder);
   const db = new Database(join(folder, 'lane.db'));
@@ -27,7 +31,13 @@ export function openDatabase(folder: string, migrations: string, options: { sync
     lock.close();
     throw error;
   }
-  return { db, close: () => { db.close(); lock.close(); } };
+  return {
+    db,
+    close: () => {
+      db.close();
+      lock.close();
+    },
+  };
 }
 
 /** The operating system lets go of this lock when the process ends, however it ends. */
@@ -38,18 +48,24 @@ function takeLock(file: string, folder: string): Db {
     lock.exec('BEGIN EXCLUSIVE');
   } catch {
     lock.close();
-    throw new DatabaseRefused(`Another server is already running on the data in ${folder}. Stop it first, or set another folder with LANE_DATA.`);
+    throw new DatabaseRefused(
+      `Another server is already running on the data in ${folder}. Stop it first, or set another folder with LANE_DATA.`,
+    );
   }
   return lock;
 }
 
 /** Runs every numbered .sql file that the database has not had yet, each in a transaction of its own. */
 export function migrate(db: Db, folder: string): void {
-  const files = readdirSync(folder).filter((f) => /^\d{3}-.+\.sql$/.test(f)).sort();
+  const files = readdirSync(folder)
+    .filter((f) => /^\d{3}-.+\.sql$/.test(f))
+    .sort();
   const newest = Number(files.at(-1)?.slice(0, 3) ?? 0);
   const present = Number(db.pragma('user_version', { simple: true }));
   if (present > newest) {
-    throw new DatabaseRefused(`This database is at step ${present}, but this version of Usher Lane only knows steps up to ${newest}. Start the newer version, or restore an older backup.`);
+    throw new DatabaseRefused(
+      `This database is at step ${present}, but this version of Usher Lane only knows steps up to ${newest}. Start the newer version, or restore an older backup.`,
+    );
   }
   for (const file of files) {
     const number = Number(file.slice(0, 3));
@@ -66,7 +82,9 @@ const prepared = new WeakMap<Db, Map<string, Prepared>>();
 
 /** better-sqlite3 takes numbered parameters (`?1`) as names, and plain ones in order. */
 const inOrder = (params: readonly Param[]): unknown[] => [...params];
-const byNumber = (params: readonly Param[]): unknown[] => [Object.fromEntries(params.map((param, i) => [String(i + 1), param]))];
+const byNumber = (params: readonly Param[]): unknown[] => [
+  Object.fromEntries(params.map((param, i) => [String(i + 1), param])),
+];
 
 function prepare(db: Db, sql: string): Prepared {
   let all = prepared.get(db);

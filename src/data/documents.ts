@@ -9,14 +9,27 @@ const opened = <T extends object>({ body, ...head }: Stored): T & Head => ({ ...
 
 /** Small settings that are read and written whole, kept as JSON under their kind. `T` is the content without its head. */
 export const documents = <T extends object>(kind: string) => ({
-  all: (db: Db): (T & Head)[] => rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind).map((d) => opened<T>(d)),
+  all: (db: Db): (T & Head)[] =>
+    rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind).map((d) =>
+      opened<T>(d),
+    ),
   one: (db: Db, id: string): (T & Head) | undefined => {
     const found = row<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? AND id = ?`, kind, id);
     return found && opened<T>(found);
   },
   /** A new one stands last unless its place is given; a known one keeps its place. */
   write: (db: Db, id: string, name: string, body: T, place: number | null = null): void => {
-    run(db, 'INSERT INTO documents (kind, id, name, place, body, revision) VALUES (?1, ?2, ?3, coalesce(?4, (SELECT max(place) + 1 FROM documents WHERE kind = ?1), 0), ?5, 1) ON CONFLICT (kind, id) DO UPDATE SET name = ?3, body = ?5, revision = revision + 1', kind, id, name, place, JSON.stringify(body));
+    run(
+      db,
+      'INSERT INTO documents (kind, id, name, place, body, revision) VALUES (?1, ?2, ?3, coalesce(?4, (SELECT max(place) + 1 FROM documents WHERE kind = ?1), 0), ?5, 1) ON CONFLICT (kind, id) DO UPDATE SET name = ?3, body = ?5, revision = revision + 1',
+      kind,
+      id,
+      name,
+      place,
+      JSON.stringify(body),
+    );
   },
-  remove: (db: Db, id: string): void => { run(db, 'DELETE FROM documents WHERE kind = ? AND id = ?', kind, id); },
+  remove: (db: Db, id: string): void => {
+    run(db, 'DELETE FROM documents WHERE kind = ? AND id = ?', kind, id);
+  },
 });

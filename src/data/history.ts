@@ -2,31 +2,79 @@ import { insert, row, rows, run, type Db } from './database';
 
 /** Who changed what: `before` and `after` are the thing as plain data, null where it did not exist. `batch` ties what one press changed. */
 export type HistoryEntry = {
-  readonly id: number; readonly realAt: number; readonly personId: string; readonly kind: string; readonly thingId: string; readonly label: string; readonly batch: string | null;
-  readonly before: unknown; readonly after: unknown; readonly undoneBy: number | null;
+  readonly id: number;
+  readonly realAt: number;
+  readonly personId: string;
+  readonly kind: string;
+  readonly thingId: string;
+  readonly label: string;
+  readonly batch: string | null;
+  readonly before: unknown;
+  readonly after: unknown;
+  readonly undoneBy: number | null;
 };
 type HistoryRow = Omit<HistoryEntry, 'before' | 'after'> & { before: string | null; after: string | null };
-const COLUMNS = 'id, real_at AS realAt, person_id AS personId, kind, thing_id AS thingId, label, batch, before, after, undone_by AS undoneBy';
-const opened = (e: HistoryRow): HistoryEntry => ({ ...e, before: e.before === null ? null : JSON.parse(e.before), after: e.after === null ? null : JSON.parse(e.after) });
+const COLUMNS =
+  'id, real_at AS realAt, person_id AS personId, kind, thing_id AS thingId, label, batch, before, after, undone_by AS undoneBy';
+const opened = (e: HistoryRow): HistoryEntry => ({
+  ...e,
+  before: e.before === null ? null : JSON.parse(e.before),
+  after: e.after === null ? null : JSON.parse(e.after),
+});
 const kept = (value: unknown): string | null => (value === null || value === undefined ? null : JSON.stringify(value));
 
 export const writeHistory = (db: Db, e: Omit<HistoryEntry, 'id' | 'undoneBy'>): number =>
-  insert(db, 'INSERT INTO history (real_at, person_id, kind, thing_id, label, batch, before, after) VALUES (?, ?, ?, ?, ?, ?, ?, ?)', e.realAt, e.personId, e.kind, e.thingId, e.label, e.batch, kept(e.before), kept(e.after));
-export const markUndone = (db: Db, id: number, by: number): void => { run(db, 'UPDATE history SET undone_by = ? WHERE id = ?', by, id); };
+  insert(
+    db,
+    'INSERT INTO history (real_at, person_id, kind, thing_id, label, batch, before, after) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+    e.realAt,
+    e.personId,
+    e.kind,
+    e.thingId,
+    e.label,
+    e.batch,
+    kept(e.before),
+    kept(e.after),
+  );
+export const markUndone = (db: Db, id: number, by: number): void => {
+  run(db, 'UPDATE history SET undone_by = ? WHERE id = ?', by, id);
+};
 
-export type HistoryFilter = { readonly kind?: string; readonly thingId?: string; readonly personId?: string; readonly text?: string; readonly from?: number; readonly to?: number; readonly before?: number };
+export type HistoryFilter = {
+  readonly kind?: string;
+  readonly thingId?: string;
+  readonly personId?: string;
+  readonly text?: string;
+  readonly from?: number;
+  readonly to?: number;
+  readonly before?: number;
+};
 /** Changes, newest first; `text` is looked for in what the thing was called and in both versions; `before` is an entry's id, for paging. */
 export const searchHistory = (db: Db, f: HistoryFilter, most: number): HistoryEntry[] =>
-  rows<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE (?1 IS NULL OR kind = ?1) AND (?2 IS NULL OR thing_id = ?2) AND (?3 IS NULL OR person_id = ?3) AND (?4 IS NULL OR real_at >= ?4) AND (?5 IS NULL OR real_at < ?5)
+  rows<HistoryRow>(
+    db,
+    `SELECT ${COLUMNS} FROM history WHERE (?1 IS NULL OR kind = ?1) AND (?2 IS NULL OR thing_id = ?2) AND (?3 IS NULL OR person_id = ?3) AND (?4 IS NULL OR real_at >= ?4) AND (?5 IS NULL OR real_at < ?5)
     AND (?6 IS NULL OR label LIKE ?6 ESCAPE '\\' OR before LIKE ?6 ESCAPE '\\' OR after LIKE ?6 ESCAPE '\\') AND (?7 IS NULL OR id < ?7) ORDER BY id DESC LIMIT ?8`,
-  f.kind ?? null, f.thingId ?? null, f.personId ?? null, f.from ?? null, f.to ?? null, f.text ? `%${f.text.replace(/[\\%_]/g, '\\$&')}%` : null, f.before ?? null, most).map(opened);
+    f.kind ?? null,
+    f.thingId ?? null,
+    f.personId ?? null,
+    f.from ?? null,
+    f.to ?? null,
+    f.text ? `%${f.text.replace(/[\\%_]/g, '\\$&')}%` : null,
+    f.before ?? null,
+    most,
+  ).map(opened);
 export const readEntry = (db: Db, id: number): HistoryEntry | undefined => {
   const found = row<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE id = ?`, id);
   return found && opened(found);
 };
 /** All changes of one press, newest first. */
-export const readBatch = (db: Db, batch: string): HistoryEntry[] => rows<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE batch = ? ORDER BY id DESC`, batch).map(opened);
-export const historyOf = (db: Db, kind: string, thingId: string): HistoryEntry[] => searchHistory(db, { kind, thingId }, 200);
+export const readBatch = (db: Db, batch: string): HistoryEntry[] =>
+  rows<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE batch = ? ORDER BY id DESC`, batch).map(opened);
+export const historyOf = (db: Db, kind: string, thingId: string): HistoryEntry[] =>
+  searchHistory(db, { kind, thingId }, 200);
 /** Kinds and people that occur, for the filter. */
-export const historyKinds = (db: Db): string[] => rows<{ kind: string }>(db, 'SELECT DISTINCT kind FROM history ORDER BY kind').map((r) => r.kind);
-export const historyPeople = (db: Db): string[] => rows<{ id: string }>(db, 'SELECT DISTINCT person_id AS id FROM history').map((r) => r.id);
+export const historyKinds = (db: Db): string[] =>
+  rows<{ kind: string }>(db, 'SELECT DISTINCT kind FROM history ORDER BY kind').map((r) => r.kind);
+export const historyPeople = (db: Db): string[] =>
+  rows<{ id: string }>(db, 'SELECT DISTINCT person_id AS id FROM history').map((r) => r.id);

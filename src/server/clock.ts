@@ -6,13 +6,24 @@ import type { Clocks } from '../services/host';
  * The live clocks. `waitsWhileStopped` is for a simulated day, which goes on where it stood when the server stopped;
  * a real floor's clock runs on.
  */
-export function startClock(db: Db, options: { waitsWhileStopped: boolean }): Clocks & { readonly rate: () => number; readonly untilFloor: (floorAt: number) => number; readonly jumpTo: (floorAt: number) => void } {
+export function startClock(
+  db: Db,
+  options: { waitsWhileStopped: boolean },
+): Clocks & {
+  readonly rate: () => number;
+  readonly untilFloor: (floorAt: number) => number;
+  readonly jumpTo: (floorAt: number) => void;
+} {
   const real = () => Date.now();
   let clock: FloorClock = readClock(db) ?? { realAt: real(), floorAt: real(), rate: 1 };
-  if (options.waitsWhileStopped) clock = { ...clock, realAt: real(), floorAt: Math.max(clock.floorAt, lastFloorInstant(db) ?? 0) };
+  if (options.waitsWhileStopped)
+    clock = { ...clock, realAt: real(), floorAt: Math.max(clock.floorAt, lastFloorInstant(db) ?? 0) };
   writeClock(db, clock);
   return {
-    real, floor: () => floorNow(clock, real()), rate: () => clock.rate, untilFloor: (floorAt) => realUntil(clock, floorAt, real()),
+    real,
+    floor: () => floorNow(clock, real()),
+    rate: () => clock.rate,
+    untilFloor: (floorAt) => realUntil(clock, floorAt, real()),
     jumpTo: (floorAt) => {
       clock = { ...clock, realAt: real(), floorAt: Math.max(floorAt, floorNow(clock, real())) };
       writeClock(db, clock);

@@ -18,8 +18,17 @@ export function secure(req: IncomingMessage, res: ServerResponse): void {
   req.headers['x-forwarded-for'] = req.socket.remoteAddress ?? 'unknown';
   const nonce = randomBytes(16).toString('base64');
   const policy = [
-    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:", "font-src 'self'",
-    "connect-src 'self'", "worker-src 'self' blob:", "frame-ancestors 'none'", "base-uri 'none'", "form-action 'self'", "object-src 'none'",
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "worker-src 'self' blob:",
+    "frame-ancestors 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "object-src 'none'",
   ].join('; ');
   // Next.js reads the nonce for its own scripts from the request.
   req.headers['content-security-policy'] = policy;
@@ -53,7 +62,8 @@ export function createPublicLimit(): (req: IncomingMessage) => Promise<number | 
       await limiter.consume(req.socket.remoteAddress ?? 'unknown');
       return null;
     } catch (state) {
-      const ms = typeof state === 'object' && state !== null && 'msBeforeNext' in state ? Number(state.msBeforeNext) : 60_000;
+      const ms =
+        typeof state === 'object' && state !== null && 'msBeforeNext' in state ? Number(state.msBeforeNext) : 60_000;
       return Math.ceil(ms / 1000);
     }
   };

@@ -29,9 +29,14 @@ const crowdOn = process.env.LANE_CROWD === '1';
 async function main(): Promise<void> {
   const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
   const clock = startClock(db, { waitsWhileStopped: crowdOn });
-  const host = createHost(db, idsFrom(() => randomInt(2 ** 32) / 2 ** 32), clock);
+  const host = createHost(
+    db,
+    idsFrom(() => randomInt(2 ** 32) / 2 ** 32),
+    clock,
+  );
   const services = createServices(host, {
-    rate: clock.rate, linkTo: (path) => new URL(path, process.env.LANE_URL ?? `http://localhost:${port}`).href,
+    rate: clock.rate,
+    linkTo: (path) => new URL(path, process.env.LANE_URL ?? `http://localhost:${port}`).href,
     importRunner: createImportRunner(join(root, 'dist/importworker.mjs')),
   });
   (globalThis as Registry)[SERVICES] = services;
@@ -64,7 +69,9 @@ async function main(): Promise<void> {
   const stopHeart = startHeartbeat(services, clock.untilFloor, (error) => log.error(error));
   const stopCrowd = crowdOn ? startCrowd(services, clock, (error) => log.error(error)) : () => undefined;
   server.once('error', (error: NodeJS.ErrnoException) => {
-    console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken. Stop what uses it, or set another with PORT.` : error);
+    console.error(
+      error.code === 'EADDRINUSE' ? `Port ${port} is taken. Stop what uses it, or set another with PORT.` : error,
+    );
     process.exit(1);
   });
   server.listen(port, hostname, () => console.log(`listening on http://${hostname}:${port}`));

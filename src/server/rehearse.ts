@@ -19,7 +19,10 @@ async function main(): Promise<void> {
   try {
     input = JSON.parse(readFileSync(file === '-' ? 0 : file, 'utf8'));
   } catch (error) {
-    throw new LaneError('not-valid', `${file} cannot be read: ${error instanceof Error ? error.message : 'unreadable'}`);
+    throw new LaneError(
+      'not-valid',
+      `${file} cannot be read: ${error instanceof Error ? error.message : 'unreadable'}`,
+    );
   }
   const scenario = readScenario(input);
   const runs: (RunFigures | undefined)[] = Array.from({ length: scenario.runs });
@@ -30,26 +33,52 @@ async function main(): Promise<void> {
     const done = runs.filter((r) => r !== undefined).length;
     const share = (done + [...shares].reduce((sum, [run, s]) => sum + (runs[run] ? 0 : s), 0)) / scenario.runs;
     const line = `rehearsing ${scenario.name}: ${Math.floor(share * 100)}% of ${scenario.runs} runs`;
-    if (line !== told) process.stderr.write(`${process.stderr.isTTY ? '\r' : ''}${line}${process.stderr.isTTY ? '' : '\n'}`);
+    if (line !== told)
+      process.stderr.write(`${process.stderr.isTTY ? '\r' : ''}${line}${process.stderr.isTTY ? '' : '\n'}`);
     told = line;
   };
-  await Promise.all(Array.from({ length: Math.min(availableParallelism(), scenario.runs) }, () => new Promise<void>((resolve, reject) => {
-    const worker = new Worker(join(import.meta.dirname, 'rehearseworker.mjs'), { workerData: scenario });
-    const give = () => {
-      if (next >= scenario.runs) { void worker.terminate(); resolve(); } else worker.postMessage(next++);
-    };
-    worker.on('message', (word: RehearseWord) => {
-      if ('figures' in word) { runs[word.run] = word.figures; give(); } else shares.set(word.run, word.share);
-      tell();
-    });
-    worker.once('error', reject);
-    give();
-  })));
+  await Promise.all(
+    Array.from(
+      { length: Math.min(availableParallelism(), scenario.runs) },
+      () =>
+        new Promise<void>((resolve, reject) => {
+          const worker = new Worker(join(import.meta.dirname, 'rehearseworker.mjs'), { workerData: scenario });
+          const give = () => {
+            if (next >= scenario.runs) {
+              void worker.terminate();
+              resolve();
+            } else worker.postMessage(next++);
+          };
+          worker.on('message', (word: RehearseWord) => {
+            if ('figures' in word) {
+              runs[word.run] = word.figures;
+              give();
+            } else shares.set(word.run, word.share);
+            tell();
+          });
+          worker.once('error', reject);
+          give();
+        }),
+    ),
+  );
   if (process.stderr.isTTY) process.stderr.write('\n');
-  process.stdout.write(`${JSON.stringify(summarise(scenario, runs.filter((r) => r !== undefined)), null, 2)}\n`);
+  process.stdout.write(
+    `${JSON.stringify(
+      summarise(
+        scenario,
+        runs.filter((r) => r !== undefined),
+      ),
+      null,
+      2,
+    )}\n`,
+  );
 }
 
 main().catch((error: unknown) => {
-  console.error(error instanceof LaneError ? [error.message, ...error.faults.map((f) => `  ${f.where}: ${f.what}`)].join('\n') : error);
+  console.error(
+    error instanceof LaneError
+      ? [error.message, ...error.faults.map((f) => `  ${f.where}: ${f.what}`)].join('\n')
+      : error,
+  );
   process.exit(error instanceof LaneError ? 2 : 1);
 });

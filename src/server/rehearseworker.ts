@@ -4,7 +4,8 @@ import { runOnce } from '../core/rehearsal/run';
 import type { Scenario } from '../core/rehearsal/scenario';
 
 /** What a worker says: how far a run is, and its figures once it is done. */
-export type RehearseWord = { readonly run: number; readonly share: number } | { readonly run: number; readonly figures: RunFigures };
+export type RehearseWord =
+  { readonly run: number; readonly share: number } | { readonly run: number; readonly figures: RunFigures };
 
 parentPort?.on('message', (run: number) => {
   const say = (word: RehearseWord) => parentPort?.postMessage(word);

@@ -12,7 +12,10 @@ export function once<T>(host: Host, key: string | null, who: string, request: un
     const name = `${who}:${key}`;
     const asked = JSON.stringify(request);
     const earlier = earlierAct(tx.db, name);
-    if (earlier && earlier.request !== asked) throw new LaneError('not-valid', 'This idempotency key was used for another request.', [{ where: 'Idempotency-Key', what: 'was used for another request' }]);
+    if (earlier && earlier.request !== asked)
+      throw new LaneError('not-valid', 'This idempotency key was used for another request.', [
+        { where: 'Idempotency-Key', what: 'was used for another request' },
+      ]);
     if (earlier) return JSON.parse(earlier.answer) as T;
     const answer = work(tx);
     writeAct(tx.db, name, tx.realAt, asked, JSON.stringify(answer ?? null));

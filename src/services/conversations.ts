@@ -7,8 +7,21 @@ import { handleSeconds } from '../core/measures/handletime';
 import type { ContactEnd } from '../core/measures/facts';
 import { readBot } from '../data/bots';
 import {
-  customerAt, legsOf, messagesOf, openLegsOf, readBotState, readLeg, readContact, readCustomer, visitsOf, writeContactKey, writeCustomer, writeMessage,
-  type Contact, type Leg, type MessageOption,
+  customerAt,
+  legsOf,
+  messagesOf,
+  openLegsOf,
+  readBotState,
+  readLeg,
+  readContact,
+  readCustomer,
+  visitsOf,
+  writeContactKey,
+  writeCustomer,
+  writeMessage,
+  type Contact,
+  type Leg,
+  type MessageOption,
 } from '../data/contacts';
 import { readPerson } from '../data/people';
 import { callbackOf, openPartnerCalls } from '../data/queues';
@@ -42,14 +55,46 @@ export function contactState(db: Db, contact: Contact): ContactState {
 /** One conversation from its start to its filed outcome. All functions run inside a transaction. */
 export type Conversations = ReturnType<typeof createConversations>;
 
-export function createConversations(host: Host, floor: LiveFloor, callbacks: Callbacks, programs: Programs, answers: BotAnswers, outside: Outside) {
-  type Extra = { personId?: string; lineId?: string | null; options?: readonly MessageOption[]; ssml?: string | null; mayInterrupt?: boolean; image?: ShownImage | null };
-  function write(tx: Tx, contactId: string, from: 'customer' | 'bot' | 'person', text: string, extra: Extra = {}): void {
+export function createConversations(
+  host: Host,
+  floor: LiveFloor,
+  callbacks: Callbacks,
+  programs: Programs,
+  answers: BotAnswers,
+  outside: Outside,
+) {
+  type Extra = {
+    personId?: string;
+    lineId?: string | null;
+    options?: readonly MessageOption[];
+    ssml?: string | null;
+    mayInterrupt?: boolean;
+    image?: ShownImage | null;
+  };
+  function write(
+    tx: Tx,
+    contactId: string,
+    from: 'customer' | 'bot' | 'person',
+    text: string,
+    extra: Extra = {},
+  ): void {
     const id = tx.ids('message');
     const personId = extra.personId ?? null;
     const lineId = extra.lineId ?? null;
     const event = tx.emit({ type: 'message.written', contactId, messageId: id, from, personId, lineId });
-    writeMessage(tx.db, contactId, { id, seq: event.seq, sender: from, personId, lineId, text, options: extra.options ?? [], floorAt: tx.floorAt, ssml: extra.ssml ?? null, mayInterrupt: extra.mayInterrupt ?? true, image: extra.image ?? null });
+    writeMessage(tx.db, contactId, {
+      id,
+      seq: event.seq,
+      sender: from,
+      personId,
+      lineId,
+      text,
+      options: extra.options ?? [],
+      floorAt: tx.floorAt,
+      ssml: extra.ssml ?? null,
+      mayInterrupt: extra.mayInterrupt ?? true,
+      image: extra.image ?? null,
+    });
   }
 
   const bots = createBotRun(host, floor, programs, answers, outside, {
@@ -62,15 +107,48 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
     const queue = host.remembered('queues', readQueues).find((q) => q.id === queueId);
     const channel = queue?.channels.find(isText);
     const contactId = tx.ids('contact');
-    tx.emit({ type: 'contact.started', contactId, doorId: contact.doorId, channel: channel ?? contact.channel, customerId: contact.customerId, language: contact.language, botId: null, botVersion: null });
+    tx.emit({
+      type: 'contact.started',
+      contactId,
+      doorId: contact.doorId,
+      channel: channel ?? contact.channel,
+      customerId: contact.customerId,
+      language: contact.language,
+      botId: null,
+      botVersion: null,
+    });
     write(tx, contactId, 'customer', text);
-    if (channel) floor.enter(tx, { contactId, queueId, placedAt: tx.floorAt, handOver: [], priority: 0, because: 'a message was left with the bot' });
-    else callbacks.promise(tx, { contactId, queueId, placedAt: tx.floorAt, number: readCustomer(tx.db, contact.customerId)?.address ?? '', window: null });
+    if (channel)
+      floor.enter(tx, {
+        contactId,
+        queueId,
+        placedAt: tx.floorAt,
+        handOver: [],
+        priority: 0,
+        because: 'a message was left with the bot',
+      });
+    else
+      callbacks.promise(tx, {
+        contactId,
+        queueId,
+        placedAt: tx.floorAt,
+        number: readCustomer(tx.db, contact.customerId)?.address ?? '',
+        window: null,
+      });
   }
 
-  const waiting = createWaiting(host, floor, callbacks, (tx, contactId, text, options = []) => write(tx, contactId, 'bot', text, { options }));
+  const waiting = createWaiting(host, floor, callbacks, (tx, contactId, text, options = []) =>
+    write(tx, contactId, 'bot', text, { options }),
+  );
   callbacks.legs.over = (tx, leg, outcome) => {
-    if (leg.talkEndedAt === null) tx.emit({ type: 'leg.wrapping', contactId: leg.contactId, legId: leg.id, personId: leg.personId, passedOn: false });
+    if (leg.talkEndedAt === null)
+      tx.emit({
+        type: 'leg.wrapping',
+        contactId: leg.contactId,
+        legId: leg.id,
+        personId: leg.personId,
+        passedOn: false,
+      });
     finish(tx, readLeg(tx.db, leg.id) ?? leg, outcome);
   };
   floor.hooks.perform = waiting.perform;
@@ -78,23 +156,42 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
     const contact = readContact(tx.db, visit.contactId);
     if (!contact || waiting.onward(tx, visit, onward) || onward.to !== 'scene') return;
     const robot = readBot(tx.db, onward.botId);
-    if (robot && robot.liveVersion !== null && programs.of(robot.id, robot.liveVersion)?.program.spaces.get(null)?.firstOf.has(onward.sceneId)) {
+    if (
+      robot &&
+      robot.liveVersion !== null &&
+      programs.of(robot.id, robot.liveVersion)?.program.spaces.get(null)?.firstOf.has(onward.sceneId)
+    ) {
       tx.emit({ type: 'bot.started', contactId: contact.id, botId: robot.id, botVersion: robot.liveVersion });
       bots.beginScene(tx, readContact(tx.db, contact.id) ?? contact, onward.sceneId);
       return;
     }
     // A scene that is gone leads nowhere, so the contact stays with people.
-    floor.enter(tx, { contactId: contact.id, queueId: visit.queue.id, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.basePriority, because: 'the scene it was sent to is gone' });
+    floor.enter(tx, {
+      contactId: contact.id,
+      queueId: visit.queue.id,
+      placedAt: visit.placedAt,
+      handOver: visit.handOver,
+      priority: visit.basePriority,
+      because: 'the scene it was sent to is gone',
+    });
   };
   floor.hooks.taken = (tx, visit, legId, personId) => {
     const contact = readContact(tx.db, visit.contactId);
     if (visit.callback) callbacks.dial(tx, visit.contactId, legId);
-    const words = contact ? localised(visit.queue.connect.toCustomer, contact.language, host.remembered('workspace', readWorkspace)?.languages ?? ['en']) : '';
-    if (words) write(tx, visit.contactId, 'bot', words.replaceAll('{name}', readPerson(tx.db, personId)?.shownName ?? ''));
+    const words = contact
+      ? localised(
+          visit.queue.connect.toCustomer,
+          contact.language,
+          host.remembered('workspace', readWorkspace)?.languages ?? ['en'],
+        )
+      : '';
+    if (words)
+      write(tx, visit.contactId, 'bot', words.replaceAll('{name}', readPerson(tx.db, personId)?.shownName ?? ''));
   };
   floor.hooks.callOver = (tx, call) => {
     const contact = readContact(tx.db, call.contactId);
-    if (call.how === 'done' && contact && contact.endedAt === null) tx.emit({ type: 'contact.ended', contactId: contact.id, how: 'partner' });
+    if (call.how === 'done' && contact && contact.endedAt === null)
+      tx.emit({ type: 'contact.ended', contactId: contact.id, how: 'partner' });
   };
 
   /** The talk of a leg is over; a customer who is still there may be asked something by the bot's scene after the contact. */
@@ -105,7 +202,8 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
     const after = contactEnd === 'resolved' && customerStays && contact ? bots.afterScene(contact) : null;
     if (contact && after !== null) bots.beginScene(tx, contact, after);
     const wrapUp = wrapUpOf(tx, leg);
-    if ((wrapUp.way === 'up-to' || wrapUp.way === 'exactly') && !passedOn) setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp.seconds * 1000);
+    if ((wrapUp.way === 'up-to' || wrapUp.way === 'exactly') && !passedOn)
+      setTimer(tx.db, 'wrap-up-ends', leg.id, 'real', tx.realAt + wrapUp.seconds * 1000);
   }
 
   /** How the queue of a leg ends wrap-up. */
@@ -117,26 +215,61 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
     const contact = readContact(tx.db, leg.contactId);
     if (!contact) return;
     const signs = isText(contact.channel) ? messagesOf(tx.db, contact.id).map((m) => m.floorAt) : [];
-    const seconds = handleSeconds(contact.channel, { acceptedAt: leg.acceptedAt, talkEndedAt: leg.talkEndedAt ?? tx.floorAt, endedAt: tx.floorAt, signs });
-    tx.emit({ type: 'leg.ended', contactId: contact.id, legId: leg.id, personId: leg.personId, outcome, handleSeconds: seconds });
+    const seconds = handleSeconds(contact.channel, {
+      acceptedAt: leg.acceptedAt,
+      talkEndedAt: leg.talkEndedAt ?? tx.floorAt,
+      endedAt: tx.floorAt,
+      signs,
+    });
+    tx.emit({
+      type: 'leg.ended',
+      contactId: contact.id,
+      legId: leg.id,
+      personId: leg.personId,
+      outcome,
+      handleSeconds: seconds,
+    });
     clearTimer(tx.db, 'wrap-up-ends', leg.id);
     callbacks.legOver(tx, leg, outcome);
     floor.finishLeg(tx, leg.personId, leg.id);
   }
 
   return {
-    endTalk, finish, wrapUpOf, bots, musicOf: waiting.musicOf,
+    endTalk,
+    finish,
+    wrapUpOf,
+    bots,
+    musicOf: waiting.musicOf,
 
     /** A contact comes in at a door. Gives its id and the token that only the customer's side holds. */
-    start(tx: Tx, door: Door, from: { address: string; name: string | null; language: string | null }): { contactId: string; token: string } {
+    start(
+      tx: Tx,
+      door: Door,
+      from: { address: string; name: string | null; language: string | null },
+    ): { contactId: string; token: string } {
       const known = customerAt(tx.db, door.channel, from.address);
-      const customer = { id: known?.id ?? tx.ids('customer'), channel: door.channel, address: from.address, name: from.name ?? known?.name ?? null };
+      const customer = {
+        id: known?.id ?? tx.ids('customer'),
+        channel: door.channel,
+        address: from.address,
+        name: from.name ?? known?.name ?? null,
+      };
       if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
       const contactId = tx.ids('contact');
       const token = randomBytes(24).toString('base64url');
-      const language = from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en');
+      const language =
+        from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en');
       const meets = bots.versionFor(door, from.address);
-      tx.emit({ type: 'contact.started', contactId, doorId: door.id, channel: door.channel, customerId: customer.id, language, botId: meets?.botId ?? null, botVersion: meets?.version ?? null });
+      tx.emit({
+        type: 'contact.started',
+        contactId,
+        doorId: door.id,
+        channel: door.channel,
+        customerId: customer.id,
+        language,
+        botId: meets?.botId ?? null,
+        botVersion: meets?.version ?? null,
+      });
       writeContactKey(tx.db, contactId, hashToken(token));
       const contact = readContact(tx.db, contactId);
       if (!contact) throw new Error(`contact ${contactId} was not kept`);
@@ -148,7 +281,15 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
       if (bots.begin(tx, contact)) return { contactId, token };
       // A door whose bot was never published still leads somewhere.
       const queueId = readBot(tx.db, door.botId)?.draft.fallbackQueueId ?? readQueues(tx.db)[0]?.id;
-      if (queueId) floor.enter(tx, { contactId, queueId, placedAt: tx.floorAt, handOver: [], priority: 0, because: 'the door’s bot has never been published' });
+      if (queueId)
+        floor.enter(tx, {
+          contactId,
+          queueId,
+          placedAt: tx.floorAt,
+          handOver: [],
+          priority: 0,
+          because: 'the door’s bot has never been published',
+        });
       return { contactId, token };
     },
 
@@ -184,11 +325,21 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
       const queue = host.remembered('queues', readQueues).find((q) => q.id === queueId);
       const contact = readContact(tx.db, leg.contactId);
       if (!queue || !contact) throw new LaneError('not-found', 'There is no such queue.');
-      if (!queue.channels.includes(contact.channel)) throw new LaneError('not-valid', `${queue.name} does not take this channel.`, [{ where: 'queueId', what: 'does not take this channel' }]);
+      if (!queue.channels.includes(contact.channel))
+        throw new LaneError('not-valid', `${queue.name} does not take this channel.`, [
+          { where: 'queueId', what: 'does not take this channel' },
+        ]);
       endTalk(tx, leg, null, true);
       const after = legsOf(tx.db, contact.id).find((l) => l.id === leg.id) ?? leg;
       finish(tx, after, null);
-      floor.enter(tx, { contactId: contact.id, queueId, placedAt: tx.floorAt, handOver: [], priority: 0, because: 'a person passed it on' });
+      floor.enter(tx, {
+        contactId: contact.id,
+        queueId,
+        placedAt: tx.floorAt,
+        handOver: [],
+        priority: 0,
+        because: 'a person passed it on',
+      });
     },
 
     /** What somebody who is switched off had open goes back to its queue at the place it had, or is closed. */
@@ -199,7 +350,15 @@ export function createConversations(host: Host, floor: LiveFloor, callbacks: Cal
         const back = how === 'return' && leg.talkEndedAt === null && visit !== undefined;
         if (leg.talkEndedAt === null) endTalk(tx, leg, back ? null : 'closed-by-us', back);
         finish(tx, readLeg(tx.db, leg.id) ?? leg, null);
-        if (back) floor.enter(tx, { contactId: leg.contactId, queueId: visit.queueId, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.priority, because: 'its person was switched off' });
+        if (back)
+          floor.enter(tx, {
+            contactId: leg.contactId,
+            queueId: visit.queueId,
+            placedAt: visit.placedAt,
+            handOver: visit.handOver,
+            priority: visit.priority,
+            because: 'its person was switched off',
+          });
       }
       return legs.length;
     },

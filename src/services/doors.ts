@@ -11,17 +11,35 @@ import type { Host } from './host';
 import { exactly, id, languageTag, localisedSchema, oneOf, requiredText, whole } from './schemas';
 import { parse } from './validate';
 
-const doorSchema = exactly(object({
-  id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name'), channel: oneOf<Channel>(CHANNELS, 'The channel'),
-  address: requiredText(120, 'The address'), hoursId: id('The hours'), botId: id('The bot'), languages: array(languageTag).min(1, 'Choose at least one language').max(12).required('The languages are missing'),
-  closedWording: localisedSchema(500, 'What is said when closed'),
-  trial: exactly(object({ version: whole(1, 1e6, 'The version on trial'), percent: whole(1, 99, 'The share') })).nullable().default(null),
-}));
+const doorSchema = exactly(
+  object({
+    id: string().nullable().defined(),
+    revision: whole(0, 1e9, 'The revision'),
+    name: requiredText(60, 'The name'),
+    channel: oneOf<Channel>(CHANNELS, 'The channel'),
+    address: requiredText(120, 'The address'),
+    hoursId: id('The hours'),
+    botId: id('The bot'),
+    languages: array(languageTag).min(1, 'Choose at least one language').max(12).required('The languages are missing'),
+    closedWording: localisedSchema(500, 'What is said when closed'),
+    trial: exactly(object({ version: whole(1, 1e6, 'The version on trial'), percent: whole(1, 99, 'The share') }))
+      .nullable()
+      .default(null),
+  }),
+);
 
-
-export type DoorLine = Door & { readonly opening: Opening; readonly botName: string; readonly botLive: number | null; readonly hoursName: string };
+export type DoorLine = Door & {
+  readonly opening: Opening;
+  readonly botName: string;
+  readonly botLive: number | null;
+  readonly hoursName: string;
+};
 export type DoorsView = {
-  readonly doors: readonly DoorLine[]; readonly hours: readonly (HoursRecord & { opening: Opening; usedBy: number })[]; readonly bots: readonly { id: string; name: string; liveVersion: number | null; versions: readonly number[] }[]; readonly mayChange: boolean; readonly now: number;
+  readonly doors: readonly DoorLine[];
+  readonly hours: readonly (HoursRecord & { opening: Opening; usedBy: number })[];
+  readonly bots: readonly { id: string; name: string; liveVersion: number | null; versions: readonly number[] }[];
+  readonly mayChange: boolean;
+  readonly now: number;
 };
 
 export function createDoors(host: Host) {
@@ -33,12 +51,29 @@ export function createDoors(host: Host) {
       const bots = readBots(host.db);
       const doors = readDoors(host.db);
       return {
-        now, mayChange: holds(actor, 'doors.change') && actor.teams === 'all', bots: bots.map((b) => ({ id: b.id, name: b.name, liveVersion: b.liveVersion, versions: versionsOf(host.db, b.id).map((v) => v.version) })),
-        hours: hours.map((h) => ({ ...h, opening: openAt(h, now), usedBy: doors.filter((d) => d.hoursId === h.id).length })),
+        now,
+        mayChange: holds(actor, 'doors.change') && actor.teams === 'all',
+        bots: bots.map((b) => ({
+          id: b.id,
+          name: b.name,
+          liveVersion: b.liveVersion,
+          versions: versionsOf(host.db, b.id).map((v) => v.version),
+        })),
+        hours: hours.map((h) => ({
+          ...h,
+          opening: openAt(h, now),
+          usedBy: doors.filter((d) => d.hoursId === h.id).length,
+        })),
         doors: doors.map((d) => {
           const when = hours.find((h) => h.id === d.hoursId);
           const bot = bots.find((b) => b.id === d.botId);
-          return { ...d, opening: when ? openAt(when, now) : { open: false, opensAt: null }, botName: bot?.name ?? '', botLive: bot?.liveVersion ?? null, hoursName: when?.name ?? '' };
+          return {
+            ...d,
+            opening: when ? openAt(when, now) : { open: false, opensAt: null },
+            botName: bot?.name ?? '',
+            botLive: bot?.liveVersion ?? null,
+            hoursName: when?.name ?? '',
+          };
         }),
       };
     },
@@ -51,10 +86,22 @@ export function createDoors(host: Host) {
         sameRevision(before, d.revision, d.name);
         const all = readDoors(tx.db);
         const twin = all.find((o) => o.id !== d.id && o.channel === d.channel && o.address === d.address);
-        if (twin) throw new LaneError('not-valid', `${twin.name} already has this address.`, [{ where: 'address', what: 'is taken' }]);
-        if (!readAllHours(tx.db).some((h) => h.id === d.hoursId)) throw new LaneError('not-valid', 'These hours are not there any more.', [{ where: 'hoursId', what: 'is not known' }]);
-        if (!readBots(tx.db).some((b) => b.id === d.botId)) throw new LaneError('not-valid', 'This bot is not there any more.', [{ where: 'botId', what: 'is not known' }]);
-        if (d.trial && !scriptOf(tx.db, d.botId, d.trial.version)) throw new LaneError('not-valid', 'There is no such version of the bot.', [{ where: 'trial', what: 'is not known' }]);
+        if (twin)
+          throw new LaneError('not-valid', `${twin.name} already has this address.`, [
+            { where: 'address', what: 'is taken' },
+          ]);
+        if (!readAllHours(tx.db).some((h) => h.id === d.hoursId))
+          throw new LaneError('not-valid', 'These hours are not there any more.', [
+            { where: 'hoursId', what: 'is not known' },
+          ]);
+        if (!readBots(tx.db).some((b) => b.id === d.botId))
+          throw new LaneError('not-valid', 'This bot is not there any more.', [
+            { where: 'botId', what: 'is not known' },
+          ]);
+        if (d.trial && !scriptOf(tx.db, d.botId, d.trial.version))
+          throw new LaneError('not-valid', 'There is no such version of the bot.', [
+            { where: 'trial', what: 'is not known' },
+          ]);
         const after = { ...d, id: d.id ?? tx.ids('door'), place: before?.place ?? all.length };
         writeDoor(tx.db, after);
         recordChange(tx, actor, 'door', after.id, before, after);

@@ -16,7 +16,14 @@ import { lastFloorInstant } from '../data/clock';
 import { offersOf, openLegs, openOffers, openVisits, readVisit } from '../data/contacts';
 import { lastSeq } from '../data/events';
 import { readOwnLevels, readPeople } from '../data/people';
-import { callsCounted, offersCounted, openPartnerCalls, partnerCallsOfVisit, readRouterMemory, takenSince } from '../data/queues';
+import {
+  callsCounted,
+  offersCounted,
+  openPartnerCalls,
+  partnerCallsOfVisit,
+  readRouterMemory,
+  takenSince,
+} from '../data/queues';
 import { queueAsOf, readWorkspace } from '../data/settings';
 import { floorTimers } from '../data/timers';
 import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
@@ -31,7 +38,12 @@ function usesFrom(counted: readonly { madeAt: number; open: number }[], zone: st
 }
 
 /** Fills an empty router from the tables: everything as it was when the last change was kept. */
-export function loadFloor(host: Host, router: Router, rests: (leg: { id: string; personId: string; contactId: string; acceptedAt: number }) => boolean, reachable: (personId: string) => boolean): void {
+export function loadFloor(
+  host: Host,
+  router: Router,
+  rests: (leg: { id: string; personId: string; contactId: string; acceptedAt: number }) => boolean,
+  reachable: (personId: string) => boolean,
+): void {
   const { floor } = router;
   const { db } = host;
   const now = host.clocks.floor();
@@ -39,24 +51,45 @@ export function loadFloor(host: Host, router: Router, rests: (leg: { id: string;
   step(router, now, { type: 'queues', queues: queueFacts(host, new Map()) });
   const own = readOwnLevels(db);
   const today = takenSince(db, startOfDay(localDate(now, zone), zone));
-  step(router, now, { type: 'people', gone: [], people: readPeople(db).map((p) => ({ ...personFacts(host, p, own.get(p.id) ?? new Map()), duty: p.active ? p.duty : 'off', reachable: reachable(p.id), lastContactAt: p.lastContactAt, today: today.get(p.id) ?? 0 })) });
+  step(router, now, {
+    type: 'people',
+    gone: [],
+    people: readPeople(db).map((p) => ({
+      ...personFacts(host, p, own.get(p.id) ?? new Map()),
+      duty: p.active ? p.duty : 'off',
+      reachable: reachable(p.id),
+      lastContactAt: p.lastContactAt,
+      today: today.get(p.id) ?? 0,
+    })),
+  });
   step(router, now, { type: 'groups', groups: groupFacts(host, floor.people) });
   step(router, now, { type: 'partners', partners: partnerFacts(host) });
   for (const group of floor.groups.values()) {
     group.uses = usesFrom(offersCounted(db, 'group_id', group.id, now - MONTH_MS), group.zone);
     refreshGroup(group, now);
   }
-  for (const person of floor.people.values()) if (person.limited) person.uses = usesFrom(offersCounted(db, 'person_id', person.id, now - MONTH_MS), person.limited.zone);
-  for (const partner of floor.partners.values()) for (const number of partner.numbers) {
-    number.uses = usesFrom(callsCounted(db, number.id, now - MONTH_MS), number.zone);
-    refreshNumber(number, now);
-  }
+  for (const person of floor.people.values())
+    if (person.limited)
+      person.uses = usesFrom(offersCounted(db, 'person_id', person.id, now - MONTH_MS), person.limited.zone);
+  for (const partner of floor.partners.values())
+    for (const number of partner.numbers) {
+      number.uses = usesFrom(callsCounted(db, number.id, now - MONTH_MS), number.zone);
+      refreshNumber(number, now);
+    }
   for (const leg of openLegs(db)) {
     const person = floor.people.get(leg.personId);
     const visit = readVisit(db, leg.visitId);
     if (!person || !visit) continue;
     const resting = isText(visit.channel) && leg.talkEndedAt === null && rests(leg);
-    person.open.set(leg.id, { channel: visit.channel, cost: person.load[visit.channel].cost, visitId: visit.id, queueId: visit.queueId, groupId: leg.groupId, acceptedAt: leg.acceptedAt, ...(resting ? { resting } : {}) });
+    person.open.set(leg.id, {
+      channel: visit.channel,
+      cost: person.load[visit.channel].cost,
+      visitId: visit.id,
+      queueId: visit.queueId,
+      groupId: leg.groupId,
+      acceptedAt: leg.acceptedAt,
+      ...(resting ? { resting } : {}),
+    });
   }
   loadVisits(host, router, now);
   for (const offer of openOffers(db)) {
@@ -65,7 +98,14 @@ export function loadFloor(host: Host, router: Router, rests: (leg: { id: string;
     if (!visit || !person) continue;
     visit.offers = [...visit.offers, { offerId: offer.id, personId: person.id }];
     if (visit.queue.offering.way === 'ring-all') router.ringing.add(visit);
-    person.pending = { offerId: offer.id, visitId: visit.id, channel: visit.channel, cost: person.load[visit.channel].cost, groupId: offer.groupId, madeAt: offer.madeAt };
+    person.pending = {
+      offerId: offer.id,
+      visitId: visit.id,
+      channel: visit.channel,
+      cost: person.load[visit.channel].cost,
+      groupId: offer.groupId,
+      madeAt: offer.madeAt,
+    };
   }
   for (const person of floor.people.values()) refresh(router, person, now);
   recall(router, readRouterMemory(db));
@@ -75,8 +115,14 @@ export function loadFloor(host: Host, router: Router, rests: (leg: { id: string;
   }
   // The timers that stand in the tables are those the router has asked for.
   for (const timer of floorTimers(db)) {
-    const thing = timer.kind === 'visit-due' ? floor.waiting.get(timer.thingId) : timer.kind === 'group-due' ? floor.groups.get(timer.thingId) : timer.kind === 'person-due' ? floor.people.get(timer.thingId)
-      : [...floor.partners.values()].flatMap((p) => p.numbers).find((n) => n.id === timer.thingId);
+    const thing =
+      timer.kind === 'visit-due'
+        ? floor.waiting.get(timer.thingId)
+        : timer.kind === 'group-due'
+          ? floor.groups.get(timer.thingId)
+          : timer.kind === 'person-due'
+            ? floor.people.get(timer.thingId)
+            : [...floor.partners.values()].flatMap((p) => p.numbers).find((n) => n.id === timer.thingId);
     if (thing) thing.timerAt = timer.dueAt;
   }
   // Every visit has an event of its own, so that no entry number was ever above the log's.
@@ -94,7 +140,9 @@ function loadVisits(host: Host, router: Router, now: number): void {
     if (!versions.has(key)) {
       const then = queueAsOf(db, queueId, version);
       const current = floor.queues.get(queueId)?.settings;
-      const twin = [...versions.values(), current].find((s) => s !== undefined && JSON.stringify(s) === JSON.stringify(then));
+      const twin = [...versions.values(), current].find(
+        (s) => s !== undefined && JSON.stringify(s) === JSON.stringify(then),
+      );
       versions.set(key, twin ?? then);
     }
     return versions.get(key);
@@ -103,33 +151,83 @@ function loadVisits(host: Host, router: Router, now: number): void {
   for (const v of openVisits(db)) {
     const queue = settingsOf(v.queueId, v.settingsVersion);
     if (!queue) continue;
-    const { visit: fresh } = newVisit(queue, v.settingsVersion, v.entry, { id: v.id, contactId: v.contactId, queueId: v.queueId, channel: v.channel, placedAt: v.placedAt, handOver: v.handOver, priority: v.priority, familiarId: v.familiarId, personId: v.familiarId, callback: v.callback, because: '', passed: v.passed }, v.enteredAt);
+    const { visit: fresh } = newVisit(
+      queue,
+      v.settingsVersion,
+      v.entry,
+      {
+        id: v.id,
+        contactId: v.contactId,
+        queueId: v.queueId,
+        channel: v.channel,
+        placedAt: v.placedAt,
+        handOver: v.handOver,
+        priority: v.priority,
+        familiarId: v.familiarId,
+        personId: v.familiarId,
+        callback: v.callback,
+        because: '',
+        passed: v.passed,
+      },
+      v.enteredAt,
+    );
     const visit: WaitingVisit = {
-      ...fresh, merged: v.needs, needs: v.needs, stage: v.stagedAt.length, stagedAt: [...v.stagedAt], choosingUntil: v.choosingUntil,
-      groups: v.opened.flatMap((o) => (o.to === 'group' ? [o.id] : [])), partners: v.opened.flatMap((o) => (o.to === 'partner' ? [o.id] : [])),
+      ...fresh,
+      merged: v.needs,
+      needs: v.needs,
+      stage: v.stagedAt.length,
+      stagedAt: [...v.stagedAt],
+      choosingUntil: v.choosingUntil,
+      groups: v.opened.flatMap((o) => (o.to === 'group' ? [o.id] : [])),
+      partners: v.opened.flatMap((o) => (o.to === 'partner' ? [o.id] : [])),
     };
     const refused = new Map<string, number>();
     const dials = new Map<string, Dial>();
-    for (const offer of offersOf(db, v.id)) if (offer.endedHow === 'declined' || offer.endedHow === 'missed') refused.set(offer.personId, offer.endedAt ?? 0);
+    for (const offer of offersOf(db, v.id))
+      if (offer.endedHow === 'declined' || offer.endedHow === 'missed') refused.set(offer.personId, offer.endedAt ?? 0);
     for (const call of partnerCallsOfVisit(db, v.id)) {
-      if (call.endedAt === null) dials.set(call.id, { callId: call.id, partnerId: call.partnerId, numberId: call.numberId, startedAt: call.startedAt });
+      if (call.endedAt === null)
+        dials.set(call.id, {
+          callId: call.id,
+          partnerId: call.partnerId,
+          numberId: call.numberId,
+          startedAt: call.startedAt,
+        });
       else if (call.endedHow === 'no-answer' || call.endedHow === 'busy') refused.set(call.numberId, call.endedAt);
     }
     visit.refused = refused;
     visit.dials = dials;
-    stagesOf(visit).slice(0, visit.stage).forEach((stage, i) => {
-      for (const act of visit.callback ? [] : stage.acts) {
-        if ((act.does !== 'say' && act.does !== 'ask' && act.does !== 'play')) continue;
-        visit.repeats = visit.repeats.filter((r) => r.act.does !== act.does);
-        if (act.does === 'play' || act.everySeconds === null) continue;
-        const from = visit.stagedAt[i] ?? visit.enteredAt;
-        visit.repeats = [...visit.repeats, { act, nextAt: from + (Math.floor((lastAt - from) / (act.everySeconds * 1000)) + 1) * act.everySeconds * 1000 }];
-      }
-    });
+    stagesOf(visit)
+      .slice(0, visit.stage)
+      .forEach((stage, i) => {
+        for (const act of visit.callback ? [] : stage.acts) {
+          if (act.does !== 'say' && act.does !== 'ask' && act.does !== 'play') continue;
+          visit.repeats = visit.repeats.filter((r) => r.act.does !== act.does);
+          if (act.does === 'play' || act.everySeconds === null) continue;
+          const from = visit.stagedAt[i] ?? visit.enteredAt;
+          visit.repeats = [
+            ...visit.repeats,
+            {
+              act,
+              nextAt: from + (Math.floor((lastAt - from) / (act.everySeconds * 1000)) + 1) * act.everySeconds * 1000,
+            },
+          ];
+        }
+      });
     restoreVisit(router, visit);
   }
   for (const call of openPartnerCalls(db)) {
     const queueId = readVisit(db, call.visitId)?.queueId;
-    if (call.answeredAt !== null && queueId !== undefined) floor.partnerCalls.set(call.id, { callId: call.id, partnerId: call.partnerId, numberId: call.numberId, startedAt: call.startedAt, answeredAt: call.answeredAt, queueId, visitId: call.visitId, contactId: call.contactId });
+    if (call.answeredAt !== null && queueId !== undefined)
+      floor.partnerCalls.set(call.id, {
+        callId: call.id,
+        partnerId: call.partnerId,
+        numberId: call.numberId,
+        startedAt: call.startedAt,
+        answeredAt: call.answeredAt,
+        queueId,
+        visitId: call.visitId,
+        contactId: call.contactId,
+      });
   }
 }

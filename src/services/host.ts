@@ -7,7 +7,13 @@ import type { Db } from '../data/database';
 export type Clocks = { readonly real: () => number; readonly floor: () => number };
 
 /** One change in progress: all of it is kept, or none. Both clocks stand still within it. */
-export type Tx = { readonly db: Db; readonly ids: IdSource; readonly realAt: number; readonly floorAt: number; readonly emit: (body: EventBody) => LaneEvent };
+export type Tx = {
+  readonly db: Db;
+  readonly ids: IdSource;
+  readonly realAt: number;
+  readonly floorAt: number;
+  readonly emit: (body: EventBody) => LaneEvent;
+};
 
 export type Listener = (events: readonly LaneEvent[]) => void;
 
@@ -39,7 +45,10 @@ export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { one
     const realAt = clocks.real();
     const floorAt = clocks.floor();
     const tx: Tx = {
-      db, ids, realAt, floorAt,
+      db,
+      ids,
+      realAt,
+      floorAt,
       emit: (body) => {
         const event = appendEvent(db, body, floorAt, realAt);
         events.push(event);
@@ -63,7 +72,11 @@ export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { one
     return result;
   };
   return {
-    db, ids, clocks, transact, bulk: options.oneTransaction ?? false,
+    db,
+    ids,
+    clocks,
+    transact,
+    bulk: options.oneTransaction ?? false,
     remembered: <T>(name: string, read: (db: Db) => T): T => {
       if (!memory.has(name)) memory.set(name, read(db));
       return memory.get(name) as T;

@@ -16,9 +16,11 @@ export function createServices(host: Host, options: ServiceOptions = {}) {
   return {
     ...parts,
     /** Carries out a settings act by its name. */
-    act: (name: string, actor: Actor, input: unknown): unknown => named(SETTINGS_ACTS, name, 'act')(parts, actor, input),
+    act: (name: string, actor: Actor, input: unknown): unknown =>
+      named(SETTINGS_ACTS, name, 'act')(parts, actor, input),
     /** Reads a view by its name. */
-    read: (name: string, actor: Actor, asked: Record<string, string>): unknown => named(VIEWS, name, 'view')(parts, actor, asked),
+    read: (name: string, actor: Actor, asked: Record<string, string>): unknown =>
+      named(VIEWS, name, 'view')(parts, actor, asked),
   };
 }
 export type Services = ReturnType<typeof createServices>;

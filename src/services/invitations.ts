@@ -15,8 +15,23 @@ import { parse } from './validate';
 
 /** How long an invitation works. */
 export const INVITATION_MS = 7 * 86_400_000;
-const idsSchema = exactly(object({ personIds: array(id('The person')).min(1, 'Nobody is chosen').max(2000, 'At most 2000 people').required('The people are missing') }));
-const acceptSchema = exactly(object({ token: requiredText(100, 'The token'), password: string().min(10, 'A password has at least 10 characters').max(200, 'The password is too long').required('The password is missing') }));
+const idsSchema = exactly(
+  object({
+    personIds: array(id('The person'))
+      .min(1, 'Nobody is chosen')
+      .max(2000, 'At most 2000 people')
+      .required('The people are missing'),
+  }),
+);
+const acceptSchema = exactly(
+  object({
+    token: requiredText(100, 'The token'),
+    password: string()
+      .min(10, 'A password has at least 10 characters')
+      .max(200, 'The password is too long')
+      .required('The password is missing'),
+  }),
+);
 
 export type InvitationView = { readonly name: string; readonly email: string; readonly company: string };
 
@@ -26,8 +41,10 @@ export function createInvitations(host: Host, post: Post, linkTo: (path: string)
     const found = invitationByToken(host.db, hashToken(token));
     const person = found && readPerson(host.db, found.personId);
     if (!found || !person) throw new LaneError('not-found', 'This link is not known. Ask for a new invitation.');
-    if (found.endedHow === 'accepted') throw new LaneError('closed', 'This invitation was accepted already. Sign in with your password.');
-    if (found.endedAt !== null) throw new LaneError('closed', 'This invitation was withdrawn or replaced by a newer one.');
+    if (found.endedHow === 'accepted')
+      throw new LaneError('closed', 'This invitation was accepted already. Sign in with your password.');
+    if (found.endedAt !== null)
+      throw new LaneError('closed', 'This invitation was withdrawn or replaced by a newer one.');
     if (found.until <= realAt) throw new LaneError('closed', 'This invitation has run out. Ask for a new one.');
     if (!person.active) throw new LaneError('closed', 'This account is switched off.');
     return { invitation: found, person };
@@ -36,9 +53,17 @@ export function createInvitations(host: Host, post: Post, linkTo: (path: string)
   function invite(tx: Tx, person: Pick<Person, 'id' | 'name' | 'email'>): void {
     const token = randomBytes(24).toString('base64url');
     endInvitations(tx.db, person.id, 'replaced', tx.realAt);
-    writeInvitation(tx.db, { id: tx.ids('invitation'), personId: person.id, sentAt: tx.realAt, until: tx.realAt + INVITATION_MS }, hashToken(token));
+    writeInvitation(
+      tx.db,
+      { id: tx.ids('invitation'), personId: person.id, sentAt: tx.realAt, until: tx.realAt + INVITATION_MS },
+      hashToken(token),
+    );
     const company = readWorkspace(tx.db)?.name ?? 'Usher Lane';
-    post.mail(person.email, `Your account at ${company}`, `Hello ${person.name},\n\nYou have an account in Usher Lane at ${company}. Choose a password within seven days:\n\n${linkTo(`/invitation/${token}`)}\n\nIf you did not expect this, do nothing.`);
+    post.mail(
+      person.email,
+      `Your account at ${company}`,
+      `Hello ${person.name},\n\nYou have an account in Usher Lane at ${company}. Choose a password within seven days:\n\n${linkTo(`/invitation/${token}`)}\n\nIf you did not expect this, do nothing.`,
+    );
   }
   return {
     invite,

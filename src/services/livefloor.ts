@@ -45,22 +45,44 @@ export function createLiveFloor(host: Host) {
   let router = newRouter();
   /** Last beat of each Desk, real ms. Kept in memory on purpose: after a restart everybody gets their 45 s anew. */
   const beats = new Map<string, number>();
-  const hooks: FloorHooks = { perform: () => undefined, onward: () => undefined, taken: () => undefined, dial: () => undefined, callOver: () => undefined };
+  const hooks: FloorHooks = {
+    perform: () => undefined,
+    onward: () => undefined,
+    taken: () => undefined,
+    dial: () => undefined,
+    callOver: () => undefined,
+  };
 
   function newRouter(): Router {
-    return createRouter({ newId: (prefix) => host.ids(prefix), zone: readWorkspace(host.db)?.zone ?? 'UTC', trails: true, decide });
+    return createRouter({
+      newId: (prefix) => host.ids(prefix),
+      zone: readWorkspace(host.db)?.zone ?? 'UTC',
+      trails: true,
+      decide,
+    });
   }
   /** What of each person's duty profile the router itself does not look at. */
   function mannersOf(personId: string): { acceptSeconds: number; autoAccept: boolean; restSeconds: number | null } {
     const person = readPerson(host.db, personId);
-    return (person && dutyProfileOf(host, profileIdAt(person, host.clocks.floor()))) ?? { acceptSeconds: 20, autoAccept: false, restSeconds: null };
+    return (
+      (person && dutyProfileOf(host, profileIdAt(person, host.clocks.floor()))) ?? {
+        acceptSeconds: 20,
+        autoAccept: false,
+        restSeconds: null,
+      }
+    );
   }
 
   /** Reads the whole floor from the tables. */
   function load(): void {
     const before = router;
     router = newRouter();
-    loadFloor(host, router, (leg) => restsAt(leg) <= host.clocks.floor(), (id) => before.floor.people.get(id)?.reachable ?? true);
+    loadFloor(
+      host,
+      router,
+      (leg) => restsAt(leg) <= host.clocks.floor(),
+      (id) => before.floor.people.get(id)?.reachable ?? true,
+    );
     const now = host.clocks.real();
     for (const id of router.floor.people.keys()) if (!beats.has(id)) beats.set(id, now);
   }
@@ -73,38 +95,72 @@ export function createLiveFloor(host: Host) {
     for (const act of acts) carryOut(tx, act);
     if (!host.bulk) remember(tx);
     // Whoever takes offers without being asked has them at once; what then still fits is asked for in turn.
-    for (const act of acts) if (act.do === 'offer' && act.person.pending?.offerId === act.offerId && mannersOf(act.person.id).autoAccept) accept(tx, act.person.id);
+    for (const act of acts)
+      if (act.do === 'offer' && act.person.pending?.offerId === act.offerId && mannersOf(act.person.id).autoAccept)
+        accept(tx, act.person.id);
     return acts;
   }
 
-  const remember = (tx: Tx): void => { for (const { key, body } of learnedSince(router)) writeRouterMemory(tx.db, key, body); };
+  const remember = (tx: Tx): void => {
+    for (const { key, body } of learnedSince(router)) writeRouterMemory(tx.db, key, body);
+  };
 
   function carryOut(tx: Tx, act: Act): void {
     switch (act.do) {
       case 'began': {
         const { visit } = act;
         tx.emit({
-          type: 'visit.began', contactId: visit.contactId, visitId: visit.id, queueId: visit.queue.id, channel: visit.channel, settingsVersion: visit.settingsVersion, placedAt: visit.placedAt, needs: visit.merged,
-          priority: visit.basePriority, goalSeconds: goalOf(visit.queue, visit.channel).seconds, because: act.because, entry: visit.entry, handOver: visit.handOver, passed: visit.passed, familiarId: visit.familiarId, callback: visit.callback,
+          type: 'visit.began',
+          contactId: visit.contactId,
+          visitId: visit.id,
+          queueId: visit.queue.id,
+          channel: visit.channel,
+          settingsVersion: visit.settingsVersion,
+          placedAt: visit.placedAt,
+          needs: visit.merged,
+          priority: visit.basePriority,
+          goalSeconds: goalOf(visit.queue, visit.channel).seconds,
+          because: act.because,
+          entry: visit.entry,
+          handOver: visit.handOver,
+          passed: visit.passed,
+          familiarId: visit.familiarId,
+          callback: visit.callback,
         });
         break;
       }
       case 'offer': {
         const { visit, offerId, person, decision, groupId } = act;
         const acceptBy = tx.realAt + mannersOf(person.id).acceptSeconds * 1000;
-        tx.emit({ type: 'offer.made', contactId: visit.contactId, visitId: visit.id, offerId, personId: person.id, acceptBy, groupId });
+        tx.emit({
+          type: 'offer.made',
+          contactId: visit.contactId,
+          visitId: visit.id,
+          offerId,
+          personId: person.id,
+          acceptBy,
+          groupId,
+        });
         if (decision) writeDecision(tx.db, visit.id, expand(decision));
         setTimer(tx.db, 'offer-expires', offerId, 'real', acceptBy);
         break;
       }
       case 'offer-over':
-        tx.emit({ type: 'offer.ended', contactId: act.visit.contactId, visitId: act.visit.id, offerId: act.offerId, personId: act.personId, how: act.how });
+        tx.emit({
+          type: 'offer.ended',
+          contactId: act.visit.contactId,
+          visitId: act.visit.id,
+          offerId: act.offerId,
+          personId: act.personId,
+          how: act.how,
+        });
         clearTimer(tx.db, 'offer-expires', act.offerId);
         break;
       case 'took': {
         const { visit, legId, personId, groupId, byHand } = act;
         tx.emit({ type: 'leg.began', contactId: visit.contactId, visitId: visit.id, legId, personId, groupId, byHand });
-        if (isText(visit.channel)) watchRest(tx, { id: legId, personId, contactId: visit.contactId, acceptedAt: tx.floorAt });
+        if (isText(visit.channel))
+          watchRest(tx, { id: legId, personId, contactId: visit.contactId, acceptedAt: tx.floorAt });
         hooks.taken(tx, visit, legId, personId);
         break;
       }
@@ -112,10 +168,22 @@ export function createLiveFloor(host: Host) {
         writeDecision(tx.db, act.decision.visit.id, expand(act.decision));
         break;
       case 'stage':
-        tx.emit({ type: 'visit.staged', contactId: act.visit.contactId, visitId: act.visit.id, stage: act.stage, early: act.early });
+        tx.emit({
+          type: 'visit.staged',
+          contactId: act.visit.contactId,
+          visitId: act.visit.id,
+          stage: act.stage,
+          early: act.early,
+        });
         break;
       case 'opened':
-        tx.emit({ type: 'visit.opened', contactId: act.visit.contactId, visitId: act.visit.id, to: act.to, id: act.id });
+        tx.emit({
+          type: 'visit.opened',
+          contactId: act.visit.contactId,
+          visitId: act.visit.id,
+          to: act.to,
+          id: act.id,
+        });
         break;
       case 'choosing':
         tx.emit({ type: 'visit.asked', contactId: act.visit.contactId, visitId: act.visit.id, until: act.until });
@@ -128,16 +196,35 @@ export function createLiveFloor(host: Host) {
         if (act.onward && act.how !== 'accepted') hooks.onward(tx, act.visit, act.how, act.onward);
         break;
       case 'dial':
-        tx.emit({ type: 'partner.dialled', contactId: act.visit.contactId, visitId: act.visit.id, callId: act.callId, partnerId: act.partnerId, numberId: act.numberId });
+        tx.emit({
+          type: 'partner.dialled',
+          contactId: act.visit.contactId,
+          visitId: act.visit.id,
+          callId: act.callId,
+          partnerId: act.partnerId,
+          numberId: act.numberId,
+        });
         setTimer(tx.db, 'dial-ends', act.callId, 'floor', act.ringUntil);
         hooks.dial(tx, act.visit, act);
         break;
       case 'partner-answered':
-        tx.emit({ type: 'partner.answered', contactId: act.visit.contactId, visitId: act.visit.id, callId: act.callId });
+        tx.emit({
+          type: 'partner.answered',
+          contactId: act.visit.contactId,
+          visitId: act.visit.id,
+          callId: act.callId,
+        });
         clearTimer(tx.db, 'dial-ends', act.callId);
         break;
       case 'call-over':
-        tx.emit({ type: 'partner.ended', contactId: act.contactId, visitId: act.visitId, callId: act.callId, how: act.how, counted: act.counted });
+        tx.emit({
+          type: 'partner.ended',
+          contactId: act.contactId,
+          visitId: act.visitId,
+          callId: act.callId,
+          how: act.how,
+          counted: act.counted,
+        });
         clearTimer(tx.db, 'dial-ends', act.callId);
         hooks.callOver(tx, act);
         break;
@@ -159,7 +246,9 @@ export function createLiveFloor(host: Host) {
   /** When a text conversation begins to rest (floor ms): so long after the customer's last word, or after it began. */
   function restsAt(leg: { personId: string; contactId: string; acceptedAt: number }): number {
     const { restSeconds } = mannersOf(leg.personId);
-    return restSeconds === null ? Infinity : Math.max(leg.acceptedAt, lastCustomerWord(host.db, leg.contactId) ?? 0) + restSeconds * 1000;
+    return restSeconds === null
+      ? Infinity
+      : Math.max(leg.acceptedAt, lastCustomerWord(host.db, leg.contactId) ?? 0) + restSeconds * 1000;
   }
   function watchRest(tx: Tx, leg: { id: string; personId: string; contactId: string; acceptedAt: number }): void {
     const at = restsAt(leg);
@@ -185,13 +274,21 @@ export function createLiveFloor(host: Host) {
   function refreshGroups(tx: Tx): void {
     const groups = groupFacts(host, router.floor.people);
     const now = groups.map((g) => JSON.stringify([g.id, g.zone, g.hours, g.limits, g.instead, [...g.members]]));
-    const before = [...router.floor.groups.values()].map((g) => JSON.stringify([g.id, g.zone, g.hours, g.limits, g.instead, [...g.members]]));
+    const before = [...router.floor.groups.values()].map((g) =>
+      JSON.stringify([g.id, g.zone, g.hours, g.limits, g.instead, [...g.members]]),
+    );
     if (now.join() !== before.join()) run(tx, { type: 'groups', groups });
   }
 
   return {
-    hooks, run, load, accept, remember,
-    get router(): Router { return router; },
+    hooks,
+    run,
+    load,
+    accept,
+    remember,
+    get router(): Router {
+      return router;
+    },
 
     /** Picks up after a stop: offers whose time ran out meanwhile are withdrawn without blame, then everybody is asked again. */
     resume(): void {
@@ -199,24 +296,58 @@ export function createLiveFloor(host: Host) {
         load();
         run(tx, { type: 'groups', groups: groupFacts(host, router.floor.people) });
         run(tx, { type: 'partners', partners: partnerFacts(host) });
-        for (const offer of openOffers(tx.db)) if (offer.acceptBy <= tx.realAt) run(tx, { type: 'turn-down', offerId: offer.id, personId: offer.personId, how: 'withdrawn' });
+        for (const offer of openOffers(tx.db))
+          if (offer.acceptBy <= tx.realAt)
+            run(tx, { type: 'turn-down', offerId: offer.id, personId: offer.personId, how: 'withdrawn' });
       });
     },
     /** After what was due in the meantime has run: asks for everybody who waits. */
     askAnew: (): void => host.transact((tx) => void run(tx, { type: 'anew' })),
 
     /** A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. Gives the visit's id. */
-    enter(tx: Tx, visit: { contactId: string; queueId: string; placedAt: number; handOver: readonly Need[]; priority: number; because: string; callback?: boolean; personId?: string | null; opens?: NewVisit['opens'] }): string {
+    enter(
+      tx: Tx,
+      visit: {
+        contactId: string;
+        queueId: string;
+        placedAt: number;
+        handOver: readonly Need[];
+        priority: number;
+        because: string;
+        callback?: boolean;
+        personId?: string | null;
+        opens?: NewVisit['opens'];
+      },
+    ): string {
       const contact = readContact(tx.db, visit.contactId);
       if (!router.floor.queues.has(visit.queueId)) this.refreshSettings(tx);
       const queue = router.floor.queues.get(visit.queueId);
       if (!queue || !contact) throw new Error(`cannot enter queue ${visit.queueId} with contact ${visit.contactId}`);
       const { familiar } = queue.settings;
-      const familiarId = familiar ? lastDealtWith(tx.db, contact.customerId, tx.floorAt - familiar.days * 86_400_000) : null;
+      const familiarId = familiar
+        ? lastDealtWith(tx.db, contact.customerId, tx.floorAt - familiar.days * 86_400_000)
+        : null;
       const id = tx.ids('visit');
       // A promised call is a call, by whatever channel it was asked for.
       const channel = visit.callback && queue.settings.channels.includes('voice') ? 'voice' : contact.channel;
-      run(tx, { type: 'enter', visit: { id, contactId: contact.id, queueId: visit.queueId, channel, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.priority, familiarId, callback: visit.callback ?? false, because: visit.because, passed: [], personId: visit.personId ?? null, opens: visit.opens ?? null } });
+      run(tx, {
+        type: 'enter',
+        visit: {
+          id,
+          contactId: contact.id,
+          queueId: visit.queueId,
+          channel,
+          placedAt: visit.placedAt,
+          handOver: visit.handOver,
+          priority: visit.priority,
+          familiarId,
+          callback: visit.callback ?? false,
+          because: visit.because,
+          passed: [],
+          personId: visit.personId ?? null,
+          opens: visit.opens ?? null,
+        },
+      });
       return id;
     },
 
@@ -249,7 +380,8 @@ export function createLiveFloor(host: Host) {
     /** A text conversation whose customer has gone quiet holds no load until they write again. */
     legRests(tx: Tx, legId: string): void {
       const leg = readLeg(tx.db, legId);
-      if (leg && leg.endedAt === null && leg.talkEndedAt === null) run(tx, { type: 'rest', personId: leg.personId, legId, resting: true });
+      if (leg && leg.endedAt === null && leg.talkEndedAt === null)
+        run(tx, { type: 'rest', personId: leg.personId, legId, resting: true });
     },
     /** Time alone changed what somebody can take: another profile for now ended, or a skill did. */
     personDue(tx: Tx, personId: string): void {
@@ -273,11 +405,23 @@ export function createLiveFloor(host: Host) {
       const gone: string[] = [];
       const people = personIds.flatMap((id) => {
         const person = readPerson(tx.db, id);
-        if (!person) { gone.push(id); return []; }
+        if (!person) {
+          gone.push(id);
+          return [];
+        }
         const own = ownLevelsOf(tx.db, id);
         watchPerson(tx, person, own);
-        if (!person.active && router.floor.people.get(id)?.duty !== 'off') run(tx, { type: 'duty', personId: id, duty: 'off' });
-        return [{ ...personFacts(host, person, own), duty: person.active ? person.duty : ('off' as const), reachable: true, lastContactAt: person.lastContactAt, today: 0 }];
+        if (!person.active && router.floor.people.get(id)?.duty !== 'off')
+          run(tx, { type: 'duty', personId: id, duty: 'off' });
+        return [
+          {
+            ...personFacts(host, person, own),
+            duty: person.active ? person.duty : ('off' as const),
+            reachable: true,
+            lastContactAt: person.lastContactAt,
+            today: 0,
+          },
+        ];
       });
       run(tx, { type: 'people', people, gone });
       refreshGroups(tx);
@@ -290,7 +434,8 @@ export function createLiveFloor(host: Host) {
     },
 
     /** Something of a visit, a group's, a person's or a number's is due by time alone. */
-    due: (tx: Tx, kind: 'visit' | 'group' | 'person' | 'number', id: string): void => void run(tx, { type: 'due', timer: { kind, id } }),
+    due: (tx: Tx, kind: 'visit' | 'group' | 'person' | 'number', id: string): void =>
+      void run(tx, { type: 'due', timer: { kind, id } }),
 
     /** A Desk is there. Somebody who was out of reach can be asked again at once. */
     beat(personId: string): void {
@@ -307,7 +452,8 @@ export function createLiveFloor(host: Host) {
     checkPresence(needsBeat: (personId: string) => boolean): void {
       const late = host.clocks.real() - PRESENCE_MS;
       for (const person of router.floor.people.values()) {
-        if (person.duty === 'off' || !person.reachable || (beats.get(person.id) ?? 0) >= late || !needsBeat(person.id)) continue;
+        if (person.duty === 'off' || !person.reachable || (beats.get(person.id) ?? 0) >= late || !needsBeat(person.id))
+          continue;
         host.transact((tx) => {
           tx.emit({ type: 'person.reach', personId: person.id, reachable: false });
           run(tx, { type: 'reach', personId: person.id, reachable: false });

@@ -62,8 +62,19 @@ export type ServiceOptions = {
 };
 
 /** Each part of what the product does, knowing only the parts it stands on. */
-export function createParts(host: Host, { rate = () => 1, linkTo = (path) => path, importRunner = importHere, send = createSend(), hireDesk = createHireDesk() }: ServiceOptions) {
-  const post = createStandInPost((posted) => host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt })));
+export function createParts(
+  host: Host,
+  {
+    rate = () => 1,
+    linkTo = (path) => path,
+    importRunner = importHere,
+    send = createSend(),
+    hireDesk = createHireDesk(),
+  }: ServiceOptions,
+) {
+  const post = createStandInPost((posted) =>
+    host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt })),
+  );
   const floor = createLiveFloor(host);
   const callbacks = createCallbacks(host, floor);
   const programs = createPrograms(host);
@@ -80,20 +91,86 @@ export function createParts(host: Host, { rate = () => 1, linkTo = (path) => pat
   const levels = createLevels(host, floor);
   const people = createPeople(host, floor, conversations, readiness, demand);
   const invitations = createInvitations(host, post, linkTo);
-  const [teams, duty, shifts, roles, deskProfiles] = [createTeams(host, floor), createDuty(host, floor), createShifts(host, demand), createRoles(host), createDeskProfiles(host)] as const;
+  const [teams, duty, shifts, roles, deskProfiles] = [
+    createTeams(host, floor),
+    createDuty(host, floor),
+    createShifts(host, demand),
+    createRoles(host),
+    createDeskProfiles(host),
+  ] as const;
   const reach = createReach(host, post);
-  const [queues, groups, outcomes, hours] = [createQueues(host, floor), createGroups(host, floor), createOutcomes(host), createHours(host, floor)] as const;
+  const [queues, groups, outcomes, hours] = [
+    createQueues(host, floor),
+    createGroups(host, floor),
+    createOutcomes(host),
+    createHours(host, floor),
+  ] as const;
   const queueFixes = createQueueFixes(host, floor, queues, groups);
   const toFix = createToFix(host, readiness, queueFixes, bots);
   const floorView = createFloorView(host, floor, bots.drafts, rate);
   return {
-    host, floor, conversations, people, levels, peopleFilters: createPeopleFilters(host), readiness, invitations, teams, duty, shifts, roles, deskProfiles, reach, toFix, floorView,
-    signIn: createSignIn(host), callbacks, queueFixes, channel: createChannel(host, conversations, callbacks), desk: createDesk(host, floor, conversations, deskProfiles, callbacks), timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
-    peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner), bulk: createBulk(host, floor, people, levels), mailbox: createMailbox(host),
-    history: createHistory(host, { ...people.kept, ...levels.kept, ...teams.kept, ...duty.kept, ...shifts.kept, ...roles.kept, ...deskProfiles.kept, ...queues.kept, ...groups.kept, ...outcomes.kept, ...hours.kept, ...botTrials.kept, ...botParts.kept, ...fields.kept, ...phrasebook.kept }),
-    queues, groups, outcomes, hours, doors: createDoors(host), bots, botTrials, worlds, programs, phrasebook, botParts, fields, images: createImages(host), review: createReview(host), search: createSearch(host),
+    host,
+    floor,
+    conversations,
+    people,
+    levels,
+    peopleFilters: createPeopleFilters(host),
+    readiness,
+    invitations,
+    teams,
+    duty,
+    shifts,
+    roles,
+    deskProfiles,
+    reach,
+    toFix,
+    floorView,
+    signIn: createSignIn(host),
+    callbacks,
+    queueFixes,
+    channel: createChannel(host, conversations, callbacks),
+    desk: createDesk(host, floor, conversations, deskProfiles, callbacks),
+    timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
+    peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner),
+    bulk: createBulk(host, floor, people, levels),
+    mailbox: createMailbox(host),
+    history: createHistory(host, {
+      ...people.kept,
+      ...levels.kept,
+      ...teams.kept,
+      ...duty.kept,
+      ...shifts.kept,
+      ...roles.kept,
+      ...deskProfiles.kept,
+      ...queues.kept,
+      ...groups.kept,
+      ...outcomes.kept,
+      ...hours.kept,
+      ...botTrials.kept,
+      ...botParts.kept,
+      ...fields.kept,
+      ...phrasebook.kept,
+    }),
+    queues,
+    groups,
+    outcomes,
+    hours,
+    doors: createDoors(host),
+    bots,
+    botTrials,
+    worlds,
+    programs,
+    phrasebook,
+    botParts,
+    fields,
+    images: createImages(host),
+    review: createReview(host),
+    search: createSearch(host),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
-    strip: (actor: Actor): StripView & { readonly toFix: number } => ({ ...floorView.strip(actor), toFix: toFix.count(actor) }),
+    strip: (actor: Actor): StripView & { readonly toFix: number } => ({
+      ...floorView.strip(actor),
+      toFix: toFix.count(actor),
+    }),
   };
 }
 export type Parts = ReturnType<typeof createParts>;

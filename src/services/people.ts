@@ -11,8 +11,29 @@ import { heldBy } from '../core/routing/floor';
 import { AWAY_REASONS, KEPT_FILTERS } from '../data/duty';
 import { lastInvitation } from '../data/invitations';
 import {
-  ownLevelsOf, readOwnLevels, readPeople, readPerson, readPersonByEmail, readProfile, readProfiles, readSkills, readTeams, removePerson, setActive, setLeaving, settingsOfPerson, SITES, SKILL_SETS,
-  supervisedTeams, writeForNow, writePerson, type DutyProfileRecord, type Person, type PersonSettings, type Skill, type Team,
+  ownLevelsOf,
+  readOwnLevels,
+  readPeople,
+  readPerson,
+  readPersonByEmail,
+  readProfile,
+  readProfiles,
+  readSkills,
+  readTeams,
+  removePerson,
+  setActive,
+  setLeaving,
+  settingsOfPerson,
+  SITES,
+  SKILL_SETS,
+  supervisedTeams,
+  writeForNow,
+  writePerson,
+  type DutyProfileRecord,
+  type Person,
+  type PersonSettings,
+  type Skill,
+  type Team,
 } from '../data/people';
 import { openLegsOf } from '../data/contacts';
 import { readRole, readRoles } from '../data/roles';
@@ -29,53 +50,141 @@ import { meantToWork, type ReadinessService } from './readiness';
 import { exactly, id, oneOf, requiredText, text, whole } from './schemas';
 import { parse } from './validate';
 
-const mostSchema = exactly(object(Object.fromEntries(CHANNELS.map((c) => [c, whole(0, 20, `How many at once by ${c}`).optional()]))));
-const ids = (label: string) => array(id(label)).max(50, `At most 50 of ${label.toLowerCase()}`).required(`${label} are missing`);
-const personSchema = exactly(object({
-  id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'),
-  name: requiredText(80, 'The name'), shownName: requiredText(40, 'The name shown to customers'),
-  email: requiredText(200, 'The e-mail address').email('The e-mail address is not one'), teamId: id('The team'), alsoTeamIds: ids('Further teams'), setIds: ids('Skill sets'), siteId: string().nullable().defined(),
-  roleId: id('The role'), outbound: text(60, 'The outbound identity').defined(), dutyProfileId: id('The duty profile'), most: mostSchema,
-}));
-const nowSchema = exactly(object({ personId: id('The person'), profileId: string().nullable().defined(), until: string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 14:00').nullable().optional() }));
-const switchSchema = exactly(object({ personId: id('The person'), active: boolean().required('active is missing'), open: oneOf(['finish', 'return', 'end'] as const, 'What happens to open contacts').optional() }));
+const mostSchema = exactly(
+  object(Object.fromEntries(CHANNELS.map((c) => [c, whole(0, 20, `How many at once by ${c}`).optional()]))),
+);
+const ids = (label: string) =>
+  array(id(label)).max(50, `At most 50 of ${label.toLowerCase()}`).required(`${label} are missing`);
+const personSchema = exactly(
+  object({
+    id: string().nullable().defined(),
+    revision: whole(0, 1e9, 'The revision'),
+    name: requiredText(80, 'The name'),
+    shownName: requiredText(40, 'The name shown to customers'),
+    email: requiredText(200, 'The e-mail address').email('The e-mail address is not one'),
+    teamId: id('The team'),
+    alsoTeamIds: ids('Further teams'),
+    setIds: ids('Skill sets'),
+    siteId: string().nullable().defined(),
+    roleId: id('The role'),
+    outbound: text(60, 'The outbound identity').defined(),
+    dutyProfileId: id('The duty profile'),
+    most: mostSchema,
+  }),
+);
+const nowSchema = exactly(
+  object({
+    personId: id('The person'),
+    profileId: string().nullable().defined(),
+    until: string()
+      .matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 14:00')
+      .nullable()
+      .optional(),
+  }),
+);
+const switchSchema = exactly(
+  object({
+    personId: id('The person'),
+    active: boolean().required('active is missing'),
+    open: oneOf(['finish', 'return', 'end'] as const, 'What happens to open contacts').optional(),
+  }),
+);
 /** One level as the matrix shows it. `level` 0 is none: never, or ended. `giver` names where it comes from. */
-export type Cell = { readonly level: Level | 0; readonly from: 'own' | 'team' | 'set' | 'never' | 'ended'; readonly giver?: string; readonly until?: string };
-export type PersonLine = PersonSettings & Pick<Person, 'revision' | 'leaving' | 'voiceWayId'> & {
-  readonly forNow: ForNow | null; readonly mayChange: boolean; /** Holds more than the reader: address, role and account are not theirs to change. */ readonly above: boolean; readonly roleName: string; readonly meant: boolean;
-  /** The first thing that keeps contacts away, or null when ready. */
-  readonly stop: string | null; readonly cells: Readonly<Record<string, Cell>>;
+export type Cell = {
+  readonly level: Level | 0;
+  readonly from: 'own' | 'team' | 'set' | 'never' | 'ended';
+  readonly giver?: string;
+  readonly until?: string;
 };
+export type PersonLine = PersonSettings &
+  Pick<Person, 'revision' | 'leaving' | 'voiceWayId'> & {
+    readonly forNow: ForNow | null;
+    readonly mayChange: boolean;
+    /** Holds more than the reader: address, role and account are not theirs to change. */ readonly above: boolean;
+    readonly roleName: string;
+    readonly meant: boolean;
+    /** The first thing that keeps contacts away, or null when ready. */
+    readonly stop: string | null;
+    readonly cells: Readonly<Record<string, Cell>>;
+  };
 /** What the day brings: state, open contacts and load. */
-export type StandingLine = { readonly id: string; readonly duty: DutyState; readonly reason: string | null; readonly reachable: boolean; readonly open: readonly Channel[]; readonly held: readonly { channel: Channel; cost: number; resting: boolean }[]; readonly used: number };
-export type KeptFilter = { readonly id: string; readonly name: string; readonly filter: Readonly<Record<string, string>> };
+export type StandingLine = {
+  readonly id: string;
+  readonly duty: DutyState;
+  readonly reason: string | null;
+  readonly reachable: boolean;
+  readonly open: readonly Channel[];
+  readonly held: readonly { channel: Channel; cost: number; resting: boolean }[];
+  readonly used: number;
+};
+export type KeptFilter = {
+  readonly id: string;
+  readonly name: string;
+  readonly filter: Readonly<Record<string, string>>;
+};
 export type PeopleView = {
-  readonly people: readonly PersonLine[]; readonly teams: readonly (Team & { mayChange: boolean })[]; readonly sites: readonly { id: string; name: string; zone: string }[]; readonly skills: readonly Skill[];
-  readonly sets: readonly { id: string; name: string }[]; readonly profiles: readonly DutyProfileRecord[]; readonly roles: readonly { id: string; name: string; mayGive: boolean }[];
-  readonly queues: readonly { id: string; name: string; channels: readonly Channel[]; needs: readonly { skillId: string; atLeast: Level }[] }[]; readonly needs: Readonly<Record<string, SkillNeed>>; readonly filters: readonly KeptFilter[];
-  /** Whether everybody is in it, so that counts may be set against what the whole company needed. */ readonly everybody: boolean; readonly mayAdd: boolean; readonly mayChangeAll: boolean; readonly maySeeHistory: boolean; readonly awayReasons: readonly string[];
+  readonly people: readonly PersonLine[];
+  readonly teams: readonly (Team & { mayChange: boolean })[];
+  readonly sites: readonly { id: string; name: string; zone: string }[];
+  readonly skills: readonly Skill[];
+  readonly sets: readonly { id: string; name: string }[];
+  readonly profiles: readonly DutyProfileRecord[];
+  readonly roles: readonly { id: string; name: string; mayGive: boolean }[];
+  readonly queues: readonly {
+    id: string;
+    name: string;
+    channels: readonly Channel[];
+    needs: readonly { skillId: string; atLeast: Level }[];
+  }[];
+  readonly needs: Readonly<Record<string, SkillNeed>>;
+  readonly filters: readonly KeptFilter[];
+  /** Whether everybody is in it, so that counts may be set against what the whole company needed. */ readonly everybody: boolean;
+  readonly mayAdd: boolean;
+  readonly mayChangeAll: boolean;
+  readonly maySeeHistory: boolean;
+  readonly awayReasons: readonly string[];
 };
 export type PersonView = {
-  readonly id: string; readonly conditions: readonly Condition[]; readonly ready: boolean; readonly openContacts: number;
+  readonly id: string;
+  readonly conditions: readonly Condition[];
+  readonly ready: boolean;
+  readonly openContacts: number;
   readonly levels: readonly { skillId: string; name: string; sentence: string; own: OwnLevel | null; counts: number }[];
-  readonly zone: string; readonly invitation: { sentAt: number; until: number; endedHow: string | null } | null; readonly supervises: readonly string[];
+  readonly zone: string;
+  readonly invitation: { sentAt: number; until: number; endedHow: string | null } | null;
+  readonly supervises: readonly string[];
 };
 
-export function createPeople(host: Host, floor: LiveFloor, conversations: Conversations, readiness: ReadinessService, demand: Demand) {
+export function createPeople(
+  host: Host,
+  floor: LiveFloor,
+  conversations: Conversations,
+  readiness: ReadinessService,
+  demand: Demand,
+) {
   const check = (found: boolean, what: string, where: string) => {
     if (!found) throw new LaneError('not-valid', `There is no such ${what}.`, [{ where, what: 'is not known' }]);
   };
   const standing = (p: Person): StandingLine => {
     const there = floor.router.floor.people.get(p.id);
     const held = there ? heldBy(there) : [];
-    return { id: p.id, duty: p.duty, reason: p.dutyReason, reachable: there?.reachable ?? true, open: there ? [...there.open.values()].map((h) => h.channel) : [], held: held.map((h) => ({ channel: h.channel, cost: h.cost, resting: h.resting ?? false })), used: usedLoad(held) };
+    return {
+      id: p.id,
+      duty: p.duty,
+      reason: p.dutyReason,
+      reachable: there?.reachable ?? true,
+      open: there ? [...there.open.values()].map((h) => h.channel) : [],
+      held: held.map((h) => ({ channel: h.channel, cost: h.cost, resting: h.resting ?? false })),
+      used: usedLoad(held),
+    };
   };
   const mayChange = (actor: Actor, person: Pick<Person, 'teamId'>): boolean => mayChangeTeam(actor, person.teamId);
 
   /** Checks that what a person is set to exists, that the actor may set it, and that the address is free. */
   function checkPerson(tx: Tx, actor: Actor, after: PersonSettings, before: Person | undefined): void {
     for (const teamId of new Set([after.teamId, before?.teamId ?? after.teamId])) needTeam(actor, teamId);
-    if (before && (after.email !== before.email || after.roleId !== before.roleId || after.active !== before.active)) needRank(tx.db, actor, before);
+    if (before && (after.email !== before.email || after.roleId !== before.roleId || after.active !== before.active))
+      needRank(tx.db, actor, before);
     const teams = new Set(readTeams(tx.db).map((t) => t.id));
     for (const t of [after.teamId, ...after.alsoTeamIds]) check(teams.has(t), 'team', 'teamId');
     for (const s of after.setIds) check(SKILL_SETS.one(tx.db, s) !== undefined, 'skill set', 'setIds');
@@ -83,21 +192,34 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
     check(readProfile(tx.db, after.dutyProfileId) !== undefined, 'duty profile', 'dutyProfileId');
     if (after.roleId !== (before?.roleId ?? 'agent')) mayBecome(tx, actor, after.roleId, before);
     const other = readPersonByEmail(tx.db, after.email);
-    if (other && other.id !== after.id) throw new LaneError('not-valid', sees(actor, other) ? `${other.name} already has this address.` : 'Somebody already has this address.', [{ where: 'email', what: 'is taken' }]);
+    if (other && other.id !== after.id)
+      throw new LaneError(
+        'not-valid',
+        sees(actor, other) ? `${other.name} already has this address.` : 'Somebody already has this address.',
+        [{ where: 'email', what: 'is taken' }],
+      );
   }
   function mayBecome(tx: Tx, actor: Actor, roleId: string, before: Person | undefined): void {
     const role: Role | undefined = readRole(tx.db, roleId);
     if (!role) throw new LaneError('not-valid', 'There is no such role.', [{ where: 'roleId', what: 'is not known' }]);
-    if (before?.roleId === OWNER) throw new LaneError('not-allowed', 'The owner keeps that role until ownership is handed on.');
+    if (before?.roleId === OWNER)
+      throw new LaneError('not-allowed', 'The owner keeps that role until ownership is handed on.');
     need(actor, 'roles.change');
-    if (!mayGive(actor, role)) throw new LaneError('not-allowed', `You may not make somebody ${role.name}: it holds more than you do.`);
+    if (!mayGive(actor, role))
+      throw new LaneError('not-allowed', `You may not make somebody ${role.name}: it holds more than you do.`);
   }
 
   /** Throws unless the actor may switch this account off. */
   function checkSwitchOff(tx: Tx, actor: Actor, person: Person): void {
-    if (person.roleId === OWNER) throw new LaneError('not-valid', 'The owner cannot be switched off. Hand ownership on first.', [{ where: 'active', what: 'the owner stays switched on' }]);
+    if (person.roleId === OWNER)
+      throw new LaneError('not-valid', 'The owner cannot be switched off. Hand ownership on first.', [
+        { where: 'active', what: 'the owner stays switched on' },
+      ]);
     needRank(tx.db, actor, person);
-    if (person.id === actor.personId) throw new LaneError('not-valid', 'You cannot switch yourself off.', [{ where: 'active', what: 'is your own account' }]);
+    if (person.id === actor.personId)
+      throw new LaneError('not-valid', 'You cannot switch yourself off.', [
+        { where: 'active', what: 'is your own account' },
+      ]);
   }
   /** Keeps settings; gives them as they are kept: an account that is switched off with contacts open stays on until the last of them. */
   function put(tx: Tx, actor: Actor, before: Person | undefined, after: PersonSettings): PersonSettings {
@@ -123,14 +245,22 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
 
   const kept: Record<string, Kept> = {
     person: {
-      name: 'person', path: (personId) => `/people?person=${personId}`,
-      read: (db, personId) => { const p = readPerson(db, personId); return p ? settingsOfPerson(p) : null; },
+      name: 'person',
+      path: (personId) => `/people?person=${personId}`,
+      read: (db, personId) => {
+        const p = readPerson(db, personId);
+        return p ? settingsOfPerson(p) : null;
+      },
       restore: (tx, actor, personId, value) => {
         const before = readPerson(tx.db, personId);
         if (value === null) {
           if (!before) return;
           needTeam(actor, before.teamId);
-          if (before.lastContactAt !== null) throw new LaneError('not-now', `${before.name} has had contacts, so they are kept; switch the account off instead.`);
+          if (before.lastContactAt !== null)
+            throw new LaneError(
+              'not-now',
+              `${before.name} has had contacts, so they are kept; switch the account off instead.`,
+            );
           removePerson(tx.db, personId);
         } else {
           const after = value as PersonSettings;
@@ -141,7 +271,8 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       },
     },
     'for-now': {
-      name: 'duty profile for now', path: (personId) => `/people?person=${personId}`,
+      name: 'duty profile for now',
+      path: (personId) => `/people?person=${personId}`,
       read: (db, personId) => readPerson(db, personId)?.forNow ?? null,
       restore: (tx, actor, personId, value) => {
         const person = needSight(actor, readPerson(tx.db, personId));
@@ -154,7 +285,10 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
   };
 
   return {
-    kept, checkPerson, checkSwitchOff, put,
+    kept,
+    checkPerson,
+    checkSwitchOff,
+    put,
 
     view(actor: Actor): PeopleView {
       need(actor, 'people.view');
@@ -167,33 +301,77 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       const roles = readRoles(host.db);
       const roleNames = new Map(roles.map((r) => [r.id, r.name]));
       const above = new Set(roles.filter((r) => outranks(r, actor)).map((r) => r.id));
-      const people = readPeople(host.db).filter((p) => sees(actor, p)).map((p): PersonLine => {
-        const mine = own.get(p.id) ?? new Map<string, OwnLevel>();
-        const cells: Record<string, Cell> = {};
-        for (const [skillId, level] of levelsNow(host, p, at, mine)) {
-          cells[skillId] = level.from === 'own' ? { level: level.level, from: 'own', ...(level.until === null ? {} : { until: level.until }) } : { level: level.level, from: level.from, giver: names.get(level.id) ?? '' };
-        }
-        const today = todayOf(host, p, at);
-        for (const [skillId, level] of mine) {
-          const counts = stillCounts(level.until, today);
-          if (counts && level.level === 'never') cells[skillId] = { level: 0, from: 'never', ...(level.until === null ? {} : { until: level.until }) };
-          else if (!counts && !cells[skillId]) cells[skillId] = { level: 0, from: 'ended', ...(level.until === null ? {} : { until: level.until }) };
-        }
-        return { ...settingsOfPerson(p), revision: p.revision, leaving: p.leaving, voiceWayId: p.voiceWayId, forNow: p.forNow, mayChange: mayChange(actor, p), above: p.id !== actor.personId && above.has(p.roleId), roleName: roleNames.get(p.roleId) ?? 'no role', meant: meantToWork(p), stop: answer(p).find((c) => c.state === 'stops')?.says ?? null, cells };
-      });
+      const people = readPeople(host.db)
+        .filter((p) => sees(actor, p))
+        .map((p): PersonLine => {
+          const mine = own.get(p.id) ?? new Map<string, OwnLevel>();
+          const cells: Record<string, Cell> = {};
+          for (const [skillId, level] of levelsNow(host, p, at, mine)) {
+            cells[skillId] =
+              level.from === 'own'
+                ? { level: level.level, from: 'own', ...(level.until === null ? {} : { until: level.until }) }
+                : { level: level.level, from: level.from, giver: names.get(level.id) ?? '' };
+          }
+          const today = todayOf(host, p, at);
+          for (const [skillId, level] of mine) {
+            const counts = stillCounts(level.until, today);
+            if (counts && level.level === 'never')
+              cells[skillId] = { level: 0, from: 'never', ...(level.until === null ? {} : { until: level.until }) };
+            else if (!counts && !cells[skillId])
+              cells[skillId] = { level: 0, from: 'ended', ...(level.until === null ? {} : { until: level.until }) };
+          }
+          return {
+            ...settingsOfPerson(p),
+            revision: p.revision,
+            leaving: p.leaving,
+            voiceWayId: p.voiceWayId,
+            forNow: p.forNow,
+            mayChange: mayChange(actor, p),
+            above: p.id !== actor.personId && above.has(p.roleId),
+            roleName: roleNames.get(p.roleId) ?? 'no role',
+            meant: meantToWork(p),
+            stop: answer(p).find((c) => c.state === 'stops')?.says ?? null,
+            cells,
+          };
+        });
       return {
-        people, teams: teams.filter((t) => actor.teams === 'all' || actor.teams.includes(t.id) || people.some((p) => p.teamId === t.id || p.alsoTeamIds.includes(t.id))).map((t) => ({ ...t, mayChange: mayChangeTeam(actor, t.id) })),
-        sites: SITES.all(host.db).map((s) => ({ id: s.id, name: s.name, zone: s.zone })), skills: readSkills(host.db), sets: sets.map((s) => ({ id: s.id, name: s.name })),
-        profiles: readProfiles(host.db), roles: roles.map((r) => ({ id: r.id, name: r.name, mayGive: r.id === 'agent' || (actor.rights.includes('roles.change') && mayGive(actor, r)) })), queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels, needs: q.needs })),
-        needs: demand.skillNeeds(), filters: KEPT_FILTERS.all(host.db).filter((f) => f.ownerId === actor.personId).map((f) => ({ id: f.id, name: f.name, filter: f.filter })),
-        everybody: actor.teams === 'all', mayAdd: actor.rights.includes('people.change'), mayChangeAll: actor.rights.includes('people.change') && actor.teams === 'all', maySeeHistory: actor.rights.includes('history.view'), awayReasons: AWAY_REASONS.all(host.db).map((r) => r.name),
+        people,
+        teams: teams
+          .filter(
+            (t) =>
+              actor.teams === 'all' ||
+              actor.teams.includes(t.id) ||
+              people.some((p) => p.teamId === t.id || p.alsoTeamIds.includes(t.id)),
+          )
+          .map((t) => ({ ...t, mayChange: mayChangeTeam(actor, t.id) })),
+        sites: SITES.all(host.db).map((s) => ({ id: s.id, name: s.name, zone: s.zone })),
+        skills: readSkills(host.db),
+        sets: sets.map((s) => ({ id: s.id, name: s.name })),
+        profiles: readProfiles(host.db),
+        roles: roles.map((r) => ({
+          id: r.id,
+          name: r.name,
+          mayGive: r.id === 'agent' || (actor.rights.includes('roles.change') && mayGive(actor, r)),
+        })),
+        queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels, needs: q.needs })),
+        needs: demand.skillNeeds(),
+        filters: KEPT_FILTERS.all(host.db)
+          .filter((f) => f.ownerId === actor.personId)
+          .map((f) => ({ id: f.id, name: f.name, filter: f.filter })),
+        everybody: actor.teams === 'all',
+        mayAdd: actor.rights.includes('people.change'),
+        mayChangeAll: actor.rights.includes('people.change') && actor.teams === 'all',
+        maySeeHistory: actor.rights.includes('history.view'),
+        awayReasons: AWAY_REASONS.all(host.db).map((r) => r.name),
       };
     },
 
     /** What the day brings to everybody the actor may see. */
     standings(actor: Actor): StandingLine[] {
       need(actor, 'people.view');
-      return readPeople(host.db).filter((p) => sees(actor, p)).map(standing);
+      return readPeople(host.db)
+        .filter((p) => sees(actor, p))
+        .map(standing);
     },
 
     /** One person in full: readiness, where each level comes from, and the invitation. */
@@ -211,8 +389,21 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       const conditions = readiness.answers()(p);
       const last = lastInvitation(host.db, p.id);
       return {
-        id: p.id, conditions, ready: isReady(conditions), openContacts: openLegsOf(host.db, p.id).length, zone: zoneOfPerson(host, p), supervises: supervisedTeams(host.db, p.id).map((t) => teams.get(t) ?? t),
-        levels: readSkills(host.db).filter((s) => own.has(s.id) || gifts.has(s.id)).map((s) => ({ skillId: s.id, name: s.name, own: own.get(s.id) ?? null, counts: counts.get(s.id)?.level ?? 0, sentence: levelSentence(own.get(s.id), gifts.get(s.id) ?? [], today, names) })),
+        id: p.id,
+        conditions,
+        ready: isReady(conditions),
+        openContacts: openLegsOf(host.db, p.id).length,
+        zone: zoneOfPerson(host, p),
+        supervises: supervisedTeams(host.db, p.id).map((t) => teams.get(t) ?? t),
+        levels: readSkills(host.db)
+          .filter((s) => own.has(s.id) || gifts.has(s.id))
+          .map((s) => ({
+            skillId: s.id,
+            name: s.name,
+            own: own.get(s.id) ?? null,
+            counts: counts.get(s.id)?.level ?? 0,
+            sentence: levelSentence(own.get(s.id), gifts.get(s.id) ?? [], today, names),
+          })),
         invitation: last ? { sentAt: last.sentAt, until: last.until, endedHow: last.endedHow } : null,
       };
     },
@@ -224,7 +415,13 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       return host.transact((tx) => {
         const before = p.id === null ? undefined : needSight(actor, readPerson(tx.db, p.id));
         const { revision, ...asked } = p;
-        const after: PersonSettings = { ...asked, id: p.id ?? tx.ids('person'), email: p.email.toLowerCase(), alsoTeamIds: p.alsoTeamIds.filter((t) => t !== p.teamId), active: before?.active ?? true };
+        const after: PersonSettings = {
+          ...asked,
+          id: p.id ?? tx.ids('person'),
+          email: p.email.toLowerCase(),
+          alsoTeamIds: p.alsoTeamIds.filter((t) => t !== p.teamId),
+          active: before?.active ?? true,
+        };
         checkPerson(tx, actor, after, before);
         sameRevision(before, revision, p.name);
         writePerson(tx.db, after);
@@ -241,9 +438,17 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       return host.transact((tx) => {
         const person = needSight(actor, readPerson(tx.db, asked.personId));
         needTeam(actor, person.teamId);
-        if (asked.profileId !== null) check(readProfile(tx.db, asked.profileId) !== undefined, 'duty profile', 'profileId');
-        if (asked.profileId !== null && !asked.until) throw new LaneError('not-valid', 'Say until when.', [{ where: 'until', what: 'is missing' }]);
-        const forNow: ForNow | null = asked.profileId === null ? null : { profileId: asked.profileId, until: nextTime(tx.floorAt, zoneOfPerson(host, person), asked.until ?? '') };
+        if (asked.profileId !== null)
+          check(readProfile(tx.db, asked.profileId) !== undefined, 'duty profile', 'profileId');
+        if (asked.profileId !== null && !asked.until)
+          throw new LaneError('not-valid', 'Say until when.', [{ where: 'until', what: 'is missing' }]);
+        const forNow: ForNow | null =
+          asked.profileId === null
+            ? null
+            : {
+                profileId: asked.profileId,
+                until: nextTime(tx.floorAt, zoneOfPerson(host, person), asked.until ?? ''),
+              };
         writeForNow(tx.db, person.id, forNow);
         recordChange(tx, actor, 'for-now', person.id, person.forNow, forNow, { label: person.name });
         floor.refreshPeople(tx, [person.id]);
@@ -258,7 +463,10 @@ export function createPeople(host: Host, floor: LiveFloor, conversations: Conver
       return host.transact((tx) => {
         const before = needSight(actor, readPerson(tx.db, asked.personId));
         needTeam(actor, before.teamId);
-        if (!asked.active && openLegsOf(tx.db, before.id).length > 0 && !asked.open) throw new LaneError('not-valid', `${before.name} has contacts open. Choose what happens to them.`, [{ where: 'open', what: 'is missing' }]);
+        if (!asked.active && openLegsOf(tx.db, before.id).length > 0 && !asked.open)
+          throw new LaneError('not-valid', `${before.name} has contacts open. Choose what happens to them.`, [
+            { where: 'open', what: 'is missing' },
+          ]);
         if (asked.active) setActive(tx.db, before.id, true);
         else switchOff(tx, actor, before, asked.open ?? 'end');
         const after = readPerson(tx.db, before.id) ?? before;

@@ -7,8 +7,22 @@ import type { Host } from './host';
 import { exactly, id, requiredText } from './schemas';
 import { parse } from './validate';
 
-const filterSchema = exactly(object({ id: string().nullable().defined(), name: requiredText(60, 'The name'), filter: mixed<Record<string, string>>().required('The filter is missing')
-  .test('texts', 'A filter is texts by name', (f) => typeof f === 'object' && Object.entries(f).length < 20 && Object.entries(f).every(([k, v]) => k.length < 40 && typeof v === 'string' && v.length < 200)) }));
+const filterSchema = exactly(
+  object({
+    id: string().nullable().defined(),
+    name: requiredText(60, 'The name'),
+    filter: mixed<Record<string, string>>()
+      .required('The filter is missing')
+      .test(
+        'texts',
+        'A filter is texts by name',
+        (f) =>
+          typeof f === 'object' &&
+          Object.entries(f).length < 20 &&
+          Object.entries(f).every(([k, v]) => k.length < 40 && typeof v === 'string' && v.length < 200),
+      ),
+  }),
+);
 const idSchema = exactly(object({ id: id('The filter') }));
 
 /** Filters of the people pages that somebody keeps for themselves by name. */
@@ -29,7 +43,8 @@ export const createPeopleFilters = (host: Host) => ({
     need(actor, 'people.view');
     const asked = parse(idSchema, input);
     return host.transact((tx) => {
-      if (KEPT_FILTERS.one(tx.db, asked.id)?.ownerId !== actor.personId) throw new LaneError('not-found', 'There is no such filter.');
+      if (KEPT_FILTERS.one(tx.db, asked.id)?.ownerId !== actor.personId)
+        throw new LaneError('not-found', 'There is no such filter.');
       KEPT_FILTERS.remove(tx.db, asked.id);
       announce(tx, 'people-filter', asked.id);
       return { id: asked.id };

@@ -5,7 +5,15 @@ import { EMPTY_BOOK, type Phrasebook } from '../core/phrases/book';
 import { bookCsv, bookJson, readBookCsv, readBookJson, type BookRead } from '../core/phrases/bookfile';
 import { keepLearnt } from '../core/phrases/kept';
 import { learn } from '../core/phrases/model';
-import { dropUnheard, readBots, readPhrasebook, readUnheard, unheardCount, unheardPhrase, writePhrasebook } from '../data/bots';
+import {
+  dropUnheard,
+  readBots,
+  readPhrasebook,
+  readUnheard,
+  unheardCount,
+  unheardPhrase,
+  writePhrasebook,
+} from '../data/bots';
 import { allSteps } from '../core/bots/model';
 import { referencesOf } from '../core/bots/references';
 import { readWorkspace } from '../data/settings';
@@ -17,14 +25,47 @@ import type { Programs } from './programs';
 import { exactly, languageTag, oneOf, requiredText, whole } from './schemas';
 import { parse } from './validate';
 
-const saveSchema = exactly(object({ revision: whole(0, 1e9, 'The revision'), book: mixed<object>().required('The phrasebook is missing') }));
-const fileSchema = exactly(object({ kind: oneOf(['json', 'csv'] as const, 'The kind of file'), text: string().max(900_000, 'The file is larger than 900 KB').required('The file is empty') }));
+const saveSchema = exactly(
+  object({ revision: whole(0, 1e9, 'The revision'), book: mixed<object>().required('The phrasebook is missing') }),
+);
+const fileSchema = exactly(
+  object({
+    kind: oneOf(['json', 'csv'] as const, 'The kind of file'),
+    text: string().max(900_000, 'The file is larger than 900 KB').required('The file is empty'),
+  }),
+);
 const rankSchema = exactly(object({ text: requiredText(300, 'The phrase'), language: languageTag }));
-const teachSchema = exactly(object({ unheardId: number().integer('Which phrase must be a number').required('Which phrase is missing'), intentId: string().max(60).nullable().defined('The intent is missing'), revision: whole(0, 1e9, 'The revision') }));
+const teachSchema = exactly(
+  object({
+    unheardId: number().integer('Which phrase must be a number').required('Which phrase is missing'),
+    intentId: string().max(60).nullable().defined('The intent is missing'),
+    revision: whole(0, 1e9, 'The revision'),
+  }),
+);
 
-export type UnheardLine = { readonly id: number; readonly text: string; readonly language: string; readonly at: number; readonly times: number; readonly contactId: string; /** What it would be taken for now. */ readonly guess: { readonly label: string; readonly confidence: number } | null };
-export type PhrasebookView = { readonly book: Phrasebook; readonly revision: number; readonly unheard: readonly UnheardLine[]; readonly unheardTotal: number; /** Names of bots by `intent ID` and `list ID`. */ readonly usedBy: Readonly<Record<string, readonly string[]>>; readonly languages: readonly string[]; readonly mayChange: boolean };
-export type Ranked = { readonly ranked: readonly { readonly intentId: string; readonly label: string; readonly confidence: number }[]; readonly none: boolean; readonly things: readonly { readonly list: string; readonly thing: string }[] };
+export type UnheardLine = {
+  readonly id: number;
+  readonly text: string;
+  readonly language: string;
+  readonly at: number;
+  readonly times: number;
+  readonly contactId: string;
+  /** What it would be taken for now. */ readonly guess: { readonly label: string; readonly confidence: number } | null;
+};
+export type PhrasebookView = {
+  readonly book: Phrasebook;
+  readonly revision: number;
+  readonly unheard: readonly UnheardLine[];
+  readonly unheardTotal: number;
+  /** Names of bots by `intent ID` and `list ID`. */ readonly usedBy: Readonly<Record<string, readonly string[]>>;
+  readonly languages: readonly string[];
+  readonly mayChange: boolean;
+};
+export type Ranked = {
+  readonly ranked: readonly { readonly intentId: string; readonly label: string; readonly confidence: number }[];
+  readonly none: boolean;
+  readonly things: readonly { readonly list: string; readonly thing: string }[];
+};
 
 /** The intents with their phrases and the things to recognise: kept, learnt anew with each change, and taught from what was not understood. */
 export function createPhrasebook(host: Host, programs: Programs) {
@@ -37,12 +78,19 @@ export function createPhrasebook(host: Host, programs: Programs) {
   /** A book from outside is read by the same rules as a file. */
   function wellFormed(book: unknown): Phrasebook {
     const read = readBookJson(JSON.stringify(book));
-    if ('faults' in read) throw new LaneError('not-valid', read.faults[0]?.what ?? 'The phrasebook cannot be read.', read.faults.map((f) => ({ where: `line ${f.line}`, what: f.what })));
+    if ('faults' in read)
+      throw new LaneError(
+        'not-valid',
+        read.faults[0]?.what ?? 'The phrasebook cannot be read.',
+        read.faults.map((f) => ({ where: `line ${f.line}`, what: f.what })),
+      );
     return read.book;
   }
   const kept: Readonly<Record<string, Kept>> = {
     phrasebook: {
-      name: 'phrasebook', path: () => '/bots/phrasebook', read: () => now().book,
+      name: 'phrasebook',
+      path: () => '/bots/phrasebook',
+      read: () => now().book,
       restore: (tx, actor, _id, value) => {
         needEverywhere(actor, 'bots.change');
         const book = value as Phrasebook;
@@ -58,14 +106,34 @@ export function createPhrasebook(host: Host, programs: Programs) {
       const recogniser = programs.recogniser(version === 0 ? null : version);
       const label = new Map(book.intents.map((i) => [i.id, i.label]));
       const usedBy = new Map<string, Set<string>>();
-      for (const bot of readBots(host.db)) for (const step of allSteps(bot.draft)) for (const { kind, id } of referencesOf(step)) if (kind === 'intent' || kind === 'list') usedBy.set(`${kind} ${id}`, (usedBy.get(`${kind} ${id}`) ?? new Set()).add(bot.name));
+      for (const bot of readBots(host.db))
+        for (const step of allSteps(bot.draft))
+          for (const { kind, id } of referencesOf(step))
+            if (kind === 'intent' || kind === 'list')
+              usedBy.set(`${kind} ${id}`, (usedBy.get(`${kind} ${id}`) ?? new Set()).add(bot.name));
       return {
-        book, revision: version, usedBy: Object.fromEntries([...usedBy].map(([key, names]) => [key, [...names]])), languages: readWorkspace(host.db)?.languages ?? ['en'], mayChange: holds(actor, 'bots.change') && actor.teams === 'all', unheardTotal: unheardCount(host.db),
+        book,
+        revision: version,
+        usedBy: Object.fromEntries([...usedBy].map(([key, names]) => [key, [...names]])),
+        languages: readWorkspace(host.db)?.languages ?? ['en'],
+        mayChange: holds(actor, 'bots.change') && actor.teams === 'all',
+        unheardTotal: unheardCount(host.db),
         // Customers' own words take the right to read conversations.
-        unheard: !holds(actor, 'conversations.view') || actor.teams !== 'all' ? [] : readUnheard(host.db, 60).map((u) => {
-          const top = recogniser?.rank(u.text, u.language).ranked[0];
-          return { id: u.id, text: masked(u.text), language: u.language, at: u.floorAt, times: u.times, contactId: u.contactId, guess: top ? { label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence } : null };
-        }),
+        unheard:
+          !holds(actor, 'conversations.view') || actor.teams !== 'all'
+            ? []
+            : readUnheard(host.db, 60).map((u) => {
+                const top = recogniser?.rank(u.text, u.language).ranked[0];
+                return {
+                  id: u.id,
+                  text: masked(u.text),
+                  language: u.language,
+                  at: u.floorAt,
+                  times: u.times,
+                  contactId: u.contactId,
+                  guess: top ? { label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence } : null,
+                };
+              }),
       };
     },
     save(actor: Actor, input: unknown): { revision: number } {
@@ -86,7 +154,9 @@ export function createPhrasebook(host: Host, programs: Programs) {
     },
     file(actor: Actor, kind: string): { name: string; text: string } {
       need(actor, 'settings.view');
-      return kind === 'csv' ? { name: 'phrasebook.csv', text: bookCsv(now().book) } : { name: 'phrasebook.json', text: bookJson(now().book) };
+      return kind === 'csv'
+        ? { name: 'phrasebook.csv', text: bookCsv(now().book) }
+        : { name: 'phrasebook.json', text: bookJson(now().book) };
     },
     /** What a phrase would be taken for, and the things named in it. */
     rank(actor: Actor, input: unknown): Ranked {
@@ -97,8 +167,15 @@ export function createPhrasebook(host: Host, programs: Programs) {
       if (!recogniser) return { ranked: [], none: true, things: [] };
       const { ranked, none } = recogniser.rank(asked.text, asked.language);
       return {
-        none, ranked: ranked.map((r) => ({ ...r, label: book.intents.find((i) => i.id === r.intentId)?.label ?? r.intentId })),
-        things: book.recognised.flatMap((r) => { const thing = recogniser.thing(r.id, asked.text); return thing ? [{ list: r.label, thing: recogniser.thingName(r.id, thing, asked.language) }] : []; }),
+        none,
+        ranked: ranked.map((r) => ({
+          ...r,
+          label: book.intents.find((i) => i.id === r.intentId)?.label ?? r.intentId,
+        })),
+        things: book.recognised.flatMap((r) => {
+          const thing = recogniser.thing(r.id, asked.text);
+          return thing ? [{ list: r.label, thing: recogniser.thingName(r.id, thing, asked.language) }] : [];
+        }),
       };
     },
     /** Teaches an intent a phrase that was not understood, or drops the phrase (no intent). */
@@ -118,7 +195,15 @@ export function createPhrasebook(host: Host, programs: Programs) {
         const text = masked(phrase.text);
         const language = phrase.language.split('-')[0] ?? phrase.language;
         const examples = { ...intent.examples, [language]: [...new Set([...(intent.examples[language] ?? []), text])] };
-        return { revision: keep(tx, actor, book, { ...book, intents: book.intents.map((i) => (i.id === intent.id ? { ...i, examples } : i)) }, `Phrasebook: ${intent.label}`) };
+        return {
+          revision: keep(
+            tx,
+            actor,
+            book,
+            { ...book, intents: book.intents.map((i) => (i.id === intent.id ? { ...i, examples } : i)) },
+            `Phrasebook: ${intent.label}`,
+          ),
+        };
       });
     },
   };

@@ -20,7 +20,8 @@ export function keepPrivate(tx: Tx, contactId: string, name: string, value: stri
 /** Text with every known private value of the contact replaced by its token. Values under 3 characters are too common to look for. */
 export function withTokens(db: Db, contactId: string, text: string): string {
   let out = text;
-  for (const { id, value } of privateValuesOf(db, contactId)) if (value.length >= 3) out = out.replaceAll(value, tokenOf(id));
+  for (const { id, value } of privateValuesOf(db, contactId))
+    if (value.length >= 3) out = out.replaceAll(value, tokenOf(id));
   return out;
 }
 

@@ -31,13 +31,26 @@ export function createPrograms(host: Host) {
   }
   /** What a script would be published with now. */
   function pinsOf(script: BotScript): Pinned {
-    const shared = sharedUsed(script, new Map(SHARED_SCENES.all(host.db).map(({ id, name, steps, inputs }) => [id, { id, name, steps, inputs }])));
+    const shared = sharedUsed(
+      script,
+      new Map(SHARED_SCENES.all(host.db).map(({ id, name, steps, inputs }) => [id, { id, name, steps, inputs }])),
+    );
     const used = new Set(connectorsUsed([...script.scenes, ...shared]));
-    return { shared, phrasebook: readPhrasebook(host.db)?.version ?? null, connectors: CONNECTORS.all(host.db).filter((c) => used.has(c.id)).map(({ place: _p, revision: _r, ...c }) => c) };
+    return {
+      shared,
+      phrasebook: readPhrasebook(host.db)?.version ?? null,
+      connectors: CONNECTORS.all(host.db)
+        .filter((c) => used.has(c.id))
+        .map(({ place: _p, revision: _r, ...c }) => c),
+    };
   }
-  const ready = (script: BotScript, pinned: Pinned): Ready => ({ program: prepare(script, pinned.shared, recogniser(pinned.phrasebook)), connectors: named(pinned.connectors) });
+  const ready = (script: BotScript, pinned: Pinned): Ready => ({
+    program: prepare(script, pinned.shared, recogniser(pinned.phrasebook)),
+    connectors: named(pinned.connectors),
+  });
   return {
-    pinsOf, recogniser,
+    pinsOf,
+    recogniser,
     of(botId: string, version: number): Ready | null {
       const key = `${botId}@${version}`;
       const known = published.get(key);

@@ -18,8 +18,21 @@ import { exactly } from './schemas';
 import { parse } from './validate';
 
 const fixSchema = exactly(object({ id: string().max(300).required('What to mend is missing') }));
-const PATHS: Readonly<Record<Finding['kind'], (id: string) => string>> = { queue: (id) => `/queues?queue=${id}`, hours: () => '/doors/hours', group: () => '/queues/groups', partner: () => '/queues/partners', door: (id) => `/doors?door=${id}`, outcome: () => '/queues/outcomes' };
-const FIX_WORDS: Readonly<Record<QueueFix['does'], string>> = { 'drop-stage': 'Take the stage out', 'lift-limit': 'Lift the limit', 'shorten-wrap-up': 'Shorten wrap-up', 'drop-rule': 'Take the rule out', 'drop-channel': 'Stop taking the channel' };
+const PATHS: Readonly<Record<Finding['kind'], (id: string) => string>> = {
+  queue: (id) => `/queues?queue=${id}`,
+  hours: () => '/doors/hours',
+  group: () => '/queues/groups',
+  partner: () => '/queues/partners',
+  door: (id) => `/doors?door=${id}`,
+  outcome: () => '/queues/outcomes',
+};
+const FIX_WORDS: Readonly<Record<QueueFix['does'], string>> = {
+  'drop-stage': 'Take the stage out',
+  'lift-limit': 'Lift the limit',
+  'shorten-wrap-up': 'Shorten wrap-up',
+  'drop-rule': 'Take the rule out',
+  'drop-channel': 'Stop taking the channel',
+};
 
 export type QueueFinding = Finding & { readonly path: string; readonly press: string | null };
 
@@ -39,11 +52,39 @@ export function createQueueFixes(host: Host, floor: LiveFloor, queues: Queues, g
   function worldNow(now: number): QueueWorld {
     const { db } = host;
     const all = readQueues(db);
-    const bots = new Map(readBots(db).map((b) => [b.id, [...new Set([b.draft.fallbackQueueId, ...allSteps(b.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : []))])]]));
+    const bots = new Map(
+      readBots(db).map((b) => [
+        b.id,
+        [
+          ...new Set([
+            b.draft.fallbackQueueId,
+            ...allSteps(b.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : [])),
+          ]),
+        ],
+      ]),
+    );
     return {
-      queues: all, hours: readAllHours(db), now, groups: GROUPS.all(db).map((g) => ({ id: g.id, name: g.name, limits: g.limits, members: floor.router.floor.groups.get(g.id)?.members.size ?? 0 })), partners: PARTNERS.all(db),
-      doors: readDoors(db).map((d) => ({ id: d.id, name: d.name, hoursId: d.hoursId, channel: d.channel, queueIds: bots.get(d.botId) ?? [] })),
-      counts: (queueId: string, channel: Channel) => { const queue = all.find((q) => q.id === queueId); return queue ? clockCounts(floor.router.floor, queue, channel, [], new Set(), now) : []; },
+      queues: all,
+      hours: readAllHours(db),
+      now,
+      groups: GROUPS.all(db).map((g) => ({
+        id: g.id,
+        name: g.name,
+        limits: g.limits,
+        members: floor.router.floor.groups.get(g.id)?.members.size ?? 0,
+      })),
+      partners: PARTNERS.all(db),
+      doors: readDoors(db).map((d) => ({
+        id: d.id,
+        name: d.name,
+        hoursId: d.hoursId,
+        channel: d.channel,
+        queueIds: bots.get(d.botId) ?? [],
+      })),
+      counts: (queueId: string, channel: Channel) => {
+        const queue = all.find((q) => q.id === queueId);
+        return queue ? clockCounts(floor.router.floor, queue, channel, [], new Set(), now) : [];
+      },
     };
   }
   const mendQueue = (actor: Actor, queueId: string, change: (q: QueueSettings) => Partial<QueueSettings>): void => {
@@ -55,25 +96,49 @@ export function createQueueFixes(host: Host, floor: LiveFloor, queues: Queues, g
   const lifted = (limits: Limits, limit: keyof Limits): Limits => ({ ...limits, [limit]: null });
   function carryOut(actor: Actor, fix: QueueFix): void {
     switch (fix.does) {
-      case 'drop-stage': return mendQueue(actor, fix.queueId, (q) => ({ clocks: { ...q.clocks, [fix.channel]: (q.clocks[fix.channel] ?? []).filter((s) => s.atSeconds !== fix.atSeconds) } }));
-      case 'drop-rule': return mendQueue(actor, fix.queueId, (q) => ({ entryRules: q.entryRules.filter((_, i) => i !== fix.index) }));
-      case 'drop-channel': return mendQueue(actor, fix.queueId, (q) => ({ channels: q.channels.filter((c) => c !== fix.channel) }));
-      case 'shorten-wrap-up': return mendQueue(actor, fix.queueId, () => ({ wrapUp: { way: 'exactly', seconds: fix.seconds } }));
+      case 'drop-stage':
+        return mendQueue(actor, fix.queueId, (q) => ({
+          clocks: {
+            ...q.clocks,
+            [fix.channel]: (q.clocks[fix.channel] ?? []).filter((s) => s.atSeconds !== fix.atSeconds),
+          },
+        }));
+      case 'drop-rule':
+        return mendQueue(actor, fix.queueId, (q) => ({ entryRules: q.entryRules.filter((_, i) => i !== fix.index) }));
+      case 'drop-channel':
+        return mendQueue(actor, fix.queueId, (q) => ({ channels: q.channels.filter((c) => c !== fix.channel) }));
+      case 'shorten-wrap-up':
+        return mendQueue(actor, fix.queueId, () => ({ wrapUp: { way: 'exactly', seconds: fix.seconds } }));
       case 'lift-limit': {
         if (fix.kind === 'group') {
           const { place: _p, ...group } = GROUPS.one(host.db, fix.thingId) ?? missing();
           groups.saveGroup(actor, { ...group, limits: lifted(group.limits, fix.limit) });
         } else {
           const { place: _p, ...partner } = PARTNERS.one(host.db, fix.thingId) ?? missing();
-          groups.savePartner(actor, { ...partner, numbers: partner.numbers.map((n) => (n.id === fix.numberId ? { ...n, limits: lifted(n.limits, fix.limit) } : n)) });
+          groups.savePartner(actor, {
+            ...partner,
+            numbers: partner.numbers.map((n) =>
+              n.id === fix.numberId ? { ...n, limits: lifted(n.limits, fix.limit) } : n,
+            ),
+          });
         }
       }
     }
   }
-  const missing = (): never => { throw new LaneError('not-found', 'It is not there any more.'); };
+  const missing = (): never => {
+    throw new LaneError('not-found', 'It is not there any more.');
+  };
   return {
     /** What is found, as somebody may read it: settings are everybody's. */
-    findings: (actor: Actor): QueueFinding[] => (actor.rights.includes('settings.view') ? findings().map((f) => ({ ...f, path: PATHS[f.kind](f.thingId), press: f.fix && actor.rights.includes('queues.change') && actor.teams === 'all' ? FIX_WORDS[f.fix.does] : null })) : []),
+    findings: (actor: Actor): QueueFinding[] =>
+      actor.rights.includes('settings.view')
+        ? findings().map((f) => ({
+            ...f,
+            path: PATHS[f.kind](f.thingId),
+            press:
+              f.fix && actor.rights.includes('queues.change') && actor.teams === 'all' ? FIX_WORDS[f.fix.does] : null,
+          }))
+        : [],
     /** Mends what one press can mend; the change goes through the same door as any other, and can be undone in History. */
     fix(actor: Actor, input: unknown): { id: string } {
       needEverywhere(actor, 'queues.change');

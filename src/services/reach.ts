@@ -14,17 +14,48 @@ import { parse } from './validate';
 
 const CODE_MS = 10 * 60_000;
 const MOST_TRIES = 5;
-const waySchema = exactly(object({ id: string().nullable().defined(), personId: id('The person'), kind: oneOf<WayKind>(WAY_KINDS, 'The kind'), address: requiredText(60, 'The address'), mayCall: boolean().required('mayCall is missing'), maySendText: boolean().required('maySendText is missing'), mayReceiveText: boolean().required('mayReceiveText is missing') }));
+const waySchema = exactly(
+  object({
+    id: string().nullable().defined(),
+    personId: id('The person'),
+    kind: oneOf<WayKind>(WAY_KINDS, 'The kind'),
+    address: requiredText(60, 'The address'),
+    mayCall: boolean().required('mayCall is missing'),
+    maySendText: boolean().required('maySendText is missing'),
+    mayReceiveText: boolean().required('mayReceiveText is missing'),
+  }),
+);
 const idSchema = exactly(object({ id: id('The way') }));
-const codeSchema = exactly(object({ id: id('The way'), code: string().matches(/^\d{6}$/, 'The code has six digits').required('The code is missing') }));
+const codeSchema = exactly(
+  object({
+    id: id('The way'),
+    code: string()
+      .matches(/^\d{6}$/, 'The code has six digits')
+      .required('The code is missing'),
+  }),
+);
 const chooseSchema = exactly(object({ wayId: string().nullable().defined() }));
 
-export type WayLine = Pick<ReachWay, 'id' | 'personId' | 'kind' | 'address' | 'mayCall' | 'maySendText' | 'mayReceiveText'> & { readonly verified: boolean; readonly codeSent: boolean };
-const line = (w: ReachWay, now: number): WayLine => ({ id: w.id, personId: w.personId, kind: w.kind, address: w.address, mayCall: w.mayCall, maySendText: w.maySendText, mayReceiveText: w.mayReceiveText, verified: w.verifiedAt !== null, codeSent: w.verifiedAt === null && w.codeUntil !== null && w.codeUntil > now });
+export type WayLine = Pick<
+  ReachWay,
+  'id' | 'personId' | 'kind' | 'address' | 'mayCall' | 'maySendText' | 'mayReceiveText'
+> & { readonly verified: boolean; readonly codeSent: boolean };
+const line = (w: ReachWay, now: number): WayLine => ({
+  id: w.id,
+  personId: w.personId,
+  kind: w.kind,
+  address: w.address,
+  mayCall: w.mayCall,
+  maySendText: w.maySendText,
+  mayReceiveText: w.mayReceiveText,
+  verified: w.verifiedAt !== null,
+  codeSent: w.verifiedAt === null && w.codeUntil !== null && w.codeUntil > now,
+});
 
 /** How an address is kept: outside numbers in E.164, extensions as digits, accounts as they are. Throws `not-valid`. */
 function addressOf(kind: WayKind, address: string): string {
-  const wrong = (what: string) => new LaneError('not-valid', `This is not ${what}.`, [{ where: 'address', what: `is not ${what}` }]);
+  const wrong = (what: string) =>
+    new LaneError('not-valid', `This is not ${what}.`, [{ where: 'address', what: `is not ${what}` }]);
   if (kind === 'extension') {
     if (!/^\d{2,8}$/.test(address)) throw wrong('an extension of 2 to 8 digits');
     return address;
@@ -45,13 +76,23 @@ export function createReach(host: Host, post: Post) {
     const way = readWay(db, wayId);
     const person = way && readPerson(db, way.personId);
     if (!way || !person) throw new LaneError('not-found', 'This way is not there any more.');
-    if (person.id !== actor.personId) { needSight(actor, person); needTeam(actor, person.teamId); }
+    if (person.id !== actor.personId) {
+      needSight(actor, person);
+      needTeam(actor, person.teamId);
+    }
     return { way, person };
   }
-  const shown = (w: ReachWay) => ({ kind: w.kind, address: w.address, mayCall: w.mayCall, maySendText: w.maySendText, mayReceiveText: w.mayReceiveText });
+  const shown = (w: ReachWay) => ({
+    kind: w.kind,
+    address: w.address,
+    mayCall: w.mayCall,
+    maySendText: w.maySendText,
+    mayReceiveText: w.mayReceiveText,
+  });
   function chooseFor(tx: Tx, person: Person, wayId: string | null): void {
     const way = wayId === null ? null : readWay(tx.db, wayId);
-    if (wayId !== null && (!way || way.personId !== person.id)) throw new LaneError('not-found', 'This way is not there any more.');
+    if (wayId !== null && (!way || way.personId !== person.id))
+      throw new LaneError('not-found', 'This way is not there any more.');
     if (way && way.verifiedAt === null) throw new LaneError('not-now', `${way.address} is not verified yet.`);
     if (way && !way.mayCall) throw new LaneError('not-allowed', `${way.address} may not be used for calls.`);
     writeVoiceWay(tx.db, person.id, wayId);
@@ -59,7 +100,10 @@ export function createReach(host: Host, post: Post) {
   return {
     /** Ways of one person, for whoever may see them. */
     ways(actor: Actor, personId: string): WayLine[] {
-      if (personId !== actor.personId) { need(actor, 'people.view'); needSight(actor, readPerson(host.db, personId)); }
+      if (personId !== actor.personId) {
+        need(actor, 'people.view');
+        needSight(actor, readPerson(host.db, personId));
+      }
       return waysOf(host.db, personId).map((w) => line(w, host.clocks.real()));
     },
     saveWay(actor: Actor, input: unknown): { id: string } {
@@ -70,11 +114,30 @@ export function createReach(host: Host, post: Post) {
         needTeam(actor, person.teamId);
         const address = addressOf(w.kind, w.address);
         const before = w.id === null ? undefined : readWay(tx.db, w.id);
-        if (w.id !== null && before?.personId !== person.id) throw new LaneError('not-found', 'This way is not there any more.');
-        if (before && (before.kind !== w.kind || before.address !== address)) throw new LaneError('not-valid', 'Another address is another way: add it and remove this one.', [{ where: 'address', what: 'cannot change' }]);
-        if (!before && waysOf(tx.db, person.id).some((x) => x.kind === w.kind && x.address === address)) throw new LaneError('not-valid', `${person.name} already has ${address}.`, [{ where: 'address', what: 'is there already' }]);
+        if (w.id !== null && before?.personId !== person.id)
+          throw new LaneError('not-found', 'This way is not there any more.');
+        if (before && (before.kind !== w.kind || before.address !== address))
+          throw new LaneError('not-valid', 'Another address is another way: add it and remove this one.', [
+            { where: 'address', what: 'cannot change' },
+          ]);
+        if (!before && waysOf(tx.db, person.id).some((x) => x.kind === w.kind && x.address === address))
+          throw new LaneError('not-valid', `${person.name} already has ${address}.`, [
+            { where: 'address', what: 'is there already' },
+          ]);
         // An extension belongs to the house; only ways outside it must be shown to be theirs.
-        const after: ReachWay = { id: before?.id ?? tx.ids('way'), personId: person.id, kind: w.kind, address, mayCall: w.mayCall, maySendText: w.maySendText, mayReceiveText: w.mayReceiveText, codeHash: before?.codeHash ?? null, codeUntil: before?.codeUntil ?? null, tries: before?.tries ?? 0, verifiedAt: before?.verifiedAt ?? (w.kind === 'extension' ? tx.realAt : null) };
+        const after: ReachWay = {
+          id: before?.id ?? tx.ids('way'),
+          personId: person.id,
+          kind: w.kind,
+          address,
+          mayCall: w.mayCall,
+          maySendText: w.maySendText,
+          mayReceiveText: w.mayReceiveText,
+          codeHash: before?.codeHash ?? null,
+          codeUntil: before?.codeUntil ?? null,
+          tries: before?.tries ?? 0,
+          verifiedAt: before?.verifiedAt ?? (w.kind === 'extension' ? tx.realAt : null),
+        };
         writeWay(tx.db, after);
         recordChange(tx, actor, 'way', person.id, before ? shown(before) : null, shown(after), { label: person.name });
         return { id: after.id };
@@ -99,7 +162,8 @@ export function createReach(host: Host, post: Post) {
         if (way.verifiedAt !== null) throw new LaneError('not-now', 'It is verified already.');
         const code = String(randomInt(1_000_000)).padStart(6, '0');
         writeWay(tx.db, { ...way, codeHash: hashToken(`${way.id}:${code}`), codeUntil: tx.realAt + CODE_MS, tries: 0 });
-        if (way.kind === 'outside' && way.mayCall) post.call(way.address, `Your Usher Lane code is ${code.split('').join(' ')}.`);
+        if (way.kind === 'outside' && way.mayCall)
+          post.call(way.address, `Your Usher Lane code is ${code.split('').join(' ')}.`);
         else post.text(way.address, `Your Usher Lane code is ${code}. It is good for ten minutes.`);
         return { address: way.address };
       });
@@ -111,14 +175,29 @@ export function createReach(host: Host, post: Post) {
         if (way.codeHash === null || way.codeUntil === null || way.codeUntil < tx.realAt) return 'over' as const;
         if (way.tries >= MOST_TRIES) return 'many' as const;
         const right = way.codeHash === hashToken(`${way.id}:${asked.code}`);
-        writeWay(tx.db, right ? { ...way, codeHash: null, codeUntil: null, tries: 0, verifiedAt: tx.realAt } : { ...way, tries: way.tries + 1 });
-        if (right) recordChange(tx, actor, 'way', person.id, { ...shown(way), verified: false }, { ...shown(way), verified: true }, { label: person.name });
+        writeWay(
+          tx.db,
+          right
+            ? { ...way, codeHash: null, codeUntil: null, tries: 0, verifiedAt: tx.realAt }
+            : { ...way, tries: way.tries + 1 },
+        );
+        if (right)
+          recordChange(
+            tx,
+            actor,
+            'way',
+            person.id,
+            { ...shown(way), verified: false },
+            { ...shown(way), verified: true },
+            { label: person.name },
+          );
         return right ? ('right' as const) : ('wrong' as const);
       });
       // Thrown outside the transaction, so that a wrong try stays counted.
       if (outcome === 'over') throw new LaneError('not-now', 'The code has run out. Send a new one.');
       if (outcome === 'many') throw new LaneError('slow-down', 'Too many wrong codes. Send a new one.');
-      if (outcome === 'wrong') throw new LaneError('not-valid', 'This is not the code that was sent.', [{ where: 'code', what: 'is wrong' }]);
+      if (outcome === 'wrong')
+        throw new LaneError('not-valid', 'This is not the code that was sent.', [{ where: 'code', what: 'is wrong' }]);
       return { verified: true };
     },
     /** Chooses how calls reach the actor today; null is the Desk. */

@@ -13,14 +13,25 @@ import type { Host } from './host';
 import type { LiveFloor } from './livefloor';
 import { levelsNow, profileNow, zoneOfPerson } from './peoplebook';
 
-export type Readiness = { readonly personId: string; readonly name: string; readonly ready: boolean; readonly conditions: readonly Condition[] };
+export type Readiness = {
+  readonly personId: string;
+  readonly name: string;
+  readonly ready: boolean;
+  readonly conditions: readonly Condition[];
+};
 /** Somebody whom contacts cannot reach, and the first thing in the way. */
-export type NotReady = { readonly personId: string; readonly name: string; readonly teamId: string; readonly stops: readonly Condition[] };
+export type NotReady = {
+  readonly personId: string;
+  readonly name: string;
+  readonly teamId: string;
+  readonly stops: readonly Condition[];
+};
 
 const OFF = Object.fromEntries(CHANNELS.map((c) => [c, { cost: 100, most: 0 }])) as Parameters<typeof withOverrides>[0];
 
 /** Whether somebody is meant to take contacts at all: leads who only configure are not missing anything. */
-export const meantToWork = (p: Pick<Person, 'active' | 'roleId'>): boolean => p.active && p.roleId !== 'owner' && p.roleId !== 'lead';
+export const meantToWork = (p: Pick<Person, 'active' | 'roleId'>): boolean =>
+  p.active && p.roleId !== 'owner' && p.roleId !== 'lead';
 
 /** "Can this person take a contact?", answered from what is kept and what the floor knows. */
 export function createReadiness(host: Host, floor: LiveFloor) {
@@ -38,7 +49,10 @@ export function createReadiness(host: Host, floor: LiveFloor) {
     const skills = new Map(readSkills(db).map((s) => [s.id, s.name]));
     const invited = lastInvitations(db);
     const passwords = withPassword(db);
-    const when = (zone: string, instant: number) => new Intl.DateTimeFormat('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit', timeZone: zone }).format(instant);
+    const when = (zone: string, instant: number) =>
+      new Intl.DateTimeFormat('en-GB', { weekday: 'short', hour: '2-digit', minute: '2-digit', timeZone: zone }).format(
+        instant,
+      );
     const invitation = (p: Person): InvitationState => {
       // Simulated people are the demo's own; nobody signs in as them.
       if (p.simulated || passwords.has(p.id)) return 'accepted';
@@ -55,22 +69,49 @@ export function createReadiness(host: Host, floor: LiveFloor) {
       const role = roles.get(p.roleId);
       const way = p.voiceWayId === null ? undefined : ways.get(p.voiceWayId);
       return readiness({
-        active: p.active, invitation: invitation(p), role: { name: role?.name ?? 'that was deleted', works: role?.rights.includes('desk.work') ?? false },
+        active: p.active,
+        invitation: invitation(p),
+        role: { name: role?.name ?? 'that was deleted', works: role?.rights.includes('desk.work') ?? false },
         voiceWay: way ? { address: way.address, verified: way.verifiedAt !== null } : null,
-        unverified: allWays.filter((w) => w.personId === p.id && w.verifiedAt === null && w.id !== p.voiceWayId).map((w) => w.address),
-        profile: { name: profile?.name ?? 'No duty profile', rows: profile?.rows ?? [] }, load: withOverrides(profile?.load ?? OFF, p.most), queues,
-        levels: new Map([...levelsNow(host, p, at, own.get(p.id) ?? new Map())].map(([skill, l]) => [skill, l.level])), skillName: (id) => skills.get(id) ?? id,
-        shift: { known: shift !== undefined, on: working.on, next: working.next === null ? null : when(zone, working.next) },
-        duty: p.duty, dutyReason: p.dutyReason, reachable: floor.router.floor.people.get(p.id)?.reachable ?? true,
+        unverified: allWays
+          .filter((w) => w.personId === p.id && w.verifiedAt === null && w.id !== p.voiceWayId)
+          .map((w) => w.address),
+        profile: { name: profile?.name ?? 'No duty profile', rows: profile?.rows ?? [] },
+        load: withOverrides(profile?.load ?? OFF, p.most),
+        queues,
+        levels: new Map([...levelsNow(host, p, at, own.get(p.id) ?? new Map())].map(([skill, l]) => [skill, l.level])),
+        skillName: (id) => skills.get(id) ?? id,
+        shift: {
+          known: shift !== undefined,
+          on: working.on,
+          next: working.next === null ? null : when(zone, working.next),
+        },
+        duty: p.duty,
+        dutyReason: p.dutyReason,
+        reachable: floor.router.floor.people.get(p.id)?.reachable ?? true,
       });
     };
   }
   /** What stops contacts follows from settings alone, so it is kept until these change. */
-  const everybody = () => host.remembered('not-ready', (db) => {
-    const answer = answers();
-    return readPeople(db).filter(meantToWork).map((p) => ({ personId: p.id, name: p.name, id: p.id, teamId: p.teamId, alsoTeamIds: p.alsoTeamIds, stops: answer(p).filter((c) => c.state === 'stops') })).filter((p) => p.stops.length > 0);
-  });
-  const allNotReady = (actor: Actor): NotReady[] => everybody().filter((p) => sees(actor, p)).map(({ personId, name, teamId, stops }) => ({ personId, name, teamId, stops }));
+  const everybody = () =>
+    host.remembered('not-ready', (db) => {
+      const answer = answers();
+      return readPeople(db)
+        .filter(meantToWork)
+        .map((p) => ({
+          personId: p.id,
+          name: p.name,
+          id: p.id,
+          teamId: p.teamId,
+          alsoTeamIds: p.alsoTeamIds,
+          stops: answer(p).filter((c) => c.state === 'stops'),
+        }))
+        .filter((p) => p.stops.length > 0);
+    });
+  const allNotReady = (actor: Actor): NotReady[] =>
+    everybody()
+      .filter((p) => sees(actor, p))
+      .map(({ personId, name, teamId, stops }) => ({ personId, name, teamId, stops }));
   return {
     answers,
     of(actor: Actor, personId: string): Readiness {

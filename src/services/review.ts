@@ -17,21 +17,64 @@ import { parse } from './validate';
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const day = string().matches(DAY, 'A day must be written like 2026-11-09');
-const askSchema = exactly(object({ from: day.optional(), to: day.optional(), queue: string().optional(), channel: string().oneOf([...CHANNELS, ''], `The channel must be one of ${CHANNELS.join(', ')}`).optional(), measure: string().optional(), person: string().optional() }));
+const askSchema = exactly(
+  object({
+    from: day.optional(),
+    to: day.optional(),
+    queue: string().optional(),
+    channel: string()
+      .oneOf([...CHANNELS, ''], `The channel must be one of ${CHANNELS.join(', ')}`)
+      .optional(),
+    measure: string().optional(),
+    person: string().optional(),
+  }),
+);
 
-export type Figure = { readonly id: string; readonly name: string; readonly unit: string; readonly formula: string; readonly countsBy: string; readonly moreIsBetter: boolean | null; readonly value: number | null; readonly before: number | null };
-export type ReviewView = {
-  readonly from: string; readonly to: string; readonly queueId: string; readonly channel: string; readonly zone: string; readonly since: string | null;
-  readonly figures: readonly Figure[]; readonly people: readonly (PersonFigures & { name: string; handledBefore: number })[];
-  readonly queues: readonly { id: string; name: string }[]; readonly perQueue: readonly { id: string; name: string; offered: number; inGoal: number | null; gaveUp: number | null }[]; readonly busy: readonly { day: number; hour: number; count: number }[]; readonly mayExport: boolean;
+export type Figure = {
+  readonly id: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly formula: string;
+  readonly countsBy: string;
+  readonly moreIsBetter: boolean | null;
+  readonly value: number | null;
+  readonly before: number | null;
 };
-export type BehindView = { readonly title: string; readonly formula: string; readonly value: number | null; readonly unit: string; readonly total: number; readonly lines: readonly (Omit<ContactLine, 'queues' | 'people'> & { queues: string; people: string })[] };
+export type ReviewView = {
+  readonly from: string;
+  readonly to: string;
+  readonly queueId: string;
+  readonly channel: string;
+  readonly zone: string;
+  readonly since: string | null;
+  readonly figures: readonly Figure[];
+  readonly people: readonly (PersonFigures & { name: string; handledBefore: number })[];
+  readonly queues: readonly { id: string; name: string }[];
+  readonly perQueue: readonly {
+    id: string;
+    name: string;
+    offered: number;
+    inGoal: number | null;
+    gaveUp: number | null;
+  }[];
+  readonly busy: readonly { day: number; hour: number; count: number }[];
+  readonly mayExport: boolean;
+};
+export type BehindView = {
+  readonly title: string;
+  readonly formula: string;
+  readonly value: number | null;
+  readonly unit: string;
+  readonly total: number;
+  readonly lines: readonly (Omit<ContactLine, 'queues' | 'people'> & { queues: string; people: string })[];
+};
 
 /** Local day (`YYYY-MM-DD`) → its first instant; days that do not exist throw `not-valid`. */
 function startOf(dayText: string, zone: string, plusDays = 0): number {
   const [year = 0, month = 1, date = 1] = dayText.split('-').map(Number);
   const at = new TZDate(year, month - 1, date + plusDays, 0, 0, 0, zone).getTime();
-  if (Number.isNaN(at) || new Date(Date.UTC(year, month - 1, date)).getUTCDate() !== date) throw new LaneError('not-valid', `${dayText} is not a day.`, [{ where: 'from', what: 'is not a day' }]);
+  if (Number.isNaN(at) || new Date(Date.UTC(year, month - 1, date)).getUTCDate() !== date)
+    throw new LaneError('not-valid', `${dayText} is not a day.`, [{ where: 'from', what: 'is not a day' }]);
   return at;
 }
 export function createReview(host: Host) {
@@ -43,9 +86,18 @@ export function createReview(host: Host) {
     const from = asked.from ?? localDate(startOf(to, zone, -6), zone);
     const start = startOf(from, zone);
     const end = startOf(to, zone, 1);
-    if (end <= start) throw new LaneError('not-valid', 'The range ends before it begins.', [{ where: 'to', what: 'is before from' }]);
-    if (end - start > 400 * 86_400_000) throw new LaneError('not-valid', 'A range may cover at most 400 days.', [{ where: 'from', what: 'is too long ago' }]);
-    const filter: FactFilter = { from: start, to: end, queueId: asked.queue || null, channel: (asked.channel || null) as Channel | null };
+    if (end <= start)
+      throw new LaneError('not-valid', 'The range ends before it begins.', [{ where: 'to', what: 'is before from' }]);
+    if (end - start > 400 * 86_400_000)
+      throw new LaneError('not-valid', 'A range may cover at most 400 days.', [
+        { where: 'from', what: 'is too long ago' },
+      ]);
+    const filter: FactFilter = {
+      from: start,
+      to: end,
+      queueId: asked.queue || null,
+      channel: (asked.channel || null) as Channel | null,
+    };
     return { asked, zone, from, to, filter };
   }
   /** Somebody with some teams only counts their people and the queues these serve. */
@@ -55,11 +107,29 @@ export function createReview(host: Host) {
     if (queues === null || people === null) return facts;
     const visits = facts.visits.filter((v) => queues.has(v.queueId));
     const theirs = new Set(visits.map((v) => v.contactId));
-    return { visits, legs: facts.legs.filter((l) => people.has(l.personId)), contacts: facts.contacts.filter((c) => theirs.has(c.id)) };
+    return {
+      visits,
+      legs: facts.legs.filter((l) => people.has(l.personId)),
+      contacts: facts.contacts.filter((c) => theirs.has(c.id)),
+    };
   }
   /** The range of the same length before. While the range is not over, it stops at the same moment, so that the two compare. */
-  const before = (f: FactFilter): FactFilter => ({ ...f, from: f.from - (f.to - f.from), to: Math.min(f.to, Math.max(f.from, host.clocks.floor())) - (f.to - f.from) });
-  const figures = (now: Facts, then: Facts): Figure[] => MEASURES.map((m) => ({ id: m.id, name: m.name, unit: m.unit, formula: m.formula, countsBy: m.countsBy, moreIsBetter: m.moreIsBetter, value: m.value(now), before: m.value(then) }));
+  const before = (f: FactFilter): FactFilter => ({
+    ...f,
+    from: f.from - (f.to - f.from),
+    to: Math.min(f.to, Math.max(f.from, host.clocks.floor())) - (f.to - f.from),
+  });
+  const figures = (now: Facts, then: Facts): Figure[] =>
+    MEASURES.map((m) => ({
+      id: m.id,
+      name: m.name,
+      unit: m.unit,
+      formula: m.formula,
+      countsBy: m.countsBy,
+      moreIsBetter: m.moreIsBetter,
+      value: m.value(now),
+      before: m.value(then),
+    }));
   return {
     /** The zone in which days begin and times are shown. */
     zone: (): string => readWorkspace(host.db)?.zone ?? 'UTC',
@@ -76,7 +146,9 @@ export function createReview(host: Host) {
       const queues = readQueues(host.db).filter((q) => scope.queues?.has(q.id) ?? true);
       const level = MEASURES.find((m) => m.id === 'service-level');
       const gave = MEASURES.find((m) => m.id === 'gave-up');
-      const byQueue = new Map(queues.map((q) => [q.id, { ...facts, visits: facts.visits.filter((v) => v.queueId === q.id) }]));
+      const byQueue = new Map(
+        queues.map((q) => [q.id, { ...facts, visits: facts.visits.filter((v) => v.queueId === q.id) }]),
+      );
       const busy = new Map<string, { day: number; hour: number; count: number }>();
       for (const c of facts.contacts) {
         const at = new TZDate(c.startedAt, zone);
@@ -86,14 +158,36 @@ export function createReview(host: Host) {
       }
       const first = firstContactAt(host.db);
       return {
-        from, to, zone, queueId: filter.queueId ?? '', channel: filter.channel ?? '', since: first === null ? null : localDate(first, zone), figures: figures(facts, then),
-        people: perPerson(facts).map((p) => ({ ...p, contactIds: [], name: names.get(p.personId) ?? 'Somebody', handledBefore: handledBefore.get(p.personId) ?? 0 })),
+        from,
+        to,
+        zone,
+        queueId: filter.queueId ?? '',
+        channel: filter.channel ?? '',
+        since: first === null ? null : localDate(first, zone),
+        figures: figures(facts, then),
+        people: perPerson(facts).map((p) => ({
+          ...p,
+          contactIds: [],
+          name: names.get(p.personId) ?? 'Somebody',
+          handledBefore: handledBefore.get(p.personId) ?? 0,
+        })),
         queues: queues.map((q) => ({ id: q.id, name: q.name })),
         perQueue: queues.flatMap((q) => {
           const f = byQueue.get(q.id);
-          return f && f.visits.length > 0 ? [{ id: q.id, name: q.name, offered: f.visits.length, inGoal: level?.value(f) ?? null, gaveUp: gave?.value(f) ?? null }] : [];
+          return f && f.visits.length > 0
+            ? [
+                {
+                  id: q.id,
+                  name: q.name,
+                  offered: f.visits.length,
+                  inGoal: level?.value(f) ?? null,
+                  gaveUp: gave?.value(f) ?? null,
+                },
+              ]
+            : [];
         }),
-        busy: [...busy.values()], mayExport: holds(actor, 'review.export'),
+        busy: [...busy.values()],
+        mayExport: holds(actor, 'review.export'),
       };
     },
 
@@ -108,11 +202,24 @@ export function createReview(host: Host) {
       const person = asked.person ? perPerson(facts).find((p) => p.personId === asked.person) : undefined;
       if (!measure && !person) throw new LaneError('not-found', 'There is no such figure in this range.');
       const ids = person ? person.contactIds : (measure?.contacts(facts) ?? []);
-      const named = (list: string | null, by: ReadonlyMap<string, string>) => (list ? list.split(',').map((x) => by.get(x) ?? x).join(', ') : '');
+      const named = (list: string | null, by: ReadonlyMap<string, string>) =>
+        list
+          ? list
+              .split(',')
+              .map((x) => by.get(x) ?? x)
+              .join(', ')
+          : '';
       return {
-        title: person ? (names.get(person.personId) ?? '') : (measure?.name ?? ''), total: ids.length,
-        formula: person ? 'Legs of this person that ended in the range.' : (measure?.formula ?? ''), value: person ? person.handled : (measure?.value(facts) ?? null), unit: person ? 'count' : (measure?.unit ?? 'count'),
-        lines: contactLines(host.db, ids.slice(0, 200)).map((l) => ({ ...l, queues: named(l.queues, queues), people: named(l.people, names) })),
+        title: person ? (names.get(person.personId) ?? '') : (measure?.name ?? ''),
+        total: ids.length,
+        formula: person ? 'Legs of this person that ended in the range.' : (measure?.formula ?? ''),
+        value: person ? person.handled : (measure?.value(facts) ?? null),
+        unit: person ? 'count' : (measure?.unit ?? 'count'),
+        lines: contactLines(host.db, ids.slice(0, 200)).map((l) => ({
+          ...l,
+          queues: named(l.queues, queues),
+          people: named(l.people, names),
+        })),
       };
     },
 
@@ -125,9 +232,24 @@ export function createReview(host: Host) {
       const round = (n: number | null) => (n === null ? '' : Math.round(n * 1000) / 1000);
       const lines = [
         ...MEASURES.map((m) => ['figure', m.name, m.unit, round(m.value(facts)), '', '', '', '']),
-        ...perPerson(facts).map((p) => ['person', names.get(p.personId) ?? '', 'handled', p.handled, round(p.handleSeconds), round(p.firstReplySeconds), round(p.inGoal), p.passedOn]),
+        ...perPerson(facts).map((p) => [
+          'person',
+          names.get(p.personId) ?? '',
+          'handled',
+          p.handled,
+          round(p.handleSeconds),
+          round(p.firstReplySeconds),
+          round(p.inGoal),
+          p.passedOn,
+        ]),
       ];
-      return { name: `review-${from}-to-${to}.csv`, text: writeTable(['kind', 'name', 'unit', 'value', 'handle_seconds', 'first_reply_seconds', 'in_goal', 'passed_on'], lines) };
+      return {
+        name: `review-${from}-to-${to}.csv`,
+        text: writeTable(
+          ['kind', 'name', 'unit', 'value', 'handle_seconds', 'first_reply_seconds', 'in_goal', 'passed_on'],
+          lines,
+        ),
+      };
     },
   };
 }

@@ -17,5 +17,12 @@ export function scopeOf(host: Host, actor: Actor): Scope {
   if (actor.teams === 'all') return { people: null, queues: null };
   const people = readPeople(host.db).filter((p) => sees(actor, p));
   const profiles = new Set(people.flatMap((p) => [p.dutyProfileId, ...(p.forNow ? [p.forNow.profileId] : [])]));
-  return { people: new Set(people.map((p) => p.id)), queues: new Set(readProfiles(host.db).filter((p) => profiles.has(p.id)).flatMap((p) => p.rows.map((r) => r.queueId))) };
+  return {
+    people: new Set(people.map((p) => p.id)),
+    queues: new Set(
+      readProfiles(host.db)
+        .filter((p) => profiles.has(p.id))
+        .flatMap((p) => p.rows.map((r) => r.queueId)),
+    ),
+  };
 }

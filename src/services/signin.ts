@@ -2,7 +2,15 @@ import { randomBytes, scrypt, scryptSync, timingSafeEqual } from 'node:crypto';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { object, string } from 'yup';
 import { LaneError } from '../core/errors';
-import { endSession, endSessionsOf, readPasswordHash, readPersonByEmail, sessionPerson, writePasswordHash, writeSession } from '../data/people';
+import {
+  endSession,
+  endSessionsOf,
+  readPasswordHash,
+  readPersonByEmail,
+  sessionPerson,
+  writePasswordHash,
+  writeSession,
+} from '../data/people';
 import { actorOf, type Actor } from './actor';
 import { hashToken } from './conversations';
 import type { Host, Tx } from './host';
@@ -13,9 +21,17 @@ const SESSION_MS = 14 * 86_400_000;
 /** scrypt at N=2^15, r=8, p=1 (32 MiB): OWASP's password storage guidance, second setting. */
 const COST = { N: 2 ** 15, r: 8, p: 1, maxmem: 64 * 1024 * 1024 };
 
-const schema = exactly(object({ email: requiredText(200, 'The address').email('The address is not an e-mail address'), password: string().max(200, 'The password is too long').required('The password is missing') }));
+const schema = exactly(
+  object({
+    email: requiredText(200, 'The address').email('The address is not an e-mail address'),
+    password: string().max(200, 'The password is too long').required('The password is missing'),
+  }),
+);
 const format = (salt: Buffer, key: Buffer) => `scrypt:${salt.toString('base64')}:${key.toString('base64')}`;
-const derive = (password: string, salt: Buffer) => new Promise<Buffer>((resolve, reject) => scrypt(password, salt, 32, COST, (error, key) => (error ? reject(error) : resolve(key))));
+const derive = (password: string, salt: Buffer) =>
+  new Promise<Buffer>((resolve, reject) =>
+    scrypt(password, salt, 32, COST, (error, key) => (error ? reject(error) : resolve(key))),
+  );
 
 /** A password as it is stored. */
 export function hashPassword(password: string): string {
@@ -40,13 +56,20 @@ export function createSignIn(host: Host) {
 
   async function guard({ most, failed }: typeof account, key: string): Promise<void> {
     const state = await failed.get(key);
-    if (state && state.consumedPoints >= most) throw new LaneError('slow-down', `Too many failed tries. Wait ${Math.ceil(state.msBeforeNext / 1000)} s, then try again.`);
+    if (state && state.consumedPoints >= most)
+      throw new LaneError(
+        'slow-down',
+        `Too many failed tries. Wait ${Math.ceil(state.msBeforeNext / 1000)} s, then try again.`,
+      );
   }
   return {
     /** Checks address and password; gives a session token. Throws `sign-in-failed` or `slow-down`. */
     async signIn(input: unknown, networkAddress: string): Promise<{ token: string; maxAgeSeconds: number }> {
       const { email, password } = parse(schema, input);
-      const watched = [[account, email.toLowerCase()], [network, networkAddress]] as const;
+      const watched = [
+        [account, email.toLowerCase()],
+        [network, networkAddress],
+      ] as const;
       for (const [limit, key] of watched) await guard(limit, key);
       const person = readPersonByEmail(host.db, email.toLowerCase());
       const good = await matches(password, (person && readPasswordHash(host.db, person.id)) ?? nobody);

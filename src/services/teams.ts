@@ -3,7 +3,23 @@ import { LaneError } from '../core/errors';
 import { isLevel, SKILL_KINDS, type Levels, type SkillKind } from '../core/people/levels';
 import type { Db } from '../data/database';
 import {
-  readOwnLevels, readPeople, readSkills, readTeamLevels, readTeams, removeSkill, removeTeam, SITES, SKILL_SETS, supervisorsOf, writePersonSets, writeSkill, writeSupervisors, writeTeam, writeTeamLevels, type Person, type Skill,
+  readOwnLevels,
+  readPeople,
+  readSkills,
+  readTeamLevels,
+  readTeams,
+  removeSkill,
+  removeTeam,
+  SITES,
+  SKILL_SETS,
+  supervisorsOf,
+  writePersonSets,
+  writeSkill,
+  writeSupervisors,
+  writeTeam,
+  writeTeamLevels,
+  type Person,
+  type Skill,
 } from '../data/people';
 import { readQueues } from '../data/settings';
 import { need, needEverywhere, sees, type Actor } from './actor';
@@ -13,15 +29,50 @@ import type { LiveFloor } from './livefloor';
 import { exactly, id, oneOf, requiredText, text, whole } from './schemas';
 import { parse } from './validate';
 
-const zone = requiredText(60, 'The zone').test('zone', 'The zone must be an IANA name such as Europe/Dublin', (value) => isZone(value));
-const levels = mixed<Levels>().required('The levels are missing').test('levels', 'Levels are whole numbers from 1 to 5 by skill', (value) => typeof value === 'object' && value !== null && Object.entries(value).length <= 400 && Object.values(value).every(isLevel));
-const base = { id: string().nullable().defined(), revision: whole(0, 1e9, 'The revision'), name: requiredText(60, 'The name') };
-const idList = (label: string) => array(id(label)).max(200, `At most 200 of ${label.toLowerCase()}`).required(`${label} are missing`);
-const teamSchema = exactly(object({ ...base, zone, levels, setIds: idList('Skill sets'), supervisorIds: idList('Supervisors'), allSpeak: boolean().optional() }));
-const setSchema = exactly(object({ ...base, levels, teamIds: idList('Teams'), personIds: array(id('A person')).max(2000, 'At most 2000 people').required('The people are missing') }));
+const zone = requiredText(60, 'The zone').test('zone', 'The zone must be an IANA name such as Europe/Dublin', (value) =>
+  isZone(value),
+);
+const levels = mixed<Levels>()
+  .required('The levels are missing')
+  .test(
+    'levels',
+    'Levels are whole numbers from 1 to 5 by skill',
+    (value) =>
+      typeof value === 'object' &&
+      value !== null &&
+      Object.entries(value).length <= 400 &&
+      Object.values(value).every(isLevel),
+  );
+const base = {
+  id: string().nullable().defined(),
+  revision: whole(0, 1e9, 'The revision'),
+  name: requiredText(60, 'The name'),
+};
+const idList = (label: string) =>
+  array(id(label)).max(200, `At most 200 of ${label.toLowerCase()}`).required(`${label} are missing`);
+const teamSchema = exactly(
+  object({
+    ...base,
+    zone,
+    levels,
+    setIds: idList('Skill sets'),
+    supervisorIds: idList('Supervisors'),
+    allSpeak: boolean().optional(),
+  }),
+);
+const setSchema = exactly(
+  object({
+    ...base,
+    levels,
+    teamIds: idList('Teams'),
+    personIds: array(id('A person')).max(2000, 'At most 2000 people').required('The people are missing'),
+  }),
+);
 const siteSchema = exactly(object({ ...base, zone, address: text(200, 'The address').defined() }));
 const skillSchema = exactly(object({ ...base, kind: oneOf<SkillKind>(SKILL_KINDS, 'The kind') }));
-const removeSchema = exactly(object({ kind: oneOf(['team', 'skill', 'skill-set', 'site'] as const, 'The kind'), id: id('The thing') }));
+const removeSchema = exactly(
+  object({ kind: oneOf(['team', 'skill', 'skill-set', 'site'] as const, 'The kind'), id: id('The thing') }),
+);
 
 export function isZone(name: string): boolean {
   try {
@@ -31,18 +82,66 @@ export function isZone(name: string): boolean {
   }
 }
 
-export type TeamDetail = { readonly id: string; readonly name: string; readonly zone: string; readonly levels: Levels; readonly setIds: readonly string[]; readonly supervisorIds: readonly string[]; readonly members: number; readonly revision: number };
-export type SetDetail = { readonly id: string; readonly name: string; readonly levels: Levels; readonly teamIds: readonly string[]; readonly personIds: readonly string[]; readonly revision: number };
-export type SiteDetail = { readonly id: string; readonly name: string; readonly zone: string; readonly address: string; readonly people: number; readonly revision: number };
-export type SkillDetail = Skill & { readonly usedBy: readonly string[]; readonly ends: readonly { personId: string; name: string; until: string }[] };
-export type TeamsView = { readonly teams: readonly TeamDetail[]; readonly sets: readonly SetDetail[]; readonly sites: readonly SiteDetail[]; readonly skills: readonly SkillDetail[]; readonly people: readonly { id: string; name: string; teamId: string }[]; /** Zones to choose from: the server's, since browsers name some differently. */ readonly zones: readonly string[]; readonly mayChange: boolean };
+export type TeamDetail = {
+  readonly id: string;
+  readonly name: string;
+  readonly zone: string;
+  readonly levels: Levels;
+  readonly setIds: readonly string[];
+  readonly supervisorIds: readonly string[];
+  readonly members: number;
+  readonly revision: number;
+};
+export type SetDetail = {
+  readonly id: string;
+  readonly name: string;
+  readonly levels: Levels;
+  readonly teamIds: readonly string[];
+  readonly personIds: readonly string[];
+  readonly revision: number;
+};
+export type SiteDetail = {
+  readonly id: string;
+  readonly name: string;
+  readonly zone: string;
+  readonly address: string;
+  readonly people: number;
+  readonly revision: number;
+};
+export type SkillDetail = Skill & {
+  readonly usedBy: readonly string[];
+  readonly ends: readonly { personId: string; name: string; until: string }[];
+};
+export type TeamsView = {
+  readonly teams: readonly TeamDetail[];
+  readonly sets: readonly SetDetail[];
+  readonly sites: readonly SiteDetail[];
+  readonly skills: readonly SkillDetail[];
+  readonly people: readonly { id: string; name: string; teamId: string }[];
+  /** Zones to choose from: the server's, since browsers name some differently. */ readonly zones: readonly string[];
+  readonly mayChange: boolean;
+};
 
 /** Teams, skill sets and what else skills come from, and sites. All of it belongs to everybody, so changing it takes the right for all teams. */
 export function createTeams(host: Host, floor: LiveFloor) {
-  const levelsOfTeam = (db: Db, teamId: string): Levels => Object.fromEntries(readTeamLevels(db).filter((l) => l.teamId === teamId).map((l) => [l.skillId, l.level]));
+  const levelsOfTeam = (db: Db, teamId: string): Levels =>
+    Object.fromEntries(
+      readTeamLevels(db)
+        .filter((l) => l.teamId === teamId)
+        .map((l) => [l.skillId, l.level]),
+    );
   const readTeam = (db: Db, teamId: string) => {
     const t = readTeams(db).find((x) => x.id === teamId);
-    return t ? { id: t.id, name: t.name, zone: t.zone, setIds: t.setIds, levels: levelsOfTeam(db, t.id), supervisorIds: supervisorsOf(db, t.id) } : null;
+    return t
+      ? {
+          id: t.id,
+          name: t.name,
+          zone: t.zone,
+          setIds: t.setIds,
+          levels: levelsOfTeam(db, t.id),
+          supervisorIds: supervisorsOf(db, t.id),
+        }
+      : null;
   };
   type TeamValue = NonNullable<ReturnType<typeof readTeam>>;
   const readSkill = (db: Db, skillId: string) => {
@@ -51,7 +150,19 @@ export function createTeams(host: Host, floor: LiveFloor) {
   };
   const readSet = (db: Db, setId: string) => {
     const s = SKILL_SETS.one(db, setId);
-    return s ? { id: s.id, name: s.name, levels: s.levels, teamIds: readTeams(db).filter((t) => t.setIds.includes(setId)).map((t) => t.id), personIds: readPeople(db).filter((p) => p.setIds.includes(setId)).map((p) => p.id) } : null;
+    return s
+      ? {
+          id: s.id,
+          name: s.name,
+          levels: s.levels,
+          teamIds: readTeams(db)
+            .filter((t) => t.setIds.includes(setId))
+            .map((t) => t.id),
+          personIds: readPeople(db)
+            .filter((p) => p.setIds.includes(setId))
+            .map((p) => p.id),
+        }
+      : null;
   };
   type SetValue = NonNullable<ReturnType<typeof readSet>>;
   const readSite = (db: Db, siteId: string) => {
@@ -61,14 +172,28 @@ export function createTeams(host: Host, floor: LiveFloor) {
   type SiteValue = NonNullable<ReturnType<typeof readSite>>;
 
   /** Levels may have changed for anybody: everybody's are read anew. */
-  const refresh = (tx: Tx, who: (p: Person) => boolean = () => true) => floor.refreshPeople(tx, readPeople(tx.db).filter(who).map((p) => p.id));
+  const refresh = (tx: Tx, who: (p: Person) => boolean = () => true) =>
+    floor.refreshPeople(
+      tx,
+      readPeople(tx.db)
+        .filter(who)
+        .map((p) => p.id),
+    );
   const inTeam = (teamId: string) => (p: Person) => p.teamId === teamId || p.alsoTeamIds.includes(teamId);
-  function free(taken: readonly { id: string; name: string }[], mine: { id: string | null; name: string }, what: string): void {
-    if (taken.some((t) => t.id !== mine.id && t.name.toLowerCase() === mine.name.toLowerCase())) throw new LaneError('not-valid', `There is already a ${what} called ${mine.name}.`, [{ where: 'name', what: 'is taken' }]);
+  function free(
+    taken: readonly { id: string; name: string }[],
+    mine: { id: string | null; name: string },
+    what: string,
+  ): void {
+    if (taken.some((t) => t.id !== mine.id && t.name.toLowerCase() === mine.name.toLowerCase()))
+      throw new LaneError('not-valid', `There is already a ${what} called ${mine.name}.`, [
+        { where: 'name', what: 'is taken' },
+      ]);
   }
   function known(list: readonly string[], there: readonly { id: string }[], what: string, where: string): void {
     const ids = new Set(there.map((t) => t.id));
-    if (!list.every((one) => ids.has(one))) throw new LaneError('not-valid', `One ${what} does not exist.`, [{ where, what: 'is not known' }]);
+    if (!list.every((one) => ids.has(one)))
+      throw new LaneError('not-valid', `One ${what} does not exist.`, [{ where, what: 'is not known' }]);
   }
 
   function putTeam(tx: Tx, t: TeamValue): void {
@@ -85,20 +210,40 @@ export function createTeams(host: Host, floor: LiveFloor) {
     known(s.teamIds, readTeams(tx.db), 'team', 'teamIds');
     known(s.personIds, readPeople(tx.db), 'person', 'personIds');
     SKILL_SETS.write(tx.db, s.id, s.name, { levels: s.levels });
-    for (const t of readTeams(tx.db)) if (t.setIds.includes(s.id) !== s.teamIds.includes(t.id)) writeTeam(tx.db, { ...t, setIds: s.teamIds.includes(t.id) ? [...t.setIds, s.id] : t.setIds.filter((x) => x !== s.id) }, 0);
-    for (const p of readPeople(tx.db)) if (p.setIds.includes(s.id) !== s.personIds.includes(p.id)) writePersonSets(tx.db, p.id, s.personIds.includes(p.id) ? [...p.setIds, s.id] : p.setIds.filter((x) => x !== s.id));
+    for (const t of readTeams(tx.db))
+      if (t.setIds.includes(s.id) !== s.teamIds.includes(t.id))
+        writeTeam(
+          tx.db,
+          { ...t, setIds: s.teamIds.includes(t.id) ? [...t.setIds, s.id] : t.setIds.filter((x) => x !== s.id) },
+          0,
+        );
+    for (const p of readPeople(tx.db))
+      if (p.setIds.includes(s.id) !== s.personIds.includes(p.id))
+        writePersonSets(
+          tx.db,
+          p.id,
+          s.personIds.includes(p.id) ? [...p.setIds, s.id] : p.setIds.filter((x) => x !== s.id),
+        );
   }
 
   function drop(tx: Tx, kind: 'team' | 'skill' | 'skill-set' | 'site', thingId: string): void {
-    const refuse = (why: string) => { throw new LaneError('not-now', why); };
+    const refuse = (why: string) => {
+      throw new LaneError('not-now', why);
+    };
     if (kind === 'team') {
       const members = readPeople(tx.db).filter(inTeam(thingId)).length;
       if (members > 0) refuse(`${members} people are in this team. Give them another team first.`);
       removeTeam(tx.db, thingId);
     } else if (kind === 'skill') {
-      const users = readQueues(tx.db).filter((q) => q.needs.some((n) => n.skillId === thingId)).map((q) => q.name);
+      const users = readQueues(tx.db)
+        .filter((q) => q.needs.some((n) => n.skillId === thingId))
+        .map((q) => q.name);
       if (users.length > 0) refuse(`${users.join(', ')} ${users.length === 1 ? 'needs' : 'need'} this skill.`);
-      for (const s of SKILL_SETS.all(tx.db)) if (s.levels[thingId] !== undefined) SKILL_SETS.write(tx.db, s.id, s.name, { levels: Object.fromEntries(Object.entries(s.levels).filter(([k]) => k !== thingId)) });
+      for (const s of SKILL_SETS.all(tx.db))
+        if (s.levels[thingId] !== undefined)
+          SKILL_SETS.write(tx.db, s.id, s.name, {
+            levels: Object.fromEntries(Object.entries(s.levels).filter(([k]) => k !== thingId)),
+          });
       removeSkill(tx.db, thingId);
     } else if (kind === 'skill-set') {
       const set = readSet(tx.db, thingId);
@@ -113,8 +258,15 @@ export function createTeams(host: Host, floor: LiveFloor) {
 
   const putSite = (tx: Tx, s: SiteValue) => SITES.write(tx.db, s.id, s.name, { zone: s.zone, address: s.address });
   const path = (kind: string) => (thingId: string) => `/people/teams?${kind}=${thingId}`;
-  const keptKind = <V>(name: string, kind: 'team' | 'skill' | 'skill-set' | 'site', read: (db: Db, id: string) => V | null, put: (tx: Tx, value: V) => void): Kept => ({
-    name, read, path: path(kind),
+  const keptKind = <V>(
+    name: string,
+    kind: 'team' | 'skill' | 'skill-set' | 'site',
+    read: (db: Db, id: string) => V | null,
+    put: (tx: Tx, value: V) => void,
+  ): Kept => ({
+    name,
+    read,
+    path: path(kind),
     restore: (tx, actor, thingId, value) => {
       needEverywhere(actor, 'people.change');
       if (value === null) drop(tx, kind, thingId);
@@ -139,11 +291,49 @@ export function createTeams(host: Host, floor: LiveFloor) {
       const own = readOwnLevels(db);
       const seesTeam = (t: { id: string }) => actor.teams === 'all' || actor.teams.includes(t.id);
       return {
-        teams: readTeams(db).filter(seesTeam).map((t) => ({ id: t.id, name: t.name, zone: t.zone, setIds: t.setIds, revision: t.revision, levels: levelsOfTeam(db, t.id), supervisorIds: supervisorsOf(db, t.id), members: people.filter(inTeam(t.id)).length })),
-        sets: SKILL_SETS.all(db).map((s) => ({ id: s.id, name: s.name, levels: s.levels, revision: s.revision, teamIds: readTeams(db).filter((t) => t.setIds.includes(s.id) && seesTeam(t)).map((t) => t.id), personIds: people.filter((p) => p.setIds.includes(s.id)).map((p) => p.id) })),
-        sites: SITES.all(db).map((s) => ({ id: s.id, name: s.name, zone: s.zone, address: s.address, revision: s.revision, people: people.filter((p) => p.siteId === s.id).length })),
-        skills: readSkills(db).map((s) => ({ ...s, usedBy: queues.filter((q) => q.needs.some((n) => n.skillId === s.id)).map((q) => q.name), ends: people.flatMap((p) => { const until = own.get(p.id)?.get(s.id)?.until; return until ? [{ personId: p.id, name: p.name, until }] : []; }).sort((a, b) => (a.until < b.until ? -1 : 1)) })),
-        people: people.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name, teamId: p.teamId })), zones: Intl.supportedValuesOf('timeZone'), mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
+        teams: readTeams(db)
+          .filter(seesTeam)
+          .map((t) => ({
+            id: t.id,
+            name: t.name,
+            zone: t.zone,
+            setIds: t.setIds,
+            revision: t.revision,
+            levels: levelsOfTeam(db, t.id),
+            supervisorIds: supervisorsOf(db, t.id),
+            members: people.filter(inTeam(t.id)).length,
+          })),
+        sets: SKILL_SETS.all(db).map((s) => ({
+          id: s.id,
+          name: s.name,
+          levels: s.levels,
+          revision: s.revision,
+          teamIds: readTeams(db)
+            .filter((t) => t.setIds.includes(s.id) && seesTeam(t))
+            .map((t) => t.id),
+          personIds: people.filter((p) => p.setIds.includes(s.id)).map((p) => p.id),
+        })),
+        sites: SITES.all(db).map((s) => ({
+          id: s.id,
+          name: s.name,
+          zone: s.zone,
+          address: s.address,
+          revision: s.revision,
+          people: people.filter((p) => p.siteId === s.id).length,
+        })),
+        skills: readSkills(db).map((s) => ({
+          ...s,
+          usedBy: queues.filter((q) => q.needs.some((n) => n.skillId === s.id)).map((q) => q.name),
+          ends: people
+            .flatMap((p) => {
+              const until = own.get(p.id)?.get(s.id)?.until;
+              return until ? [{ personId: p.id, name: p.name, until }] : [];
+            })
+            .sort((a, b) => (a.until < b.until ? -1 : 1)),
+        })),
+        people: people.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name, teamId: p.teamId })),
+        zones: Intl.supportedValuesOf('timeZone'),
+        mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
       };
     },
     saveTeam(actor: Actor, input: unknown): { id: string } {
@@ -155,8 +345,15 @@ export function createTeams(host: Host, floor: LiveFloor) {
         if (t.id !== null && !before) throw new LaneError('not-found', 'This team is not there any more.');
         free(readTeams(tx.db), t, 'team');
         sameRevision(there, revision, t.name);
-        const languages = readSkills(tx.db).filter((s) => s.kind === 'language' && t.levels[s.id] !== undefined && before?.levels[s.id] === undefined);
-        if (languages.length > 0 && !allSpeak) throw new LaneError('not-valid', `Giving the team ${languages.map((l) => l.name).join(' and ')} says that everybody in it speaks it equally well. Confirm that.`, [{ where: 'allSpeak', what: 'must be confirmed' }]);
+        const languages = readSkills(tx.db).filter(
+          (s) => s.kind === 'language' && t.levels[s.id] !== undefined && before?.levels[s.id] === undefined,
+        );
+        if (languages.length > 0 && !allSpeak)
+          throw new LaneError(
+            'not-valid',
+            `Giving the team ${languages.map((l) => l.name).join(' and ')} says that everybody in it speaks it equally well. Confirm that.`,
+            [{ where: 'allSpeak', what: 'must be confirmed' }],
+          );
         const after: TeamValue = { ...t, id: t.id ?? tx.ids('team') };
         putTeam(tx, after);
         recordChange(tx, actor, 'team', after.id, before, after);
@@ -202,7 +399,11 @@ export function createTeams(host: Host, floor: LiveFloor) {
         const before = s.id === null ? null : readSkill(tx.db, s.id);
         if (s.id !== null && !before) throw new LaneError('not-found', 'This skill is not there any more.');
         free(all, s, 'skill');
-        sameRevision(all.find((x) => x.id === s.id), revision, s.name);
+        sameRevision(
+          all.find((x) => x.id === s.id),
+          revision,
+          s.name,
+        );
         const after = { ...s, id: s.id ?? tx.ids('skill') };
         writeSkill(tx.db, after, all.length);
         recordChange(tx, actor, 'skill', after.id, before, after);

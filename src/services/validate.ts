@@ -8,7 +8,10 @@ export function parse<S extends Schema>(schema: S, input: unknown): InferType<S>
     return schema.validateSync(input === undefined ? null : input, { abortEarly: false, strict: true });
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
-    const faults: FieldFault[] = (error.inner.length > 0 ? error.inner : [error]).map((e) => ({ where: e.path || 'the whole', what: e.message }));
+    const faults: FieldFault[] = (error.inner.length > 0 ? error.inner : [error]).map((e) => ({
+      where: e.path || 'the whole',
+      what: e.message,
+    }));
     throw new LaneError('not-valid', faults.map((f) => f.what).join('; ') + '.', faults);
   }
 }

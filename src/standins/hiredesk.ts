@@ -5,10 +5,43 @@ import { hash32 } from '../core/chance';
 /** How the stand-in answers: as usual, each answer late, or not at all. */
 export const DESK_MOODS = ['usual', 'slow', 'fails'] as const;
 export type DeskMood = (typeof DESK_MOODS)[number];
-export type Hire = { readonly number: string; readonly customer: string; readonly instrument: string; readonly size: string; readonly cover: string; readonly nextPayment: string; readonly amount: number; readonly delivery: { readonly date: string; readonly window: string; readonly state: string } };
+export type Hire = {
+  readonly number: string;
+  readonly customer: string;
+  readonly instrument: string;
+  readonly size: string;
+  readonly cover: string;
+  readonly nextPayment: string;
+  readonly amount: number;
+  readonly delivery: { readonly date: string; readonly window: string; readonly state: string };
+};
 
-const NAMES = ['Nerea Solas', 'Mauro Ferro', 'Jory Pennant', 'Ida Lindqvarn', 'Tobin Marlowe-Quist', 'Rhea Castelmore', 'Anselm Duarte-Finn', 'Wren Holloway-Tarn', 'Petros Vance-Alder', 'Saoirse Dunmore-Vale'];
-const INSTRUMENTS = ['violin', 'cello', 'viola', 'clarinet', 'flute', 'trumpet', 'trombone', 'saxophone', 'snare drum', 'digital piano', 'guitar', 'oboe'];
+const NAMES = [
+  'Nerea Solas',
+  'Mauro Ferro',
+  'Jory Pennant',
+  'Ida Lindqvarn',
+  'Tobin Marlowe-Quist',
+  'Rhea Castelmore',
+  'Anselm Duarte-Finn',
+  'Wren Holloway-Tarn',
+  'Petros Vance-Alder',
+  'Saoirse Dunmore-Vale',
+];
+const INSTRUMENTS = [
+  'violin',
+  'cello',
+  'viola',
+  'clarinet',
+  'flute',
+  'trumpet',
+  'trombone',
+  'saxophone',
+  'snare drum',
+  'digital piano',
+  'guitar',
+  'oboe',
+];
 const SIZES = ['full', '3/4', '1/2', '1/4'];
 const pick = <T>(all: readonly T[], lot: number): T => all[lot % all.length] as T;
 const dayAfter = (now: number, days: number): string => new Date(now + days * 86_400_000).toISOString().slice(0, 10);
@@ -26,12 +59,28 @@ export function hireOf(spelled: string, now: number): Hire | null {
   const lot = hash32(digits);
   const instrument = pick(INSTRUMENTS, lot);
   return {
-    number: hireNumber(i), customer: pick(NAMES, lot >>> 4), instrument, size: ['violin', 'cello', 'viola', 'guitar'].includes(instrument) ? pick(SIZES, lot >>> 8) : 'full', cover: lot % 3 === 0 ? 'none' : 'full cover',
-    nextPayment: dayAfter(now, 1 + (lot % 28)), amount: 12 + (lot % 40), delivery: { date: dayAfter(now, lot % 6), window: pick(['9 to 11', '11 to 13', '14 to 16'], lot >>> 3), state: pick(['packed', 'on the van', 'planned'], lot >>> 5) },
+    number: hireNumber(i),
+    customer: pick(NAMES, lot >>> 4),
+    instrument,
+    size: ['violin', 'cello', 'viola', 'guitar'].includes(instrument) ? pick(SIZES, lot >>> 8) : 'full',
+    cover: lot % 3 === 0 ? 'none' : 'full cover',
+    nextPayment: dayAfter(now, 1 + (lot % 28)),
+    amount: 12 + (lot % 40),
+    delivery: {
+      date: dayAfter(now, lot % 6),
+      window: pick(['9 to 11', '11 to 13', '14 to 16'], lot >>> 3),
+      state: pick(['packed', 'on the van', 'planned'], lot >>> 5),
+    },
   };
 }
 
-export type HireDesk = { readonly answer: (request: OutsideRequest, mood: DeskMood, now: number) => { readonly answer: OutsideAnswer; readonly seconds: number } };
+export type HireDesk = {
+  readonly answer: (
+    request: OutsideRequest,
+    mood: DeskMood,
+    now: number,
+  ) => { readonly answer: OutsideAnswer; readonly seconds: number };
+};
 
 /**
  * The company's own system, simulated: `GET /hires/NUMBER`, `GET /hires/NUMBER/delivery`, `POST /repairs` (number, day) and
@@ -42,23 +91,42 @@ export const createHireDesk = (): HireDesk => ({
   answer: (request, mood, now) => {
     const lot = hash32(`${request.path}|${request.body ?? ''}`);
     const seconds = mood === 'slow' ? 6 + (lot % 3) : 0.2 + (lot % 50) / 100;
-    return { seconds, answer: mood === 'fails' ? { status: 503, body: { error: 'out of service' } } : reply(request, now) };
+    return {
+      seconds,
+      answer: mood === 'fails' ? { status: 503, body: { error: 'out of service' } } : reply(request, now),
+    };
   },
 });
 
 function reply({ method, path, body, key }: OutsideRequest, now: number): OutsideAnswer {
-  const [, thing = '', number = '', part = ''] = (path.split('?')[0] ?? '').split('/').map((p) => decodeURIComponent(p));
-  const reference = createHash('sha256').update(key ?? path).digest('hex').slice(0, 6).toUpperCase();
+  const [, thing = '', number = '', part = ''] = (path.split('?')[0] ?? '')
+    .split('/')
+    .map((p) => decodeURIComponent(p));
+  const reference = createHash('sha256')
+    .update(key ?? path)
+    .digest('hex')
+    .slice(0, 6)
+    .toUpperCase();
   if (thing === 'hires' && method === 'GET') {
     const hire = hireOf(number, now);
-    return hire ? { status: 200, body: part === 'delivery' ? { delivery: hire.delivery, instrument: hire.instrument } : { hire } } : { status: 404, body: { error: 'no such hire' } };
+    return hire
+      ? { status: 200, body: part === 'delivery' ? { delivery: hire.delivery, instrument: hire.instrument } : { hire } }
+      : { status: 404, body: { error: 'no such hire' } };
   }
-  if (thing === 'hires' && part === 'end' && method === 'POST') return hireOf(number, now) ? { status: 201, body: { reference } } : { status: 404, body: { error: 'no such hire' } };
+  if (thing === 'hires' && part === 'end' && method === 'POST')
+    return hireOf(number, now)
+      ? { status: 201, body: { reference } }
+      : { status: 404, body: { error: 'no such hire' } };
   if (thing === 'repairs' && method === 'POST') {
     const asked = JSON.parse(body ?? '{}') as { number?: unknown; day?: unknown };
     const hire = hireOf(String(asked.number ?? ''), now);
     if (!hire) return { status: 404, body: { error: 'no such hire' } };
-    return hire.cover === 'none' ? { status: 409, body: { error: 'no cover' } } : { status: 201, body: { reference, day: typeof asked.day === 'string' && asked.day ? asked.day : dayAfter(now, 2) } };
+    return hire.cover === 'none'
+      ? { status: 409, body: { error: 'no cover' } }
+      : {
+          status: 201,
+          body: { reference, day: typeof asked.day === 'string' && asked.day ? asked.day : dayAfter(now, 2) },
+        };
   }
   return { status: 405, body: { error: 'not something the hire desk does' } };
 }

@@ -5,7 +5,12 @@ export type Post = {
   /** Rings a number and speaks. */
   readonly call: (to: string, spoken: string) => void;
 };
-export type Posted = { readonly medium: 'mail' | 'text' | 'call'; readonly address: string; readonly subject: string; readonly body: string };
+export type Posted = {
+  readonly medium: 'mail' | 'text' | 'call';
+  readonly address: string;
+  readonly subject: string;
+  readonly body: string;
+};
 
 /** The stand-in: nothing leaves the machine, everything is kept to be read in the mailbox that ships with the product. */
 export const createStandInPost = (keep: (posted: Posted) => void): Post => ({

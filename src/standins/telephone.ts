@@ -5,7 +5,10 @@ import { hash32 } from '../core/chance';
  * answers, and how long they talk. The same call always goes the same way. Customers' calls are answered by the Handset or the
  * simulated crowd instead; this answers for partner desks.
  */
-export type OutsideTelephone = { readonly answersAfter: (address: string, callId: string) => number | null; readonly talksFor: (callId: string) => number };
+export type OutsideTelephone = {
+  readonly answersAfter: (address: string, callId: string) => number | null;
+  readonly talksFor: (callId: string) => number;
+};
 
 export const createStandInTelephone = (): OutsideTelephone => ({
   answersAfter: (address, callId) => {

@@ -10,7 +10,10 @@ import { createRouter } from '../../src/core/routing/router';
 import { step } from '../../src/core/routing/step';
 import { arrivalsOf, exponential, poolOf, queueOf, scenarioOf } from '../helpers/scenarios';
 
-const row = (what: string, ns: number, base: number, more = '') => console.log(`${what.padEnd(58)} ${(ns / 1000).toFixed(2).padStart(9)} µs ${(ns / base).toFixed(1).padStart(8)} ×  ${more}`);
+const row = (what: string, ns: number, base: number, more = '') =>
+  console.log(
+    `${what.padEnd(58)} ${(ns / 1000).toFixed(2).padStart(9)} µs ${(ns / base).toFixed(1).padStart(8)} ×  ${more}`,
+  );
 
 /** A bare loop that only pops and pushes as many events on a binary heap as a day has. */
 function bareHeap(events: number, size: number): number {
@@ -28,9 +31,36 @@ function decisions(): number[] {
   let ids = 0;
   const router = createRouter({ newId: (p) => `${p}${ids++}`, zone: 'UTC', trails: true, decide });
   const skills = Array.from({ length: 14 }, (_, i) => `s${i}`);
-  const queues = Array.from({ length: 20 }, (_, i) => queueOf(`q${i}`, { channels: ['chat'], needs: [{ skillId: skills[i % 14] ?? '', atLeast: 2 }], order: ['highest-level', 'lightest-load'], clocks: { chat: [{ atSeconds: 60, early: false, acts: [{ does: 'lower', skillId: skills[i % 14] ?? '', by: 1 }] }] } }));
+  const queues = Array.from({ length: 20 }, (_, i) =>
+    queueOf(`q${i}`, {
+      channels: ['chat'],
+      needs: [{ skillId: skills[i % 14] ?? '', atLeast: 2 }],
+      order: ['highest-level', 'lightest-load'],
+      clocks: {
+        chat: [{ atSeconds: 60, early: false, acts: [{ does: 'lower', skillId: skills[i % 14] ?? '', by: 1 }] }],
+      },
+    }),
+  );
   step(router, 0, { type: 'queues', queues: queues.map((settings) => ({ settings, version: 1, hours: null })) });
-  step(router, 0, { type: 'people', gone: [], people: Array.from({ length: 1000 }, (_, i) => ({ id: `p${i}`, duty: 'ready', reachable: true, lastContactAt: null, today: 0, load: DEFAULT_LOAD, limited: null, levels: new Map(skills.filter(() => chance.next() < 0.5).map((s) => [s, 1 + chance.below(5)])), profile: { rows: queues.filter(() => chance.next() < 0.3).map((q) => ({ queueId: q.id, channel: 'chat', band: 1 + chance.below(2), delaySeconds: 0 })) } })) });
+  step(router, 0, {
+    type: 'people',
+    gone: [],
+    people: Array.from({ length: 1000 }, (_, i) => ({
+      id: `p${i}`,
+      duty: 'ready',
+      reachable: true,
+      lastContactAt: null,
+      today: 0,
+      load: DEFAULT_LOAD,
+      limited: null,
+      levels: new Map(skills.filter(() => chance.next() < 0.5).map((s) => [s, 1 + chance.below(5)])),
+      profile: {
+        rows: queues
+          .filter(() => chance.next() < 0.3)
+          .map((q) => ({ queueId: q.id, channel: 'chat', band: 1 + chance.below(2), delaySeconds: 0 })),
+      },
+    })),
+  });
   const open: { personId: string; legId: string }[] = [];
   const took: number[] = [];
   let now = 0;
@@ -39,16 +69,45 @@ function decisions(): number[] {
     const begun = process.hrtime.bigint();
     const acts: Act[] = step(router, now, event);
     if (measuring) took.push(Number(process.hrtime.bigint() - begun));
-    for (const act of acts) if (act.do === 'offer') { happen({ type: 'accept', offerId: act.offerId, personId: act.person.id, legId: act.offerId }); open.push({ personId: act.person.id, legId: act.offerId }); }
+    for (const act of acts)
+      if (act.do === 'offer') {
+        happen({ type: 'accept', offerId: act.offerId, personId: act.person.id, legId: act.offerId });
+        open.push({ personId: act.person.id, legId: act.offerId });
+      }
   };
-  const enter = () => happen({ type: 'enter', visit: { id: `v${ids++}`, contactId: `c${ids}`, queueId: chance.pick(queues).id, channel: 'chat', placedAt: now, handOver: [], priority: chance.below(2), familiarId: null, callback: false, because: '', passed: [] } });
-  while (router.floor.waiting.size < 2000) { now += 100; enter(); }
+  const enter = () =>
+    happen({
+      type: 'enter',
+      visit: {
+        id: `v${ids++}`,
+        contactId: `c${ids}`,
+        queueId: chance.pick(queues).id,
+        channel: 'chat',
+        placedAt: now,
+        handOver: [],
+        priority: chance.below(2),
+        familiarId: null,
+        callback: false,
+        because: '',
+        passed: [],
+      },
+    });
+  while (router.floor.waiting.size < 2000) {
+    now += 100;
+    enter();
+  }
   measuring = true;
   for (let i = 0; i < 10_000; i++) {
     now += 50;
     if (chance.next() < 0.5) enter();
-    else { const leg = open.splice(chance.below(open.length), 1)[0]; if (leg) happen({ type: 'leg-ended', ...leg }); }
-    if (router.floor.waiting.size > 2200) { const first = router.floor.waiting.values().next().value; if (first) happen({ type: 'leave', visitId: first.id, how: 'gave-up' }); }
+    else {
+      const leg = open.splice(chance.below(open.length), 1)[0];
+      if (leg) happen({ type: 'leg-ended', ...leg });
+    }
+    if (router.floor.waiting.size > 2200) {
+      const first = router.floor.waiting.values().next().value;
+      if (first) happen({ type: 'leave', visitId: first.id, how: 'gave-up' });
+    }
   }
   return took;
 }
@@ -56,7 +115,13 @@ function decisions(): number[] {
 const heap = bareHeap(400_000, 40);
 row('heap: one pop and one push, 40 on it', heap, heap);
 
-const single = scenarioOf({ runs: 1, lengthSeconds: 1_000_000, warmUpSeconds: 0, pools: [poolOf('p', 20)], arrivals: [arrivalsOf(300, exponential(200), { patience: exponential(300) })] });
+const single = scenarioOf({
+  runs: 1,
+  lengthSeconds: 1_000_000,
+  warmUpSeconds: 0,
+  pools: [poolOf('p', 20)],
+  arrivals: [arrivalsOf(300, exponential(200), { patience: exponential(300) })],
+});
 runOnce({ ...single, lengthSeconds: 100_000 }, 1);
 for (const trails of [false, true]) {
   const kept: Decision[] = [];
@@ -65,8 +130,13 @@ for (const trails of [false, true]) {
   const took = Number(process.hrtime.bigint() - begun);
   // Arrivals, ends of legs and ends of patience are what a bare loop would pop.
   const lane = figures.lanes[0];
-  const events = (lane?.offered ?? 0) + (lane?.handled ?? 0) + Math.round((lane?.waited ?? 0));
-  row(`a queue of one skill, 20 people, ${trails ? 'trail kept' : 'no trail'}: each event`, took / events, heap, trails ? `${kept.length} decisions kept` : '');
+  const events = (lane?.offered ?? 0) + (lane?.handled ?? 0) + Math.round(lane?.waited ?? 0);
+  row(
+    `a queue of one skill, 20 people, ${trails ? 'trail kept' : 'no trail'}: each event`,
+    took / events,
+    heap,
+    trails ? `${kept.length} decisions kept` : '',
+  );
 }
 
 const took = decisions();
@@ -75,14 +145,41 @@ row('1,000 people, 2,000 waiting: a decision, 99th percentile', quantile(took, 0
 
 const skills = Array.from({ length: 14 }, (_, i) => `s${i}`);
 const chance = seeded(3);
-const twenty = Array.from({ length: 20 }, (_, i) => queueOf(`q${i}`, { needs: [{ skillId: skills[i % 14] ?? '', atLeast: 2 }], order: ['highest-level', 'lightest-load'] }));
+const twenty = Array.from({ length: 20 }, (_, i) =>
+  queueOf(`q${i}`, {
+    needs: [{ skillId: skills[i % 14] ?? '', atLeast: 2 }],
+    order: ['highest-level', 'lightest-load'],
+  }),
+);
 const day = scenarioOf({
-  runs: 1, lengthSeconds: 36_000, warmUpSeconds: 0, queues: twenty,
-  pools: Array.from({ length: 300 }, (_, i) => poolOf(`p${i}`, 1, [], { skills: Object.fromEntries(skills.filter(() => chance.next() < 0.4).map((s) => [s, 1 + chance.below(5)])), duty: twenty.filter(() => chance.next() < 0.3).flatMap((q) => (['voice', 'chat'] as const).map((channel) => ({ queue: q.id, channel, band: 1 + chance.below(2), delaySeconds: 0 }))) })),
-  arrivals: twenty.flatMap((q) => [arrivalsOf(60, exponential(320), { queue: q.id, patience: exponential(240) }), arrivalsOf(40, exponential(600), { queue: q.id, channel: 'chat', patience: exponential(600) })]),
+  runs: 1,
+  lengthSeconds: 36_000,
+  warmUpSeconds: 0,
+  queues: twenty,
+  pools: Array.from({ length: 300 }, (_, i) =>
+    poolOf(`p${i}`, 1, [], {
+      skills: Object.fromEntries(skills.filter(() => chance.next() < 0.4).map((s) => [s, 1 + chance.below(5)])),
+      duty: twenty
+        .filter(() => chance.next() < 0.3)
+        .flatMap((q) =>
+          (['voice', 'chat'] as const).map((channel) => ({
+            queue: q.id,
+            channel,
+            band: 1 + chance.below(2),
+            delaySeconds: 0,
+          })),
+        ),
+    }),
+  ),
+  arrivals: twenty.flatMap((q) => [
+    arrivalsOf(60, exponential(320), { queue: q.id, patience: exponential(240) }),
+    arrivalsOf(40, exponential(600), { queue: q.id, channel: 'chat', patience: exponential(600) }),
+  ]),
 });
 const begun = process.hrtime.bigint();
 const lived = runOnce(day, 0, { trails: [] });
 const dayMs = Number(process.hrtime.bigint() - begun) / 1e6;
 const contacts = lived.lanes.reduce((n, l) => n + l.offered, 0);
-console.log(`a day of ${contacts.toLocaleString('en')} contacts, 300 people, 20 queues, 14 skills, trail kept: ${(dayMs / 1000).toFixed(2)} s on one core`);
+console.log(
+  `a day of ${contacts.toLocaleString('en')} contacts, 300 people, 20 queues, 14 skills, trail kept: ${(dayMs / 1000).toFixed(2)} s on one core`,
+);

@@ -1,7 +1,8 @@
 import type { Page } from '@playwright/test';
 import { customer, expect, test, window } from './lane';
 
-const line = (page: Page, name: string) => page.getByRole('group', { name: new RegExp(`^Line ${name.replace('.', '\\.')}`) });
+const line = (page: Page, name: string) =>
+  page.getByRole('group', { name: new RegExp(`^Line ${name.replace('.', '\\.')}`) });
 const tried = (page: Page) => page.getByRole('list', { name: 'Tried conversation' });
 /** A new bot whose script is empty. */
 async function newBot(page: Page, name: string): Promise<void> {
@@ -17,7 +18,10 @@ async function add(page: Page, verb: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-test('a condition is built by clicking, read as a sentence, and decides when it is tried in a world set by hand', async ({ browser, lane }) => {
+test('a condition is built by clicking, read as a sentence, and decides when it is tried in a world set by hand', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots');
   await newBot(page, 'Sorter');
   await add(page, 'bra');
@@ -26,7 +30,9 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   await page.getByLabel('Way 1: with, 1').fill('1');
   await page.getByRole('button', { name: 'and, or…' }).click();
   await page.getByLabel('Way 1: what, 2').selectOption({ label: 'the customer is known' });
-  await expect(page.getByText('free people in Repairs is more than 1 and the customer is known', { exact: true })).toBeVisible();
+  await expect(
+    page.getByText('free people in Repairs is more than 1 and the customer is known', { exact: true }),
+  ).toBeVisible();
   await page.getByLabel('Way 1: all or any').selectOption('any');
   await page.getByRole('button', { name: 'Done' }).click();
   await add(page, 'end');
@@ -40,7 +46,9 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   await expect(page.getByLabel('Way 1: what, 1')).toBeFocused();
   await page.getByLabel('Way 1 goes to').selectOption({ label: '→ 1.3' });
   await page.getByRole('button', { name: 'Done' }).click();
-  await expect(line(page, '1.1, Branch')).toContainText('free people in Repairs is more than 1 or the customer is known');
+  await expect(line(page, '1.1, Branch')).toContainText(
+    'free people in Repairs is more than 1 or the customer is known',
+  );
 
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(tried(page).getByText('Nobody for you.')).toBeVisible();
@@ -59,11 +67,18 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   await expect(tried(page).getByText('Nobody for you.')).toBeVisible();
 });
 
-test('several lines are chosen by keys, moved, duplicated, cut into another scene and brought back; a line’s users are found; a scene folds', async ({ browser, lane }) => {
+test('several lines are chosen by keys, moved, duplicated, cut into another scene and brought back; a line’s users are found; a scene folds', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
-  const lines = async (scene: number) => (await page.getByRole('group', { name: new RegExp(`^Line ${scene}\\.`) }).allTextContents()).map((t) => t.replace(/^\d+\.\d+/, ''));
+  const lines = async (scene: number) =>
+    (await page.getByRole('group', { name: new RegExp(`^Line ${scene}\\.`) }).allTextContents()).map((t) =>
+      t.replace(/^\d+\.\d+/, ''),
+    );
   await expect(line(page, '1.1')).toBeVisible();
-  for (const fold = page.getByRole('button', { name: /^Unfold/ }); (await fold.count()) > 0;) await fold.first().click();
+  for (const fold = page.getByRole('button', { name: /^Unfold/ }); (await fold.count()) > 0;)
+    await fold.first().click();
   const [first, second] = [await lines(3), await lines(4)];
   expect(Math.min(first.length, second.length)).toBeGreaterThanOrEqual(2);
   await line(page, '3.1').focus();
@@ -101,12 +116,17 @@ test('several lines are chosen by keys, moved, duplicated, cut into another scen
   await expect(line(page, '4.1')).toBeVisible();
 });
 
-test('by voice Try it fits its panel; two who write one bot are told apart, and neither loses what they wrote', async ({ browser, lane }) => {
+test('by voice Try it fits its panel; two who write one bot are told apart, and neither loses what they wrote', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_front');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(page.getByRole('group', { name: 'Keypad' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Keep as test' })).toBeInViewport({ ratio: 1 });
-  expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBe(0);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBe(
+    0,
+  );
 
   const other = await window(browser, lane, 'Nell Ashgrove', '/bots/bot_front');
   const name = (p: Page) => p.getByLabel('Name of the bot');
@@ -121,10 +141,14 @@ test('by voice Try it fits its panel; two who write one bot are told apart, and 
   await expect(other.getByText('Front door by Noor')).toBeVisible();
 });
 
-test('who may see bots but not write them reads everything and is offered nothing; an agent does not get there', async ({ browser, lane }) => {
+test('who may see bots but not write them reads everything and is offered nothing; an agent does not get there', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Bertil Achterberg', '/bots/bot_chat');
   await expect(page.getByRole('heading', { name: 'Chat front door' })).toBeVisible();
-  for (const name of ['Check & publish', 'Undo', 'Add a scene', 'New line in Welcome']) await expect(page.getByRole('button', { name })).toHaveCount(0);
+  for (const name of ['Check & publish', 'Undo', 'Add a scene', 'New line in Welcome'])
+    await expect(page.getByRole('button', { name })).toHaveCount(0);
   await line(page, '1.1, Say').press('Enter');
   await expect(page.getByLabel('Says, English')).toHaveCount(0);
   // Trying is free: it changes nothing.
@@ -133,7 +157,14 @@ test('who may see bots but not write them reads everything and is offered nothin
   await expect(page.getByRole('button', { name: 'Keep as test' })).toHaveCount(0);
   await page.getByRole('tab', { name: 'Wording' }).click();
   await expect(page.getByLabel('1.1, wording, English')).toBeDisabled();
-  for (const [path, button] of [['/bots', 'New bot'], ['/bots/phrasebook', 'Keep and learn'], ['/bots/shared', 'New scene'], ['/bots/connections', 'New connector'], ['/bots/articles', 'New article'], ['/bots/fields', 'New field']] as const) {
+  for (const [path, button] of [
+    ['/bots', 'New bot'],
+    ['/bots/phrasebook', 'Keep and learn'],
+    ['/bots/shared', 'New scene'],
+    ['/bots/connections', 'New connector'],
+    ['/bots/articles', 'New article'],
+    ['/bots/fields', 'New field'],
+  ] as const) {
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(page.getByRole('button', { name: button })).toHaveCount(0);
@@ -141,20 +172,31 @@ test('who may see bots but not write them reads everything and is offered nothin
   await page.goto('/bots/phrasebook');
   await page.getByRole('tab', { name: 'Things to recognise' }).click();
   await expect(page.getByLabel('violin, English')).toBeDisabled();
-  for (const name of ['New list', 'New pattern', 'Take Instrument out', 'Add']) await expect(page.getByRole('button', { name, exact: true })).toHaveCount(0);
+  for (const name of ['New list', 'New pattern', 'Take Instrument out', 'Add'])
+    await expect(page.getByRole('button', { name, exact: true })).toHaveCount(0);
   const agent = await window(browser, lane, 'Odile Karrow', '/bots/bot_chat');
   await expect(agent.getByRole('heading', { name: 'Chat front door' })).toHaveCount(0);
   expect((await agent.request.get('/api/read/bot?id=bot_chat')).status()).toBe(403);
 });
 
-test('a picture is put into a line, worded, met in Try it and at the Handset, and what is no picture is refused', async ({ browser, lane }) => {
+test('a picture is put into a line, worded, met in Try it and at the Handset, and what is no picture is refused', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
   await line(page, '1.1, Say').press('Enter');
-  const pick = (name: string, buffer: Buffer) => page.getByLabel('Picture file').setInputFiles({ name, mimeType: 'image/png', buffer });
+  const pick = (name: string, buffer: Buffer) =>
+    page.getByLabel('Picture file').setInputFiles({ name, mimeType: 'image/png', buffer });
   await pick('page.png', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"/>'));
   await expect(page.getByText('A picture is a PNG, JPEG, GIF or WebP file.')).toBeVisible();
   // One dot, made by hand.
-  await pick('dot.png', Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'));
+  await pick(
+    'dot.png',
+    Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    ),
+  );
   await expect(page.getByText('1.1 has no words for the picture', { exact: false })).toBeVisible();
   await page.getByLabel('What the picture shows, English').fill('A dot');
   await page.getByLabel('What the picture shows, Spanish').fill('Un punto');

@@ -1,11 +1,18 @@
 import type { Page } from '@playwright/test';
 import { customer, expect, say, test, window } from './lane';
 
-const line = (page: Page, name: string) => page.getByRole('group', { name: new RegExp(`^Line ${name.replace('.', '\\.')}`) });
+const line = (page: Page, name: string) =>
+  page.getByRole('group', { name: new RegExp(`^Line ${name.replace('.', '\\.')}`) });
 const tried = (page: Page) => page.getByRole('list', { name: 'Tried conversation' });
-const words = async (page: Page, text: string) => { await page.getByLabel('Say something').fill(text); await page.keyboard.press('Enter'); };
+const words = async (page: Page, text: string) => {
+  await page.getByLabel('Say something').fill(text);
+  await page.keyboard.press('Enter');
+};
 
-test('a scene is written by keyboard, a line pasted from another bot with a question for its queue, a fault mended, and the bot met at a new door', async ({ browser, lane }) => {
+test('a scene is written by keyboard, a line pasted from another bot with a question for its queue, a fault mended, and the bot met at a new door', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
   await page.getByRole('button', { name: 'Unfold Billing' }).click();
   await line(page, '4.2, Hand over').focus();
@@ -81,14 +88,20 @@ test('a scene is written by keyboard, a line pasted from another bot with a ques
   await expect(handset.getByText('waiting for a person')).toBeVisible();
 });
 
-test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, then failing; kept as a test; broken, refused, mended, published, met at the door, and back', async ({ browser, lane }) => {
+test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, then failing; kept as a test; broken, refused, mended, published, met at the door, and back', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
   const world = async (change: () => Promise<void>) => {
     await page.getByRole('button', { name: 'Set the world it is tried in' }).click();
     await change();
     await page.getByRole('dialog').getByRole('button', { name: 'Done' }).click();
   };
-  await world(async () => { await page.getByLabel('Language it begins in').selectOption('es'); await page.getByLabel('Hire', { exact: true }).selectOption('slow'); });
+  await world(async () => {
+    await page.getByLabel('Language it begins in').selectOption('es');
+    await page.getByLabel('Hire', { exact: true }).selectOption('slow');
+  });
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await expect(tried(page).getByText('¿En qué puedo ayudarle?')).toBeVisible();
   await words(page, 'se me ha roto el violín');
@@ -99,12 +112,15 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await expect(tried(page).getByText(/Hire: found, slowly/)).toBeVisible();
   await expect(tried(page).getByText('To Repairs')).toBeVisible();
   // Failing: it begins again in the changed world.
-  await world(async () => { await page.getByLabel('Hire', { exact: true }).selectOption('fails'); });
+  await world(async () => {
+    await page.getByLabel('Hire', { exact: true }).selectOption('fails');
+  });
   await page.getByRole('radio').first().click();
   await expect(page.getByRole('group', { name: 'Keypad' })).toBeVisible();
   await page.getByRole('group', { name: 'Keypad' }).getByRole('button', { name: '2', exact: true }).click();
   await expect(tried(page).getByText('¿Cuál es el número de alquiler? Está en la etiqueta del estuche.')).toBeVisible();
-  for (const key of '204816#') await page.getByRole('group', { name: 'Keypad' }).getByRole('button', { name: key, exact: true }).click();
+  for (const key of '204816#')
+    await page.getByRole('group', { name: 'Keypad' }).getByRole('button', { name: key, exact: true }).click();
   await expect(tried(page).getByText(/Qué le ha pasado/)).toBeVisible();
   await words(page, 'una clavija rota');
   await expect(tried(page).getByText(/Hire: failed/)).toBeVisible();
@@ -125,7 +141,9 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await page.getByRole('button', { name: 'Check & publish' }).click();
   await page.getByRole('button', { name: 'Publish version 2' }).click();
   await expect(page.getByRole('alert')).toContainText('Not published');
-  await expect(page.getByRole('dialog').getByText('keys in Spanish, the hire desk fails', { exact: true })).toBeVisible();
+  await expect(
+    page.getByRole('dialog').getByText('keys in Spanish, the hire desk fails', { exact: true }),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('1 is live · 3 doors')).toBeVisible();
 
@@ -152,7 +170,9 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await expect(met.getByText('I get you a person at once.')).toBeVisible();
   await page.getByRole('tab', { name: 'Versions' }).click();
   await page.getByRole('button', { name: 'Compare version 1' }).click();
-  await expect(page.getByText(/8\.1 says “I get you a person at once\.” instead of “Let me get you a person\.”/)).toBeVisible();
+  await expect(
+    page.getByText(/8\.1 says “I get you a person at once\.” instead of “Let me get you a person\.”/),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Make live' }).click();
   await expect(page.getByText('1 is live · 3 doors')).toBeVisible();
   const after = await customer(browser, lane, 'My hire page chat');
@@ -160,7 +180,10 @@ test('a bot is tried by chat in Spanish and by telephone keys; a look-up slow, t
   await expect(after.getByText('Let me get you a person.')).toBeVisible();
 });
 
-test('what stops contacts bars publishing, is counted in To fix with its press, and undo mends it', async ({ browser, lane }) => {
+test('what stops contacts bars publishing, is counted in To fix with its press, and undo mends it', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
   await line(page, '1.2, Listen for').press('Enter');
   await page.getByLabel('Key of choice 2').fill('1');
@@ -178,7 +201,10 @@ test('what stops contacts bars publishing, is counted in To fix with its press, 
   await expect(page.getByText('1.2 has “1” for two choices.')).toHaveCount(0);
 });
 
-test('the map: a line chosen there is chosen in the script, a way is dragged, and the drawing comes out as SVG', async ({ browser, lane }) => {
+test('the map: a line chosen there is chosen in the script, a way is dragged, and the drawing comes out as SVG', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_evening');
   await page.getByRole('tab', { name: 'Map' }).click();
   const map = page.getByRole('region', { name: 'Map of the script' });
@@ -191,7 +217,10 @@ test('the map: a line chosen there is chosen in the script, a way is dragged, an
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(line(page, '1.3, Listen for')).not.toContainText('3.1');
   await page.getByRole('tab', { name: 'Map' }).click();
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Take out as SVG' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Take out as SVG' }).click(),
+  ]);
   expect(file.suggestedFilename()).toBe('brindlewood-evenings.svg');
   const tip = map.locator('circle').filter({ hasText: 'Drag: leave a message' });
   const to = map.getByRole('button', { name: /^3\.1 Look up/ });
@@ -205,16 +234,23 @@ test('the map: a line chosen there is chosen in the script, a way is dragged, an
   await expect(line(page, '1.3, Listen for')).toContainText('3.1');
 });
 
-test('the wording of a language goes out as CSV, comes in with a preview, and a broken file changes nothing', async ({ browser, lane }) => {
+test('the wording of a language goes out as CSV, comes in with a preview, and a broken file changes nothing', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_text');
   await page.getByRole('tab', { name: 'Wording' }).click();
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Take out as CSV' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Take out as CSV' }).click(),
+  ]);
   const stream = await file.createReadStream();
   const parts: Buffer[] = [];
   for await (const part of stream) parts.push(part as Buffer);
   const csv = Buffer.concat(parts).toString('utf8');
   expect(csv).toContain('¿Qué número de alquiler?');
-  const bring = (text: string) => page.getByLabel('Wording file').setInputFiles({ name: 'es.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const bring = (text: string) =>
+    page.getByLabel('Wording file').setInputFiles({ name: 'es.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
   await bring(csv.replace('t_d1|wording|', 'nowhere|wording|'));
   await expect(page.getByRole('alert')).toContainText(/Row \d+: There is no sentence with the id nowhere/);
   await page.keyboard.press('Escape');
@@ -224,7 +260,10 @@ test('the wording of a language goes out as CSV, comes in with a preview, and a 
   await expect(page.getByLabel('2.1, question, Spanish')).toHaveValue('¿Cuál es el número?');
 });
 
-test('shared scenes, connectors, tables, articles and fields are kept on their pages, and files come in and out', async ({ browser, lane }) => {
+test('shared scenes, connectors, tables, articles and fields are kept on their pages, and files come in and out', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/shared');
   await page.getByRole('button', { name: 'New scene' }).click();
   await page.getByLabel('Name of the shared scene').fill('Ask the name');
@@ -241,7 +280,9 @@ test('shared scenes, connectors, tables, articles and fields are kept on their p
   await page.getByRole('button', { name: 'Ask', exact: true }).click();
   await expect(page.getByRole('dialog').getByText('instrument =')).toBeVisible();
   await page.keyboard.press('Escape');
-  await page.getByLabel('Table file').setInputFiles({ name: 'Codes.csv', mimeType: 'text/csv', buffer: Buffer.from('code;says\r\nA1;Hello\r\n') });
+  await page
+    .getByLabel('Table file')
+    .setInputFiles({ name: 'Codes.csv', mimeType: 'text/csv', buffer: Buffer.from('code;says\r\nA1;Hello\r\n') });
   await page.getByRole('button', { name: 'Keep the table' }).click();
   await expect(page.getByRole('button', { name: 'Codes' })).toBeVisible();
 
@@ -265,10 +306,17 @@ test('shared scenes, connectors, tables, articles and fields are kept on their p
   // A bot goes out as a file and comes in as another; a broken file names its line.
   await page.goto('/bots/bot_evening');
   await page.getByRole('button', { name: 'About' }).click();
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Take out as JSON' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Take out as JSON' }).click(),
+  ]);
   const path = await file.path();
   await page.goto('/bots');
-  await page.getByLabel('Bot file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{\n"format": "usher-lane-bot",\n}') });
+  await page.getByLabel('Bot file').setInputFiles({
+    name: 'broken.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{\n"format": "usher-lane-bot",\n}'),
+  });
   await expect(page.getByRole('alert')).toContainText('line 3');
   await page.keyboard.press('Escape');
   await page.getByLabel('Bot file').setInputFiles(path);

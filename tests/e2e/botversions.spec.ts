@@ -1,6 +1,9 @@
 import { expect, test, window } from './lane';
 
-test('a version is planned and called off, tried on a share of a door’s customers, compared, and an earlier one put back into the draft', async ({ browser, lane }) => {
+test('a version is planned and called off, tried on a share of a door’s customers, compared, and an earlier one put back into the draft', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
   await page.getByRole('tab', { name: 'Wording' }).click();
   await page.getByLabel('1.1, wording, English').fill('Welcome to the second version.');
@@ -29,8 +32,16 @@ test('a version is planned and called off, tried on a share of a door’s custom
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByText('2 on trial, 50%')).toBeVisible();
   const met = async (from: string): Promise<boolean> => {
-    const begun = (await (await page.request.post('/api/v1/contacts', { data: { door: 'door_web', from, name: 'Wren Holloway-Tarn', language: 'en' } })).json()) as { contact: string; token: string };
-    const read = (await (await page.request.get(`/api/v1/contacts/${begun.contact}`, { headers: { authorization: `Bearer ${begun.token}` } })).json()) as { messages: { text: string }[] };
+    const begun = (await (
+      await page.request.post('/api/v1/contacts', {
+        data: { door: 'door_web', from, name: 'Wren Holloway-Tarn', language: 'en' },
+      })
+    ).json()) as { contact: string; token: string };
+    const read = (await (
+      await page.request.get(`/api/v1/contacts/${begun.contact}`, {
+        headers: { authorization: `Bearer ${begun.token}` },
+      })
+    ).json()) as { messages: { text: string }[] };
     return read.messages.some((m) => m.text === 'Welcome to the second version.');
   };
   const guests = Array.from({ length: 12 }, (_, i) => `trial-guest-${i}`);
@@ -56,7 +67,11 @@ test('a version is planned and called off, tried on a share of a door’s custom
 test('a shared scene that was changed comes back from History', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/shared');
   const list = page.getByRole('region', { name: 'Shared scenes' });
-  await list.getByRole('button').filter({ hasText: /used by/ }).first().click();
+  await list
+    .getByRole('button')
+    .filter({ hasText: /used by/ })
+    .first()
+    .click();
   const name = page.getByLabel('Name of the shared scene');
   const before = await name.inputValue();
   await name.fill('Renamed for now');

@@ -3,7 +3,11 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { contactBy, errorOf, expect, readyAgent, test, window } from './lane';
 
-test('a wrong password is told so, the right one leads to the lane; signing out everywhere ends the other window too', async ({ browser, lane, page }) => {
+test('a wrong password is told so, the right one leads to the lane; signing out everywhere ends the other window too', async ({
+  browser,
+  lane,
+  page,
+}) => {
   await page.goto('/');
   await expect(page).toHaveURL(/signin/);
   await page.getByLabel('E-mail address').fill('noor.amsel@brindlewood.example');
@@ -37,8 +41,17 @@ test('an agent is refused a lead’s page and a lead’s act', async ({ browser,
 
 test('bad input gets a sentence saying what and where', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/handset');
-  const post = (path: string, data: unknown, headers: Record<string, string> = {}) => page.request.post(path, { data: typeof data === 'string' ? Buffer.from(data) : data, headers: { 'content-type': 'application/json', ...headers } });
-  const expectError = async (response: Awaited<ReturnType<typeof post>>, status: number, code: string, words: RegExp) => {
+  const post = (path: string, data: unknown, headers: Record<string, string> = {}) =>
+    page.request.post(path, {
+      data: typeof data === 'string' ? Buffer.from(data) : data,
+      headers: { 'content-type': 'application/json', ...headers },
+    });
+  const expectError = async (
+    response: Awaited<ReturnType<typeof post>>,
+    status: number,
+    code: string,
+    words: RegExp,
+  ) => {
     expect(response.status()).toBe(status);
     const error = await errorOf(response);
     expect(error.code).toBe(code);
@@ -49,16 +62,46 @@ test('bad input gets a sentence saying what and where', async ({ browser, lane }
   await expectError(await post('/api/v1/contacts', {}), 422, 'not-valid', /The door is missing.*from.*missing/s);
   await expectError(await post('/api/v1/contacts', { door: 5, from: ['x'] }), 422, 'not-valid', /door/i);
   await expectError(await post('/api/v1/contacts', []), 422, 'not-valid', /./);
-  await expectError(await post('/api/v1/contacts', { door: 'nowhere', from: 'x' }), 404, 'not-found', /no door with the id nowhere/);
-  await expectError(await post('/api/v1/contacts', { door: 'door_web', from: 'x'.repeat(1_000_000) }), 413, 'too-large', /64 KB/);
+  await expectError(
+    await post('/api/v1/contacts', { door: 'nowhere', from: 'x' }),
+    404,
+    'not-found',
+    /no door with the id nowhere/,
+  );
+  await expectError(
+    await post('/api/v1/contacts', { door: 'door_web', from: 'x'.repeat(1_000_000) }),
+    413,
+    'too-large',
+    /64 KB/,
+  );
   const { contact, token } = await contactBy(lane, page, 'door_web', []);
   const bearer = { authorization: `Bearer ${token}` };
-  await expectError(await post(`/api/v1/contacts/${contact}/messages`, { text: 'x'.repeat(5000) }, bearer), 422, 'not-valid', /at most 4000/);
+  await expectError(
+    await post(`/api/v1/contacts/${contact}/messages`, { text: 'x'.repeat(5000) }, bearer),
+    422,
+    'not-valid',
+    /at most 4000/,
+  );
   await expectError(await post(`/api/v1/contacts/${contact}/messages`, { key: 'AB' }, bearer), 422, 'not-valid', /0–9/);
-  await expectError(await post(`/api/v1/contacts/${contact}/messages`, { text: 'hi', key: '1' }, bearer), 422, 'not-valid', /either text or key/);
+  await expectError(
+    await post(`/api/v1/contacts/${contact}/messages`, { text: 'hi', key: '1' }, bearer),
+    422,
+    'not-valid',
+    /either text or key/,
+  );
   await expectError(await post(`/api/v1/contacts/${contact}/messages`, { text: 'hi' }), 401, 'bad-token', /token/);
-  await expectError(await post('/api/v1/contacts/none/messages', { text: 'hi' }, bearer), 404, 'not-found', /no contact/);
-  await expectError(await post('/api/settings/save-bot', { id: null, revision: 0, name: 'X', draft: { scenes: 'none' } }), 422, 'not-valid', /./);
+  await expectError(
+    await post('/api/v1/contacts/none/messages', { text: 'hi' }, bearer),
+    404,
+    'not-found',
+    /no contact/,
+  );
+  await expectError(
+    await post('/api/settings/save-bot', { id: null, revision: 0, name: 'X', draft: { scenes: 'none' } }),
+    422,
+    'not-valid',
+    /./,
+  );
   await expectError(await post('/api/settings/no-such-act', {}), 404, 'not-found', /no-such-act/);
   await expectError(await post('/api/desk', { act: 'fly' }), 422, 'not-valid', /act must be one of/);
   await page.goto('/contacts/none');
@@ -70,11 +113,16 @@ test('bad input gets a sentence saying what and where', async ({ browser, lane }
 });
 
 test('posts from another site are refused, and headers shut other hosts out', async ({ lane, page }) => {
-  const response = await page.request.post(`${lane.url}/api/session`, { data: { email: 'a@b.example', password: 'x' }, headers: { origin: 'https://elsewhere.example' } });
+  const response = await page.request.post(`${lane.url}/api/session`, {
+    data: { email: 'a@b.example', password: 'x' },
+    headers: { origin: 'https://elsewhere.example' },
+  });
   expect(response.status()).toBe(403);
   expect((await errorOf(response)).code).toBe('cross-site');
   const refusedByPolicy: string[] = [];
-  page.on('console', (m) => { if (m.type() === 'error' && /Content.Security.Policy/i.test(m.text())) refusedByPolicy.push(m.text()); });
+  page.on('console', (m) => {
+    if (m.type() === 'error' && /Content.Security.Policy/i.test(m.text())) refusedByPolicy.push(m.text());
+  });
   const opened = await page.goto('/signin');
   const policy = opened?.headers()['content-security-policy'] ?? '';
   expect(policy).toContain("default-src 'self'");
@@ -87,12 +135,23 @@ test('posts from another site are refused, and headers shut other hosts out', as
 test('the stream replays what a reader missed, in order, and says reset where it cannot', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/doors');
   const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; ');
-  const listen = (after: string, enough: (text: string) => boolean) => new Promise<string>((resolve, reject) => {
-    let text = '';
-    const call = http(`${lane.url}/api/stream?after=${after}`, { headers: { cookie } }, (response) => response.on('data', (data) => { text += String(data); if (enough(text)) { call.destroy(); resolve(text); } }));
-    call.on('error', (error) => { if (!enough(text)) reject(error); });
-    call.end();
-  });
+  const listen = (after: string, enough: (text: string) => boolean) =>
+    new Promise<string>((resolve, reject) => {
+      let text = '';
+      const call = http(`${lane.url}/api/stream?after=${after}`, { headers: { cookie } }, (response) =>
+        response.on('data', (data) => {
+          text += String(data);
+          if (enough(text)) {
+            call.destroy();
+            resolve(text);
+          }
+        }),
+      );
+      call.on('error', (error) => {
+        if (!enough(text)) reject(error);
+      });
+      call.end();
+    });
   await contactBy(lane, page, 'door_web', ['a bill']);
   const seqs = (text: string) => [...text.matchAll(/^id: (\d+)$/gm)].map((m) => Number(m[1]));
   const all = seqs(await listen('0', (t) => t.includes('value.set')));
@@ -105,34 +164,77 @@ test('the stream replays what a reader missed, in order, and says reset where it
 
 /** Pages in parts that go side by side: looking at one takes seconds. */
 const PAGES = [
-  ['/doors', '/bots', '/bots/bot_chat', '/bots/phrasebook', '/bots/shared', '/bots/connections', '/bots/articles', '/bots/fields', '/doors/hours'],
-  ['/queues', '/queues/groups', '/queues/partners', '/queues/outcomes', '/queues/callbacks', '/history', '/tofix', '/mailbox', '/review'],
+  [
+    '/doors',
+    '/bots',
+    '/bots/bot_chat',
+    '/bots/phrasebook',
+    '/bots/shared',
+    '/bots/connections',
+    '/bots/articles',
+    '/bots/fields',
+    '/doors/hours',
+  ],
+  [
+    '/queues',
+    '/queues/groups',
+    '/queues/partners',
+    '/queues/outcomes',
+    '/queues/callbacks',
+    '/history',
+    '/tofix',
+    '/mailbox',
+    '/review',
+  ],
   ['/people', '/people/duty', '/people/teams', '/people/shifts', '/people/desks', '/people/roles', '/people/import'],
 ] as const;
 
 async function serious(page: Page, runOnly: readonly string[] | null): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'], ...(runOnly ? { runOnly: [...runOnly] } : {}) }).analyze();
-  return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id} ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.slice(0, 160) ?? ''}`).slice(0, 3).join(' | ')}`);
+  const { violations } = await new AxeBuilder({ page })
+    .setLegacyMode()
+    .options({ resultTypes: ['violations'], ...(runOnly ? { runOnly: [...runOnly] } : {}) })
+    .analyze();
+  return violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .map(
+      (v) =>
+        `${v.id} ${v.nodes
+          .map((n) => `${n.target.join(' ')} ${n.failureSummary?.slice(0, 160) ?? ''}`)
+          .slice(0, 3)
+          .join(' | ')}`,
+    );
 }
 async function check(page: Page, name: string): Promise<void> {
   expect.soft(await serious(page, null), name).toEqual([]);
-  expect.soft(await page.evaluate(() => document.documentElement.scrollWidth), `${name} scrolls sideways`).toBeLessThanOrEqual(1280);
+  expect
+    .soft(await page.evaluate(() => document.documentElement.scrollWidth), `${name} scrolls sideways`)
+    .toBeLessThanOrEqual(1280);
   // Only colours change with the lights.
-  await page.evaluate(() => { for (const part of document.querySelectorAll<HTMLElement>('[data-lights]')) part.dataset.lights = 'down'; });
+  await page.evaluate(() => {
+    for (const part of document.querySelectorAll<HTMLElement>('[data-lights]')) part.dataset.lights = 'down';
+  });
   expect.soft(await serious(page, ['color-contrast']), `${name} with the lights down`).toEqual([]);
 }
 
-PAGES.forEach((pages, i) => test(`every page is usable, part ${i + 1}: no serious finding in either light, and nothing scrolls sideways at 1280`, async ({ browser, lane }) => {
-  test.setTimeout(300_000);
-  const lead = await window(browser, lane, 'Noor Amsel', '/floor');
-  for (const path of pages) {
-    await lead.goto(path);
-    await lead.waitForTimeout(250);
-    await check(lead, path);
-  }
-}));
+PAGES.forEach((pages, i) =>
+  test(`every page is usable, part ${i + 1}: no serious finding in either light, and nothing scrolls sideways at 1280`, async ({
+    browser,
+    lane,
+  }) => {
+    test.setTimeout(300_000);
+    const lead = await window(browser, lane, 'Noor Amsel', '/floor');
+    for (const path of pages) {
+      await lead.goto(path);
+      await lead.waitForTimeout(250);
+      await check(lead, path);
+    }
+  }),
+);
 
-test('what shows contacts is usable: the Floor, a contact, the Desk, the Handset and the way in', async ({ browser, lane }) => {
+test('what shows contacts is usable: the Floor, a contact, the Desk, the Handset and the way in', async ({
+  browser,
+  lane,
+}) => {
   test.setTimeout(300_000);
   const lead = await window(browser, lane, 'Noor Amsel', '/floor');
   const desk = await readyAgent(browser, lane, 'Odile Karrow');

@@ -1,6 +1,9 @@
 import { contactBy, customer, expect, readyAgent, reply, say, test, window } from './lane';
 
-test('a lead changes a wording and publishes; a chat customer meets it, is handed to the person the rules name, and Review counts it', async ({ browser, lane }) => {
+test('a lead changes a wording and publishes; a chat customer meets it, is handed to the person the rules name, and Review counts it', async ({
+  browser,
+  lane,
+}) => {
   const lead = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
   await lead.getByRole('group', { name: 'Line 1.1, Say' }).press('Enter');
   await lead.getByLabel('Says, English').fill('Welcome to Brindlewood. I am Brindle.');
@@ -53,7 +56,10 @@ test('a lead changes a wording and publishes; a chat customer meets it, is hande
   expect(await csv.text()).toContain('person,Odile Karrow,handled,1');
 });
 
-test('a caller goes through the bot by telephone keys in Spanish, talks to a person and hangs up', async ({ browser, lane }) => {
+test('a caller goes through the bot by telephone keys in Spanish, talks to a person and hangs up', async ({
+  browser,
+  lane,
+}) => {
   const desk = await readyAgent(browser, lane, 'Tamsin Orrel');
   const handset = await customer(browser, lane, 'Main number');
   await handset.getByRole('button', { name: 'Key 2' }).click();
@@ -85,11 +91,16 @@ test('SMS choices come as numbered lines, and a bot can finish alone', async ({ 
   await expect(handset.getByText('The conversation has ended.')).toBeVisible();
 });
 
-test('of two agents the better level is asked, and the Floor says why; both figures and state are live', async ({ browser, lane }) => {
+test('of two agents the better level is asked, and the Floor says why; both figures and state are live', async ({
+  browser,
+  lane,
+}) => {
   const lead = await window(browser, lane, 'Noor Amsel', '/people?person=person_04');
   await lead.getByRole('gridcell', { name: /^Tamsin Orrel, Repairs triage/ }).click();
   await lead.keyboard.press('3');
-  await expect(lead.getByRole('gridcell', { name: 'Tamsin Orrel, Repairs triage: level 3, set on the person' })).toBeVisible();
+  await expect(
+    lead.getByRole('gridcell', { name: 'Tamsin Orrel, Repairs triage: level 3, set on the person' }),
+  ).toBeVisible();
   await lead.getByRole('button', { name: 'Change', exact: true }).click();
   await lead.getByLabel('Duty profile').selectOption({ label: 'Repairs first' });
   await lead.getByRole('button', { name: 'Save', exact: true }).click();
@@ -137,7 +148,10 @@ test('passing on moves the contact to another queue, and several texts fill the 
   await expect(lead.getByRole('button', { name: /School accounts.*1/ })).toBeVisible();
 });
 
-test('killed in the middle of a conversation and started again, nothing acknowledged is lost', async ({ browser, lane }) => {
+test('killed in the middle of a conversation and started again, nothing acknowledged is lost', async ({
+  browser,
+  lane,
+}) => {
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   const handset = await customer(browser, lane, 'Website chat', { name: 'Ida Lindqvarn' });
   await handset.getByRole('button', { name: 'a repair' }).click();
@@ -157,7 +171,9 @@ test('killed in the middle of a conversation and started again, nothing acknowle
   await expect(desk.getByText('Are you there?')).toBeVisible({ timeout: 20_000 });
   await expect(desk.getByText('I am looking at it.')).toBeVisible();
   await expect(desk.getByText('25 of 100')).toBeVisible();
-  const state = await desk.request.get(`${lane.url}/api/v1/contacts/${waiting.contact}`, { headers: { authorization: `Bearer ${waiting.token}` } });
+  const state = await desk.request.get(`${lane.url}/api/v1/contacts/${waiting.contact}`, {
+    headers: { authorization: `Bearer ${waiting.token}` },
+  });
   expect(await state.json()).toMatchObject({ state: 'waiting' });
   await desk.getByRole('button', { name: 'Finish' }).click();
   await desk.getByRole('button', { name: 'Advice given' }).click();

@@ -6,33 +6,48 @@ import { join } from 'node:path';
 import { test as base, expect, type APIResponse, type Browser, type Locator, type Page } from '@playwright/test';
 
 /** The real server on a free port with a workspace of its own. */
-export type Lane = { readonly url: string; readonly folder: string; kill: () => Promise<void>; start: () => Promise<void> };
+export type Lane = {
+  readonly url: string;
+  readonly folder: string;
+  kill: () => Promise<void>;
+  start: () => Promise<void>;
+};
 
-const freePort = () => new Promise<number>((resolve, reject) => {
-  const probe = createServer();
-  probe.once('error', reject);
-  probe.listen(0, '127.0.0.1', () => {
-    const address = probe.address();
-    probe.close(() => (typeof address === 'object' && address ? resolve(address.port) : reject(new Error('no port'))));
+const freePort = () =>
+  new Promise<number>((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() =>
+        typeof address === 'object' && address ? resolve(address.port) : reject(new Error('no port')),
+      );
+    });
   });
-});
 
 async function startLane(env: Record<string, string> = {}): Promise<Lane> {
   const folder = mkdtempSync(join(tmpdir(), 'lane-test-'));
   cpSync(process.env.LANE_TEMPLATE ?? '', folder, { recursive: true });
   const port = await freePort();
   let child: ChildProcess | null = null;
-  const start = () => new Promise<void>((resolve, reject) => {
-    child = spawn(process.execPath, ['dist/server.mjs'], { env: { ...process.env, NODE_ENV: 'production', PORT: String(port), LANE_DATA: folder, LANE_CROWD: '', ...env }, stdio: ['ignore', 'pipe', 'inherit'] });
-    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-    child.stdout?.on('data', (data) => { if (String(data).includes('listening on')) resolve(); });
-  });
-  const kill = () => new Promise<void>((resolve) => {
-    if (!child || child.exitCode !== null || child.signalCode !== null) return resolve();
-    child.removeAllListeners('exit');
-    child.once('exit', () => resolve());
-    child.kill('SIGKILL');
-  });
+  const start = () =>
+    new Promise<void>((resolve, reject) => {
+      child = spawn(process.execPath, ['dist/server.mjs'], {
+        env: { ...process.env, NODE_ENV: 'production', PORT: String(port), LANE_DATA: folder, LANE_CROWD: '', ...env },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+      child.stdout?.on('data', (data) => {
+        if (String(data).includes('listening on')) resolve();
+      });
+    });
+  const kill = () =>
+    new Promise<void>((resolve) => {
+      if (!child || child.exitCode !== null || child.signalCode !== null) return resolve();
+      child.removeAllListeners('exit');
+      child.once('exit', () => resolve());
+      child.kill('SIGKILL');
+    });
   await start();
   return { url: `http://127.0.0.1:${port}`, folder, start, kill };
 }
@@ -53,9 +68,19 @@ export { expect };
 const emailOf = (name: string) => `${name.toLowerCase().replace(' ', '.')}@brindlewood.example`;
 
 /** A window of its own, signed in (the sign-in page has tests of its own). */
-export async function window(browser: Browser, lane: Lane, name: string | null, path: string, size = { width: 1280, height: 800 }): Promise<Page> {
+export async function window(
+  browser: Browser,
+  lane: Lane,
+  name: string | null,
+  path: string,
+  size = { width: 1280, height: 800 },
+): Promise<Page> {
   const context = await browser.newContext({ baseURL: lane.url, viewport: size });
-  if (name !== null) expect((await context.request.post('/api/session', { data: { email: emailOf(name), password: 'brindlewood' } })).ok(), `${name} signs in`).toBe(true);
+  if (name !== null)
+    expect(
+      (await context.request.post('/api/session', { data: { email: emailOf(name), password: 'brindlewood' } })).ok(),
+      `${name} signs in`,
+    ).toBe(true);
   const page = await context.newPage();
   await page.goto(path);
   return page;
@@ -73,7 +98,12 @@ export async function readyAgent(browser: Browser, lane: Lane, name: string): Pr
 export const reply = (desk: Page): Locator => desk.getByRole('textbox', { name: /^(Write to |What you say)/ });
 
 /** A customer at a Handset, connected to a door. */
-export async function customer(browser: Browser, lane: Lane, door: string, asked: { name?: string; language?: string } = {}): Promise<Page> {
+export async function customer(
+  browser: Browser,
+  lane: Lane,
+  door: string,
+  asked: { name?: string; language?: string } = {},
+): Promise<Page> {
   const handset = await window(browser, lane, null, '/handset', { width: 390, height: 800 });
   await handset.getByRole('button', { name: door }).click();
   if (asked.name) await handset.getByLabel('Your name').fill(asked.name);
@@ -88,12 +118,28 @@ export const say = async (handset: Page, text: string): Promise<void> => {
 };
 
 /** A contact made over the public interface, for tests that are not about the Handset. */
-export async function contactBy(lane: Lane, page: Page, door: string, words: readonly string[]): Promise<{ contact: string; token: string }> {
-  const begun = (await (await page.request.post(`${lane.url}/api/v1/contacts`, { data: { door, from: `guest-${Math.random()}`, name: 'Wren Holloway-Tarn' } })).json()) as { contact: string; token: string };
+export async function contactBy(
+  lane: Lane,
+  page: Page,
+  door: string,
+  words: readonly string[],
+): Promise<{ contact: string; token: string }> {
+  const begun = (await (
+    await page.request.post(`${lane.url}/api/v1/contacts`, {
+      data: { door, from: `guest-${Math.random()}`, name: 'Wren Holloway-Tarn' },
+    })
+  ).json()) as { contact: string; token: string };
   for (const text of words) {
-    const answer = await page.request.post(`${lane.url}/api/v1/contacts/${begun.contact}/messages`, { data: { text }, headers: { authorization: `Bearer ${begun.token}` } });
+    const answer = await page.request.post(`${lane.url}/api/v1/contacts/${begun.contact}/messages`, {
+      data: { text },
+      headers: { authorization: `Bearer ${begun.token}` },
+    });
     expect(answer.status()).toBe(201);
   }
   return begun;
 }
-export const errorOf = async (response: APIResponse): Promise<{ code: string; message: string; faults: { where: string; what: string }[] }> => ((await response.json()) as { error: { code: string; message: string; faults: { where: string; what: string }[] } }).error;
+export const errorOf = async (
+  response: APIResponse,
+): Promise<{ code: string; message: string; faults: { where: string; what: string }[] }> =>
+  ((await response.json()) as { error: { code: string; message: string; faults: { where: string; what: string }[] } })
+    .error;

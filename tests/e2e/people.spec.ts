@@ -4,15 +4,30 @@ const level = (person: string, skill: string, words: string) => ({ name: `${pers
 
 /** Forty people the way a spreadsheet gives them: a byte-order mark, semicolons, quotes, two bad lines and one address twice. */
 function messyFile(): Buffer {
-  const rows = Array.from({ length: 36 }, (_, i) => `"Tern, No ${i}";tern.${i}@brindlewood.example;${i % 2 ? 'Front desk' : '"Repairs bench"'};Front desk;${i % 6 || ''}`);
-  return Buffer.from(`\uFEFFName;E-mail;Team;Duty profile;Brass\r\n${[...rows, 'Wren Bad;no address here;Front desk;Front desk;2', 'Wren Worse;wren.worse@brindlewood.example;Front desk;Front desk;9', 'Tern Twice;tern.1@brindlewood.example;Front desk;Front desk;', 'Odile Karrow;odile.karrow@brindlewood.example;;;4'].join('\r\n')}\r\n`);
+  const rows = Array.from(
+    { length: 36 },
+    (_, i) =>
+      `"Tern, No ${i}";tern.${i}@brindlewood.example;${i % 2 ? 'Front desk' : '"Repairs bench"'};Front desk;${i % 6 || ''}`,
+  );
+  return Buffer.from(
+    `\uFEFFName;E-mail;Team;Duty profile;Brass\r\n${[...rows, 'Wren Bad;no address here;Front desk;Front desk;2', 'Wren Worse;wren.worse@brindlewood.example;Front desk;Front desk;9', 'Tern Twice;tern.1@brindlewood.example;Front desk;Front desk;', 'Odile Karrow;odile.karrow@brindlewood.example;;;4'].join('\r\n')}\r\n`,
+  );
 }
 
-test('forty people from a messy file: bad lines are named, one is mended, the rest kept, and a second run changes nothing', async ({ browser, lane }) => {
+test('forty people from a messy file: bad lines are named, one is mended, the rest kept, and a second run changes nothing', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people/import');
-  const choose = async () => { await page.locator('input[type=file]').setInputFiles({ name: 'team.csv', mimeType: 'text/csv', buffer: messyFile() }); await expect(page.getByRole('button', { name: /^all 40/ })).toBeVisible(); };
+  const choose = async () => {
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'team.csv', mimeType: 'text/csv', buffer: messyFile() });
+    await expect(page.getByRole('button', { name: /^all 40/ })).toBeVisible();
+  };
   await choose();
-  for (const words of ['36 new', '1 changed', '0 unchanged', '3 refused']) await expect(page.getByRole('button', { name: words })).toBeVisible();
+  for (const words of ['36 new', '1 changed', '0 unchanged', '3 refused'])
+    await expect(page.getByRole('button', { name: words })).toBeVisible();
   await page.getByRole('button', { name: '3 refused' }).click();
   const lines = page.getByRole('region', { name: 'Lines of the file' });
   await expect(lines.getByText('“no address here” is not an e-mail address')).toBeVisible();
@@ -24,7 +39,8 @@ test('forty people from a messy file: bad lines are named, one is mended, the re
   await page.getByRole('button', { name: 'Keep 38 lines, leave 2 out' }).click();
   await expect(page.getByText('38 people were written.')).toBeVisible();
   await choose();
-  for (const words of ['0 new', '0 changed', '37 unchanged']) await expect(page.getByRole('button', { name: words })).toBeVisible();
+  for (const words of ['0 new', '0 changed', '37 unchanged'])
+    await expect(page.getByRole('button', { name: words })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Nothing to keep' })).toBeDisabled();
   await page.goto('/mailbox');
   await expect(page.getByRole('button', { name: /wren\.worse@brindlewood\.example/ })).toBeVisible();
@@ -35,11 +51,15 @@ test('forty people from a messy file: bad lines are named, one is mended, the re
   await expect(page.getByText('101 people · 14 skills')).toBeVisible();
 });
 
-test('levels over a block by keyboard: set, never, copy, paste, fill down, undo and redo', async ({ browser, lane }) => {
+test('levels over a block by keyboard: set, never, copy, paste, fill down, undo and redo', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.getByLabel('Team', { exact: true }).selectOption({ label: 'Repairs bench' });
-  const cell = (person: string, skill: string, words: string) => page.getByRole('gridcell', level(person, skill, words));
+  const cell = (person: string, skill: string, words: string) =>
+    page.getByRole('gridcell', level(person, skill, words));
   await page.getByRole('gridcell', { name: /^Odile Karrow, Keyboards:/ }).click();
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('4');
@@ -73,7 +93,10 @@ test('levels over a block by keyboard: set, never, copy, paste, fill down, undo 
   await expect(threes).toHaveCount(had + 2);
 });
 
-test('a filter is kept by name, and people are changed in bulk with a preview and one undo', async ({ browser, lane }) => {
+test('a filter is kept by name, and people are changed in bulk with a preview and one undo', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
   await page.getByLabel('Skill', { exact: true }).selectOption({ label: 'French' });
   await page.getByLabel('At least level').selectOption('4');
@@ -93,7 +116,10 @@ test('a filter is kept by name, and people are changed in bulk with a preview an
   await expect(page.getByText(`${n} would change.`)).toBeVisible();
   await page.getByRole('button', { name: `Change ${n} people` }).click();
   await page.goto('/history');
-  await page.getByRole('button', { name: `Undo all ${n}` }).first().click();
+  await page
+    .getByRole('button', { name: `Undo all ${n}` })
+    .first()
+    .click();
   await expect(page.getByText(`${n} changes taken back.`)).toBeVisible();
   await page.goto('/people?person=person_05');
   await expect(page.getByRole('link', { name: 'duty: Repairs first' })).toBeVisible();
@@ -140,7 +166,15 @@ test('readiness names each broken condition with its fix, and the fix mends it',
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(answer()).toContainText('yes');
 
-  await page.request.post('/api/settings/set-levels', { data: { changes: ['skill_newhire', 'skill_billing', 'skill_deliveries', 'skill_triage', 'skill_es'].map((skillId) => ({ personId: 'person_04', skillId, level: 'never' })) } });
+  await page.request.post('/api/settings/set-levels', {
+    data: {
+      changes: ['skill_newhire', 'skill_billing', 'skill_deliveries', 'skill_triage', 'skill_es'].map((skillId) => ({
+        personId: 'person_04',
+        skillId,
+        level: 'never',
+      })),
+    },
+  });
   await expect(panel.getByText(/No queue’s needs are met: New hire needs New hire 2/)).toBeVisible();
   await panel.getByRole('button', { name: 'Set the skills' }).click();
   await panel.getByLabel('New hire: own level').selectOption('5');
@@ -155,7 +189,10 @@ test('readiness names each broken condition with its fix, and the fix mends it',
   await expect(page).toHaveURL(/person=person_60/);
 });
 
-test('a new person is invited, sets a password by the link in the mail, and works at the Desk', async ({ browser, lane }) => {
+test('a new person is invited, sets a password by the link in the mail, and works at the Desk', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
   await page.getByRole('button', { name: 'Add a person' }).click();
   await page.getByLabel('Full name').fill('Linnea Corby-Vale');
@@ -185,14 +222,27 @@ test('a new person is invited, sets a password by the link in the mail, and work
   await expect(again.getByText(/accepted already/)).toBeVisible();
 });
 
-test('a supervisor of one team can neither read nor change another’s people: page, act and interface', async ({ browser, lane }) => {
+test('a supervisor of one team can neither read nor change another’s people: page, act and interface', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Bertil Achterberg', '/people?person=person_05');
   await expect(page.getByText('Nobody chosen')).toBeVisible();
   await page.getByLabel('Find a person').fill('odile');
   await expect(page.getByText('Nobody matches.')).toBeVisible();
   expect(JSON.stringify(await (await page.request.get('/api/read/people')).json())).not.toContain('Odile');
-  for (const path of ['/api/read/person?id=person_05', '/api/read/ways?id=person_05', '/api/read/access?id=person_05', '/api/v1/people/person_05/readiness']) expect((await page.request.get(path)).status(), path).toBe(404);
-  for (const [act, body] of [['set-levels', { changes: [{ personId: 'person_05', skillId: 'skill_pl', level: 2 }] }], ['switch-person', { personId: 'person_05', active: false }], ['set-for-now', { personId: 'person_05', profileId: null }]] as const) {
+  for (const path of [
+    '/api/read/person?id=person_05',
+    '/api/read/ways?id=person_05',
+    '/api/read/access?id=person_05',
+    '/api/v1/people/person_05/readiness',
+  ])
+    expect((await page.request.get(path)).status(), path).toBe(404);
+  for (const [act, body] of [
+    ['set-levels', { changes: [{ personId: 'person_05', skillId: 'skill_pl', level: 2 }] }],
+    ['switch-person', { personId: 'person_05', active: false }],
+    ['set-for-now', { personId: 'person_05', profileId: null }],
+  ] as const) {
     const answer = await page.request.post(`/api/settings/${act}`, { data: body });
     expect((await errorOf(answer)).code, act).toBe('not-found');
   }
@@ -224,13 +274,18 @@ test('two people change one person: both versions are shown, and the second choo
   await noor.goto('/history?thing=person_04');
   await expect(noor.getByText('Miss Orrel')).toBeVisible();
   await noor.getByRole('button', { name: 'Undo' }).nth(1).click();
-  await expect(noor.getByRole('dialog', { name: 'It was changed again since' }).getByText('now Miss Orrel, would be Tamsin')).toBeVisible();
+  await expect(
+    noor.getByRole('dialog', { name: 'It was changed again since' }).getByText('now Miss Orrel, would be Tamsin'),
+  ).toBeVisible();
   await noor.getByRole('button', { name: 'Keep it as it is now' }).click();
   await noor.getByRole('button', { name: 'Undo' }).first().click();
   await expect(noor.getByText('Taken back.')).toBeVisible();
 });
 
-test('a duty profile is copied, moved by keys, previewed in a situation and taken by nobody until it is given', async ({ browser, lane }) => {
+test('a duty profile is copied, moved by keys, previewed in a situation and taken by nobody until it is given', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people/duty?profile=profile_front');
   await page.getByRole('button', { name: 'Copy' }).click();
   await page.getByRole('group', { name: /^New hire by .*, band 1/ }).press('ArrowDown');
@@ -257,14 +312,18 @@ test('a queue’s side: who takes it is set there for a whole profile', async ({
   await expect(page.getByRole('group', { name: 'School accounts by Chat, band 3' })).toBeVisible();
 });
 
-test('a way to reach somebody is verified by the code that was sent, and chosen at the Desk', async ({ browser, lane }) => {
+test('a way to reach somebody is verified by the code that was sent, and chosen at the Desk', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people?person=person_05');
   const desk = await window(browser, lane, 'Odile Karrow', '/desk');
   await expect(desk.getByRole('option', { name: '+353209110171 (not verified)' })).toBeDisabled();
   await page.getByRole('button', { name: 'Verify it' }).click();
   await page.getByRole('button', { name: 'Send a code' }).click();
   const sent = await window(browser, lane, 'Noor Amsel', '/mailbox');
-  const code = /code is ([\d ]+)\./.exec((await sent.getByRole('article').textContent()) ?? '')?.[1]?.replaceAll(' ', '') ?? '';
+  const code =
+    /code is ([\d ]+)\./.exec((await sent.getByRole('article').textContent()) ?? '')?.[1]?.replaceAll(' ', '') ?? '';
   await page.getByLabel('Code sent to +353209110171').fill(code === '111111' ? '222222' : '111111');
   await page.getByRole('button', { name: 'Verify' }).click();
   await expect(page.getByText('This is not the code that was sent.')).toBeVisible();
@@ -276,7 +335,10 @@ test('a way to reach somebody is verified by the code that was sent, and chosen 
   await expect(desk.getByText('Calls come to +353209110171 today.')).toBeVisible();
 });
 
-test('a desk profile hides a panel, its rule gives it, and the Desk follows; stock replies are filled', async ({ browser, lane }) => {
+test('a desk profile hides a panel, its rule gives it, and the Desk follows; stock replies are filled', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people/desks');
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   await contactBy(lane, page, 'door_web', ['a repair', '204816', 'the bridge snapped']);
@@ -309,7 +371,12 @@ test('a role is copied, changed and given; ownership is handed on', async ({ bro
   const page = await window(browser, lane, 'Nell Ashgrove', '/people/roles?role=supervisor');
   await page.getByRole('button', { name: 'Copy' }).click();
   await page.getByLabel('Name').fill('floor watcher');
-  for (const right of ['add and change people, their skills and duty profiles', 'read conversations', 'see who changed what']) await page.getByLabel(right).uncheck();
+  for (const right of [
+    'add and change people, their skills and duty profiles',
+    'read conversations',
+    'see who changed what',
+  ])
+    await page.getByLabel(right).uncheck();
   await page.getByLabel('these teams').check();
   await page.getByLabel('Front desk').check();
   await page.getByRole('button', { name: 'Add the role' }).click();
@@ -331,11 +398,30 @@ test('a role is copied, changed and given; ownership is handed on', async ({ bro
   await expect(page.getByRole('button', { name: /^owner 1 person/ })).toBeVisible();
 });
 
-test('a shift from a calendar is shown, kept and counted; a team’s language must be confirmed', async ({ browser, lane }) => {
+test('a shift from a calendar is shown, kept and counted; a team’s language must be confirmed', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people/shifts');
   await page.getByRole('button', { name: 'Bring in shifts' }).click();
-  const calendar = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//example//EN', 'BEGIN:VEVENT', 'UID:1', 'DTSTAMP:20261101T000000Z', 'SUMMARY:Late', 'ATTENDEE:mailto:odile.karrow@brindlewood.example', 'DTSTART:20261102T120000', 'DTEND:20261102T200000', 'RRULE:FREQ=WEEKLY;BYDAY=MO,TU', 'END:VEVENT', 'END:VCALENDAR'].join('\r\n');
-  await page.locator('input[type=file]').setInputFiles({ name: 'late.ics', mimeType: 'text/calendar', buffer: Buffer.from(calendar) });
+  const calendar = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//example//EN',
+    'BEGIN:VEVENT',
+    'UID:1',
+    'DTSTAMP:20261101T000000Z',
+    'SUMMARY:Late',
+    'ATTENDEE:mailto:odile.karrow@brindlewood.example',
+    'DTSTART:20261102T120000',
+    'DTEND:20261102T200000',
+    'RRULE:FREQ=WEEKLY;BYDAY=MO,TU',
+    'END:VEVENT',
+    'END:VCALENDAR',
+  ].join('\r\n');
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'late.ics', mimeType: 'text/calendar', buffer: Buffer.from(calendar) });
   await expect(page.getByText('2 stretches a week, 0 dated days')).toBeVisible();
   await page.getByRole('button', { name: 'Keep 1 shifts' }).click();
   await expect(page.getByRole('img', { name: 'Odile Karrow: Mon 12:00–20:00, Tue 12:00–20:00' })).toBeVisible();
@@ -357,7 +443,11 @@ test('a shift from a calendar is shown, kept and counted; a team’s language mu
 
 test('the mouse: a queue is dragged to another band, and a block of cells is drawn', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people/duty?profile=profile_front');
-  const drag = async (from: ReturnType<typeof page.locator>, to: ReturnType<typeof page.locator>, grip: { x: number; y: number }) => {
+  const drag = async (
+    from: ReturnType<typeof page.locator>,
+    to: ReturnType<typeof page.locator>,
+    grip: { x: number; y: number },
+  ) => {
     const [a, b] = [await from.boundingBox(), await to.boundingBox()];
     if (!a || !b) throw new Error('nothing to drag');
     await page.mouse.move(a.x + grip.x, a.y + grip.y);
@@ -366,20 +456,32 @@ test('the mouse: a queue is dragged to another band, and a block of cells is dra
     await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 10 });
     await page.mouse.up();
   };
-  await drag(page.getByRole('group', { name: /^Billing by .*, band 2/ }), page.getByRole('group', { name: 'Band 4' }), { x: 12, y: 12 });
+  await drag(page.getByRole('group', { name: /^Billing by .*, band 2/ }), page.getByRole('group', { name: 'Band 4' }), {
+    x: 12,
+    y: 12,
+  });
   await expect(page.getByRole('group', { name: /^Billing by .*, band 4/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Apply to/ })).toBeEnabled();
   await page.getByRole('button', { name: 'Discard' }).click();
   await expect(page.getByRole('group', { name: /^Billing by .*, band 2/ })).toBeVisible();
 
   await page.goto('/people');
-  await drag(page.getByRole('gridcell', { name: /^Bertil Achterberg, Brass:/ }), page.getByRole('gridcell', { name: /^Ilse Yarrowby, Percussion:/ }), { x: 20, y: 16 });
+  await drag(
+    page.getByRole('gridcell', { name: /^Bertil Achterberg, Brass:/ }),
+    page.getByRole('gridcell', { name: /^Ilse Yarrowby, Percussion:/ }),
+    { x: 20, y: 16 },
+  );
   await expect(page.getByText('6 cells picked: type a level for all of them')).toBeVisible();
   await page.keyboard.press('2');
-  for (const person of ['Bertil Achterberg', 'Colm Ferrity', 'Ilse Yarrowby']) for (const skill of ['Brass', 'Percussion']) await expect(page.getByRole('gridcell', level(person, skill, 'level 2, set on the person'))).toBeVisible();
+  for (const person of ['Bertil Achterberg', 'Colm Ferrity', 'Ilse Yarrowby'])
+    for (const skill of ['Brass', 'Percussion'])
+      await expect(page.getByRole('gridcell', level(person, skill, 'level 2, set on the person'))).toBeVisible();
 });
 
-test('a role that only reads begins where it may, sees no act, and is refused by all of them; a failed read says so', async ({ browser, lane }) => {
+test('a role that only reads begins where it may, sees no act, and is refused by all of them; a failed read says so', async ({
+  browser,
+  lane,
+}) => {
   const lead = await window(browser, lane, 'Noor Amsel', '/people?person=person_05');
   await lead.getByRole('button', { name: 'Change', exact: true }).click();
   await lead.getByLabel('Role').selectOption({ label: 'quality reader' });
@@ -395,8 +497,19 @@ test('a role that only reads begins where it may, sees no act, and is refused by
   await cell.click();
   await page.keyboard.press('4');
   await expect(page.getByText('These people are not yours to change.')).toBeVisible();
-  expect((await page.request.post('/api/settings/set-levels', { data: { changes: [{ personId: 'person_04', skillId: 'skill_pl', level: 4 }] } })).status()).toBe(403);
-  for (const [path, what] of [['/people/import', 'the import'], ['/history', 'History'], ['/mailbox', 'the mailbox'], ['/doors', 'Doors']] as const) {
+  expect(
+    (
+      await page.request.post('/api/settings/set-levels', {
+        data: { changes: [{ personId: 'person_04', skillId: 'skill_pl', level: 4 }] },
+      })
+    ).status(),
+  ).toBe(403);
+  for (const [path, what] of [
+    ['/people/import', 'the import'],
+    ['/history', 'History'],
+    ['/mailbox', 'the mailbox'],
+    ['/doors', 'Doors'],
+  ] as const) {
     await page.goto(path);
     await expect(page.getByRole('heading', { name: `You may not open ${what}` })).toBeVisible();
   }

@@ -6,15 +6,28 @@ async function textOf(file: Download): Promise<string> {
   for await (const part of await file.createReadStream()) parts.push(part as Buffer);
   return Buffer.concat(parts).toString('utf8');
 }
-const bring = (page: Page, name: string, text: string) => page.getByLabel('Phrasebook file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-const ask = async (page: Page, text: string) => { await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill(text); await page.keyboard.press('Enter'); };
+const bring = (page: Page, name: string, text: string) =>
+  page.getByLabel('Phrasebook file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+const ask = async (page: Page, text: string) => {
+  await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill(text);
+  await page.keyboard.press('Enter');
+};
 
-test('the phrasebook goes out and comes in as CSV and JSON with a preview; a broken file names its line and changes nothing', async ({ browser, lane }) => {
+test('the phrasebook goes out and comes in as CSV and JSON with a preview; a broken file names its line and changes nothing', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/phrasebook');
-  const [csvFile] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'CSV', exact: true }).click()]);
+  const [csvFile] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'CSV', exact: true }).click(),
+  ]);
   const csv = await textOf(csvFile);
   expect(csv).toContain('swap_size');
-  const [jsonFile] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Take out (JSON)' }).click()]);
+  const [jsonFile] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Take out (JSON)' }).click(),
+  ]);
   const json = await textOf(jsonFile);
   await bring(page, 'broken.json', json.replace('"recognised"', 'recognised'));
   await expect(page.getByRole('dialog').getByRole('alert')).toContainText(/Line \d+: /);
@@ -24,7 +37,11 @@ test('the phrasebook goes out and comes in as CSV and JSON with a preview; a bro
   await page.keyboard.press('Escape');
   await expect(page.getByText('11 intents', { exact: true })).toBeVisible();
   // One more intent by CSV: nothing counts before it is kept, and it is understood from then on.
-  await bring(page, 'more.csv', `${csv.trimEnd()}\r\nlessons,Lessons,en,do you teach the theremin\r\nlessons,Lessons,en,theremin lessons please\r\nlessons,Lessons,en,who gives theremin lessons\r\n`);
+  await bring(
+    page,
+    'more.csv',
+    `${csv.trimEnd()}\r\nlessons,Lessons,en,do you teach the theremin\r\nlessons,Lessons,en,theremin lessons please\r\nlessons,Lessons,en,who gives theremin lessons\r\n`,
+  );
   await expect(page.getByRole('dialog').getByText(/^12 intents with \d+ phrases/)).toBeVisible();
   await page.getByRole('button', { name: 'Take it in' }).click();
   await page.getByRole('button', { name: 'Keep and learn' }).click();
@@ -39,7 +56,10 @@ test('the phrasebook goes out and comes in as CSV and JSON with a preview; a bro
   await expect(page.getByText('12 intents', { exact: true })).toBeVisible();
 });
 
-test('lists and patterns of things are made, learnt and picked out of a phrase; the book is judged and leads to its intents', async ({ browser, lane }) => {
+test('lists and patterns of things are made, learnt and picked out of a phrase; the book is judged and leads to its intents', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/phrasebook');
   await page.getByRole('tab', { name: 'Things to recognise' }).click();
   const instruments = page.getByRole('region', { name: 'Instrument' });
@@ -72,17 +92,28 @@ test('lists and patterns of things are made, learnt and picked out of a phrase; 
   await page.getByRole('tab', { name: 'Quality' }).click();
   await expect(page.getByRole('heading', { name: 'By intent' })).toBeVisible({ timeout: 30_000 });
   await expect(page.getByRole('row', { name: /^Swap size 42 \d+% \d+%$/ })).toBeVisible();
-  await page.getByRole('row', { name: /^Swap size/ }).getByRole('button').click();
+  await page
+    .getByRole('row', { name: /^Swap size/ })
+    .getByRole('button')
+    .click();
   await expect(page.getByLabel('Label')).toHaveValue('Swap size');
 });
 
-test('what a bot did not understand is dropped onto an intent, learnt, and understood from the next version on', async ({ browser, lane }) => {
+test('what a bot did not understand is dropped onto an intent, learnt, and understood from the next version on', async ({
+  browser,
+  lane,
+}) => {
   const handset = await customer(browser, lane, 'Website chat');
   await say(handset, 'zigzag parkour trampoline');
   await expect(handset.getByText(/no.*entendido|did not understand|Sorry/i).first()).toBeVisible();
   const page = await window(browser, lane, 'Noor Amsel', '/bots/phrasebook');
   await page.getByRole('tab', { name: 'Not understood 1' }).click();
-  await page.getByText('zigzag parkour trampoline').dragTo(page.getByRole('listitem').filter({ hasText: /^School account$/ }).last());
+  await page.getByText('zigzag parkour trampoline').dragTo(
+    page
+      .getByRole('listitem')
+      .filter({ hasText: /^School account$/ })
+      .last(),
+  );
   await expect(page.getByText('Nothing was left un-understood')).toBeVisible();
   await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('a zigzag trampoline');
   await page.keyboard.press('Enter');

@@ -9,11 +9,15 @@ async function setQueue(page: Page, id: string, change: Partial<QueueSettings>):
   const queue = view.queues.find((q) => q.id === id);
   if (!queue) throw new Error(`there is no queue ${id}`);
   const { id: _id, revision, place: _place, waiting: _waiting, ...settings } = queue;
-  const answer = await page.request.post('/api/settings/save-queue', { data: { id, revision, settings: { ...settings, ...change } } });
+  const answer = await page.request.post('/api/settings/save-queue', {
+    data: { id, revision, settings: { ...settings, ...change } },
+  });
   expect(await answer.text()).toContain(id);
 }
 /** A caller at the repair line who waits in Repairs. */
-async function caller(...[browser, lane]: Parameters<typeof readyAgent> extends [infer B, infer L, ...unknown[]] ? [B, L] : never): Promise<Page> {
+async function caller(
+  ...[browser, lane]: Parameters<typeof readyAgent> extends [infer B, infer L, ...unknown[]] ? [B, L] : never
+): Promise<Page> {
   const handset = await customer(browser, lane, 'Repairs line');
   await say(handset, '204817');
   await expect(handset.getByText(/What has happened/)).toBeVisible();
@@ -22,14 +26,38 @@ async function caller(...[browser, lane]: Parameters<typeof readyAgent> extends 
   return handset;
 }
 
-test('a queue with three stages is built on the clock by keyboard only, applied, and undone', async ({ browser, lane }) => {
+test('a queue with three stages is built on the clock by keyboard only, applied, and undone', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/queues?queue=queue_deliveries');
-  const keys = async (...list: string[]) => { for (const key of list) await page.keyboard.press(key); };
+  const keys = async (...list: string[]) => {
+    for (const key of list) await page.keyboard.press(key);
+  };
   const focused = () => page.locator(':focus');
   /** Walks with Tab until something of this name has the focus. */
-  const tabTo = async (name: RegExp) => { for (let i = 0; i < 80; i++) { await page.keyboard.press('Tab'); const label = await focused().evaluate((e) => e.getAttribute('aria-label') ?? e.textContent ?? '').catch(() => ''); if (name.test(label)) return; } throw new Error(`nothing called ${name} is reached with Tab`); };
+  const tabTo = async (name: RegExp) => {
+    for (let i = 0; i < 80; i++) {
+      await page.keyboard.press('Tab');
+      const label = await focused()
+        .evaluate((e) => e.getAttribute('aria-label') ?? e.textContent ?? '')
+        .catch(() => '');
+      if (name.test(label)) return;
+    }
+    throw new Error(`nothing called ${name} is reached with Tab`);
+  };
   /** Opens the menu that has the focus and chooses by the arrows. */
-  const pick = async (item: string) => { await keys('Enter'); await expect(page.getByRole('menuitem').first(), await focused().evaluate((e) => e.outerHTML.slice(0, 200)).catch(() => 'nothing')).toBeFocused(); for (let i = 0; i < 20 && (await focused().textContent()) !== item; i++) await keys('ArrowDown'); await keys('Enter'); };
+  const pick = async (item: string) => {
+    await keys('Enter');
+    await expect(
+      page.getByRole('menuitem').first(),
+      await focused()
+        .evaluate((e) => e.outerHTML.slice(0, 200))
+        .catch(() => 'nothing'),
+    ).toBeFocused();
+    for (let i = 0; i < 20 && (await focused().textContent()) !== item; i++) await keys('ArrowDown');
+    await keys('Enter');
+  };
   await expect(page.getByRole('heading', { name: 'Deliveries' })).toBeVisible();
   await tabTo(/^Add to Hears$/);
   await pick('Music: Cello loop');
@@ -59,8 +87,16 @@ test('a queue with three stages is built on the clock by keyboard only, applied,
   await keys('Enter');
   await expect(page.getByText('Deliveries applied; it counts from the next visit on.')).toBeVisible();
   await page.reload();
-  for (const name of [/^Cello loop, at 0 s/, /^Deliveries not needed, at 20 s/, /^Question: .*at 44 s/, /^Group Helping hands, at 74 s/]) await expect(page.getByRole('button', { name })).toBeVisible();
-  await expect(page.getByRole('region', { name: 'In sentences' })).toContainText('after 20 s Deliveries may be 1 level lower; after 44 s the customer may choose to keep waiting or a callback; after 74 s Helping hands is asked as well');
+  for (const name of [
+    /^Cello loop, at 0 s/,
+    /^Deliveries not needed, at 20 s/,
+    /^Question: .*at 44 s/,
+    /^Group Helping hands, at 74 s/,
+  ])
+    await expect(page.getByRole('button', { name })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'In sentences' })).toContainText(
+    'after 20 s Deliveries may be 1 level lower; after 44 s the customer may choose to keep waiting or a callback; after 74 s Helping hands is asked as well',
+  );
   await page.goto('/history');
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await page.goto('/queues?queue=queue_deliveries');
@@ -68,7 +104,10 @@ test('a queue with three stages is built on the clock by keyboard only, applied,
   await expect(page.locator('[data-act]')).toHaveCount(0);
 });
 
-test('an act is dragged along the clock with the mouse, and what a caller hears is played', async ({ browser, lane }) => {
+test('an act is dragged along the clock with the mouse, and what a caller hears is played', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/queues?queue=queue_repairs');
   const group = page.getByRole('button', { name: /^Group Helping hands, at 60 s/ });
   const box = await group.boundingBox();
@@ -78,7 +117,9 @@ test('an act is dragged along the clock with the mouse, and what a caller hears 
   await page.mouse.move(box.x + 60, box.y + 10, { steps: 4 });
   await page.mouse.move(box.x + 20 + box.width / 4, box.y + 10, { steps: 6 });
   await page.mouse.up();
-  await expect(page.getByRole('button', { name: /^Group Helping hands, at (8|9|10)\d? s|^Group Helping hands, at 9\d s/ })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: /^Group Helping hands, at (8|9|10)\d? s|^Group Helping hands, at 9\d s/ }),
+  ).toBeVisible();
   await expect(page.getByRole('button', { name: 'Apply from the next visit' })).toBeEnabled();
   // Looking at another queue loses nothing.
   await page.getByRole('button', { name: /^Billing/ }).click();
@@ -117,14 +158,39 @@ test('who would get a made-up contact, and settings copied from another queue', 
 
 test('a waiting call widens stage by stage on the Floor, at the seconds set', async ({ browser, lane }) => {
   const lead = await window(browser, lane, 'Noor Amsel', '/floor');
-  await setQueue(lead, 'queue_repairs', { needs: [{ skillId: 'skill_triage', atLeast: 3 }], entryRules: [], clocks: { voice: [
-    { atSeconds: 0, early: false, acts: [{ does: 'say', wording: { en: 'Thank you for calling.' }, everySeconds: null }, { does: 'play', music: 'cello' }] },
-    { atSeconds: 4, early: false, acts: [{ does: 'lower', skillId: 'skill_triage', by: 1 }] }, { atSeconds: 8, early: false, acts: [{ does: 'lower', skillId: 'skill_triage', by: 2 }, { does: 'add-group', groupId: 'group_help' }] }] } });
+  await setQueue(lead, 'queue_repairs', {
+    needs: [{ skillId: 'skill_triage', atLeast: 3 }],
+    entryRules: [],
+    clocks: {
+      voice: [
+        {
+          atSeconds: 0,
+          early: false,
+          acts: [
+            { does: 'say', wording: { en: 'Thank you for calling.' }, everySeconds: null },
+            { does: 'play', music: 'cello' },
+          ],
+        },
+        { atSeconds: 4, early: false, acts: [{ does: 'lower', skillId: 'skill_triage', by: 1 }] },
+        {
+          atSeconds: 8,
+          early: false,
+          acts: [
+            { does: 'lower', skillId: 'skill_triage', by: 2 },
+            { does: 'add-group', groupId: 'group_help' },
+          ],
+        },
+      ],
+    },
+  });
   const handset = await caller(browser, lane);
   await expect(handset.getByText('Thank you for calling.')).toBeVisible();
   await expect(handset.getByText('♪ Cello loop')).toBeVisible();
   const begun = Date.now();
-  await lead.getByRole('button', { name: /Voice in Repairs|Repairs/ }).first().press('Enter');
+  await lead
+    .getByRole('button', { name: /Voice in Repairs|Repairs/ })
+    .first()
+    .press('Enter');
   await expect(lead.getByText('needs Repairs triage 3 or better')).toBeVisible();
   await expect(lead.getByText('needs Repairs triage 2 or better')).toBeVisible();
   expect(Date.now() - begun).toBeLessThan(8000);
@@ -136,7 +202,28 @@ test('a waiting call widens stage by stage on the Floor, at the seconds set', as
 
 test('a callback is asked for while waiting, dialled and answered', async ({ browser, lane }) => {
   const lead = await window(browser, lane, 'Noor Amsel', '/queues/callbacks');
-  await setQueue(lead, 'queue_repairs', { entryRules: [], clocks: { voice: [{ atSeconds: 1, early: false, acts: [{ does: 'ask', wording: { en: 'We are all busy.' }, choices: [{ key: '1', what: 'keep' }, { key: '2', what: 'callback' }], everySeconds: null }] }] } });
+  await setQueue(lead, 'queue_repairs', {
+    entryRules: [],
+    clocks: {
+      voice: [
+        {
+          atSeconds: 1,
+          early: false,
+          acts: [
+            {
+              does: 'ask',
+              wording: { en: 'We are all busy.' },
+              choices: [
+                { key: '1', what: 'keep' },
+                { key: '2', what: 'callback' },
+              ],
+              everySeconds: null,
+            },
+          ],
+        },
+      ],
+    },
+  });
   const handset = await caller(browser, lane);
   await expect(handset.getByText(/Press 1 to keep waiting, press 2 to be called back/)).toBeVisible();
   await handset.getByRole('button', { name: 'Key 2' }).click();
@@ -167,7 +254,22 @@ test('a group reaches its cap and the partner desk takes over', async ({ browser
   await expect(lead.getByText('Helping hands applied; it counts from the next decision on.')).toBeVisible();
   await lead.goto('/tofix');
   await expect(lead.getByRole('listitem', { name: /Helping hands: It may take 0 contacts an hour/ })).toBeVisible();
-  await setQueue(lead, 'queue_repairs', { entryRules: [], clocks: { voice: [{ atSeconds: 0, early: false, acts: [{ does: 'lower', skillId: 'skill_triage', by: 5 }, { does: 'add-group', groupId: 'group_help' }] }, { atSeconds: 3, early: false, acts: [{ does: 'add-partner', partnerId: 'partner_bench' }] }] } });
+  await setQueue(lead, 'queue_repairs', {
+    entryRules: [],
+    clocks: {
+      voice: [
+        {
+          atSeconds: 0,
+          early: false,
+          acts: [
+            { does: 'lower', skillId: 'skill_triage', by: 5 },
+            { does: 'add-group', groupId: 'group_help' },
+          ],
+        },
+        { atSeconds: 3, early: false, acts: [{ does: 'add-partner', partnerId: 'partner_bench' }] },
+      ],
+    },
+  });
   await readyAgent(browser, lane, 'Tamsin Orrel');
   await lead.goto('/queues/partners');
   const handset = await caller(browser, lane);
@@ -178,7 +280,10 @@ test('a group reaches its cap and the partner desk takes over', async ({ browser
   await expect(lead.getByRole('button', { name: /Bench partner/ })).toContainText('0 on the line');
   // One press lifts the limit; then the group takes the next call.
   await lead.goto('/tofix');
-  await lead.getByRole('listitem', { name: /Helping hands/ }).getByRole('button', { name: 'Lift the limit' }).click();
+  await lead
+    .getByRole('listitem', { name: /Helping hands/ })
+    .getByRole('button', { name: 'Lift the limit' })
+    .click();
   await expect(lead.getByText(/Helping hands: mended/)).toBeVisible();
 });
 
@@ -192,17 +297,37 @@ test('a calendar brought in closes the door tomorrow; the same calendar comes ou
   await dialog.getByLabel('Or paste it here').fill('nonsense');
   await dialog.getByRole('button', { name: 'Read it' }).click();
   await expect(dialog.getByRole('alert')).toContainText('not an iCalendar file');
-  await dialog.getByLabel('Calendar file').setInputFiles({ name: 'closed.ics', mimeType: 'text/calendar', buffer: Buffer.from(['BEGIN:VCALENDAR', 'VERSION:2.0', 'BEGIN:VEVENT', 'UID:1', 'SUMMARY:Stocktaking', `DTSTART;VALUE=DATE:${next.replaceAll('-', '')}`, 'END:VEVENT', 'END:VCALENDAR'].join('\r\n')) });
+  await dialog.getByLabel('Calendar file').setInputFiles({
+    name: 'closed.ics',
+    mimeType: 'text/calendar',
+    buffer: Buffer.from(
+      [
+        'BEGIN:VCALENDAR',
+        'VERSION:2.0',
+        'BEGIN:VEVENT',
+        'UID:1',
+        'SUMMARY:Stocktaking',
+        `DTSTART;VALUE=DATE:${next.replaceAll('-', '')}`,
+        'END:VEVENT',
+        'END:VCALENDAR',
+      ].join('\r\n'),
+    ),
+  });
   await expect(dialog.getByText('1 new days, 0 changed, 0 the same.')).toBeVisible();
   await dialog.getByRole('button', { name: 'Put 1 day in' }).click();
   await expect(page.getByLabel(`Note for ${next}`)).toHaveValue('Stocktaking');
   await page.getByLabel('Day to ask about').fill(next);
   await expect(page.getByRole('region', { name: 'Is it open at' }).getByRole('status')).toContainText('Closed');
-  const calendar = await page.request.get(await page.getByRole('link', { name: 'Take out as calendar' }).getAttribute('href') ?? '');
+  const calendar = await page.request.get(
+    (await page.getByRole('link', { name: 'Take out as calendar' }).getAttribute('href')) ?? '',
+  );
   expect(await calendar.text()).toContain(`DTSTART;VALUE=DATE:${next.replaceAll('-', '')}`);
 });
 
-test('an outcome code is added with its rules, offered at the Desk only when it can be filed, and retired', async ({ browser, lane }) => {
+test('an outcome code is added with its rules, offered at the Desk only when it can be filed, and retired', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/queues/outcomes');
   await page.getByRole('button', { name: 'Add a code' }).click();
   await page.getByLabel('Code', { exact: true }).fill('quick');
@@ -213,7 +338,9 @@ test('an outcome code is added with its rules, offered at the Desk only when it 
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   await caller(browser, lane);
   await desk.getByRole('button', { name: 'Take (T)' }).click();
-  await expect(desk.getByRole('button', { name: /^Settled at once ?, the contact must last at least 600 s/ })).toBeDisabled();
+  await expect(
+    desk.getByRole('button', { name: /^Settled at once ?, the contact must last at least 600 s/ }),
+  ).toBeDisabled();
   await page.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('row', { name: /QUICK/ })).toHaveCount(0);
 });

@@ -2,7 +2,8 @@ import { customer, expect, test, window } from './lane';
 
 test('levels by keyboard over the matrix, and undo', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
-  const cell = (skill: string, words: string) => page.getByRole('gridcell', { name: `Bertil Achterberg, ${skill}: ${words}` });
+  const cell = (skill: string, words: string) =>
+    page.getByRole('gridcell', { name: `Bertil Achterberg, ${skill}: ${words}` });
   await cell('Brass', 'none').click();
   await page.keyboard.press('4');
   await expect(cell('Brass', 'level 4, set on the person')).toBeVisible();
@@ -51,12 +52,20 @@ test('a duty profile changed on the board counts for everybody on it at once', a
   await page.getByRole('button', { name: /^Apply to \d+ people/ }).click();
   await expect(page.getByText(/applied to \d+ people/)).toBeVisible();
   await page.goto('/people?person=person_05');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Billing' }).filter({ hasText: 'after 15 s' })).toBeVisible();
+  await expect(
+    page.getByRole('listitem').filter({ hasText: 'Billing' }).filter({ hasText: 'after 15 s' }),
+  ).toBeVisible();
 });
 
-test('a queue is added, previewed with counts, applied, and its name cannot be taken twice', async ({ browser, lane }) => {
+test('a queue is added, previewed with counts, applied, and its name cannot be taken twice', async ({
+  browser,
+  lane,
+}) => {
   const page = await window(browser, lane, 'Noor Amsel', '/queues');
-  await page.getByRole('button', { name: /Repairs/ }).first().click();
+  await page
+    .getByRole('button', { name: /Repairs/ })
+    .first()
+    .click();
   const dialog = page.getByRole('dialog');
   const asked = page.getByRole('group', { name: 'Who is asked' });
   await expect(asked).toContainText(/[1-9]\d* people/);
@@ -81,7 +90,12 @@ test('a queue is added, previewed with counts, applied, and its name cannot be t
   await page.getByRole('button', { name: 'Add the queue' }).click();
   await expect(page.getByRole('img', { name: /from 0 s 0 able of 0 on duty/ })).toBeVisible();
   await page.goto('/tofix');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Tuning' }).filter({ hasText: 'Voice: nobody at all could take its contacts' })).toBeVisible();
+  await expect(
+    page
+      .getByRole('listitem')
+      .filter({ hasText: 'Tuning' })
+      .filter({ hasText: 'Voice: nobody at all could take its contacts' }),
+  ).toBeVisible();
   await page.goto('/queues');
   await page.getByRole('button', { name: /^Tuning/ }).click();
   await expect(page.getByRole('region', { name: 'Picks the person by' })).toContainText('Even load');
@@ -92,7 +106,11 @@ test('hours changed close a door at once', async ({ browser, lane }) => {
   await page.getByRole('link', { name: 'Change hours' }).click();
   await page.getByRole('button', { name: /^Shop and evening/ }).click();
   const week = page.getByRole('region', { name: 'Every week' });
-  while (await week.getByRole('button', { name: /^Remove/ }).count() > 0) await week.getByRole('button', { name: /^Remove/ }).first().click();
+  while ((await week.getByRole('button', { name: /^Remove/ }).count()) > 0)
+    await week
+      .getByRole('button', { name: /^Remove/ })
+      .first()
+      .click();
   await page.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByText(/applied; whatever uses it follows at once/)).toBeVisible();
   await page.goto('/doors');

@@ -15,17 +15,30 @@ export function queueInput(queue: QueueRecord | undefined, change: Partial<Queue
 export function handsIn(world: () => World) {
   const actor = (name: string) => world().actor(name);
   return {
-    owner: () => actor('Nell Ashgrove'), lead: () => actor('Noor Amsel'), bertil: () => actor('Bertil Achterberg'), tamsin: () => actor('Tamsin Orrel'), odile: () => actor('Odile Karrow'),
+    owner: () => actor('Nell Ashgrove'),
+    lead: () => actor('Noor Amsel'),
+    bertil: () => actor('Bertil Achterberg'),
+    tamsin: () => actor('Tamsin Orrel'),
+    odile: () => actor('Odile Karrow'),
     ready: (who: Actor) => world().services.desk.act(who, { act: 'duty', duty: 'ready' }, null),
     /** A customer on the website chat who has said these things to the bot. */
     chat: (from = 'guest-1', wants: readonly string[] = ['a new hire', 'trumpet']) => {
       const { channel } = world().services;
       const begun = channel.start({ door: 'door_web', from, name: 'Ida Lindqvarn' }, null);
       for (const text of wants) channel.say(begun.contact, begun.token, { text }, null);
-      return { ...begun, say: (text: string) => channel.say(begun.contact, begun.token, { text }, null), state: () => channel.read(begun.contact, begun.token, 0).state };
+      return {
+        ...begun,
+        say: (text: string) => channel.say(begun.contact, begun.token, { text }, null),
+        state: () => channel.read(begun.contact, begun.token, 0).state,
+      };
     },
     /** Takes what is offered; gives the leg. */
-    take: (who: Actor) => world().services.desk.act(who, { act: 'accept', offerId: world().services.desk.view(who, 0).offer?.offerId }, null).legId ?? '',
+    take: (who: Actor) =>
+      world().services.desk.act(
+        who,
+        { act: 'accept', offerId: world().services.desk.view(who, 0).offer?.offerId },
+        null,
+      ).legId ?? '',
     /** A person as the page saves them. */
     settings: (personId: string) => {
       const person = readPerson(world().db, personId);

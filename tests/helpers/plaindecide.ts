@@ -8,13 +8,29 @@ import type { Member } from '../../src/core/routing/roster';
 import type { Decide, Router } from '../../src/core/routing/router';
 
 /** Whether somebody may be asked for this visit at all now. */
-export const open = (visit: WaitingVisit): boolean => visit.offers.length === 0 && visit.dials.size === 0 && visit.choosingUntil === null && visit.queue.offering.way !== 'claim';
+export const open = (visit: WaitingVisit): boolean =>
+  visit.offers.length === 0 &&
+  visit.dials.size === 0 &&
+  visit.choosingUntil === null &&
+  visit.queue.offering.way !== 'claim';
 
 export function memberFor(router: Router, person: FloorPerson, visit: WaitingVisit, now: number): Member {
-  const asked = askedBy(person, visit.queue.id, visit.channel, groupsOf(router.floor, visit.groups), now - visit.enteredAt);
+  const asked = askedBy(
+    person,
+    visit.queue.id,
+    visit.channel,
+    groupsOf(router.floor, visit.groups),
+    now - visit.enteredAt,
+  );
   if ('why' in asked) throw new Error('not asked');
   const { shortfall, surplus } = distance(visit.needs, person.levels);
-  return { person, ...asked, levelSum: levelSum(visit.needs, person.levels), closeness: shortfall * 1000 + surplus, mask: BITS.off };
+  return {
+    person,
+    ...asked,
+    levelSum: levelSum(visit.needs, person.levels),
+    closeness: shortfall * 1000 + surplus,
+    mask: BITS.off,
+  };
 }
 
 /**
@@ -25,7 +41,14 @@ export function memberFor(router: Router, person: FloorPerson, visit: WaitingVis
 export const plainDecide: Decide = (router, now, _visits, _people, acts) => {
   for (;;) {
     const waiting = [...router.floor.waiting.values()].filter(open);
-    const wishes = new Map(waiting.map((v) => [v, ableFor(router.floor, v, now).able.map((p) => memberFor(router, p, v, now)).sort((a, b) => prefers(router, v, a, b))]));
+    const wishes = new Map(
+      waiting.map((v) => [
+        v,
+        ableFor(router.floor, v, now)
+          .able.map((p) => memberFor(router, p, v, now))
+          .sort((a, b) => prefers(router, v, a, b)),
+      ]),
+    );
     const holder = new Map<FloorPerson, WaitingVisit>();
     const turnedAway = new Map<WaitingVisit, number>(waiting.map((v) => [v, 0]));
     for (let changed = true; changed;) {
@@ -50,4 +73,5 @@ export const plainDecide: Decide = (router, now, _visits, _people, acts) => {
 };
 
 /** The first check that fails, as the rule says it. */
-export const why = (router: Router, person: FloorPerson, visit: WaitingVisit, now: number): string | null => unable(router.floor, person, visit, now)?.why ?? null;
+export const why = (router: Router, person: FloorPerson, visit: WaitingVisit, now: number): string | null =>
+  unable(router.floor, person, visit, now)?.why ?? null;

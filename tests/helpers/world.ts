@@ -18,10 +18,25 @@ export const MIGRATIONS = join(import.meta.dirname, '../../src/data/migrations')
 /** A Tuesday, 10:20 in Dublin. */
 export const MORNING = Date.parse('2026-11-17T10:20:00Z');
 
-export type World = { readonly db: Db; readonly services: Services; readonly folder: string; at: (ms: number) => void; now: () => number; pass: (seconds: number) => void; readonly actor: (name: string) => Actor; restart: () => Services; close: () => void };
+export type World = {
+  readonly db: Db;
+  readonly services: Services;
+  readonly folder: string;
+  at: (ms: number) => void;
+  now: () => number;
+  pass: (seconds: number) => void;
+  readonly actor: (name: string) => Actor;
+  restart: () => Services;
+  close: () => void;
+};
 
 /** The hire desk, answering at once while it is in its usual mood: most tests are about something else. */
-const atOnce: HireDesk = { answer: (request, mood, now) => ({ ...createHireDesk().answer(request, mood, now), ...(mood === 'usual' ? { seconds: 0 } : {}) }) };
+const atOnce: HireDesk = {
+  answer: (request, mood, now) => ({
+    ...createHireDesk().answer(request, mood, now),
+    ...(mood === 'usual' ? { seconds: 0 } : {}),
+  }),
+};
 
 /** The demo company without its history, on a clock that stands still unless told. Nobody simulated is on duty. */
 export function makeWorld(options: Partial<ServiceOptions> = {}): World {
@@ -35,11 +50,22 @@ export function makeWorld(options: Partial<ServiceOptions> = {}): World {
   const build = () => createServices(createHost(db, ids, clocks), { hireDesk: atOnce, ...options });
   const services = build();
   return {
-    db, services, folder, restart: build,
-    close: () => { close(); rmSync(folder, { recursive: true, force: true }); },
-    at: (ms) => { now = ms; },
+    db,
+    services,
+    folder,
+    restart: build,
+    close: () => {
+      close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    at: (ms) => {
+      now = ms;
+    },
     now: () => now,
-    pass: (seconds) => { now += seconds * 1000; services.timers.runDue(); },
+    pass: (seconds) => {
+      now += seconds * 1000;
+      services.timers.runDue();
+    },
     actor: (name) => {
       const p = readPersonByEmail(db, emailOf(name));
       if (!p) throw new Error(`nobody called ${name}`);

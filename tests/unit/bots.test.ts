@@ -17,7 +17,10 @@ import { codeOf, makeWorld, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
-beforeEach(() => { w = makeWorld({ hireDesk: createHireDesk() }); s = w.services; });
+beforeEach(() => {
+  w = makeWorld({ hireDesk: createHireDesk() });
+  s = w.services;
+});
 afterEach(() => w.close());
 const { lead, owner, odile, tamsin, ready, take } = handsIn(() => w);
 
@@ -27,19 +30,54 @@ function live(script: BotScript, door = 'door_web', at: number | null = null): s
   const { id, revision } = s.bots.save(lead(), { id: null, revision: 0, name: `Bot ${Math.random()}`, draft });
   s.bots.publish(lead(), { id, revision, note: '', at, override: null });
   const there = readDoor(w.db, door);
-  if (there) { const { place: _p, ...rest } = there; s.doors.save(lead(), { ...rest, botId: id, trial: null }); }
+  if (there) {
+    const { place: _p, ...rest } = there;
+    s.doors.save(lead(), { ...rest, botId: id, trial: null });
+  }
   return id;
 }
 function meet(door = 'door_web', from = 'guest-1') {
   const begun = s.channel.start({ door, from, language: 'en' }, null);
   const side = () => s.channel.read(begun.contact, begun.token, 0);
-  return { ...begun, side, said: () => side().messages.filter((m) => m.from !== 'customer').map((m) => m.text), say: (text: string) => s.channel.say(begun.contact, begun.token, { text }, null), press: (keys: string) => [...keys].forEach((key) => s.channel.say(begun.contact, begun.token, { key }, null)), kept: () => readContact(w.db, begun.contact) };
+  return {
+    ...begun,
+    side,
+    said: () =>
+      side()
+        .messages.filter((m) => m.from !== 'customer')
+        .map((m) => m.text),
+    say: (text: string) => s.channel.say(begun.contact, begun.token, { text }, null),
+    press: (keys: string) => [...keys].forEach((key) => s.channel.say(begun.contact, begun.token, { key }, null)),
+    kept: () => readContact(w.db, begun.contact),
+  };
 }
-const eventsOf = (contactId: string, type: string) => rows<{ body: string }>(w.db, 'SELECT body FROM events WHERE contact_id = ? AND type = ? ORDER BY seq', contactId, type).map((e) => JSON.parse(e.body) as Record<string, unknown>);
-const hire = (more: Partial<Extract<Step, { verb: 'look-up' }>> = {}) => lookUp('l', { source: { from: 'connector', connectorId: 'connector_hire' }, inputs: [{ name: 'number', value: '{number}' }], outputs: [{ name: 'cover', into: { name: 'cover', scope: 'conversation' } }], notFound: toLine('n'), failed: toLine('f'), ...more });
-const asking = (more: Partial<Extract<Step, { verb: 'look-up' }>> = {}) => scriptOf([hear('q', { type: 'text' }, 'number', { otherwise: toLine('n') }), hire(more), end('y', 'Cover: {cover}'), end('n', 'No such hire'), end('f', 'Out of order')]);
+const eventsOf = (contactId: string, type: string) =>
+  rows<{ body: string }>(
+    w.db,
+    'SELECT body FROM events WHERE contact_id = ? AND type = ? ORDER BY seq',
+    contactId,
+    type,
+  ).map((e) => JSON.parse(e.body) as Record<string, unknown>);
+const hire = (more: Partial<Extract<Step, { verb: 'look-up' }>> = {}) =>
+  lookUp('l', {
+    source: { from: 'connector', connectorId: 'connector_hire' },
+    inputs: [{ name: 'number', value: '{number}' }],
+    outputs: [{ name: 'cover', into: { name: 'cover', scope: 'conversation' } }],
+    notFound: toLine('n'),
+    failed: toLine('f'),
+    ...more,
+  });
+const asking = (more: Partial<Extract<Step, { verb: 'look-up' }>> = {}) =>
+  scriptOf([
+    hear('q', { type: 'text' }, 'number', { otherwise: toLine('n') }),
+    hire(more),
+    end('y', 'Cover: {cover}'),
+    end('n', 'No such hire'),
+    end('f', 'Out of order'),
+  ]);
 
-const setQueueFields = (fields: readonly string[]) => s.queues.save(lead(), queueInput(readQueue(w.db, 'queue_newhire'), { fields }));
+const setQueueFields = (fields: readonly string[]) =>
+  s.queues.save(lead(), queueInput(readQueue(w.db, 'queue_newhire'), { fields }));
 
 describe('asking outside in a live conversation', () => {
   it('the answer comes by the floor’s clock; words meanwhile are kept and wait for nobody', () => {
@@ -85,8 +123,31 @@ describe('asking outside in a live conversation', () => {
     expect(s.channel.read(c.contact, c.token, 0).messages.at(-1)?.text).toMatch(/^Cover/);
   });
   it('a Do is sent once, and gives its reference', () => {
-    live(scriptOf([hear('q', { type: 'text' }, 'number'), { id: 'd', verb: 'do', connectorId: 'connector_repair', inputs: [{ name: 'number', value: '{number}' }], outputs: [{ name: 'reference', into: { name: 'ref', scope: 'conversation' } }], slowAfterSeconds: 1, slow: en(''), done: NEXT, refused: toLine('n'), unsure: toLine('n') }, end('y', 'Ref {ref}'), end('n', 'Refused')]));
-    const covered = Array.from({ length: 20 }, (_, i) => hireNumber(i)).map((number, i) => { const c = meet('door_web', `g${i}`); c.say(number); w.pass(1); return c.said().at(-1) ?? ''; });
+    live(
+      scriptOf([
+        hear('q', { type: 'text' }, 'number'),
+        {
+          id: 'd',
+          verb: 'do',
+          connectorId: 'connector_repair',
+          inputs: [{ name: 'number', value: '{number}' }],
+          outputs: [{ name: 'reference', into: { name: 'ref', scope: 'conversation' } }],
+          slowAfterSeconds: 1,
+          slow: en(''),
+          done: NEXT,
+          refused: toLine('n'),
+          unsure: toLine('n'),
+        },
+        end('y', 'Ref {ref}'),
+        end('n', 'Refused'),
+      ]),
+    );
+    const covered = Array.from({ length: 20 }, (_, i) => hireNumber(i)).map((number, i) => {
+      const c = meet('door_web', `g${i}`);
+      c.say(number);
+      w.pass(1);
+      return c.said().at(-1) ?? '';
+    });
     expect(covered.some((t) => /^Ref [0-9A-F]{6}$/.test(t))).toBe(true);
     expect(covered.some((t) => t === 'Refused')).toBe(true);
   });
@@ -95,38 +156,90 @@ describe('asking outside in a live conversation', () => {
 describe('a real host', () => {
   let server: Server;
   let at: string;
-  let answer: (url: string, headers: Record<string, unknown>, body: string) => { status: number; body: string; headers?: Record<string, string>; after?: number } = () => ({ status: 200, body: '{}' });
+  let answer: (
+    url: string,
+    headers: Record<string, unknown>,
+    body: string,
+  ) => { status: number; body: string; headers?: Record<string, string>; after?: number } = () => ({
+    status: 200,
+    body: '{}',
+  });
   const seen: { url: string; headers: Record<string, unknown>; body: string }[] = [];
   beforeEach(async () => {
     seen.length = 0;
     answer = () => ({ status: 200, body: '{}' });
     server = createServer((req, res) => {
       let body = '';
-      req.on('data', (part: Buffer) => { body += part.toString(); });
+      req.on('data', (part: Buffer) => {
+        body += part.toString();
+      });
       req.on('end', () => {
         seen.push({ url: req.url ?? '', headers: req.headers, body });
         const a = answer(req.url ?? '', req.headers, body);
-        setTimeout(() => { res.writeHead(a.status, { 'content-type': 'application/json', ...a.headers }); res.end(a.body); }, a.after ?? 0);
+        setTimeout(() => {
+          res.writeHead(a.status, { 'content-type': 'application/json', ...a.headers });
+          res.end(a.body);
+        }, a.after ?? 0);
       });
     });
-    await new Promise<void>((done) => { server.listen(0, '127.0.0.1', done); });
+    await new Promise<void>((done) => {
+      server.listen(0, '127.0.0.1', done);
+    });
     at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   });
-  afterEach(() => new Promise<void>((done) => { server.closeAllConnections(); server.close(() => done()); }));
-  const ask = (more: object = {}) => ({ host: at, method: 'GET' as const, path: '/x', body: null, timeoutSeconds: 1, key: null, ...more });
+  afterEach(
+    () =>
+      new Promise<void>((done) => {
+        server.closeAllConnections();
+        server.close(() => done());
+      }),
+  );
+  const ask = (more: object = {}) => ({
+    host: at,
+    method: 'GET' as const,
+    path: '/x',
+    body: null,
+    timeoutSeconds: 1,
+    key: null,
+    ...more,
+  });
 
   it('within a private network is never asked, whatever its name says', async () => {
     expect(await createSend()(ask(), null)).toEqual({ fault: 'private addresses are not asked' });
-    expect(await createSend()(ask({ host: at.replace('127.0.0.1', 'localhost') }), null)).toEqual({ fault: 'it could not be reached' });
+    expect(await createSend()(ask({ host: at.replace('127.0.0.1', 'localhost') }), null)).toEqual({
+      fault: 'it could not be reached',
+    });
     expect(seen).toEqual([]);
-    for (const address of ['127.0.0.1', '10.1.2.3', '192.168.0.1', '172.16.5.5', '169.254.169.254', '0.0.0.0', '::1', 'fc00::1', 'fe80::1', '::ffff:127.0.0.1', '100.64.0.1', '224.0.0.1', 'nonsense']) expect([address, isPublicAddress(address)]).toEqual([address, false]);
+    for (const address of [
+      '127.0.0.1',
+      '10.1.2.3',
+      '192.168.0.1',
+      '172.16.5.5',
+      '169.254.169.254',
+      '0.0.0.0',
+      '::1',
+      'fc00::1',
+      'fe80::1',
+      '::ffff:127.0.0.1',
+      '100.64.0.1',
+      '224.0.0.1',
+      'nonsense',
+    ])
+      expect([address, isPublicAddress(address)]).toEqual([address, false]);
     expect(isPublicAddress('93.184.216.34')).toBe(true);
   });
   it('is asked with its secret and key; what comes back is JSON of a bounded size, in time, and not from elsewhere', async () => {
     const send = createSend(() => true);
     answer = () => ({ status: 200, body: '{"a":1}' });
-    expect(await send(ask({ method: 'POST', body: '{"b":2}', key: 'contact-1' }), 'hush')).toEqual({ status: 200, body: { a: 1 } });
-    expect(seen[0]).toMatchObject({ url: '/x', body: '{"b":2}', headers: { authorization: 'Bearer hush', 'idempotency-key': 'contact-1' } });
+    expect(await send(ask({ method: 'POST', body: '{"b":2}', key: 'contact-1' }), 'hush')).toEqual({
+      status: 200,
+      body: { a: 1 },
+    });
+    expect(seen[0]).toMatchObject({
+      url: '/x',
+      body: '{"b":2}',
+      headers: { authorization: 'Bearer hush', 'idempotency-key': 'contact-1' },
+    });
     answer = () => ({ status: 302, body: '', headers: { location: '/secret' } });
     expect(await send(ask(), null)).toEqual({ status: 302, body: null });
     expect(seen).toHaveLength(2);
@@ -136,18 +249,50 @@ describe('a real host', () => {
     expect(await send(ask(), null)).toEqual({ fault: 'the answer is too large' });
     answer = () => ({ status: 200, body: '{}', after: 1500 });
     expect(await send(ask(), null)).toEqual({ fault: 'no answer came in time' });
-    expect(await send(ask({ path: '//elsewhere.example/x' }), null)).toEqual({ fault: 'the address leads to another host' });
+    expect(await send(ask({ path: '//elsewhere.example/x' }), null)).toEqual({
+      fault: 'the address leads to another host',
+    });
   });
-  it.each([['https://api.example.org', null], ['http://192.168.0.4', 'Private'], ['https://localhost', 'Private'], ['https://intra.lan', 'Private'], ['ftp://x.example', 'begins with'], ['https://x.example/path', 'a name only'], ['https://user@x.example', 'a name only'], ['x', 'https://name'], ['http://[::1]', 'Private']])('%s may be allowed: %s', (host, fault) => (fault === null ? expect(hostFault(host)).toBeNull() : expect(hostFault(host)).toContain(fault)));
+  it.each([
+    ['https://api.example.org', null],
+    ['http://192.168.0.4', 'Private'],
+    ['https://localhost', 'Private'],
+    ['https://intra.lan', 'Private'],
+    ['ftp://x.example', 'begins with'],
+    ['https://x.example/path', 'a name only'],
+    ['https://user@x.example', 'a name only'],
+    ['x', 'https://name'],
+    ['http://[::1]', 'Private'],
+  ])('%s may be allowed: %s', (host, fault) =>
+    fault === null ? expect(hostFault(host)).toBeNull() : expect(hostFault(host)).toContain(fault),
+  );
   it('is allowed by the owner only, and a connector names no other; secrets are never read back', () => {
-    const connector = { id: null, revision: 0, name: 'Weather', does: 'look-up', host: 'https://api.example.org', method: 'GET', path: '/w', inputs: [], outputs: [], timeoutSeconds: 5, secret: 'hush-hush' };
+    const connector = {
+      id: null,
+      revision: 0,
+      name: 'Weather',
+      does: 'look-up',
+      host: 'https://api.example.org',
+      method: 'GET',
+      path: '/w',
+      inputs: [],
+      outputs: [],
+      timeoutSeconds: 5,
+      secret: 'hush-hush',
+    };
     expect(codeOf(() => s.botParts.saveConnector(lead(), connector))).toBe('not-valid');
-    expect(codeOf(() => s.botParts.saveHosts(lead(), { revision: 0, hosts: ['https://api.example.org'] }))).toBe('not-allowed');
+    expect(codeOf(() => s.botParts.saveHosts(lead(), { revision: 0, hosts: ['https://api.example.org'] }))).toBe(
+      'not-allowed',
+    );
     expect(codeOf(() => s.botParts.saveHosts(owner(), { revision: 0, hosts: ['http://10.0.0.1'] }))).toBe('not-valid');
     s.botParts.saveHosts(owner(), { revision: 0, hosts: ['https://api.example.org'] });
     s.botParts.saveConnector(lead(), connector);
-    expect(s.botParts.connections(lead()).connectors.find((c) => c.name === 'Weather')).toMatchObject({ hasSecret: true });
-    expect(JSON.stringify([s.botParts.connections(lead()), s.history.view(lead(), {}), rows(w.db, 'SELECT * FROM history')])).not.toContain('hush-hush');
+    expect(s.botParts.connections(lead()).connectors.find((c) => c.name === 'Weather')).toMatchObject({
+      hasSecret: true,
+    });
+    expect(
+      JSON.stringify([s.botParts.connections(lead()), s.history.view(lead(), {}), rows(w.db, 'SELECT * FROM history')]),
+    ).not.toContain('hush-hush');
     expect(codeOf(() => s.botParts.remove(lead(), { kind: 'connector', id: 'connector_hire' }))).toBe('not-now');
   });
   it('answers a live conversation when it does; whether a change was made is unsure after a stop', async () => {
@@ -155,10 +300,40 @@ describe('a real host', () => {
     w = makeWorld({ send: createSend(() => true) });
     s = w.services;
     s.botParts.saveHosts(owner(), { revision: 0, hosts: ['https://api.example.org'] });
-    const { id: connectorId } = s.botParts.saveConnector(lead(), { id: null, revision: 0, name: 'Change', does: 'do', host: 'https://api.example.org', method: 'POST', path: '/x', inputs: [], outputs: [], timeoutSeconds: 1 });
+    const { id: connectorId } = s.botParts.saveConnector(lead(), {
+      id: null,
+      revision: 0,
+      name: 'Change',
+      does: 'do',
+      host: 'https://api.example.org',
+      method: 'POST',
+      path: '/x',
+      inputs: [],
+      outputs: [],
+      timeoutSeconds: 1,
+    });
     // The host is played by the server of this test.
     w.db.prepare("UPDATE documents SET body = json_set(body, '$.host', ?) WHERE id = ?").run(at, connectorId);
-    live(scriptOf([choose('q', [choice('go', '1')]), { id: 'd', verb: 'do', connectorId, inputs: [], outputs: [], slowAfterSeconds: 1, slow: en(''), done: NEXT, refused: toLine('n'), unsure: toLine('u') }, end('y', 'done'), end('n', 'refused'), end('u', 'unsure')]));
+    live(
+      scriptOf([
+        choose('q', [choice('go', '1')]),
+        {
+          id: 'd',
+          verb: 'do',
+          connectorId,
+          inputs: [],
+          outputs: [],
+          slowAfterSeconds: 1,
+          slow: en(''),
+          done: NEXT,
+          refused: toLine('n'),
+          unsure: toLine('u'),
+        },
+        end('y', 'done'),
+        end('n', 'refused'),
+        end('u', 'unsure'),
+      ]),
+    );
     const c = meet();
     c.say('go');
     await expect.poll(() => c.said().at(-1)).toBe('done');
@@ -174,7 +349,14 @@ describe('a real host', () => {
 
 describe('time', () => {
   it('silence by voice is a try, counted from when the bot has spoken', () => {
-    live(scriptOf([choose('q', [choice('yes', '1')], { tries: 2, otherwise: toLine('n') }), end('x'), over('n', 'queue_newhire')]), 'door_repairs');
+    live(
+      scriptOf([
+        choose('q', [choice('yes', '1')], { tries: 2, otherwise: toLine('n') }),
+        end('x'),
+        over('n', 'queue_newhire'),
+      ]),
+      'door_repairs',
+    );
     const c = meet('door_repairs', '+353209140001');
     w.pass(5);
     expect(c.said()).toHaveLength(1);
@@ -184,7 +366,10 @@ describe('time', () => {
     expect(c.side().state).toBe('waiting');
   });
   it('who goes quiet in chat is reminded, then closed as gone quiet', () => {
-    live({ ...scriptOf([choose('q', [choice('yes', '1')]), end('x')]), quiet: { remindSeconds: 60, wording: en('Still there?'), closeSeconds: 90 } });
+    live({
+      ...scriptOf([choose('q', [choice('yes', '1')]), end('x')]),
+      quiet: { remindSeconds: 60, wording: en('Still there?'), closeSeconds: 90 },
+    });
     const c = meet();
     w.pass(61);
     expect(c.said().at(-1)).toBe('Still there?');
@@ -201,7 +386,13 @@ describe('time', () => {
     expect(s.bots.traffic(lead(), c.kept()?.botId ?? '')).toEqual({ of: 1, ways: { 'q>yes': 1 }, left: { r: 1 } });
   });
   it('how conversations ended is counted by bot, of the last seven days only', () => {
-    const botId = live(scriptOf([choose('q', [choice('person', '1', toLine('h')), choice('end', '2', toLine('x'))], { tries: 1 }), over('h', 'queue_newhire'), end('x', 'Bye')]));
+    const botId = live(
+      scriptOf([
+        choose('q', [choice('person', '1', toLine('h')), choice('end', '2', toLine('x'))], { tries: 1 }),
+        over('h', 'queue_newhire'),
+        end('x', 'Bye'),
+      ]),
+    );
     for (const said of ['person', 'end', 'end']) meet('door_web', `g-${Math.random()}`).say(said);
     const gone = meet('door_web', 'g-left');
     s.channel.leave(gone.contact, gone.token);
@@ -213,14 +404,28 @@ describe('time', () => {
 
 describe('what a bot does besides talking', () => {
   it('texts now, and after the contact', () => {
-    live(scriptOf([{ id: 'a', verb: 'text-them', when: 'now', to: null, wording: en('Now') }, { id: 'b', verb: 'text-them', when: 'after', to: null, wording: en('Later') }, choose('q', [choice('yes', '1')]), end('x')]), 'door_repairs');
+    live(
+      scriptOf([
+        { id: 'a', verb: 'text-them', when: 'now', to: null, wording: en('Now') },
+        { id: 'b', verb: 'text-them', when: 'after', to: null, wording: en('Later') },
+        choose('q', [choice('yes', '1')]),
+        end('x'),
+      ]),
+      'door_repairs',
+    );
     const c = meet('door_repairs', '+353209140001');
     expect(readOutside(w.db, 9).map((m) => [m.address, m.body])).toEqual([['+353209140001', 'Now']]);
     c.press('1');
     expect(readOutside(w.db, 9).map((m) => m.body)).toEqual(['Later', 'Now']);
   });
   it('a message becomes work for a queue, with the customer’s words', () => {
-    live(scriptOf([{ id: 'm', verb: 'take-message', wording: en('After the tone'), queueId: 'queue_newhire' }, end('x', 'Thanks')]), 'door_repairs');
+    live(
+      scriptOf([
+        { id: 'm', verb: 'take-message', wording: en('After the tone'), queueId: 'queue_newhire' },
+        end('x', 'Thanks'),
+      ]),
+      'door_repairs',
+    );
     ready(tamsin());
     const c = meet('door_repairs', '+353209140001');
     c.say('This is Ida about my cello');
@@ -232,16 +437,32 @@ describe('what a bot does besides talking', () => {
   });
   it('hands over to a person by name, who is waited for, or to a group', () => {
     const odileId = odile().personId;
-    live(scriptOf([over('h', '', { target: { to: 'person', person: { by: 'id', personId: odileId }, queueId: 'queue_newhire', off: toLine('g') } }), over('g', '', { target: { to: 'group', groupId: 'group_help', queueId: 'queue_newhire' } })]));
+    live(
+      scriptOf([
+        over('h', '', {
+          target: { to: 'person', person: { by: 'id', personId: odileId }, queueId: 'queue_newhire', off: toLine('g') },
+        }),
+        over('g', '', { target: { to: 'group', groupId: 'group_help', queueId: 'queue_newhire' } }),
+      ]),
+    );
     ready(tamsin());
     const off = meet('door_web', 'g1');
-    expect(visitsOf(w.db, off.contact)[0]).toMatchObject({ familiarId: null, opened: [{ to: 'group', id: 'group_help' }] });
+    expect(visitsOf(w.db, off.contact)[0]).toMatchObject({
+      familiarId: null,
+      opened: [{ to: 'group', id: 'group_help' }],
+    });
     ready(odile());
     const there = meet('door_web', 'g2');
     expect(visitsOf(w.db, there.contact)[0]).toMatchObject({ familiarId: odileId });
   });
   it('only fields that were passed show at the Desk', () => {
-    live(scriptOf([hear('a', { type: 'text' }, 'instrument'), hear('b', { type: 'text' }, 'problem'), over('h', 'queue_newhire', { fields: ['problem'] })]));
+    live(
+      scriptOf([
+        hear('a', { type: 'text' }, 'instrument'),
+        hear('b', { type: 'text' }, 'problem'),
+        over('h', 'queue_newhire', { fields: ['problem'] }),
+      ]),
+    );
     ready(tamsin());
     const c = meet();
     c.say('cello');
@@ -249,7 +470,16 @@ describe('what a bot does besides talking', () => {
     expect(s.desk.view(tamsin(), 0).offer?.fields).toEqual([{ label: 'What happened', value: 'peg slips' }]);
   });
   it('fields that a person fills in are noted at the Desk, read as their type', () => {
-    const { id } = s.fields.save(lead(), { id: null, revision: 0, name: 'parts', label: 'Parts', private: true, reported: true, type: 'whole', filledBy: ['agent'] });
+    const { id } = s.fields.save(lead(), {
+      id: null,
+      revision: 0,
+      name: 'parts',
+      label: 'Parts',
+      private: true,
+      reported: true,
+      type: 'whole',
+      filledBy: ['agent'],
+    });
     live(scriptOf([over('h', 'queue_newhire')]));
     ready(tamsin());
     const c = meet();
@@ -259,9 +489,16 @@ describe('what a bot does besides talking', () => {
     expect(codeOf(() => note('problem', 'x'))).toBe('not-valid');
     note('parts', '12 of them');
     note('workshop note', 'bring glue');
-    expect(s.desk.view(tamsin(), 0).contacts[0]?.toFill).toEqual([{ name: 'workshop note', label: 'Workshop note', type: 'text', value: 'bring glue' }, { name: 'parts', label: 'Parts', type: 'whole', value: '12' }]);
-    expect(codeOf(() => s.desk.act(odile(), { act: 'note', legId, name: 'parts', value: '1' }, null))).toBe('not-found');
-    expect(rows(w.db, 'SELECT * FROM contact_values WHERE contact_id = ?', c.contact)).toMatchObject([{ name: 'workshop note' }]);
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.toFill).toEqual([
+      { name: 'workshop note', label: 'Workshop note', type: 'text', value: 'bring glue' },
+      { name: 'parts', label: 'Parts', type: 'whole', value: '12' },
+    ]);
+    expect(codeOf(() => s.desk.act(odile(), { act: 'note', legId, name: 'parts', value: '1' }, null))).toBe(
+      'not-found',
+    );
+    expect(rows(w.db, 'SELECT * FROM contact_values WHERE contact_id = ?', c.contact)).toMatchObject([
+      { name: 'workshop note' },
+    ]);
     // A queue shows its own fields, in its own order.
     setQueueFields([id]);
     expect(s.desk.view(tamsin(), 0).contacts[0]?.toFill.map((f) => f.name)).toEqual(['parts']);
@@ -277,7 +514,9 @@ describe('what a bot does besides talking', () => {
     expect(c.kept()?.endedHow).toBe('resolved');
     c.say('5');
     expect(c.side().state).toBe('ended');
-    expect(rows(w.db, "SELECT value FROM contact_values WHERE contact_id = ? AND name = 'rating'", c.contact)).toEqual([{ value: '5' }]);
+    expect(rows(w.db, "SELECT value FROM contact_values WHERE contact_id = ? AND name = 'rating'", c.contact)).toEqual([
+      { value: '5' },
+    ]);
     expect(codeOf(() => c.say('more'))).toBe('closed');
   });
   it('a choice of language holds for the contact, and the tables are what the events say', () => {
@@ -293,18 +532,40 @@ describe('what a bot does besides talking', () => {
 
 describe('versions', () => {
   it('pin what they use: a shared scene changed later is met only from the next version on', () => {
-    const { id: sharedId, revision } = s.botParts.saveShared(lead(), { id: null, revision: 0, name: 'Hello', inputs: [], steps: [say('m1', 'Old hello')] });
+    const { id: sharedId, revision } = s.botParts.saveShared(lead(), {
+      id: null,
+      revision: 0,
+      name: 'Hello',
+      inputs: [],
+      steps: [say('m1', 'Old hello')],
+    });
     const botId = live(scriptOf([{ id: 'p', verb: 'play', sharedId, inputs: [] }, choose('q', [choice('yes', '1')])]));
-    s.botParts.saveShared(lead(), { id: sharedId, revision, name: 'Hello', inputs: [], steps: [say('m1', 'New hello')] });
+    s.botParts.saveShared(lead(), {
+      id: sharedId,
+      revision,
+      name: 'Hello',
+      inputs: [],
+      steps: [say('m1', 'New hello')],
+    });
     expect(meet('door_web', 'g1').said()[0]).toBe('Old hello');
-    s.bots.publish(lead(), { id: botId, revision: readBot(w.db, botId)?.revision ?? 0, note: '', at: null, override: null });
+    s.bots.publish(lead(), {
+      id: botId,
+      revision: readBot(w.db, botId)?.revision ?? 0,
+      note: '',
+      at: null,
+      override: null,
+    });
     expect(meet('door_web', 'g2').said()[0]).toBe('New hello');
-    expect(readVersion(w.db, botId, 1)?.pinned.shared[0]?.steps[0]).toMatchObject({ wording: { text: { en: 'Old hello' } } });
+    expect(readVersion(w.db, botId, 1)?.pinned.shared[0]?.steps[0]).toMatchObject({
+      wording: { text: { en: 'Old hello' } },
+    });
   });
   it('go live at an instant, or are called off', () => {
     const view = s.bots.view(lead(), 'bot_evening');
     const at = w.now() + 3_600_000;
-    expect(s.bots.publish(lead(), { id: 'bot_evening', revision: view.bot.revision, note: 'tonight', at, override: null })).toEqual({ version: 2 });
+    expect(
+      s.bots.publish(lead(), { id: 'bot_evening', revision: view.bot.revision, note: 'tonight', at, override: null }),
+    ).toEqual({ version: 2 });
     expect(s.bots.view(lead(), 'bot_evening').bot).toMatchObject({ liveVersion: 1, planned: { version: 2, at } });
     w.pass(3601);
     expect(s.bots.view(lead(), 'bot_evening').bot).toMatchObject({ liveVersion: 2, planned: null });
@@ -313,12 +574,30 @@ describe('versions', () => {
     s.bots.callOff(lead(), { id: 'bot_evening' });
     w.pass(9001);
     expect(s.bots.view(lead(), 'bot_evening').bot.liveVersion).toBe(2);
-    expect(codeOf(() => s.bots.publish(lead(), { id: 'bot_evening', revision: s.bots.view(lead(), 'bot_evening').bot.revision, note: '', at: w.now() - 1, override: null }))).toBe('not-valid');
+    expect(
+      codeOf(() =>
+        s.bots.publish(lead(), {
+          id: 'bot_evening',
+          revision: s.bots.view(lead(), 'bot_evening').bot.revision,
+          note: '',
+          at: w.now() - 1,
+          override: null,
+        }),
+      ),
+    ).toBe('not-valid');
   });
   it('a share of a door’s customers meets the one on trial, the same customer always the same', () => {
     const botId = live(scriptOf([choose('q', [choice('yes', '1')])]));
     const { bot } = s.bots.view(lead(), botId);
-    const { revision } = s.bots.save(lead(), { id: botId, revision: bot.revision, name: bot.name, draft: { ...bot.draft, scenes: [{ id: 's1', name: 'S', steps: [choose('q', [choice('yes', '1')], { wording: en('On trial?') })] }] } });
+    const { revision } = s.bots.save(lead(), {
+      id: botId,
+      revision: bot.revision,
+      name: bot.name,
+      draft: {
+        ...bot.draft,
+        scenes: [{ id: 's1', name: 'S', steps: [choose('q', [choice('yes', '1')], { wording: en('On trial?') })] }],
+      },
+    });
     s.bots.publish(lead(), { id: botId, revision, note: '', at: null, override: null });
     s.bots.goLive(lead(), { id: botId, version: 1 });
     const { place: _p, ...door } = readDoor(w.db, 'door_web') ?? { place: 0 };
@@ -334,15 +613,29 @@ describe('versions', () => {
 });
 
 describe('files', () => {
-  it.each(['bot_front', 'bot_chat', 'bot_text', 'bot_schools', 'bot_repairs', 'bot_evening'])('%s goes out and comes in as the same thing, and its tests pass', (botId) => {
-    const { text } = s.bots.file(lead(), botId);
-    const { id } = s.bots.bringIn(lead(), { text });
-    const again = s.bots.view(lead(), id);
-    expect(again.bot.draft).toEqual(s.bots.view(lead(), botId).bot.draft);
-    expect(JSON.parse(s.bots.file(lead(), id).text)).toMatchObject({ ...(JSON.parse(text) as object), name: again.bot.name });
-    for (const test of again.tests) expect([test.name, s.botTrials.runTest(lead(), { id: test.id })]).toMatchObject([test.name, { passed: true, otherwise: [], turn: null }]);
-  });
-  it.each([['{ "format": ', /^Line 1: /], ['[]', /^Line 1: /], ['{}', /^Line 1: /]])('%j is refused with a line, and nothing changes', (text, message) => {
+  it.each(['bot_front', 'bot_chat', 'bot_text', 'bot_schools', 'bot_repairs', 'bot_evening'])(
+    '%s goes out and comes in as the same thing, and its tests pass',
+    (botId) => {
+      const { text } = s.bots.file(lead(), botId);
+      const { id } = s.bots.bringIn(lead(), { text });
+      const again = s.bots.view(lead(), id);
+      expect(again.bot.draft).toEqual(s.bots.view(lead(), botId).bot.draft);
+      expect(JSON.parse(s.bots.file(lead(), id).text)).toMatchObject({
+        ...(JSON.parse(text) as object),
+        name: again.bot.name,
+      });
+      for (const test of again.tests)
+        expect([test.name, s.botTrials.runTest(lead(), { id: test.id })]).toMatchObject([
+          test.name,
+          { passed: true, otherwise: [], turn: null },
+        ]);
+    },
+  );
+  it.each([
+    ['{ "format": ', /^Line 1: /],
+    ['[]', /^Line 1: /],
+    ['{}', /^Line 1: /],
+  ])('%j is refused with a line, and nothing changes', (text, message) => {
     const before = s.bots.list(lead()).bots.length;
     expect(() => s.bots.bringIn(lead(), { text })).toThrow(message);
     expect(s.bots.list(lead()).bots).toHaveLength(before);
@@ -351,7 +644,13 @@ describe('files', () => {
     const data = Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), Buffer.alloc(60, 7)]).toString('base64');
     const { id: imageId } = s.images.keep(lead(), { data });
     expect(s.images.keep(lead(), { data }).id).toBe(imageId);
-    const botId = live(scriptOf([{ ...say('a', 'On the label'), image: { imageId, alt: { en: 'A label' } } } as Step, choose('q', [choice('yes', '1')]), end('x')]));
+    const botId = live(
+      scriptOf([
+        { ...say('a', 'On the label'), image: { imageId, alt: { en: 'A label' } } } as Step,
+        choose('q', [choice('yes', '1')]),
+        end('x'),
+      ]),
+    );
     const met = meet().side().messages[0];
     expect(met).toMatchObject({ text: 'On the label', image: { url: `/api/v1/images/${imageId}`, alt: 'A label' } });
     expect(s.images.read(imageId)).toMatchObject({ type: 'image/png', bytes: Buffer.from(data, 'base64') });
@@ -360,34 +659,67 @@ describe('files', () => {
     try {
       const { id } = other.services.bots.bringIn(handsIn(() => other).lead(), { text });
       expect(other.services.images.read(imageId).bytes.toString('base64')).toBe(data);
-      expect(other.services.bots.view(handsIn(() => other).lead(), id).faults.filter((f) => f.check === 'gone')).toEqual([]);
+      expect(
+        other.services.bots.view(handsIn(() => other).lead(), id).faults.filter((f) => f.check === 'gone'),
+      ).toEqual([]);
       // Without its picture the file still comes in, and the checks name the line.
       const { images: _images, ...without } = JSON.parse(text) as { images: unknown };
       const bare = makeWorld();
       try {
         const there = bare.services.bots.bringIn(handsIn(() => bare).lead(), { text: JSON.stringify(without) });
-        expect(bare.services.bots.view(handsIn(() => bare).lead(), there.id).faults.map((f) => f.sentence)).toContain('1.1 shows a picture that is not there any more.');
-      } finally { bare.close(); }
-    } finally { other.close(); }
+        expect(bare.services.bots.view(handsIn(() => bare).lead(), there.id).faults.map((f) => f.sentence)).toContain(
+          '1.1 shows a picture that is not there any more.',
+        );
+      } finally {
+        bare.close();
+      }
+    } finally {
+      other.close();
+    }
   });
-  it.each([['<svg xmlns="http://www.w3.org/2000/svg"><script/></svg>', /PNG, JPEG, GIF or WebP/], ['', /missing/]])('%j is not kept as a picture', (content, why) => expect(() => s.images.keep(lead(), { data: Buffer.from(content).toString('base64') })).toThrow(why));
+  it.each([
+    ['<svg xmlns="http://www.w3.org/2000/svg"><script/></svg>', /PNG, JPEG, GIF or WebP/],
+    ['', /missing/],
+  ])('%j is not kept as a picture', (content, why) =>
+    expect(() => s.images.keep(lead(), { data: Buffer.from(content).toString('base64') })).toThrow(why),
+  );
   it('a picture over 200 KB is not kept, and one that is not there is said so', () => {
-    expect(() => s.images.keep(lead(), { data: Buffer.concat([Buffer.from('GIF89a'), Buffer.alloc(200 * 1024)]).toString('base64') })).toThrow(/200 KB/);
+    expect(() =>
+      s.images.keep(lead(), {
+        data: Buffer.concat([Buffer.from('GIF89a'), Buffer.alloc(200 * 1024)]).toString('base64'),
+      }),
+    ).toThrow(/200 KB/);
     expect(codeOf(() => s.images.read('image_none'))).toBe('not-found');
   });
   it('a fault deep within names the line it stands on', () => {
     const { text } = s.bots.file(lead(), 'bot_text');
     const at = text.split('\n').findIndex((l) => l.includes('"tries": 2')) + 1;
-    expect(() => s.bots.bringIn(lead(), { text: text.replace('"tries": 2', '"tries": 20') })).toThrow(`Line ${at}: The tries must be at most 9`);
+    expect(() => s.bots.bringIn(lead(), { text: text.replace('"tries": 2', '"tries": 20') })).toThrow(
+      `Line ${at}: The tries must be at most 9`,
+    );
   });
   it('the phrasebook goes out and comes in as the same thing, in both formats', () => {
     const { book } = s.phrasebook.view(lead());
-    for (const kind of ['json', 'csv'] as const) expect(s.phrasebook.readFile(lead(), { kind, text: s.phrasebook.file(lead(), kind).text })).toEqual({ book });
-    expect(s.phrasebook.readFile(lead(), { kind: 'csv', text: 'intent,language,phrase\r\nbuy_out,en,\r\n' })).toEqual({ faults: [{ line: 2, what: 'A phrase has 1 to 300 characters.' }] });
-    expect(s.phrasebook.readFile(lead(), { kind: 'json', text: '{\n"intents": [\n{"id": "a", "examples": {"en": [7]}}\n]}' })).toEqual({ faults: [{ line: 3, what: 'Each phrase is a text of at most 300 characters that is not empty.' }] });
+    for (const kind of ['json', 'csv'] as const)
+      expect(s.phrasebook.readFile(lead(), { kind, text: s.phrasebook.file(lead(), kind).text })).toEqual({ book });
+    expect(s.phrasebook.readFile(lead(), { kind: 'csv', text: 'intent,language,phrase\r\nbuy_out,en,\r\n' })).toEqual({
+      faults: [{ line: 2, what: 'A phrase has 1 to 300 characters.' }],
+    });
+    expect(
+      s.phrasebook.readFile(lead(), {
+        kind: 'json',
+        text: '{\n"intents": [\n{"id": "a", "examples": {"en": [7]}}\n]}',
+      }),
+    ).toEqual({ faults: [{ line: 3, what: 'Each phrase is a text of at most 300 characters that is not empty.' }] });
   });
   it('a table comes from CSV, ragged rows are named', () => {
-    expect(s.botParts.readTableFile(lead(), { text: 'a;b\r\n1;2\r\n3' })).toEqual({ columns: ['a', 'b'], rows: [['1', '2'], ['3', '']] });
+    expect(s.botParts.readTableFile(lead(), { text: 'a;b\r\n1;2\r\n3' })).toEqual({
+      columns: ['a', 'b'],
+      rows: [
+        ['1', '2'],
+        ['3', ''],
+      ],
+    });
     expect(() => s.botParts.readTableFile(lead(), { text: 'a,b\r\n1,2,3' })).toThrow('Row 2 has more cells');
   });
 });
@@ -412,28 +744,66 @@ describe('fields', () => {
   it('the trail names where a field is set, passed and shown, and the link that is broken', () => {
     const of = (name: string) => s.fields.view(lead()).fields.find((f) => f.name === name);
     expect(of('school name')?.broken).toBe('Nothing sets it.');
-    expect(of('problem')).toMatchObject({ broken: null, set: expect.arrayContaining([{ text: 'Repairs line 1.3', path: '/bots/bot_repairs?line=r_w3' }]) as unknown });
+    expect(of('problem')).toMatchObject({
+      broken: null,
+      set: expect.arrayContaining([{ text: 'Repairs line 1.3', path: '/bots/bot_repairs?line=r_w3' }]) as unknown,
+    });
     expect(of('rating')?.broken).toBeNull();
-    const { id } = s.fields.save(lead(), { id: null, revision: 0, name: 'shoe size', label: 'Shoe size', private: false, reported: true, type: 'whole', filledBy: ['bot'] });
-    expect(codeOf(() => s.fields.save(lead(), { id, revision: 1, name: 'shoe size', label: 'Shoe size', private: true, reported: true, type: 'whole', filledBy: ['bot'] }))).toBe('not-valid');
+    const { id } = s.fields.save(lead(), {
+      id: null,
+      revision: 0,
+      name: 'shoe size',
+      label: 'Shoe size',
+      private: false,
+      reported: true,
+      type: 'whole',
+      filledBy: ['bot'],
+    });
+    expect(
+      codeOf(() =>
+        s.fields.save(lead(), {
+          id,
+          revision: 1,
+          name: 'shoe size',
+          label: 'Shoe size',
+          private: true,
+          reported: true,
+          type: 'whole',
+          filledBy: ['bot'],
+        }),
+      ),
+    ).toBe('not-valid');
     s.fields.remove(lead(), { id });
     expect(codeOf(() => s.fields.remove(lead(), { id: 'field_hire' }))).toBe('not-now');
   });
 });
 
 describe('undoing', () => {
-  const undo = (kind: string) => { const line = s.history.view(lead(), { kind }).lines.find((l) => l.canUndo); return s.history.undo(lead(), { id: line?.id }); };
+  const undo = (kind: string) => {
+    const line = s.history.view(lead(), { kind }).lines.find((l) => l.canUndo);
+    return s.history.undo(lead(), { id: line?.id });
+  };
   it('a test, a connector, an article, a field and the phrasebook come back from History', () => {
     const test = s.bots.view(lead(), 'bot_text').tests[0];
     s.botTrials.removeTest(lead(), { id: test?.id });
     undo('bot-test');
     expect(s.bots.view(lead(), 'bot_text').tests.map((t) => t.name)).toContain(test?.name);
     s.botParts.remove(lead(), { kind: 'article', id: 'article_deposit' });
-    expect(s.botParts.askArticles(lead(), { question: 'the deposit', language: 'en' }).found?.title).not.toBe('The deposit');
+    expect(s.botParts.askArticles(lead(), { question: 'the deposit', language: 'en' }).found?.title).not.toBe(
+      'The deposit',
+    );
     undo('article');
-    expect(s.botParts.askArticles(lead(), { question: 'the deposit', language: 'en' }).found?.title).toBe('The deposit');
+    expect(s.botParts.askArticles(lead(), { question: 'the deposit', language: 'en' }).found?.title).toBe(
+      'The deposit',
+    );
     const table = s.botParts.connections(lead()).tables[0];
-    s.botParts.saveTable(lead(), { id: table?.id, revision: table?.revision, name: 'Places', columns: table?.columns, rows: [] });
+    s.botParts.saveTable(lead(), {
+      id: table?.id,
+      revision: table?.revision,
+      name: 'Places',
+      columns: table?.columns,
+      rows: [],
+    });
     undo('table');
     expect(s.botParts.connections(lead()).tables[0]).toMatchObject({ name: 'Sites', rows: table?.rows });
     const { book, revision } = s.phrasebook.view(lead());
@@ -448,7 +818,8 @@ describe('undoing', () => {
 
 describe('articles', () => {
   it('are found by the customer’s words in their language; nothing fits is said', () => {
-    const ask = (question: string, language = 'en') => s.botParts.askArticles(lead(), { question, language }).found?.title ?? null;
+    const ask = (question: string, language = 'en') =>
+      s.botParts.askArticles(lead(), { question, language }).found?.title ?? null;
     expect(ask('When do I get my deposit back?')).toBe('The deposit');
     expect(ask('what are your opening hours')).toBe('Opening hours');
     expect(ask('¿cuándo se devuelve la fianza?', 'es')).toBe('La fianza');

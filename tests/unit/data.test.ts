@@ -51,8 +51,23 @@ describe('the database', () => {
     openDatabase(at, MIGRATIONS).close();
   });
   it('reads old events and refuses those of the future', () => {
-    const stored = { seq: 3, type: 'contact.ended', v: 1, floorAt: 5, realAt: 6, body: '{"type":"contact.ended","contactId":"c","how":"bot"}' };
-    expect(upcast(stored)).toEqual({ type: 'contact.ended', contactId: 'c', how: 'bot', seq: 3, v: 1, floorAt: 5, realAt: 6 });
+    const stored = {
+      seq: 3,
+      type: 'contact.ended',
+      v: 1,
+      floorAt: 5,
+      realAt: 6,
+      body: '{"type":"contact.ended","contactId":"c","how":"bot"}',
+    };
+    expect(upcast(stored)).toEqual({
+      type: 'contact.ended',
+      contactId: 'c',
+      how: 'bot',
+      seq: 3,
+      v: 1,
+      floorAt: 5,
+      realAt: 6,
+    });
     expect(() => upcast({ ...stored, v: 99 })).toThrow(/newer/);
   });
 });
@@ -65,12 +80,20 @@ describe('the simulated crowd', () => {
     const contacts = fillHistory(w.db, eight, MORNING, 7, 0.3, () => undefined);
     expect(contacts).toBeGreaterThan(80);
     const count = (sql: string) => (w.db.prepare(sql).get() as { n: number }).n;
-    expect(count('SELECT count(*) AS n FROM legs')).toBe(count("SELECT count(*) AS n FROM visits WHERE ended_how = 'accepted'"));
-    expect(count('SELECT count(*) AS n FROM offers WHERE ended_how = \'accepted\'')).toBe(count('SELECT count(*) AS n FROM legs'));
-    expect(count('SELECT count(*) AS n FROM contacts WHERE ended_at IS NOT NULL')).toBe(count("SELECT count(*) AS n FROM events WHERE type = 'contact.ended'"));
+    expect(count('SELECT count(*) AS n FROM legs')).toBe(
+      count("SELECT count(*) AS n FROM visits WHERE ended_how = 'accepted'"),
+    );
+    expect(count("SELECT count(*) AS n FROM offers WHERE ended_how = 'accepted'")).toBe(
+      count('SELECT count(*) AS n FROM legs'),
+    );
+    expect(count('SELECT count(*) AS n FROM contacts WHERE ended_at IS NOT NULL')).toBe(
+      count("SELECT count(*) AS n FROM events WHERE type = 'contact.ended'"),
+    );
     // Nobody was ever over their room: no person has two calls at once.
-    expect(count(`SELECT count(*) AS n FROM legs a JOIN legs b ON a.person_id = b.person_id AND a.id < b.id AND a.accepted_at < coalesce(b.ended_at, 1e18) AND b.accepted_at < coalesce(a.ended_at, 1e18)
-      JOIN visits va ON va.id = a.visit_id JOIN visits vb ON vb.id = b.visit_id WHERE va.channel = 'voice' AND vb.channel = 'voice'`)).toBe(0);
+    expect(
+      count(`SELECT count(*) AS n FROM legs a JOIN legs b ON a.person_id = b.person_id AND a.id < b.id AND a.accepted_at < coalesce(b.ended_at, 1e18) AND b.accepted_at < coalesce(a.ended_at, 1e18)
+      JOIN visits va ON va.id = a.visit_id JOIN visits vb ON vb.id = b.visit_id WHERE va.channel = 'voice' AND vb.channel = 'voice'`),
+    ).toBe(0);
     const before = w.db.prepare('SELECT * FROM visits ORDER BY id').all();
     replayAll(w.db);
     expect(w.db.prepare('SELECT * FROM visits ORDER BY id').all()).toEqual(before);
@@ -91,10 +114,16 @@ describe('the simulated crowd', () => {
 });
 
 describe('who may post', () => {
-  const request = (method: string, headers: Record<string, string>) => ({ method, headers: { host: 'lane.example', ...headers } }) as unknown as IncomingMessage;
+  const request = (method: string, headers: Record<string, string>) =>
+    ({ method, headers: { host: 'lane.example', ...headers } }) as unknown as IncomingMessage;
   it.each([
-    ['GET', { origin: 'https://evil.example' }, false], ['POST', {}, false], ['POST', { origin: 'http://lane.example' }, false], ['POST', { origin: 'https://evil.example' }, true],
-    ['DELETE', { origin: 'null' }, true], ['POST', { 'sec-fetch-site': 'cross-site' }, true], ['POST', { origin: 'http://lane.example.evil.example' }, true],
+    ['GET', { origin: 'https://evil.example' }, false],
+    ['POST', {}, false],
+    ['POST', { origin: 'http://lane.example' }, false],
+    ['POST', { origin: 'https://evil.example' }, true],
+    ['DELETE', { origin: 'null' }, true],
+    ['POST', { 'sec-fetch-site': 'cross-site' }, true],
+    ['POST', { origin: 'http://lane.example.evil.example' }, true],
   ] as const)('%s %j', (method, headers, refused) => expect(isCrossSite(request(method, headers))).toBe(refused));
 });
 
@@ -108,12 +137,16 @@ describe('a workspace from before', () => {
     const first = mkdtempSync(join(tmpdir(), 'lane-steps-'));
     copyFileSync(join(MIGRATIONS, '001-ground.sql'), join(first, '001-ground.sql'));
     const old = openDatabase(at, first);
-    old.db.exec(`INSERT INTO teams VALUES ('t', 'T', 'UTC', 0); INSERT INTO skills VALUES ('s', 'S', 'task', 0); INSERT INTO duty_profiles VALUES ('d', 'D', '{"rows":[],"load":{},"acceptSeconds":20}', 1);
+    old.db
+      .exec(`INSERT INTO teams VALUES ('t', 'T', 'UTC', 0); INSERT INTO skills VALUES ('s', 'S', 'task', 0); INSERT INTO duty_profiles VALUES ('d', 'D', '{"rows":[],"load":{},"acceptSeconds":20}', 1);
       INSERT INTO people (id, name, shown_name, email, team_id, role, duty_profile_id, revision) VALUES ('p', 'P', 'P', 'p@x.example', 't', 'owner', 'd', 1), ('q', 'Q', 'Q', 'q@x.example', 't', 'agent', 'd', 1);
       INSERT INTO person_skills VALUES ('p', 's', 4); INSERT INTO team_supervisors VALUES ('t', 'p'); INSERT INTO history (real_at, person_id, kind, thing_id) VALUES (1, 'p', 'queue', 'x');`);
     old.close();
     const { db, close } = openDatabase(at, MIGRATIONS);
-    expect(readPeople(db).map((p) => [p.id, p.roleId, p.alsoTeamIds, p.forNow])).toEqual([['p', 'owner', [], null], ['q', 'agent', [], null]]);
+    expect(readPeople(db).map((p) => [p.id, p.roleId, p.alsoTeamIds, p.forNow])).toEqual([
+      ['p', 'owner', [], null],
+      ['q', 'agent', [], null],
+    ]);
     expect(ownLevelsOf(db, 'p')).toEqual(new Map([['s', { level: 4, until: null, note: '' }]]));
     expect(readProfile(db, 'd')).toMatchObject({ autoAccept: false, restSeconds: null });
     expect(searchHistory(db, {}, 9)).toMatchObject([{ kind: 'queue', label: '', batch: null }]);
@@ -128,12 +161,25 @@ describe('documents and history', () => {
     SITES.write(db, 'b', 'B', { zone: 'UTC', address: '' });
     SITES.write(db, 'a', 'A', { zone: 'UTC', address: '' });
     SITES.write(db, 'b', 'B2', { zone: 'UTC', address: 'moved' });
-    expect(SITES.all(db).map((d) => [d.id, d.name, d.revision])).toEqual([['b', 'B2', 2], ['a', 'A', 1]]);
+    expect(SITES.all(db).map((d) => [d.id, d.name, d.revision])).toEqual([
+      ['b', 'B2', 2],
+      ['a', 'A', 1],
+    ]);
     close();
   });
   it('a search takes percent signs and underscores as they are, and pages backwards', () => {
     const { db, close } = openDatabase(folder(), MIGRATIONS);
-    for (const label of ['100% sure', '100 sure', 'a_b', 'axb']) writeHistory(db, { realAt: 1, personId: 'p', kind: 'person', thingId: label, label, batch: null, before: null, after: null });
+    for (const label of ['100% sure', '100 sure', 'a_b', 'axb'])
+      writeHistory(db, {
+        realAt: 1,
+        personId: 'p',
+        kind: 'person',
+        thingId: label,
+        label,
+        batch: null,
+        before: null,
+        after: null,
+      });
     expect(searchHistory(db, { text: '100%' }, 9).map((e) => e.label)).toEqual(['100% sure']);
     expect(searchHistory(db, { text: 'a_b' }, 9).map((e) => e.label)).toEqual(['a_b']);
     const page = searchHistory(db, {}, 2);

@@ -9,14 +9,19 @@ import { ERRORS } from '../../src/core/errors';
 import { MEASURES } from '../../src/core/measures/definitions';
 
 const api = readFileSync('docs/api.md', 'utf8');
-const openapi = JSON.parse(readFileSync('docs/openapi.json', 'utf8')) as { paths: Record<string, Record<string, unknown>>; components: { schemas: { Error: { properties: { error: { properties: { code: { enum: string[] } } } } } } } };
+const openapi = JSON.parse(readFileSync('docs/openapi.json', 'utf8')) as {
+  paths: Record<string, Record<string, unknown>>;
+  components: { schemas: { Error: { properties: { error: { properties: { code: { enum: string[] } } } } } } };
+};
 
 /** Every route of the public interface as `METHOD /path`, from the files that serve it. */
 function routes(folder: string, path: string): string[] {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     const at = join(folder, entry.name);
     if (entry.isDirectory()) return routes(at, `${path}/${entry.name.replace(/^\[(.+)\]$/, '{$1}')}`);
-    return [...readFileSync(at, 'utf8').matchAll(/export const (GET|POST|PUT|DELETE|PATCH)\b/g)].map((m) => `${m[1]} ${path}`);
+    return [...readFileSync(at, 'utf8').matchAll(/export const (GET|POST|PUT|DELETE|PATCH)\b/g)].map(
+      (m) => `${m[1]} ${path}`,
+    );
   });
 }
 
@@ -27,7 +32,9 @@ describe('what is written about the interface for channels', () => {
     expect(result.valid).toBe(true);
   });
   it('names exactly the routes there are', () => {
-    const written = Object.entries(openapi.paths).flatMap(([path, methods]) => Object.keys(methods).map((m) => `${m.toUpperCase()} ${path}`));
+    const written = Object.entries(openapi.paths).flatMap(([path, methods]) =>
+      Object.keys(methods).map((m) => `${m.toUpperCase()} ${path}`),
+    );
     expect(written.sort()).toEqual(routes('src/app/api/v1', '/api/v1').sort());
     for (const route of written) expect(api).toContain(`\`${route.replace(' /api', ' /api')}`);
   });
@@ -56,13 +63,18 @@ describe('measures', () => {
 });
 
 describe('the published formats', () => {
-  const schema = (name: string) => new Ajv2020({ strict: false, formats: { uri: true } }).compile(JSON.parse(readFileSync(`docs/formats/${name}.schema.json`, 'utf8')) as object);
+  const schema = (name: string) =>
+    new Ajv2020({ strict: false, formats: { uri: true } }).compile(
+      JSON.parse(readFileSync(`docs/formats/${name}.schema.json`, 'utf8')) as object,
+    );
   it.each(readdirSync('demo/files/bots'))('the demo’s %s is of the published format of bots', (file) => {
     const valid = schema('bot');
     expect(valid(JSON.parse(readFileSync(join('demo/files/bots', file), 'utf8'))) ? [] : valid.errors).toEqual([]);
   });
   it('a bot with something unknown is not', () => {
-    const bot = JSON.parse(readFileSync('demo/files/bots/evening-desk.json', 'utf8')) as { script: { scenes: { steps: object[] }[] } };
+    const bot = JSON.parse(readFileSync('demo/files/bots/evening-desk.json', 'utf8')) as {
+      script: { scenes: { steps: object[] }[] };
+    };
     bot.script.scenes[0]?.steps.push({ id: 'x', verb: 'dance' });
     expect(schema('bot')(bot)).toBe(false);
   });

@@ -8,14 +8,21 @@ import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
-beforeEach(() => { w = makeWorld(); s = w.services; });
+beforeEach(() => {
+  w = makeWorld();
+  s = w.services;
+});
 afterEach(() => w.close());
 
 const { lead, bertil, tamsin, odile, ready, chat, take, settings } = handsIn(() => w);
 /** Takes what is offered, talks for so many seconds and files it. */
 function handle(who: Actor, seconds: number): void {
   const legId = take(who);
-  for (let left = seconds; left > 0; left -= 30) { s.desk.beat(who); w.pass(Math.min(30, left)); s.desk.act(who, { act: 'say', legId, text: 'One moment.' }, null); }
+  for (let left = seconds; left > 0; left -= 30) {
+    s.desk.beat(who);
+    w.pass(Math.min(30, left));
+    s.desk.act(who, { act: 'say', legId, text: 'One moment.' }, null);
+  }
   s.desk.act(who, { act: 'file', legId, code: 'HIRE' }, null);
 }
 
@@ -23,12 +30,20 @@ describe('what the busiest hour needed', () => {
   it('is worked out from what people did, by skill and by half-hour', () => {
     expect(s.people.view(lead()).needs).toEqual({});
     ready(tamsin());
-    for (let i = 0; i < 4; i++) { chat(`guest-${i}`); handle(tamsin(), 600); }
+    for (let i = 0; i < 4; i++) {
+      chat(`guest-${i}`);
+      handle(tamsin(), 600);
+    }
     w.at(MORNING + 2 * 3_600_000);
     // Four chats of ten minutes, each a quarter of a person, from 10:20: 1,000 s of a person in all, 0.17 of one in the hour from 10.
     expect(s.people.view(lead()).needs.skill_newhire).toEqual({ people: 1, day: 2, hour: 10 });
     const shifts = s.shifts.view(lead(), {});
-    expect(shifts.needed.map((n, i) => [i, n]).filter(([, n]) => n).map(([i]) => i)).toEqual([68, 69]);
+    expect(
+      shifts.needed
+        .map((n, i) => [i, n])
+        .filter(([, n]) => n)
+        .map(([i]) => i),
+    ).toEqual([68, 69]);
     expect(shifts.weeksOfHistory).toBe(1);
     expect(s.shifts.view(bertil(), {}).needed).toEqual([]);
   });
@@ -36,7 +51,12 @@ describe('what the busiest hour needed', () => {
     const before = s.shifts.view(lead(), { team: 'team_evening' }).planned;
     s.shifts.remove(lead(), { ownerId: 'person_60' });
     const without = s.shifts.view(lead(), { team: 'team_evening' });
-    s.shifts.save(lead(), { ownerId: 'team_evening', revision: 0, weekly: [{ day: 7, from: '10:00', to: '12:00' }], exceptions: [] });
+    s.shifts.save(lead(), {
+      ownerId: 'team_evening',
+      revision: 0,
+      weekly: [{ day: 7, from: '10:00', to: '12:00' }],
+      exceptions: [],
+    });
     const after = s.shifts.view(lead(), { team: 'team_evening' });
     expect(without.planned.reduce((a, b) => a + b)).toBeLessThan(before.reduce((a, b) => a + b));
     expect(after.planned.slice(6 * 48).filter((n) => n > 0)).toEqual([1, 1, 1, 1]);
@@ -50,13 +70,21 @@ describe('at the Desk', () => {
     ready(tamsin());
     expect(codeOf(() => s.desk.act(tamsin(), { act: 'duty', duty: 'away', reason: 'Lunch' }, null))).toBe('not-valid');
     s.desk.act(tamsin(), { act: 'duty', duty: 'away' }, null);
-    expect(s.desk.view(tamsin(), 0)).toMatchObject({ duty: 'away', reason: 'Tea', reasons: [{ name: 'Tea', minutes: 10 }] });
+    expect(s.desk.view(tamsin(), 0)).toMatchObject({
+      duty: 'away',
+      reason: 'Tea',
+      reasons: [{ name: 'Tea', minutes: 10 }],
+    });
   });
   it('shows the lists of its profile, and the summary only while the helper is on for the workspace', () => {
     ready(tamsin());
     chat('guest-1');
     handle(tamsin(), 30);
-    expect(s.desk.view(tamsin(), 0)).toMatchObject({ layout: { name: 'Everyday Desk' }, today: [{ customer: 'Ida Lindqvarn', outcome: 'HIRE' }], team: [] });
+    expect(s.desk.view(tamsin(), 0)).toMatchObject({
+      layout: { name: 'Everyday Desk' },
+      today: [{ customer: 'Ida Lindqvarn', outcome: 'HIRE' }],
+      team: [],
+    });
     chat('guest-2');
     take(tamsin());
     expect(s.desk.view(tamsin(), 0).contacts[0]?.summary).toContain('Reason: a new hire');
@@ -68,12 +96,23 @@ describe('at the Desk', () => {
     const first = chat('guest-7');
     handle(tamsin(), 30);
     chat('guest-7');
-    expect(s.desk.view(tamsin(), 0).offer?.before).toMatchObject([{ contactId: first.contact, channel: 'chat', how: 'resolved' }]);
+    expect(s.desk.view(tamsin(), 0).offer?.before).toMatchObject([
+      { contactId: first.contact, channel: 'chat', how: 'resolved' },
+    ]);
   });
   it('a rule with an exception gives the next profile, and the page says by which rule', () => {
-    const rules = s.deskProfiles.view(lead()).rules.map((r, i) => (i === 0 ? { ...r, exceptIds: [odile().personId] } : r));
-    s.deskProfiles.saveRules(lead(), { revision: 1, helpers: [], rules: rules.slice(0, 1).concat({ who: { by: 'everyone' }, exceptIds: [], profileId: 'desk_calm' }) });
-    expect(s.deskProfiles.view(lead()).people.find((p) => p.id === odile().personId)).toMatchObject({ rule: 1, profile: 'Calm Desk for newcomers' });
+    const rules = s.deskProfiles
+      .view(lead())
+      .rules.map((r, i) => (i === 0 ? { ...r, exceptIds: [odile().personId] } : r));
+    s.deskProfiles.saveRules(lead(), {
+      revision: 1,
+      helpers: [],
+      rules: rules.slice(0, 1).concat({ who: { by: 'everyone' }, exceptIds: [], profileId: 'desk_calm' }),
+    });
+    expect(s.deskProfiles.view(lead()).people.find((p) => p.id === odile().personId)).toMatchObject({
+      rule: 1,
+      profile: 'Calm Desk for newcomers',
+    });
     expect(s.desk.view(odile(), 0).layout.panels.talking).toEqual(['known', 'replies']);
   });
 });
@@ -90,7 +129,16 @@ describe('whose people', () => {
   });
   it('the stream tells a supervisor that something happened, and to whom only when it is theirs', () => {
     const hear = noticesFor(s, bertil());
-    const event = { type: 'person.duty', personId: odile().personId, duty: 'ready', reason: null, seq: 1, v: 1, floorAt: 0, realAt: 0 } as const;
+    const event = {
+      type: 'person.duty',
+      personId: odile().personId,
+      duty: 'ready',
+      reason: null,
+      seq: 1,
+      v: 1,
+      floorAt: 0,
+      realAt: 0,
+    } as const;
     expect(hear(event)).toEqual({ seq: 1, type: 'person.duty', contactId: null, personId: null });
     expect(noticesFor(s, lead())(event)).toMatchObject({ personId: odile().personId });
     expect(noticesFor(s, tamsin())(event)).toBeNull();
@@ -112,18 +160,31 @@ describe('whose people', () => {
     take(odile());
     s.desk.act(odile(), { act: 'file', legId: s.desk.view(odile(), 0).contacts[0]?.legId, code: 'REPAIR' }, null);
     const day = { from: '2026-11-17', to: '2026-11-17', measure: 'offered' };
-    const read = (who: Actor) => JSON.stringify([s.floorView.contact(who, c.contact), s.review.behind(who, day), s.botTrials.wouldAsk(who, { queueId: 'queue_repairs', channel: 'chat', needs: [] })]);
+    const read = (who: Actor) =>
+      JSON.stringify([
+        s.floorView.contact(who, c.contact),
+        s.review.behind(who, day),
+        s.botTrials.wouldAsk(who, { queueId: 'queue_repairs', channel: 'chat', needs: [] }),
+      ]);
     expect(read(lead())).toContain('Odile Karrow');
     expect(read(bertil())).not.toContain('Odile');
-    expect(s.floorView.contact(bertil(), c.contact).visits[0]?.decisions.at(-1)?.sentence).toContain('somebody in another team');
+    expect(s.floorView.contact(bertil(), c.contact).visits[0]?.decisions.at(-1)?.sentence).toContain(
+      'somebody in another team',
+    );
     // What is left of the others is their number.
     chat('guest-2', ['a repair', '204817', 'a key stuck']);
     s.desk.act(odile(), { act: 'duty', duty: 'off' }, null);
     const waiting = chat('guest-3', ['a repair', '204818', 'a reed split']);
-    expect(JSON.stringify(s.floorView.contact(bertil(), waiting.contact).visits[0]?.nowWhy?.others)).toMatch(/\d+ in other teams/);
+    expect(JSON.stringify(s.floorView.contact(bertil(), waiting.contact).visits[0]?.nowWhy?.others)).toMatch(
+      /\d+ in other teams/,
+    );
   });
   it('a press that changed people of other teams too is not for a supervisor to take back', () => {
-    s.bulk.run(lead(), { personIds: [tamsin().personId, odile().personId], apply: true, set: { dutyProfileId: 'profile_evening' } });
+    s.bulk.run(lead(), {
+      personIds: [tamsin().personId, odile().personId],
+      apply: true,
+      set: { dutyProfileId: 'profile_evening' },
+    });
     const line = s.history.view(bertil(), {}).lines[0];
     expect(line?.thing).toBe('Tamsin Orrel');
     expect(codeOf(() => s.history.undo(bertil(), { id: line?.id }))).toBe('not-allowed');
@@ -139,7 +200,11 @@ describe('whose people', () => {
     expect([on('2026-11-17', '2026-11-17'), on('2026-11-18', '2026-11-18')]).toEqual([1, 1]);
   });
   it('a kept filter is one person’s own', () => {
-    const { id } = s.peopleFilters.keepFilter(lead(), { id: null, name: 'Good French', filter: { skill: 'skill_fr', level: '4' } });
+    const { id } = s.peopleFilters.keepFilter(lead(), {
+      id: null,
+      name: 'Good French',
+      filter: { skill: 'skill_fr', level: '4' },
+    });
     expect(s.people.view(lead()).filters).toMatchObject([{ name: 'Good French' }]);
     expect(s.people.view(bertil()).filters).toEqual([]);
     expect(codeOf(() => s.peopleFilters.dropFilter(bertil(), { id }))).toBe('not-found');
@@ -147,8 +212,18 @@ describe('whose people', () => {
     expect(s.people.view(lead()).filters).toMatchObject([{ filter: { level: '5' } }]);
   });
   it('what one person can see and do follows role, teams and profiles', () => {
-    expect(s.roles.access(lead(), bertil().personId)).toMatchObject({ role: 'supervisor', teams: ['Front desk'], people: 20, of: 64, queues: ['New hire', 'Repairs', 'Billing', 'Deliveries', 'Español'] });
-    expect(s.roles.access(lead(), tamsin().personId)).toMatchObject({ can: ['work with contacts at the Desk'], people: 0, queues: [] });
+    expect(s.roles.access(lead(), bertil().personId)).toMatchObject({
+      role: 'supervisor',
+      teams: ['Front desk'],
+      people: 20,
+      of: 64,
+      queues: ['New hire', 'Repairs', 'Billing', 'Deliveries', 'Español'],
+    });
+    expect(s.roles.access(lead(), tamsin().personId)).toMatchObject({
+      can: ['work with contacts at the Desk'],
+      people: 0,
+      queues: [],
+    });
     expect(s.roles.access(lead(), lead().personId)).toMatchObject({ teams: 'all', queues: 'all', people: 64 });
   });
 });
@@ -161,7 +236,13 @@ describe('duty profiles', () => {
     expect(codeOf(() => s.duty.removeProfile(lead(), { id }))).toBe('not-now');
     s.people.setForNow(lead(), { personId: odile().personId, profileId: null });
     expect(codeOf(() => s.duty.removeProfile(lead(), { id }))).toBe('none');
-    const ask = (personId: string | null) => s.duty.preview(lead(), { rows: texts?.rows, load: texts?.load, personId, lines: [{ queueId: 'queue_billing', channel: 'chat', count: 2, waitedSeconds: 40 }] });
+    const ask = (personId: string | null) =>
+      s.duty.preview(lead(), {
+        rows: texts?.rows,
+        load: texts?.load,
+        personId,
+        lines: [{ queueId: 'queue_billing', channel: 'chat', count: 2, waitedSeconds: 40 }],
+      });
     expect(ask(null).taken).toHaveLength(2);
     expect(ask(odile().personId)).toMatchObject({ taken: [], left: [{ count: 2, why: 'skill' }] });
   });

@@ -26,16 +26,36 @@ describe('wording', () => {
 
 describe('errors', () => {
   it('known ones keep their code, status and places', () => {
-    const { status, body } = describeError(new LaneError('not-valid', 'The name is missing.', [{ where: 'name', what: 'is missing' }]));
+    const { status, body } = describeError(
+      new LaneError('not-valid', 'The name is missing.', [{ where: 'name', what: 'is missing' }]),
+    );
     expect(status).toBe(422);
-    expect(body.error).toEqual({ code: 'not-valid', message: 'The name is missing.', mend: ERRORS['not-valid'].mend, faults: [{ where: 'name', what: 'is missing' }] });
+    expect(body.error).toEqual({
+      code: 'not-valid',
+      message: 'The name is missing.',
+      mend: ERRORS['not-valid'].mend,
+      faults: [{ where: 'name', what: 'is missing' }],
+    });
   });
   it('are told apart by code, since each bundle has its own class', () => {
     expect(describeError(Object.assign(new Error('Gone.'), { code: 'not-found' })).status).toBe(404);
   });
-  it.each([new Error('SELECT * FROM secrets'), 'text', null, Object.assign(new Error('x'), { code: 'ENOENT' })])('unknown ones show nothing of the inside', (thrown) => {
-    expect(describeError(thrown)).toEqual({ status: 500, body: { error: { code: 'broken-inside', message: 'Something went wrong here.', mend: ERRORS['broken-inside'].mend, faults: [] } } });
-  });
+  it.each([new Error('SELECT * FROM secrets'), 'text', null, Object.assign(new Error('x'), { code: 'ENOENT' })])(
+    'unknown ones show nothing of the inside',
+    (thrown) => {
+      expect(describeError(thrown)).toEqual({
+        status: 500,
+        body: {
+          error: {
+            code: 'broken-inside',
+            message: 'Something went wrong here.',
+            mend: ERRORS['broken-inside'].mend,
+            faults: [],
+          },
+        },
+      });
+    },
+  );
 });
 
 describe('chance', () => {
@@ -58,13 +78,31 @@ describe('chance', () => {
 });
 
 describe('figures as they are written', () => {
-  it.each([[0, '0:00'], [59.6, '1:00'], [605, '10:05'], [3661, '1:01:01'], [null, '–']])('%s seconds is %s', (seconds, words) => expect(asClock(seconds)).toBe(words));
+  it.each([
+    [0, '0:00'],
+    [59.6, '1:00'],
+    [605, '10:05'],
+    [3661, '1:01:01'],
+    [null, '–'],
+  ])('%s seconds is %s', (seconds, words) => expect(asClock(seconds)).toBe(words));
   it('shares, counts and names', () => {
-    expect([asShare(0.5), asShare(null), asFigure(0.049, 'share'), asFigure(0.84, 'share'), asFigure(12345, 'count'), asFigure(61, 'seconds')]).toEqual(['50%', '–', '4.9%', '84%', '12,345', '1:01']);
+    expect([
+      asShare(0.5),
+      asShare(null),
+      asFigure(0.049, 'share'),
+      asFigure(0.84, 'share'),
+      asFigure(12345, 'count'),
+      asFigure(61, 'seconds'),
+    ]).toEqual(['50%', '–', '4.9%', '84%', '12,345', '1:01']);
     expect(initials('Odile van Karrow')).toBe('OV');
   });
   it('the Floor is dark and all else light, unless somebody chose', () => {
-    expect([lightsOn('/floor', null), lightsOn('/people', null), lightsOn('/floor', 'up'), lightsOn('/people', 'down')]).toEqual(['down', 'up', 'up', 'down']);
+    expect([
+      lightsOn('/floor', null),
+      lightsOn('/people', null),
+      lightsOn('/floor', 'up'),
+      lightsOn('/people', 'down'),
+    ]).toEqual(['down', 'up', 'up', 'down']);
   });
 });
 
@@ -78,7 +116,9 @@ describe('the floor’s clock', () => {
 
 describe('over a workspace', () => {
   let w: World;
-  beforeEach(() => { w = makeWorld(); });
+  beforeEach(() => {
+    w = makeWorld();
+  });
   afterEach(() => w.close());
 
   it('timers come in the order they are due, one per kind and thing', () => {
@@ -98,7 +138,14 @@ describe('over a workspace', () => {
     w.at(Date.parse('2026-11-17T18:00:00Z'));
     expect(openNow(host, 'hours_day')).toEqual({ open: false, opensAt: Date.parse('2026-11-18T08:00:00Z') });
     const hours = doors.view(w.actor('Noor Amsel')).hours.find((h) => h.id === 'hours_day');
-    w.services.hours.save(w.actor('Noor Amsel'), { id: hours?.id, revision: hours?.revision, name: hours?.name, zone: hours?.zone, weekly: [{ day: 2, from: '17:00', to: '23:00' }], exceptions: [] });
+    w.services.hours.save(w.actor('Noor Amsel'), {
+      id: hours?.id,
+      revision: hours?.revision,
+      name: hours?.name,
+      zone: hours?.zone,
+      weekly: [{ day: 2, from: '17:00', to: '23:00' }],
+      exceptions: [],
+    });
     expect(openNow(host, 'hours_day').open).toBe(true);
   });
 
@@ -107,16 +154,26 @@ describe('over a workspace', () => {
     const told: number[] = [];
     host.listen((events) => told.push(events.length));
     const note = () => host.transact((tx) => void tx.emit({ type: 'person.reach', personId: 'p', reachable: true }));
-    host.transact(() => { note(); note(); expect(told).toEqual([]); });
+    host.transact(() => {
+      note();
+      note();
+      expect(told).toEqual([]);
+    });
     expect(told).toEqual([2]);
-    expect(() => host.transact(() => { note(); throw new Error('no'); })).toThrow('no');
+    expect(() =>
+      host.transact(() => {
+        note();
+        throw new Error('no');
+      }),
+    ).toThrow('no');
     expect(told).toEqual([2]);
     expect(eventsAfterLimited(host, 0, 100).missed).toHaveLength(2);
   });
 
   it('a reader gets what it missed, or is told to begin anew', () => {
     const { host } = w.services;
-    for (let i = 0; i < 5; i++) host.transact((tx) => tx.emit({ type: 'person.reach', personId: 'p', reachable: true }));
+    for (let i = 0; i < 5; i++)
+      host.transact((tx) => tx.emit({ type: 'person.reach', personId: 'p', reachable: true }));
     expect(eventsAfterLimited(host, 2, 100).missed?.map((e) => e.seq)).toEqual([3, 4, 5]);
     expect(eventsAfterLimited(host, null, 100)).toEqual({ newest: 5, missed: [] });
     for (const odd of [-1, 1.5, 6, Number.NaN]) expect(eventsAfterLimited(host, odd, 100).missed).toBeNull();
@@ -124,12 +181,30 @@ describe('over a workspace', () => {
   });
 
   it('an agent hears of themselves and their contacts, a lead of all, a customer of their own contact', () => {
-    const about = (body: Partial<LaneEvent>) => ({ type: 'message.written', contactId: 'c1', messageId: 'm', from: 'bot', personId: null, lineId: null, seq: 1, v: 1, floorAt: 0, realAt: 0, ...body }) as LaneEvent;
+    const about = (body: Partial<LaneEvent>) =>
+      ({
+        type: 'message.written',
+        contactId: 'c1',
+        messageId: 'm',
+        from: 'bot',
+        personId: null,
+        lineId: null,
+        seq: 1,
+        v: 1,
+        floorAt: 0,
+        realAt: 0,
+        ...body,
+      }) as LaneEvent;
     const tamsin = w.actor('Tamsin Orrel');
     const agent = noticesFor(w.services, tamsin);
     expect(agent(about({}))).toBeNull();
     expect(agent(about({ personId: tamsin.personId } as Partial<LaneEvent>))).not.toBeNull();
-    expect(noticesFor(w.services, w.actor('Noor Amsel'))(about({}))).toEqual({ seq: 1, type: 'message.written', contactId: 'c1', personId: null });
+    expect(noticesFor(w.services, w.actor('Noor Amsel'))(about({}))).toEqual({
+      seq: 1,
+      type: 'message.written',
+      contactId: 'c1',
+      personId: null,
+    });
     expect(noticesForContact('c1')(about({}))).toEqual({ seq: 1, type: 'message.written' });
     expect(noticesForContact('c2')(about({}))).toBeNull();
     w.services.desk.act(tamsin, { act: 'duty', duty: 'ready' }, null);

@@ -12,11 +12,15 @@ import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
-beforeEach(() => { w = makeWorld(); s = w.services; });
+beforeEach(() => {
+  w = makeWorld();
+  s = w.services;
+});
 afterEach(() => w.close());
 
 const { owner, lead, bertil, tamsin, odile, ready, chat, take, settings } = handsIn(() => w);
-const condition = (personId: string, id: string) => s.readiness.of(lead(), personId).conditions.find((c) => c.id === id);
+const condition = (personId: string, id: string) =>
+  s.readiness.of(lead(), personId).conditions.find((c) => c.id === id);
 
 describe('where levels come from', () => {
   it('a second team, a set and the person’s own count as the rules say, and change what the router offers', () => {
@@ -39,14 +43,30 @@ describe('where levels come from', () => {
     w.at(Date.parse('2026-11-18T00:00:00Z'));
     s.timers.runDue();
     expect(has()).toBeUndefined();
-    expect(s.people.view(lead()).people.find((x) => x.id === p)?.cells.skill_credit).toEqual({ level: 0, from: 'ended', until: '2026-11-17' });
+    expect(s.people.view(lead()).people.find((x) => x.id === p)?.cells.skill_credit).toEqual({
+      level: 0,
+      from: 'ended',
+      until: '2026-11-17',
+    });
   });
   it('a team given a language must be confirmed; a set given to a team reaches its people', () => {
     const t = s.teams.view(lead()).teams.find((x) => x.id === 'team_front');
-    const save = (extra: object) => s.teams.saveTeam(lead(), { id: t?.id, revision: t?.revision, name: t?.name, zone: t?.zone, supervisorIds: t?.supervisorIds, setIds: ['set_bench'], levels: { ...t?.levels, skill_fr: 2 }, ...extra });
+    const save = (extra: object) =>
+      s.teams.saveTeam(lead(), {
+        id: t?.id,
+        revision: t?.revision,
+        name: t?.name,
+        zone: t?.zone,
+        supervisorIds: t?.supervisorIds,
+        setIds: ['set_bench'],
+        levels: { ...t?.levels, skill_fr: 2 },
+        ...extra,
+      });
     expect(codeOf(() => save({}))).toBe('not-valid');
     save({ allSpeak: true });
-    expect(s.people.person(lead(), tamsin().personId).levels.find((l) => l.name === 'Repairs triage')?.sentence).toBe('Level 2 comes from the set Bench apprentice, given to Front desk.');
+    expect(s.people.person(lead(), tamsin().personId).levels.find((l) => l.name === 'Repairs triage')?.sentence).toBe(
+      'Level 2 comes from the set Bench apprentice, given to Front desk.',
+    );
   });
   it('a skill that a queue needs, or a team with people in it, is not removed', () => {
     expect(codeOf(() => s.teams.remove(lead(), { kind: 'skill', id: 'skill_triage' }))).toBe('not-now');
@@ -68,7 +88,9 @@ describe('another duty profile for now', () => {
     s.desk.act(odile(), { act: 'decline', offerId: s.desk.view(odile(), 0).offer?.offerId }, null);
     w.pass(4 * 3600);
     expect(readPerson(w.db, p)?.forNow).toBeNull();
-    expect(s.floor.router.floor.people.get(p)?.profile.rows.some((r) => r.queueId === 'queue_repairs' && r.band === 1)).toBe(true);
+    expect(
+      s.floor.router.floor.people.get(p)?.profile.rows.some((r) => r.queueId === 'queue_repairs' && r.band === 1),
+    ).toBe(true);
   });
 });
 
@@ -105,7 +127,9 @@ describe('resting conversations and automatic acceptance', () => {
 describe('readiness', () => {
   it('the demo has exactly one person whom nothing can reach, and To fix leads there', () => {
     expect(s.readiness.notReady(lead()).map((p) => p.personId)).toEqual(['person_60']);
-    expect(s.toFix.view(lead()).findings.filter((f) => f.weight === 'stops')).toMatchObject([{ path: '/people?person=person_60', says: expect.stringContaining('set to 0 at once') as string }]);
+    expect(s.toFix.view(lead()).findings.filter((f) => f.weight === 'stops')).toMatchObject([
+      { path: '/people?person=person_60', says: expect.stringContaining('set to 0 at once') as string },
+    ]);
     expect(s.strip(lead()).toFix).toBe(1);
   });
   it('names each condition as it breaks, and is well again when it is mended', () => {
@@ -125,7 +149,13 @@ describe('readiness', () => {
     s.people.save(lead(), { ...settings(p), roleId: 'agent', most: { voice: 0, chat: 0, messaging: 0, sms: 0 } });
     expect(condition(p, 'duty')?.state).toBe('stops');
     s.people.save(lead(), { ...settings(p), most: {} });
-    s.levels.setLevels(lead(), { changes: ['skill_newhire', 'skill_billing', 'skill_deliveries', 'skill_triage', 'skill_es'].map((skillId) => ({ personId: p, skillId, level: 'never' })) });
+    s.levels.setLevels(lead(), {
+      changes: ['skill_newhire', 'skill_billing', 'skill_deliveries', 'skill_triage', 'skill_es'].map((skillId) => ({
+        personId: p,
+        skillId,
+        level: 'never',
+      })),
+    });
     expect(condition(p, 'skills')?.state).toBe('stops');
     s.shifts.remove(lead(), { ownerId: p });
     expect(condition(p, 'shift')).toMatchObject({ state: 'advice', fix: { act: 'open-shift' } });
@@ -140,7 +170,9 @@ describe('ways to reach a person', () => {
     s.reach.sendCode(odile(), { id: way?.id });
     expect(readOutside(w.db, 1)[0]).toMatchObject({ medium: 'call', address: '+353209110171' });
     const right = code();
-    expect(codeOf(() => s.reach.verify(odile(), { id: way?.id, code: right === '000000' ? '000001' : '000000' }))).toBe('not-valid');
+    expect(codeOf(() => s.reach.verify(odile(), { id: way?.id, code: right === '000000' ? '000001' : '000000' }))).toBe(
+      'not-valid',
+    );
     s.reach.verify(odile(), { id: way?.id, code: right });
     s.reach.choose(odile(), { wayId: way?.id });
     expect(s.reach.needsBeat(odile().personId)).toBe(false);
@@ -158,14 +190,39 @@ describe('ways to reach a person', () => {
     expect(codeOf(() => s.reach.verify(odile(), { id, code: code() }))).toBe('not-now');
     expect(codeOf(() => s.reach.sendCode(tamsin(), { id }))).toBe('not-found');
   });
-  it.each([['outside', '12', 'not-valid'], ['outside', '+353 20 911 0188', 'none'], ['extension', 'x1', 'not-valid'], ['extension', '214', 'not-valid'], ['messaging', 'odile.k', 'none']])('%s %s: %s', (kind, address, expected) => {
-    expect(codeOf(() => s.reach.saveWay(lead(), { id: null, personId: odile().personId, kind, address, mayCall: true, maySendText: true, mayReceiveText: true }))).toBe(expected);
+  it.each([
+    ['outside', '12', 'not-valid'],
+    ['outside', '+353 20 911 0188', 'none'],
+    ['extension', 'x1', 'not-valid'],
+    ['extension', '214', 'not-valid'],
+    ['messaging', 'odile.k', 'none'],
+  ])('%s %s: %s', (kind, address, expected) => {
+    expect(
+      codeOf(() =>
+        s.reach.saveWay(lead(), {
+          id: null,
+          personId: odile().personId,
+          kind,
+          address,
+          mayCall: true,
+          maySendText: true,
+          mayReceiveText: true,
+        }),
+      ),
+    ).toBe(expected);
   });
 });
 
 describe('invitations', () => {
   const link = () => /\/invitation\/(\S+)/.exec(readOutside(w.db, 1)[0]?.body ?? '')?.[1] ?? '';
-  const add = () => s.people.save(lead(), { ...settings(tamsin().personId), id: null, revision: 0, email: 'new@brindlewood.example', name: 'Wren Tarn' }).id;
+  const add = () =>
+    s.people.save(lead(), {
+      ...settings(tamsin().personId),
+      id: null,
+      revision: 0,
+      email: 'new@brindlewood.example',
+      name: 'Wren Tarn',
+    }).id;
   it('a link sets a password once, and that signs in', async () => {
     const id = add();
     s.invitations.send(lead(), { personIds: [id] });
@@ -174,7 +231,10 @@ describe('invitations', () => {
     expect(codeOf(() => s.invitations.accept({ token, password: 'short' }))).toBe('not-valid');
     s.invitations.accept({ token, password: 'a long enough one' });
     expect(codeOf(() => s.invitations.accept({ token, password: 'a long enough one' }))).toBe('closed');
-    const { token: session } = await s.signIn.signIn({ email: 'new@brindlewood.example', password: 'a long enough one' }, 'here');
+    const { token: session } = await s.signIn.signIn(
+      { email: 'new@brindlewood.example', password: 'a long enough one' },
+      'here',
+    );
     expect(s.signIn.actor(session)?.personId).toBe(id);
     expect(s.invitations.send(lead(), { personIds: [id] }).sent).toBe(0);
   });
@@ -195,17 +255,34 @@ describe('invitations', () => {
 });
 
 describe('switching off with contacts open', () => {
-  const begin = () => { ready(tamsin()); const c = chat(); take(tamsin()); return c; };
-  const off = (open?: string) => s.people.switchPerson(lead(), { personId: tamsin().personId, active: false, ...(open ? { open } : {}) });
-  it('asks what happens to them', () => { begin(); expect(codeOf(() => off())).toBe('not-valid'); });
+  const begin = () => {
+    ready(tamsin());
+    const c = chat();
+    take(tamsin());
+    return c;
+  };
+  const off = (open?: string) =>
+    s.people.switchPerson(lead(), { personId: tamsin().personId, active: false, ...(open ? { open } : {}) });
+  it('asks what happens to them', () => {
+    begin();
+    expect(codeOf(() => off())).toBe('not-valid');
+  });
   it('returns them to their queue at the place they had, and not to the same person', () => {
     const c = begin();
     w.pass(300);
     off('return');
-    expect(visitsOf(w.db, c.contact).at(-1)).toMatchObject({ endedAt: null, placedAt: MORNING, queueId: 'queue_newhire' });
+    expect(visitsOf(w.db, c.contact).at(-1)).toMatchObject({
+      endedAt: null,
+      placedAt: MORNING,
+      queueId: 'queue_newhire',
+    });
     expect(readPerson(w.db, 'person_04')).toMatchObject({ active: false, duty: 'off' });
   });
-  it('ends them', () => { const c = begin(); off('end'); expect(s.channel.read(c.contact, c.token, 0).state).toBe('ended'); });
+  it('ends them', () => {
+    const c = begin();
+    off('end');
+    expect(s.channel.read(c.contact, c.token, 0).state).toBe('ended');
+  });
   it('lets the person finish, then switches off with the last', () => {
     begin();
     const legId = s.desk.view(tamsin(), 0).contacts[0]?.legId;
@@ -216,7 +293,9 @@ describe('switching off with contacts open', () => {
     expect(readPerson(w.db, who.personId)).toMatchObject({ active: false, leaving: false, duty: 'off' });
   });
   it('never the owner, and never oneself', () => {
-    expect(codeOf(() => s.people.switchPerson(lead(), { personId: owner().personId, active: false }))).toBe('not-valid');
+    expect(codeOf(() => s.people.switchPerson(lead(), { personId: owner().personId, active: false }))).toBe(
+      'not-valid',
+    );
     expect(codeOf(() => s.people.switchPerson(lead(), { personId: lead().personId, active: false }))).toBe('not-valid');
   });
 });
@@ -225,7 +304,11 @@ describe('roles', () => {
   it('ownership is handed on, and the old owner is a lead', () => {
     expect(codeOf(() => s.roles.handOn(lead(), { personId: tamsin().personId }))).toBe('not-allowed');
     s.roles.handOn(owner(), { personId: lead().personId });
-    expect(readPeople(w.db).filter((p) => p.roleId === 'owner').map((p) => p.name)).toEqual(['Noor Amsel']);
+    expect(
+      readPeople(w.db)
+        .filter((p) => p.roleId === 'owner')
+        .map((p) => p.name),
+    ).toEqual(['Noor Amsel']);
     expect(readPerson(w.db, 'person_01')?.roleId).toBe('lead');
   });
   it('built-in roles stand; a copy holds no more than its maker', () => {
@@ -244,21 +327,35 @@ describe('roles', () => {
     const noor = lead().personId;
     const wider: Actor = { ...bertil(), rights: [...bertil().rights, 'roles.change'] };
     for (const by of [bertil(), wider]) {
-      expect(codeOf(() => s.people.save(by, { ...settings(noor), email: 'mine@brindlewood.example' }))).toBe('not-allowed');
+      expect(codeOf(() => s.people.save(by, { ...settings(noor), email: 'mine@brindlewood.example' }))).toBe(
+        'not-allowed',
+      );
       expect(codeOf(() => s.people.save(by, { ...settings(noor), roleId: 'agent' }))).toBe('not-allowed');
       expect(codeOf(() => s.people.switchPerson(by, { personId: noor, active: false }))).toBe('not-allowed');
       expect(codeOf(() => s.invitations.send(by, { personIds: [noor] }))).toBe('not-allowed');
       expect(s.bulk.run(by, { personIds: [noor], apply: true, set: { active: false } }).refused).toHaveLength(1);
     }
-    expect(codeOf(() => s.people.save(lead(), { ...settings(owner().personId), email: 'mine@brindlewood.example' }))).toBe('not-allowed');
+    expect(
+      codeOf(() => s.people.save(lead(), { ...settings(owner().personId), email: 'mine@brindlewood.example' })),
+    ).toBe('not-allowed');
     expect(codeOf(() => s.people.save(bertil(), { ...settings(noor), outbound: '214' }))).toBe('none');
     expect(codeOf(() => s.people.save(lead(), { ...settings(noor), email: 'noor@brindlewood.example' }))).toBe('none');
     expect(readPerson(w.db, noor)).toMatchObject({ roleId: 'lead', active: true });
   });
   it('nobody takes the management of roles from themselves', () => {
-    const { id } = s.roles.save(lead(), { id: null, revision: 0, name: 'second lead', rights: [...lead().rights], teams: 'all' });
+    const { id } = s.roles.save(lead(), {
+      id: null,
+      revision: 0,
+      name: 'second lead',
+      rights: [...lead().rights],
+      teams: 'all',
+    });
     s.people.save(owner(), { ...settings(lead().personId), roleId: id });
-    expect(codeOf(() => s.roles.save(lead(), { id, revision: 1, name: 'second lead', rights: ['people.view'], teams: 'all' }))).toBe('not-valid');
+    expect(
+      codeOf(() =>
+        s.roles.save(lead(), { id, revision: 1, name: 'second lead', rights: ['people.view'], teams: 'all' }),
+      ),
+    ).toBe('not-valid');
   });
 });
 
@@ -270,14 +367,29 @@ describe('a supervisor of one team', () => {
     expect(s.people.view(b).people.length).toBe(20);
     expect(s.search.places(b).some((p) => p.name === 'Odile Karrow')).toBe(false);
     for (const work of [
-      () => s.people.person(b, odile().personId), () => s.readiness.of(b, odile().personId), () => s.reach.ways(b, odile().personId), () => s.roles.access(b, odile().personId), () => s.people.setForNow(b, { personId: odile().personId, profileId: null }),
-      () => s.people.switchPerson(b, { personId: odile().personId, active: false }), () => s.invitations.send(b, { personIds: [odile().personId] }), () => s.shifts.save(b, { ownerId: odile().personId, revision: 1, weekly: [], exceptions: [] }),
-      () => s.bulk.run(b, { personIds: [odile().personId], apply: true, set: { dutyProfileId: 'profile_front' } }), () => s.people.save(b, { ...settings(odile().personId), name: 'X' }),
-    ]) expect(codeOf(work)).toBe('not-found');
-    expect(codeOf(() => s.people.save(b, { ...settings(tamsin().personId), teamId: 'team_repairs' }))).toBe('not-allowed');
+      () => s.people.person(b, odile().personId),
+      () => s.readiness.of(b, odile().personId),
+      () => s.reach.ways(b, odile().personId),
+      () => s.roles.access(b, odile().personId),
+      () => s.people.setForNow(b, { personId: odile().personId, profileId: null }),
+      () => s.people.switchPerson(b, { personId: odile().personId, active: false }),
+      () => s.invitations.send(b, { personIds: [odile().personId] }),
+      () => s.shifts.save(b, { ownerId: odile().personId, revision: 1, weekly: [], exceptions: [] }),
+      () => s.bulk.run(b, { personIds: [odile().personId], apply: true, set: { dutyProfileId: 'profile_front' } }),
+      () => s.people.save(b, { ...settings(odile().personId), name: 'X' }),
+    ])
+      expect(codeOf(work)).toBe('not-found');
+    expect(codeOf(() => s.people.save(b, { ...settings(tamsin().personId), teamId: 'team_repairs' }))).toBe(
+      'not-allowed',
+    );
     expect(s.people.standings(b)).toHaveLength(20);
     expect(s.shifts.view(b, {}).lines.every((l) => l.teamId === 'team_front')).toBe(true);
-    s.levels.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 2 }, { personId: tamsin().personId, skillId: 'skill_pl', level: 2 }] });
+    s.levels.setLevels(lead(), {
+      changes: [
+        { personId: odile().personId, skillId: 'skill_pl', level: 2 },
+        { personId: tamsin().personId, skillId: 'skill_pl', level: 2 },
+      ],
+    });
     expect(s.history.view(b, {}).lines.map((l) => l.thing)).toEqual(['Tamsin Orrel']);
     const entry = searchHistory(w.db, { thingId: odile().personId }, 1)[0];
     expect(codeOf(() => s.history.undo(b, { id: entry?.id }))).toBe('not-found');
@@ -301,7 +413,9 @@ describe('bulk edit', () => {
     const personIds = [tamsin().personId, odile().personId, bertil().personId];
     const set = { teamId: 'team_strings', level: { skillId: 'skill_pl', level: 3 } };
     const shown = s.bulk.run(lead(), { personIds, apply: false, set });
-    expect(shown.changes.map((c) => `${c.name} ${c.what} ${c.from}→${c.to}`)).toContain('Odile Karrow team Repairs bench→Strings advice');
+    expect(shown.changes.map((c) => `${c.name} ${c.what} ${c.from}→${c.to}`)).toContain(
+      'Odile Karrow team Repairs bench→Strings advice',
+    );
     expect(readPerson(w.db, odile().personId)?.teamId).toBe('team_repairs');
     s.bulk.run(lead(), { personIds, apply: true, set });
     expect(personIds.map((id) => readPerson(w.db, id)?.teamId)).toEqual(Array(3).fill('team_strings'));
@@ -312,9 +426,17 @@ describe('bulk edit', () => {
     expect(ownLevelsOf(w.db, odile().personId).get('skill_pl')).toBeUndefined();
   });
   it('names who is refused and why, and leaves them alone', () => {
-    const shown = s.bulk.run(lead(), { personIds: [owner().personId, tamsin().personId], apply: true, set: { active: false } });
-    expect(shown.refused).toEqual([{ name: 'Nell Ashgrove', why: expect.stringContaining('holds more than you do') as string }]);
-    expect(s.bulk.run(owner(), { personIds: [owner().personId], apply: true, set: { active: false } }).refused).toMatchObject([{ why: expect.stringContaining('The owner cannot be switched off') as string }]);
+    const shown = s.bulk.run(lead(), {
+      personIds: [owner().personId, tamsin().personId],
+      apply: true,
+      set: { active: false },
+    });
+    expect(shown.refused).toEqual([
+      { name: 'Nell Ashgrove', why: expect.stringContaining('holds more than you do') as string },
+    ]);
+    expect(
+      s.bulk.run(owner(), { personIds: [owner().personId], apply: true, set: { active: false } }).refused,
+    ).toMatchObject([{ why: expect.stringContaining('The owner cannot be switched off') as string }]);
     expect([readPerson(w.db, owner().personId)?.active, readPerson(w.db, 'person_04')?.active]).toEqual([true, false]);
   });
 });
@@ -323,7 +445,18 @@ describe('history', () => {
   it('says who changed what in words, finds it again, and takes it back', () => {
     s.people.save(lead(), { ...settings(tamsin().personId), teamId: 'team_strings', name: 'Tamsin Orrel-Vane' });
     const found = s.history.view(lead(), { text: 'orrel-vane' }).lines;
-    expect(found).toMatchObject([{ who: 'Noor Amsel', kindName: 'person', thing: 'Tamsin Orrel-Vane', did: 'changed', changes: [{ what: 'name', from: 'Tamsin Orrel', to: 'Tamsin Orrel-Vane' }, { what: 'team', from: 'Front desk', to: 'Strings advice' }] }]);
+    expect(found).toMatchObject([
+      {
+        who: 'Noor Amsel',
+        kindName: 'person',
+        thing: 'Tamsin Orrel-Vane',
+        did: 'changed',
+        changes: [
+          { what: 'name', from: 'Tamsin Orrel', to: 'Tamsin Orrel-Vane' },
+          { what: 'team', from: 'Front desk', to: 'Strings advice' },
+        ],
+      },
+    ]);
     s.history.undo(lead(), { id: found[0]?.id });
     expect(readPerson(w.db, 'person_04')).toMatchObject({ name: 'Tamsin Orrel', teamId: 'team_front' });
     expect(codeOf(() => s.history.undo(lead(), { id: found[0]?.id }))).toBe('not-now');
@@ -339,7 +472,10 @@ describe('history', () => {
       s.history.undo(lead(), { id: first });
       expect.unreachable();
     } catch (error) {
-      expect(error).toMatchObject({ code: 'changed-meanwhile', faults: [{ where: 'First · name', what: 'now Second, would be Tamsin Orrel' }] });
+      expect(error).toMatchObject({
+        code: 'changed-meanwhile',
+        faults: [{ where: 'First · name', what: 'now Second, would be Tamsin Orrel' }],
+      });
     }
     s.history.undo(lead(), { id: first, anyway: 1 });
     expect(readPerson(w.db, 'person_04')?.name).toBe('Tamsin Orrel');
@@ -353,10 +489,24 @@ describe('history', () => {
     expect([ownLevelsOf(w.db, p).get('skill_pl'), ownLevelsOf(w.db, p).get('skill_es')?.level]).toEqual([undefined, 2]);
   });
   it('every kind that can be undone comes back as it was', () => {
-    const before = () => JSON.stringify([s.teams.view(lead()), s.duty.view(lead()), s.deskProfiles.view(lead()), s.roles.view(lead()).roles, s.shifts.view(lead(), {})]).replace(/"(revision|rulesRevision)":\d+/g, '');
+    const before = () =>
+      JSON.stringify([
+        s.teams.view(lead()),
+        s.duty.view(lead()),
+        s.deskProfiles.view(lead()),
+        s.roles.view(lead()).roles,
+        s.shifts.view(lead(), {}),
+      ]).replace(/"(revision|rulesRevision)":\d+/g, '');
     const was = before();
     const d = readProfile(w.db, 'profile_texts');
-    s.teams.saveSet(lead(), { id: 'set_bench', revision: 1, name: 'Bench', levels: { skill_brass: 2 }, teamIds: ['team_repairs'], personIds: [] });
+    s.teams.saveSet(lead(), {
+      id: 'set_bench',
+      revision: 1,
+      name: 'Bench',
+      levels: { skill_brass: 2 },
+      teamIds: ['team_repairs'],
+      personIds: [],
+    });
     s.teams.saveSite(lead(), { id: null, revision: 0, name: 'Cork', zone: 'Europe/Dublin', address: '' });
     s.teams.saveSkill(lead(), { id: null, revision: 0, name: 'Harp', kind: 'product' });
     s.duty.saveProfile(lead(), { ...d, name: 'Texts', acceptSeconds: 33 });
@@ -364,7 +514,12 @@ describe('history', () => {
     s.deskProfiles.saveRules(lead(), { revision: 1, helpers: [], rules: [] });
     s.deskProfiles.remove(lead(), { kind: 'desk-profile', id: 'desk_calm' });
     s.roles.save(lead(), { id: 'role_quality', revision: 1, name: 'reader', rights: ['review.view'], teams: 'all' });
-    s.shifts.save(lead(), { ownerId: odile().personId, revision: 1, weekly: [], exceptions: [{ date: '2026-12-24', intervals: [], note: 'eve' }] });
+    s.shifts.save(lead(), {
+      ownerId: odile().personId,
+      revision: 1,
+      weekly: [],
+      exceptions: [{ date: '2026-12-24', intervals: [], note: 'eve' }],
+    });
     expect(before()).not.toBe(was);
     for (const line of s.history.view(lead(), {}).lines) s.history.undo(lead(), { id: line.id });
     expect(before()).toBe(was);
@@ -381,17 +536,31 @@ describe('bringing people in', () => {
     }
     throw new Error('the import never settled');
   };
-  const file = 'Name;E-mail;Team;Duty profile;Brass\nWren Tarn;wren@brindlewood.example;Front desk;Front desk;4\nBad Line;nowhere;Front desk;Front desk;9\n';
+  const file =
+    'Name;E-mail;Team;Duty profile;Brass\nWren Tarn;wren@brindlewood.example;Front desk;Front desk;4\nBad Line;nowhere;Front desk;Front desk;9\n';
   it('shows every line, takes a mended cell, writes all at once, and changes nothing the second time', async () => {
     const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
     const shown = await settled(id);
     expect(shown.counts).toEqual({ new: 1, changed: 0, unchanged: 0, refused: 1 });
-    s.peopleImport.plan(lead(), { id, targets: shown.targets, edits: [{ row: 3, column: 1, text: 'bad@brindlewood.example' }, { row: 3, column: 4, text: '5' }] });
+    s.peopleImport.plan(lead(), {
+      id,
+      targets: shown.targets,
+      edits: [
+        { row: 3, column: 1, text: 'bad@brindlewood.example' },
+        { row: 3, column: 4, text: '5' },
+      ],
+    });
     expect((await settled(id)).counts?.new).toBe(2);
     expect(await s.peopleImport.apply(lead(), { id, invite: true })).toEqual({ written: 2 });
     expect(readPeople(w.db)).toHaveLength(66);
     expect(readOutside(w.db, 9).map((m) => m.address)).toEqual(['bad@brindlewood.example', 'wren@brindlewood.example']);
-    const again = await settled(s.peopleImport.begin(lead(), bytes(file.replace('nowhere', 'bad@brindlewood.example').replace(';9', ';5')), 'team.csv').id);
+    const again = await settled(
+      s.peopleImport.begin(
+        lead(),
+        bytes(file.replace('nowhere', 'bad@brindlewood.example').replace(';9', ';5')),
+        'team.csv',
+      ).id,
+    );
     expect(again.counts).toEqual({ new: 0, changed: 0, unchanged: 2, refused: 0 });
     const batch = s.history.view(lead(), {}).lines[0];
     s.history.undo(lead(), { id: batch?.id });
@@ -401,7 +570,9 @@ describe('bringing people in', () => {
     const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
     await settled(id);
     s.levels.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 1 }] });
-    await expect(s.peopleImport.apply(lead(), { id, invite: false })).rejects.toMatchObject({ code: 'changed-meanwhile' });
+    await expect(s.peopleImport.apply(lead(), { id, invite: false })).rejects.toMatchObject({
+      code: 'changed-meanwhile',
+    });
     await settled(id);
     expect((await s.peopleImport.apply(lead(), { id, invite: false })).written).toBe(1);
   });
@@ -412,27 +583,53 @@ describe('bringing people in', () => {
   });
   it('a file that is no table fails with a sentence; another person’s import is not there', async () => {
     const { id } = s.peopleImport.begin(lead(), bytes('a,b\n"x'), 'x.csv');
-    expect(await settled(id)).toMatchObject({ state: 'failed', fault: expect.stringContaining('never closed') as string });
+    expect(await settled(id)).toMatchObject({
+      state: 'failed',
+      fault: expect.stringContaining('never closed') as string,
+    });
     expect(codeOf(() => s.peopleImport.view(owner(), { id }))).toBe('not-found');
   });
   it('a supervisor brings people into their own team only', async () => {
-    const { id } = s.peopleImport.begin(bertil(), bytes('Name,E-mail,Team,Duty profile\nA B,a@brindlewood.example,Repairs bench,Front desk\nOdile,odile.karrow@brindlewood.example,,\n'), 'x.csv');
+    const { id } = s.peopleImport.begin(
+      bertil(),
+      bytes(
+        'Name,E-mail,Team,Duty profile\nA B,a@brindlewood.example,Repairs bench,Front desk\nOdile,odile.karrow@brindlewood.example,,\n',
+      ),
+      'x.csv',
+    );
     await new Promise((r) => setTimeout(r, 20));
-    expect(s.peopleImport.view(bertil(), { id }).lines.map((l) => l.reasons[0]?.what)).toEqual(['there is no team “Repairs bench” that you may use', 'this address belongs to somebody you may not change']);
+    expect(s.peopleImport.view(bertil(), { id }).lines.map((l) => l.reasons[0]?.what)).toEqual([
+      'there is no team “Repairs bench” that you may use',
+      'this address belongs to somebody you may not change',
+    ]);
   });
 });
 
 describe('who takes a queue, and shifts', () => {
   it('a queue’s rows are set in several profiles in one press', () => {
-    const rows = s.duty.queueSide(lead(), 'queue_schools').rows.filter((r) => ['profile_front', 'profile_evening'].includes(r.profileId)).map((r) => ({ profileId: r.profileId, revision: r.revision, channel: 'chat', band: 3, delaySeconds: 90 }));
+    const rows = s.duty
+      .queueSide(lead(), 'queue_schools')
+      .rows.filter((r) => ['profile_front', 'profile_evening'].includes(r.profileId))
+      .map((r) => ({ profileId: r.profileId, revision: r.revision, channel: 'chat', band: 3, delaySeconds: 90 }));
     expect(s.duty.saveQueueSide(lead(), { queueId: 'queue_schools', rows }).people).toBeGreaterThan(20);
-    expect(readProfile(w.db, 'profile_front')?.rows).toContainEqual({ queueId: 'queue_schools', channel: 'chat', band: 3, delaySeconds: 90 });
+    expect(readProfile(w.db, 'profile_front')?.rows).toContainEqual({
+      queueId: 'queue_schools',
+      channel: 'chat',
+      band: 3,
+      delaySeconds: 90,
+    });
     expect(codeOf(() => s.duty.saveQueueSide(lead(), { queueId: 'queue_schools', rows }))).toBe('changed-meanwhile');
   });
-  it('a profile with people on it is not removed', () => expect(codeOf(() => s.duty.removeProfile(lead(), { id: 'profile_front' }))).toBe('not-now'));
+  it('a profile with people on it is not removed', () =>
+    expect(codeOf(() => s.duty.removeProfile(lead(), { id: 'profile_front' }))).toBe('not-now'));
   it('shifts from a file are shown before they are kept', () => {
-    const text = 'who,day,from,to\nodile.karrow@brindlewood.example,sat,10:00,14:00\nnobody@x.example,mon,09:00,17:00\n';
-    expect(s.shifts.import(lead(), { text, ownerId: null, apply: 'no' })).toMatchObject({ applied: false, lines: [{ name: 'Odile Karrow', week: 1 }], faults: [expect.stringContaining('nobody@x.example')] });
+    const text =
+      'who,day,from,to\nodile.karrow@brindlewood.example,sat,10:00,14:00\nnobody@x.example,mon,09:00,17:00\n';
+    expect(s.shifts.import(lead(), { text, ownerId: null, apply: 'no' })).toMatchObject({
+      applied: false,
+      lines: [{ name: 'Odile Karrow', week: 1 }],
+      faults: [expect.stringContaining('nobody@x.example')],
+    });
     const planned = () => s.shifts.view(lead(), {}).lines.find((l) => l.name === 'Odile Karrow')?.weekly;
     const was = planned();
     s.shifts.import(lead(), { text, ownerId: null, apply: 'yes' });

@@ -13,7 +13,10 @@ import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
-beforeEach(() => { w = makeWorld(); s = w.services; });
+beforeEach(() => {
+  w = makeWorld();
+  s = w.services;
+});
 afterEach(() => w.close());
 const { lead, tamsin, odile, ready, chat, take } = handsIn(() => w);
 
@@ -22,16 +25,29 @@ function call(from = '+353209140001') {
   const begun = s.channel.start({ door: 'door_repairs', from, language: 'en' }, null);
   for (const key of ['2', '0', '4', '8', '1', '7', '#']) s.channel.say(begun.contact, begun.token, { key }, null);
   s.channel.say(begun.contact, begun.token, { text: 'the bridge snapped' }, null);
-  return { ...begun, press: (...keys: string[]) => keys.forEach((key) => s.channel.say(begun.contact, begun.token, { key }, null)), side: () => s.channel.read(begun.contact, begun.token, 0), visit: () => visitsOf(w.db, begun.contact).at(-1) };
+  return {
+    ...begun,
+    press: (...keys: string[]) => keys.forEach((key) => s.channel.say(begun.contact, begun.token, { key }, null)),
+    side: () => s.channel.read(begun.contact, begun.token, 0),
+    visit: () => visitsOf(w.db, begun.contact).at(-1),
+  };
 }
-const types = (contactId: string) => eventsAfter(w.db, 0, 1e6).flatMap((e) => ('contactId' in e && e.contactId === contactId ? [e.type] : []));
-const setQueue = (id: string, change: Parameters<typeof queueInput>[1]) => s.queues.save(lead(), queueInput(readQueue(w.db, id), change));
-const said = (c: ReturnType<typeof call>) => c.side().messages.filter((m) => m.from === 'bot').map((m) => m.text);
+const types = (contactId: string) =>
+  eventsAfter(w.db, 0, 1e6).flatMap((e) => ('contactId' in e && e.contactId === contactId ? [e.type] : []));
+const setQueue = (id: string, change: Parameters<typeof queueInput>[1]) =>
+  s.queues.save(lead(), queueInput(readQueue(w.db, id), change));
+const said = (c: ReturnType<typeof call>) =>
+  c
+    .side()
+    .messages.filter((m) => m.from === 'bot')
+    .map((m) => m.text);
 
 describe('a waiting call', () => {
   it('is widened stage by stage at the seconds set, and is told so', () => {
     const c = call();
-    expect(said(c).at(-1)).toMatch(/^Thank you for calling\. Somebody will be with you soon; the wait is about a few minutes\.$/);
+    expect(said(c).at(-1)).toMatch(
+      /^Thank you for calling\. Somebody will be with you soon; the wait is about a few minutes\.$/,
+    );
     expect(c.side().music).toBe('cello');
     const needs = () => s.floor.router.floor.waiting.get(c.visit()?.id ?? '')?.needs;
     expect(needs()).toEqual([{ skillId: 'skill_triage', atLeast: 2 }]);
@@ -42,7 +58,11 @@ describe('a waiting call', () => {
     w.pass(30);
     expect([needs(), s.floor.router.floor.waiting.get(c.visit()?.id ?? '')?.groups]).toEqual([[], ['group_help']]);
     expect(said(c).at(-1)).toMatch(/Press 1 to keep waiting, press 2 to be called back\./);
-    expect(decisionsOf(w.db, c.visit()?.id ?? '').map((t) => [t.kind, t.stage, t.waitedSeconds])).toEqual([['entry', 1, 0], ['stage', 2, 30], ['stage', 3, 60]]);
+    expect(decisionsOf(w.db, c.visit()?.id ?? '').map((t) => [t.kind, t.stage, t.waitedSeconds])).toEqual([
+      ['entry', 1, 0],
+      ['stage', 2, 30],
+      ['stage', 3, 60],
+    ]);
   });
   it('goes to whoever a stage makes able, and says why', () => {
     const c = call();
@@ -51,7 +71,10 @@ describe('a waiting call', () => {
     w.pass(60);
     // Tamsin has the queue after 60 s by her own row, which counts before the group.
     s.channel.say(c.contact, c.token, { key: '1' }, null);
-    expect(s.desk.view(tamsin(), 0).offer).toMatchObject({ queue: 'Repairs', why: expect.stringMatching(/after 60 s/) as string });
+    expect(s.desk.view(tamsin(), 0).offer).toMatchObject({
+      queue: 'Repairs',
+      why: expect.stringMatching(/after 60 s/) as string,
+    });
   });
   it('somebody asked is not offered while they choose, for ten seconds at most', () => {
     const c = call();
@@ -76,14 +99,22 @@ describe('a callback', () => {
   it('is asked for while waiting, keeps its place, is dialled and answered', () => {
     const c = promised();
     expect(said(c).at(-1)).toMatch(/We will call \+353 20 914 0001 as soon as possible/);
-    expect(visitsOf(w.db, c.contact).map((v) => [v.endedHow, v.callback, v.placedAt])).toEqual([['callback-asked', false, MORNING], [null, true, MORNING]]);
+    expect(visitsOf(w.db, c.contact).map((v) => [v.endedHow, v.callback, v.placedAt])).toEqual([
+      ['callback-asked', false, MORNING],
+      [null, true, MORNING],
+    ]);
     s.channel.leave(c.contact, c.token);
     expect(readContact(w.db, c.contact)?.endedAt).toBeNull();
     ready(tamsin());
     w.pass(60);
     const legId = take(tamsin());
     expect(c.side().call).toBe('ringing');
-    expect(s.desk.view(tamsin(), 0).contacts[0]?.calling).toMatchObject({ number: '+353 20 914 0001', state: 'dialling', attempt: 1, of: 3 });
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.calling).toMatchObject({
+      number: '+353 20 914 0001',
+      state: 'dialling',
+      attempt: 1,
+      of: 3,
+    });
     s.channel.answer(c.contact, c.token, { answer: true }, null);
     expect(c.side().call).toBe('answered');
     s.desk.act(tamsin(), { act: 'file', legId, code: 'REPAIR' }, null);
@@ -99,7 +130,11 @@ describe('a callback', () => {
       if (attempt === 2) s.channel.answer(c.contact, c.token, { answer: false }, null);
       else w.pass(25);
       expect(s.desk.view(tamsin(), 0).contacts).toEqual([]);
-      expect(callbackOf(w.db, c.contact)).toMatchObject({ attempts: attempt, state: attempt === 3 ? 'given-up' : 'planned', outcome: attempt === 2 ? 'BUSY' : 'NOANSWER' });
+      expect(callbackOf(w.db, c.contact)).toMatchObject({
+        attempts: attempt,
+        state: attempt === 3 ? 'given-up' : 'planned',
+        outcome: attempt === 2 ? 'BUSY' : 'NOANSWER',
+      });
       w.pass(15 * 60);
       w.pass(60);
     }
@@ -116,12 +151,35 @@ describe('a callback', () => {
     s.callbacks.change(lead(), { id: first?.id, act: 'now' });
     expect(callbackOf(w.db, c.contact)?.state).toBe('waiting');
     s.callbacks.change(lead(), { id: first?.id, act: 'cancel' });
-    expect([callbackOf(w.db, c.contact)?.state, readContact(w.db, c.contact)?.endedHow, s.floor.router.floor.waiting.size]).toEqual(['cancelled', 'callback', 0]);
+    expect([
+      callbackOf(w.db, c.contact)?.state,
+      readContact(w.db, c.contact)?.endedHow,
+      s.floor.router.floor.waiting.size,
+    ]).toEqual(['cancelled', 'callback', 0]);
     expect(codeOf(() => s.callbacks.change(lead(), { id: first?.id, act: 'now' }))).toBe('not-now');
   });
   it('asked for in a chat is a call to the number written', () => {
     const callback = readQueue(w.db, 'queue_newhire')?.callback;
-    setQueue('queue_newhire', { needs: [], ...(callback ? { callback: { ...callback, queueId: null } } : {}), clocks: { chat: [{ atSeconds: 1, early: false, acts: [{ does: 'ask', wording: { en: 'All busy.' }, choices: [{ key: '1', what: 'callback' }], everySeconds: null }] }] } });
+    setQueue('queue_newhire', {
+      needs: [],
+      ...(callback ? { callback: { ...callback, queueId: null } } : {}),
+      clocks: {
+        chat: [
+          {
+            atSeconds: 1,
+            early: false,
+            acts: [
+              {
+                does: 'ask',
+                wording: { en: 'All busy.' },
+                choices: [{ key: '1', what: 'callback' }],
+                everySeconds: null,
+              },
+            ],
+          },
+        ],
+      },
+    });
     const c = chat();
     w.pass(1);
     for (const text of ['be called back', '+353 20 914 0044', 'right', 'as soon as possible']) c.say(text);
@@ -129,14 +187,21 @@ describe('a callback', () => {
     expect(visitsOf(w.db, c.contact).at(-1)).toMatchObject({ channel: 'voice', callback: true });
     ready(tamsin());
     take(tamsin());
-    expect([s.desk.view(tamsin(), 0).used, s.desk.view(tamsin(), 0).contacts[0]?.calling?.state]).toEqual([100, 'dialling']);
+    expect([s.desk.view(tamsin(), 0).used, s.desk.view(tamsin(), 0).contacts[0]?.calling?.state]).toEqual([
+      100,
+      'dialling',
+    ]);
     expect(w.restart().floor.router.floor.people.get(tamsin().personId)?.used).toBe(100);
   });
   it('is never sent on to a partner desk, and its own queue’s stages still widen it', () => {
     const c = promised();
     w.pass(120);
     expect(partnerCallsOfVisit(w.db, c.visit()?.id ?? '')).toEqual([]);
-    expect(s.floor.router.floor.waiting.get(c.visit()?.id ?? '')).toMatchObject({ callback: true, stage: 5, partners: ['partner_bench'] });
+    expect(s.floor.router.floor.waiting.get(c.visit()?.id ?? '')).toMatchObject({
+      callback: true,
+      stage: 5,
+      partners: ['partner_bench'],
+    });
   });
   it('somebody who takes too long goes on waiting at their place', () => {
     const c = call();
@@ -152,16 +217,55 @@ describe('a callback', () => {
 describe('limits and the partner desk', () => {
   it('a group takes no more than its cap, then the partner desk is dialled, answers, and counts', () => {
     const group = s.groups.view(lead()).groups.find((g) => g.id === 'group_help');
-    s.groups.saveGroup(lead(), { id: group?.id, revision: group?.revision, name: group?.name, zone: group?.zone, hoursId: null, limits: { ...NO_LIMITS, perHour: 1 }, instead: [], who: [], alsoIds: [odile().personId], exceptIds: [], weights: {} });
-    setQueue('queue_newhire', { needs: [], clocks: { voice: [{ atSeconds: 0, early: false, acts: [{ does: 'add-group', groupId: 'group_help' }] }, { atSeconds: 30, early: false, acts: [{ does: 'add-partner', partnerId: 'partner_bench' }] }] }, entryRules: [] });
+    s.groups.saveGroup(lead(), {
+      id: group?.id,
+      revision: group?.revision,
+      name: group?.name,
+      zone: group?.zone,
+      hoursId: null,
+      limits: { ...NO_LIMITS, perHour: 1 },
+      instead: [],
+      who: [],
+      alsoIds: [odile().personId],
+      exceptIds: [],
+      weights: {},
+    });
+    setQueue('queue_newhire', {
+      needs: [],
+      clocks: {
+        voice: [
+          { atSeconds: 0, early: false, acts: [{ does: 'add-group', groupId: 'group_help' }] },
+          { atSeconds: 30, early: false, acts: [{ does: 'add-partner', partnerId: 'partner_bench' }] },
+        ],
+      },
+      entryRules: [],
+    });
     const profile = s.duty.view(lead()).profiles.find((p) => p.id === 'profile_repairs');
-    s.duty.saveProfile(lead(), { id: profile?.id, revision: profile?.revision, name: profile?.name, rows: profile?.rows.filter((r) => r.queueId !== 'queue_newhire'), load: profile?.load, acceptSeconds: profile?.acceptSeconds, autoAccept: false, restSeconds: null, outboundQueueId: null });
+    s.duty.saveProfile(lead(), {
+      id: profile?.id,
+      revision: profile?.revision,
+      name: profile?.name,
+      rows: profile?.rows.filter((r) => r.queueId !== 'queue_newhire'),
+      load: profile?.load,
+      acceptSeconds: profile?.acceptSeconds,
+      autoAccept: false,
+      restSeconds: null,
+      outboundQueueId: null,
+    });
     ready(odile());
-    const enter = (from: string) => { const begun = s.channel.start({ door: 'door_main', from, language: 'en' }, null); for (const key of ['1', '9', '9']) s.channel.say(begun.contact, begun.token, { key }, null); return begun; };
+    const enter = (from: string) => {
+      const begun = s.channel.start({ door: 'door_main', from, language: 'en' }, null);
+      for (const key of ['1', '9', '9']) s.channel.say(begun.contact, begun.token, { key }, null);
+      return begun;
+    };
     const first = enter('+353209140011');
     expect(visitsOf(w.db, first.contact)[0]?.queueId).toBe('queue_newhire');
     s.desk.act(odile(), { act: 'file', legId: take(odile()), code: 'HIRE' }, null);
-    expect(s.groups.view(lead()).groups.find((g) => g.id === 'group_help')?.use).toMatchObject({ open: 0, hour: 1, reached: ['perHour'] });
+    expect(s.groups.view(lead()).groups.find((g) => g.id === 'group_help')?.use).toMatchObject({
+      open: 0,
+      hour: 1,
+      reached: ['perHour'],
+    });
     const second = enter('+353209140012');
     expect(s.desk.view(odile(), 0).offer).toBeNull();
     const visit = visitsOf(w.db, second.contact)[0];
@@ -178,8 +282,23 @@ describe('limits and the partner desk', () => {
   });
   it('the cap is there again in the next calendar hour, without anybody doing anything', () => {
     const group = s.groups.view(lead()).groups.find((g) => g.id === 'group_help');
-    s.groups.saveGroup(lead(), { id: group?.id, revision: group?.revision, name: group?.name, zone: group?.zone, hoursId: null, limits: { ...NO_LIMITS, perHour: 0 }, instead: [], who: [], alsoIds: [odile().personId], exceptIds: [], weights: {} });
-    expect(s.toFix.view(lead()).findings.find((f) => f.id === 'group|group_help|zero-perHour')).toMatchObject({ weight: 'stops', press: 'Lift the limit' });
+    s.groups.saveGroup(lead(), {
+      id: group?.id,
+      revision: group?.revision,
+      name: group?.name,
+      zone: group?.zone,
+      hoursId: null,
+      limits: { ...NO_LIMITS, perHour: 0 },
+      instead: [],
+      who: [],
+      alsoIds: [odile().personId],
+      exceptIds: [],
+      weights: {},
+    });
+    expect(s.toFix.view(lead()).findings.find((f) => f.id === 'group|group_help|zero-perHour')).toMatchObject({
+      weight: 'stops',
+      press: 'Lift the limit',
+    });
     s.queueFixes.fix(lead(), { id: 'group|group_help|zero-perHour' });
     expect(s.groups.view(lead()).groups.find((g) => g.id === 'group_help')?.limits.perHour).toBeNull();
     expect(codeOf(() => s.queueFixes.fix(lead(), { id: 'group|group_help|zero-perHour' }))).toBe('not-found');
@@ -189,33 +308,86 @@ describe('limits and the partner desk', () => {
     s.groups.remove(lead(), { kind: 'group', id: 'group_bench' });
     s.history.undo(lead(), { id: searchHistory(w.db, { kind: 'group' }, 1)[0]?.id });
     expect(s.groups.view(lead()).groups.map((g) => g.name)).toContain('Bench on call');
-    expect(codeOf(() => s.groups.savePartner(lead(), { id: null, revision: 0, name: 'New', zone: 'UTC', way: 'one-by-one', ringSeconds: 20, countsFromSeconds: 0, numbers: [{ id: null, name: 'x', address: '12', hoursId: null, limits: NO_LIMITS, perQueue: {} }] }))).toBe('not-valid');
+    expect(
+      codeOf(() =>
+        s.groups.savePartner(lead(), {
+          id: null,
+          revision: 0,
+          name: 'New',
+          zone: 'UTC',
+          way: 'one-by-one',
+          ringSeconds: 20,
+          countsFromSeconds: 0,
+          numbers: [{ id: null, name: 'x', address: '12', hoursId: null, limits: NO_LIMITS, perQueue: {} }],
+        }),
+      ),
+    ).toBe('not-valid');
   });
 });
 
 describe('entry rules and hours', () => {
   it('a full queue sends on to another, keeping the wait; never in a circle', () => {
-    setQueue('queue_repairs', { entryRules: [{ if: { when: 'waiting', atLeast: 1 }, then: { to: 'queue', queueId: 'queue_strings' } }], clocks: {} });
-    setQueue('queue_strings', { entryRules: [{ if: { when: 'nobody' }, then: { to: 'queue', queueId: 'queue_repairs' } }], clocks: {} });
+    setQueue('queue_repairs', {
+      entryRules: [{ if: { when: 'waiting', atLeast: 1 }, then: { to: 'queue', queueId: 'queue_strings' } }],
+      clocks: {},
+    });
+    setQueue('queue_strings', {
+      entryRules: [{ if: { when: 'nobody' }, then: { to: 'queue', queueId: 'queue_repairs' } }],
+      clocks: {},
+    });
     call('+353209140021');
     const second = call('+353209140022');
-    expect(visitsOf(w.db, second.contact).map((v) => [v.queueId, v.endedHow, v.placedAt])).toEqual([['queue_repairs', 'moved-on', MORNING], ['queue_strings', null, MORNING]]);
+    expect(visitsOf(w.db, second.contact).map((v) => [v.queueId, v.endedHow, v.placedAt])).toEqual([
+      ['queue_repairs', 'moved-on', MORNING],
+      ['queue_strings', null, MORNING],
+    ]);
     expect(s.toFix.view(lead()).findings.some((f) => f.id === 'queue|queue_repairs|circle')).toBe(true);
   });
   it('a closed queue takes a message', () => {
-    const hours = s.hours.save(lead(), { id: null, revision: 0, name: 'Afternoons', zone: 'Europe/Dublin', weekly: [{ day: 2, from: '14:00', to: '17:00' }], exceptions: [] });
-    setQueue('queue_repairs', { hoursId: hours.id, entryRules: [{ if: { when: 'closed' }, then: { to: 'message', wording: { en: 'We open at two. Please say what it is about.' } } }] });
+    const hours = s.hours.save(lead(), {
+      id: null,
+      revision: 0,
+      name: 'Afternoons',
+      zone: 'Europe/Dublin',
+      weekly: [{ day: 2, from: '14:00', to: '17:00' }],
+      exceptions: [],
+    });
+    setQueue('queue_repairs', {
+      hoursId: hours.id,
+      entryRules: [
+        {
+          if: { when: 'closed' },
+          then: { to: 'message', wording: { en: 'We open at two. Please say what it is about.' } },
+        },
+      ],
+    });
     const c = call();
     expect(said(c).at(-1)).toBe('We open at two. Please say what it is about.');
     s.channel.say(c.contact, c.token, { text: 'My cello has a crack.' }, null);
-    expect([said(c).at(-1), readContact(w.db, c.contact)?.endedHow, c.visit()?.endedHow]).toEqual(['Thank you, we have your message. Goodbye.', 'message', 'message-left']);
+    expect([said(c).at(-1), readContact(w.db, c.contact)?.endedHow, c.visit()?.endedHow]).toEqual([
+      'Thank you, we have your message. Goodbye.',
+      'message',
+      'message-left',
+    ]);
     expect(codeOf(() => s.hours.remove(lead(), { id: hours.id }))).toBe('not-now');
   });
   it('a calendar closes the door on its day, is shown before, and can be undone', () => {
     const day = readAllHours(w.db).find((h) => h.name === 'Shop hours');
-    const text = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'BEGIN:VEVENT', 'UID:1', 'SUMMARY:Stocktaking', 'DTSTART;VALUE=DATE:20261118', 'END:VEVENT', 'END:VCALENDAR'].join('\r\n');
-    expect(s.hours.import(lead(), { id: day?.id, text, apply: 'no' }).days).toEqual([{ date: '2026-11-18', intervals: [], note: 'Stocktaking', was: 'new' }]);
-    const door = () => s.channel.doors().find((d) => s.doors.view(lead()).doors.find((x) => x.id === d.id)?.hoursId === day?.id)?.open;
+    const text = [
+      'BEGIN:VCALENDAR',
+      'VERSION:2.0',
+      'BEGIN:VEVENT',
+      'UID:1',
+      'SUMMARY:Stocktaking',
+      'DTSTART;VALUE=DATE:20261118',
+      'END:VEVENT',
+      'END:VCALENDAR',
+    ].join('\r\n');
+    expect(s.hours.import(lead(), { id: day?.id, text, apply: 'no' }).days).toEqual([
+      { date: '2026-11-18', intervals: [], note: 'Stocktaking', was: 'new' },
+    ]);
+    const door = () =>
+      s.channel.doors().find((d) => s.doors.view(lead()).doors.find((x) => x.id === d.id)?.hoursId === day?.id)?.open;
     w.at(Date.parse('2026-11-18T10:00:00Z'));
     expect(door()).toBe(true);
     s.hours.import(lead(), { id: day?.id, text, apply: 'yes' });
@@ -234,16 +406,26 @@ describe('what is offered, filed and wrapped up', () => {
     w.pass(61);
     ready(tamsin());
     ready(odile());
-    expect([s.desk.view(tamsin(), 0).offer?.queue, s.desk.view(odile(), 0).offer?.queue]).toEqual(['New hire', 'New hire']);
+    expect([s.desk.view(tamsin(), 0).offer?.queue, s.desk.view(odile(), 0).offer?.queue]).toEqual([
+      'New hire',
+      'New hire',
+    ]);
     take(odile());
     expect([s.desk.view(tamsin(), 0).offer, s.desk.view(tamsin(), 0).duty]).toEqual([null, 'ready']);
-    expect(eventsAfter(w.db, 0, 1e6).filter((e) => e.type === 'offer.ended' && e.contactId === c.contact).map((e) => ('how' in e ? e.how : ''))).toEqual(['accepted', 'taken']);
+    expect(
+      eventsAfter(w.db, 0, 1e6)
+        .filter((e) => e.type === 'offer.ended' && e.contactId === c.contact)
+        .map((e) => ('how' in e ? e.how : '')),
+    ).toEqual(['accepted', 'taken']);
   });
   it('a queue that is claimed is taken by hand, by those who could, even when they are full', () => {
     setQueue('queue_newhire', { needs: [], offering: { way: 'claim' }, clocks: {} });
     ready(tamsin());
     const c = chat();
-    expect([s.desk.view(tamsin(), 0).offer, s.desk.view(tamsin(), 0).claimable.map((v) => v.queue)]).toEqual([null, ['New hire']]);
+    expect([s.desk.view(tamsin(), 0).offer, s.desk.view(tamsin(), 0).claimable.map((v) => v.queue)]).toEqual([
+      null,
+      ['New hire'],
+    ]);
     expect(s.desk.view(odile(), 0).claimable).toEqual([]);
     const visitId = s.desk.view(tamsin(), 0).claimable[0]?.visitId;
     expect(codeOf(() => s.desk.act(odile(), { act: 'claim', visitId }, null))).toBe('not-now');
@@ -252,9 +434,24 @@ describe('what is offered, filed and wrapped up', () => {
     expect([c.state(), s.desk.view(tamsin(), 0).contacts.length]).toEqual(['talking', 1]);
   });
   it('whoever dealt with the customer last comes first, and the contact is held for them while they are full', () => {
-    setQueue('queue_newhire', { needs: [], familiar: { days: 14, holdSeconds: 60 }, order: ['longest-idle'], clocks: {} });
+    setQueue('queue_newhire', {
+      needs: [],
+      familiar: { days: 14, holdSeconds: 60 },
+      order: ['longest-idle'],
+      clocks: {},
+    });
     const profile = s.duty.view(lead()).profiles.find((p) => p.id === 'profile_repairs');
-    s.duty.saveProfile(lead(), { id: profile?.id, revision: profile?.revision, name: profile?.name, rows: profile?.rows.map((r) => ({ ...r, delaySeconds: 0 })), load: profile?.load, acceptSeconds: profile?.acceptSeconds, autoAccept: false, restSeconds: null, outboundQueueId: null });
+    s.duty.saveProfile(lead(), {
+      id: profile?.id,
+      revision: profile?.revision,
+      name: profile?.name,
+      rows: profile?.rows.map((r) => ({ ...r, delaySeconds: 0 })),
+      load: profile?.load,
+      acceptSeconds: profile?.acceptSeconds,
+      autoAccept: false,
+      restSeconds: null,
+      outboundQueueId: null,
+    });
     ready(odile());
     chat('guest-7');
     s.desk.act(odile(), { act: 'file', legId: take(odile()), code: 'HIRE' }, null);
@@ -270,10 +467,27 @@ describe('what is offered, filed and wrapped up', () => {
     const legId = take(tamsin());
     w.pass(121);
     expect(codeOf(() => s.desk.act(tamsin(), { act: 'file', legId, code: 'WRONGNO' }, null))).toBe('not-valid');
-    expect(s.desk.view(tamsin(), 0).contacts[0]?.outcomes.find((o) => o.code === 'WRONGNO')?.whyNot).toBe('the contact must last at most 120 s');
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.outcomes.find((o) => o.code === 'WRONGNO')?.whyNot).toBe(
+      'the contact must last at most 120 s',
+    );
     setQueue('queue_newhire', { outcomes: ['HIRE', 'WRONGNO'] });
     const hire = readOutcomes(w.db).find((o) => o.code === 'HIRE');
-    expect(codeOf(() => s.outcomes.save(lead(), { isNew: false, revision: hire?.revision, code: 'HIRE', label: 'New hire', who: 'agents', shortest: 200, longest: null, category: 'sale', reached: true, retired: false }))).toBe('not-valid');
+    expect(
+      codeOf(() =>
+        s.outcomes.save(lead(), {
+          isNew: false,
+          revision: hire?.revision,
+          code: 'HIRE',
+          label: 'New hire',
+          who: 'agents',
+          shortest: 200,
+          longest: null,
+          category: 'sale',
+          reached: true,
+          retired: false,
+        }),
+      ),
+    ).toBe('not-valid');
     s.desk.act(tamsin(), { act: 'file', legId, code: 'HIRE' }, null);
     expect(codeOf(() => s.outcomes.retire(lead(), { code: outcome?.code }))).toBe('not-now');
     setQueue('queue_newhire', { outcomes: null });
@@ -281,8 +495,14 @@ describe('what is offered, filed and wrapped up', () => {
     expect(readOutcomes(w.db).some((o) => o.code === 'WRONGNO')).toBe(false);
   });
   it('wrap-up lasts exactly as long as it says, until an outcome, or until the person says so', () => {
-    const wrap = (wrapUp: NonNullable<Parameters<typeof queueInput>[1]>['wrapUp']) => setQueue('queue_newhire', wrapUp ? { wrapUp } : {});
-    const finish = () => { chat(`g${Math.floor(w.now() % 1e9)}`); const legId = take(tamsin()); s.desk.act(tamsin(), { act: 'end', legId }, null); return legId; };
+    const wrap = (wrapUp: NonNullable<Parameters<typeof queueInput>[1]>['wrapUp']) =>
+      setQueue('queue_newhire', wrapUp ? { wrapUp } : {});
+    const finish = () => {
+      chat(`g${Math.floor(w.now() % 1e9)}`);
+      const legId = take(tamsin());
+      s.desk.act(tamsin(), { act: 'end', legId }, null);
+      return legId;
+    };
     ready(tamsin());
     wrap({ way: 'exactly', seconds: 30 });
     let legId = finish();
@@ -308,7 +528,13 @@ describe('what is offered, filed and wrapped up', () => {
     s.history.undo(lead(), { id: searchHistory(w.db, { kind: 'queue' }, 1)[0]?.id });
     expect(readQueue(w.db, 'queue_repairs')?.order).toEqual(['highest-level', 'lightest-load']);
     expect(codeOf(() => setQueue('queue_repairs', { needs: [{ skillId: 'nothing', atLeast: 2 }] }))).toBe('not-valid');
-    expect(codeOf(() => setQueue('queue_repairs', { entryRules: [{ if: { when: 'closed' }, then: { to: 'queue', queueId: 'queue_repairs' } }] }))).toBe('not-valid');
+    expect(
+      codeOf(() =>
+        setQueue('queue_repairs', {
+          entryRules: [{ if: { when: 'closed' }, then: { to: 'queue', queueId: 'queue_repairs' } }],
+        }),
+      ),
+    ).toBe('not-valid');
   });
 });
 
@@ -322,7 +548,13 @@ describe('a stop and a start', () => {
     const people = [hands.tamsin(), hands.odile(), world.actor('Ines Vall'), world.actor('Colm Ferrity')];
     const customers: { contact: string; token: string }[] = [];
     let now = MORNING;
-    const attempt = (work: () => unknown) => { try { work(); } catch { /* what cannot be done now is left */ } };
+    const attempt = (work: () => unknown) => {
+      try {
+        work();
+      } catch {
+        /* what cannot be done now is left */
+      }
+    };
     for (let i = 0; i < 50; i++) {
       now += chance.below(20_000);
       world.at(now);
@@ -332,15 +564,25 @@ describe('a stop and a start', () => {
       const view = services.desk.view(who, 0);
       const leg = view.contacts[0]?.legId;
       if (roll < 0.3) {
-        const begun = services.channel.start({ door: 'door_repairs', from: `+3532091400${10 + (i % 80)}`, language: 'en' }, null);
+        const begun = services.channel.start(
+          { door: 'door_repairs', from: `+3532091400${10 + (i % 80)}`, language: 'en' },
+          null,
+        );
         customers.push(begun);
         for (const key of ['2', '#']) attempt(() => services.channel.say(begun.contact, begun.token, { key }, null));
         attempt(() => services.channel.say(begun.contact, begun.token, { text: 'broken' }, null));
-      } else if (roll < 0.45) attempt(() => services.desk.act(who, { act: 'duty', duty: chance.pick(['ready', 'ready', 'away']) }, null));
-      else if (roll < 0.65) attempt(() => services.desk.act(who, { act: 'accept', offerId: view.offer?.offerId ?? '' }, null));
-      else if (roll < 0.75) attempt(() => services.desk.act(who, { act: 'decline', offerId: view.offer?.offerId ?? '' }, null));
-      else if (roll < 0.9) attempt(() => services.desk.act(who, { act: 'file', legId: leg ?? '', code: 'REPAIR' }, null));
-      else { const c = customers[chance.below(customers.length || 1)]; if (c) attempt(() => services.channel.say(c.contact, c.token, { key: chance.pick(['1', '2']) }, null)); }
+      } else if (roll < 0.45)
+        attempt(() => services.desk.act(who, { act: 'duty', duty: chance.pick(['ready', 'ready', 'away']) }, null));
+      else if (roll < 0.65)
+        attempt(() => services.desk.act(who, { act: 'accept', offerId: view.offer?.offerId ?? '' }, null));
+      else if (roll < 0.75)
+        attempt(() => services.desk.act(who, { act: 'decline', offerId: view.offer?.offerId ?? '' }, null));
+      else if (roll < 0.9)
+        attempt(() => services.desk.act(who, { act: 'file', legId: leg ?? '', code: 'REPAIR' }, null));
+      else {
+        const c = customers[chance.below(customers.length || 1)];
+        if (c) attempt(() => services.channel.say(c.contact, c.token, { key: chance.pick(['1', '2']) }, null));
+      }
       if (stops(i)) {
         services = world.restart();
         services.floor.resume();
@@ -350,17 +592,26 @@ describe('a stop and a start', () => {
     }
     // Ids differ from start to start, so things are named by the order in which they came.
     const names = new Map<unknown, string>();
-    const named = (id: unknown) => { if (typeof id === 'string' && /_[0-9a-z]{12}$/.test(id) && !names.has(id)) names.set(id, `#${names.size}`); return names.get(id) ?? id; };
-    const log = eventsAfter(world.db, 0, 1e6).map((e) => JSON.stringify(e, (key, value: unknown) => (key === 'seq' || key === 'entry' ? undefined : named(value))));
+    const named = (id: unknown) => {
+      if (typeof id === 'string' && /_[0-9a-z]{12}$/.test(id) && !names.has(id)) names.set(id, `#${names.size}`);
+      return names.get(id) ?? id;
+    };
+    const log = eventsAfter(world.db, 0, 1e6).map((e) =>
+      JSON.stringify(e, (key, value: unknown) => (key === 'seq' || key === 'entry' ? undefined : named(value))),
+    );
     world.close();
     return log;
   }
-  it.each([1, 2, 3])('with no time between changes nothing (morning %i)', (seed) => {
-    const without = morning(seed, () => false);
-    expect(without.length).toBeGreaterThan(100);
-    expect(morning(seed, (i) => i % 7 === 3)).toEqual(without);
-    expect(morning(seed, () => true)).toEqual(without);
-  }, 90_000);
+  it.each([1, 2, 3])(
+    'with no time between changes nothing (morning %i)',
+    (seed) => {
+      const without = morning(seed, () => false);
+      expect(without.length).toBeGreaterThan(100);
+      expect(morning(seed, (i) => i % 7 === 3)).toEqual(without);
+      expect(morning(seed, () => true)).toEqual(without);
+    },
+    90_000,
+  );
   it('with time between runs what is overdue in order, at the instant of the start', () => {
     const c = call();
     w.at(MORNING + 200_000);
@@ -368,15 +619,26 @@ describe('a stop and a start', () => {
     later.floor.resume();
     later.timers.runDue();
     later.floor.askAnew();
-    const staged = eventsAfter(w.db, 0, 1e6).flatMap((e) => (e.type === 'visit.staged' ? [[e.stage, e.floorAt - MORNING]] : []));
-    expect(staged).toEqual([[1, 0], [2, 200_000], [3, 200_000], [4, 200_000], [5, 200_000]]);
+    const staged = eventsAfter(w.db, 0, 1e6).flatMap((e) =>
+      e.type === 'visit.staged' ? [[e.stage, e.floorAt - MORNING]] : [],
+    );
+    expect(staged).toEqual([
+      [1, 0],
+      [2, 200_000],
+      [3, 200_000],
+      [4, 200_000],
+      [5, 200_000],
+    ]);
     expect(visitsOf(w.db, c.contact)[0]?.stagedAt).toHaveLength(5);
   });
   it('the tables made from events are what the events say, stages, groups and calls included', () => {
     call();
     w.pass(130);
     w.pass(30);
-    const read = () => ['contacts', 'visits', 'offers', 'legs', 'partner_calls'].map((t) => w.db.prepare(`SELECT * FROM ${t} ORDER BY id`).all());
+    const read = () =>
+      ['contacts', 'visits', 'offers', 'legs', 'partner_calls'].map((t) =>
+        w.db.prepare(`SELECT * FROM ${t} ORDER BY id`).all(),
+      );
     const before = read();
     expect(before[4]).not.toEqual([]);
     replayAll(w.db);

@@ -7,50 +7,199 @@ import { codeOf, makeWorld, type World } from '../helpers/world';
 
 /** The one right each act and view needs, or of several any one. Whoever adds one adds it here. `own` is about oneself: no right, only a session. */
 const ACTS: Readonly<Record<string, Right | 'own'>> = {
-  'save-person': 'people.change', 'set-levels': 'people.change', 'set-for-now': 'people.change', 'switch-person': 'people.change', 'bulk-people': 'people.change', 'keep-filter': 'people.view', 'drop-filter': 'people.view',
-  'import-plan': 'people.change', 'import-cancel': 'people.change', 'import-apply': 'people.change', 'send-invitations': 'people.change', 'withdraw-invitations': 'people.change',
-  'save-team': 'people.change', 'save-skill-set': 'people.change', 'save-site': 'people.change', 'save-skill': 'people.change', 'remove-thing': 'people.change',
-  'save-profile': 'people.change', 'remove-profile': 'people.change', 'preview-profile': 'people.view', 'save-queue-side': 'people.change', 'save-away-reasons': 'people.change',
-  'save-shift': 'people.change', 'remove-shift': 'people.change', 'import-shifts': 'people.change', 'save-way': 'people.change', 'remove-way': 'people.change',
-  'save-desk-profile': 'people.change', 'save-desk-rules': 'people.change', 'save-stock-set': 'people.change', 'remove-desk-thing': 'people.change',
-  'save-role': 'roles.change', 'remove-role': 'roles.change', 'hand-on-ownership': 'roles.change', undo: 'history.view',
-  'preview-queue': 'settings.view', 'who-gets': 'settings.view', 'save-queue': 'queues.change', 'save-group': 'queues.change', 'save-partner': 'queues.change', 'save-own-limits': 'queues.change', 'remove-asked': 'queues.change', 'save-outcome': 'queues.change', 'retire-outcome': 'queues.change', 'change-callback': 'queues.change', mend: 'queues.change',
-  'save-door': 'doors.change', 'save-hours': 'doors.change', 'remove-hours': 'doors.change', 'import-hours': 'doors.change', 'save-bot': 'bots.change', 'publish-bot': 'bots.publish', 'bot-version-live': 'bots.publish', 'would-ask': 'settings.view', 'check-bot': 'settings.view', 'bring-bot': 'bots.change', 'keep-image': 'bots.change', 'save-shared-scene': 'bots.change', 'save-connector': 'bots.change', 'try-connector': 'bots.change', 'save-table': 'bots.change', 'read-table-file': 'bots.change', 'save-hosts': 'roles.change', 'save-hire-desk': 'bots.change', 'save-article': 'bots.change', 'ask-articles': 'settings.view', 'remove-bot-part': 'bots.change', 'save-phrasebook': 'bots.change', 'read-phrasebook-file': 'bots.change', 'rank-phrase': 'settings.view', 'teach-phrase': 'bots.change', 'save-field': 'bots.change', 'remove-field': 'bots.change', 'try-bot': 'settings.view', 'run-bot-test': 'settings.view', 'keep-bot-test': 'bots.change', 'remove-bot-test': 'bots.change', 'mend-bot': 'bots.change', 'bot-call-off': 'bots.publish',
-  'send-code': 'own', 'verify-way': 'own', 'choose-way': 'desk.work',
+  'save-person': 'people.change',
+  'set-levels': 'people.change',
+  'set-for-now': 'people.change',
+  'switch-person': 'people.change',
+  'bulk-people': 'people.change',
+  'keep-filter': 'people.view',
+  'drop-filter': 'people.view',
+  'import-plan': 'people.change',
+  'import-cancel': 'people.change',
+  'import-apply': 'people.change',
+  'send-invitations': 'people.change',
+  'withdraw-invitations': 'people.change',
+  'save-team': 'people.change',
+  'save-skill-set': 'people.change',
+  'save-site': 'people.change',
+  'save-skill': 'people.change',
+  'remove-thing': 'people.change',
+  'save-profile': 'people.change',
+  'remove-profile': 'people.change',
+  'preview-profile': 'people.view',
+  'save-queue-side': 'people.change',
+  'save-away-reasons': 'people.change',
+  'save-shift': 'people.change',
+  'remove-shift': 'people.change',
+  'import-shifts': 'people.change',
+  'save-way': 'people.change',
+  'remove-way': 'people.change',
+  'save-desk-profile': 'people.change',
+  'save-desk-rules': 'people.change',
+  'save-stock-set': 'people.change',
+  'remove-desk-thing': 'people.change',
+  'save-role': 'roles.change',
+  'remove-role': 'roles.change',
+  'hand-on-ownership': 'roles.change',
+  undo: 'history.view',
+  'preview-queue': 'settings.view',
+  'who-gets': 'settings.view',
+  'save-queue': 'queues.change',
+  'save-group': 'queues.change',
+  'save-partner': 'queues.change',
+  'save-own-limits': 'queues.change',
+  'remove-asked': 'queues.change',
+  'save-outcome': 'queues.change',
+  'retire-outcome': 'queues.change',
+  'change-callback': 'queues.change',
+  mend: 'queues.change',
+  'save-door': 'doors.change',
+  'save-hours': 'doors.change',
+  'remove-hours': 'doors.change',
+  'import-hours': 'doors.change',
+  'save-bot': 'bots.change',
+  'publish-bot': 'bots.publish',
+  'bot-version-live': 'bots.publish',
+  'would-ask': 'settings.view',
+  'check-bot': 'settings.view',
+  'bring-bot': 'bots.change',
+  'keep-image': 'bots.change',
+  'save-shared-scene': 'bots.change',
+  'save-connector': 'bots.change',
+  'try-connector': 'bots.change',
+  'save-table': 'bots.change',
+  'read-table-file': 'bots.change',
+  'save-hosts': 'roles.change',
+  'save-hire-desk': 'bots.change',
+  'save-article': 'bots.change',
+  'ask-articles': 'settings.view',
+  'remove-bot-part': 'bots.change',
+  'save-phrasebook': 'bots.change',
+  'read-phrasebook-file': 'bots.change',
+  'rank-phrase': 'settings.view',
+  'teach-phrase': 'bots.change',
+  'save-field': 'bots.change',
+  'remove-field': 'bots.change',
+  'try-bot': 'settings.view',
+  'run-bot-test': 'settings.view',
+  'keep-bot-test': 'bots.change',
+  'remove-bot-test': 'bots.change',
+  'mend-bot': 'bots.change',
+  'bot-call-off': 'bots.publish',
+  'send-code': 'own',
+  'verify-way': 'own',
+  'choose-way': 'desk.work',
 };
 const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
-  strip: LANE_RIGHTS, floor: 'floor.view', contact: 'conversations.view', people: 'people.view', standings: 'people.view', person: 'people.view', ways: 'people.view', access: 'people.view', teams: 'people.view', duty: 'people.view',
-  'queue-side': 'settings.view', shifts: 'people.view', desks: 'people.view', roles: 'people.view', import: 'people.change', history: 'history.view', 'to-fix': 'people.view', mailbox: 'people.change',
-  queues: 'settings.view', groups: 'settings.view', outcomes: 'settings.view', hours: 'settings.view', callbacks: 'floor.view', doors: 'settings.view', bots: 'settings.view', bot: 'settings.view', 'bot-version': 'settings.view', 'bot-traffic': 'settings.view', 'bot-file': 'settings.view', 'bot-surroundings': 'settings.view', 'table-file': 'settings.view', 'phrasebook-file': 'settings.view', connections: 'settings.view', 'shared-scenes': 'settings.view', articles: 'settings.view', phrasebook: 'settings.view', fields: 'settings.view', review: 'review.view', behind: 'review.view', places: 'own',
+  strip: LANE_RIGHTS,
+  floor: 'floor.view',
+  contact: 'conversations.view',
+  people: 'people.view',
+  standings: 'people.view',
+  person: 'people.view',
+  ways: 'people.view',
+  access: 'people.view',
+  teams: 'people.view',
+  duty: 'people.view',
+  'queue-side': 'settings.view',
+  shifts: 'people.view',
+  desks: 'people.view',
+  roles: 'people.view',
+  import: 'people.change',
+  history: 'history.view',
+  'to-fix': 'people.view',
+  mailbox: 'people.change',
+  queues: 'settings.view',
+  groups: 'settings.view',
+  outcomes: 'settings.view',
+  hours: 'settings.view',
+  callbacks: 'floor.view',
+  doors: 'settings.view',
+  bots: 'settings.view',
+  bot: 'settings.view',
+  'bot-version': 'settings.view',
+  'bot-traffic': 'settings.view',
+  'bot-file': 'settings.view',
+  'bot-surroundings': 'settings.view',
+  'table-file': 'settings.view',
+  'phrasebook-file': 'settings.view',
+  connections: 'settings.view',
+  'shared-scenes': 'settings.view',
+  articles: 'settings.view',
+  phrasebook: 'settings.view',
+  fields: 'settings.view',
+  review: 'review.view',
+  behind: 'review.view',
+  places: 'own',
 };
 
 let w: World;
-beforeAll(() => { w = makeWorld(); });
+beforeAll(() => {
+  w = makeWorld();
+});
 afterAll(() => w.close());
-const holding = (right: Right): Actor => ({ ...w.actor('Tamsin Orrel'), roleName: 'tester', rights: [right], teams: 'all' });
+const holding = (right: Right): Actor => ({
+  ...w.actor('Tamsin Orrel'),
+  roleName: 'tester',
+  rights: [right],
+  teams: 'all',
+});
 
 describe('every right against every act and view', () => {
   it('the tables name everything there is, and nothing else', () => {
     expect(Object.keys(SETTINGS_ACTS).sort()).toEqual(Object.keys(ACTS).sort());
     expect(Object.keys(VIEWS).sort()).toEqual(Object.keys(READS).sort());
   });
-  const cells = (table: Readonly<Record<string, Right | 'own' | readonly Right[]>>) => Object.entries(table).flatMap(([name, needed]) => RIGHTS.map((right) => [name, right, needed === 'own' || needed === right || (typeof needed !== 'string' && needed.includes(right))] as const));
+  const cells = (table: Readonly<Record<string, Right | 'own' | readonly Right[]>>) =>
+    Object.entries(table).flatMap(([name, needed]) =>
+      RIGHTS.map(
+        (right) =>
+          [
+            name,
+            right,
+            needed === 'own' || needed === right || (typeof needed !== 'string' && needed.includes(right)),
+          ] as const,
+      ),
+    );
   // Whoever holds only this right is let past the right's check (what they send is empty, so it is refused for another reason), and nobody else is.
   it.each(cells(ACTS))('%s with only %s: %s', async (name, right, allowed) => {
-    const code = await Promise.resolve().then(() => w.services.act(name, holding(right), {})).then(() => 'none', (error: { code?: string }) => error.code);
+    const code = await Promise.resolve()
+      .then(() => w.services.act(name, holding(right), {}))
+      .then(
+        () => 'none',
+        (error: { code?: string }) => error.code,
+      );
     expect(code !== 'not-allowed').toBe(allowed);
   });
   it.each(cells(READS))('reading %s with only %s: %s', (name, right, allowed) => {
     expect(codeOf(() => w.services.read(name, holding(right), {})) !== 'not-allowed').toBe(allowed);
   });
   it.each(RIGHTS)('the Desk with only %s', (right) => {
-    expect(codeOf(() => w.services.desk.act(holding(right), { act: 'duty', duty: 'off' }, null)) !== 'not-allowed').toBe(right === 'desk.work');
+    expect(
+      codeOf(() => w.services.desk.act(holding(right), { act: 'duty', duty: 'off' }, null)) !== 'not-allowed',
+    ).toBe(right === 'desk.work');
     expect(codeOf(() => w.services.review.csv(holding(right), {})) !== 'not-allowed').toBe(right === 'review.export');
-    expect(codeOf(() => w.services.peopleImport.begin(holding(right), new Uint8Array(), 'x')) !== 'not-allowed').toBe(right === 'people.change');
+    expect(codeOf(() => w.services.peopleImport.begin(holding(right), new Uint8Array(), 'x')) !== 'not-allowed').toBe(
+      right === 'people.change',
+    );
   });
   it('what belongs to everybody takes the right for all teams', () => {
     const scoped: Actor = { ...holding('people.change'), rights: RIGHTS, teams: ['team_front'] };
-    for (const name of ['save-team', 'save-skill-set', 'save-site', 'save-skill', 'save-profile', 'save-queue-side', 'save-desk-profile', 'save-desk-rules', 'save-queue', 'save-door', 'save-bot', 'publish-bot']) expect([name, codeOf(() => w.services.act(name, scoped, {}))]).toEqual([name, 'not-allowed']);
+    for (const name of [
+      'save-team',
+      'save-skill-set',
+      'save-site',
+      'save-skill',
+      'save-profile',
+      'save-queue-side',
+      'save-desk-profile',
+      'save-desk-rules',
+      'save-queue',
+      'save-door',
+      'save-bot',
+      'publish-bot',
+    ])
+      expect([name, codeOf(() => w.services.act(name, scoped, {}))]).toEqual([name, 'not-allowed']);
     expect(codeOf(() => w.services.read('mailbox', scoped, {}))).toBe('not-allowed');
   });
 });

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { BOTS, } from '../../demo/bots';
+import { BOTS } from '../../demo/bots';
 import { messagesOf, readContact, visitsOf } from '../../src/data/contacts';
 import { replayAll } from '../../src/data/events';
 import { historyOf } from '../../src/data/history';
@@ -11,13 +11,17 @@ import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
-beforeEach(() => { w = makeWorld(); s = w.services; });
+beforeEach(() => {
+  w = makeWorld();
+  s = w.services;
+});
 afterEach(() => w.close());
 
 const { lead, tamsin, odile, ready, chat, settings } = handsIn(() => w);
 const deskOf = (who: Actor) => s.desk.view(who, 0);
 const customer = (wants: readonly string[], from?: string) => chat(from, wants);
-const changePerson = (by: Actor, name: string, change: object) => s.people.save(by, { ...settings(w.actor(name).personId), ...change });
+const changePerson = (by: Actor, name: string, change: object) =>
+  s.people.save(by, { ...settings(w.actor(name).personId), ...change });
 const newHire = ['a new hire', 'trumpet'];
 
 describe('a contact all the way', () => {
@@ -26,12 +30,26 @@ describe('a contact all the way', () => {
     const c = customer(newHire);
     expect(c.state()).toBe('waiting');
     const offer = deskOf(tamsin()).offer;
-    expect(offer).toMatchObject({ queue: 'New hire', customer: 'Ida Lindqvarn', fields: [{ label: 'Reason', value: 'a new hire' }, { label: 'Instrument', value: 'trumpet' }] });
+    expect(offer).toMatchObject({
+      queue: 'New hire',
+      customer: 'Ida Lindqvarn',
+      fields: [
+        { label: 'Reason', value: 'a new hire' },
+        { label: 'Instrument', value: 'trumpet' },
+      ],
+    });
     w.pass(4);
     const { legId } = s.desk.act(tamsin(), { act: 'accept', offerId: offer?.offerId }, null);
     s.desk.act(tamsin(), { act: 'say', legId, text: 'Hello Ida' }, null);
     c.say('Hello Tamsin');
-    expect(deskOf(tamsin()).contacts[0]?.messages.slice(-2).map((m) => [m.name, m.text])).toEqual([['Tamsin', 'Hello Ida'], ['Ida Lindqvarn', 'Hello Tamsin']]);
+    expect(
+      deskOf(tamsin())
+        .contacts[0]?.messages.slice(-2)
+        .map((m) => [m.name, m.text]),
+    ).toEqual([
+      ['Tamsin', 'Hello Ida'],
+      ['Ida Lindqvarn', 'Hello Tamsin'],
+    ]);
     w.pass(60);
     s.desk.act(tamsin(), { act: 'end', legId }, null);
     // Its bot asks one thing more.
@@ -41,14 +59,26 @@ describe('a contact all the way', () => {
     s.desk.act(tamsin(), { act: 'file', legId, code: 'HIRE' }, null);
     expect(deskOf(tamsin())).toMatchObject({ used: 0, contacts: [] });
     const review = s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' });
-    expect(Object.fromEntries(review.figures.map((f) => [f.id, f.value]))).toMatchObject({ offered: 1, handled: 1, 'service-level': 1, speed: 4, 'handle-time': 70 });
+    expect(Object.fromEntries(review.figures.map((f) => [f.id, f.value]))).toMatchObject({
+      offered: 1,
+      handled: 1,
+      'service-level': 1,
+      speed: 4,
+      'handle-time': 70,
+    });
     expect(review.people).toMatchObject([{ name: 'Tamsin Orrel', handled: 1, inGoal: 1 }]);
-    expect(s.review.behind(lead(), { from: '2026-11-17', to: '2026-11-17', measure: 'handled' }).lines.map((l) => l.id)).toEqual([c.contact]);
-    expect(s.review.csv(lead(), { from: '2026-11-17', to: '2026-11-17' }).text).toContain('person,Tamsin Orrel,handled,1');
+    expect(
+      s.review.behind(lead(), { from: '2026-11-17', to: '2026-11-17', measure: 'handled' }).lines.map((l) => l.id),
+    ).toEqual([c.contact]);
+    expect(s.review.csv(lead(), { from: '2026-11-17', to: '2026-11-17' }).text).toContain(
+      'person,Tamsin Orrel,handled,1',
+    );
   });
   it('says why nobody has it, and takes it as soon as somebody can', () => {
     const c = customer(newHire);
-    expect(s.floorView.contact(lead(), c.contact).visits[0]?.nowWhy?.sentence).toBe('Nobody on duty takes this queue on this channel.');
+    expect(s.floorView.contact(lead(), c.contact).visits[0]?.nowWhy?.sentence).toBe(
+      'Nobody on duty takes this queue on this channel.',
+    );
     ready(tamsin());
     expect(deskOf(tamsin()).offer?.queue).toBe('New hire');
   });
@@ -60,7 +90,9 @@ describe('a contact all the way', () => {
     ready(odile());
     const c = customer(['repair', '204816', 'the bridge snapped']);
     expect(deskOf(tamsin()).offer).toBeNull();
-    expect(deskOf(odile()).offer?.why).toBe('You were asked after 0 s: the highest level of 2 able people. Repairs triage 2 or better was needed.');
+    expect(deskOf(odile()).offer?.why).toBe(
+      'You were asked after 0 s: the highest level of 2 able people. Repairs triage 2 or better was needed.',
+    );
     const [decision] = s.floorView.contact(lead(), c.contact).visits[0]?.decisions ?? [];
     expect(decision?.others.find((o) => o.text.includes('later in the picking order'))?.people).toBe('Tamsin Orrel');
   });
@@ -89,7 +121,10 @@ describe('a contact all the way', () => {
     const { legId } = s.desk.act(tamsin(), { act: 'accept', offerId: deskOf(tamsin()).offer?.offerId }, null);
     w.pass(30);
     s.desk.act(tamsin(), { act: 'pass-on', legId, queueId: 'queue_schools' }, null);
-    expect(visitsOf(w.db, c.contact).map((v) => [v.queueId, v.endedHow, v.placedAt])).toEqual([['queue_newhire', 'accepted', MORNING], ['queue_schools', null, MORNING + 30_000]]);
+    expect(visitsOf(w.db, c.contact).map((v) => [v.queueId, v.endedHow, v.placedAt])).toEqual([
+      ['queue_newhire', 'accepted', MORNING],
+      ['queue_schools', null, MORNING + 30_000],
+    ]);
     expect(c.state()).toBe('waiting');
   });
   it('several texts at once, but never over the room there is', () => {
@@ -141,7 +176,10 @@ describe('review', () => {
     const offered = s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0];
     expect(offered).toMatchObject({ id: 'offered', value: 1, before: 1 });
     w.at(MORNING + 86_400_000);
-    expect(s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0]).toMatchObject({ value: 1, before: 2 });
+    expect(s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0]).toMatchObject({
+      value: 1,
+      before: 2,
+    });
   });
 });
 
@@ -149,13 +187,22 @@ describe('settings', () => {
   it('a visit keeps the queue’s settings it began with; the next one has the new', () => {
     const first = customer(newHire);
     const q = readQueue(w.db, 'queue_newhire');
-    s.queues.save(lead(), queueInput(q, { goals: { chat: { percent: 90, seconds: 10 } }, needs: [], order: ['lightest-load'] }));
+    s.queues.save(
+      lead(),
+      queueInput(q, { goals: { chat: { percent: 90, seconds: 10 } }, needs: [], order: ['lightest-load'] }),
+    );
     const second = customer(newHire, 'guest-2');
     const goals = [first, second].map((c) => visitsOf(w.db, c.contact)[0]?.goalSeconds);
     expect(goals).toEqual([30, 10]);
     expect(visitsOf(w.db, first.contact)[0]?.settingsVersion).toBeLessThan(settingsVersion(w.db));
-    expect(historyOf(w.db, 'queue', 'queue_newhire')[0]).toMatchObject({ personId: lead().personId, before: { goals: { chat: { seconds: 30 } } }, after: { goals: { chat: { seconds: 10 } } } });
-    expect(w.restart().floor.router.floor.waiting.get(visitsOf(w.db, first.contact)[0]?.id ?? '')?.queue.goals.chat?.seconds).toBe(30);
+    expect(historyOf(w.db, 'queue', 'queue_newhire')[0]).toMatchObject({
+      personId: lead().personId,
+      before: { goals: { chat: { seconds: 30 } } },
+      after: { goals: { chat: { seconds: 10 } } },
+    });
+    expect(
+      w.restart().floor.router.floor.waiting.get(visitsOf(w.db, first.contact)[0]?.id ?? '')?.queue.goals.chat?.seconds,
+    ).toBe(30);
   });
   it('the second of two people who change one thing is told, and nothing is lost', () => {
     const q = readQueue(w.db, 'queue_billing');
@@ -167,15 +214,28 @@ describe('settings', () => {
   it('a conversation stays on the version it began with; the next meets the new wording', () => {
     const old = customer([]);
     const view = s.bots.view(lead(), 'bot_chat');
-    const draft = structuredClone(view.bot.draft) as unknown as { scenes: { steps: { id: string; wording: { text: Record<string, string> } }[] }[] };
+    const draft = structuredClone(view.bot.draft) as unknown as {
+      scenes: { steps: { id: string; wording: { text: Record<string, string> } }[] }[];
+    };
     const line = draft.scenes[0]?.steps[0];
     if (line) line.wording.text.en = 'A new hello.';
-    const { revision } = s.bots.save(lead(), { id: 'bot_chat', revision: view.bot.revision, name: view.bot.name, draft });
+    const { revision } = s.bots.save(lead(), {
+      id: 'bot_chat',
+      revision: view.bot.revision,
+      name: view.bot.name,
+      draft,
+    });
     expect(customer([], 'g3').messages[0]?.text).toMatch(/^Hello, this is Brindle/);
     // Its tests still expect the old hello.
-    expect(codeOf(() => s.bots.publish(lead(), { id: 'bot_chat', revision, note: 'friendlier', at: null, override: null }))).toBe('tests-fail');
-    expect(s.bots.publish(lead(), { id: 'bot_chat', revision, note: 'friendlier', at: null, override: 'the hello is new' })).toEqual({ version: 2 });
-    expect(s.bots.view(lead(), 'bot_chat').versions[0]?.note).toMatch(/^friendlier · Published although “.+: the hello is new$/);
+    expect(
+      codeOf(() => s.bots.publish(lead(), { id: 'bot_chat', revision, note: 'friendlier', at: null, override: null })),
+    ).toBe('tests-fail');
+    expect(
+      s.bots.publish(lead(), { id: 'bot_chat', revision, note: 'friendlier', at: null, override: 'the hello is new' }),
+    ).toEqual({ version: 2 });
+    expect(s.bots.view(lead(), 'bot_chat').versions[0]?.note).toMatch(
+      /^friendlier · Published although “.+: the hello is new$/,
+    );
     expect(customer([], 'g4').messages[0]?.text).toBe('A new hello.');
     expect(readContact(w.db, old.contact)?.botVersion).toBe(1);
     s.bots.goLive(lead(), { id: 'bot_chat', version: 1 });
@@ -183,18 +243,51 @@ describe('settings', () => {
   });
   it('a script that would stop contacts is not published', () => {
     const view = s.bots.view(lead(), 'bot_repairs');
-    const draft = { ...view.bot.draft, scenes: [{ id: 'x', name: 'X', steps: [{ id: 'h', verb: 'hand-over', target: { to: 'queue', queueId: 'gone' }, needs: [], priority: 0, fields: [], wording: { text: {} } }] }] };
-    const { revision } = s.bots.save(lead(), { id: 'bot_repairs', revision: view.bot.revision, name: view.bot.name, draft });
-    expect(codeOf(() => s.bots.publish(lead(), { id: 'bot_repairs', revision, note: '', at: null, override: null }))).toBe('cannot-publish');
+    const draft = {
+      ...view.bot.draft,
+      scenes: [
+        {
+          id: 'x',
+          name: 'X',
+          steps: [
+            {
+              id: 'h',
+              verb: 'hand-over',
+              target: { to: 'queue', queueId: 'gone' },
+              needs: [],
+              priority: 0,
+              fields: [],
+              wording: { text: {} },
+            },
+          ],
+        },
+      ],
+    };
+    const { revision } = s.bots.save(lead(), {
+      id: 'bot_repairs',
+      revision: view.bot.revision,
+      name: view.bot.name,
+      draft,
+    });
+    expect(
+      codeOf(() => s.bots.publish(lead(), { id: 'bot_repairs', revision, note: '', at: null, override: null })),
+    ).toBe('cannot-publish');
   });
   it.each(BOTS.map((b) => b.id))('the demo’s %s has nothing that stops contacts', (id) => {
     expect(s.bots.view(lead(), id).faults.filter((f) => f.weight === 'stops')).toEqual([]);
   });
   it('setting levels gives what was there, so that undo brings it back', () => {
     const who = odile().personId;
-    const { before } = s.levels.setLevels(lead(), { changes: [{ personId: who, skillId: 'skill_bowed', level: 1 }, { personId: who, skillId: 'skill_pl', level: 2 }] });
+    const { before } = s.levels.setLevels(lead(), {
+      changes: [
+        { personId: who, skillId: 'skill_bowed', level: 1 },
+        { personId: who, skillId: 'skill_pl', level: 2 },
+      ],
+    });
     s.levels.setLevels(lead(), { changes: before });
-    expect(s.people.view(lead()).people.find((p) => p.id === who)?.cells).toMatchObject({ skill_bowed: { level: 5, from: 'own' } });
+    expect(s.people.view(lead()).people.find((p) => p.id === who)?.cells).toMatchObject({
+      skill_bowed: { level: 5, from: 'own' },
+    });
     expect(s.people.view(lead()).people.find((p) => p.id === who)?.cells.skill_pl).toBeUndefined();
   });
 });
@@ -236,7 +329,12 @@ describe('the customer’s side', () => {
     expect(codeOf(() => send('a bill'))).toBe('not-valid');
   });
   it.each([
-    [{}, 'door'], [{ door: 'door_web' }, 'from'], [{ door: 7, from: 'x' }, 'door'], [{ door: 'door_web', from: 'x', language: 'english please' }, 'language'], [{ door: 'nowhere', from: 'x' }, 'door'], [{ door: 'door_web', from: 'x', more: 1 }, 'the whole'],
+    [{}, 'door'],
+    [{ door: 'door_web' }, 'from'],
+    [{ door: 7, from: 'x' }, 'door'],
+    [{ door: 'door_web', from: 'x', language: 'english please' }, 'language'],
+    [{ door: 'nowhere', from: 'x' }, 'door'],
+    [{ door: 'door_web', from: 'x', more: 1 }, 'the whole'],
   ])('says what is wrong with %j', (input, where) => {
     try {
       s.channel.start(input, null);
@@ -248,7 +346,12 @@ describe('the customer’s side', () => {
   it('private values stand apart: not in transcripts, events or stored script state, but open to the two who talk', () => {
     ready(odile());
     const c = customer(['a repair', '204816']);
-    const everywhere = JSON.stringify([w.db.prepare('SELECT * FROM events').all(), w.db.prepare('SELECT * FROM messages').all(), w.db.prepare('SELECT * FROM contact_values').all(), w.db.prepare('SELECT bot_state FROM contact_keys').all()]);
+    const everywhere = JSON.stringify([
+      w.db.prepare('SELECT * FROM events').all(),
+      w.db.prepare('SELECT * FROM messages').all(),
+      w.db.prepare('SELECT * FROM contact_values').all(),
+      w.db.prepare('SELECT bot_state FROM contact_keys').all(),
+    ]);
     expect(everywhere).not.toContain('204816');
     c.say('the bridge of 204816 snapped');
     expect(JSON.stringify(w.db.prepare('SELECT * FROM messages').all())).not.toContain('204816');
@@ -268,7 +371,9 @@ describe('keeping', () => {
     const { floor } = s.floor.router;
     const again = w.restart().floor.router.floor;
     expect([...again.waiting.values()]).toEqual([...floor.waiting.values()]);
-    expect([...again.people.values()].sort((a, b) => (a.id < b.id ? -1 : 1))).toEqual([...floor.people.values()].sort((a, b) => (a.id < b.id ? -1 : 1)));
+    expect([...again.people.values()].sort((a, b) => (a.id < b.id ? -1 : 1))).toEqual(
+      [...floor.people.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
+    );
   });
   it('the tables made from events are what the events say', () => {
     ready(tamsin());
@@ -276,7 +381,8 @@ describe('keeping', () => {
     const { legId } = s.desk.act(tamsin(), { act: 'accept', offerId: deskOf(tamsin()).offer?.offerId }, null);
     s.desk.act(tamsin(), { act: 'say', legId, text: 'Hello' }, null);
     s.desk.act(tamsin(), { act: 'file', legId, code: 'HIRE' }, null);
-    const read = () => ['contacts', 'visits', 'offers', 'legs'].map((t) => w.db.prepare(`SELECT * FROM ${t} ORDER BY id`).all());
+    const read = () =>
+      ['contacts', 'visits', 'offers', 'legs'].map((t) => w.db.prepare(`SELECT * FROM ${t} ORDER BY id`).all());
     const before = read();
     replayAll(w.db);
     expect(read()).toEqual(before);
@@ -302,7 +408,12 @@ describe('keeping', () => {
     const offerId = deskOf(tamsin()).offer?.offerId;
     const count = () => (w.db.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n;
     const before = count();
-    expect(() => s.host.transact((tx) => { s.floor.accept(tx, tamsin().personId); throw new Error('power cut'); })).toThrow('power cut');
+    expect(() =>
+      s.host.transact((tx) => {
+        s.floor.accept(tx, tamsin().personId);
+        throw new Error('power cut');
+      }),
+    ).toThrow('power cut');
     expect(count()).toBe(before);
     expect(deskOf(tamsin()).offer?.offerId).toBe(offerId);
   });
@@ -312,7 +423,9 @@ describe('keeping', () => {
     s.floor.checkPresence(() => true);
     const c = customer(newHire);
     expect(deskOf(tamsin())).toMatchObject({ reachable: false, offer: null });
-    expect(s.floorView.contact(lead(), c.contact).visits[0]?.nowWhy?.others.map((o) => o.text)).toContain('1 on duty but out of reach');
+    expect(s.floorView.contact(lead(), c.contact).visits[0]?.nowWhy?.others.map((o) => o.text)).toContain(
+      '1 on duty but out of reach',
+    );
     s.desk.beat(tamsin());
     expect(deskOf(tamsin()).offer).not.toBeNull();
   });
@@ -320,7 +433,11 @@ describe('keeping', () => {
 
 describe('signing in', () => {
   it('an unknown address and a wrong password read the same, and tries slow down', async () => {
-    const attempt = (email: string) => s.signIn.signIn({ email, password: 'wrong' }, 'here').then(() => 'in', (e: { code: string; message: string }) => `${e.code} ${e.message}`);
+    const attempt = (email: string) =>
+      s.signIn.signIn({ email, password: 'wrong' }, 'here').then(
+        () => 'in',
+        (e: { code: string; message: string }) => `${e.code} ${e.message}`,
+      );
     const first = await attempt('tamsin.orrel@brindlewood.example');
     expect(first).toBe(await attempt('nobody@brindlewood.example'));
     for (let i = 0; i < 4; i++) expect(await attempt('tamsin.orrel@brindlewood.example')).toBe(first);

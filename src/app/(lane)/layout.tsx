@@ -11,8 +11,18 @@ export default async function LaneLayout({ children }: { children: ReactNode }) 
   const s = services();
   const chosen = (await cookies()).get(LIGHTS_COOKIE)?.value;
   return (
-    <Shell viewer={{ name: actor.name, role: actor.roleName, rights: actor.rights, everybody: actor.teams === 'all', zone: workspaceZone() }} strip={LANE_RIGHTS.some((right) => holds(actor, right)) ? s.strip(actor) : null}
-      after={s.floorView.position()} chosenLights={chosen === 'up' || chosen === 'down' ? chosen : null}>
+    <Shell
+      viewer={{
+        name: actor.name,
+        role: actor.roleName,
+        rights: actor.rights,
+        everybody: actor.teams === 'all',
+        zone: workspaceZone(),
+      }}
+      strip={LANE_RIGHTS.some((right) => holds(actor, right)) ? s.strip(actor) : null}
+      after={s.floorView.position()}
+      chosenLights={chosen === 'up' || chosen === 'down' ? chosen : null}
+    >
       {children}
     </Shell>
   );

@@ -16,41 +16,51 @@ export function eventStream(request: Request, source: StreamSource): Response {
   const { host } = services();
   const encoder = new TextEncoder();
   let stop = () => {};
-  const body = new ReadableStream<Uint8Array>({
-    start(controller) {
-      let sent = 0;
-      const push = (text: string) => {
-        if ((controller.desiredSize ?? 0) < -MOST_WAITING) return close();
-        controller.enqueue(encoder.encode(text));
-      };
-      const send = (event: LaneEvent) => {
-        if (event.seq <= sent) return;
-        sent = event.seq;
-        const shown = source(event);
-        if (shown !== null) push(`id: ${event.seq}\ndata: ${JSON.stringify(shown)}\n\n`);
-      };
-      const unlisten = host.listen((events) => events.forEach(send));
-      const beat = setInterval(() => push(': still here\n\n'), 15_000);
-      const close = () => {
-        stop();
-        try {
-          controller.close();
-        } catch {
-          // Already closed by the reader.
-        }
-      };
-      stop = () => {
-        clearInterval(beat);
-        unlisten();
-      };
-      request.signal.addEventListener('abort', close);
-      push('retry: 1000\n\n');
-      const { newest, missed } = eventsAfterLimited(host, asked === null ? null : Number(asked), MOST_REPLAYED);
-      if (missed === null) push(`id: ${newest}\nevent: reset\ndata: {}\n\n`);
-      else missed.forEach(send);
-      sent = Math.max(sent, newest);
+  const body = new ReadableStream<Uint8Array>(
+    {
+      start(controller) {
+        let sent = 0;
+        const push = (text: string) => {
+          if ((controller.desiredSize ?? 0) < -MOST_WAITING) return close();
+          controller.enqueue(encoder.encode(text));
+        };
+        const send = (event: LaneEvent) => {
+          if (event.seq <= sent) return;
+          sent = event.seq;
+          const shown = source(event);
+          if (shown !== null) push(`id: ${event.seq}\ndata: ${JSON.stringify(shown)}\n\n`);
+        };
+        const unlisten = host.listen((events) => events.forEach(send));
+        const beat = setInterval(() => push(': still here\n\n'), 15_000);
+        const close = () => {
+          stop();
+          try {
+            controller.close();
+          } catch {
+            // Already closed by the reader.
+          }
+        };
+        stop = () => {
+          clearInterval(beat);
+          unlisten();
+        };
+        request.signal.addEventListener('abort', close);
+        push('retry: 1000\n\n');
+        const { newest, missed } = eventsAfterLimited(host, asked === null ? null : Number(asked), MOST_REPLAYED);
+        if (missed === null) push(`id: ${newest}\nevent: reset\ndata: {}\n\n`);
+        else missed.forEach(send);
+        sent = Math.max(sent, newest);
+      },
+      cancel: () => stop(),
     },
-    cancel: () => stop(),
-  }, { highWaterMark: 0, size: (chunk) => chunk.byteLength });
-  return new Response(body, { headers: { 'content-type': 'text/event-stream; charset=utf-8', 'cache-control': 'no-store, no-transform', connection: 'keep-alive', 'x-accel-buffering': 'no' } });
+    { highWaterMark: 0, size: (chunk) => chunk.byteLength },
+  );
+  return new Response(body, {
+    headers: {
+      'content-type': 'text/event-stream; charset=utf-8',
+      'cache-control': 'no-store, no-transform',
+      connection: 'keep-alive',
+      'x-accel-buffering': 'no',
+    },
+  });
 }

@@ -29,7 +29,11 @@ export async function readJson(request: Request, most = MOST_BYTES): Promise<unk
   try {
     return JSON.parse(Buffer.from(bytes).toString('utf8'));
   } catch (error) {
-    throw new LaneError('broken-json', `The body is not JSON: ${error instanceof Error ? error.message : 'unreadable'}.`, [{ where: 'the body', what: 'is not JSON' }]);
+    throw new LaneError(
+      'broken-json',
+      `The body is not JSON: ${error instanceof Error ? error.message : 'unreadable'}.`,
+      [{ where: 'the body', what: 'is not JSON' }],
+    );
   }
 }
 
@@ -37,7 +41,9 @@ export async function readJson(request: Request, most = MOST_BYTES): Promise<unk
 export async function reply(work: () => unknown | Promise<unknown>, status = 200): Promise<Response> {
   try {
     const result = await work();
-    return result instanceof Response ? result : Response.json(result ?? null, { status, headers: { 'cache-control': 'no-store' } });
+    return result instanceof Response
+      ? result
+      : Response.json(result ?? null, { status, headers: { 'cache-control': 'no-store' } });
   } catch (error) {
     const { status: code, body } = describeError(error);
     if (code === 500) console.error(error);
@@ -55,11 +61,22 @@ export const replyTo = (work: (actor: Actor) => unknown | Promise<unknown>, stat
 
 export const keyOf = (request: Request): string | null => {
   const key = request.headers.get('idempotency-key');
-  if (key !== null && (key.length < 8 || key.length > 100)) throw new LaneError('not-valid', 'An idempotency key has 8 to 100 characters.', [{ where: 'Idempotency-Key', what: 'has the wrong length' }]);
+  if (key !== null && (key.length < 8 || key.length > 100))
+    throw new LaneError('not-valid', 'An idempotency key has 8 to 100 characters.', [
+      { where: 'Idempotency-Key', what: 'has the wrong length' },
+    ]);
   return key;
 };
-export const bearer = (request: Request): string | null => /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
+export const bearer = (request: Request): string | null =>
+  /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
 /** A CSV file to be kept. */
 export const csvFile = ({ name, text }: { name: string; text: string }): Response =>
-  new Response(text, { headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': `attachment; filename="${name}"`, 'cache-control': 'no-store' } });
-export const query = (request: Request): Record<string, string> => Object.fromEntries(new URL(request.url).searchParams);
+  new Response(text, {
+    headers: {
+      'content-type': 'text/csv; charset=utf-8',
+      'content-disposition': `attachment; filename="${name}"`,
+      'cache-control': 'no-store',
+    },
+  });
+export const query = (request: Request): Record<string, string> =>
+  Object.fromEntries(new URL(request.url).searchParams);

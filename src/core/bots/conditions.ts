@@ -7,14 +7,39 @@ import type { Value, Values } from './value';
  */
 type Var = { readonly var: string };
 type Single =
-  | { readonly '==': readonly [Var, Value] } | { readonly '!=': readonly [Var, Value] } | { readonly '>': readonly [Var, Value] } | { readonly '>=': readonly [Var, Value] } | { readonly '<': readonly [Var, Value] } | { readonly '<=': readonly [Var, Value] }
-  | { readonly in: readonly [string, Var] } | { readonly '!!': readonly [Var] } | { readonly '!': readonly [Var] };
+  | { readonly '==': readonly [Var, Value] }
+  | { readonly '!=': readonly [Var, Value] }
+  | { readonly '>': readonly [Var, Value] }
+  | { readonly '>=': readonly [Var, Value] }
+  | { readonly '<': readonly [Var, Value] }
+  | { readonly '<=': readonly [Var, Value] }
+  | { readonly in: readonly [string, Var] }
+  | { readonly '!!': readonly [Var] }
+  | { readonly '!': readonly [Var] };
 export type Condition = Single | { readonly and: readonly Single[] } | { readonly or: readonly Single[] };
 
-export const OPERATORS = ['is', 'is-not', 'contains', 'more', 'at-least', 'less', 'at-most', 'is-set', 'is-not-set'] as const;
+export const OPERATORS = [
+  'is',
+  'is-not',
+  'contains',
+  'more',
+  'at-least',
+  'less',
+  'at-most',
+  'is-set',
+  'is-not-set',
+] as const;
 export type Operator = (typeof OPERATORS)[number];
 export const OPERATOR_WORDS: Readonly<Record<Operator, string>> = {
-  is: 'is', 'is-not': 'is not', contains: 'contains', more: 'is more than', 'at-least': 'is at least', less: 'is less than', 'at-most': 'is at most', 'is-set': 'is known', 'is-not-set': 'is not known',
+  is: 'is',
+  'is-not': 'is not',
+  contains: 'contains',
+  more: 'is more than',
+  'at-least': 'is at least',
+  less: 'is less than',
+  'at-most': 'is at most',
+  'is-set': 'is known',
+  'is-not-set': 'is not known',
 };
 const SIGNS = { is: '==', 'is-not': '!=', more: '>', 'at-least': '>=', less: '<', 'at-most': '<=' } as const;
 
@@ -25,20 +50,30 @@ export type ConditionRows = { readonly join: 'all' | 'any'; readonly rows: reado
 function single({ subject, operator, value }: ConditionRow): Single {
   const v: Var = { var: subject };
   switch (operator) {
-    case 'contains': return { in: [String(value), v] };
-    case 'is-set': return { '!!': [v] };
-    case 'is-not-set': return { '!': [v] };
-    default: return { [SIGNS[operator]]: [v, value] } as unknown as Single;
+    case 'contains':
+      return { in: [String(value), v] };
+    case 'is-set':
+      return { '!!': [v] };
+    case 'is-not-set':
+      return { '!': [v] };
+    default:
+      return { [SIGNS[operator]]: [v, value] } as unknown as Single;
   }
 }
 
 export const conditionFrom = ({ join, rows }: ConditionRows): Condition => {
   const [first] = rows;
-  return first && rows.length === 1 ? single(first) : join === 'all' ? { and: rows.map(single) } : { or: rows.map(single) };
+  return first && rows.length === 1
+    ? single(first)
+    : join === 'all'
+      ? { and: rows.map(single) }
+      : { or: rows.map(single) };
 };
 
-const isVar = (x: unknown): x is Var => typeof x === 'object' && x !== null && Object.keys(x).length === 1 && 'var' in x && typeof x.var === 'string';
-const isValue = (x: unknown): x is Value => typeof x === 'string' || typeof x === 'boolean' || (typeof x === 'number' && Number.isFinite(x));
+const isVar = (x: unknown): x is Var =>
+  typeof x === 'object' && x !== null && Object.keys(x).length === 1 && 'var' in x && typeof x.var === 'string';
+const isValue = (x: unknown): x is Value =>
+  typeof x === 'string' || typeof x === 'boolean' || (typeof x === 'number' && Number.isFinite(x));
 
 /** The operator of a JsonLogic expression and what it is given; an empty one when it is no operation. */
 function operationOf(logic: unknown): [string, unknown[]] {
@@ -49,9 +84,13 @@ function operationOf(logic: unknown): [string, unknown[]] {
 function rowOf(logic: unknown): ConditionRow | null {
   const [sign, args] = operationOf(logic);
   const [a, b] = args;
-  if (sign === 'in') return args.length === 2 && typeof a === 'string' && isVar(b) ? { subject: b.var, operator: 'contains', value: a } : null;
+  if (sign === 'in')
+    return args.length === 2 && typeof a === 'string' && isVar(b)
+      ? { subject: b.var, operator: 'contains', value: a }
+      : null;
   if (!isVar(a)) return null;
-  if (sign === '!!' || sign === '!') return args.length === 1 ? { subject: a.var, operator: sign === '!!' ? 'is-set' : 'is-not-set', value: '' } : null;
+  if (sign === '!!' || sign === '!')
+    return args.length === 1 ? { subject: a.var, operator: sign === '!!' ? 'is-set' : 'is-not-set', value: '' } : null;
   const operator = Object.entries(SIGNS).find(([, s]) => s === sign)?.[0] as Operator | undefined;
   return operator && args.length === 2 && isValue(b) ? { subject: a.var, operator, value: b } : null;
 }
@@ -67,10 +106,16 @@ export function rowsFrom(condition: unknown): ConditionRows | null {
 }
 
 /** What a condition asks about, each once: names of facts that the driver is asked for, and `values.NAME`. */
-export const subjectsOf = (condition: Condition): string[] => [...new Set(rowsFrom(condition)?.rows.map((r) => r.subject))];
+export const subjectsOf = (condition: Condition): string[] => [
+  ...new Set(rowsFrom(condition)?.rows.map((r) => r.subject)),
+];
 
 /** What else than values a condition can ask about, with what can be compared. */
-export const SUBJECTS: readonly { readonly subject: string; readonly label: string; readonly type: 'text' | 'number' | 'yes-no' }[] = [
+export const SUBJECTS: readonly {
+  readonly subject: string;
+  readonly label: string;
+  readonly type: 'text' | 'number' | 'yes-no';
+}[] = [
   { subject: 'open', label: 'the door is open', type: 'yes-no' },
   { subject: 'channel', label: 'the channel', type: 'text' },
   { subject: 'language', label: 'the language', type: 'text' },
@@ -85,38 +130,60 @@ export const SUBJECTS: readonly { readonly subject: string; readonly label: stri
   { subject: 'person.onDuty', label: 'their last person is on duty', type: 'yes-no' },
   { subject: 'person.minutesSinceReply', label: 'minutes since their last person replied', type: 'number' },
 ];
-export const FIGURE_WORDS: Readonly<Record<string, string>> = { onDuty: 'people on duty', free: 'free people', able: 'people able right now', waiting: 'waiting', longestWait: 'longest wait in seconds', expectedWait: 'expected wait in seconds' };
+export const FIGURE_WORDS: Readonly<Record<string, string>> = {
+  onDuty: 'people on duty',
+  free: 'free people',
+  able: 'people able right now',
+  waiting: 'waiting',
+  longestWait: 'longest wait in seconds',
+  expectedWait: 'expected wait in seconds',
+};
 
 /** `queue.ID.free`, `hours.ID.open`: what a subject about a queue or hours is about. */
-export function subjectThing(subject: string): { readonly kind: 'queue' | 'hours'; readonly id: string; readonly figure: string } | null {
+export function subjectThing(
+  subject: string,
+): { readonly kind: 'queue' | 'hours'; readonly id: string; readonly figure: string } | null {
   const match = /^(queue|hours)\.(.+)\.(\w+)$/.exec(subject);
   return match ? { kind: match[1] === 'queue' ? 'queue' : 'hours', id: match[2] ?? '', figure: match[3] ?? '' } : null;
 }
 
 export function subjectName(subject: string, nameOf: (id: string) => string = (id) => id): string {
   const thing = subjectThing(subject);
-  if (thing) return thing.kind === 'queue' ? `${FIGURE_WORDS[thing.figure] ?? thing.figure} in ${nameOf(thing.id)}` : `${nameOf(thing.id)} is open`;
-  return SUBJECTS.find((s) => s.subject === subject)?.label ?? (subject.startsWith('values.') ? subject.slice('values.'.length) : subject);
+  if (thing)
+    return thing.kind === 'queue'
+      ? `${FIGURE_WORDS[thing.figure] ?? thing.figure} in ${nameOf(thing.id)}`
+      : `${nameOf(thing.id)} is open`;
+  return (
+    SUBJECTS.find((s) => s.subject === subject)?.label ??
+    (subject.startsWith('values.') ? subject.slice('values.'.length) : subject)
+  );
 }
 
 function rowSentence({ subject, operator, value }: ConditionRow, nameOf?: (id: string) => string): string {
   const name = subjectName(subject, nameOf);
-  const yesNo = SUBJECTS.find((s) => s.subject === subject)?.type === 'yes-no' || subjectThing(subject)?.kind === 'hours';
+  const yesNo =
+    SUBJECTS.find((s) => s.subject === subject)?.type === 'yes-no' || subjectThing(subject)?.kind === 'hours';
   if (yesNo) {
-    const not = (operator === 'is' && value === false) || (operator === 'is-not' && value === true) || operator === 'is-not-set';
+    const not =
+      (operator === 'is' && value === false) || (operator === 'is-not' && value === true) || operator === 'is-not-set';
     return not ? name.replace(/ is /, ' is not ') : name;
   }
-  return operator === 'is-set' || operator === 'is-not-set' ? `${name} ${OPERATOR_WORDS[operator]}` : `${name} ${OPERATOR_WORDS[operator]} ${String(value)}`;
+  return operator === 'is-set' || operator === 'is-not-set'
+    ? `${name} ${OPERATOR_WORDS[operator]}`
+    : `${name} ${OPERATOR_WORDS[operator]} ${String(value)}`;
 }
 
 /** A condition read as a sentence part: "instrument is cello and free people in Repairs is more than 0". */
 export function conditionSentence(condition: Condition, nameOf?: (id: string) => string): string {
   const rows = rowsFrom(condition);
-  return rows ? rows.rows.map((r) => rowSentence(r, nameOf)).join(rows.join === 'all' ? ' and ' : ' or ') : 'a condition that cannot be read';
+  return rows
+    ? rows.rows.map((r) => rowSentence(r, nameOf)).join(rows.join === 'all' ? ' and ' : ' or ')
+    : 'a condition that cannot be read';
 }
 
 /** Text as it is compared: without regard to case; a text that is a number counts as one beside a number. */
-const compared = (value: Value | null | undefined): Value | null => (value === undefined || value === null ? null : typeof value === 'string' ? value.toLowerCase() : value);
+const compared = (value: Value | null | undefined): Value | null =>
+  value === undefined || value === null ? null : typeof value === 'string' ? value.toLowerCase() : value;
 
 /**
  * Whether a condition holds. `facts` are by subject name; values stand under their own names. A comparison of size with
@@ -127,13 +194,28 @@ export function holds(condition: Condition, values: Values, facts: Readonly<Reco
   if (!rows) return false;
   const holdsRow = (row: ConditionRow): boolean => {
     const own = row.subject.startsWith('values.') ? row.subject.slice('values.'.length) : null;
-    const known = compared(own === null ? (Object.hasOwn(facts, row.subject) ? facts[row.subject] : null) : Object.hasOwn(values, own) ? values[own] : null);
-    if (row.operator in { more: 1, 'at-least': 1, less: 1, 'at-most': 1 } && (known === null || known === '')) return false;
+    const known = compared(
+      own === null
+        ? Object.hasOwn(facts, row.subject)
+          ? facts[row.subject]
+          : null
+        : Object.hasOwn(values, own)
+          ? values[own]
+          : null,
+    );
+    if (row.operator in { more: 1, 'at-least': 1, less: 1, 'at-most': 1 } && (known === null || known === ''))
+      return false;
     // An answer to a yes-or-no question may be compared with the word for it.
     const value = compared(row.value) ?? '';
-    const meant = row.operator !== 'contains' && typeof known === 'boolean' && typeof value === 'string' ? ['yes', 'true', 'sí', 'si', 'oui', 'tak'].includes(value) : value;
+    const meant =
+      row.operator !== 'contains' && typeof known === 'boolean' && typeof value === 'string'
+        ? ['yes', 'true', 'sí', 'si', 'oui', 'tak'].includes(value)
+        : value;
     const subject = row.operator === 'contains' ? String(known ?? '') : known;
-    return jsonLogic.apply(single({ ...row, subject: 'it', value: meant }) as unknown as RulesLogic, { it: subject }) === true;
+    return (
+      jsonLogic.apply(single({ ...row, subject: 'it', value: meant }) as unknown as RulesLogic, { it: subject }) ===
+      true
+    );
   };
   return rows.join === 'all' ? rows.rows.every(holdsRow) : rows.rows.some(holdsRow);
 }

@@ -6,7 +6,8 @@ export type Method = (typeof METHODS)[number];
 
 /** One way to ask something outside, defined once for all bots. Secrets stand apart and never leave the server. */
 export type Connector = {
-  readonly id: string; readonly name: string;
+  readonly id: string;
+  readonly name: string;
   /** Whether it only looks, or changes something outside. */
   readonly does: 'look-up' | 'do';
   /** `https://api.example`; empty is the hire desk that ships with the product. */
@@ -20,17 +21,41 @@ export type Connector = {
   readonly timeoutSeconds: number;
 };
 
-export type OutsideRequest = { readonly host: string; readonly method: Method; readonly path: string; readonly body: string | null; readonly timeoutSeconds: number; /** Sent with what changes something, so that it is done once. */ readonly key: string | null };
+export type OutsideRequest = {
+  readonly host: string;
+  readonly method: Method;
+  readonly path: string;
+  readonly body: string | null;
+  readonly timeoutSeconds: number;
+  /** Sent with what changes something, so that it is done once. */ readonly key: string | null;
+};
 export type OutsideAnswer = { readonly status: number; readonly body: unknown } | { readonly fault: string };
 
 /** The request that a connector makes of some inputs. Inputs it does not know are left out. */
 export function requestOf(connector: Connector, inputs: Values, key: string): OutsideRequest {
   const used = new Set<string>();
-  const path = connector.path.replace(/\{([^{}]+)\}/g, (_, name: string) => { used.add(name); return encodeURIComponent(String(inputs[name] ?? '')); });
-  const rest = Object.fromEntries(connector.inputs.filter((name) => !used.has(name) && inputs[name] !== undefined && inputs[name] !== '').map((name) => [name, inputs[name] ?? '']));
+  const path = connector.path.replace(/\{([^{}]+)\}/g, (_, name: string) => {
+    used.add(name);
+    return encodeURIComponent(String(inputs[name] ?? ''));
+  });
+  const rest = Object.fromEntries(
+    connector.inputs
+      .filter((name) => !used.has(name) && inputs[name] !== undefined && inputs[name] !== '')
+      .map((name) => [name, inputs[name] ?? '']),
+  );
   const query = connector.method === 'GET' || connector.method === 'DELETE';
-  const search = query && Object.keys(rest).length > 0 ? `${path.includes('?') ? '&' : '?'}${new URLSearchParams(Object.entries(rest).map(([name, value]) => [name, String(value)])).toString()}` : '';
-  return { host: connector.host, method: connector.method, path: path + search, body: query ? null : JSON.stringify(rest), timeoutSeconds: connector.timeoutSeconds, key: connector.does === 'do' ? key : null };
+  const search =
+    query && Object.keys(rest).length > 0
+      ? `${path.includes('?') ? '&' : '?'}${new URLSearchParams(Object.entries(rest).map(([name, value]) => [name, String(value)])).toString()}`
+      : '';
+  return {
+    host: connector.host,
+    method: connector.method,
+    path: path + search,
+    body: query ? null : JSON.stringify(rest),
+    timeoutSeconds: connector.timeoutSeconds,
+    key: connector.does === 'do' ? key : null,
+  };
 }
 
 /** A plain value at a place such as `hire.delivery.date` or `items.0.name`; undefined where there is none. */
@@ -40,11 +65,22 @@ export function valueAt(body: unknown, from: string): Value | undefined {
     if (typeof at !== 'object' || at === null || !Object.hasOwn(at, part)) return undefined;
     at = (at as Readonly<Record<string, unknown>>)[part];
   }
-  return typeof at === 'string' ? at.slice(0, 500) : typeof at === 'boolean' || (typeof at === 'number' && Number.isFinite(at)) ? at : undefined;
+  return typeof at === 'string'
+    ? at.slice(0, 500)
+    : typeof at === 'boolean' || (typeof at === 'number' && Number.isFinite(at))
+      ? at
+      : undefined;
 }
 
-const outputsOf = (connector: Connector, body: unknown): Values => Object.fromEntries(connector.outputs.flatMap(({ name, from }) => { const value = valueAt(body, from); return value === undefined ? [] : [[name, value]]; }));
-const isDone = (answer: OutsideAnswer): answer is Extract<OutsideAnswer, { status: number }> => 'status' in answer && answer.status >= 200 && answer.status < 300;
+const outputsOf = (connector: Connector, body: unknown): Values =>
+  Object.fromEntries(
+    connector.outputs.flatMap(({ name, from }) => {
+      const value = valueAt(body, from);
+      return value === undefined ? [] : [[name, value]];
+    }),
+  );
+const isDone = (answer: OutsideAnswer): answer is Extract<OutsideAnswer, { status: number }> =>
+  'status' in answer && answer.status >= 200 && answer.status < 300;
 
 /** What an answer says to a bot: 2xx is found or done, 404 not found, another 4xx refused; everything else failed, or is unsure when it was to change something. */
 export function replyOf(connector: Connector, answer: OutsideAnswer): Reply {
@@ -53,14 +89,32 @@ export function replyOf(connector: Connector, answer: OutsideAnswer): Reply {
     return { to: 'look-up', outcome, outputs: isDone(answer) ? outputsOf(connector, answer.body) : {} };
   }
   const status = 'status' in answer ? answer.status : 0;
-  const outcome = isDone(answer) ? 'done' : status >= 400 && status < 500 && status !== 408 && status !== 429 ? 'refused' : 'unsure';
+  const outcome = isDone(answer)
+    ? 'done'
+    : status >= 400 && status < 500 && status !== 408 && status !== 429
+      ? 'refused'
+      : 'unsure';
   return { to: 'do', outcome, outputs: isDone(answer) ? outputsOf(connector, answer.body) : {} };
 }
 
 /** Looks something up in a workspace table: by the first column that is an input's name, else by the first column; without regard to case. */
-export function replyOfTable(table: { readonly columns: readonly string[]; readonly rows: readonly (readonly string[])[] }, inputs: Values): Reply {
+export function replyOfTable(
+  table: { readonly columns: readonly string[]; readonly rows: readonly (readonly string[])[] },
+  inputs: Values,
+): Reply {
   const folded = (text: string): string => text.trim().toLowerCase();
-  const asked = Object.entries(inputs).map(([name, value]) => ({ at: Math.max(0, table.columns.findIndex((c) => folded(c) === folded(name))), value: folded(String(value)) }));
-  const row = asked.length === 0 ? undefined : table.rows.find((r) => asked.every(({ at, value }) => folded(r[at] ?? '') === value));
-  return row ? { to: 'look-up', outcome: 'found', outputs: Object.fromEntries(table.columns.map((c, i) => [c, row[i] ?? ''])) } : { to: 'look-up', outcome: 'not-found', outputs: {} };
+  const asked = Object.entries(inputs).map(([name, value]) => ({
+    at: Math.max(
+      0,
+      table.columns.findIndex((c) => folded(c) === folded(name)),
+    ),
+    value: folded(String(value)),
+  }));
+  const row =
+    asked.length === 0
+      ? undefined
+      : table.rows.find((r) => asked.every(({ at, value }) => folded(r[at] ?? '') === value));
+  return row
+    ? { to: 'look-up', outcome: 'found', outputs: Object.fromEntries(table.columns.map((c, i) => [c, row[i] ?? ''])) }
+    : { to: 'look-up', outcome: 'not-found', outputs: {} };
 }

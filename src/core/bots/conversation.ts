@@ -4,7 +4,12 @@ import type { Figure, LookUp, Target } from './model';
 import type { Value, Values } from './value';
 
 /** Where a conversation stands within the bot (null) or a shared scene that it plays; `back` is the line below to go on with. */
-export type Frame = { readonly sharedId: string | null; readonly sceneId: string | null; readonly values: Values; readonly back: string | null };
+export type Frame = {
+  readonly sharedId: string | null;
+  readonly sceneId: string | null;
+  readonly values: Values;
+  readonly back: string | null;
+};
 
 /** A conversation's place in a script. Plain data: it is stored between inputs. */
 export type BotState = {
@@ -23,7 +28,12 @@ export type BotState = {
   /** The two choices between which it asks back. */
   readonly doubt: readonly [string, string] | null;
   /** The article that is being read, in parts. */
-  readonly reading: { readonly title: string; readonly parts: readonly string[]; readonly at: number; readonly seen: readonly string[] } | null;
+  readonly reading: {
+    readonly title: string;
+    readonly parts: readonly string[];
+    readonly at: number;
+    readonly seen: readonly string[];
+  } | null;
   /** What the driver has been asked and not answered yet. */
   readonly asked: Request | null;
   /** Requests so far: each gets its own number. */
@@ -36,7 +46,9 @@ export type BotState = {
 };
 
 export type BotInput =
-  | { readonly type: 'start' } | { readonly type: 'text'; readonly text: string } | { readonly type: 'key'; readonly key: string }
+  | { readonly type: 'start' }
+  | { readonly type: 'text'; readonly text: string }
+  | { readonly type: 'key'; readonly key: string }
   /** Nothing came for as long as the last `wait` said. */
   | { readonly type: 'silence' }
   /** Begins at a scene other than the first: a queue sent the contact back to it, or it is the one after the contact. */
@@ -48,23 +60,44 @@ export type BotInput =
 /** What an interpreter wants to know or have done. `number` rises within a conversation and makes the idempotency key of a Do. */
 export type Request = { readonly number: number } & (
   | { readonly ask: 'facts'; readonly subjects: readonly string[] }
-  | { readonly ask: 'look-up'; readonly source: LookUp['source']; readonly inputs: Values; readonly attempt: number; readonly slowAfterSeconds: number | null }
-  | { readonly ask: 'do'; readonly connectorId: string; readonly inputs: Values; readonly slowAfterSeconds: number | null }
+  | {
+      readonly ask: 'look-up';
+      readonly source: LookUp['source'];
+      readonly inputs: Values;
+      readonly attempt: number;
+      readonly slowAfterSeconds: number | null;
+    }
+  | {
+      readonly ask: 'do';
+      readonly connectorId: string;
+      readonly inputs: Values;
+      readonly slowAfterSeconds: number | null;
+    }
   | { readonly ask: 'identify'; readonly address: string | null }
-  | { readonly ask: 'figure'; readonly queue: { readonly id: string } | { readonly name: string }; readonly figure: Figure }
+  | {
+      readonly ask: 'figure';
+      readonly queue: { readonly id: string } | { readonly name: string };
+      readonly figure: Figure;
+    }
   | { readonly ask: 'queue'; readonly name: string }
-  | { readonly ask: 'person'; readonly person: { readonly id: string } | { readonly name: string } | { readonly last: true } }
-  | { readonly ask: 'article'; readonly query: string; readonly language: string; readonly seen: readonly string[] });
+  | {
+      readonly ask: 'person';
+      readonly person: { readonly id: string } | { readonly name: string } | { readonly last: true };
+    }
+  | { readonly ask: 'article'; readonly query: string; readonly language: string; readonly seen: readonly string[] }
+);
 type Asked<A extends Request['ask']> = { readonly to: A };
 export type Reply =
-  | Asked<'facts'> & { readonly facts: Readonly<Record<string, Value | null>> }
-  | Asked<'look-up'> & { readonly outcome: 'found' | 'not-found' | 'failed'; readonly outputs: Values }
-  | Asked<'do'> & { readonly outcome: 'done' | 'refused' | 'unsure'; readonly outputs: Values }
-  | Asked<'identify'> & { readonly known: boolean; readonly values: Values }
-  | Asked<'figure'> & { /** Null when it is not known. */ readonly figure: number | null }
-  | Asked<'queue'> & { readonly queueId: string | null }
-  | Asked<'person'> & { readonly personId: string | null; readonly onDuty: boolean }
-  | Asked<'article'> & { readonly article: { readonly id: string; readonly title: string; readonly text: string } | null };
+  | (Asked<'facts'> & { readonly facts: Readonly<Record<string, Value | null>> })
+  | (Asked<'look-up'> & { readonly outcome: 'found' | 'not-found' | 'failed'; readonly outputs: Values })
+  | (Asked<'do'> & { readonly outcome: 'done' | 'refused' | 'unsure'; readonly outputs: Values })
+  | (Asked<'identify'> & { readonly known: boolean; readonly values: Values })
+  | (Asked<'figure'> & { /** Null when it is not known. */ readonly figure: number | null })
+  | (Asked<'queue'> & { readonly queueId: string | null })
+  | (Asked<'person'> & { readonly personId: string | null; readonly onDuty: boolean })
+  | (Asked<'article'> & {
+      readonly article: { readonly id: string; readonly title: string; readonly text: string } | null;
+    });
 
 /** A picture as the customer gets it: `alt` says what it shows. */
 export type ShownImage = { readonly id: string; readonly alt: string };
@@ -73,14 +106,52 @@ export const imagePath = (imageId: string): string => `/api/v1/images/${imageId}
 
 /** What the driver must carry out, in order. */
 export type BotAct =
-  | { readonly type: 'say'; readonly lineId: string | null; readonly text: string; /** With SSML tags, when the wording has some. */ readonly ssml: string | null; readonly options: readonly { readonly key: string; readonly label: string }[]; readonly mayInterrupt: boolean; readonly image: ShownImage | null }
-  | { readonly type: 'heard'; readonly lineId: string; readonly choiceId: string | null; readonly understood: boolean; /** How sure the phrasebook was, when it decided. */ readonly intent: { readonly id: string; readonly confidence: number } | null }
-  | { readonly type: 'remember'; readonly name: string; readonly value: Value; readonly scope: 'scene' | 'conversation' }
+  | {
+      readonly type: 'say';
+      readonly lineId: string | null;
+      readonly text: string;
+      /** With SSML tags, when the wording has some. */ readonly ssml: string | null;
+      readonly options: readonly { readonly key: string; readonly label: string }[];
+      readonly mayInterrupt: boolean;
+      readonly image: ShownImage | null;
+    }
+  | {
+      readonly type: 'heard';
+      readonly lineId: string;
+      readonly choiceId: string | null;
+      readonly understood: boolean;
+      /** How sure the phrasebook was, when it decided. */ readonly intent: {
+        readonly id: string;
+        readonly confidence: number;
+      } | null;
+    }
+  | {
+      readonly type: 'remember';
+      readonly name: string;
+      readonly value: Value;
+      readonly scope: 'scene' | 'conversation';
+    }
   | { readonly type: 'language'; readonly language: string }
   | { readonly type: 'request'; readonly request: Request }
-  | { readonly type: 'text'; readonly lineId: string; readonly when: 'now' | 'after'; readonly to: string | null; readonly text: string }
+  | {
+      readonly type: 'text';
+      readonly lineId: string;
+      readonly when: 'now' | 'after';
+      readonly to: string | null;
+      readonly text: string;
+    }
   | { readonly type: 'message'; readonly lineId: string; readonly queueId: string; readonly text: string }
-  | { readonly type: 'hand-over'; readonly lineId: string | null; readonly target: Target; /** The queue within which it is asked, and the person once known. */ readonly queueId: string; readonly personId: string | null; readonly needs: readonly Need[]; readonly priority: number; readonly fields: readonly string[]; readonly because: string | null }
+  | {
+      readonly type: 'hand-over';
+      readonly lineId: string | null;
+      readonly target: Target;
+      /** The queue within which it is asked, and the person once known. */ readonly queueId: string;
+      readonly personId: string | null;
+      readonly needs: readonly Need[];
+      readonly priority: number;
+      readonly fields: readonly string[];
+      readonly because: string | null;
+    }
   | { readonly type: 'wait'; readonly seconds: number }
   | { readonly type: 'end'; readonly lineId: string | null; readonly how: 'ended' | 'went-quiet' };
 
@@ -88,7 +159,21 @@ export type BotAct =
 export type BotWorld = { readonly channel: Channel; readonly local: string };
 
 export const beginning = (language: string): BotState => ({
-  lineId: null, language, frames: [{ sharedId: null, sceneId: null, values: {}, back: null }], values: {}, needs: [], tries: 0, silences: 0, keyed: '', doubt: null, reading: null, asked: null, requests: 0, ran: 0, path: [], status: 'running',
+  lineId: null,
+  language,
+  frames: [{ sharedId: null, sceneId: null, values: {}, back: null }],
+  values: {},
+  needs: [],
+  tries: 0,
+  silences: 0,
+  keyed: '',
+  doubt: null,
+  reading: null,
+  asked: null,
+  requests: 0,
+  ran: 0,
+  path: [],
+  status: 'running',
 });
 
 /** All values that count at a state: those of the scene before those of the conversation. */

@@ -1,37 +1,89 @@
-import { allSteps, fallsThrough, sentencesOf, waysOf, type BotScript, type Cue, type SharedScene, type Step } from './model';
+import {
+  allSteps,
+  fallsThrough,
+  sentencesOf,
+  waysOf,
+  type BotScript,
+  type Cue,
+  type SharedScene,
+  type Step,
+} from './model';
 import { subjectsOf } from './conditions';
 import { placesIn } from './value';
 
 /** Where an arrow of the script leads: a line, the end, back from a shared scene, a person, or nowhere that is there. */
 export type Lead = { readonly line: string } | 'end' | 'back' | 'person' | 'gone';
 /** One way from a line to the next, with the values it sets on the way. `input` is set where the customer is waited for. */
-export type Arrow = { readonly from: string; readonly way: string; readonly label: string; readonly to: Lead; readonly sets: readonly string[]; readonly plays: string | null; readonly input: boolean };
-export type Graph = { readonly arrows: readonly Arrow[]; readonly out: ReadonlyMap<string, readonly Arrow[]>; readonly into: ReadonlyMap<string, readonly Arrow[]>; readonly steps: ReadonlyMap<string, Step>; readonly sceneOf: ReadonlyMap<string, string>; readonly entries: readonly string[] };
+export type Arrow = {
+  readonly from: string;
+  readonly way: string;
+  readonly label: string;
+  readonly to: Lead;
+  readonly sets: readonly string[];
+  readonly plays: string | null;
+  readonly input: boolean;
+};
+export type Graph = {
+  readonly arrows: readonly Arrow[];
+  readonly out: ReadonlyMap<string, readonly Arrow[]>;
+  readonly into: ReadonlyMap<string, readonly Arrow[]>;
+  readonly steps: ReadonlyMap<string, Step>;
+  readonly sceneOf: ReadonlyMap<string, string>;
+  readonly entries: readonly string[];
+};
 
 const LISTENS: readonly Step['verb'][] = ['listen', 'take-message', 'articles'];
 
 /** The values a line sets when it goes a way. */
 export function setBy(step: Step, way: string): string[] {
   switch (step.verb) {
-    case 'listen': return way === 'otherwise' || !step.into ? [] : [step.into.name];
-    case 'look-up': return way === 'found' ? step.outputs.map((o) => o.into.name) : [];
-    case 'do': return way === 'done' ? step.outputs.map((o) => o.into.name) : [];
-    case 'count': case 'remember': return [step.into.name];
-    case 'identify': return way === 'known' ? ['customer name'] : [];
-    default: return [];
+    case 'listen':
+      return way === 'otherwise' || !step.into ? [] : [step.into.name];
+    case 'look-up':
+      return way === 'found' ? step.outputs.map((o) => o.into.name) : [];
+    case 'do':
+      return way === 'done' ? step.outputs.map((o) => o.into.name) : [];
+    case 'count':
+    case 'remember':
+      return [step.into.name];
+    case 'identify':
+      return way === 'known' ? ['customer name'] : [];
+    default:
+      return [];
   }
 }
 
 /** The values a line may set on some way, also those only noticed in an answer. */
-export const mayset = (step: Step): string[] => [...new Set([...['next', ...waysOf(step).map((w) => w.key)].flatMap((way) => setBy(step, way)), ...(step.verb === 'listen' ? step.notices.map((n) => n.into.name) : [])])];
+export const mayset = (step: Step): string[] => [
+  ...new Set([
+    ...['next', ...waysOf(step).map((w) => w.key)].flatMap((way) => setBy(step, way)),
+    ...(step.verb === 'listen' ? step.notices.map((n) => n.into.name) : []),
+  ]),
+];
 
 /** The values a line reads. */
 export function readBy(step: Step): string[] {
-  const wordings = sentencesOf(step).flatMap(({ wording }) => [...Object.values(wording.text), ...Object.values(wording.on ?? {}).flatMap((own) => Object.values(own))]);
-  const given = 'inputs' in step ? step.inputs.map((i) => i.value) : step.verb === 'remember' ? [step.value] : step.verb === 'say' && step.link ? Object.values(step.link.label) : [];
+  const wordings = sentencesOf(step).flatMap(({ wording }) => [
+    ...Object.values(wording.text),
+    ...Object.values(wording.on ?? {}).flatMap((own) => Object.values(own)),
+  ]);
+  const given =
+    'inputs' in step
+      ? step.inputs.map((i) => i.value)
+      : step.verb === 'remember'
+        ? [step.value]
+        : step.verb === 'say' && step.link
+          ? Object.values(step.link.label)
+          : [];
   const shown = placesIn([...wordings, ...given].join(' '));
   const more: (string | null)[] = [];
-  if (step.verb === 'branch') more.push(...step.ways.flatMap((w) => subjectsOf(w.when)).filter((s) => s.startsWith('values.')).map((s) => s.slice('values.'.length)));
+  if (step.verb === 'branch')
+    more.push(
+      ...step.ways
+        .flatMap((w) => subjectsOf(w.when))
+        .filter((s) => s.startsWith('values.'))
+        .map((s) => s.slice('values.'.length)),
+    );
   if (step.verb === 'count' && step.queue.by === 'value') more.push(step.queue.name);
   if (step.verb === 'identify') more.push(step.by);
   if (step.verb === 'text-them') more.push(step.to);
@@ -43,7 +95,11 @@ export function readBy(step: Step): string[] {
 }
 
 /** The script as arrows between its lines. `extra` are scenes that something else leads to. */
-export function graphOf(script: Pick<BotScript, 'scenes'> & { readonly afterSceneId?: string | null }, shared = false, extra: readonly string[] = []): Graph {
+export function graphOf(
+  script: Pick<BotScript, 'scenes'> & { readonly afterSceneId?: string | null },
+  shared = false,
+  extra: readonly string[] = [],
+): Graph {
   const steps = new Map(allSteps(script).map((s) => [s.id, s]));
   const sceneOf = new Map(script.scenes.flatMap((scene) => scene.steps.map((s) => [s.id, scene.id] as const)));
   const first = new Map(script.scenes.map((scene) => [scene.id, scene.steps[0]?.id]));
@@ -53,18 +109,44 @@ export function graphOf(script: Pick<BotScript, 'scenes'> & { readonly afterScen
       const below: Lead = scene.steps[i + 1] ? { line: scene.steps[i + 1]?.id ?? '' } : shared ? 'back' : 'end';
       const lead = (cue: Cue): { to: Lead; plays: string | null } => {
         switch (cue.to) {
-          case 'next': return { to: below, plays: null };
-          case 'end': return { to: 'end', plays: null };
-          case 'line': return { to: steps.has(cue.lineId) ? { line: cue.lineId } : 'gone', plays: null };
-          case 'shared': return { to: below, plays: cue.sharedId };
-          case 'scene': { const line = first.get(cue.sceneId); return { to: line === undefined ? 'gone' : { line }, plays: null }; }
+          case 'next':
+            return { to: below, plays: null };
+          case 'end':
+            return { to: 'end', plays: null };
+          case 'line':
+            return { to: steps.has(cue.lineId) ? { line: cue.lineId } : 'gone', plays: null };
+          case 'shared':
+            return { to: below, plays: cue.sharedId };
+          case 'scene': {
+            const line = first.get(cue.sceneId);
+            return { to: line === undefined ? 'gone' : { line }, plays: null };
+          }
         }
       };
       const input = LISTENS.includes(step.verb);
-      for (const way of waysOf(step)) arrows.push({ from: step.id, way: way.key, label: way.label, sets: setBy(step, way.key), input, ...lead(way.cue) });
-      if (fallsThrough(step)) arrows.push({ from: step.id, way: 'next', label: '', to: below, sets: setBy(step, 'next'), plays: step.verb === 'play' ? step.sharedId : null, input });
-      if (step.verb === 'hand-over') arrows.push({ from: step.id, way: 'person', label: '', to: 'person', sets: [], plays: null, input: false });
-      if (step.verb === 'end') arrows.push({ from: step.id, way: 'end', label: '', to: 'end', sets: [], plays: null, input: false });
+      for (const way of waysOf(step))
+        arrows.push({
+          from: step.id,
+          way: way.key,
+          label: way.label,
+          sets: setBy(step, way.key),
+          input,
+          ...lead(way.cue),
+        });
+      if (fallsThrough(step))
+        arrows.push({
+          from: step.id,
+          way: 'next',
+          label: '',
+          to: below,
+          sets: setBy(step, 'next'),
+          plays: step.verb === 'play' ? step.sharedId : null,
+          input,
+        });
+      if (step.verb === 'hand-over')
+        arrows.push({ from: step.id, way: 'person', label: '', to: 'person', sets: [], plays: null, input: false });
+      if (step.verb === 'end')
+        arrows.push({ from: step.id, way: 'end', label: '', to: 'end', sets: [], plays: null, input: false });
     });
   }
   const [out, into] = [new Map<string, Arrow[]>(), new Map<string, Arrow[]>()];
@@ -72,7 +154,10 @@ export function graphOf(script: Pick<BotScript, 'scenes'> & { readonly afterScen
     out.set(arrow.from, [...(out.get(arrow.from) ?? []), arrow]);
     if (typeof arrow.to === 'object') into.set(arrow.to.line, [...(into.get(arrow.to.line) ?? []), arrow]);
   }
-  const starts = [script.scenes.flatMap((s) => s.steps)[0]?.id, ...[script.afterSceneId, ...extra].map((id) => (id ? first.get(id) : undefined))];
+  const starts = [
+    script.scenes.flatMap((s) => s.steps)[0]?.id,
+    ...[script.afterSceneId, ...extra].map((id) => (id ? first.get(id) : undefined)),
+  ];
   return { arrows, out, into, steps, sceneOf, entries: [...new Set(starts.filter((id) => id !== undefined))] };
 }
 
@@ -94,12 +179,27 @@ export function endlessLines(graph: Graph): Set<string> {
   for (let grew = true; grew;) {
     grew = false;
     for (const [id, arrows] of graph.out) {
-      if (ends.has(id) || !arrows.some((a) => a.to === 'end' || a.to === 'back' || a.to === 'person' || a.input || (typeof a.to === 'object' && ends.has(a.to.line)))) continue;
+      if (
+        ends.has(id) ||
+        !arrows.some(
+          (a) =>
+            a.to === 'end' ||
+            a.to === 'back' ||
+            a.to === 'person' ||
+            a.input ||
+            (typeof a.to === 'object' && ends.has(a.to.line)),
+        )
+      )
+        continue;
       ends.add(id);
       grew = true;
     }
   }
-  return new Set([...reachable(graph)].filter((id) => !ends.has(id) && (graph.out.get(id) ?? []).some((a) => typeof a.to === 'object')));
+  return new Set(
+    [...reachable(graph)].filter(
+      (id) => !ends.has(id) && (graph.out.get(id) ?? []).some((a) => typeof a.to === 'object'),
+    ),
+  );
 }
 
 /** Lines in a circle on which nothing is waited for: it may go round for as long as its conditions hold. */
@@ -112,7 +212,10 @@ export function loopsWithoutInput(graph: Graph): Set<string> {
       for (const arrow of graph.out.get(id) ?? []) {
         if (arrow.input || typeof arrow.to !== 'object') continue;
         if (arrow.to.line === start) found.add(start);
-        if (!seen.has(arrow.to.line)) { seen.add(arrow.to.line); open.push(arrow.to.line); }
+        if (!seen.has(arrow.to.line)) {
+          seen.add(arrow.to.line);
+          open.push(arrow.to.line);
+        }
       }
     }
   }
@@ -120,11 +223,19 @@ export function loopsWithoutInput(graph: Graph): Set<string> {
 }
 
 /** The values that are set on every way to a line, by line. `given` are set before the first. Values of a scene end with it. */
-export function setOnEveryWay(graph: Graph, given: readonly string[], sharedSets: (id: string) => readonly string[], isScene: (name: string, sceneId: string) => boolean): Map<string, Set<string>> {
+export function setOnEveryWay(
+  graph: Graph,
+  given: readonly string[],
+  sharedSets: (id: string) => readonly string[],
+  isScene: (name: string, sceneId: string) => boolean,
+): Map<string, Set<string>> {
   const known = new Map<string, Set<string>>();
   const first = graph.entries[0];
   const everything = new Set([...graph.steps.values()].flatMap(mayset));
-  const open: { line: string; has: Set<string> }[] = graph.entries.map((line) => ({ line, has: line === first ? new Set(given) : new Set([...given, ...everything]) }));
+  const open: { line: string; has: Set<string> }[] = graph.entries.map((line) => ({
+    line,
+    has: line === first ? new Set(given) : new Set([...given, ...everything]),
+  }));
   for (let at = open.pop(); at; at = open.pop()) {
     const before = known.get(at.line);
     const now = before ? new Set([...before].filter((n) => at?.has.has(n))) : at.has;
@@ -145,8 +256,18 @@ export function setOnEveryWay(graph: Graph, given: readonly string[], sharedSets
 export function setsOnReturn(scene: SharedScene, all: ReadonlyMap<string, SharedScene>, depth = 0): string[] {
   if (depth > 8) return [];
   const graph = graphOf({ scenes: [scene] }, true);
-  const known = setOnEveryWay(graph, [], (id) => { const s = all.get(id); return s ? setsOnReturn(s, all, depth + 1) : []; }, () => false);
-  const returns = graph.arrows.filter((a) => a.to === 'back').map((a) => new Set([...(known.get(a.from) ?? []), ...a.sets]));
+  const known = setOnEveryWay(
+    graph,
+    [],
+    (id) => {
+      const s = all.get(id);
+      return s ? setsOnReturn(s, all, depth + 1) : [];
+    },
+    () => false,
+  );
+  const returns = graph.arrows
+    .filter((a) => a.to === 'back')
+    .map((a) => new Set([...(known.get(a.from) ?? []), ...a.sets]));
   const [one, ...rest] = returns;
   return one ? [...one].filter((n) => rest.every((r) => r.has(n))) : [];
 }

@@ -2,7 +2,12 @@ import type { Choice } from './model';
 
 /** Text as it is compared: lower case, without accents and punctuation, single spaces. */
 export const plainWords = (text: string): string =>
-  text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}*#]+/gu, ' ').trim();
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}*#]+/gu, ' ')
+    .trim();
 
 const hasWords = (text: string, words: string): boolean => words !== '' && ` ${text} `.includes(` ${words} `);
 

@@ -46,20 +46,27 @@ export function spokenOrKeyed(run: Run, input: Said): string | null {
 
 export function chosen(run: Run, place: Place, step: Listen, choices: readonly Choice[], input: Said): Lead {
   const said = input.type === 'silence' ? '' : input.type === 'key' ? input.key : input.text;
-  const two = run.state.doubt?.flatMap((id, i) => choices.filter((c) => c.id === id).map((c) => ({ ...c, key: String(i + 1) })));
+  const two = run.state.doubt?.flatMap((id, i) =>
+    choices.filter((c) => c.id === id).map((c) => ({ ...c, key: String(i + 1) })),
+  );
   const plain = heardChoice(two ?? choices, said);
   if (plain) return choose(run, place, step, choices.find((c) => c.id === plain.id) ?? plain, said, null);
   const meant = said && input.type === 'text' ? byMeaning(run, two ?? choices, said) : [];
   const [first, second] = meant;
   if (!first) return again(run, place, step, input.type === 'silence');
   if (second && !two && first.confidence - second.confidence < CLOSE) {
-    const [a, b] = [first, second].map((m) => localised(m.choice.label, run.state.language, run.program.script.languages));
+    const [a, b] = [first, second].map((m) =>
+      localised(m.choice.label, run.state.language, run.program.script.languages),
+    );
     run.state = { ...run.state, doubt: [first.choice.id, second.choice.id] };
     const options = [first, second].map((m, i) => ({ ...m.choice, key: String(i + 1) }));
     speak(run, step, whichOfTwo(run.state.language, a ?? '', b ?? ''), options);
     return listen(run, step);
   }
-  return choose(run, place, step, first.choice, said, { id: first.choice.intentId ?? '', confidence: first.confidence });
+  return choose(run, place, step, first.choice, said, {
+    id: first.choice.intentId ?? '',
+    confidence: first.confidence,
+  });
 }
 
 /** The choices that a text may mean by the phrasebook, best first. An intent that is no choice here still outdoes those below it. */
@@ -68,14 +75,33 @@ function byMeaning(run: Run, choices: readonly Choice[], said: string): { choice
   const { ranked, none } = run.program.recogniser.rank(said, run.state.language);
   const top = ranked[0];
   if (none || !top || !choices.some((c) => c.intentId === top.intentId)) return [];
-  return ranked.flatMap(({ intentId, confidence }) => choices.filter((c) => c.intentId === intentId).slice(0, 1).map((choice) => ({ choice, confidence })));
+  return ranked.flatMap(({ intentId, confidence }) =>
+    choices
+      .filter((c) => c.intentId === intentId)
+      .slice(0, 1)
+      .map((choice) => ({ choice, confidence })),
+  );
 }
 
-function choose(run: Run, place: Place, step: Listen, choice: Choice, said: string, intent: { id: string; confidence: number } | null): Lead {
+function choose(
+  run: Run,
+  place: Place,
+  step: Listen,
+  choice: Choice,
+  said: string,
+  intent: { id: string; confidence: number } | null,
+): Lead {
   run.acts.push({ type: 'heard', lineId: step.id, choiceId: choice.id, understood: true, intent });
   if (step.into) remember(run, step.into, choice.label.en ?? localised(choice.label, run.state.language));
   notice(run, step, said);
-  run.state = { ...run.state, tries: 0, silences: 0, keyed: '', doubt: null, needs: choice.needs ? [...run.state.needs, ...choice.needs] : run.state.needs };
+  run.state = {
+    ...run.state,
+    tries: 0,
+    silences: 0,
+    keyed: '',
+    doubt: null,
+    needs: choice.needs ? [...run.state.needs, ...choice.needs] : run.state.needs,
+  };
   if (choice.setsLanguage && choice.setsLanguage !== run.state.language) {
     run.state = { ...run.state, language: choice.setsLanguage };
     run.acts.push({ type: 'language', language: choice.setsLanguage });
@@ -91,14 +117,24 @@ function notice(run: Run, step: Listen, said: string): void {
   }
 }
 
-export function valued(run: Run, place: Place, step: Listen, asked: Extract<Listen['hears'], { kind: 'value' }>['asked'], input: Said): Lead {
+export function valued(
+  run: Run,
+  place: Place,
+  step: Listen,
+  asked: Extract<Listen['hears'], { kind: 'value' }>['asked'],
+  input: Said,
+): Lead {
   // One key answers yes or no; other answers by keys are sent with #.
   const said = asked.type === 'yes-no' && input.type === 'key' ? input.key : spokenOrKeyed(run, input);
   if (said === null) return 'stop';
   const { recogniser } = run.program;
   const value = readAnswer(asked, said, {
-    language: run.state.language, local: run.world.local,
-    listed: (listId, text) => { const found = recogniser?.thing(listId, text); return found ? (recogniser?.thingName(listId, found, run.state.language) ?? found) : null; },
+    language: run.state.language,
+    local: run.world.local,
+    listed: (listId, text) => {
+      const found = recogniser?.thing(listId, text);
+      return found ? (recogniser?.thingName(listId, found, run.state.language) ?? found) : null;
+    },
   });
   if (value === null) return again(run, place, step, said === '');
   run.acts.push({ type: 'heard', lineId: step.id, choiceId: null, understood: true, intent: null });
@@ -117,7 +153,12 @@ function again(run: Run, place: Place, step: Listen, silent: boolean): Lead {
     return follow(run, place, 'otherwise', step.otherwise);
   }
   const own = (silent ? words(run, step.silent) : '') || words(run, step.again);
-  speak(run, step, own || `${silent && step.hears.kind === 'value' ? stillThere(run.state.language) : notUnderstood(run.state.language)} ${words(run, step.wording)}`);
+  speak(
+    run,
+    step,
+    own ||
+      `${silent && step.hears.kind === 'value' ? stillThere(run.state.language) : notUnderstood(run.state.language)} ${words(run, step.wording)}`,
+  );
   return listen(run, step);
 }
 
@@ -130,9 +171,13 @@ export function articles(run: Run, place: Place, step: Extract<Step, { verb: 'ar
     return follow(run, place, 'done', step.done);
   }
   if (reading && wish) {
-    run.state = { ...run.state, reading: { ...reading, at: wish === 'on' ? Math.min(reading.at + 1, reading.parts.length - 1) : reading.at } };
+    run.state = {
+      ...run.state,
+      reading: { ...reading, at: wish === 'on' ? Math.min(reading.at + 1, reading.parts.length - 1) : reading.at },
+    };
     return read(run, step);
   }
-  if (said === '') return run.state.tries + 1 >= step.tries ? follow(run, place, 'nothing', step.nothing) : repeat(run, step);
+  if (said === '')
+    return run.state.tries + 1 >= step.tries ? follow(run, place, 'nothing', step.nothing) : repeat(run, step);
   return request(run, { ask: 'article', query: said, language: run.state.language, seen: [] });
 }

@@ -1,5 +1,13 @@
 import { isText } from '../channels';
-import { beginning, type BotAct, type BotInput, type BotState, type BotWorld, type Reply, type Request } from './conversation';
+import {
+  beginning,
+  type BotAct,
+  type BotInput,
+  type BotState,
+  type BotWorld,
+  type Reply,
+  type Request,
+} from './conversation';
 import { articles, chosen, quiet, spokenOrKeyed, valued } from './hearing';
 import { perform } from './perform';
 import type { Program } from './program';
@@ -25,7 +33,13 @@ export function runBot(program: Program, world: BotWorld, before: BotState, inpu
 }
 
 /** Runs on for as long as `answer` answers requests at once; null leaves the conversation asking. */
-export function converse(program: Program, world: BotWorld, before: BotState, input: BotInput, answer: (request: Request) => Reply | null): Outcome {
+export function converse(
+  program: Program,
+  world: BotWorld,
+  before: BotState,
+  input: BotInput,
+  answer: (request: Request) => Reply | null,
+): Outcome {
   let { state, acts } = runBot(program, world, before, input);
   const all = [...acts];
   while (state.asked) {
@@ -41,10 +55,14 @@ function proceed(run: Run, from: Lead): void {
   let lead = from;
   while (lead !== 'stop') {
     if (lead === 'end') return finish(run, 'ended');
-    if (lead === 'back') { lead = back(run); continue; }
+    if (lead === 'back') {
+      lead = back(run);
+      continue;
+    }
     const place = lead === 'gone' ? undefined : placeOf(run, lead.line);
     if (!place) return fault(run, 'the line it should go to is not there');
-    if (run.state.ran >= STEP_LIMIT) return fault(run, `it went over ${STEP_LIMIT} lines without waiting for the customer`);
+    if (run.state.ran >= STEP_LIMIT)
+      return fault(run, `it went over ${STEP_LIMIT} lines without waiting for the customer`);
     enter(run, place);
     lead = perform(run, place);
   }
@@ -54,9 +72,16 @@ function proceed(run: Run, from: Lead): void {
 function take(run: Run, input: BotInput): Lead {
   const { program, state } = run;
   // Beginning anew leaves behind whatever was asked or played before.
-  if (input.type === 'start' || input.type === 'scene') run.state = { ...state, asked: null, ran: 0, frames: beginning(state.language).frames };
-  if (input.type === 'start') { const first = program.spaces.get(null)?.first; return first ? { line: first } : 'gone'; }
-  if (input.type === 'scene') { const line = program.spaces.get(null)?.firstOf.get(input.sceneId); return line === undefined ? 'gone' : { line }; }
+  if (input.type === 'start' || input.type === 'scene')
+    run.state = { ...state, asked: null, ran: 0, frames: beginning(state.language).frames };
+  if (input.type === 'start') {
+    const first = program.spaces.get(null)?.first;
+    return first ? { line: first } : 'gone';
+  }
+  if (input.type === 'scene') {
+    const line = program.spaces.get(null)?.firstOf.get(input.sceneId);
+    return line === undefined ? 'gone' : { line };
+  }
   const place = state.lineId === null ? undefined : placeOf(run, state.lineId);
   if (input.type === 'slow' || input.type === 'reply') {
     if (state.asked?.number !== input.number) return 'stop';
@@ -73,7 +98,10 @@ function take(run: Run, input: BotInput): Lead {
   if (input.type === 'silence' && isText(run.world.channel)) return quiet(run);
   if (input.type !== 'silence') run.state = { ...run.state, silences: 0 };
   switch (step.verb) {
-    case 'listen': return step.hears.kind === 'choices' ? chosen(run, place, step, step.hears.choices, input) : valued(run, place, step, step.hears.asked, input);
+    case 'listen':
+      return step.hears.kind === 'choices'
+        ? chosen(run, place, step, step.hears.choices, input)
+        : valued(run, place, step, step.hears.asked, input);
     case 'take-message': {
       const said = spokenOrKeyed(run, input);
       if (said === null) return 'stop';
@@ -81,7 +109,9 @@ function take(run: Run, input: BotInput): Lead {
       run.acts.push({ type: 'message', lineId: step.id, queueId: step.queueId, text: said });
       return follow(run, place, 'next', { to: 'next' });
     }
-    case 'articles': return articles(run, place, step, input);
-    default: return 'gone';
+    case 'articles':
+      return articles(run, place, step, input);
+    default:
+      return 'gone';
   }
 }

@@ -19,7 +19,9 @@ export const NO_WORDING: Wording = { text: {} };
 /** The text per language that counts on a channel: its own variant where it has one for a language, else the common one. */
 export const wordingOn = (wording: Wording, channel: Channel): Localised => {
   const own = wording.on?.[channel];
-  return own ? { ...wording.text, ...Object.fromEntries(Object.entries(own).filter(([, text]) => text !== '')) } : wording.text;
+  return own
+    ? { ...wording.text, ...Object.fromEntries(Object.entries(own).filter(([, text]) => text !== '')) }
+    : wording.text;
 };
 
 /** One thing a Listen for line can hear: by telephone key, button or numbered text, label, synonym, or what it means by the phrasebook. */
@@ -48,71 +50,197 @@ export type Asked =
 
 type Line<V extends string, Rest> = { readonly id: string; readonly verb: V } & Rest;
 
-export type Say = Line<'say', { readonly wording: Wording; /** Whether speaking or a key may cut it short. */ readonly mayInterrupt: boolean; /** A link sent with it on text channels. */ readonly link: { readonly url: string; readonly label: Localised } | null; /** A picture shown with it in chat and messaging, and what it shows in words. */ readonly image?: { readonly imageId: string; readonly alt: Localised } }>;
-export type Listen = Line<'listen', {
-  readonly wording: Wording;
-  readonly hears: { readonly kind: 'choices'; readonly choices: readonly Choice[] } | { readonly kind: 'value'; readonly asked: Asked };
-  /** Where the answer is remembered; null means not at all. */
-  readonly into: Into | null;
-  /** Things of the phrasebook that are remembered when they are named in the answer. */
-  readonly notices: readonly { readonly listId: string; readonly into: Into }[];
-  /** How often it asks before it gives up on an answer it understands. */
-  readonly tries: number;
-  /** Seconds of silence by voice that count as a try. */
-  readonly silenceSeconds: number;
-  /** Said when the answer was not understood; empty repeats the question. */
-  readonly again: Wording;
-  /** Said after silence; empty is worded like an answer not understood. */
-  readonly silent: Wording;
-  /** The catch-all, after the last try; null is a fault that the checks name, and takes the fallback. */
-  readonly otherwise: Cue | null;
-}>;
-export type Branch = Line<'branch', { readonly ways: readonly { readonly when: Condition; readonly cue: Cue }[]; readonly otherwise: Cue }>;
+export type Say = Line<
+  'say',
+  {
+    readonly wording: Wording;
+    /** Whether speaking or a key may cut it short. */ readonly mayInterrupt: boolean;
+    /** A link sent with it on text channels. */ readonly link: {
+      readonly url: string;
+      readonly label: Localised;
+    } | null;
+    /** A picture shown with it in chat and messaging, and what it shows in words. */ readonly image?: {
+      readonly imageId: string;
+      readonly alt: Localised;
+    };
+  }
+>;
+export type Listen = Line<
+  'listen',
+  {
+    readonly wording: Wording;
+    readonly hears:
+      | { readonly kind: 'choices'; readonly choices: readonly Choice[] }
+      | { readonly kind: 'value'; readonly asked: Asked };
+    /** Where the answer is remembered; null means not at all. */
+    readonly into: Into | null;
+    /** Things of the phrasebook that are remembered when they are named in the answer. */
+    readonly notices: readonly { readonly listId: string; readonly into: Into }[];
+    /** How often it asks before it gives up on an answer it understands. */
+    readonly tries: number;
+    /** Seconds of silence by voice that count as a try. */
+    readonly silenceSeconds: number;
+    /** Said when the answer was not understood; empty repeats the question. */
+    readonly again: Wording;
+    /** Said after silence; empty is worded like an answer not understood. */
+    readonly silent: Wording;
+    /** The catch-all, after the last try; null is a fault that the checks name, and takes the fallback. */
+    readonly otherwise: Cue | null;
+  }
+>;
+export type Branch = Line<
+  'branch',
+  { readonly ways: readonly { readonly when: Condition; readonly cue: Cue }[]; readonly otherwise: Cue }
+>;
 /** A value given to something outside: its name there and a text that may show values. */
 export type Given = { readonly name: string; readonly value: string };
 export type Taken = { readonly name: string; readonly into: Into };
-export type LookUp = Line<'look-up', {
-  readonly source: { readonly from: 'connector'; readonly connectorId: string } | { readonly from: 'table'; readonly tableId: string };
-  readonly inputs: readonly Given[];
-  readonly outputs: readonly Taken[];
-  /** How often it is tried in all. */
-  readonly tries: number;
-  /** Said when nothing came back after so many seconds. */
-  readonly slowAfterSeconds: number;
-  readonly slow: Wording;
-  readonly found: Cue;
-  readonly notFound: Cue;
-  /** Null is a fault that the checks name, and takes the fallback. */
-  readonly failed: Cue | null;
-}>;
-export type Do = Line<'do', { readonly connectorId: string; readonly inputs: readonly Given[]; readonly outputs: readonly Taken[]; readonly slowAfterSeconds: number; readonly slow: Wording; readonly done: Cue; readonly refused: Cue; readonly unsure: Cue | null }>;
+export type LookUp = Line<
+  'look-up',
+  {
+    readonly source:
+      | { readonly from: 'connector'; readonly connectorId: string }
+      | { readonly from: 'table'; readonly tableId: string };
+    readonly inputs: readonly Given[];
+    readonly outputs: readonly Taken[];
+    /** How often it is tried in all. */
+    readonly tries: number;
+    /** Said when nothing came back after so many seconds. */
+    readonly slowAfterSeconds: number;
+    readonly slow: Wording;
+    readonly found: Cue;
+    readonly notFound: Cue;
+    /** Null is a fault that the checks name, and takes the fallback. */
+    readonly failed: Cue | null;
+  }
+>;
+export type Do = Line<
+  'do',
+  {
+    readonly connectorId: string;
+    readonly inputs: readonly Given[];
+    readonly outputs: readonly Taken[];
+    readonly slowAfterSeconds: number;
+    readonly slow: Wording;
+    readonly done: Cue;
+    readonly refused: Cue;
+    readonly unsure: Cue | null;
+  }
+>;
 export const FIGURES = ['onDuty', 'free', 'able', 'waiting', 'longestWait', 'expectedWait'] as const;
 export type Figure = (typeof FIGURES)[number];
-export type Count = Line<'count', { readonly queue: { readonly by: 'name'; readonly queueId: string } | { readonly by: 'value'; readonly name: string }; readonly figure: Figure; readonly into: Into }>;
-export type Remember = Line<'remember', { readonly into: Into; /** A text that may show values; one place alone keeps its type. */ readonly value: string }>;
-export type Identify = Line<'identify', { /** The value that holds an address, or null for the one they come from. */ readonly by: string | null; readonly known: Cue; readonly unknown: Cue }>;
-export type Hours = Line<'hours', { /** Null means those of the door. */ readonly hoursId: string | null; readonly open: Cue; readonly closed: Cue }>;
-export type TextThem = Line<'text-them', { readonly when: 'now' | 'after'; /** The value that holds a number, or null for the one they come from. */ readonly to: string | null; readonly wording: Wording }>;
+export type Count = Line<
+  'count',
+  {
+    readonly queue: { readonly by: 'name'; readonly queueId: string } | { readonly by: 'value'; readonly name: string };
+    readonly figure: Figure;
+    readonly into: Into;
+  }
+>;
+export type Remember = Line<
+  'remember',
+  { readonly into: Into; /** A text that may show values; one place alone keeps its type. */ readonly value: string }
+>;
+export type Identify = Line<
+  'identify',
+  {
+    /** The value that holds an address, or null for the one they come from. */ readonly by: string | null;
+    readonly known: Cue;
+    readonly unknown: Cue;
+  }
+>;
+export type Hours = Line<
+  'hours',
+  { /** Null means those of the door. */ readonly hoursId: string | null; readonly open: Cue; readonly closed: Cue }
+>;
+export type TextThem = Line<
+  'text-them',
+  {
+    readonly when: 'now' | 'after';
+    /** The value that holds a number, or null for the one they come from. */ readonly to: string | null;
+    readonly wording: Wording;
+  }
+>;
 /** Who is asked after a bot. A group, a person or a partner desk is asked within a queue, whose goal and rules count. */
 export type Target =
   | { readonly to: 'queue'; readonly queueId: string }
-  | { readonly to: 'queue-value'; /** The value that holds a queue's name. */ readonly name: string; readonly queueId: string }
+  | {
+      readonly to: 'queue-value';
+      /** The value that holds a queue's name. */ readonly name: string;
+      readonly queueId: string;
+    }
   | { readonly to: 'group'; readonly groupId: string; readonly queueId: string }
   | { readonly to: 'partner'; readonly partnerId: string; readonly queueId: string }
   /** A named person, one whose name a value holds, or the last who dealt with this customer (null). */
-  | { readonly to: 'person'; readonly person: { readonly by: 'id'; readonly personId: string } | { readonly by: 'value'; readonly name: string } | { readonly by: 'last' }; readonly queueId: string; /** Where it goes when that person is off duty; null asks the queue. */ readonly off: Cue | null };
-export type HandOver = Line<'hand-over', { readonly target: Target; readonly needs: readonly Need[]; /** 0 is usual; higher goes first within a band. */ readonly priority: number; /** Fields shown at the Desk. */ readonly fields: readonly string[]; readonly wording: Wording }>;
+  | {
+      readonly to: 'person';
+      readonly person:
+        | { readonly by: 'id'; readonly personId: string }
+        | { readonly by: 'value'; readonly name: string }
+        | { readonly by: 'last' };
+      readonly queueId: string;
+      /** Where it goes when that person is off duty; null asks the queue. */ readonly off: Cue | null;
+    };
+export type HandOver = Line<
+  'hand-over',
+  {
+    readonly target: Target;
+    readonly needs: readonly Need[];
+    /** 0 is usual; higher goes first within a band. */ readonly priority: number;
+    /** Fields shown at the Desk. */ readonly fields: readonly string[];
+    readonly wording: Wording;
+  }
+>;
 export type TakeMessage = Line<'take-message', { readonly wording: Wording; readonly queueId: string }>;
-export type Articles = Line<'articles', { readonly wording: Wording; readonly tries: number; readonly silenceSeconds: number; /** Once they have what they wanted. */ readonly done: Cue; /** Nothing fitted, as often as it may be tried. */ readonly nothing: Cue }>;
+export type Articles = Line<
+  'articles',
+  {
+    readonly wording: Wording;
+    readonly tries: number;
+    readonly silenceSeconds: number;
+    /** Once they have what they wanted. */ readonly done: Cue;
+    /** Nothing fitted, as often as it may be tried. */ readonly nothing: Cue;
+  }
+>;
 export type Play = Line<'play', { readonly sharedId: string; readonly inputs: readonly Given[] }>;
 export type GoTo = Line<'go-to', { readonly cue: Cue }>;
 export type End = Line<'end', { readonly wording: Wording }>;
 
-export type Step = Say | Listen | Branch | LookUp | Do | Count | Remember | Identify | Hours | TextThem | HandOver | TakeMessage | Articles | Play | GoTo | End;
+export type Step =
+  | Say
+  | Listen
+  | Branch
+  | LookUp
+  | Do
+  | Count
+  | Remember
+  | Identify
+  | Hours
+  | TextThem
+  | HandOver
+  | TakeMessage
+  | Articles
+  | Play
+  | GoTo
+  | End;
 export type Verb = Step['verb'];
 export const VERB_NAMES: Readonly<Record<Verb, string>> = {
-  say: 'Say', listen: 'Listen for', branch: 'Branch', 'look-up': 'Look up', do: 'Do', count: 'Count', remember: 'Remember', identify: 'Identify', hours: 'Hours', 'text-them': 'Text them',
-  'hand-over': 'Hand over', 'take-message': 'Take a message', articles: 'Answer from articles', play: 'Play', 'go-to': 'Go to', end: 'End',
+  say: 'Say',
+  listen: 'Listen for',
+  branch: 'Branch',
+  'look-up': 'Look up',
+  do: 'Do',
+  count: 'Count',
+  remember: 'Remember',
+  identify: 'Identify',
+  hours: 'Hours',
+  'text-them': 'Text them',
+  'hand-over': 'Hand over',
+  'take-message': 'Take a message',
+  articles: 'Answer from articles',
+  play: 'Play',
+  'go-to': 'Go to',
+  end: 'End',
 };
 export const VERBS = Object.keys(VERB_NAMES) as readonly Verb[];
 
@@ -159,63 +287,162 @@ const choiceName = (choice: Choice): string => Object.values(choice.label).find(
 export function waysOf(step: Step): Way[] {
   const way = (key: string, label: string, cue: Cue | null): Way[] => (cue ? [{ key, label, cue }] : []);
   switch (step.verb) {
-    case 'listen': return [...(step.hears.kind === 'choices' ? step.hears.choices.map((c) => ({ key: c.id, label: choiceName(c), cue: c.cue })) : []), ...way('otherwise', 'anything else', step.otherwise)];
-    case 'branch': return [...step.ways.map((w, i) => ({ key: `way-${i + 1}`, label: `way ${i + 1}`, cue: w.cue })), ...way('otherwise', 'otherwise', step.otherwise)];
-    case 'look-up': return [...way('found', 'found', step.found), ...way('not-found', 'not found', step.notFound), ...way('failed', 'failed', step.failed)];
-    case 'do': return [...way('done', 'done', step.done), ...way('refused', 'refused', step.refused), ...way('unsure', 'unsure', step.unsure)];
-    case 'identify': return [...way('known', 'known', step.known), ...way('unknown', 'unknown', step.unknown)];
-    case 'hours': return [...way('open', 'open', step.open), ...way('closed', 'closed', step.closed)];
-    case 'articles': return [...way('done', 'answered', step.done), ...way('nothing', 'nothing fits', step.nothing)];
-    case 'go-to': return way('go', 'go to', step.cue);
-    case 'hand-over': return step.target.to === 'person' ? way('off', 'off duty', step.target.off) : [];
-    default: return [];
+    case 'listen':
+      return [
+        ...(step.hears.kind === 'choices'
+          ? step.hears.choices.map((c) => ({ key: c.id, label: choiceName(c), cue: c.cue }))
+          : []),
+        ...way('otherwise', 'anything else', step.otherwise),
+      ];
+    case 'branch':
+      return [
+        ...step.ways.map((w, i) => ({ key: `way-${i + 1}`, label: `way ${i + 1}`, cue: w.cue })),
+        ...way('otherwise', 'otherwise', step.otherwise),
+      ];
+    case 'look-up':
+      return [
+        ...way('found', 'found', step.found),
+        ...way('not-found', 'not found', step.notFound),
+        ...way('failed', 'failed', step.failed),
+      ];
+    case 'do':
+      return [
+        ...way('done', 'done', step.done),
+        ...way('refused', 'refused', step.refused),
+        ...way('unsure', 'unsure', step.unsure),
+      ];
+    case 'identify':
+      return [...way('known', 'known', step.known), ...way('unknown', 'unknown', step.unknown)];
+    case 'hours':
+      return [...way('open', 'open', step.open), ...way('closed', 'closed', step.closed)];
+    case 'articles':
+      return [...way('done', 'answered', step.done), ...way('nothing', 'nothing fits', step.nothing)];
+    case 'go-to':
+      return way('go', 'go to', step.cue);
+    case 'hand-over':
+      return step.target.to === 'person' ? way('off', 'off duty', step.target.off) : [];
+    default:
+      return [];
   }
 }
 
 /** Whether the conversation can come to the line below by falling through. A typed answer goes on with the next line. */
-export const fallsThrough = (step: Step): boolean => ['say', 'count', 'remember', 'text-them', 'play', 'take-message'].includes(step.verb) || (step.verb === 'listen' && step.hears.kind === 'value');
+export const fallsThrough = (step: Step): boolean =>
+  ['say', 'count', 'remember', 'text-them', 'play', 'take-message'].includes(step.verb) ||
+  (step.verb === 'listen' && step.hears.kind === 'value');
 
 /** Changes every cue of a line. */
 export function withCues(step: Step, change: (cue: Cue, key: string) => Cue): Step {
   const may = (cue: Cue | null, key: string): Cue | null => cue && change(cue, key);
   switch (step.verb) {
-    case 'listen': return { ...step, hears: step.hears.kind === 'choices' ? { ...step.hears, choices: step.hears.choices.map((c) => ({ ...c, cue: change(c.cue, c.id) })) } : step.hears, otherwise: may(step.otherwise, 'otherwise') };
-    case 'branch': return { ...step, ways: step.ways.map((w, i) => ({ ...w, cue: change(w.cue, `way-${i + 1}`) })), otherwise: change(step.otherwise, 'otherwise') };
-    case 'look-up': return { ...step, found: change(step.found, 'found'), notFound: change(step.notFound, 'not-found'), failed: may(step.failed, 'failed') };
-    case 'do': return { ...step, done: change(step.done, 'done'), refused: change(step.refused, 'refused'), unsure: may(step.unsure, 'unsure') };
-    case 'identify': return { ...step, known: change(step.known, 'known'), unknown: change(step.unknown, 'unknown') };
-    case 'hours': return { ...step, open: change(step.open, 'open'), closed: change(step.closed, 'closed') };
-    case 'articles': return { ...step, done: change(step.done, 'done'), nothing: change(step.nothing, 'nothing') };
-    case 'go-to': return { ...step, cue: change(step.cue, 'go') };
-    case 'hand-over': return step.target.to === 'person' ? { ...step, target: { ...step.target, off: may(step.target.off, 'off') } } : step;
-    default: return step;
+    case 'listen':
+      return {
+        ...step,
+        hears:
+          step.hears.kind === 'choices'
+            ? { ...step.hears, choices: step.hears.choices.map((c) => ({ ...c, cue: change(c.cue, c.id) })) }
+            : step.hears,
+        otherwise: may(step.otherwise, 'otherwise'),
+      };
+    case 'branch':
+      return {
+        ...step,
+        ways: step.ways.map((w, i) => ({ ...w, cue: change(w.cue, `way-${i + 1}`) })),
+        otherwise: change(step.otherwise, 'otherwise'),
+      };
+    case 'look-up':
+      return {
+        ...step,
+        found: change(step.found, 'found'),
+        notFound: change(step.notFound, 'not-found'),
+        failed: may(step.failed, 'failed'),
+      };
+    case 'do':
+      return {
+        ...step,
+        done: change(step.done, 'done'),
+        refused: change(step.refused, 'refused'),
+        unsure: may(step.unsure, 'unsure'),
+      };
+    case 'identify':
+      return { ...step, known: change(step.known, 'known'), unknown: change(step.unknown, 'unknown') };
+    case 'hours':
+      return { ...step, open: change(step.open, 'open'), closed: change(step.closed, 'closed') };
+    case 'articles':
+      return { ...step, done: change(step.done, 'done'), nothing: change(step.nothing, 'nothing') };
+    case 'go-to':
+      return { ...step, cue: change(step.cue, 'go') };
+    case 'hand-over':
+      return step.target.to === 'person'
+        ? { ...step, target: { ...step.target, off: may(step.target.off, 'off') } }
+        : step;
+    default:
+      return step;
   }
 }
 
 /** One sentence of a line: its key within the line, what it is for, and whether the line is nothing without it. */
-export type Sentence = { readonly key: string; readonly part: string; readonly wording: Wording; readonly needed: boolean };
+export type Sentence = {
+  readonly key: string;
+  readonly part: string;
+  readonly wording: Wording;
+  readonly needed: boolean;
+};
 
 export function sentencesOf(step: Step): Sentence[] {
-  const one = (key: string, part: string, wording: Wording, needed = false): Sentence => ({ key, part, wording, needed });
+  const one = (key: string, part: string, wording: Wording, needed = false): Sentence => ({
+    key,
+    part,
+    wording,
+    needed,
+  });
   switch (step.verb) {
-    case 'say': return [one('wording', 'wording', step.wording, true), ...(step.image ? [one('alt', 'words for the picture', { text: step.image.alt }, true)] : [])];
-    case 'listen': return [
-      one('wording', 'question', step.wording, true),
-      ...(step.hears.kind === 'choices' ? step.hears.choices.map((c) => one(`choice:${c.id}`, `choice ${c.key || choiceName(c)}`, { text: c.label }, true)) : []),
-      one('again', 'wording when not understood', step.again), one('silent', 'wording after silence', step.silent),
-    ];
-    case 'look-up': case 'do': return [one('slow', 'wording if slow', step.slow)];
-    case 'text-them': return [one('wording', 'text', step.wording, true)];
-    case 'take-message': case 'articles': return [one('wording', 'question', step.wording, true)];
-    case 'hand-over': case 'end': return [one('wording', 'wording', step.wording)];
-    default: return [];
+    case 'say':
+      return [
+        one('wording', 'wording', step.wording, true),
+        ...(step.image ? [one('alt', 'words for the picture', { text: step.image.alt }, true)] : []),
+      ];
+    case 'listen':
+      return [
+        one('wording', 'question', step.wording, true),
+        ...(step.hears.kind === 'choices'
+          ? step.hears.choices.map((c) =>
+              one(`choice:${c.id}`, `choice ${c.key || choiceName(c)}`, { text: c.label }, true),
+            )
+          : []),
+        one('again', 'wording when not understood', step.again),
+        one('silent', 'wording after silence', step.silent),
+      ];
+    case 'look-up':
+    case 'do':
+      return [one('slow', 'wording if slow', step.slow)];
+    case 'text-them':
+      return [one('wording', 'text', step.wording, true)];
+    case 'take-message':
+    case 'articles':
+      return [one('wording', 'question', step.wording, true)];
+    case 'hand-over':
+    case 'end':
+      return [one('wording', 'wording', step.wording)];
+    default:
+      return [];
   }
 }
 
 /** Puts other words into one of a line's sentences. */
 export function withSentence(step: Step, key: string, wording: Wording): Step {
-  if (key.startsWith('choice:')) return step.verb === 'listen' && step.hears.kind === 'choices' ? { ...step, hears: { ...step.hears, choices: step.hears.choices.map((c) => (`choice:${c.id}` === key ? { ...c, label: wording.text } : c)) } } : step;
-  if (key === 'alt') return step.verb === 'say' && step.image ? { ...step, image: { ...step.image, alt: wording.text } } : step;
+  if (key.startsWith('choice:'))
+    return step.verb === 'listen' && step.hears.kind === 'choices'
+      ? {
+          ...step,
+          hears: {
+            ...step.hears,
+            choices: step.hears.choices.map((c) => (`choice:${c.id}` === key ? { ...c, label: wording.text } : c)),
+          },
+        }
+      : step;
+  if (key === 'alt')
+    return step.verb === 'say' && step.image ? { ...step, image: { ...step.image, alt: wording.text } } : step;
   return key in step && ['wording', 'again', 'silent', 'slow'].includes(key) ? { ...step, [key]: wording } : step;
 }
 

@@ -3,7 +3,13 @@ import { allSteps, waysOf, type BotScript, type SharedScene, type Step } from '.
 /** What understands customers' words beyond labels and synonyms: the phrasebook that a version was published with. */
 export type Recogniser = {
   /** The intents that a text may mean, best first, with calibrated confidence from 0 to 1; `none` when it is about none of them. */
-  readonly rank: (text: string, language: string) => { readonly ranked: readonly { readonly intentId: string; readonly confidence: number }[]; readonly none: boolean };
+  readonly rank: (
+    text: string,
+    language: string,
+  ) => {
+    readonly ranked: readonly { readonly intentId: string; readonly confidence: number }[];
+    readonly none: boolean;
+  };
   /** The id of the thing of a list that a text names, or null. */
   readonly thing: (listId: string, text: string) => string | null;
   /** A thing's name in a language. */
@@ -13,23 +19,38 @@ export type Recogniser = {
 /** A line with where it stands: its scene, and the line below (null at the scene's end). */
 export type Place = { readonly step: Step; readonly sceneId: string; readonly below: string | null };
 /** The lines of the bot itself (null) or of a shared scene. */
-export type Space = { readonly places: ReadonlyMap<string, Place>; readonly first: string | null; readonly firstOf: ReadonlyMap<string, string> };
+export type Space = {
+  readonly places: ReadonlyMap<string, Place>;
+  readonly first: string | null;
+  readonly firstOf: ReadonlyMap<string, string>;
+};
 
 /** A script with everything it was published with, made ready to run. */
-export type Program = { readonly script: BotScript; readonly shared: ReadonlyMap<string, SharedScene>; readonly recogniser: Recogniser | null; readonly spaces: ReadonlyMap<string | null, Space> };
+export type Program = {
+  readonly script: BotScript;
+  readonly shared: ReadonlyMap<string, SharedScene>;
+  readonly recogniser: Recogniser | null;
+  readonly spaces: ReadonlyMap<string | null, Space>;
+};
 
 function spaceOf(scenes: BotScript['scenes']): Space {
   const places = new Map<string, Place>();
   const firstOf = new Map<string, string>();
   for (const scene of scenes) {
-    scene.steps.forEach((step, i) => places.set(step.id, { step, sceneId: scene.id, below: scene.steps[i + 1]?.id ?? null }));
+    scene.steps.forEach((step, i) =>
+      places.set(step.id, { step, sceneId: scene.id, below: scene.steps[i + 1]?.id ?? null }),
+    );
     if (scene.steps[0]) firstOf.set(scene.id, scene.steps[0].id);
   }
   return { places, firstOf, first: allSteps({ scenes })[0]?.id ?? null };
 }
 
 /** Indexes a script and its shared scenes, so that a step costs the same however long they are. */
-export function prepare(script: BotScript, shared: readonly SharedScene[] = [], recogniser: Recogniser | null = null): Program {
+export function prepare(
+  script: BotScript,
+  shared: readonly SharedScene[] = [],
+  recogniser: Recogniser | null = null,
+): Program {
   const spaces = new Map<string | null, Space>([[null, spaceOf(script.scenes)]]);
   for (const scene of shared) spaces.set(scene.id, spaceOf([scene]));
   return { script, shared: new Map(shared.map((s) => [s.id, s])), recogniser, spaces };

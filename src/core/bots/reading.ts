@@ -20,7 +20,17 @@ export function read(run: Run, step: Extract<Step, { verb: 'articles' }>): Lead 
   if (!reading) return 'gone';
   if (run.world.channel === 'voice') {
     const last = reading.at >= reading.parts.length - 1;
-    say(run, step.id, [reading.at === 0 ? `${reading.title}.` : '', reading.parts[reading.at] ?? '', last ? anythingElse(language) : goOn(language)].filter(Boolean).join(' '));
+    say(
+      run,
+      step.id,
+      [
+        reading.at === 0 ? `${reading.title}.` : '',
+        reading.parts[reading.at] ?? '',
+        last ? anythingElse(language) : goOn(language),
+      ]
+        .filter(Boolean)
+        .join(' '),
+    );
   } else {
     say(run, step.id, `${reading.title}\n${reading.parts.join(' ')}`);
     say(run, step.id, anythingElse(language));

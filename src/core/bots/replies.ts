@@ -15,9 +15,21 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
   // Only what was asked for is an answer.
   if (reply.to !== asked.ask) return stopWith(run, 'it was answered something else than it asked');
   if (step.verb === 'look-up' && reply.to === 'look-up' && asked.ask === 'look-up') {
-    if (reply.outcome === 'failed' && asked.attempt < step.tries) return request(run, { ask: 'look-up', source: asked.source, inputs: asked.inputs, attempt: asked.attempt + 1, slowAfterSeconds: null });
+    if (reply.outcome === 'failed' && asked.attempt < step.tries)
+      return request(run, {
+        ask: 'look-up',
+        source: asked.source,
+        inputs: asked.inputs,
+        attempt: asked.attempt + 1,
+        slowAfterSeconds: null,
+      });
     taken(run, step.outputs, reply.outputs);
-    return follow(run, place, reply.outcome, reply.outcome === 'found' ? step.found : reply.outcome === 'not-found' ? step.notFound : step.failed);
+    return follow(
+      run,
+      place,
+      reply.outcome,
+      reply.outcome === 'found' ? step.found : reply.outcome === 'not-found' ? step.notFound : step.failed,
+    );
   }
   if (step.verb === 'do' && reply.to === 'do') {
     taken(run, step.outputs, reply.outputs);
@@ -26,7 +38,9 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
   if (step.verb === 'branch' && reply.to === 'facts') return branch(run, place, step, reply.facts);
   if (step.verb === 'hours' && reply.to === 'facts') {
     const open = Object.values(reply.facts)[0];
-    return open === null || open === undefined ? stopWith(run, 'the hours it asks about are not there') : follow(run, place, open ? 'open' : 'closed', open ? step.open : step.closed);
+    return open === null || open === undefined
+      ? stopWith(run, 'the hours it asks about are not there')
+      : follow(run, place, open ? 'open' : 'closed', open ? step.open : step.closed);
   }
   if (step.verb === 'count' && reply.to === 'figure') {
     if (reply.figure !== null) remember(run, step.into, reply.figure);
@@ -37,14 +51,21 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
     for (const [name, value] of Object.entries(reply.values)) remember(run, { name, scope: 'conversation' }, value);
     return follow(run, place, reply.known ? 'known' : 'unknown', reply.known ? step.known : step.unknown);
   }
-  if (step.verb === 'hand-over' && step.target.to === 'queue-value' && reply.to === 'queue') return handOver(run, step, reply.queueId ?? step.target.queueId, null);
+  if (step.verb === 'hand-over' && step.target.to === 'queue-value' && reply.to === 'queue')
+    return handOver(run, step, reply.queueId ?? step.target.queueId, null);
   if (step.verb === 'hand-over' && step.target.to === 'person' && reply.to === 'person') {
     if (reply.personId !== null && reply.onDuty) return handOver(run, step, step.target.queueId, reply.personId);
-    return step.target.off ? follow(run, place, 'off', step.target.off) : handOver(run, step, step.target.queueId, null);
+    return step.target.off
+      ? follow(run, place, 'off', step.target.off)
+      : handOver(run, step, step.target.queueId, null);
   }
   if (step.verb === 'articles' && reply.to === 'article') {
     if (reply.article) {
-      run.state = { ...run.state, tries: 0, reading: { title: reply.article.title, parts: inParts(reply.article.text), at: 0, seen: [reply.article.id] } };
+      run.state = {
+        ...run.state,
+        tries: 0,
+        reading: { title: reply.article.title, parts: inParts(reply.article.text), at: 0, seen: [reply.article.id] },
+      };
       return read(run, step);
     }
     run.state = { ...run.state, reading: null };

@@ -12,16 +12,44 @@ export function words(run: Run, wording: Wording): string {
   const text = localised(wordingOn(wording, run.world.channel), run.state.language, run.program.script.languages);
   if (!text.includes('{')) return text;
   const values = valuesAt(run.state);
-  const safe = isSsml(text) ? Object.fromEntries(Object.entries(values).map(([name, value]) => [name, typeof value === 'string' ? escapeXml(value) : value])) : values;
+  const safe = isSsml(text)
+    ? Object.fromEntries(
+        Object.entries(values).map(([name, value]) => [name, typeof value === 'string' ? escapeXml(value) : value]),
+      )
+    : values;
   return filled(text, safe, run.state.language, run.world.channel === 'voice');
 }
 
-export function say(run: Run, lineId: string | null, text: string, more: { after?: string; mayInterrupt?: boolean; image?: ShownImage | null; options?: readonly { key: string; label: string }[] } = {}): void {
+export function say(
+  run: Run,
+  lineId: string | null,
+  text: string,
+  more: {
+    after?: string;
+    mayInterrupt?: boolean;
+    image?: ShownImage | null;
+    options?: readonly { key: string; label: string }[];
+  } = {},
+): void {
   const plain = withoutTags(text).trim() + (more.after ?? '');
-  if (plain) run.acts.push({ type: 'say', lineId, text: plain, ssml: run.world.channel === 'voice' && isSsml(text) ? text : null, options: more.options ?? [], mayInterrupt: more.mayInterrupt ?? true, image: more.image ?? null });
+  if (plain)
+    run.acts.push({
+      type: 'say',
+      lineId,
+      text: plain,
+      ssml: run.world.channel === 'voice' && isSsml(text) ? text : null,
+      options: more.options ?? [],
+      mayInterrupt: more.mayInterrupt ?? true,
+      image: more.image ?? null,
+    });
 }
 
-export function speak(run: Run, step: Listen, text: string, among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : []): void {
+export function speak(
+  run: Run,
+  step: Listen,
+  text: string,
+  among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : [],
+): void {
   const { language } = run.state;
   const options = among.map((c) => ({ key: c.key, label: localised(c.label, language, run.program.script.languages) }));
   say(run, step.id, questionOn(run.world.channel, language, text, among), { options });
@@ -33,9 +61,24 @@ export function ask(run: Run, step: Listen, text: string): Lead {
   return listen(run, step);
 }
 
-export function listen(run: Run, step: Extract<Step, { verb: 'listen' | 'take-message' | 'articles' }>, again = false): Lead {
-  run.state = { ...run.state, status: 'listening', tries: again || step.verb === 'listen' || run.state.reading ? run.state.tries : 0 };
-  wait(run, isText(run.world.channel) ? run.program.script.quiet.remindSeconds : step.verb === 'take-message' ? 20 : step.silenceSeconds);
+export function listen(
+  run: Run,
+  step: Extract<Step, { verb: 'listen' | 'take-message' | 'articles' }>,
+  again = false,
+): Lead {
+  run.state = {
+    ...run.state,
+    status: 'listening',
+    tries: again || step.verb === 'listen' || run.state.reading ? run.state.tries : 0,
+  };
+  wait(
+    run,
+    isText(run.world.channel)
+      ? run.program.script.quiet.remindSeconds
+      : step.verb === 'take-message'
+        ? 20
+        : step.silenceSeconds,
+  );
   return 'stop';
 }
 

@@ -3,23 +3,60 @@ import { localised, type Localised } from '../localised';
 import { isNumbered, type Choice } from './model';
 
 /** Sentences that exist whatever a script leaves out. `{label}` and `{key}` are filled in. */
-const PRESS: Localised = { en: 'For {label}, press {key}.', es: 'Para {label}, pulse {key}.', fr: 'Pour {label}, tapez {key}.', pl: '{label}: naciśnij {key}.' };
-const AGAIN: Localised = { en: 'Sorry, I did not catch that.', es: 'Perdone, no le he entendido.', fr: 'Pardon, je n’ai pas compris.', pl: 'Przepraszam, nie zrozumiałem.' };
-const LAST: Localised = {
-  en: 'Something went wrong on our side. I am passing you to a person.', es: 'Algo ha fallado por nuestra parte. Le paso con una persona.',
-  fr: 'Un problème est survenu chez nous. Je vous passe quelqu’un.', pl: 'Coś poszło nie tak po naszej stronie. Łączę z człowiekiem.',
+const PRESS: Localised = {
+  en: 'For {label}, press {key}.',
+  es: 'Para {label}, pulse {key}.',
+  fr: 'Pour {label}, tapez {key}.',
+  pl: '{label}: naciśnij {key}.',
 };
-const DOUBT: Localised = { en: 'Is it about {first}, or {second}?', es: '¿Se trata de {first} o de {second}?', fr: 'Est-ce pour {first} ou {second} ?', pl: 'Czy chodzi o: {first}, czy: {second}?' };
-const STILL_THERE: Localised = { en: 'Are you still there?', es: '¿Sigue ahí?', fr: 'Êtes-vous toujours là ?', pl: 'Czy nadal tu jesteś?' };
-const NOTHING_FITS: Localised = { en: 'I found nothing about that.', es: 'No he encontrado nada sobre eso.', fr: 'Je n’ai rien trouvé à ce sujet.', pl: 'Nic o tym nie znalazłem.' };
-const ANYTHING_ELSE: Localised = { en: 'Is there anything else?', es: '¿Alguna otra cosa?', fr: 'Autre chose ?', pl: 'Czy coś jeszcze?' };
+const AGAIN: Localised = {
+  en: 'Sorry, I did not catch that.',
+  es: 'Perdone, no le he entendido.',
+  fr: 'Pardon, je n’ai pas compris.',
+  pl: 'Przepraszam, nie zrozumiałem.',
+};
+const LAST: Localised = {
+  en: 'Something went wrong on our side. I am passing you to a person.',
+  es: 'Algo ha fallado por nuestra parte. Le paso con una persona.',
+  fr: 'Un problème est survenu chez nous. Je vous passe quelqu’un.',
+  pl: 'Coś poszło nie tak po naszej stronie. Łączę z człowiekiem.',
+};
+const DOUBT: Localised = {
+  en: 'Is it about {first}, or {second}?',
+  es: '¿Se trata de {first} o de {second}?',
+  fr: 'Est-ce pour {first} ou {second} ?',
+  pl: 'Czy chodzi o: {first}, czy: {second}?',
+};
+const STILL_THERE: Localised = {
+  en: 'Are you still there?',
+  es: '¿Sigue ahí?',
+  fr: 'Êtes-vous toujours là ?',
+  pl: 'Czy nadal tu jesteś?',
+};
+const NOTHING_FITS: Localised = {
+  en: 'I found nothing about that.',
+  es: 'No he encontrado nada sobre eso.',
+  fr: 'Je n’ai rien trouvé à ce sujet.',
+  pl: 'Nic o tym nie znalazłem.',
+};
+const ANYTHING_ELSE: Localised = {
+  en: 'Is there anything else?',
+  es: '¿Alguna otra cosa?',
+  fr: 'Autre chose ?',
+  pl: 'Czy coś jeszcze?',
+};
 const GO_ON: Localised = {
-  en: 'Say go on or press 1, again or 2, that is all or 3, or ask something else.', es: 'Diga seguir o pulse 1, repetir o 2, nada más o 3, o pregunte otra cosa.',
-  fr: 'Dites continuer ou tapez 1, répéter ou 2, c’est tout ou 3, ou posez une autre question.', pl: 'Powiedz dalej lub naciśnij 1, powtórz lub 2, to wszystko lub 3, albo zapytaj o coś innego.',
+  en: 'Say go on or press 1, again or 2, that is all or 3, or ask something else.',
+  es: 'Diga seguir o pulse 1, repetir o 2, nada más o 3, o pregunte otra cosa.',
+  fr: 'Dites continuer ou tapez 1, répéter ou 2, c’est tout ou 3, ou posez une autre question.',
+  pl: 'Powiedz dalej lub naciśnij 1, powtórz lub 2, to wszystko lub 3, albo zapytaj o coś innego.',
 };
 
 const builtIn = (wording: Localised, language: string, filling: Readonly<Record<string, string>> = {}): string =>
-  Object.entries(filling).reduce((text, [name, value]) => text.replace(`{${name}}`, value), localised(wording, language, ['en']));
+  Object.entries(filling).reduce(
+    (text, [name, value]) => text.replace(`{${name}}`, value),
+    localised(wording, language, ['en']),
+  );
 
 export const notUnderstood = (language: string): string => builtIn(AGAIN, language);
 export const lastSentence = (language: string): string => builtIn(LAST, language);
@@ -27,21 +64,50 @@ export const stillThere = (language: string): string => builtIn(STILL_THERE, lan
 export const nothingFits = (language: string): string => builtIn(NOTHING_FITS, language);
 export const anythingElse = (language: string): string => builtIn(ANYTHING_ELSE, language);
 export const goOn = (language: string): string => builtIn(GO_ON, language);
-export const whichOfTwo = (language: string, first: string, second: string): string => builtIn(DOUBT, language, { first, second });
+export const whichOfTwo = (language: string, first: string, second: string): string =>
+  builtIn(DOUBT, language, { first, second });
 
 const ARTICLE_WORDS: Readonly<Record<'on' | 'again' | 'done', readonly string[]>> = {
   on: ['1', 'go on', 'continue', 'more', 'next', 'seguir', 'siga', 'continuer', 'suite', 'dalej'],
   again: ['2', 'again', 'repeat', 'repetir', 'otra vez', 'repeter', 'encore', 'powtorz'],
-  done: ['3', 'no', 'that is all', 'that s all', 'thanks', 'thank you', 'no thanks', 'no thank you', 'nada mas', 'gracias', 'no gracias', 'c est tout', 'merci', 'non', 'non merci', 'nie', 'to wszystko', 'dziekuje'],
+  done: [
+    '3',
+    'no',
+    'that is all',
+    'that s all',
+    'thanks',
+    'thank you',
+    'no thanks',
+    'no thank you',
+    'nada mas',
+    'gracias',
+    'no gracias',
+    'c est tout',
+    'merci',
+    'non',
+    'non merci',
+    'nie',
+    'to wszystko',
+    'dziekuje',
+  ],
 };
 /** What somebody who is being read an article wants; null when they ask something else. */
-export const articleWish = (plain: string): 'on' | 'again' | 'done' | null => (['on', 'again', 'done'] as const).find((wish) => ARTICLE_WORDS[wish].includes(plain)) ?? null;
+export const articleWish = (plain: string): 'on' | 'again' | 'done' | null =>
+  (['on', 'again', 'done'] as const).find((wish) => ARTICLE_WORDS[wish].includes(plain)) ?? null;
 
 /** A question as its channel says it: keys named by voice, numbered lines in SMS and messaging, bare in chat, where buttons follow. */
-export function questionOn(channel: Channel, language: string, question: string, choices: readonly Pick<Choice, 'label' | 'key'>[]): string {
+export function questionOn(
+  channel: Channel,
+  language: string,
+  question: string,
+  choices: readonly Pick<Choice, 'label' | 'key'>[],
+): string {
   if (choices.length === 0 || channel === 'chat') return question;
-  if (isNumbered(channel)) return [question, ...choices.map((c) => `${c.key} ${localised(c.label, language, ['en'])}`.trim())].join('\n');
+  if (isNumbered(channel))
+    return [question, ...choices.map((c) => `${c.key} ${localised(c.label, language, ['en'])}`.trim())].join('\n');
   const press = localised(PRESS, language, ['en']);
-  const keys = choices.filter((c) => c.key).map((c) => press.replace('{label}', localised(c.label, language, ['en'])).replace('{key}', c.key));
+  const keys = choices
+    .filter((c) => c.key)
+    .map((c) => press.replace('{label}', localised(c.label, language, ['en'])).replace('{key}', c.key));
   return [question, ...keys].join(' ');
 }

@@ -28,11 +28,31 @@ export const BOT_INPUTS = ['start', 'text', 'key', 'silence', 'scene'] as const;
 /** One thing the customer does, what was answered from outside meanwhile, and what the customer then got. */
 export type Turn = { readonly input: BotInput; readonly replies: readonly Reply[]; readonly says: readonly string[] };
 /** How a tried conversation is expected to end. `where` is `person` with a queue, `end`, or `asking` when it still listens. */
-export type Ending = { readonly where: 'person' | 'end' | 'listening'; readonly queueId: string | null; readonly needs: readonly string[]; readonly values: Readonly<Record<string, Value>>; readonly failed: string | null };
+export type Ending = {
+  readonly where: 'person' | 'end' | 'listening';
+  readonly queueId: string | null;
+  readonly needs: readonly string[];
+  readonly values: Readonly<Record<string, Value>>;
+  readonly failed: string | null;
+};
 /** A tried conversation, kept with what is expected of it. */
-export type Trial = { readonly id: string; readonly name: string; readonly setting: Setting; readonly turns: readonly Turn[]; readonly ending: Ending };
+export type Trial = {
+  readonly id: string;
+  readonly name: string;
+  readonly setting: Setting;
+  readonly turns: readonly Turn[];
+  readonly ending: Ending;
+};
 
-export type TrialResult = { readonly passed: boolean; /** What was otherwise, in sentences. */ readonly otherwise: readonly string[]; /** The turn at which it first was, or null. */ readonly turn: number | null; /** What is said and how it ends now, of what the test looks at: what it would expect if this were right. */ readonly now: Pick<Trial, 'turns' | 'ending'> };
+export type TrialResult = {
+  readonly passed: boolean;
+  /** What was otherwise, in sentences. */ readonly otherwise: readonly string[];
+  /** The turn at which it first was, or null. */ readonly turn: number | null;
+  /** What is said and how it ends now, of what the test looks at: what it would expect if this were right. */ readonly now: Pick<
+    Trial,
+    'turns' | 'ending'
+  >;
+};
 
 const figureSubject = (queueId: string, figure: string): string => `queue.${queueId}.${figure}`;
 
@@ -40,26 +60,57 @@ const figureSubject = (queueId: string, figure: string): string => `queue.${queu
  * What a setting answers to a request at once; null when it has to be asked for outside. Figures and facts that are not set
  * count as 0, closed, or not known.
  */
-export function settingAnswer(setting: Setting, request: Request, queueIdOf: (name: string) => string | null = () => null): Reply | null {
+export function settingAnswer(
+  setting: Setting,
+  request: Request,
+  queueIdOf: (name: string) => string | null = () => null,
+): Reply | null {
   switch (request.ask) {
-    case 'facts': return { to: 'facts', facts: Object.fromEntries(request.subjects.map((s) => [s, factOf(setting, s)])) };
+    case 'facts':
+      return { to: 'facts', facts: Object.fromEntries(request.subjects.map((s) => [s, factOf(setting, s)])) };
     case 'figure': {
       const id = 'id' in request.queue ? request.queue.id : queueIdOf(request.queue.name);
       const set = id === null ? undefined : setting.facts[figureSubject(id, request.figure)];
-      return { to: 'figure', figure: set === undefined ? (id === null || request.figure === 'expectedWait' ? null : 0) : Number(set) };
+      return {
+        to: 'figure',
+        figure: set === undefined ? (id === null || request.figure === 'expectedWait' ? null : 0) : Number(set),
+      };
     }
-    case 'queue': return { to: 'queue', queueId: queueIdOf(request.name) };
-    case 'identify': return setting.customer === null ? { to: 'identify', known: false, values: {} } : { to: 'identify', known: true, values: { 'customer name': setting.customer } };
-    case 'person': return { to: 'person', personId: 'last' in request.person ? String(setting.facts['person.id'] ?? '') || null : 'id' in request.person ? request.person.id : request.person.name, onDuty: setting.facts['person.onDuty'] === true };
+    case 'queue':
+      return { to: 'queue', queueId: queueIdOf(request.name) };
+    case 'identify':
+      return setting.customer === null
+        ? { to: 'identify', known: false, values: {} }
+        : { to: 'identify', known: true, values: { 'customer name': setting.customer } };
+    case 'person':
+      return {
+        to: 'person',
+        personId:
+          'last' in request.person
+            ? String(setting.facts['person.id'] ?? '') || null
+            : 'id' in request.person
+              ? request.person.id
+              : request.person.name,
+        onDuty: setting.facts['person.onDuty'] === true,
+      };
     case 'do': {
       const behaviour = setting.behaviours[request.connectorId] ?? 'asks';
-      return behaviour === 'not-found' || behaviour === 'fails' ? { to: 'do', outcome: behaviour === 'fails' ? 'unsure' : 'refused', outputs: {} } : null;
+      return behaviour === 'not-found' || behaviour === 'fails'
+        ? { to: 'do', outcome: behaviour === 'fails' ? 'unsure' : 'refused', outputs: {} }
+        : null;
     }
     case 'look-up': {
-      const behaviour = setting.behaviours[request.source.from === 'connector' ? request.source.connectorId : request.source.tableId] ?? 'asks';
-      return behaviour === 'fails' ? { to: 'look-up', outcome: 'failed', outputs: {} } : behaviour === 'not-found' ? { to: 'look-up', outcome: 'not-found', outputs: {} } : null;
+      const behaviour =
+        setting.behaviours[request.source.from === 'connector' ? request.source.connectorId : request.source.tableId] ??
+        'asks';
+      return behaviour === 'fails'
+        ? { to: 'look-up', outcome: 'failed', outputs: {} }
+        : behaviour === 'not-found'
+          ? { to: 'look-up', outcome: 'not-found', outputs: {} }
+          : null;
     }
-    case 'article': return null;
+    case 'article':
+      return null;
   }
 }
 
@@ -72,31 +123,58 @@ function factOf(setting: Setting, subject: string): Value | null {
   return /\.(onDuty|free|able|waiting|longestWait)$/.test(subject) ? (subject.startsWith('queue.') ? 0 : false) : null;
 }
 
-export const saidIn = (acts: readonly BotAct[]): string[] => acts.flatMap((a) => (a.type === 'say' ? [a.text] : a.type === 'text' ? [`SMS: ${a.text}`] : []));
+export const saidIn = (acts: readonly BotAct[]): string[] =>
+  acts.flatMap((a) => (a.type === 'say' ? [a.text] : a.type === 'text' ? [`SMS: ${a.text}`] : []));
 
 /** How a conversation stands after some acts. */
-export function endingOf(state: BotState, acts: readonly BotAct[], nameOf: (id: string) => string = (id) => id): Ending {
+export function endingOf(
+  state: BotState,
+  acts: readonly BotAct[],
+  nameOf: (id: string) => string = (id) => id,
+): Ending {
   const over = acts.find((a) => a.type === 'hand-over');
   return {
-    where: state.status === 'handed-over' ? 'person' : state.status === 'ended' ? 'end' : 'listening', queueId: over?.queueId ?? null, needs: (over?.needs ?? []).map((n) => `${nameOf(n.skillId)} ${n.atLeast}`),
-    values: state.values, failed: over?.because ?? null,
+    where: state.status === 'handed-over' ? 'person' : state.status === 'ended' ? 'end' : 'listening',
+    queueId: over?.queueId ?? null,
+    needs: (over?.needs ?? []).map((n) => `${nameOf(n.skillId)} ${n.atLeast}`),
+    values: state.values,
+    failed: over?.because ?? null,
   };
 }
 
 /** What is asked outside by a request; null for what the workspace itself answers. */
-export const askedOutside = (request: Request): string | null => (request.ask === 'do' ? request.connectorId : request.ask === 'look-up' && request.source.from === 'connector' ? request.source.connectorId : null);
+export const askedOutside = (request: Request): string | null =>
+  request.ask === 'do'
+    ? request.connectorId
+    : request.ask === 'look-up' && request.source.from === 'connector'
+      ? request.source.connectorId
+      : null;
 
 /** Plays one input to its end: gives each request and takes its reply. What is set to be slow is so, before its answer comes. */
-export function* playTurn(program: Program, setting: Setting, before: BotState, input: BotInput): Generator<Request, { state: BotState; acts: BotAct[]; slow: boolean }, Reply> {
+export function* playTurn(
+  program: Program,
+  setting: Setting,
+  before: BotState,
+  input: BotInput,
+): Generator<Request, { state: BotState; acts: BotAct[]; slow: boolean }, Reply> {
   const world = { channel: setting.channel, local: setting.local };
   let { state, acts: all } = runBot(program, world, before, input) as { state: BotState; acts: BotAct[] };
   all = [...all];
   let slow = false;
-  const go = (next: BotInput): void => { const out = runBot(program, world, state, next); ({ state } = out); all.push(...out.acts); };
+  const go = (next: BotInput): void => {
+    const out = runBot(program, world, state, next);
+    ({ state } = out);
+    all.push(...out.acts);
+  };
   while (state.asked) {
     const { asked } = state;
     const outside = askedOutside(asked);
-    if (outside !== null && setting.behaviours[outside] === 'slow' && 'slowAfterSeconds' in asked && asked.slowAfterSeconds !== null) {
+    if (
+      outside !== null &&
+      setting.behaviours[outside] === 'slow' &&
+      'slowAfterSeconds' in asked &&
+      asked.slowAfterSeconds !== null
+    ) {
       slow = true;
       go({ type: 'slow', number: asked.number });
     }
@@ -107,11 +185,19 @@ export function* playTurn(program: Program, setting: Setting, before: BotState, 
 }
 
 /** How ids are found and read while a test is run. */
-export type TrialNames = { readonly queueIdOf: (name: string) => string | null; /** A skill's name. */ readonly nameOf: (id: string) => string; readonly queueName: (id: string) => string };
+export type TrialNames = {
+  readonly queueIdOf: (name: string) => string | null;
+  /** A skill's name. */ readonly nameOf: (id: string) => string;
+  readonly queueName: (id: string) => string;
+};
 const AS_THEY_ARE: TrialNames = { queueIdOf: () => null, nameOf: (id) => id, queueName: (id) => id };
 
 /** Runs a kept conversation against a script as it is now: same inputs, same answers from outside. */
-export function runTrial(program: Program, trial: Trial, { queueIdOf, nameOf, queueName }: TrialNames = AS_THEY_ARE): TrialResult {
+export function runTrial(
+  program: Program,
+  trial: Trial,
+  { queueIdOf, nameOf, queueName }: TrialNames = AS_THEY_ARE,
+): TrialResult {
   const { setting } = trial;
   let state = beginning(setting.language);
   const all: BotAct[] = [];
@@ -121,7 +207,10 @@ export function runTrial(program: Program, trial: Trial, { queueIdOf, nameOf, qu
   trial.turns.forEach((t, i) => {
     const kept = [...t.replies];
     // An answer counts for the first request of its kind, so that a line put in between does not shift the others.
-    const keptFor = (request: Request): Reply | undefined => { const at = kept.findIndex((r) => r.to === request.ask); return at < 0 ? undefined : kept.splice(at, 1)[0]; };
+    const keptFor = (request: Request): Reply | undefined => {
+      const at = kept.findIndex((r) => r.to === request.ask);
+      return at < 0 ? undefined : kept.splice(at, 1)[0];
+    };
     const playing = playTurn(program, setting, state, t.input);
     let step = playing.next();
     while (!step.done) {
@@ -136,31 +225,66 @@ export function runTrial(program: Program, trial: Trial, { queueIdOf, nameOf, qu
     if (says.join('\n') === t.says.join('\n')) return;
     turn ??= i;
     const at = t.says.findIndex((text, n) => text !== says[n]);
-    otherwise.push(`After ${inputWords(t.input)} it ${says.length === 0 ? 'says nothing' : `says “${(at < 0 ? says.at(-1) : says[at]) ?? 'nothing more'}”`} instead of “${(at < 0 ? 'nothing more' : t.says[at]) ?? ''}”.`);
+    otherwise.push(
+      `After ${inputWords(t.input)} it ${says.length === 0 ? 'says nothing' : `says “${(at < 0 ? says.at(-1) : says[at]) ?? 'nothing more'}”`} instead of “${(at < 0 ? 'nothing more' : t.says[at]) ?? ''}”.`,
+    );
   });
   const end = endingOf(state, all, nameOf);
   const expected = trial.ending;
   if (end.where !== expected.where) otherwise.push(`It ends ${WHERE[end.where]} instead of ${WHERE[expected.where]}.`);
-  else if (end.queueId !== expected.queueId) otherwise.push(`It hands over to ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ${expected.queueId === null ? 'nobody' : queueName(expected.queueId)}.`);
-  if (end.failed !== expected.failed) otherwise.push(end.failed ? `It fails ${end.failed}.` : 'It does not fail any more.');
-  if (expected.needs.join() !== end.needs.join()) otherwise.push(`It needs ${end.needs.join(', ') || 'nothing'} instead of ${expected.needs.join(', ') || 'nothing'}.`);
-  for (const [name, value] of Object.entries(expected.values)) if (end.values[name] !== value) otherwise.push(`It remembers ${name} as ${String(end.values[name] ?? 'nothing')} instead of ${String(value)}.`);
-  const values = Object.fromEntries(Object.keys(expected.values).flatMap((name) => { const value = valueIn(end.values, name); return value === undefined ? [] : [[name, value]]; }));
+  else if (end.queueId !== expected.queueId)
+    otherwise.push(
+      `It hands over to ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ${expected.queueId === null ? 'nobody' : queueName(expected.queueId)}.`,
+    );
+  if (end.failed !== expected.failed)
+    otherwise.push(end.failed ? `It fails ${end.failed}.` : 'It does not fail any more.');
+  if (expected.needs.join() !== end.needs.join())
+    otherwise.push(
+      `It needs ${end.needs.join(', ') || 'nothing'} instead of ${expected.needs.join(', ') || 'nothing'}.`,
+    );
+  for (const [name, value] of Object.entries(expected.values))
+    if (end.values[name] !== value)
+      otherwise.push(`It remembers ${name} as ${String(end.values[name] ?? 'nothing')} instead of ${String(value)}.`);
+  const values = Object.fromEntries(
+    Object.keys(expected.values).flatMap((name) => {
+      const value = valueIn(end.values, name);
+      return value === undefined ? [] : [[name, value]];
+    }),
+  );
   return { passed: otherwise.length === 0, otherwise, turn, now: { turns, ending: { ...end, values } } };
 }
 
-const WHERE: Readonly<Record<Ending['where'], string>> = { person: 'with a person', end: 'by itself', listening: 'still listening' };
-const inputWords = (input: BotInput): string => (input.type === 'text' ? `“${input.text}”` : input.type === 'key' ? `key ${input.key}` : input.type === 'silence' ? 'silence' : 'the beginning');
+const WHERE: Readonly<Record<Ending['where'], string>> = {
+  person: 'with a person',
+  end: 'by itself',
+  listening: 'still listening',
+};
+const inputWords = (input: BotInput): string =>
+  input.type === 'text'
+    ? `“${input.text}”`
+    : input.type === 'key'
+      ? `key ${input.key}`
+      : input.type === 'silence'
+        ? 'silence'
+        : 'the beginning';
 
 /** What was not kept is answered as if it had failed, so that a test never hangs. */
 function failing(request: Request): Reply {
   switch (request.ask) {
-    case 'look-up': return { to: 'look-up', outcome: 'failed', outputs: {} };
-    case 'do': return { to: 'do', outcome: 'unsure', outputs: {} };
-    case 'article': return { to: 'article', article: null };
-    default: return { to: 'facts', facts: {} };
+    case 'look-up':
+      return { to: 'look-up', outcome: 'failed', outputs: {} };
+    case 'do':
+      return { to: 'do', outcome: 'unsure', outputs: {} };
+    case 'article':
+      return { to: 'article', article: null };
+    default:
+      return { to: 'facts', facts: {} };
   }
 }
 
 /** What something that was not really done gives: each output by its name, marked as made up. */
-export const madeUp = (outputs: readonly string[]): Reply => ({ to: 'do', outcome: 'done', outputs: Object.fromEntries(outputs.map((name) => [name, `‹${name}›`])) });
+export const madeUp = (outputs: readonly string[]): Reply => ({
+  to: 'do',
+  outcome: 'done',
+  outputs: Object.fromEntries(outputs.map((name) => [name, `‹${name}›`])),
+});

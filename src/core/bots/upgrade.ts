@@ -5,12 +5,15 @@ const isWording = (x: unknown): x is Wording => typeof x === 'object' && x !== n
 const wording = (x: unknown): Wording => (isWording(x) ? x : { text: (x ?? {}) as Wording['text'] });
 
 /** What a line of an earlier step of the product remembered under. */
-const remembered = (steps: readonly Old[]): string[] => [...new Set(steps.flatMap((s) => (typeof s.remember === 'string' && s.remember !== '' ? [s.remember] : [])))];
+const remembered = (steps: readonly Old[]): string[] => [
+  ...new Set(steps.flatMap((s) => (typeof s.remember === 'string' && s.remember !== '' ? [s.remember] : []))),
+];
 
 function stepFrom(old: Old, passed: readonly string[]): Step {
   const worded = 'wording' in old ? { ...old, wording: wording(old.wording) } : old;
   switch (old.verb) {
-    case 'say': return { mayInterrupt: true, link: null, ...worded } as unknown as Step;
+    case 'say':
+      return { mayInterrupt: true, link: null, ...worded } as unknown as Step;
     case 'hand-over': {
       const { queueId, ...rest } = worded as Old;
       return { fields: passed, ...rest, target: old.target ?? { to: 'queue', queueId } } as unknown as Step;
@@ -18,10 +21,20 @@ function stepFrom(old: Old, passed: readonly string[]): Step {
     case 'listen': {
       const { remember, hears, ...rest } = worded as Old;
       const into = 'into' in old ? old.into : remember ? { name: remember, scope: 'conversation' } : null;
-      const heard = (hears as { kind?: unknown } | undefined)?.kind === 'text' ? { kind: 'value', asked: { type: 'text' } } : hears;
-      return { notices: [], silenceSeconds: 8, ...rest, hears: heard, into, again: wording(old.again), silent: wording(old.silent) } as unknown as Step;
+      const heard =
+        (hears as { kind?: unknown } | undefined)?.kind === 'text' ? { kind: 'value', asked: { type: 'text' } } : hears;
+      return {
+        notices: [],
+        silenceSeconds: 8,
+        ...rest,
+        hears: heard,
+        into,
+        again: wording(old.again),
+        silent: wording(old.silent),
+      } as unknown as Step;
     }
-    default: return worded as unknown as Step;
+    default:
+      return worded as unknown as Step;
   }
 }
 
@@ -31,7 +44,11 @@ export function scriptFrom(kept: unknown): BotScript {
   // Hand-overs passed on every value, since fields could not be chosen.
   const passed = remembered((old.scenes ?? []).flatMap((scene) => scene.steps));
   return {
-    picture: '', fallbackWording: NO_WORDING, afterSceneId: null, quiet: QUIET, ...old,
+    picture: '',
+    fallbackWording: NO_WORDING,
+    afterSceneId: null,
+    quiet: QUIET,
+    ...old,
     scenes: (old.scenes ?? []).map((scene) => ({ ...scene, steps: scene.steps.map((step) => stepFrom(step, passed)) })),
   } as unknown as BotScript;
 }

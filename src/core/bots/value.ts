@@ -25,24 +25,42 @@ export function spoken(value: Value, as: Format | undefined, language: string, b
   if (typeof value === 'boolean') return (YES_NO[language.split('-')[0] ?? ''] ?? ['yes', 'no'])[value ? 0 : 1];
   const text = String(value);
   if (as === 'digits') return byVoice ? [...text.replace(/[\s-]/g, '')].join(' ') : text;
-  if (as === 'money' && Number.isFinite(Number(value))) return new Intl.NumberFormat(localeOf(language), { style: 'currency', currency: 'EUR' }).format(Number(value));
-  if (as === 'date' && /^\d{4}-\d{2}-\d{2}/.test(text)) return new Intl.DateTimeFormat(localeOf(language), { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' }).format(new Date(`${text.slice(0, 10)}T12:00:00Z`));
-  if (as === 'time' && /^\d{2}:\d{2}/.test(text)) return new Intl.DateTimeFormat(localeOf(language), { hour: 'numeric', minute: '2-digit', timeZone: 'UTC' }).format(new Date(`2000-01-01T${text.slice(0, 5)}:00Z`));
+  if (as === 'money' && Number.isFinite(Number(value)))
+    return new Intl.NumberFormat(localeOf(language), { style: 'currency', currency: 'EUR' }).format(Number(value));
+  if (as === 'date' && /^\d{4}-\d{2}-\d{2}/.test(text))
+    return new Intl.DateTimeFormat(localeOf(language), {
+      weekday: 'long',
+      day: 'numeric',
+      month: 'long',
+      timeZone: 'UTC',
+    }).format(new Date(`${text.slice(0, 10)}T12:00:00Z`));
+  if (as === 'time' && /^\d{2}:\d{2}/.test(text))
+    return new Intl.DateTimeFormat(localeOf(language), { hour: 'numeric', minute: '2-digit', timeZone: 'UTC' }).format(
+      new Date(`2000-01-01T${text.slice(0, 5)}:00Z`),
+    );
   return text;
 }
 /** English without a country is as it is written where the company is. */
 const localeOf = (language: string): string => (language === 'en' ? 'en-IE' : language);
-const YES_NO: Readonly<Record<string, readonly [string, string]>> = { en: ['yes', 'no'], es: ['sí', 'no'], fr: ['oui', 'non'], pl: ['tak', 'nie'] };
+const YES_NO: Readonly<Record<string, readonly [string, string]>> = {
+  en: ['yes', 'no'],
+  es: ['sí', 'no'],
+  fr: ['oui', 'non'],
+  pl: ['tak', 'nie'],
+};
 
 /** A value by its name; what every object has, such as a constructor, is no value. */
-export const valueIn = (values: Values, name: string): Value | undefined => (Object.hasOwn(values, name) ? values[name] : undefined);
+export const valueIn = (values: Values, name: string): Value | undefined =>
+  Object.hasOwn(values, name) ? values[name] : undefined;
 
 /** Fills a text's places from the values; a name that is not known is left out, with the space before it. */
 export const filled = (text: string, values: Values, language = 'en', byVoice = false): string =>
-  text.includes('{') ? text.replace(PLACE, (_, space: string, name: string, as?: Format) => {
-    const value = valueIn(values, name);
-    return value === undefined || value === '' ? '' : space + spoken(value, as, language, byVoice);
-  }) : text;
+  text.includes('{')
+    ? text.replace(PLACE, (_, space: string, name: string, as?: Format) => {
+        const value = valueIn(values, name);
+        return value === undefined || value === '' ? '' : space + spoken(value, as, language, byVoice);
+      })
+    : text;
 
 /** What a template of a line gives: the value itself when it is one place alone, so that a number stays a number; else text. */
 export function templateValue(template: string, values: Values): Value {

@@ -1,35 +1,74 @@
 import { advice, put, stops, type CheckWorld, type Fix, type Found } from './faults';
-import { endlessLines, loopsWithoutInput, mayset, reachable, readBy, setOnEveryWay, setsOnReturn, type Graph } from './graph';
+import {
+  endlessLines,
+  loopsWithoutInput,
+  mayset,
+  reachable,
+  readBy,
+  setOnEveryWay,
+  setsOnReturn,
+  type Graph,
+} from './graph';
 import type { BotScript, Step } from './model';
 
 /** What can be seen only by going along the ways: lines nothing reaches, circles, values read too early, things set twice. */
-export function wayFaults(script: BotScript, graph: Graph, world: CheckWorld, given: readonly string[] = []): Map<string, Found[]> {
+export function wayFaults(
+  script: BotScript,
+  graph: Graph,
+  world: CheckWorld,
+  given: readonly string[] = [],
+): Map<string, Found[]> {
   const found = new Map<string, Found[]>();
   const add = (id: string, fault: Found): void => void found.set(id, [...(found.get(id) ?? []), fault]);
   const reached = reachable(graph);
   const endless = endlessLines(graph);
   const loops = loopsWithoutInput(graph);
   // Names that are fields of the workspace may be known before the bot begins.
-  const always = [...given, ...world.fields.filter((f) => f.setElsewhere).map((f) => f.name), 'customer name', 'page address', 'page language'];
-  const sharedSets = (id: string): string[] => { const scene = world.shared.get(id); return scene ? setsOnReturn(scene, world.shared) : []; };
+  const always = [
+    ...given,
+    ...world.fields.filter((f) => f.setElsewhere).map((f) => f.name),
+    'customer name',
+    'page address',
+    'page language',
+  ];
+  const sharedSets = (id: string): string[] => {
+    const scene = world.shared.get(id);
+    return scene ? setsOnReturn(scene, world.shared) : [];
+  };
   const scoped = new Map<string, Set<string>>();
-  for (const step of graph.steps.values()) for (const name of sceneScoped(step)) scoped.set(name, new Set([...(scoped.get(name) ?? []), graph.sceneOf.get(step.id) ?? '']));
+  for (const step of graph.steps.values())
+    for (const name of sceneScoped(step))
+      scoped.set(name, new Set([...(scoped.get(name) ?? []), graph.sceneOf.get(step.id) ?? '']));
   const known = setOnEveryWay(graph, always, sharedSets, (name, sceneId) => scoped.get(name)?.has(sceneId) ?? false);
-  const setSomewhere = new Set([...always, ...[...graph.steps.values()].flatMap(mayset), ...[...world.shared.values()].flatMap((scene) => scene.steps.flatMap(mayset))]);
+  const setSomewhere = new Set([
+    ...always,
+    ...[...graph.steps.values()].flatMap(mayset),
+    ...[...world.shared.values()].flatMap((scene) => scene.steps.flatMap(mayset)),
+  ]);
   for (const [id, step] of graph.steps) {
     if (!reached.has(id)) {
-      add(id, advice('unreached', 'is reached by no way through the script.', { label: 'Take the line out', put: [], remove: [id] }));
+      add(
+        id,
+        advice('unreached', 'is reached by no way through the script.', {
+          label: 'Take the line out',
+          put: [],
+          remove: [id],
+        }),
+      );
       continue;
     }
-    if (endless.has(id)) add(id, stops('endless', 'is on a way that never ends: it goes round without anybody being able to leave.'));
+    if (endless.has(id))
+      add(id, stops('endless', 'is on a way that never ends: it goes round without anybody being able to leave.'));
     else if (loops.has(id)) add(id, stops('loop', 'is in a circle on which the customer is never waited for.'));
     for (const name of readBy(step)) {
       if (known.get(id)?.has(name)) continue;
       const elsewhere = scoped.get(name);
-      if (elsewhere && !elsewhere.has(graph.sceneOf.get(id) ?? '')) add(id, stops('unset', `reads ${name}, which lives only in another scene.`, keepForAll(graph, name)));
+      if (elsewhere && !elsewhere.has(graph.sceneOf.get(id) ?? ''))
+        add(id, stops('unset', `reads ${name}, which lives only in another scene.`, keepForAll(graph, name)));
       // A condition may well ask whether something is known, and a notice may be missing from an answer.
       else if (!setSomewhere.has(name)) add(id, stops('unset', `reads ${name}, which nothing sets.`));
-      else if (step.verb !== 'branch' && !noticed(graph, name)) add(id, advice('unset', `reads ${name}, which is not set on every way here.`));
+      else if (step.verb !== 'branch' && !noticed(graph, name))
+        add(id, advice('unset', `reads ${name}, which is not set on every way here.`));
     }
     const twice = setTwice(graph, id, step);
     if (twice) add(id, advice('set-twice', twice));
@@ -38,20 +77,41 @@ export function wayFaults(script: BotScript, graph: Graph, world: CheckWorld, gi
 }
 
 const sceneScoped = (step: Step): string[] => {
-  const intos = step.verb === 'listen' ? [...(step.into ? [step.into] : []), ...step.notices.map((n) => n.into)] : step.verb === 'look-up' || step.verb === 'do' ? step.outputs.map((o) => o.into) : step.verb === 'count' || step.verb === 'remember' ? [step.into] : [];
+  const intos =
+    step.verb === 'listen'
+      ? [...(step.into ? [step.into] : []), ...step.notices.map((n) => n.into)]
+      : step.verb === 'look-up' || step.verb === 'do'
+        ? step.outputs.map((o) => o.into)
+        : step.verb === 'count' || step.verb === 'remember'
+          ? [step.into]
+          : [];
   return intos.filter((i) => i.scope === 'scene').map((i) => i.name);
 };
-const noticed = (graph: Graph, name: string): boolean => [...graph.steps.values()].some((s) => s.verb === 'listen' && s.notices.some((n) => n.into.name === name));
+const noticed = (graph: Graph, name: string): boolean =>
+  [...graph.steps.values()].some((s) => s.verb === 'listen' && s.notices.some((n) => n.into.name === name));
 
 /** Keeps a value for the whole conversation wherever it is set. */
 function keepForAll(graph: Graph, name: string): Fix {
-  const wide = (step: Step): Step => JSON.parse(JSON.stringify(step), (_key, value: unknown) => (typeof value === 'object' && value !== null && 'scope' in value && 'name' in value && value.name === name ? { ...value, scope: 'conversation' } : value)) as Step;
-  return put(`Keep ${name} for the whole conversation`, ...[...graph.steps.values()].filter((s) => sceneScoped(s).includes(name)).map(wide));
+  const wide = (step: Step): Step =>
+    JSON.parse(JSON.stringify(step), (_key, value: unknown) =>
+      typeof value === 'object' && value !== null && 'scope' in value && 'name' in value && value.name === name
+        ? { ...value, scope: 'conversation' }
+        : value,
+    ) as Step;
+  return put(
+    `Keep ${name} for the whole conversation`,
+    ...[...graph.steps.values()].filter((s) => sceneScoped(s).includes(name)).map(wide),
+  );
 }
 
 /** Whether a line sets what a line just before it on the only way here has set, with nobody reading it between; or loses a need. */
 function setTwice(graph: Graph, id: string, step: Step): string | null {
-  const mine = step.verb === 'remember' || step.verb === 'count' ? [step.into.name] : step.verb === 'listen' && step.into ? [step.into.name] : [];
+  const mine =
+    step.verb === 'remember' || step.verb === 'count'
+      ? [step.into.name]
+      : step.verb === 'listen' && step.into
+        ? [step.into.name]
+        : [];
   const needs = step.verb === 'hand-over' ? step.needs : [];
   const seen = new Set<string>([id]);
   for (let at = id; ;) {
@@ -63,9 +123,13 @@ function setTwice(graph: Graph, id: string, step: Step): string | null {
     const before = graph.steps.get(at);
     if (!before) return null;
     for (const need of needs) {
-      const choice = before.verb === 'listen' && before.hears.kind === 'choices' ? before.hears.choices.find((c) => c.id === arrow.way) : undefined;
+      const choice =
+        before.verb === 'listen' && before.hears.kind === 'choices'
+          ? before.hears.choices.find((c) => c.id === arrow.way)
+          : undefined;
       const earlier = choice?.needs?.find((n) => n.skillId === need.skillId && n.atLeast !== need.atLeast);
-      if (earlier) return `needs a skill that a choice on the way here already asks for at level ${earlier.atLeast}; the earlier is lost.`;
+      if (earlier)
+        return `needs a skill that a choice on the way here already asks for at level ${earlier.atLeast}; the earlier is lost.`;
     }
     const again = mine.find((name) => arrow.sets.includes(name));
     if (again) return `sets ${again} again before anything has read it; the earlier is lost.`;

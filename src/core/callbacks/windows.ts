@@ -13,7 +13,8 @@ export function callWindows(hours: WeekPattern | null, now: number, count: numbe
   const found: CallWindow[] = [];
   for (const { start, end } of open) {
     const first = Math.max(start, Math.ceil((now + SOONEST) / 3_600_000) * 3_600_000);
-    for (let from = first; from + TWO_HOURS / 2 <= end && found.length < count; from += TWO_HOURS) found.push({ from, to: Math.min(end, from + TWO_HOURS) });
+    for (let from = first; from + TWO_HOURS / 2 <= end && found.length < count; from += TWO_HOURS)
+      found.push({ from, to: Math.min(end, from + TWO_HOURS) });
     if (found.length >= count) break;
   }
   return found;

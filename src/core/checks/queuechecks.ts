@@ -6,30 +6,75 @@ import { goalOf, type Onward, type QueueSettings } from '../routing/queue';
 import type { ClockCount } from '../routing/clockcounts';
 
 /** A fault of the configuration. `fix` names the one-press mending, where there is one. */
-export type Finding = { readonly id: string; readonly kind: 'queue' | 'hours' | 'group' | 'partner' | 'door' | 'outcome'; readonly thingId: string; readonly about: string; readonly weight: 'stops' | 'advice'; readonly says: string; readonly fix: QueueFix | null };
+export type Finding = {
+  readonly id: string;
+  readonly kind: 'queue' | 'hours' | 'group' | 'partner' | 'door' | 'outcome';
+  readonly thingId: string;
+  readonly about: string;
+  readonly weight: 'stops' | 'advice';
+  readonly says: string;
+  readonly fix: QueueFix | null;
+};
 export type QueueFix =
   | { readonly does: 'drop-stage'; readonly queueId: string; readonly channel: Channel; readonly atSeconds: number }
-  | { readonly does: 'lift-limit'; readonly kind: 'group' | 'partner'; readonly thingId: string; readonly numberId: string | null; readonly limit: keyof Limits }
+  | {
+      readonly does: 'lift-limit';
+      readonly kind: 'group' | 'partner';
+      readonly thingId: string;
+      readonly numberId: string | null;
+      readonly limit: keyof Limits;
+    }
   | { readonly does: 'shorten-wrap-up'; readonly queueId: string; readonly seconds: number }
   | { readonly does: 'drop-rule'; readonly queueId: string; readonly index: number }
   | { readonly does: 'drop-channel'; readonly queueId: string; readonly channel: Channel };
 
 /** What the checks look at. `counts` are how many could take a queue's contacts stage by stage. */
 export type QueueWorld = {
-  readonly queues: readonly QueueSettings[]; readonly hours: readonly Hours[]; readonly groups: readonly { readonly id: string; readonly name: string; readonly limits: Limits; readonly members: number }[];
-  readonly partners: readonly { readonly id: string; readonly name: string; readonly numbers: readonly { readonly id: string; readonly name: string; readonly limits: Limits }[] }[];
-  readonly doors: readonly { readonly id: string; readonly name: string; readonly hoursId: string; readonly channel: Channel; readonly queueIds: readonly string[] }[];
-  readonly counts: (queueId: string, channel: Channel) => readonly ClockCount[]; readonly now: number;
+  readonly queues: readonly QueueSettings[];
+  readonly hours: readonly Hours[];
+  readonly groups: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly limits: Limits;
+    readonly members: number;
+  }[];
+  readonly partners: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly numbers: readonly { readonly id: string; readonly name: string; readonly limits: Limits }[];
+  }[];
+  readonly doors: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly hoursId: string;
+    readonly channel: Channel;
+    readonly queueIds: readonly string[];
+  }[];
+  readonly counts: (queueId: string, channel: Channel) => readonly ClockCount[];
+  readonly now: number;
 };
 
-const LIMIT_WORDS: Readonly<Record<keyof Limits, string>> = { atOnce: 'at once', perHour: 'an hour', perDay: 'a day', perMonth: 'a month' };
-const zeroLimits = (limits: Limits): (keyof Limits)[] => (Object.keys(LIMIT_WORDS) as (keyof Limits)[]).filter((k) => limits[k] === 0);
+const LIMIT_WORDS: Readonly<Record<keyof Limits, string>> = {
+  atOnce: 'at once',
+  perHour: 'an hour',
+  perDay: 'a day',
+  perMonth: 'a month',
+};
+const zeroLimits = (limits: Limits): (keyof Limits)[] =>
+  (Object.keys(LIMIT_WORDS) as (keyof Limits)[]).filter((k) => limits[k] === 0);
 const opensEver = (hours: Hours, now: number): boolean => openings(hours, now, 0, 400).length > 0;
 
 /** Where a queue sends contacts on: by its entry rules and by its clocks. */
 export function waysOn(queue: QueueSettings): { readonly to: string; readonly where: string }[] {
   const of = (o: Onward, where: string) => (o.to === 'queue' ? [{ to: o.queueId, where }] : []);
-  return [...queue.entryRules.flatMap((r) => of(r.then, 'an entry rule')), ...Object.values(queue.clocks).flatMap((stages) => stages.flatMap((s) => s.acts.flatMap((a) => (a.does === 'move' ? of(a.onward, `the stage at ${s.atSeconds} s`) : []))))];
+  return [
+    ...queue.entryRules.flatMap((r) => of(r.then, 'an entry rule')),
+    ...Object.values(queue.clocks).flatMap((stages) =>
+      stages.flatMap((s) =>
+        s.acts.flatMap((a) => (a.does === 'move' ? of(a.onward, `the stage at ${s.atSeconds} s`) : [])),
+      ),
+    ),
+  ];
 }
 /** A circle of overflow that begins and ends at a queue, as the queues passed, or null. */
 export function circleFrom(queue: QueueSettings, queues: ReadonlyMap<string, QueueSettings>): string[] | null {
@@ -50,12 +95,17 @@ function idle(stage: Stage, before: readonly Stage[], queue: QueueSettings): boo
   return stage.acts.every((act) => {
     if (act.does === 'lower') {
       const need = queue.needs.find((n) => n.skillId === act.skillId);
-      const lowered = before.reduce((sum, s) => sum + s.acts.reduce((n, a) => (a.does === 'lower' && a.skillId === act.skillId ? n + a.by : n), 0), 0);
+      const lowered = before.reduce(
+        (sum, s) => sum + s.acts.reduce((n, a) => (a.does === 'lower' && a.skillId === act.skillId ? n + a.by : n), 0),
+        0,
+      );
       // A skill that only a hand-over may ask for is loosened for it.
       return need !== undefined && (need.firm === true || lowered >= need.atLeast);
     }
-    if (act.does === 'add-group') return before.some((s) => s.acts.some((a) => a.does === 'add-group' && a.groupId === act.groupId));
-    if (act.does === 'add-partner') return before.some((s) => s.acts.some((a) => a.does === 'add-partner' && a.partnerId === act.partnerId));
+    if (act.does === 'add-group')
+      return before.some((s) => s.acts.some((a) => a.does === 'add-group' && a.groupId === act.groupId));
+    if (act.does === 'add-partner')
+      return before.some((s) => s.acts.some((a) => a.does === 'add-partner' && a.partnerId === act.partnerId));
     if (act.does === 'say') return !Object.values(act.wording).some((text) => text.trim() !== '');
     return false;
   });
@@ -64,56 +114,193 @@ function idle(stage: Stage, before: readonly Stage[], queue: QueueSettings): boo
 /** Every fault of queues, hours, groups, partner desks and doors that can be seen from their settings and the people there are. */
 export function checkQueues(world: QueueWorld): Finding[] {
   const found: Finding[] = [];
-  const add = (kind: Finding['kind'], thing: { id: string; name: string }, check: string, weight: Finding['weight'], says: string, fix: QueueFix | null = null) => found.push({ id: `${kind}|${thing.id}|${check}`, kind, thingId: thing.id, about: thing.name, weight, says, fix });
+  const add = (
+    kind: Finding['kind'],
+    thing: { id: string; name: string },
+    check: string,
+    weight: Finding['weight'],
+    says: string,
+    fix: QueueFix | null = null,
+  ) =>
+    found.push({ id: `${kind}|${thing.id}|${check}`, kind, thingId: thing.id, about: thing.name, weight, says, fix });
   const byId = new Map(world.queues.map((q) => [q.id, q]));
   const hours = new Map(world.hours.map((h) => [h.id, h]));
   for (const queue of world.queues) {
     for (const channel of queue.channels) {
       const counts = world.counts(queue.id, channel);
       const name = CHANNEL_NAMES[channel].name;
-      const partner = channel === 'voice' && (queue.clocks.voice ?? []).some((s) => s.acts.some((a) => a.does === 'add-partner'));
-      if (!partner && counts.every((c) => c.skilled === 0)) add('queue', queue, `nobody-${channel}`, 'stops', `${name}: nobody at all could take its contacts, at any stage.`, queue.channels.length > 1 ? { does: 'drop-channel', queueId: queue.id, channel } : null);
-      else if (counts[0]?.skilled === 0) add('queue', queue, `late-${channel}`, 'advice', `${name}: nobody could take a contact before ${counts.find((c) => c.skilled > 0)?.atSeconds ?? 0} s.`);
+      const partner =
+        channel === 'voice' && (queue.clocks.voice ?? []).some((s) => s.acts.some((a) => a.does === 'add-partner'));
+      if (!partner && counts.every((c) => c.skilled === 0))
+        add(
+          'queue',
+          queue,
+          `nobody-${channel}`,
+          'stops',
+          `${name}: nobody at all could take its contacts, at any stage.`,
+          queue.channels.length > 1 ? { does: 'drop-channel', queueId: queue.id, channel } : null,
+        );
+      else if (counts[0]?.skilled === 0)
+        add(
+          'queue',
+          queue,
+          `late-${channel}`,
+          'advice',
+          `${name}: nobody could take a contact before ${counts.find((c) => c.skilled > 0)?.atSeconds ?? 0} s.`,
+        );
       const stages = queue.clocks[channel] ?? [];
       stages.forEach((stage, i) => {
-        if (idle(stage, stages.slice(0, i), queue)) add('queue', queue, `idle-${channel}-${stage.atSeconds}`, 'advice', `${name}: the stage at ${stage.atSeconds} s changes nothing.`, { does: 'drop-stage', queueId: queue.id, channel, atSeconds: stage.atSeconds });
-        if (stage.early && !changesRouting(stage)) add('queue', queue, `early-${channel}-${stage.atSeconds}`, 'advice', `${name}: the stage at ${stage.atSeconds} s may come early, but asks nobody else.`);
-        if (stage.atSeconds < 30 && stage.acts.some((a) => a.does === 'ask' && a.choices.some((c) => c.what === 'callback'))) add('queue', queue, `callback-${channel}-${stage.atSeconds}`, 'advice', `${name}: a callback is offered after ${stage.atSeconds} s; before 30 s it takes calls that would have been answered soon.`);
-        const move = stages.slice(0, i).find((s) => s.acts.some((a) => a.does === 'move' && a.onward.to !== 'group' && a.onward.to !== 'partner' && a.onward.to !== 'queue'));
-        if (move) add('queue', queue, `after-${channel}-${stage.atSeconds}`, 'advice', `${name}: the stage at ${stage.atSeconds} s never comes, since contacts have moved on at ${move.atSeconds} s.`, { does: 'drop-stage', queueId: queue.id, channel, atSeconds: stage.atSeconds });
+        if (idle(stage, stages.slice(0, i), queue))
+          add(
+            'queue',
+            queue,
+            `idle-${channel}-${stage.atSeconds}`,
+            'advice',
+            `${name}: the stage at ${stage.atSeconds} s changes nothing.`,
+            { does: 'drop-stage', queueId: queue.id, channel, atSeconds: stage.atSeconds },
+          );
+        if (stage.early && !changesRouting(stage))
+          add(
+            'queue',
+            queue,
+            `early-${channel}-${stage.atSeconds}`,
+            'advice',
+            `${name}: the stage at ${stage.atSeconds} s may come early, but asks nobody else.`,
+          );
+        if (
+          stage.atSeconds < 30 &&
+          stage.acts.some((a) => a.does === 'ask' && a.choices.some((c) => c.what === 'callback'))
+        )
+          add(
+            'queue',
+            queue,
+            `callback-${channel}-${stage.atSeconds}`,
+            'advice',
+            `${name}: a callback is offered after ${stage.atSeconds} s; before 30 s it takes calls that would have been answered soon.`,
+          );
+        const move = stages
+          .slice(0, i)
+          .find((s) =>
+            s.acts.some(
+              (a) =>
+                a.does === 'move' && a.onward.to !== 'group' && a.onward.to !== 'partner' && a.onward.to !== 'queue',
+            ),
+          );
+        if (move)
+          add(
+            'queue',
+            queue,
+            `after-${channel}-${stage.atSeconds}`,
+            'advice',
+            `${name}: the stage at ${stage.atSeconds} s never comes, since contacts have moved on at ${move.atSeconds} s.`,
+            { does: 'drop-stage', queueId: queue.id, channel, atSeconds: stage.atSeconds },
+          );
       });
       // While everybody wraps up nobody answers: half of the goal should be left for it.
       const goal = goalOf(queue, channel);
-      if ((queue.wrapUp.way === 'exactly') && channel === 'voice' && queue.wrapUp.seconds > goal.seconds * 4) add('queue', queue, 'wrap-up', 'advice', `Wrap-up of exactly ${queue.wrapUp.seconds} s is far longer than the goal of ${goal.seconds} s allows.`, { does: 'shorten-wrap-up', queueId: queue.id, seconds: goal.seconds * 2 });
+      if (queue.wrapUp.way === 'exactly' && channel === 'voice' && queue.wrapUp.seconds > goal.seconds * 4)
+        add(
+          'queue',
+          queue,
+          'wrap-up',
+          'advice',
+          `Wrap-up of exactly ${queue.wrapUp.seconds} s is far longer than the goal of ${goal.seconds} s allows.`,
+          { does: 'shorten-wrap-up', queueId: queue.id, seconds: goal.seconds * 2 },
+        );
     }
     const circle = circleFrom(queue, byId);
-    if (circle) add('queue', queue, 'circle', 'advice', `Overflow goes in a circle: ${circle.map((id) => byId.get(id)?.name ?? id).join(' → ')}. A contact stays where it would come by a second time.`);
+    if (circle)
+      add(
+        'queue',
+        queue,
+        'circle',
+        'advice',
+        `Overflow goes in a circle: ${circle.map((id) => byId.get(id)?.name ?? id).join(' → ')}. A contact stays where it would come by a second time.`,
+      );
     queue.entryRules.forEach((rule, i) => {
-      if (rule.if.when === 'closed' && queue.hoursId === null) add('queue', queue, `closed-${i}`, 'advice', `Entry rule ${i + 1} asks whether the queue is closed, but it has no hours of its own.`, { does: 'drop-rule', queueId: queue.id, index: i });
+      if (rule.if.when === 'closed' && queue.hoursId === null)
+        add(
+          'queue',
+          queue,
+          `closed-${i}`,
+          'advice',
+          `Entry rule ${i + 1} asks whether the queue is closed, but it has no hours of its own.`,
+          { does: 'drop-rule', queueId: queue.id, index: i },
+        );
       const target = rule.then.to === 'queue' ? byId.get(rule.then.queueId) : undefined;
       const missing = target ? queue.channels.filter((c) => !target.channels.includes(c)) : [];
-      if (target && missing.length > 0) add('queue', queue, `channel-${i}`, 'advice', `Entry rule ${i + 1} moves contacts to ${target.name}, which does not take ${missing.map((c) => CHANNEL_NAMES[c].name).join(', ')}; those stay here.`);
-      if (world.queues.length > 0 && i > 0 && JSON.stringify(queue.entryRules[i - 1]?.if) === JSON.stringify(rule.if)) add('queue', queue, `twice-${i}`, 'advice', `Entry rules ${i} and ${i + 1} ask the same, so the second never decides.`, { does: 'drop-rule', queueId: queue.id, index: i });
+      if (target && missing.length > 0)
+        add(
+          'queue',
+          queue,
+          `channel-${i}`,
+          'advice',
+          `Entry rule ${i + 1} moves contacts to ${target.name}, which does not take ${missing.map((c) => CHANNEL_NAMES[c].name).join(', ')}; those stay here.`,
+        );
+      if (world.queues.length > 0 && i > 0 && JSON.stringify(queue.entryRules[i - 1]?.if) === JSON.stringify(rule.if))
+        add(
+          'queue',
+          queue,
+          `twice-${i}`,
+          'advice',
+          `Entry rules ${i} and ${i + 1} ask the same, so the second never decides.`,
+          { does: 'drop-rule', queueId: queue.id, index: i },
+        );
     });
-    if (queue.hoursId !== null && hours.has(queue.hoursId) && !opensEver(hours.get(queue.hoursId) as Hours, world.now)) add('queue', queue, 'hours', 'stops', `Its hours, ${hours.get(queue.hoursId)?.name ?? ''}, never open.`);
+    if (queue.hoursId !== null && hours.has(queue.hoursId) && !opensEver(hours.get(queue.hoursId) as Hours, world.now))
+      add('queue', queue, 'hours', 'stops', `Its hours, ${hours.get(queue.hoursId)?.name ?? ''}, never open.`);
   }
-  for (const h of world.hours) if (!opensEver(h, world.now)) add('hours', h, 'never', world.doors.some((d) => d.hoursId === h.id) ? 'stops' : 'advice', 'These hours never open.');
+  for (const h of world.hours)
+    if (!opensEver(h, world.now))
+      add(
+        'hours',
+        h,
+        'never',
+        world.doors.some((d) => d.hoursId === h.id) ? 'stops' : 'advice',
+        'These hours never open.',
+      );
   for (const g of world.groups) {
-    for (const limit of zeroLimits(g.limits)) add('group', g, `zero-${limit}`, 'stops', `It may take 0 contacts ${LIMIT_WORDS[limit]}, so it takes none.`, { does: 'lift-limit', kind: 'group', thingId: g.id, numberId: null, limit });
+    for (const limit of zeroLimits(g.limits))
+      add('group', g, `zero-${limit}`, 'stops', `It may take 0 contacts ${LIMIT_WORDS[limit]}, so it takes none.`, {
+        does: 'lift-limit',
+        kind: 'group',
+        thingId: g.id,
+        numberId: null,
+        limit,
+      });
     if (g.members === 0) add('group', g, 'empty', 'stops', 'Nobody belongs to it.');
-    if (!world.queues.some((q) => JSON.stringify([q.clocks, q.entryRules]).includes(`"${g.id}"`))) add('group', g, 'unused', 'advice', 'No queue asks it.');
+    if (!world.queues.some((q) => JSON.stringify([q.clocks, q.entryRules]).includes(`"${g.id}"`)))
+      add('group', g, 'unused', 'advice', 'No queue asks it.');
   }
-  for (const p of world.partners) for (const n of p.numbers) for (const limit of zeroLimits(n.limits)) add('partner', p, `zero-${n.id}-${limit}`, 'stops', `${n.name} may take 0 contacts ${LIMIT_WORDS[limit]}, so it is never dialled.`, { does: 'lift-limit', kind: 'partner', thingId: p.id, numberId: n.id, limit });
+  for (const p of world.partners)
+    for (const n of p.numbers)
+      for (const limit of zeroLimits(n.limits))
+        add(
+          'partner',
+          p,
+          `zero-${n.id}-${limit}`,
+          'stops',
+          `${n.name} may take 0 contacts ${LIMIT_WORDS[limit]}, so it is never dialled.`,
+          { does: 'lift-limit', kind: 'partner', thingId: p.id, numberId: n.id, limit },
+        );
   for (const door of world.doors) {
     const doorHours = hours.get(door.hoursId);
-    if (doorHours && !opensEver(doorHours, world.now)) add('door', door, 'never', 'stops', `Its hours, ${doorHours.name}, never open.`);
+    if (doorHours && !opensEver(doorHours, world.now))
+      add('door', door, 'never', 'stops', `Its hours, ${doorHours.name}, never open.`);
     for (const queueId of door.queueIds) {
       const queue = byId.get(queueId);
       const queueHours = queue?.hoursId ? hours.get(queue.hoursId) : undefined;
       if (!queue || !queueHours || !doorHours || queue.entryRules.some((r) => r.if.when === 'closed')) continue;
       const open = openings(doorHours, world.now, 0, 7);
       const inQueue = openings(queueHours, world.now, -1, 8);
-      if (open.some((o) => !inQueue.some((q) => q.start <= o.start && q.end >= o.end))) add('door', door, `closed-${queueId}`, 'advice', `It is open at times when ${queue.name}, to which its bot hands over, is closed, and ${queue.name} has no rule for that.`);
+      if (open.some((o) => !inQueue.some((q) => q.start <= o.start && q.end >= o.end)))
+        add(
+          'door',
+          door,
+          `closed-${queueId}`,
+          'advice',
+          `It is open at times when ${queue.name}, to which its bot hands over, is closed, and ${queue.name} has no rule for that.`,
+        );
     }
   }
   return found;

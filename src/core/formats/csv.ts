@@ -2,7 +2,11 @@ import iconv from 'iconv-lite';
 import Papa from 'papaparse';
 
 /** A table as it was read: each row with its number in the file as a spreadsheet counts it (the header is row 1). */
-export type Table = { readonly header: readonly string[]; readonly rows: readonly { readonly row: number; readonly cells: readonly string[] }[]; readonly separator: string };
+export type Table = {
+  readonly header: readonly string[];
+  readonly rows: readonly { readonly row: number; readonly cells: readonly string[] }[];
+  readonly separator: string;
+};
 /** Text that could not be read as a table, and where. */
 export class UnreadableTable extends Error {
   readonly row: number;
@@ -46,8 +50,14 @@ export function readTable(text: string): Table {
   const separator = separatorOf(plainText);
   const { data, errors } = Papa.parse<string[]>(plainText, { skipEmptyLines: false, delimiter: separator });
   const broken = errors.find((e) => e.type === 'Quotes');
-  if (broken) throw new UnreadableTable(`A quotation mark in row ${(broken.row ?? 0) + 1} is never closed or stands in the middle of a cell.`, (broken.row ?? 0) + 1);
-  const rows = data.map((cells, i) => ({ row: i + 1, cells: cells.map(plain) })).filter(({ cells }) => cells.some((c) => c !== ''));
+  if (broken)
+    throw new UnreadableTable(
+      `A quotation mark in row ${(broken.row ?? 0) + 1} is never closed or stands in the middle of a cell.`,
+      (broken.row ?? 0) + 1,
+    );
+  const rows = data
+    .map((cells, i) => ({ row: i + 1, cells: cells.map(plain) }))
+    .filter(({ cells }) => cells.some((c) => c !== ''));
   const [header, ...rest] = rows;
   if (!header) throw new UnreadableTable('The file has no rows.', 1);
   return { header: header.cells, rows: rest, separator };

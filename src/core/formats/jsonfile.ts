@@ -11,12 +11,23 @@ export class UnreadableJson extends Error {
 const lineAt = (text: string, offset: number): number => text.slice(0, offset).split('\n').length;
 
 /** A JSON file as a value, with the line on which each of its parts stands. Comments and trailing commas are not JSON. Throws UnreadableJson. */
-export function readJsonFile(text: string): { readonly value: unknown; readonly lineOf: (path: readonly (string | number)[]) => number } {
+export function readJsonFile(text: string): {
+  readonly value: unknown;
+  readonly lineOf: (path: readonly (string | number)[]) => number;
+} {
   const plain = text.replace(/^\uFEFF/, '');
   const errors: ParseError[] = [];
   const tree: Node | undefined = parseTree(plain, errors, { disallowComments: true, allowTrailingComma: false });
   const first = errors[0];
-  if (first || !tree) throw new UnreadableJson(tree && first ? `This is not JSON: ${printParseErrorCode(first.error).replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase()}.` : 'The file is empty.', first ? lineAt(plain, first.offset) : 1);
+  if (first || !tree)
+    throw new UnreadableJson(
+      tree && first
+        ? `This is not JSON: ${printParseErrorCode(first.error)
+            .replace(/([a-z])([A-Z])/g, '$1 $2')
+            .toLowerCase()}.`
+        : 'The file is empty.',
+      first ? lineAt(plain, first.offset) : 1,
+    );
   return {
     value: JSON.parse(plain) as unknown,
     lineOf: (path) => {
@@ -31,4 +42,8 @@ export function readJsonFile(text: string): { readonly value: unknown; readonly 
 }
 
 /** A path as yup writes it, `scenes[0].steps[2].wording`, as names and numbers. */
-export const pathParts = (path: string): (string | number)[] => path.split(/[.[\]]+/).filter(Boolean).map((part) => (/^\d+$/.test(part) ? Number(part) : part.replace(/^"|"$/g, '')));
+export const pathParts = (path: string): (string | number)[] =>
+  path
+    .split(/[.[\]]+/)
+    .filter(Boolean)
+    .map((part) => (/^\d+$/.test(part) ? Number(part) : part.replace(/^"|"$/g, '')));

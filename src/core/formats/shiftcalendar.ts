@@ -5,7 +5,10 @@ import type { Shift } from '../people/coverage';
 /** Shifts read from a calendar, by the address of whom each is for; `''` is whoever the file is given to. `faults` name what was left out. */
 export type CalendarShifts = { readonly shifts: ReadonlyMap<string, Shift>; readonly faults: readonly string[] };
 
-type Gathered = { readonly weekly: WeeklyInterval[]; readonly days: Map<string, { readonly intervals: { from: string; to: string }[]; readonly note: string }> };
+type Gathered = {
+  readonly weekly: WeeklyInterval[];
+  readonly days: Map<string, { readonly intervals: { from: string; to: string }[]; readonly note: string }>;
+};
 
 const two = (n: number) => String(n).padStart(2, '0');
 const dateOf = (t: ICAL.Time) => `${t.year}-${two(t.month)}-${two(t.day)}`;
@@ -21,10 +24,15 @@ const MOST_DATES = 366;
  * followed within it only, endless weekly rules included, and nothing becomes part of the week. Throws RangeError when the text
  * is no calendar.
  */
-export function readShiftCalendar(text: string, range: { readonly from: string; readonly to: string } | null = null): CalendarShifts {
+export function readShiftCalendar(
+  text: string,
+  range: { readonly from: string; readonly to: string } | null = null,
+): CalendarShifts {
   let events: ICAL.Component[];
   try {
-    events = new ICAL.Component(ICAL.parse(text) as unknown as ConstructorParameters<typeof ICAL.Component>[0]).getAllSubcomponents('vevent');
+    events = new ICAL.Component(
+      ICAL.parse(text) as unknown as ConstructorParameters<typeof ICAL.Component>[0],
+    ).getAllSubcomponents('vevent');
   } catch (error) {
     throw new RangeError(`This is not an iCalendar file: ${error instanceof Error ? error.message : 'unreadable'}`);
   }
@@ -35,7 +43,10 @@ export function readShiftCalendar(text: string, range: { readonly from: string; 
     const event = new ICAL.Event(one);
     const title = event.summary || 'An event without a name';
     const start = event.startDate;
-    if (!start) { faults.push(`${title} has no start.`); continue; }
+    if (!start) {
+      faults.push(`${title} has no start.`);
+      continue;
+    }
     const who = addressOf(one);
     const mine: Gathered = found.get(who) ?? { weekly: [], days: new Map() };
     found.set(who, mine);
@@ -48,8 +59,18 @@ export function readShiftCalendar(text: string, range: { readonly from: string; 
     };
     const rule = one.getFirstPropertyValue('rrule');
     const exdates = one.getAllProperties('exdate').flatMap((p) => p.getValues() as ICAL.Time[]);
-    if (range === null && rule instanceof ICAL.Recur && !off && rule.freq === 'WEEKLY' && rule.interval === 1 && !rule.until && !rule.count) {
-      const days = (rule.parts.BYDAY as string[] | undefined)?.map((d) => WEEKDAYS[d.slice(-2)] ?? 0) ?? [((start.dayOfWeek() + 5) % 7) + 1];
+    if (
+      range === null &&
+      rule instanceof ICAL.Recur &&
+      !off &&
+      rule.freq === 'WEEKLY' &&
+      rule.interval === 1 &&
+      !rule.until &&
+      !rule.count
+    ) {
+      const days = (rule.parts.BYDAY as string[] | undefined)?.map((d) => WEEKDAYS[d.slice(-2)] ?? 0) ?? [
+        ((start.dayOfWeek() + 5) % 7) + 1,
+      ];
       for (const day of days) if (day > 0) mine.weekly.push({ day, ...interval });
       for (const date of exdates) put(dateOf(date), false);
       continue;
@@ -63,7 +84,8 @@ export function readShiftCalendar(text: string, range: { readonly from: string; 
         if (range && dateOf(next) > range.to) break;
         if (!range || dateOf(next) >= range.from) dates.push(dateOf(next));
       }
-      if (dates.length === MOST_DATES && !range) faults.push(`${title} goes on for more than a year; the first ${MOST_DATES} days were taken.`);
+      if (dates.length === MOST_DATES && !range)
+        faults.push(`${title} goes on for more than a year; the first ${MOST_DATES} days were taken.`);
     } else if (start.isDate) {
       const last = event.endDate.clone();
       for (const day = start.clone(); dates.length < MOST_DATES; dates.push(dateOf(day))) {
@@ -71,15 +93,31 @@ export function readShiftCalendar(text: string, range: { readonly from: string; 
         if (day.compare(last) >= 0) break;
       }
     }
-    for (const date of dates) if (!skipped.has(date) && (!range || (date >= range.from && date <= range.to))) put(date, !off);
+    for (const date of dates)
+      if (!skipped.has(date) && (!range || (date >= range.from && date <= range.to))) put(date, !off);
   }
   return {
     faults,
-    shifts: new Map([...found].map(([who, { weekly, days }]) => [who, { weekly, exceptions: [...days].map(([date, day]): DatedDay => ({ date, ...day })).sort((a, b) => (a.date < b.date ? -1 : 1)) }])),
+    shifts: new Map(
+      [...found].map(([who, { weekly, days }]) => [
+        who,
+        {
+          weekly,
+          exceptions: [...days]
+            .map(([date, day]): DatedDay => ({ date, ...day }))
+            .sort((a, b) => (a.date < b.date ? -1 : 1)),
+        },
+      ]),
+    ),
   };
 }
 
 function addressOf(event: ICAL.Component): string {
   const value = event.getFirstPropertyValue('attendee') ?? event.getFirstPropertyValue('organizer');
-  return typeof value === 'string' ? value.replace(/^mailto:/i, '').trim().toLowerCase() : '';
+  return typeof value === 'string'
+    ? value
+        .replace(/^mailto:/i, '')
+        .trim()
+        .toLowerCase()
+    : '';
 }

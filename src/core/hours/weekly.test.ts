@@ -1,7 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { openAt, openings, type Hours } from './weekly';
 
-const hours = (zone: string, ...weekly: [number, string, string][]): Hours => ({ id: 'h', name: 'h', zone, weekly: weekly.map(([day, from, to]) => ({ day, from, to })), exceptions: [] });
+const hours = (zone: string, ...weekly: [number, string, string][]): Hours => ({
+  id: 'h',
+  name: 'h',
+  zone,
+  weekly: weekly.map(([day, from, to]) => ({ day, from, to })),
+  exceptions: [],
+});
 const utc = (text: string) => Date.parse(`${text}Z`);
 
 describe('weekly hours', () => {

@@ -3,13 +3,28 @@ import { TZDate } from '@date-fns/tz';
 /** One weekly opening, day 1 (Monday) to 7 (Sunday), local wall-clock `HH:MM`; an end at or before the start is on the next day. */
 export type WeeklyInterval = { readonly day: number; readonly from: string; readonly to: string };
 /** A dated day that differs from the week: these intervals instead, none of them for the whole day off. */
-export type DatedDay = { readonly date: string; readonly intervals: readonly { readonly from: string; readonly to: string }[]; readonly note: string };
+export type DatedDay = {
+  readonly date: string;
+  readonly intervals: readonly { readonly from: string; readonly to: string }[];
+  readonly note: string;
+};
 /** A week with its exceptions, in local time. */
-export type WeekPattern = { readonly zone: string; readonly weekly: readonly WeeklyInterval[]; readonly exceptions?: readonly DatedDay[] };
-export type Hours = { readonly id: string; readonly name: string; readonly zone: string; readonly weekly: readonly WeeklyInterval[]; readonly exceptions: readonly DatedDay[] };
+export type WeekPattern = {
+  readonly zone: string;
+  readonly weekly: readonly WeeklyInterval[];
+  readonly exceptions?: readonly DatedDay[];
+};
+export type Hours = {
+  readonly id: string;
+  readonly name: string;
+  readonly zone: string;
+  readonly weekly: readonly WeeklyInterval[];
+  readonly exceptions: readonly DatedDay[];
+};
 
 /** `until`/`opensAt` are UTC epoch milliseconds; null means not within the next fortnight. */
-export type Opening = { readonly open: true; readonly until: number | null } | { readonly open: false; readonly opensAt: number | null };
+export type Opening =
+  { readonly open: true; readonly until: number | null } | { readonly open: false; readonly opensAt: number | null };
 
 const clock = (text: string): { hour: number; minute: number } => {
   const [hour = 0, minute = 0] = text.split(':').map(Number);
@@ -31,7 +46,13 @@ function kept<V>(most: number): (key: string, make: () => V) => V {
     return made;
   };
 }
-type LocalDay = { readonly year: number; readonly month: number; readonly day: number; readonly weekday: number; readonly date: string };
+type LocalDay = {
+  readonly year: number;
+  readonly month: number;
+  readonly day: number;
+  readonly weekday: number;
+  readonly date: string;
+};
 const keptHours = kept<LocalDay>(20_000);
 /** The local day of an instant, month from 0, weekday 1 (Monday) to 7. Zones change their offset on whole quarters of an hour. */
 function localDayOf(at: number, zone: string): LocalDay {
@@ -39,7 +60,13 @@ function localDayOf(at: number, zone: string): LocalDay {
   return keptHours(`${zone}|${quarter}`, () => {
     const local = new TZDate(quarter * 900_000, zone);
     const [year, month, day] = [local.getFullYear(), local.getMonth(), local.getDate()];
-    return { year, month, day, weekday: local.getDay() === 0 ? 7 : local.getDay(), date: `${year}-${String(month + 1).padStart(2, '0')}-${String(day).padStart(2, '0')}` };
+    return {
+      year,
+      month,
+      day,
+      weekday: local.getDay() === 0 ? 7 : local.getDay(),
+      date: `${year}-${String(month + 1).padStart(2, '0')}-${String(day).padStart(2, '0')}`,
+    };
   });
 }
 
@@ -66,7 +93,8 @@ export function startOfDay(date: string, zone: string): number {
 export function periodAt(at: number, zone: string, unit: 'hour' | 'day' | 'month'): { start: number; end: number } {
   const { year, month, date } = localDayOf(at, zone);
   if (unit === 'day') return { start: startOfDay(date, zone), end: endOfDay(date, zone) };
-  if (unit === 'month') return { start: instantOf(zone, year, month, 1, '00:00'), end: instantOf(zone, year, month + 1, 1, '00:00') };
+  if (unit === 'month')
+    return { start: instantOf(zone, year, month, 1, '00:00'), end: instantOf(zone, year, month + 1, 1, '00:00') };
   // Local hours begin on a whole quarter of a UTC hour; walking on from there is right where clocks change as well.
   const minutes = new TZDate(Math.floor(at / 60_000) * 60_000, zone).getMinutes();
   const start = Math.floor(at / 60_000) * 60_000 - minutes * 60_000;
@@ -96,18 +124,31 @@ function findInstant(zone: string, year: number, month: number, date: number, te
   // Where clocks go back the same wall-clock time comes twice, an hour (rarely half an hour) apart: take the earlier.
   for (const back of [3_600_000, 1_800_000]) {
     const earlier = new TZDate(at - back, zone);
-    if (earlier.getHours() === hour && earlier.getMinutes() === minute && earlier.getDate() === new TZDate(at, zone).getDate()) return at - back;
+    if (
+      earlier.getHours() === hour &&
+      earlier.getMinutes() === minute &&
+      earlier.getDate() === new TZDate(at, zone).getDate()
+    )
+      return at - back;
   }
   return at;
 }
 
 /** Openings as [start, end) in UTC ms for the local days from `fromDay` to `toDay` relative to the day of `at`, merged and in order. */
-export function openings(hours: WeekPattern, at: number, fromDay: number, toDay: number): { start: number; end: number }[] {
+export function openings(
+  hours: WeekPattern,
+  at: number,
+  fromDay: number,
+  toDay: number,
+): { start: number; end: number }[] {
   const today = localDayOf(at, hours.zone);
   const found: { start: number; end: number }[] = [];
   for (let offset = fromDay; offset <= toDay; offset++) {
     // Noon exists once on every day, and local noon of the n-th day is within it however clocks change.
-    const { year, month, day, weekday, date } = localDayOf(instantOf(hours.zone, today.year, today.month, today.day + offset, '12:00'), hours.zone);
+    const { year, month, day, weekday, date } = localDayOf(
+      instantOf(hours.zone, today.year, today.month, today.day + offset, '12:00'),
+      hours.zone,
+    );
     const exception = hours.exceptions?.find((e) => e.date === date);
     for (const interval of exception?.intervals ?? hours.weekly.filter((w) => w.day === weekday)) {
       const nextDay = interval.to <= interval.from ? 1 : 0;

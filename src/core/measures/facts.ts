@@ -1,27 +1,71 @@
 import type { Channel } from '../channels';
 
 /** How a visit ended; null while it goes on. */
-export const VISIT_ENDS = ['accepted', 'gave-up', 'moved-on', 'callback-asked', 'message-left', 'closed-by-us'] as const;
+export const VISIT_ENDS = [
+  'accepted',
+  'gave-up',
+  'moved-on',
+  'callback-asked',
+  'message-left',
+  'closed-by-us',
+] as const;
 export type VisitEnd = (typeof VISIT_ENDS)[number];
 
 /** One entry of a contact into one queue. Instants are floor ms. */
 export type VisitFact = {
-  readonly id: string; readonly contactId: string; readonly queueId: string; readonly channel: Channel;
-  readonly placedAt: number; readonly enteredAt: number; readonly endedAt: number | null; readonly end: VisitEnd | null;
+  readonly id: string;
+  readonly contactId: string;
+  readonly queueId: string;
+  readonly channel: Channel;
+  readonly placedAt: number;
+  readonly enteredAt: number;
+  readonly endedAt: number | null;
+  readonly end: VisitEnd | null;
   /** The goal that applied when the visit began, seconds. */
   readonly goalSeconds: number;
 };
 
 /** One person's turn with a contact. `handleSeconds` is set when it is over. */
 export type LegFact = {
-  readonly id: string; readonly contactId: string; readonly visitId: string; readonly personId: string; readonly queueId: string; readonly channel: Channel;
-  readonly acceptedAt: number; readonly placedAt: number; readonly endedAt: number | null; readonly handleSeconds: number | null;
-  readonly firstReplyAt: number | null; readonly passedOn: boolean; readonly goalSeconds: number;
+  readonly id: string;
+  readonly contactId: string;
+  readonly visitId: string;
+  readonly personId: string;
+  readonly queueId: string;
+  readonly channel: Channel;
+  readonly acceptedAt: number;
+  readonly placedAt: number;
+  readonly endedAt: number | null;
+  readonly handleSeconds: number | null;
+  readonly firstReplyAt: number | null;
+  readonly passedOn: boolean;
+  readonly goalSeconds: number;
 };
 
 /** How a contact ended as a whole. `bot` is finished by a bot, `left-bot` the customer left while talking to it, `went-quiet` they wrote no more. */
-export const CONTACT_ENDS = ['bot', 'left-bot', 'went-quiet', 'gave-up', 'resolved', 'partner', 'callback', 'message', 'closed-by-us'] as const;
+export const CONTACT_ENDS = [
+  'bot',
+  'left-bot',
+  'went-quiet',
+  'gave-up',
+  'resolved',
+  'partner',
+  'callback',
+  'message',
+  'closed-by-us',
+] as const;
 export type ContactEnd = (typeof CONTACT_ENDS)[number];
-export type ContactFact = { readonly id: string; readonly channel: Channel; readonly doorId: string; readonly startedAt: number; readonly endedAt: number | null; readonly end: ContactEnd | null };
+export type ContactFact = {
+  readonly id: string;
+  readonly channel: Channel;
+  readonly doorId: string;
+  readonly startedAt: number;
+  readonly endedAt: number | null;
+  readonly end: ContactEnd | null;
+};
 
-export type Facts = { readonly visits: readonly VisitFact[]; readonly legs: readonly LegFact[]; readonly contacts: readonly ContactFact[] };
+export type Facts = {
+  readonly visits: readonly VisitFact[];
+  readonly legs: readonly LegFact[];
+  readonly contacts: readonly ContactFact[];
+};

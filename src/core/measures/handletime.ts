@@ -11,12 +11,22 @@ export const ACTIVITY_CAP_SECONDS = 300;
  */
 export function handleSeconds(
   channel: Channel,
-  leg: { readonly acceptedAt: number; readonly talkEndedAt: number; readonly endedAt: number; readonly signs: readonly number[] },
+  leg: {
+    readonly acceptedAt: number;
+    readonly talkEndedAt: number;
+    readonly endedAt: number;
+    readonly signs: readonly number[];
+  },
 ): number {
   const wrapUp = (leg.endedAt - leg.talkEndedAt) / 1000;
   if (!isText(channel)) return (leg.talkEndedAt - leg.acceptedAt) / 1000 + wrapUp;
-  const marks = [leg.acceptedAt, ...leg.signs.filter((s) => s > leg.acceptedAt && s < leg.talkEndedAt).sort((a, b) => a - b), leg.talkEndedAt];
+  const marks = [
+    leg.acceptedAt,
+    ...leg.signs.filter((s) => s > leg.acceptedAt && s < leg.talkEndedAt).sort((a, b) => a - b),
+    leg.talkEndedAt,
+  ];
   let talk = 0;
-  for (let i = 1; i < marks.length; i++) talk += Math.min(((marks[i] ?? 0) - (marks[i - 1] ?? 0)) / 1000, ACTIVITY_CAP_SECONDS);
+  for (let i = 1; i < marks.length; i++)
+    talk += Math.min(((marks[i] ?? 0) - (marks[i - 1] ?? 0)) / 1000, ACTIVITY_CAP_SECONDS);
   return talk + wrapUp;
 }

@@ -7,16 +7,52 @@ import { quantile } from './quantile';
 import { inGoal, isShortGiveUp, serviceLevel } from './servicelevel';
 
 const S = 1000;
-const visit = (end: VisitFact['end'], waited: number, more: Partial<VisitFact> = {}): VisitFact => ({ id: 'v', contactId: `c${waited}`, queueId: 'q', channel: 'voice', placedAt: 0, enteredAt: 0, endedAt: waited * S, end, goalSeconds: 30, ...more });
-const leg = (personId: string, handle: number | null, more: Partial<LegFact> = {}): LegFact => ({ id: 'l', contactId: 'c', visitId: 'v', personId, queueId: 'q', channel: 'chat', acceptedAt: 10 * S, placedAt: 0, endedAt: 100 * S, handleSeconds: handle, firstReplyAt: 25 * S, passedOn: false, goalSeconds: 30, ...more });
+const visit = (end: VisitFact['end'], waited: number, more: Partial<VisitFact> = {}): VisitFact => ({
+  id: 'v',
+  contactId: `c${waited}`,
+  queueId: 'q',
+  channel: 'voice',
+  placedAt: 0,
+  enteredAt: 0,
+  endedAt: waited * S,
+  end,
+  goalSeconds: 30,
+  ...more,
+});
+const leg = (personId: string, handle: number | null, more: Partial<LegFact> = {}): LegFact => ({
+  id: 'l',
+  contactId: 'c',
+  visitId: 'v',
+  personId,
+  queueId: 'q',
+  channel: 'chat',
+  acceptedAt: 10 * S,
+  placedAt: 0,
+  endedAt: 100 * S,
+  handleSeconds: handle,
+  firstReplyAt: 25 * S,
+  passedOn: false,
+  goalSeconds: 30,
+  ...more,
+});
 const facts = (part: Partial<Facts>): Facts => ({ visits: [], legs: [], contacts: [], ...part });
 const value = (id: string, part: Partial<Facts>) => MEASURES.find((m) => m.id === id)?.value(facts(part));
 
 describe('service level', () => {
   it('counts accepted within goal over accepted and gave up, without short give-ups', () => {
-    expect(serviceLevel([visit('accepted', 30), visit('accepted', 31), visit('gave-up', 40), visit('gave-up', 5)])).toBeCloseTo(1 / 3);
+    expect(
+      serviceLevel([visit('accepted', 30), visit('accepted', 31), visit('gave-up', 40), visit('gave-up', 5)]),
+    ).toBeCloseTo(1 / 3);
   });
-  it('leaves other endings and open visits out', () => expect(serviceLevel([visit('accepted', 1), visit('moved-on', 99), visit('closed-by-us', 99), visit(null, 99, { endedAt: null })])).toBe(1));
+  it('leaves other endings and open visits out', () =>
+    expect(
+      serviceLevel([
+        visit('accepted', 1),
+        visit('moved-on', 99),
+        visit('closed-by-us', 99),
+        visit(null, 99, { endedAt: null }),
+      ]),
+    ).toBe(1));
   it('is nothing, not zero, without visits', () => expect(serviceLevel([])).toBeNull());
   it('the goal’s last second is within it; a give-up is short by when the visit began', () => {
     expect(inGoal(visit('accepted', 30))).toBe(true);
@@ -27,17 +63,28 @@ describe('service level', () => {
 });
 
 describe('handle time', () => {
-  it('by voice is talk and wrap-up', () => expect(handleSeconds('voice', { acceptedAt: 0, talkEndedAt: 600 * S, endedAt: 630 * S, signs: [] })).toBe(630));
+  it('by voice is talk and wrap-up', () =>
+    expect(handleSeconds('voice', { acceptedAt: 0, talkEndedAt: 600 * S, endedAt: 630 * S, signs: [] })).toBe(630));
   it('reading 5 minutes and writing 5 is 10, however long it stayed open', () => {
-    expect(handleSeconds('chat', { acceptedAt: 0, talkEndedAt: 3600 * S, endedAt: 3600 * S, signs: [3600 * S - 1] })).toBeCloseTo(ACTIVITY_CAP_SECONDS, 1);
-    expect(handleSeconds('chat', { acceptedAt: 0, talkEndedAt: 600 * S, endedAt: 600 * S, signs: [300 * S] })).toBe(600);
+    expect(
+      handleSeconds('chat', { acceptedAt: 0, talkEndedAt: 3600 * S, endedAt: 3600 * S, signs: [3600 * S - 1] }),
+    ).toBeCloseTo(ACTIVITY_CAP_SECONDS, 1);
+    expect(handleSeconds('chat', { acceptedAt: 0, talkEndedAt: 600 * S, endedAt: 600 * S, signs: [300 * S] })).toBe(
+      600,
+    );
   });
   it('is never longer than the leg, and more signs never make it shorter', () => {
-    fc.assert(fc.property(fc.array(fc.integer({ min: 0, max: 7200 * S }), { maxLength: 20 }), fc.integer({ min: 1, max: 7200 }), (signs, length) => {
-      const one = { acceptedAt: 0, talkEndedAt: length * S, endedAt: (length + 20) * S };
-      const all = handleSeconds('sms', { ...one, signs });
-      return all <= length + 20 + 1e-6 && all >= handleSeconds('sms', { ...one, signs: signs.slice(1) }) - 1e-6;
-    }));
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 7200 * S }), { maxLength: 20 }),
+        fc.integer({ min: 1, max: 7200 }),
+        (signs, length) => {
+          const one = { acceptedAt: 0, talkEndedAt: length * S, endedAt: (length + 20) * S };
+          const all = handleSeconds('sms', { ...one, signs });
+          return all <= length + 20 + 1e-6 && all >= handleSeconds('sms', { ...one, signs: signs.slice(1) }) - 1e-6;
+        },
+      ),
+    );
   });
 });
 
@@ -52,24 +99,60 @@ describe('quantile, type 7', () => {
 });
 
 describe('figures', () => {
-  const contact = (id: string, end: ContactFact['end']): ContactFact => ({ id, channel: 'chat', doorId: 'd', startedAt: 0, endedAt: 1, end });
+  const contact = (id: string, end: ContactFact['end']): ContactFact => ({
+    id,
+    channel: 'chat',
+    doorId: 'd',
+    startedAt: 0,
+    endedAt: 1,
+    end,
+  });
   it('counts visits, legs and contacts, each by its own rule', () => {
-    const part = { visits: [visit('accepted', 10), visit('gave-up', 60), visit('gave-up', 2)], legs: [leg('a', 100), leg('a', 300), leg('b', null)], contacts: [contact('1', 'bot'), contact('2', 'left-bot'), contact('3', 'resolved'), contact('4', null)] };
-    expect([value('offered', part), value('handled', part), value('handle-time', part), value('gave-up', part), value('bot', part), value('left-bot', part), value('speed', part)]).toEqual([3, 2, 200, 0.5, 0.25, 0.25, 10]);
+    const part = {
+      visits: [visit('accepted', 10), visit('gave-up', 60), visit('gave-up', 2)],
+      legs: [leg('a', 100), leg('a', 300), leg('b', null)],
+      contacts: [contact('1', 'bot'), contact('2', 'left-bot'), contact('3', 'resolved'), contact('4', null)],
+    };
+    expect([
+      value('offered', part),
+      value('handled', part),
+      value('handle-time', part),
+      value('gave-up', part),
+      value('bot', part),
+      value('left-bot', part),
+      value('speed', part),
+    ]).toEqual([3, 2, 200, 0.5, 0.25, 0.25, 10]);
   });
-  it.each(MEASURES.map((m) => m.id))('%s has no value, or zero, when nothing happened, and no contact behind it', (id) => {
-    expect([null, 0]).toContain(value(id, {}));
-    expect(MEASURES.find((m) => m.id === id)?.contacts(facts({}))).toEqual([]);
-  });
+  it.each(MEASURES.map((m) => m.id))(
+    '%s has no value, or zero, when nothing happened, and no contact behind it',
+    (id) => {
+      expect([null, 0]).toContain(value(id, {}));
+      expect(MEASURES.find((m) => m.id === id)?.contacts(facts({}))).toEqual([]);
+    },
+  );
   it('per person: most handled first, first reply from when the customer began to wait', () => {
-    expect(perPerson(facts({ legs: [leg('b', 50), leg('a', 100), leg('a', 200, { acceptedAt: 40 * S, passedOn: true }), leg('a', null)] }))).toMatchObject([
-      { personId: 'a', handled: 2, handleSeconds: 150, firstReplySeconds: 25, inGoal: 0.5, passedOn: 1 }, { personId: 'b', handled: 1 },
+    expect(
+      perPerson(
+        facts({
+          legs: [leg('b', 50), leg('a', 100), leg('a', 200, { acceptedAt: 40 * S, passedOn: true }), leg('a', null)],
+        }),
+      ),
+    ).toMatchObject([
+      { personId: 'a', handled: 2, handleSeconds: 150, firstReplySeconds: 25, inGoal: 0.5, passedOn: 1 },
+      { personId: 'b', handled: 1 },
     ]);
   });
   it('people’s handled add up to the figure', () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.option(fc.integer({ min: 0, max: 900 }), { nil: null }))), (list) => {
-      const f = facts({ legs: list.map(([p, h]) => leg(p, h)) });
-      return perPerson(f).reduce((sum, p) => sum + p.handled, 0) === MEASURES.find((m) => m.id === 'handled')?.value(f);
-    }));
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.option(fc.integer({ min: 0, max: 900 }), { nil: null }))),
+        (list) => {
+          const f = facts({ legs: list.map(([p, h]) => leg(p, h)) });
+          return (
+            perPerson(f).reduce((sum, p) => sum + p.handled, 0) === MEASURES.find((m) => m.id === 'handled')?.value(f)
+          );
+        },
+      ),
+    );
   });
 });

@@ -13,17 +13,32 @@ export const SSML_TAGS: Readonly<Record<string, Readonly<Record<string, RegExp>>
 };
 
 /** One stretch of speech: words with how they are said, or a pause in seconds. */
-export type SpeechPart = { readonly say: string; readonly digits: boolean; readonly rate: number; readonly strong: boolean; readonly language: string | null } | { readonly pause: number };
+export type SpeechPart =
+  | {
+      readonly say: string;
+      readonly digits: boolean;
+      readonly rate: number;
+      readonly strong: boolean;
+      readonly language: string | null;
+    }
+  | { readonly pause: number };
 
 type Node = Readonly<Record<string, unknown>> & { readonly ':@'?: Readonly<Record<string, string>> };
-const parser = new XMLParser({ preserveOrder: true, ignoreAttributes: false, attributeNamePrefix: '', trimValues: false, parseTagValue: false });
+const parser = new XMLParser({
+  preserveOrder: true,
+  ignoreAttributes: false,
+  attributeNamePrefix: '',
+  trimValues: false,
+  parseTagValue: false,
+});
 const HAS_TAG = /<[a-z/]/i;
 const RATES: Readonly<Record<string, number>> = { 'x-slow': 0.6, slow: 0.8, medium: 1, fast: 1.2, 'x-fast': 1.5 };
 
 export const isSsml = (text: string): boolean => HAS_TAG.test(text);
 
 /** Values put into wording with tags must not become tags themselves. */
-export const escapeXml = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
+export const escapeXml = (text: string): string =>
+  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 
 /** What is wrong with wording for voice, in a sentence, or null. */
 export function ssmlFault(text: string): string | null {
@@ -35,8 +50,12 @@ export function ssmlFault(text: string): string | null {
       const tag = Object.keys(node).find((k) => k !== ':@');
       if (!tag || tag === '#text') continue;
       const known = SSML_TAGS[tag];
-      if (!known) return `<${tag}> is not one of ${Object.keys(SSML_TAGS).map((t) => `<${t}>`).join(', ')}.`;
-      for (const [name, value] of Object.entries(node[':@'] ?? {})) if (!known[name]?.test(value)) return `<${tag}> does not take ${name}="${value}".`;
+      if (!known)
+        return `<${tag}> is not one of ${Object.keys(SSML_TAGS)
+          .map((t) => `<${t}>`)
+          .join(', ')}.`;
+      for (const [name, value] of Object.entries(node[':@'] ?? {}))
+        if (!known[name]?.test(value)) return `<${tag}> does not take ${name}="${value}".`;
       const inner = walk(node[tag] as Node[]);
       if (inner) return inner;
     }
@@ -49,7 +68,16 @@ export function ssmlFault(text: string): string | null {
 export function speechParts(text: string): SpeechPart[] {
   const plain = { digits: false, rate: 1, strong: false, language: null };
   if (!isSsml(text)) return text.trim() ? [{ say: text, ...plain }] : [];
-  if (ssmlFault(text)) return [{ say: text.replace(/<[^>]*>/g, ' ').replace(/\s+/g, ' ').trim(), ...plain }];
+  if (ssmlFault(text))
+    return [
+      {
+        say: text
+          .replace(/<[^>]*>/g, ' ')
+          .replace(/\s+/g, ' ')
+          .trim(),
+        ...plain,
+      },
+    ];
   const parts: SpeechPart[] = [];
   const walk = (nodes: readonly Node[], how: Omit<Extract<SpeechPart, { say: string }>, 'say'>): void => {
     for (const node of nodes) {
@@ -58,8 +86,18 @@ export function speechParts(text: string): SpeechPart[] {
       if (tag === '#text') {
         const say = String(node['#text']);
         if (say.trim()) parts.push({ ...how, say: how.digits ? [...say.replace(/\s/g, '')].join(' ') : say });
-      } else if (tag === 'break') parts.push({ pause: /ms$/.test(at.time ?? '') ? parseFloat(at.time ?? '0') / 1000 : parseFloat(at.time ?? '0.5') });
-      else walk(node[tag] as Node[], { ...how, digits: how.digits || (tag === 'say-as' && /digits|characters|telephone/.test(at['interpret-as'] ?? '')), strong: how.strong || tag === 'emphasis', rate: tag === 'prosody' ? (RATES[at.rate ?? 'medium'] ?? 1) : how.rate, language: tag === 'lang' ? (at['xml:lang'] ?? null) : how.language });
+      } else if (tag === 'break')
+        parts.push({
+          pause: /ms$/.test(at.time ?? '') ? parseFloat(at.time ?? '0') / 1000 : parseFloat(at.time ?? '0.5'),
+        });
+      else
+        walk(node[tag] as Node[], {
+          ...how,
+          digits: how.digits || (tag === 'say-as' && /digits|characters|telephone/.test(at['interpret-as'] ?? '')),
+          strong: how.strong || tag === 'emphasis',
+          rate: tag === 'prosody' ? (RATES[at.rate ?? 'medium'] ?? 1) : how.rate,
+          language: tag === 'lang' ? (at['xml:lang'] ?? null) : how.language,
+        });
     }
   };
   walk((parser.parse(`<speak>${text}</speak>`) as Node[])[0]?.speak as Node[], plain);
@@ -67,15 +105,29 @@ export function speechParts(text: string): SpeechPart[] {
 }
 
 /** The words of wording without its tags: what stands in a transcript. */
-export const withoutTags = (text: string): string => (isSsml(text) ? speechParts(text).flatMap((p) => ('say' in p ? [p.say.trim()] : [])).join(' ').replace(/\s+/g, ' ').replace(/ ([.,;:?])/g, '$1').trim() : text);
+export const withoutTags = (text: string): string =>
+  isSsml(text)
+    ? speechParts(text)
+        .flatMap((p) => ('say' in p ? [p.say.trim()] : []))
+        .join(' ')
+        .replace(/\s+/g, ' ')
+        .replace(/ ([.,;:?])/g, '$1')
+        .trim()
+    : text;
 
 /**
  * How long wording takes to say, in seconds: 15 characters a second, as measured speech of about 155 words a minute has,
  * half a second a full stop, and its pauses.
  */
 export function speechSeconds(text: string): number {
-  return speechParts(text).reduce((sum, p) => sum + ('pause' in p ? p.pause : p.say.trim().length / 15 / p.rate + 0.5 * (p.say.match(/[.?!](?=\s)/g)?.length ?? 0)), 0);
+  return speechParts(text).reduce(
+    (sum, p) =>
+      sum +
+      ('pause' in p ? p.pause : p.say.trim().length / 15 / p.rate + 0.5 * (p.say.match(/[.?!](?=\s)/g)?.length ?? 0)),
+    0,
+  );
 }
 
 /** Wording as a whole SSML document, for a speech service. */
-export const ssmlDocument = (text: string, language: string): string => `<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xml:lang="${language}">${isSsml(text) ? text : escapeXml(text)}</speak>`;
+export const ssmlDocument = (text: string, language: string): string =>
+  `<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xml:lang="${language}">${isSsml(text) ? text : escapeXml(text)}</speak>`;

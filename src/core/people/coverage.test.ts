@@ -6,21 +6,48 @@ import { HALF_HOUR, peopleNeeded, plannedPerHalfHour, shiftAt, shiftsBetween, wo
 import { readShiftTable } from './shifttable';
 
 const DUBLIN = 'Europe/Dublin';
-const week = { zone: DUBLIN, weekly: [{ day: 1, from: '09:00', to: '17:00' }], exceptions: [{ date: '2026-11-30', intervals: [], note: 'closed' }, { date: '2026-11-24', intervals: [{ from: '10:00', to: '12:00' }], note: '' }] };
+const week = {
+  zone: DUBLIN,
+  weekly: [{ day: 1, from: '09:00', to: '17:00' }],
+  exceptions: [
+    { date: '2026-11-30', intervals: [], note: 'closed' },
+    { date: '2026-11-24', intervals: [{ from: '10:00', to: '12:00' }], note: '' },
+  ],
+};
 const MONDAY = Date.parse('2026-11-23T00:00:00Z');
 
 describe('shifts', () => {
   it('follow the week, with a dated day in its place', () => {
-    expect(shiftsBetween(week, MONDAY, MONDAY + 14 * 86_400_000).map((s) => new Date(s.start).toISOString())).toEqual(['2026-11-23T09:00:00.000Z', '2026-11-24T10:00:00.000Z']);
+    expect(shiftsBetween(week, MONDAY, MONDAY + 14 * 86_400_000).map((s) => new Date(s.start).toISOString())).toEqual([
+      '2026-11-23T09:00:00.000Z',
+      '2026-11-24T10:00:00.000Z',
+    ]);
     expect(shiftAt(week, Date.parse('2026-11-23T16:59:59Z')).on).toBe(true);
-    expect(shiftAt(week, Date.parse('2026-11-23T17:00:00Z'))).toEqual({ on: false, next: Date.parse('2026-11-24T10:00:00Z') });
+    expect(shiftAt(week, Date.parse('2026-11-23T17:00:00Z'))).toEqual({
+      on: false,
+      next: Date.parse('2026-11-24T10:00:00Z'),
+    });
   });
   it('count people in each half-hour that they cover at least half of', () => {
-    const counts = plannedPerHalfHour([week, { zone: DUBLIN, weekly: [{ day: 1, from: '09:20', to: '10:45' }] }], MONDAY, 336);
+    const counts = plannedPerHalfHour(
+      [week, { zone: DUBLIN, weekly: [{ day: 1, from: '09:20', to: '10:45' }] }],
+      MONDAY,
+      336,
+    );
     expect(counts.slice(17, 23)).toEqual([0, 1, 2, 2, 2, 1]);
   });
   it('work is spread over the slots it touches, by share', () => {
-    expect([...workPerSlot([{ from: 0, to: HALF_HOUR * 1.5, share: 1 }, { from: HALF_HOUR, to: HALF_HOUR * 2, share: 0.25 }], 0, 3, HALF_HOUR)]).toEqual([1, 0.75, 0]);
+    expect([
+      ...workPerSlot(
+        [
+          { from: 0, to: HALF_HOUR * 1.5, share: 1 },
+          { from: HALF_HOUR, to: HALF_HOUR * 2, share: 0.25 },
+        ],
+        0,
+        3,
+        HALF_HOUR,
+      ),
+    ]).toEqual([1, 0.75, 0]);
   });
   it('people needed are the load over 85%, rounded up', () => {
     expect([0, 0.2, 0.85, 0.86, 8.5].map(peopleNeeded)).toEqual([0, 1, 1, 2, 10]);
@@ -39,23 +66,70 @@ describe('shifts', () => {
 
 describe('shifts from a table', () => {
   it('reads weekdays and dates, and names the rows it leaves out', () => {
-    const { shifts, faults } = readShiftTable(readTable('who;day;from;to\na@x.example;mon;9:00;17.30\nA@x.example;2026-12-24;;\nFront desk;3;08:00;16:00\nb@x.example;someday;08:00;16:00\nb@x.example;fri;8;16:00\n'));
-    expect(shifts.get('a@x.example')).toEqual({ weekly: [{ day: 1, from: '09:00', to: '17:30' }], exceptions: [{ date: '2026-12-24', intervals: [], note: '' }] });
+    const { shifts, faults } = readShiftTable(
+      readTable(
+        'who;day;from;to\na@x.example;mon;9:00;17.30\nA@x.example;2026-12-24;;\nFront desk;3;08:00;16:00\nb@x.example;someday;08:00;16:00\nb@x.example;fri;8;16:00\n',
+      ),
+    );
+    expect(shifts.get('a@x.example')).toEqual({
+      weekly: [{ day: 1, from: '09:00', to: '17:30' }],
+      exceptions: [{ date: '2026-12-24', intervals: [], note: '' }],
+    });
     expect(shifts.get('front desk')?.weekly).toEqual([{ day: 3, from: '08:00', to: '16:00' }]);
-    expect(faults).toEqual([{ row: 5, what: '“someday” is neither a weekday nor a date such as 2026-12-24' }, { row: 6, what: '“8–16:00” are not times such as 08:30' }]);
+    expect(faults).toEqual([
+      { row: 5, what: '“someday” is neither a weekday nor a date such as 2026-12-24' },
+      { row: 6, what: '“8–16:00” are not times such as 08:30' },
+    ]);
   });
-  it('says which columns are missing', () => expect(readShiftTable(readTable('who,when\na,b\n')).faults[0]?.what).toBe('there is no column day, from, to'));
+  it('says which columns are missing', () =>
+    expect(readShiftTable(readTable('who,when\na,b\n')).faults[0]?.what).toBe('there is no column day, from, to'));
 });
 
 describe('shifts from a calendar', () => {
-  const calendar = (...events: string[]) => ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//example//EN', ...events.flatMap((e, i) => ['BEGIN:VEVENT', `UID:${i}@x`, 'DTSTAMP:20261101T000000Z', ...e.split('|'), 'END:VEVENT']), 'END:VCALENDAR'].join('\r\n');
+  const calendar = (...events: string[]) =>
+    [
+      'BEGIN:VCALENDAR',
+      'VERSION:2.0',
+      'PRODID:-//example//EN',
+      ...events.flatMap((e, i) => [
+        'BEGIN:VEVENT',
+        `UID:${i}@x`,
+        'DTSTAMP:20261101T000000Z',
+        ...e.split('|'),
+        'END:VEVENT',
+      ]),
+      'END:VCALENDAR',
+    ].join('\r\n');
   it('an endless weekly rule becomes the week, its EXDATE a day off', () => {
-    const { shifts } = readShiftCalendar(calendar('SUMMARY:Early|ATTENDEE:mailto:Ida@x.example|DTSTART:20261123T080000|DTEND:20261123T160000|RRULE:FREQ=WEEKLY;BYDAY=MO,WE|EXDATE:20261125T080000'));
-    expect(shifts.get('ida@x.example')).toEqual({ weekly: [{ day: 1, from: '08:00', to: '16:00' }, { day: 3, from: '08:00', to: '16:00' }], exceptions: [{ date: '2026-11-25', intervals: [], note: 'Early' }] });
+    const { shifts } = readShiftCalendar(
+      calendar(
+        'SUMMARY:Early|ATTENDEE:mailto:Ida@x.example|DTSTART:20261123T080000|DTEND:20261123T160000|RRULE:FREQ=WEEKLY;BYDAY=MO,WE|EXDATE:20261125T080000',
+      ),
+    );
+    expect(shifts.get('ida@x.example')).toEqual({
+      weekly: [
+        { day: 1, from: '08:00', to: '16:00' },
+        { day: 3, from: '08:00', to: '16:00' },
+      ],
+      exceptions: [{ date: '2026-11-25', intervals: [], note: 'Early' }],
+    });
   });
   it('single events become dated days, all-day ones days off, counted rules as many days', () => {
-    const { shifts } = readShiftCalendar(calendar('SUMMARY:Fair|DTSTART:20261205T100000|DTEND:20261205T150000', 'SUMMARY:Leave|DTSTART;VALUE=DATE:20261224|DTEND;VALUE=DATE:20261227', 'SUMMARY:Course|DTSTART:20261201T090000|DTEND:20261201T100000|RRULE:FREQ=DAILY;COUNT=2'));
-    expect(shifts.get('')?.exceptions.map((e) => [e.date, e.intervals.length])).toEqual([['2026-12-01', 1], ['2026-12-02', 1], ['2026-12-05', 1], ['2026-12-24', 0], ['2026-12-25', 0], ['2026-12-26', 0]]);
+    const { shifts } = readShiftCalendar(
+      calendar(
+        'SUMMARY:Fair|DTSTART:20261205T100000|DTEND:20261205T150000',
+        'SUMMARY:Leave|DTSTART;VALUE=DATE:20261224|DTEND;VALUE=DATE:20261227',
+        'SUMMARY:Course|DTSTART:20261201T090000|DTEND:20261201T100000|RRULE:FREQ=DAILY;COUNT=2',
+      ),
+    );
+    expect(shifts.get('')?.exceptions.map((e) => [e.date, e.intervals.length])).toEqual([
+      ['2026-12-01', 1],
+      ['2026-12-02', 1],
+      ['2026-12-05', 1],
+      ['2026-12-24', 0],
+      ['2026-12-25', 0],
+      ['2026-12-26', 0],
+    ]);
   });
   it('refuses what is no calendar', () => {
     expect(() => readShiftCalendar('BEGIN:VCALENDAR\r\nnonsense')).toThrow(RangeError);

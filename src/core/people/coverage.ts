@@ -10,7 +10,8 @@ const DAY = 86_400_000;
 /** Working times as [start, end) in UTC ms that touch [from, to), cut to it. */
 export function shiftsBetween(pattern: WeekPattern, from: number, to: number): { start: number; end: number }[] {
   return openings(pattern, from, -1, Math.ceil((to - from) / DAY) + 1)
-    .map(({ start, end }) => ({ start: Math.max(start, from), end: Math.min(end, to) })).filter(({ start, end }) => end > start);
+    .map(({ start, end }) => ({ start: Math.max(start, from), end: Math.min(end, to) }))
+    .filter(({ start, end }) => end > start);
 }
 
 /** Whether it is on at an instant, and when the next begins within a fortnight. */

@@ -2,7 +2,12 @@ import type { Channel } from '../channels';
 import type { LoadRules } from './load';
 
 /** One line of a duty profile: these people take this queue on this channel, in this band, once it has waited this long. */
-export type DutyRow = { readonly queueId: string; readonly channel: Channel; readonly band: number; readonly delaySeconds: number };
+export type DutyRow = {
+  readonly queueId: string;
+  readonly channel: Channel;
+  readonly band: number;
+  readonly delaySeconds: number;
+};
 export const BANDS = [1, 2, 3, 4, 5] as const;
 
 export type DutyProfile = {
@@ -19,14 +24,21 @@ export type DutyProfile = {
   /** The queue under which these people call or text out when nothing else says so. */
   readonly outboundQueueId: string | null;
 };
-export const DUTY_DEFAULTS = { acceptSeconds: 20, autoAccept: false, restSeconds: null, outboundQueueId: null } as const;
+export const DUTY_DEFAULTS = {
+  acceptSeconds: 20,
+  autoAccept: false,
+  restSeconds: null,
+  outboundQueueId: null,
+} as const;
 
 /** Another profile for now, until an instant of the floor (UTC ms). */
 export type ForNow = { readonly profileId: string; readonly until: number };
 
 /** Which duty profile counts at an instant: another for now until its time, else their own. */
-export const profileIdAt = (person: { readonly dutyProfileId: string; readonly forNow: ForNow | null }, at: number): string =>
-  person.forNow && at < person.forNow.until ? person.forNow.profileId : person.dutyProfileId;
+export const profileIdAt = (
+  person: { readonly dutyProfileId: string; readonly forNow: ForNow | null },
+  at: number,
+): string => (person.forNow && at < person.forNow.until ? person.forNow.profileId : person.dutyProfileId);
 
 /** Stored duty states. Busy and wrapping up are labels, never a bar to another contact that fits. */
 export const DUTY_STATES = ['off', 'ready', 'away', 'away-when-empty'] as const;

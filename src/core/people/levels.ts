@@ -14,7 +14,8 @@ export type Gift =
   | { readonly level: Level; readonly from: 'set'; readonly id: string; readonly viaTeamId: string | null };
 
 /** A level as it counts, and where it comes from. */
-export type EffectiveLevel = { readonly level: Level; readonly from: 'own'; readonly until: string | null } | (Gift & { readonly until: null });
+export type EffectiveLevel =
+  { readonly level: Level; readonly from: 'own'; readonly until: string | null } | (Gift & { readonly until: null });
 
 /** Whether something with a last day still counts on a local day. */
 export const stillCounts = (until: string | null, today: string): boolean => until === null || today <= until;
@@ -27,8 +28,13 @@ export const stillCounts = (until: string | null, today: string): boolean => unt
  * @param today the local day in the person's zone, YYYY-MM-DD
  * @example effectiveLevel({ level: 2, until: null, note: '' }, [{ level: 5, from: 'team', id: 't' }], '2026-11-23') // level 2, from 'own'
  */
-export function effectiveLevel(own: OwnLevel | undefined, gifts: readonly Gift[], today: string): EffectiveLevel | null {
-  if (own && stillCounts(own.until, today)) return own.level === 'never' ? null : { level: own.level, from: 'own', until: own.until };
+export function effectiveLevel(
+  own: OwnLevel | undefined,
+  gifts: readonly Gift[],
+  today: string,
+): EffectiveLevel | null {
+  if (own && stillCounts(own.until, today))
+    return own.level === 'never' ? null : { level: own.level, from: 'own', until: own.until };
   let best: Gift | null = null;
   for (const gift of gifts) if (best === null || gift.level > best.level) best = gift;
   return best && { ...best, until: null };
@@ -57,12 +63,18 @@ export function giftsTo(person: Receiver, givers: Givers): Map<string, Gift[]> {
   };
   for (const id of person.teamIds) add(givers.teams.get(id)?.levels, (level) => ({ level, from: 'team', id }));
   for (const id of person.setIds) add(givers.sets.get(id), (level) => ({ level, from: 'set', id, viaTeamId: null }));
-  for (const viaTeamId of person.teamIds) for (const id of givers.teams.get(viaTeamId)?.setIds ?? []) add(givers.sets.get(id), (level) => ({ level, from: 'set', id, viaTeamId }));
+  for (const viaTeamId of person.teamIds)
+    for (const id of givers.teams.get(viaTeamId)?.setIds ?? [])
+      add(givers.sets.get(id), (level) => ({ level, from: 'set', id, viaTeamId }));
   return gifts;
 }
 
 /** All effective levels of a person, by skill id. */
-export function effectiveLevels(own: ReadonlyMap<string, OwnLevel>, gifts: ReadonlyMap<string, readonly Gift[]>, today: string): Map<string, EffectiveLevel> {
+export function effectiveLevels(
+  own: ReadonlyMap<string, OwnLevel>,
+  gifts: ReadonlyMap<string, readonly Gift[]>,
+  today: string,
+): Map<string, EffectiveLevel> {
   const all = new Map<string, EffectiveLevel>();
   for (const [skill, set] of own) {
     const found = effectiveLevel(set, gifts.get(skill) ?? [], today);
@@ -81,7 +93,10 @@ export type Names = { readonly team: (id: string) => string; readonly set: (id: 
 
 /** Where a level comes from, and what it sets aside, in a sentence. */
 export function levelSentence(own: OwnLevel | undefined, gifts: readonly Gift[], today: string, names: Names): string {
-  const source = (g: Gift) => (g.from === 'team' ? names.team(g.id) : `the set ${names.set(g.id)}${g.viaTeamId === null ? '' : `, given to ${names.team(g.viaTeamId)}`}`);
+  const source = (g: Gift) =>
+    g.from === 'team'
+      ? names.team(g.id)
+      : `the set ${names.set(g.id)}${g.viaTeamId === null ? '' : `, given to ${names.team(g.viaTeamId)}`}`;
   const counts = effectiveLevel(own, gifts, today);
   const given = gifts.length > 0 ? ` (${gifts.map((g) => `${source(g)} would give ${g.level}`).join('; ')})` : '';
   if (own && !stillCounts(own.until, today)) {
@@ -92,6 +107,8 @@ export function levelSentence(own: OwnLevel | undefined, gifts: readonly Gift[],
   if (own?.level === 'never') return `Marked never on the person${until}${given}.`;
   if (own) return `Level ${own.level} is set on the person${until}${given}.`;
   if (!counts || counts.from === 'own') return 'Nobody gave this skill.';
-  const others = gifts.filter((g) => g !== gifts.find((x) => x.level === counts.level)).map((g) => `${source(g)} gives ${g.level}`);
+  const others = gifts
+    .filter((g) => g !== gifts.find((x) => x.level === counts.level))
+    .map((g) => `${source(g)} gives ${g.level}`);
   return `Level ${counts.level} comes from ${source(counts)}${others.length > 0 ? `; ${others.join('; ')}` : ''}.`;
 }

@@ -23,10 +23,15 @@ export const usedLoad = (held: Iterable<Held>): number => {
 };
 
 /** How many of a channel count against its most. */
-export const countOf = (held: readonly Held[], channel: Channel): number => held.filter((h) => h.channel === channel && !h.resting).length;
+export const countOf = (held: readonly Held[], channel: Channel): number =>
+  held.filter((h) => h.channel === channel && !h.resting).length;
 
 /** Why a contact does not fit, or null when it does: `used + cost ≤ 100` and fewer than `most` on its channel. */
-export function misfit(rules: LoadRules, held: readonly Held[], channel: Channel): 'channel-off' | 'channel-most' | 'load' | null {
+export function misfit(
+  rules: LoadRules,
+  held: readonly Held[],
+  channel: Channel,
+): 'channel-off' | 'channel-most' | 'load' | null {
   const { cost, most } = rules[channel];
   if (most === 0) return 'channel-off';
   if (countOf(held, channel) >= most) return 'channel-most';
@@ -54,5 +59,8 @@ export function roomFor(rules: LoadRules, held: readonly Held[]): string {
   if (parts.length === 0) return 'takes no channel';
   const fits = parts.filter((p) => p.room > 0).map((p) => p.words);
   if (fits.length === 0 && held.length > 0) return 'full';
-  return [...(fits.length > 0 ? [`room for ${fits.join(', ')}`] : []), ...parts.filter((p) => p.room <= 0).map((p) => p.words)].join('; ');
+  return [
+    ...(fits.length > 0 ? [`room for ${fits.join(', ')}`] : []),
+    ...parts.filter((p) => p.room <= 0).map((p) => p.words),
+  ].join('; ');
 }

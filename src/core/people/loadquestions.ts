@@ -14,14 +14,32 @@ export function rulesFromAnswers({ atOnce, smsDuringCall }: LoadAnswers): LoadRu
   const rules = { voice: FULL, chat: cost(atOnce.chat), messaging: cost(atOnce.messaging), sms };
   if (atOnce.voice > 1) rules.voice = cost(atOnce.voice);
   if (smsDuringCall > 0) rules.voice = Math.max(0, Math.min(rules.voice, FULL - sms * smsDuringCall));
-  return { voice: { cost: rules.voice, most: atOnce.voice }, chat: { cost: rules.chat, most: atOnce.chat }, messaging: { cost: rules.messaging, most: atOnce.messaging }, sms: { cost: rules.sms, most: atOnce.sms } };
+  return {
+    voice: { cost: rules.voice, most: atOnce.voice },
+    chat: { cost: rules.chat, most: atOnce.chat },
+    messaging: { cost: rules.messaging, most: atOnce.messaging },
+    sms: { cost: rules.sms, most: atOnce.sms },
+  };
 }
 
 /** What the rules answer: how many of a kind fit alone, and how many SMS fit beside one call. */
 export function answersFrom(rules: LoadRules): LoadAnswers {
-  const fits = (channel: Channel) => Math.min(rules[channel].most, rules[channel].cost === 0 ? rules[channel].most : Math.floor(FULL / rules[channel].cost));
-  const beside = rules.voice.most === 0 ? 0 : Math.min(rules.sms.most, rules.sms.cost === 0 ? rules.sms.most : Math.floor((FULL - rules.voice.cost) / rules.sms.cost));
-  return { atOnce: { voice: fits('voice'), chat: fits('chat'), messaging: fits('messaging'), sms: fits('sms') }, smsDuringCall: Math.max(0, beside) };
+  const fits = (channel: Channel) =>
+    Math.min(
+      rules[channel].most,
+      rules[channel].cost === 0 ? rules[channel].most : Math.floor(FULL / rules[channel].cost),
+    );
+  const beside =
+    rules.voice.most === 0
+      ? 0
+      : Math.min(
+          rules.sms.most,
+          rules.sms.cost === 0 ? rules.sms.most : Math.floor((FULL - rules.voice.cost) / rules.sms.cost),
+        );
+  return {
+    atOnce: { voice: fits('voice'), chat: fits('chat'), messaging: fits('messaging'), sms: fits('sms') },
+    smsDuringCall: Math.max(0, beside),
+  };
 }
 
 export type Mix = Readonly<Record<Channel, number>>;
@@ -35,7 +53,14 @@ export function fullMixes(rules: LoadRules): Mix[] {
       const { cost, most } = rules[second];
       const n = Math.min(most, cost === 0 ? most : Math.floor((FULL - used) / cost));
       if (n < 1) continue;
-      const mix: Mix = { voice: 0, chat: 0, messaging: 0, sms: 0, ...(first === null ? {} : { [first]: 1 }), [second]: n };
+      const mix: Mix = {
+        voice: 0,
+        chat: 0,
+        messaging: 0,
+        sms: 0,
+        ...(first === null ? {} : { [first]: 1 }),
+        [second]: n,
+      };
       mixes.set(CHANNELS.map((c) => mix[c]).join(','), mix);
     }
   }

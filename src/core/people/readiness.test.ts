@@ -3,11 +3,26 @@ import { DEFAULT_LOAD } from './load';
 import { CONDITIONS, isReady, readiness, type ConditionId, type ReadinessFacts } from './readiness';
 
 const fine: ReadinessFacts = {
-  active: true, invitation: 'accepted', role: { name: 'agent', works: true }, voiceWay: null, unverified: [], profile: { name: 'Front desk', rows: [{ queueId: 'q', channel: 'chat', band: 1, delaySeconds: 0 }] }, load: DEFAULT_LOAD,
-  queues: [{ id: 'q', name: 'New hire', channels: ['voice', 'chat'], needs: [{ skillId: 's', atLeast: 2 }] }], levels: new Map([['s', 2]]), skillName: () => 'Brass', shift: { known: true, on: true, next: null }, duty: 'ready', dutyReason: null, reachable: true,
+  active: true,
+  invitation: 'accepted',
+  role: { name: 'agent', works: true },
+  voiceWay: null,
+  unverified: [],
+  profile: { name: 'Front desk', rows: [{ queueId: 'q', channel: 'chat', band: 1, delaySeconds: 0 }] },
+  load: DEFAULT_LOAD,
+  queues: [{ id: 'q', name: 'New hire', channels: ['voice', 'chat'], needs: [{ skillId: 's', atLeast: 2 }] }],
+  levels: new Map([['s', 2]]),
+  skillName: () => 'Brass',
+  shift: { known: true, on: true, next: null },
+  duty: 'ready',
+  dutyReason: null,
+  reachable: true,
 };
 const of = (change: Partial<ReadinessFacts>) => readiness({ ...fine, ...change });
-const notOk = (change: Partial<ReadinessFacts>) => of(change).filter((c) => c.state !== 'ok').map((c) => [c.id, c.state, c.fix?.act]);
+const notOk = (change: Partial<ReadinessFacts>) =>
+  of(change)
+    .filter((c) => c.state !== 'ok')
+    .map((c) => [c.id, c.state, c.fix?.act]);
 
 describe('readiness', () => {
   it('names every condition in order, all of them met', () => {
@@ -35,14 +50,24 @@ describe('readiness', () => {
   });
   it('an unverified number stops somebody who only takes calls', () => {
     const rows = [{ queueId: 'q', channel: 'voice' as const, band: 1, delaySeconds: 0 }];
-    expect(notOk({ profile: { name: 'Calls', rows }, voiceWay: { address: '+353', verified: false } })).toEqual([['reach', 'stops', 'verify-way']]);
+    expect(notOk({ profile: { name: 'Calls', rows }, voiceWay: { address: '+353', verified: false } })).toEqual([
+      ['reach', 'stops', 'verify-way'],
+    ]);
   });
   it('says which level is missing', () => {
-    expect(of({ levels: new Map([['s', 1]]) }).find((c) => c.id === 'skills')?.says).toBe('No queue’s needs are met: New hire needs Brass 2, has 1');
+    expect(of({ levels: new Map([['s', 1]]) }).find((c) => c.id === 'skills')?.says).toBe(
+      'No queue’s needs are met: New hire needs Brass 2, has 1',
+    );
   });
   it('one queue whose needs are met is enough', () => {
-    const queues = [...fine.queues, { id: 'r', name: 'Repairs', channels: ['chat' as const], needs: [{ skillId: 't', atLeast: 3 as const }] }];
+    const queues = [
+      ...fine.queues,
+      { id: 'r', name: 'Repairs', channels: ['chat' as const], needs: [{ skillId: 't', atLeast: 3 as const }] },
+    ];
     const rows = [...fine.profile.rows, { queueId: 'r', channel: 'chat' as const, band: 2, delaySeconds: 0 }];
-    expect(of({ queues, profile: { name: 'Both', rows } }).find((c) => c.id === 'skills')).toMatchObject({ state: 'ok', says: 'Skills meet 1 of 2 queues: New hire' });
+    expect(of({ queues, profile: { name: 'Both', rows } }).find((c) => c.id === 'skills')).toMatchObject({
+      state: 'ok',
+      says: 'Skills meet 1 of 2 queues: New hire',
+    });
   });
 });

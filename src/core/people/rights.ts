@@ -23,13 +23,32 @@ export const LANE_RIGHTS: readonly Right[] = ['settings.view', 'people.view', 'f
 
 /** The teams a role's rights hold for: everybody, the teams its holder supervises, or these. */
 export type RoleTeams = 'all' | 'supervised' | readonly string[];
-export type Role = { readonly id: string; readonly name: string; readonly rights: readonly Right[]; readonly teams: RoleTeams };
+export type Role = {
+  readonly id: string;
+  readonly name: string;
+  readonly rights: readonly Right[];
+  readonly teams: RoleTeams;
+};
 
 /** Roles that come with the product. They can be copied, not changed or deleted. */
 export const BUILT_IN_ROLES = [
   { id: 'owner', name: 'owner', rights: RIGHTS, teams: 'all' },
   { id: 'lead', name: 'lead', rights: RIGHTS, teams: 'all' },
-  { id: 'supervisor', name: 'supervisor', rights: ['settings.view', 'people.view', 'people.change', 'floor.view', 'review.view', 'conversations.view', 'history.view', 'desk.work'], teams: 'supervised' },
+  {
+    id: 'supervisor',
+    name: 'supervisor',
+    rights: [
+      'settings.view',
+      'people.view',
+      'people.change',
+      'floor.view',
+      'review.view',
+      'conversations.view',
+      'history.view',
+      'desk.work',
+    ],
+    teams: 'supervised',
+  },
   { id: 'agent', name: 'agent', rights: ['desk.work'], teams: 'supervised' },
 ] as const satisfies readonly Role[];
 export const isBuiltIn = (roleId: string): boolean => BUILT_IN_ROLES.some((r) => r.id === roleId);
@@ -38,7 +57,10 @@ export const OWNER = 'owner';
 /** What somebody holds: rights, and the teams for which they hold them. */
 export type Standing = { readonly rights: readonly Right[]; readonly teams: 'all' | readonly string[] };
 
-export const standingOf = (role: Role, supervised: readonly string[]): Standing => ({ rights: role.rights, teams: role.teams === 'supervised' ? supervised : role.teams });
+export const standingOf = (role: Role, supervised: readonly string[]): Standing => ({
+  rights: role.rights,
+  teams: role.teams === 'supervised' ? supervised : role.teams,
+});
 export const holds = (who: Standing, right: Right): boolean => who.rights.includes(right);
 export const reaches = (who: Standing, teamId: string): boolean => who.teams === 'all' || who.teams.includes(teamId);
 
@@ -53,4 +75,5 @@ export function mayGive(by: Standing, role: Role): boolean {
 }
 
 /** Whether a role holds more than somebody does: a right, a reach, or ownership that is not theirs. Their account, address and role are not theirs to change. */
-export const outranks = (role: Role, by: Standing & { readonly roleId: string }): boolean => (role.id === OWNER ? by.roleId !== OWNER : !mayGive(by, role));
+export const outranks = (role: Role, by: Standing & { readonly roleId: string }): boolean =>
+  role.id === OWNER ? by.roleId !== OWNER : !mayGive(by, role);

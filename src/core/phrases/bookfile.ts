@@ -4,7 +4,8 @@ import { readJsonFile, UnreadableJson } from '../formats/jsonfile';
 import type { Intent, Phrasebook, Recognised, Thing } from './book';
 
 export const BOOK_FORMAT = 'usher-lane-phrasebook';
-export type BookRead = { readonly book: Phrasebook } | { readonly faults: readonly { readonly line: number; readonly what: string }[] };
+export type BookRead =
+  { readonly book: Phrasebook } | { readonly faults: readonly { readonly line: number; readonly what: string }[] };
 type Fault = { readonly line: number; readonly what: string };
 type Plain = Readonly<Record<string, unknown>>;
 const isPlain = (x: unknown): x is Plain => typeof x === 'object' && x !== null && !Array.isArray(x);
@@ -12,7 +13,8 @@ const isLanguage = (x: string): boolean => /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.te
 const ID = /^[a-z0-9][a-z0-9_/-]{0,59}$/i;
 
 /** A phrasebook as JSON. */
-export const bookJson = (book: Phrasebook): string => `${JSON.stringify({ format: BOOK_FORMAT, version: 1, languages: book.languages, intents: book.intents, recognised: book.recognised }, null, 1)}\n`;
+export const bookJson = (book: Phrasebook): string =>
+  `${JSON.stringify({ format: BOOK_FORMAT, version: 1, languages: book.languages, intents: book.intents, recognised: book.recognised }, null, 1)}\n`;
 
 /**
  * Reads a phrasebook from JSON: our own format (docs/formats/phrasebook.schema.json), or lists of intents with things to
@@ -25,14 +27,21 @@ export function readBookJson(text: string): BookRead {
     if (!isPlain(value)) return { faults: [{ line: 1, what: 'A phrasebook is one object.' }] };
     const fault = (path: (string | number)[], what: string): void => void faults.push({ line: lineOf(path), what });
     const phrases = (of: unknown, path: (string | number)[], most: number): Record<string, string[]> => {
-      if (!isPlain(of)) { fault(path, 'Texts are lists by language.'); return {}; }
-      return Object.fromEntries(Object.entries(of).map(([language, list]) => {
-        if (!isLanguage(language)) fault([...path, language], `${language} is not a language tag such as en or es-MX.`);
-        const texts = Array.isArray(list) ? list : [];
-        if (!Array.isArray(list) || !texts.every((x) => typeof x === 'string' && x.trim() !== '' && x.length <= 300)) fault([...path, language], 'Each phrase is a text of at most 300 characters that is not empty.');
-        if (texts.length > most) fault([...path, language], `At most ${most} phrases a language.`);
-        return [language, texts.filter((x): x is string => typeof x === 'string').map((x) => x.trim())];
-      }));
+      if (!isPlain(of)) {
+        fault(path, 'Texts are lists by language.');
+        return {};
+      }
+      return Object.fromEntries(
+        Object.entries(of).map(([language, list]) => {
+          if (!isLanguage(language))
+            fault([...path, language], `${language} is not a language tag such as en or es-MX.`);
+          const texts = Array.isArray(list) ? list : [];
+          if (!Array.isArray(list) || !texts.every((x) => typeof x === 'string' && x.trim() !== '' && x.length <= 300))
+            fault([...path, language], 'Each phrase is a text of at most 300 characters that is not empty.');
+          if (texts.length > most) fault([...path, language], `At most ${most} phrases a language.`);
+          return [language, texts.filter((x): x is string => typeof x === 'string').map((x) => x.trim())];
+        }),
+      );
     };
     const ids = new Set<string>();
     const idOf = (x: Plain, path: (string | number)[]): string => {
@@ -43,24 +52,62 @@ export function readBookJson(text: string): BookRead {
       return id;
     };
     const intents = (Array.isArray(value.intents) ? value.intents : []).flatMap((x: unknown, i): Intent[] => {
-      if (!isPlain(x)) { fault(['intents', i], 'An intent is an object.'); return []; }
-      return [{ id: idOf(x, ['intents', i]), label: typeof x.label === 'string' && x.label.trim() ? x.label.trim().slice(0, 60) : String(x.id), description: typeof x.description === 'string' ? x.description.slice(0, 300) : '', examples: phrases(x.examples, ['intents', i, 'examples'], 400) }];
+      if (!isPlain(x)) {
+        fault(['intents', i], 'An intent is an object.');
+        return [];
+      }
+      return [
+        {
+          id: idOf(x, ['intents', i]),
+          label: typeof x.label === 'string' && x.label.trim() ? x.label.trim().slice(0, 60) : String(x.id),
+          description: typeof x.description === 'string' ? x.description.slice(0, 300) : '',
+          examples: phrases(x.examples, ['intents', i, 'examples'], 400),
+        },
+      ];
     });
     if (!Array.isArray(value.intents)) fault(['intents'], 'The intents are missing.');
     if (intents.length > 200) fault(['intents'], 'At most 200 intents.');
-    const recognised = Array.isArray(value.recognised) ? value.recognised.flatMap((x: unknown, i) => ownList(x, ['recognised', i])) : isPlain(value.entities) ? Object.entries(value.entities).map(([id, x]) => commonList(id, x)) : [];
+    const recognised = Array.isArray(value.recognised)
+      ? value.recognised.flatMap((x: unknown, i) => ownList(x, ['recognised', i]))
+      : isPlain(value.entities)
+        ? Object.entries(value.entities).map(([id, x]) => commonList(id, x))
+        : [];
     function ownList(x: unknown, path: (string | number)[]): Recognised[] {
-      if (!isPlain(x)) { fault(path, 'A thing to recognise is an object.'); return []; }
-      const head = { id: idOf(x, path), label: typeof x.label === 'string' && x.label.trim() ? x.label.trim().slice(0, 60) : String(x.id) };
-      if (x.kind === 'pattern') return [{ ...head, kind: 'pattern', pattern: pattern(x.pattern, [...path, 'pattern']), example: typeof x.example === 'string' ? x.example : '' }];
-      if (x.kind !== 'list' || !Array.isArray(x.things)) { fault(path, 'It is a list of things or a pattern.'); return []; }
+      if (!isPlain(x)) {
+        fault(path, 'A thing to recognise is an object.');
+        return [];
+      }
+      const head = {
+        id: idOf(x, path),
+        label: typeof x.label === 'string' && x.label.trim() ? x.label.trim().slice(0, 60) : String(x.id),
+      };
+      if (x.kind === 'pattern')
+        return [
+          {
+            ...head,
+            kind: 'pattern',
+            pattern: pattern(x.pattern, [...path, 'pattern']),
+            example: typeof x.example === 'string' ? x.example : '',
+          },
+        ];
+      if (x.kind !== 'list' || !Array.isArray(x.things)) {
+        fault(path, 'It is a list of things or a pattern.');
+        return [];
+      }
       return [{ ...head, kind: 'list', things: thingsFrom(x.things, [...path, 'things'], (t) => [t.words, 'words']) }];
     }
-    function thingsFrom(list: readonly unknown[], path: (string | number)[], wordsOf: (thing: Plain) => [unknown, ...string[]]): Thing[] {
+    function thingsFrom(
+      list: readonly unknown[],
+      path: (string | number)[],
+      wordsOf: (thing: Plain) => [unknown, ...string[]],
+    ): Thing[] {
       const known = new Set<string>();
       return list.flatMap((t: unknown, i): Thing[] => {
         const id = isPlain(t) && typeof t.id === 'string' ? t.id.trim() : '';
-        if (!isPlain(t) || id === '' || id.length > 60) { fault([...path, i], 'A thing has an id and words.'); return []; }
+        if (!isPlain(t) || id === '' || id.length > 60) {
+          fault([...path, i], 'A thing has an id and words.');
+          return [];
+        }
         if (known.has(id)) fault([...path, i], `The thing ${id} stands here twice.`);
         known.add(id);
         const [words, ...under] = wordsOf(t);
@@ -72,16 +119,34 @@ export function readBookJson(text: string): BookRead {
       const label = (id.charAt(0).toUpperCase() + id.slice(1)).replaceAll('_', ' ');
       if (isPlain(x)) {
         const first: unknown = Array.isArray(x.examples) ? x.examples[0] : undefined;
-        return { id, label, kind: 'pattern', pattern: pattern(x.loose_pattern ?? x.pattern, ['entities', id, 'pattern']), example: typeof first === 'string' ? first : '' };
+        return {
+          id,
+          label,
+          kind: 'pattern',
+          pattern: pattern(x.loose_pattern ?? x.pattern, ['entities', id, 'pattern']),
+          example: typeof first === 'string' ? first : '',
+        };
       }
-      const things = thingsFrom(Array.isArray(x) ? x : [], ['entities', id], (t) => [Object.fromEntries(Object.entries(t).filter(([, v]) => Array.isArray(v)))]);
+      const things = thingsFrom(Array.isArray(x) ? x : [], ['entities', id], (t) => [
+        Object.fromEntries(Object.entries(t).filter(([, v]) => Array.isArray(v))),
+      ]);
       return { id, label, kind: 'list', things };
     }
     function pattern(x: unknown, path: (string | number)[]): string {
-      if (typeof x !== 'string' || x.length > 200 || !patternFrom(x)) { fault(path, 'The pattern cannot be read (RE2 syntax).'); return ''; }
+      if (typeof x !== 'string' || x.length > 200 || !patternFrom(x)) {
+        fault(path, 'The pattern cannot be read (RE2 syntax).');
+        return '';
+      }
       return x;
     }
-    const languages = [...new Set([...(Array.isArray(value.languages) ? value.languages.filter((l): l is string => typeof l === 'string' && isLanguage(l)) : []), ...intents.flatMap((i) => Object.keys(i.examples))])];
+    const languages = [
+      ...new Set([
+        ...(Array.isArray(value.languages)
+          ? value.languages.filter((l): l is string => typeof l === 'string' && isLanguage(l))
+          : []),
+        ...intents.flatMap((i) => Object.keys(i.examples)),
+      ]),
+    ];
     return faults.length > 0 ? { faults } : { book: { languages, intents, recognised } };
   } catch (error) {
     if (error instanceof UnreadableJson) return { faults: [{ line: error.line, what: error.message }] };
@@ -90,7 +155,13 @@ export function readBookJson(text: string): BookRead {
 }
 
 /** The example phrases as CSV: intent, label, language, phrase. Things to recognise are in the JSON file only. */
-export const bookCsv = (book: Phrasebook): string => writeTable(['intent', 'label', 'language', 'phrase'], book.intents.flatMap((i) => Object.entries(i.examples).flatMap(([language, texts]) => texts.map((text) => [i.id, i.label, language, text]))));
+export const bookCsv = (book: Phrasebook): string =>
+  writeTable(
+    ['intent', 'label', 'language', 'phrase'],
+    book.intents.flatMap((i) =>
+      Object.entries(i.examples).flatMap(([language, texts]) => texts.map((text) => [i.id, i.label, language, text])),
+    ),
+  );
 
 /** Reads example phrases from CSV into a book: its intents are replaced by those of the file, what is recognised stays. */
 export function readBookCsv(text: string, before: Phrasebook): BookRead {
@@ -99,22 +170,46 @@ export function readBookCsv(text: string, before: Phrasebook): BookRead {
     const { header, rows } = readTable(text);
     const at = (name: string): number => header.findIndex((h) => h.toLowerCase() === name);
     const missing = ['intent', 'language', 'phrase'].filter((name) => at(name) < 0);
-    if (missing.length > 0) return { faults: [{ line: 1, what: `The ${missing.length === 1 ? 'column' : 'columns'} ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} missing.` }] };
+    if (missing.length > 0)
+      return {
+        faults: [
+          {
+            line: 1,
+            what: `The ${missing.length === 1 ? 'column' : 'columns'} ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} missing.`,
+          },
+        ],
+      };
     const intents = new Map<string, { label: string; examples: Map<string, string[]> }>();
     for (const { row, cells } of rows) {
       const [id = '', language = '', phrase = ''] = [cells[at('intent')], cells[at('language')], cells[at('phrase')]];
       if (!ID.test(id)) faults.push({ line: row, what: 'An intent’s id is letters, digits, _, - and /.' });
-      else if (!isLanguage(language)) faults.push({ line: row, what: `${language || 'An empty cell'} is not a language tag such as en or es-MX.` });
-      else if (phrase === '' || phrase.length > 300) faults.push({ line: row, what: 'A phrase has 1 to 300 characters.' });
+      else if (!isLanguage(language))
+        faults.push({ line: row, what: `${language || 'An empty cell'} is not a language tag such as en or es-MX.` });
+      else if (phrase === '' || phrase.length > 300)
+        faults.push({ line: row, what: 'A phrase has 1 to 300 characters.' });
       const known = before.intents.find((i) => i.id === id);
-      const intent = intents.get(id) ?? { label: (at('label') >= 0 ? cells[at('label')] : '') || known?.label || id, examples: new Map<string, string[]>() };
+      const intent = intents.get(id) ?? {
+        label: (at('label') >= 0 ? cells[at('label')] : '') || known?.label || id,
+        examples: new Map<string, string[]>(),
+      };
       intents.set(id, intent);
       intent.examples.set(language, [...(intent.examples.get(language) ?? []), phrase]);
     }
     if (intents.size === 0 && faults.length === 0) faults.push({ line: 1, what: 'The file has no phrase.' });
     if (faults.length > 0) return { faults };
-    const list = [...intents].map(([id, { label, examples }]): Intent => ({ id, label, description: before.intents.find((i) => i.id === id)?.description ?? '', examples: Object.fromEntries(examples) }));
-    return { book: { languages: [...new Set([...before.languages, ...list.flatMap((i) => Object.keys(i.examples))])], intents: list, recognised: before.recognised } };
+    const list = [...intents].map(([id, { label, examples }]): Intent => ({
+      id,
+      label,
+      description: before.intents.find((i) => i.id === id)?.description ?? '',
+      examples: Object.fromEntries(examples),
+    }));
+    return {
+      book: {
+        languages: [...new Set([...before.languages, ...list.flatMap((i) => Object.keys(i.examples))])],
+        intents: list,
+        recognised: before.recognised,
+      },
+    };
   } catch (error) {
     if (error instanceof UnreadableTable) return { faults: [{ line: error.row, what: error.message }] };
     throw error;

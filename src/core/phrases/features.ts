@@ -33,7 +33,12 @@ export function weighed(families: Families, weightOf: WeightOf): Features {
  */
 export function familiesOf(text: string, language: string, found: (text: string) => readonly FoundThing[]): Families {
   const words = wordsOf(text, language);
-  const [word, pair, concept, piece] = [new Map<string, number>(), new Map<string, number>(), new Map<string, number>(), new Map<string, number>()];
+  const [word, pair, concept, piece] = [
+    new Map<string, number>(),
+    new Map<string, number>(),
+    new Map<string, number>(),
+    new Map<string, number>(),
+  ];
   const stems: string[] = [];
   const things = found(text).map((f) => f.listId);
   for (const w of words) stems.push(/^\d+$/.test(w) ? '#' : stemOf(w, language));
@@ -44,11 +49,18 @@ export function familiesOf(text: string, language: string, found: (text: string)
   for (const t of new Set(things)) add(concept, `t ${t}`);
   const meanings = [...concept.keys()];
   // Two meanings together say more than each: money and twice, deliver and where.
-  for (let i = 0; i < meanings.length && i < 8; i++) for (let j = i + 1; j < meanings.length && j < 8; j++) add(pair, `m ${[meanings[i], meanings[j]].sort().join(' ')}`);
+  for (let i = 0; i < meanings.length && i < 8; i++)
+    for (let j = i + 1; j < meanings.length && j < 8; j++)
+      add(pair, `m ${[meanings[i], meanings[j]].sort().join(' ')}`);
   for (let i = 0; i + 1 < stems.length; i++) add(pair, `p ${stems[i] ?? ''} ${stems[i + 1] ?? ''}`);
   for (const w of words) {
     const edged = `_${w}_`;
     for (let n = 3; n <= 5; n++) for (let i = 0; i + n <= edged.length; i++) add(piece, `g ${edged.slice(i, i + n)}`);
   }
-  return [{ share: SHARES.word, counts: word }, { share: SHARES.pair, counts: pair }, { share: SHARES.concept, counts: concept }, { share: SHARES.piece, counts: piece }];
+  return [
+    { share: SHARES.word, counts: word },
+    { share: SHARES.pair, counts: pair },
+    { share: SHARES.concept, counts: concept },
+    { share: SHARES.piece, counts: piece },
+  ];
 }

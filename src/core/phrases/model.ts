@@ -35,36 +35,61 @@ const BACKGROUND_WEIGHT = 0.4;
 /** All examples: the phrases, each intent's label and description as weak ones, and phrases of nobody's intent as the last class. */
 function examplesOf(book: Phrasebook): Example[] {
   const index = new Map(book.intents.map((intent, i) => [intent.id, i]));
-  const own = phrasesOf(book).map((p) => ({ text: p.text, language: p.language, y: index.get(p.intentId) ?? 0, weight: 1 }));
-  const told = book.intents.flatMap((intent, y) => [intent.label, intent.description].filter(Boolean).map((text) => ({ text, language: 'en', y, weight: 0.5 })));
-  const other = book.languages.flatMap((language) => (BACKGROUND[language] ?? []).map((text) => ({ text, language, y: book.intents.length, weight: BACKGROUND_WEIGHT })));
+  const own = phrasesOf(book).map((p) => ({
+    text: p.text,
+    language: p.language,
+    y: index.get(p.intentId) ?? 0,
+    weight: 1,
+  }));
+  const told = book.intents.flatMap((intent, y) =>
+    [intent.label, intent.description].filter(Boolean).map((text) => ({ text, language: 'en', y, weight: 0.5 })),
+  );
+  const other = book.languages.flatMap((language) =>
+    (BACKGROUND[language] ?? []).map((text) => ({ text, language, y: book.intents.length, weight: BACKGROUND_WEIGHT })),
+  );
   return [...own, ...told, ...other];
 }
 
-const weightsOf = (features: ReadonlyMap<string, number>, rarity: Float32Array): WeightOf => (name) => { const at = features.get(name); return at === undefined ? 1 : (rarity[at] ?? 1); };
+const weightsOf =
+  (features: ReadonlyMap<string, number>, rarity: Float32Array): WeightOf =>
+  (name) => {
+    const at = features.get(name);
+    return at === undefined ? 1 : (rarity[at] ?? 1);
+  };
 
 function sparse(families: Families, features: ReadonlyMap<string, number>, weightOf: WeightOf): Sparse {
   const at: number[] = [];
   const weight: number[] = [];
   for (const [name, w] of weighed(families, weightOf)) {
     const i = features.get(name);
-    if (i !== undefined) { at.push(i); weight.push(w); }
+    if (i !== undefined) {
+      at.push(i);
+      weight.push(w);
+    }
   }
   return { at: Int32Array.from(at), weight: Float32Array.from(weight) };
 }
 
-type Prepared = { readonly features: Map<string, number>; readonly rarity: Float32Array; readonly xs: Sparse[]; readonly stems: Set<string> };
+type Prepared = {
+  readonly features: Map<string, number>;
+  readonly rarity: Float32Array;
+  readonly xs: Sparse[];
+  readonly stems: Set<string>;
+};
 /** Numbers all features that occur, with how rare each is: log((1 + n) / (1 + df)) + 1 (smoothed inverse document frequency). */
 function prepareExamples(examples: readonly Example[], found: ReturnType<typeof thingFinder>): Prepared {
   const count = new Map<string, number>();
   const all = examples.map((e) => familiesOf(e.text, e.language, found));
-  for (const families of all) for (const { counts } of families) for (const name of counts.keys()) count.set(name, (count.get(name) ?? 0) + 1);
+  for (const families of all)
+    for (const { counts } of families) for (const name of counts.keys()) count.set(name, (count.get(name) ?? 0) + 1);
   // A piece of a word that occurs in one example only says no more than the word.
   const kept = [...count].filter(([name, n]) => n > 1 || !name.startsWith('g '));
   const features = new Map(kept.map(([name], i) => [name, i]));
   const rarity = Float32Array.from(kept, ([, n]) => Math.log((1 + examples.length) / (1 + n)) + 1);
   const weightOf = weightsOf(features, rarity);
-  const stems = new Set(examples.flatMap((e) => wordsOf(e.text, e.language).map((w) => `${e.language} ${stemOf(w, e.language)}`)));
+  const stems = new Set(
+    examples.flatMap((e) => wordsOf(e.text, e.language).map((w) => `${e.language} ${stemOf(w, e.language)}`)),
+  );
   return { features, rarity, stems, xs: all.map((families) => sparse(families, features, weightOf)) };
 }
 
@@ -73,13 +98,17 @@ function evidence(p: Float64Array, none: number, known: number): { best: number;
   let [best, second] = [-1, -1];
   for (let c = 0; c < p.length; c++) {
     if (c === none) continue;
-    if (best < 0 || (p[c] ?? 0) > (p[best] ?? 0)) { second = best; best = c; } else if (second < 0 || (p[c] ?? 0) > (p[second] ?? 0)) second = c;
+    if (best < 0 || (p[c] ?? 0) > (p[best] ?? 0)) {
+      second = best;
+      best = c;
+    } else if (second < 0 || (p[c] ?? 0) > (p[second] ?? 0)) second = c;
   }
   const top = p[best] ?? 0;
   return { best, signs: [1, top, top - Math.max(p[second] ?? 0, p[none] ?? 0), known] };
 }
 const logistic = (z: number): number => 1 / (1 + Math.exp(-z));
-const confidenceOf = (calibration: Calibration, signs: readonly number[]): number => logistic(signs.reduce((sum, s, i) => sum + s * (calibration[i] ?? 0), 0));
+const confidenceOf = (calibration: Calibration, signs: readonly number[]): number =>
+  logistic(signs.reduce((sum, s, i) => sum + s * (calibration[i] ?? 0), 0));
 
 /** Fits the calibration by logistic regression (Platt, 1999) on results for phrases that were not learnt from. */
 function calibrate(results: readonly { signs: readonly number[]; right: boolean }[]): Calibration {
@@ -108,26 +137,63 @@ function knownShare(stems: ReadonlySet<string>, text: string, language: string):
 }
 
 /** Results for each example by a model that was learnt from the others: in `folds` parts, each left out once, or only the first `parts` of them. */
-export function leftOut(book: Phrasebook, folds: number, examples = examplesOf(book), { features, xs } = prepareExamples(examples, thingFinder(book)), parts = folds): { y: number; text: string; language: string; p: Float64Array; known: number }[] {
+export function leftOut(
+  book: Phrasebook,
+  folds: number,
+  examples = examplesOf(book),
+  { features, xs } = prepareExamples(examples, thingFinder(book)),
+  parts = folds,
+): { y: number; text: string; language: string; p: Float64Array; known: number }[] {
   const results: { y: number; text: string; language: string; p: Float64Array; known: number }[] = [];
   // Each intent's and language's phrases are dealt out in turn, so that every part has some of each.
   const dealt = new Map<string, number>();
-  const part = examples.map((e) => { const key = `${e.y} ${e.language} ${e.weight}`; const n = dealt.get(key) ?? 0; dealt.set(key, n + 1); return n % folds; });
+  const part = examples.map((e) => {
+    const key = `${e.y} ${e.language} ${e.weight}`;
+    const n = dealt.get(key) ?? 0;
+    dealt.set(key, n + 1);
+    return n % folds;
+  });
   for (let fold = 0; fold < parts; fold++) {
-    const learn = examples.flatMap((e, i) => { const x = xs[i]; return part[i] !== fold || (e.weight < 1 && e.y < book.intents.length) ? (x ? [{ x, y: e.y, weight: e.weight }] : []) : []; });
+    const learn = examples.flatMap((e, i) => {
+      const x = xs[i];
+      return part[i] !== fold || (e.weight < 1 && e.y < book.intents.length)
+        ? x
+          ? [{ x, y: e.y, weight: e.weight }]
+          : []
+        : [];
+    });
     const linear = fitSoftmax(learn, book.intents.length + 1, features.size);
-    const stems = new Set(examples.flatMap((e, i) => (part[i] === fold ? [] : wordsOf(e.text, e.language).map((w) => `${e.language} ${stemOf(w, e.language)}`))));
+    const stems = new Set(
+      examples.flatMap((e, i) =>
+        part[i] === fold ? [] : wordsOf(e.text, e.language).map((w) => `${e.language} ${stemOf(w, e.language)}`),
+      ),
+    );
     examples.forEach((e, i) => {
       const x = xs[i];
-      if (part[i] === fold && x && (e.weight === 1 || e.y === book.intents.length)) results.push({ y: e.y, text: e.text, language: e.language, p: probabilities(linear, x), known: knownShare(stems, e.text, e.language) });
+      if (part[i] === fold && x && (e.weight === 1 || e.y === book.intents.length))
+        results.push({
+          y: e.y,
+          text: e.text,
+          language: e.language,
+          p: probabilities(linear, x),
+          known: knownShare(stems, e.text, e.language),
+        });
     });
   }
   return results;
 }
 
 /** The calibration that fits results for phrases which were left out. */
-export function calibrationFrom(book: Phrasebook, results: readonly { readonly y: number; readonly p: Float64Array; readonly known: number }[]): Calibration {
-  return calibrate(results.map(({ y, p, known }) => { const { best, signs } = evidence(p, book.intents.length, known); return { signs, right: best === y }; }));
+export function calibrationFrom(
+  book: Phrasebook,
+  results: readonly { readonly y: number; readonly p: Float64Array; readonly known: number }[],
+): Calibration {
+  return calibrate(
+    results.map(({ y, p, known }) => {
+      const { best, signs } = evidence(p, book.intents.length, known);
+      return { signs, right: best === y };
+    }),
+  );
 }
 
 /** So many examples that one part left out says enough about confidence. */
@@ -139,8 +205,18 @@ export function learn(book: Phrasebook, folds = 3): Learnt {
   const examples = examplesOf(book);
   const prepared = prepareExamples(examples, thingFinder(book));
   const { features, rarity, xs, stems } = prepared;
-  const linear = fitSoftmax(examples.flatMap((e, i) => { const x = xs[i]; return x ? [{ x, y: e.y, weight: e.weight }] : []; }), none + 1, features.size);
-  const calibration = calibrationFrom(book, examples.length > LARGE ? leftOut(book, 2, examples, prepared, 1) : leftOut(book, folds, examples, prepared));
+  const linear = fitSoftmax(
+    examples.flatMap((e, i) => {
+      const x = xs[i];
+      return x ? [{ x, y: e.y, weight: e.weight }] : [];
+    }),
+    none + 1,
+    features.size,
+  );
+  const calibration = calibrationFrom(
+    book,
+    examples.length > LARGE ? leftOut(book, 2, examples, prepared, 1) : leftOut(book, folds, examples, prepared),
+  );
   return { book, features, rarity, linear, stems, calibration };
 }
 
@@ -150,7 +226,12 @@ export function rankedFrom(book: Phrasebook, p: Float64Array, known: number, cal
   const { best, signs } = evidence(p, none, known);
   const top = confidenceOf(calibration ?? PLAIN_CALIBRATION, signs);
   const rest = Math.max(1e-9, 1 - (p[best] ?? 0));
-  const ranked = book.intents.map((intent, c) => ({ intentId: intent.id, confidence: c === best ? top : Math.min(top, ((p[c] ?? 0) / rest) * (1 - top)) })).sort((a, b) => b.confidence - a.confidence);
+  const ranked = book.intents
+    .map((intent, c) => ({
+      intentId: intent.id,
+      confidence: c === best ? top : Math.min(top, ((p[c] ?? 0) / rest) * (1 - top)),
+    }))
+    .sort((a, b) => b.confidence - a.confidence);
   return { ranked: ranked.slice(0, 5), none: ranked.length === 0 || top < NONE_BELOW };
 }
 
@@ -163,7 +244,13 @@ export function matcher(learnt: Learnt): Recogniser {
   const found = thingFinder(book);
   const weightOf = weightsOf(features, rarity);
   return {
-    rank: (text, language) => rankedFrom(book, probabilities(linear, sparse(familiesOf(text.slice(0, 1000), language, found), features, weightOf)), knownShare(learnt.stems, text, language), calibration),
+    rank: (text, language) =>
+      rankedFrom(
+        book,
+        probabilities(linear, sparse(familiesOf(text.slice(0, 1000), language, found), features, weightOf)),
+        knownShare(learnt.stems, text, language),
+        calibration,
+      ),
     thing: (listId, text) => found(text, listId)[0]?.thingId ?? null,
     thingName: (listId, thingId, language) => thingName(book, listId, thingId, language),
   };

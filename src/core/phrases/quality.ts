@@ -15,7 +15,13 @@ export type Quality = {
   /** The share of phrases about nothing in the book that it wrongly takes for an intent. */
   readonly wronglyTaken: number;
   readonly byLanguage: readonly { readonly language: string; readonly phrases: number; readonly accuracy: number }[];
-  readonly byIntent: readonly { readonly intentId: string; readonly phrases: number; readonly found: number; readonly precision: number; readonly recall: number }[];
+  readonly byIntent: readonly {
+    readonly intentId: string;
+    readonly phrases: number;
+    readonly found: number;
+    readonly precision: number;
+    readonly recall: number;
+  }[];
   /** How often phrases of one intent were taken for another. */
   readonly confused: readonly { readonly intentId: string; readonly takenFor: string; readonly times: number }[];
   /** Phrases that are not understood without themselves, the least sure first. */
@@ -30,11 +36,20 @@ export function qualityOf(book: Phrasebook, folds = 5): Quality {
   const out = leftOut(book, folds);
   const calibration = calibrationFrom(book, out);
   const results = out.map((r) => ({ ...r, ...rankedFrom(book, r.p, r.known, calibration) }));
-  const judged: Judged[] = results.filter((r) => r.y < none).map((r) => {
-    const top = r.ranked[0];
-    const intentId = book.intents[r.y]?.id ?? '';
-    return { intentId, language: r.language, text: r.text, meant: top?.intentId ?? null, confidence: top?.confidence ?? 0, right: top?.intentId === intentId };
-  });
+  const judged: Judged[] = results
+    .filter((r) => r.y < none)
+    .map((r) => {
+      const top = r.ranked[0];
+      const intentId = book.intents[r.y]?.id ?? '';
+      return {
+        intentId,
+        language: r.language,
+        text: r.text,
+        meant: top?.intentId ?? null,
+        confidence: top?.confidence ?? 0,
+        right: top?.intentId === intentId,
+      };
+    });
   function share<T>(all: readonly T[], is: (x: T) => boolean): number {
     return all.length === 0 ? 0 : all.filter(is).length / all.length;
   }
@@ -48,15 +63,34 @@ export function qualityOf(book: Phrasebook, folds = 5): Quality {
     confusion.set(key, { intentId: j.intentId, takenFor: j.meant, times: (there?.times ?? 0) + 1 });
   }
   return {
-    phrases: judged.length, accuracy: share(judged, (j) => j.right), accuracyWhenSure: share(sure, (j) => j.right), sure: judged.length === 0 ? 0 : sure.length / judged.length, wronglyTaken: share(other, (r) => !r.none),
-    byLanguage: [...new Set(judged.map((j) => j.language))].map((language) => { const of = judged.filter((j) => j.language === language); return { language, phrases: of.length, accuracy: share(of, (j) => j.right) }; }),
+    phrases: judged.length,
+    accuracy: share(judged, (j) => j.right),
+    accuracyWhenSure: share(sure, (j) => j.right),
+    sure: judged.length === 0 ? 0 : sure.length / judged.length,
+    wronglyTaken: share(other, (r) => !r.none),
+    byLanguage: [...new Set(judged.map((j) => j.language))].map((language) => {
+      const of = judged.filter((j) => j.language === language);
+      return { language, phrases: of.length, accuracy: share(of, (j) => j.right) };
+    }),
     byIntent: book.intents.map(({ id }) => {
       const of = judged.filter((j) => j.intentId === id);
       const meant = judged.filter((j) => j.meant === id);
-      return { intentId: id, phrases: of.length, found: of.filter((j) => j.right).length, recall: share(of, (j) => j.right), precision: share(meant, (j) => j.right) };
+      return {
+        intentId: id,
+        phrases: of.length,
+        found: of.filter((j) => j.right).length,
+        recall: share(of, (j) => j.right),
+        precision: share(meant, (j) => j.right),
+      };
     }),
     confused: [...confusion.values()].sort((a, b) => b.times - a.times),
-    weakest: judged.filter((j) => !j.right || j.confidence < NONE_BELOW).sort((a, b) => Number(a.right) - Number(b.right) || a.confidence - b.confidence).slice(0, 40),
-    pulling: judged.filter((j) => !j.right && j.confidence >= 0.6).sort((a, b) => b.confidence - a.confidence).slice(0, 20),
+    weakest: judged
+      .filter((j) => !j.right || j.confidence < NONE_BELOW)
+      .sort((a, b) => Number(a.right) - Number(b.right) || a.confidence - b.confidence)
+      .slice(0, 40),
+    pulling: judged
+      .filter((j) => !j.right && j.confidence >= 0.6)
+      .sort((a, b) => b.confidence - a.confidence)
+      .slice(0, 20),
   };
 }

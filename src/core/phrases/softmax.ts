@@ -1,5 +1,10 @@
 /** A linear model: one row of weights a class over the same features, and a bias each. */
-export type Linear = { readonly classes: number; readonly features: number; readonly weights: Float32Array; readonly bias: Float32Array };
+export type Linear = {
+  readonly classes: number;
+  readonly features: number;
+  readonly weights: Float32Array;
+  readonly bias: Float32Array;
+};
 
 /** A phrase as the numbers of its features and their weights. */
 export type Sparse = { readonly at: Int32Array; readonly weight: Float32Array };
@@ -11,9 +16,20 @@ export function probabilities(model: Linear, x: Sparse, out = new Float64Array(m
   // Four features at a time: each sum is then read and written a quarter as often, which halves the time of learning.
   let i = 0;
   for (; i + 3 < x.at.length; i += 4) {
-    const [a, b, d, e] = [(x.at[i] ?? 0) * classes, (x.at[i + 1] ?? 0) * classes, (x.at[i + 2] ?? 0) * classes, (x.at[i + 3] ?? 0) * classes];
+    const [a, b, d, e] = [
+      (x.at[i] ?? 0) * classes,
+      (x.at[i + 1] ?? 0) * classes,
+      (x.at[i + 2] ?? 0) * classes,
+      (x.at[i + 3] ?? 0) * classes,
+    ];
     const [u, v, w, z] = [x.weight[i] ?? 0, x.weight[i + 1] ?? 0, x.weight[i + 2] ?? 0, x.weight[i + 3] ?? 0];
-    for (let c = 0; c < classes; c++) out[c] = (out[c] ?? 0) + (weights[a + c] ?? 0) * u + (weights[b + c] ?? 0) * v + (weights[d + c] ?? 0) * w + (weights[e + c] ?? 0) * z;
+    for (let c = 0; c < classes; c++)
+      out[c] =
+        (out[c] ?? 0) +
+        (weights[a + c] ?? 0) * u +
+        (weights[b + c] ?? 0) * v +
+        (weights[d + c] ?? 0) * w +
+        (weights[e + c] ?? 0) * z;
   }
   for (; i < x.at.length; i++) {
     const row = (x.at[i] ?? 0) * classes;
@@ -35,7 +51,16 @@ const leastError = (classes: number): number => (classes > 30 ? 0.02 : 0.01);
  * Multinomial logistic regression with an L2 penalty, by AdaGrad (Duchi, Hazan and Singer, 2011) over the examples in a
  * fixed order that changes by round: the same examples always give the same weights. `weight` counts an example less or more.
  */
-export function fitSoftmax(examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[], classes: number, features: number, { rounds = Math.max(4, Math.min(14, Math.round(5000 / Math.max(1, examples.length)))), rate = 0.3, penalty = 2e-4 } = {}): Linear {
+export function fitSoftmax(
+  examples: readonly { readonly x: Sparse; readonly y: number; readonly weight: number }[],
+  classes: number,
+  features: number,
+  {
+    rounds = Math.max(4, Math.min(14, Math.round(5000 / Math.max(1, examples.length)))),
+    rate = 0.3,
+    penalty = 2e-4,
+  } = {},
+): Linear {
   const weights = new Float32Array(features * classes);
   const bias = new Float32Array(classes);
   const squares = new Float32Array(features * classes).fill(1e-2);

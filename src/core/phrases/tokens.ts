@@ -5,7 +5,14 @@ import { stemmer as italian } from '@orama/stemmers/italian';
 import { stemmer as portuguese } from '@orama/stemmers/portuguese';
 import { stemmer as spanish } from '@orama/stemmers/spanish';
 
-const STEMMERS: Readonly<Record<string, (word: string) => string>> = { en: english, es: spanish, fr: french, de: german, it: italian, pt: portuguese };
+const STEMMERS: Readonly<Record<string, (word: string) => string>> = {
+  en: english,
+  es: spanish,
+  fr: french,
+  de: german,
+  it: italian,
+  pt: portuguese,
+};
 const segmenters = new Map<string, Intl.Segmenter>();
 const stems = new Map<string, string>();
 
@@ -36,7 +43,8 @@ function segmented(text: string, language: string): string[] {
   const spaced = text.replace(/[’']/g, ' ');
   if (PLAIN.test(spaced) && !JOINED.test(spaced)) return spaced.toLowerCase().match(/[a-z0-9]+/g) ?? [];
   let segmenter = segmenters.get(base(language));
-  if (!segmenter) segmenters.set(base(language), (segmenter = new Intl.Segmenter(base(language), { granularity: 'word' })));
+  if (!segmenter)
+    segmenters.set(base(language), (segmenter = new Intl.Segmenter(base(language), { granularity: 'word' })));
   const words: string[] = [];
   for (const { segment, isWordLike } of segmenter.segment(spaced)) if (isWordLike) words.push(folded(segment));
   return words;

@@ -24,16 +24,25 @@ function predictions(scenario: Scenario, run: number, best: (ahead: number) => n
       if (act.do !== 'took') continue;
       // Whoever stands before the contact that is taken now would have been taken by now.
       const place = line.findIndex((l) => l.id === act.visit.id);
-      for (const gone of line.splice(0, place + 1)) if (gone.prediction && gone.prediction.actual === null) gone.prediction.actual = (now - gone.prediction.at) / 1000;
-      if (place < 0 && line.length > 0) for (const gone of line.splice(0)) if (gone.prediction && gone.prediction.actual === null) gone.prediction.actual = (now - gone.prediction.at) / 1000;
+      for (const gone of line.splice(0, place + 1))
+        if (gone.prediction && gone.prediction.actual === null)
+          gone.prediction.actual = (now - gone.prediction.at) / 1000;
+      if (place < 0 && line.length > 0)
+        for (const gone of line.splice(0))
+          if (gone.prediction && gone.prediction.actual === null)
+            gone.prediction.actual = (now - gone.prediction.at) / 1000;
     }
-    if (event.type === 'leg-ended' && router.floor.waiting.size === 0) for (const gone of line.splice(0)) if (gone.prediction && gone.prediction.actual === null) gone.prediction.actual = (now - gone.prediction.at) / 1000;
+    if (event.type === 'leg-ended' && router.floor.waiting.size === 0)
+      for (const gone of line.splice(0))
+        if (gone.prediction && gone.prediction.actual === null)
+          gone.prediction.actual = (now - gone.prediction.at) / 1000;
     if (event.type !== 'enter') return;
     const visit = router.floor.waiting.get(event.visit.id);
     if (!visit || visit.offers.length > 0) return;
     const ahead = laneOf(router, visit.queue.id, visit.channel).waiting - 1;
     const ours = expectedWait(router, visit.queue, visit.channel, ahead + 1, now);
-    const prediction: Prediction | null = ours === null || now < from ? null : { at: now, ours, best: best(ahead), actual: null };
+    const prediction: Prediction | null =
+      ours === null || now < from ? null : { at: now, ours, best: best(ahead), actual: null };
     if (prediction) made.push(prediction);
     line.push({ id: visit.id, prediction });
   };
@@ -44,29 +53,71 @@ const mean = (numbers: readonly number[]) => numbers.reduce((s, n) => s + n, 0) 
 
 describe('the expected wait', () => {
   it.each([
-    ['patient', 10, 170, 200, null], ['impatient', 8, 175, 180, 150], ['small', 4, 60, 200, 400], ['large', 30, 560, 190, 200],
-  ] as const)('%s: its bias is within 15%% and its error within 1.25 times the best possible', (_what, n, perHour, handle, patience) => {
-    const [mu, theta] = [1 / handle, patience === null ? 0 : 1 / patience];
-    const best = (ahead: number) => Array.from({ length: ahead + 1 }, (_, j) => 1 / (n * mu + j * theta)).reduce((s, t) => s + t, 0);
-    const scenario = scenarioOf({ runs: 6, lengthSeconds: 8 * 36_000, warmUpSeconds: 7_200, pools: [poolOf('p', n)], arrivals: [arrivalsOf(perHour, exponential(handle), { patience: patience === null ? null : exponential(patience) })] });
-    const all = Array.from({ length: scenario.runs }, (_, run) => predictions(scenario, run, best)).flat();
-    expect(all.length).toBeGreaterThan(1500);
-    const actual = mean(all.map((p) => p.actual ?? 0));
-    expect(Math.abs(mean(all.map((p) => p.ours)) - actual) / actual, 'bias').toBeLessThanOrEqual(0.15);
-    const error = (of: (p: Prediction) => number) => mean(all.map((p) => Math.abs(of(p) - (p.actual ?? 0))));
-    expect(error((p) => p.ours) / error((p) => p.best), 'error').toBeLessThanOrEqual(1.25);
-  });
+    ['patient', 10, 170, 200, null],
+    ['impatient', 8, 175, 180, 150],
+    ['small', 4, 60, 200, 400],
+    ['large', 30, 560, 190, 200],
+  ] as const)(
+    '%s: its bias is within 15%% and its error within 1.25 times the best possible',
+    (_what, n, perHour, handle, patience) => {
+      const [mu, theta] = [1 / handle, patience === null ? 0 : 1 / patience];
+      const best = (ahead: number) =>
+        Array.from({ length: ahead + 1 }, (_, j) => 1 / (n * mu + j * theta)).reduce((s, t) => s + t, 0);
+      const scenario = scenarioOf({
+        runs: 6,
+        lengthSeconds: 8 * 36_000,
+        warmUpSeconds: 7_200,
+        pools: [poolOf('p', n)],
+        arrivals: [
+          arrivalsOf(perHour, exponential(handle), { patience: patience === null ? null : exponential(patience) }),
+        ],
+      });
+      const all = Array.from({ length: scenario.runs }, (_, run) => predictions(scenario, run, best)).flat();
+      expect(all.length).toBeGreaterThan(1500);
+      const actual = mean(all.map((p) => p.actual ?? 0));
+      expect(Math.abs(mean(all.map((p) => p.ours)) - actual) / actual, 'bias').toBeLessThanOrEqual(0.15);
+      const error = (of: (p: Prediction) => number) => mean(all.map((p) => Math.abs(of(p) - (p.actual ?? 0))));
+      expect(error((p) => p.ours) / error((p) => p.best), 'error').toBeLessThanOrEqual(1.25);
+    },
+  );
   it('is never given when nobody is able, and not before anything is known', () => {
     let id = 0;
     const router = createRouter({ newId: (p) => `${p}${id++}`, zone: 'UTC', trails: false, decide });
     const queue = queueOf('q', { needs: [{ skillId: 'fr', atLeast: 3 }] });
     step(router, 0, { type: 'queues', queues: [{ settings: queue, version: 1, hours: null }] });
-    const person = (personId: string, level: number) => ({ id: personId, duty: 'ready' as const, reachable: true, lastContactAt: null, today: 0, limited: null, levels: new Map([['fr', level]]), load: { voice: { cost: 100, most: 1 }, chat: { cost: 25, most: 4 }, messaging: { cost: 20, most: 5 }, sms: { cost: 10, most: 8 } }, profile: { rows: [{ queueId: 'q', channel: 'voice' as const, band: 1, delaySeconds: 0 }] } });
+    const person = (personId: string, level: number) => ({
+      id: personId,
+      duty: 'ready' as const,
+      reachable: true,
+      lastContactAt: null,
+      today: 0,
+      limited: null,
+      levels: new Map([['fr', level]]),
+      load: {
+        voice: { cost: 100, most: 1 },
+        chat: { cost: 25, most: 4 },
+        messaging: { cost: 20, most: 5 },
+        sms: { cost: 10, most: 8 },
+      },
+      profile: { rows: [{ queueId: 'q', channel: 'voice' as const, band: 1, delaySeconds: 0 }] },
+    });
     step(router, 0, { type: 'people', gone: [], people: [person('a', 2)] });
     expect(expectedWait(router, queue, 'voice', 1, 0)).toBeNull();
     step(router, 1, { type: 'people', gone: [], people: [person('b', 4)] });
     expect(expectedWait(router, queue, 'voice', 1, 1)).toBeNull();
-    const visit = (visitId: string) => ({ id: visitId, contactId: visitId, queueId: 'q', channel: 'voice' as const, placedAt: 2, handOver: [], priority: 0, familiarId: null, callback: false, because: '', passed: [] });
+    const visit = (visitId: string) => ({
+      id: visitId,
+      contactId: visitId,
+      queueId: 'q',
+      channel: 'voice' as const,
+      placedAt: 2,
+      handOver: [],
+      priority: 0,
+      familiarId: null,
+      callback: false,
+      because: '',
+      passed: [],
+    });
     const offer = step(router, 2, { type: 'enter', visit: visit('v') }).find((a) => a.do === 'offer');
     if (offer?.do === 'offer') step(router, 2, { type: 'accept', offerId: offer.offerId, personId: 'b', legId: 'l' });
     step(router, 100_002, { type: 'leg-ended', personId: 'b', legId: 'l' });
@@ -74,5 +125,12 @@ describe('the expected wait', () => {
     step(router, 100_004, { type: 'duty', personId: 'b', duty: 'away' });
     expect(expectedWait(router, queue, 'voice', 1, 100_005)).toBeNull();
   });
-  it.each([[3, 10], [24, 20], [56, 60], [130, 120], [140, 150], [400, 420]])('%i s is spoken as %i s', (seconds, spoken) => expect(spokenWait(seconds)).toBe(spoken));
+  it.each([
+    [3, 10],
+    [24, 20],
+    [56, 60],
+    [130, 120],
+    [140, 150],
+    [400, 420],
+  ])('%i s is spoken as %i s', (seconds, spoken) => expect(spokenWait(seconds)).toBe(spoken));
 });

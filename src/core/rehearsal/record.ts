@@ -5,13 +5,53 @@ import type { FloorPerson, WaitingVisit } from '../routing/floor';
 import { goalOf } from '../routing/queue';
 
 /** What one run came to in one queue and channel; waits are seconds from placedAt to acceptance. */
-export type LaneRun = { readonly queue: string; readonly channel: Channel; readonly offered: number; readonly handled: number; readonly gaveUp: number; readonly shortGiveUps: number; readonly otherwise: number; readonly waited: number; readonly inGoal: number; readonly waits: Float64Array };
+export type LaneRun = {
+  readonly queue: string;
+  readonly channel: Channel;
+  readonly offered: number;
+  readonly handled: number;
+  readonly gaveUp: number;
+  readonly shortGiveUps: number;
+  readonly otherwise: number;
+  readonly waited: number;
+  readonly inGoal: number;
+  readonly waits: Float64Array;
+};
 /** What one person did in one run; seconds on duty, with a contact, and load-seconds ÷ 100. */
-export type PersonRun = { readonly id: string; readonly pool: string; readonly handled: number; readonly onDuty: number; readonly busy: number; readonly load: number };
+export type PersonRun = {
+  readonly id: string;
+  readonly pool: string;
+  readonly handled: number;
+  readonly onDuty: number;
+  readonly busy: number;
+  readonly load: number;
+};
 export type RunFigures = { readonly lanes: readonly LaneRun[]; readonly people: readonly PersonRun[] };
 
-type Lane = { offered: number; handled: number; gaveUp: number; shortGiveUps: number; otherwise: number; waited: number; inGoal: number; waits: number[]; readonly goalMs: number; readonly queue: string; readonly channel: Channel };
-type Worker = { readonly pool: string; handled: number; onDutyMs: number; busyMs: number; loadMs: number; at: number; on: boolean; open: number; used: number };
+type Lane = {
+  offered: number;
+  handled: number;
+  gaveUp: number;
+  shortGiveUps: number;
+  otherwise: number;
+  waited: number;
+  inGoal: number;
+  waits: number[];
+  readonly goalMs: number;
+  readonly queue: string;
+  readonly channel: Channel;
+};
+type Worker = {
+  readonly pool: string;
+  handled: number;
+  onDutyMs: number;
+  busyMs: number;
+  loadMs: number;
+  at: number;
+  on: boolean;
+  open: number;
+  used: number;
+};
 
 /**
  * Counts a run as it goes. A visit counts when it entered between `from` and `to` (ms); people's time between the two.
@@ -20,13 +60,32 @@ type Worker = { readonly pool: string; handled: number; onDutyMs: number; busyMs
 export class Recorder {
   private readonly lanes = new Map<string, Lane>();
   private readonly workers = new Map<string, Worker>();
-  constructor(private readonly from: number, private readonly to: number) {}
+  constructor(
+    private readonly from: number,
+    private readonly to: number,
+  ) {}
 
   private laneOf(visit: WaitingVisit): Lane | null {
     if (visit.enteredAt < this.from || visit.enteredAt >= this.to) return null;
     const key = `${visit.queue.id}|${visit.channel}`;
     let lane = this.lanes.get(key);
-    if (!lane) this.lanes.set(key, (lane = { offered: 0, handled: 0, gaveUp: 0, shortGiveUps: 0, otherwise: 0, waited: 0, inGoal: 0, waits: [], goalMs: goalOf(visit.queue, visit.channel).seconds * 1000, queue: visit.queue.id, channel: visit.channel }));
+    if (!lane)
+      this.lanes.set(
+        key,
+        (lane = {
+          offered: 0,
+          handled: 0,
+          gaveUp: 0,
+          shortGiveUps: 0,
+          otherwise: 0,
+          waited: 0,
+          inGoal: 0,
+          waits: [],
+          goalMs: goalOf(visit.queue, visit.channel).seconds * 1000,
+          queue: visit.queue.id,
+          channel: visit.channel,
+        }),
+      );
     return lane;
   }
   began(visit: WaitingVisit): void {
@@ -55,7 +114,17 @@ export class Recorder {
   }
 
   person(id: string, pool: string, person: FloorPerson | undefined, now: number): void {
-    this.workers.set(id, { pool, handled: 0, onDutyMs: 0, busyMs: 0, loadMs: 0, at: now, on: person?.duty === 'ready', open: 0, used: 0 });
+    this.workers.set(id, {
+      pool,
+      handled: 0,
+      onDutyMs: 0,
+      busyMs: 0,
+      loadMs: 0,
+      at: now,
+      on: person?.duty === 'ready',
+      open: 0,
+      used: 0,
+    });
   }
   /** What a person holds, or their state, is otherwise from now on. */
   changed(person: FloorPerson | undefined, now: number): void {
@@ -67,7 +136,9 @@ export class Recorder {
     worker.used = person.used;
   }
   /** Somebody is offered a contact, which holds load from now on. */
-  holds(person: FloorPerson, now: number): void { this.changed(person, now); }
+  holds(person: FloorPerson, now: number): void {
+    this.changed(person, now);
+  }
 
   private pass(worker: Worker, now: number): void {
     const ms = Math.max(0, Math.min(now, this.to) - Math.max(worker.at, this.from));
@@ -81,8 +152,18 @@ export class Recorder {
   figures(now: number): RunFigures {
     for (const worker of this.workers.values()) this.pass(worker, now);
     return {
-      lanes: [...this.lanes.values()].map(({ goalMs: _goal, waits, ...lane }) => ({ ...lane, waits: Float64Array.from(waits).sort() })),
-      people: [...this.workers].map(([id, w]) => ({ id, pool: w.pool, handled: w.handled, onDuty: w.onDutyMs / 1000, busy: w.busyMs / 1000, load: w.loadMs / 1000 })),
+      lanes: [...this.lanes.values()].map(({ goalMs: _goal, waits, ...lane }) => ({
+        ...lane,
+        waits: Float64Array.from(waits).sort(),
+      })),
+      people: [...this.workers].map(([id, w]) => ({
+        id,
+        pool: w.pool,
+        handled: w.handled,
+        onDuty: w.onDutyMs / 1000,
+        busy: w.busyMs / 1000,
+        load: w.loadMs / 1000,
+      })),
     };
   }
 }

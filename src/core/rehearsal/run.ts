@@ -12,7 +12,11 @@ import { Recorder, type RunFigures } from './record';
 
 /** What may look on while a day runs: every instant with the acts it led to. */
 export type Observer = (router: Router, now: number, acts: readonly Act[], event: RouterEvent) => void;
-export type RunOptions = { readonly observe?: Observer; /** Keeps every decision's trail. */ readonly trails?: Decision[]; readonly progress?: (share: number) => void };
+export type RunOptions = {
+  readonly observe?: Observer;
+  /** Keeps every decision's trail. */ readonly trails?: Decision[];
+  readonly progress?: (share: number) => void;
+};
 
 type Due =
   | { readonly what: 'arrival'; readonly source: number }
@@ -20,8 +24,14 @@ type Due =
   | { readonly what: 'answer'; readonly offerId: string; readonly personId: string }
   | { readonly what: 'leg-ends'; readonly legId: string; readonly personId: string }
   | { readonly what: 'shift'; readonly personId: string; readonly on: boolean }
-  | { readonly what: 'timer'; readonly key: string; readonly kind: 'visit' | 'group' | 'person' | 'number'; readonly id: string }
-  | { readonly what: 'dial'; readonly callId: string; readonly partnerId: string } | { readonly what: 'call-ends'; readonly callId: string };
+  | {
+      readonly what: 'timer';
+      readonly key: string;
+      readonly kind: 'visit' | 'group' | 'person' | 'number';
+      readonly id: string;
+    }
+  | { readonly what: 'dial'; readonly callId: string; readonly partnerId: string }
+  | { readonly what: 'call-ends'; readonly callId: string };
 
 /**
  * Runs a scenario once, in memory, through the same router as the live floor. Arrivals go on after the scenario's end until
@@ -29,7 +39,12 @@ type Due =
  */
 export function runOnce(scenario: Scenario, run: number, options: RunOptions = {}): RunFigures {
   let ids = 0;
-  const router = createRouter({ newId: () => `${ids++}`, zone: scenario.zone, trails: options.trails !== undefined, decide });
+  const router = createRouter({
+    newId: () => `${ids++}`,
+    zone: scenario.zone,
+    trails: options.trails !== undefined,
+    decide,
+  });
   const agenda = createAgenda<Due>();
   const at = (seconds: number) => scenario.startsAt + seconds * 1000;
   const [from, to] = [at(scenario.warmUpSeconds), at(scenario.lengthSeconds)];
@@ -37,12 +52,16 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
   const timers = new Map<string, number>();
   const limit = scenario.lengthSeconds * 3 + 86_400;
   const sources = scenario.arrivals.map((arrivals, i) => ({
-    arrivals, times: arrivalTimes(arrivals, stream(scenario.seed, run * 1000 + i * 3), limit),
-    handle: sampler(arrivals.handle, stream(scenario.seed, run * 1000 + i * 3 + 1)), patience: arrivals.patience && sampler(arrivals.patience, stream(scenario.seed, run * 1000 + i * 3 + 2)),
+    arrivals,
+    times: arrivalTimes(arrivals, stream(scenario.seed, run * 1000 + i * 3), limit),
+    handle: sampler(arrivals.handle, stream(scenario.seed, run * 1000 + i * 3 + 1)),
+    patience: arrivals.patience && sampler(arrivals.patience, stream(scenario.seed, run * 1000 + i * 3 + 2)),
   }));
   const others = stream(scenario.seed, run * 1000 + 999);
   const answers = new Map<string, () => number>();
-  const partners = new Map(scenario.partners.map((p) => [p.id, { answer: sampler(p.answer, others), handle: sampler(p.handle, others) }]));
+  const partners = new Map(
+    scenario.partners.map((p) => [p.id, { answer: sampler(p.answer, others), handle: sampler(p.handle, others) }]),
+  );
   /** Handle time of each contact, drawn when it comes, so that who takes it does not change it. */
   const handles = new Map<string, number>();
   let waiting = 0;
@@ -94,24 +113,64 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
       }
       case 'dial': {
         const partner = partners.get(act.partnerId);
-        agenda.add(Math.min(act.ringUntil, now + (partner?.answer() ?? 0) * 1000), { what: 'dial', callId: act.callId, partnerId: act.partnerId });
+        agenda.add(Math.min(act.ringUntil, now + (partner?.answer() ?? 0) * 1000), {
+          what: 'dial',
+          callId: act.callId,
+          partnerId: act.partnerId,
+        });
         break;
       }
       case 'set-duty':
         record.changed(router.floor.people.get(act.personId), now);
         break;
-      default: break;
+      default:
+        break;
     }
   }
 
   happen({ type: 'queues', queues: scenario.queues.map((settings) => ({ settings, version: 1, hours: null })) });
-  const people = scenario.pools.flatMap((pool) => Array.from({ length: pool.size }, (_, i) => ({ id: pool.size === 1 ? pool.id : `${pool.id}-${i + 1}`, pool: pool.id, of: pool })));
-  happen({ type: 'people', gone: [], people: people.map(({ id, of: pool }) => ({
-    id, duty: pool.shifts.length === 0 ? ('ready' as const) : ('off' as const), reachable: true, lastContactAt: null, today: 0, limited: null, levels: new Map(Object.entries(pool.skills)),
-    load: { ...withOverrides(DEFAULT_LOAD, {}), ...pool.load }, profile: { rows: pool.duty.map((d) => ({ queueId: d.queue, channel: d.channel, band: d.band, delaySeconds: d.delaySeconds })) },
-  })) });
-  if (scenario.groups.length > 0) happen({ type: 'groups', groups: scenario.groups.map((g) => groupFactsOf(g, people, scenario.zone)) });
-  if (scenario.partners.length > 0) happen({ type: 'partners', partners: scenario.partners.map((p) => ({ id: p.id, way: p.way, ringSeconds: p.ringSeconds, countsFromSeconds: p.countsFromSeconds, numbers: p.numbers.map((n) => numberFacts(n.id, n.limits, scenario.zone)) })) });
+  const people = scenario.pools.flatMap((pool) =>
+    Array.from({ length: pool.size }, (_, i) => ({
+      id: pool.size === 1 ? pool.id : `${pool.id}-${i + 1}`,
+      pool: pool.id,
+      of: pool,
+    })),
+  );
+  happen({
+    type: 'people',
+    gone: [],
+    people: people.map(({ id, of: pool }) => ({
+      id,
+      duty: pool.shifts.length === 0 ? ('ready' as const) : ('off' as const),
+      reachable: true,
+      lastContactAt: null,
+      today: 0,
+      limited: null,
+      levels: new Map(Object.entries(pool.skills)),
+      load: { ...withOverrides(DEFAULT_LOAD, {}), ...pool.load },
+      profile: {
+        rows: pool.duty.map((d) => ({
+          queueId: d.queue,
+          channel: d.channel,
+          band: d.band,
+          delaySeconds: d.delaySeconds,
+        })),
+      },
+    })),
+  });
+  if (scenario.groups.length > 0)
+    happen({ type: 'groups', groups: scenario.groups.map((g) => groupFactsOf(g, people, scenario.zone)) });
+  if (scenario.partners.length > 0)
+    happen({
+      type: 'partners',
+      partners: scenario.partners.map((p) => ({
+        id: p.id,
+        way: p.way,
+        ringSeconds: p.ringSeconds,
+        countsFromSeconds: p.countsFromSeconds,
+        numbers: p.numbers.map((n) => numberFacts(n.id, n.limits, scenario.zone)),
+      })),
+    });
   for (const { id, of: pool } of people) {
     if (pool.answer.kind !== 'fixed' || pool.answer.seconds > 0) answers.set(id, sampler(pool.answer, others));
     for (const shift of pool.shifts) {
@@ -127,7 +186,11 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
   sources.forEach((_, i) => plan(i));
 
   let contacts = 0;
-  for (let due = agenda.nextAt(); due !== null && (due < to || (waiting > 0 && due < at(limit))); due = agenda.nextAt()) {
+  for (
+    let due = agenda.nextAt();
+    due !== null && (due < to || (waiting > 0 && due < at(limit)));
+    due = agenda.nextAt()
+  ) {
     now = due;
     const item = agenda.takeNext() as Due;
     switch (item.what) {
@@ -139,15 +202,37 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
         const contactId = `c${contacts++}`;
         handles.set(contactId, source.handle());
         const patience = source.patience?.() ?? null;
-        happen({ type: 'enter', visit: { id: contactId, contactId, queueId: arrivals.queue, channel: arrivals.channel, placedAt: now, handOver: arrivals.needs, priority: arrivals.priority, familiarId: null, callback: false, because: 'it came', passed: [] } });
+        happen({
+          type: 'enter',
+          visit: {
+            id: contactId,
+            contactId,
+            queueId: arrivals.queue,
+            channel: arrivals.channel,
+            placedAt: now,
+            handOver: arrivals.needs,
+            priority: arrivals.priority,
+            familiarId: null,
+            callback: false,
+            because: 'it came',
+            passed: [],
+          },
+        });
         const visit = router.floor.waiting.get(contactId);
         if (visit && patience !== null) agenda.add(now + patience * 1000, { what: 'give-up', visit });
-        if ((contacts & 4095) === 0) options.progress?.(Math.min(1, (now - scenario.startsAt) / (to - scenario.startsAt)));
+        if ((contacts & 4095) === 0)
+          options.progress?.(Math.min(1, (now - scenario.startsAt) / (to - scenario.startsAt)));
         break;
       }
       case 'give-up': {
         // Overflow makes a new visit of the same contact; patience goes on.
-        const visit = router.floor.waiting.get(item.visit.id) ?? [...(item.visit.queue.clocks[item.visit.channel]?.length || item.visit.queue.entryRules.length ? router.floor.waiting.values() : [])].find((v) => v.contactId === item.visit.contactId);
+        const visit =
+          router.floor.waiting.get(item.visit.id) ??
+          [
+            ...(item.visit.queue.clocks[item.visit.channel]?.length || item.visit.queue.entryRules.length
+              ? router.floor.waiting.values()
+              : []),
+          ].find((v) => v.contactId === item.visit.contactId);
         if (visit) happen({ type: 'leave', visitId: visit.id, how: 'gave-up' });
         break;
       }
@@ -177,7 +262,11 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
         if (!visit || !dial) break;
         const answered = now < dial.startedAt + (router.floor.partners.get(item.partnerId)?.ringSeconds ?? 0) * 1000;
         happen({ type: 'dial-ended', callId: item.callId, how: answered ? 'answered' : 'no-answer' });
-        if (answered) agenda.add(now + (partners.get(item.partnerId)?.handle() ?? 0) * 1000, { what: 'call-ends', callId: item.callId });
+        if (answered)
+          agenda.add(now + (partners.get(item.partnerId)?.handle() ?? 0) * 1000, {
+            what: 'call-ends',
+            callId: item.callId,
+          });
         break;
       }
       case 'call-ends':

@@ -19,7 +19,12 @@ export type Pool = {
   readonly id: string;
   readonly size: number;
   readonly skills: Readonly<Record<string, number>>;
-  readonly duty: readonly { readonly queue: string; readonly channel: Channel; readonly band: number; readonly delaySeconds: number }[];
+  readonly duty: readonly {
+    readonly queue: string;
+    readonly channel: Channel;
+    readonly band: number;
+    readonly delaySeconds: number;
+  }[];
   readonly load: Readonly<Partial<Record<Channel, ChannelLoad>>>;
   /** When they are on duty; empty is all the time. Whoever has a contact at the end of it finishes it first. */
   readonly shifts: readonly { readonly fromSeconds: number; readonly toSeconds: number }[];
@@ -40,8 +45,18 @@ export type Arrivals = {
   readonly patience: Duration | null;
 };
 
-export type ScenarioGroup = { readonly id: string; readonly members: readonly string[]; readonly limits: Limits; readonly instead: readonly LimitKind[]; readonly weights: Readonly<Record<string, number>> };
-export type ScenarioPartner = Omit<PartnerFacts, 'numbers'> & { readonly numbers: readonly { readonly id: string; readonly limits: Limits }[]; readonly answer: Duration; readonly handle: Duration };
+export type ScenarioGroup = {
+  readonly id: string;
+  readonly members: readonly string[];
+  readonly limits: Limits;
+  readonly instead: readonly LimitKind[];
+  readonly weights: Readonly<Record<string, number>>;
+};
+export type ScenarioPartner = Omit<PartnerFacts, 'numbers'> & {
+  readonly numbers: readonly { readonly id: string; readonly limits: Limits }[];
+  readonly answer: Duration;
+  readonly handle: Duration;
+};
 
 /** A day, or any stretch of time, to be run through the router. The published schema is `docs/formats/rehearsal-scenario.schema.json`. */
 export type Scenario = {
@@ -64,9 +79,12 @@ export type Scenario = {
 /** A source of durations (seconds); listed ones go on where they were. */
 export function sampler(duration: Duration, chance: Chance): () => number {
   switch (duration.kind) {
-    case 'exponential': return () => chance.exponential(duration.mean);
-    case 'log-normal': return () => chance.lognormal(duration.mean, duration.variation);
-    case 'fixed': return () => duration.seconds;
+    case 'exponential':
+      return () => chance.exponential(duration.mean);
+    case 'log-normal':
+      return () => chance.lognormal(duration.mean, duration.variation);
+    case 'fixed':
+      return () => duration.seconds;
     case 'listed': {
       let next = 0;
       return () => duration.seconds[next++ % duration.seconds.length] ?? 0;
@@ -91,7 +109,27 @@ export function* arrivalTimes(arrivals: Arrivals, chance: Chance, untilSeconds: 
   while (l < listed.length) yield listed[l++] as number;
 }
 
-export const numberFacts = (id: string, limits: Limits, zone: string): NumberFacts => ({ id, address: id, zone, hours: null, limits, perQueue: new Map() });
-export const groupFactsOf = (g: ScenarioGroup, people: readonly { readonly id: string; readonly pool: string }[], zone: string): GroupFacts => ({
-  id: g.id, zone, hours: null, limits: g.limits, instead: g.instead, members: new Map(people.filter((p) => g.members.includes(p.pool) || g.members.includes(p.id)).map((p) => [p.id, g.weights[p.id] ?? g.weights[p.pool] ?? 1])),
+export const numberFacts = (id: string, limits: Limits, zone: string): NumberFacts => ({
+  id,
+  address: id,
+  zone,
+  hours: null,
+  limits,
+  perQueue: new Map(),
+});
+export const groupFactsOf = (
+  g: ScenarioGroup,
+  people: readonly { readonly id: string; readonly pool: string }[],
+  zone: string,
+): GroupFacts => ({
+  id: g.id,
+  zone,
+  hours: null,
+  limits: g.limits,
+  instead: g.instead,
+  members: new Map(
+    people
+      .filter((p) => g.members.includes(p.pool) || g.members.includes(p.id))
+      .map((p) => [p.id, g.weights[p.id] ?? g.weights[p.pool] ?? 1]),
+  ),
 });

@@ -8,10 +8,15 @@ import type { Scenario } from './scenario';
  * The simulator against closed forms. λ arrivals and μ services a second, n servers, a = λ/μ, ρ = a/n, θ the rate of patience.
  * Each figure must be within 3.5 standard errors of theory at a standard error of at most 1%; seeds are fixed.
  */
-const run = (scenario: Scenario): RehearsalResult => summarise(scenario, Array.from({ length: scenario.runs }, (_, i) => runOnce(scenario, i)));
+const run = (scenario: Scenario): RehearsalResult =>
+  summarise(
+    scenario,
+    Array.from({ length: scenario.runs }, (_, i) => runOnce(scenario, i)),
+  );
 function agrees(what: string, found: Estimate | undefined, theory: number): void {
   const { mean, standardError } = found ?? {};
-  if (mean === null || mean === undefined || standardError === null || standardError === undefined) throw new Error(`${what} was not measured`);
+  if (mean === null || mean === undefined || standardError === null || standardError === undefined)
+    throw new Error(`${what} was not measured`);
   expect(standardError / theory, `${what}: standard error`).toBeLessThanOrEqual(0.01);
   expect(Math.abs(mean - theory) / standardError, `${what}: ${mean} against ${theory}`).toBeLessThanOrEqual(3.5);
 }
@@ -34,12 +39,16 @@ function erlangC(n: number, a: number): number {
  */
 function erlangA(n: number, lambda: number, mu: number, theta: number) {
   const states = [1];
-  for (let k = 1; k < n + 4000; k++) states.push(((states[k - 1] ?? 0) * lambda) / (Math.min(k, n) * mu + Math.max(0, k - n) * theta));
+  for (let k = 1; k < n + 4000; k++)
+    states.push(((states[k - 1] ?? 0) * lambda) / (Math.min(k, n) * mu + Math.max(0, k - n) * theta));
   const total = states.reduce((s, p) => s + p, 0);
   let [waits, servedNow, servedLater, waitServed] = [0, 0, 0, 0];
   states.forEach((weight, k) => {
     const p = weight / total;
-    if (k < n) { servedNow += p; return; }
+    if (k < n) {
+      servedNow += p;
+      return;
+    }
     waits += p;
     let [survives, time] = [1, 0];
     for (let i = k - n; i >= 0; i--) {
@@ -51,21 +60,47 @@ function erlangA(n: number, lambda: number, mu: number, theta: number) {
     waitServed += p * survives * time;
   });
   const busy = states.reduce((s, weight, k) => s + (weight / total) * Math.min(k, n), 0);
-  return { waits, gaveUp: 1 - servedNow - servedLater, speed: waitServed / (servedNow + servedLater), occupancy: busy / n };
+  return {
+    waits,
+    gaveUp: 1 - servedNow - servedLater,
+    speed: waitServed / (servedNow + servedLater),
+    occupancy: busy / n,
+  };
 }
 
 describe('the simulator agrees with theory', () => {
   it('Erlang B: nobody waits', () => {
     const [n, perHour, handle] = [12, 180, 200];
     const a = (perHour / 3600) * handle;
-    const result = run(scenarioOf({ runs: 20, lengthSeconds: 400_000, warmUpSeconds: 4_000, pools: [poolOf('p', n)], arrivals: [arrivalsOf(perHour, exponential(handle), { patience: { kind: 'fixed', seconds: 0 } })] }));
+    const result = run(
+      scenarioOf({
+        runs: 20,
+        lengthSeconds: 400_000,
+        warmUpSeconds: 4_000,
+        pools: [poolOf('p', n)],
+        arrivals: [arrivalsOf(perHour, exponential(handle), { patience: { kind: 'fixed', seconds: 0 } })],
+      }),
+    );
     agrees('blocked', result.queues[0]?.gaveUpShare, erlangB(n, a));
     agrees('occupancy', result.pools[0]?.occupancy, (a * (1 - erlangB(n, a))) / n);
   });
   it('Erlang B holds whatever the shape of the handle time', () => {
     const [n, perHour] = [6, 120];
     const a = (perHour / 3600) * 150;
-    const result = run(scenarioOf({ runs: 20, lengthSeconds: 400_000, pools: [poolOf('p', n)], arrivals: [arrivalsOf(perHour, { kind: 'log-normal', mean: 150, variation: 0.8 }, { patience: { kind: 'fixed', seconds: 0 } })] }));
+    const result = run(
+      scenarioOf({
+        runs: 20,
+        lengthSeconds: 400_000,
+        pools: [poolOf('p', n)],
+        arrivals: [
+          arrivalsOf(
+            perHour,
+            { kind: 'log-normal', mean: 150, variation: 0.8 },
+            { patience: { kind: 'fixed', seconds: 0 } },
+          ),
+        ],
+      }),
+    );
     agrees('blocked', result.queues[0]?.gaveUpShare, erlangB(n, a));
   });
   it('Erlang C: everybody waits as long as it takes', () => {
@@ -73,7 +108,15 @@ describe('the simulator agrees with theory', () => {
     const lambda = perHour / 3600;
     const mu = 1 / handle;
     const c = erlangC(n, lambda / mu);
-    const result = run(scenarioOf({ runs: 24, lengthSeconds: 6_500_000, warmUpSeconds: 20_000, pools: [poolOf('p', n)], arrivals: [arrivalsOf(perHour, exponential(handle))] }));
+    const result = run(
+      scenarioOf({
+        runs: 24,
+        lengthSeconds: 6_500_000,
+        warmUpSeconds: 20_000,
+        pools: [poolOf('p', n)],
+        arrivals: [arrivalsOf(perHour, exponential(handle))],
+      }),
+    );
     const lane = result.queues[0];
     agrees('waits', lane?.waitedShare, c);
     agrees('speed of answer', lane?.speedOfAnswer.mean, c / (n * mu - lambda));
@@ -82,9 +125,21 @@ describe('the simulator agrees with theory', () => {
     agrees('occupancy', result.pools[0]?.occupancy, lambda / mu / n);
     agrees('load used', result.pools[0]?.loadUsed, lambda / mu / n);
   });
-  it.each([[8, 162, 200, 150], [14, 260, 200, 300], [5, 150, 150, 60]])('Erlang A with %i people, %i an hour, handle %i s, patience %i s', (n, perHour, handle, patience) => {
+  it.each([
+    [8, 162, 200, 150],
+    [14, 260, 200, 300],
+    [5, 150, 150, 60],
+  ])('Erlang A with %i people, %i an hour, handle %i s, patience %i s', (n, perHour, handle, patience) => {
     const theory = erlangA(n, perHour / 3600, 1 / handle, 1 / patience);
-    const result = run(scenarioOf({ runs: 24, lengthSeconds: 500_000, warmUpSeconds: 5_000, pools: [poolOf('p', n)], arrivals: [arrivalsOf(perHour, exponential(handle), { patience: exponential(patience) })] }));
+    const result = run(
+      scenarioOf({
+        runs: 24,
+        lengthSeconds: 500_000,
+        warmUpSeconds: 5_000,
+        pools: [poolOf('p', n)],
+        arrivals: [arrivalsOf(perHour, exponential(handle), { patience: exponential(patience) })],
+      }),
+    );
     const lane = result.queues[0];
     agrees('waits', lane?.waitedShare, theory.waits);
     agrees('gave up', lane?.gaveUpShare, theory.gaveUp);
@@ -95,21 +150,44 @@ describe('the simulator agrees with theory', () => {
     const [n, urgent, usual, handle] = [2, 10, 10, 200];
     const [l1, l, mu] = [urgent / 3600, (urgent + usual) / 3600, 1 / handle];
     const c = erlangC(n, l / mu);
-    const result = run(scenarioOf({
-      runs: 24, lengthSeconds: 9_000_000, warmUpSeconds: 20_000, queues: [queueOf('q'), queueOf('r')], pools: [poolOf('p', n, ['q', 'r'])],
-      arrivals: [arrivalsOf(urgent, exponential(handle), { priority: 1 }), arrivalsOf(usual, exponential(handle), { queue: 'r' })],
-    }));
+    const result = run(
+      scenarioOf({
+        runs: 24,
+        lengthSeconds: 9_000_000,
+        warmUpSeconds: 20_000,
+        queues: [queueOf('q'), queueOf('r')],
+        pools: [poolOf('p', n, ['q', 'r'])],
+        arrivals: [
+          arrivalsOf(urgent, exponential(handle), { priority: 1 }),
+          arrivalsOf(usual, exponential(handle), { queue: 'r' }),
+        ],
+      }),
+    );
     agrees('urgent', result.queues.find((q) => q.queue === 'q')?.speedOfAnswer.mean, c / (n * mu - l1));
-    agrees('usual', result.queues.find((q) => q.queue === 'r')?.speedOfAnswer.mean, (c * n * mu) / ((n * mu - l1) * (n * mu - l)));
+    agrees(
+      'usual',
+      result.queues.find((q) => q.queue === 'r')?.speedOfAnswer.mean,
+      (c * n * mu) / ((n * mu - l1) * (n * mu - l)),
+    );
   });
   it('several conversations per person wait like M/M/(people × conversations)', () => {
     const [people, each, perHour, handle] = [2, 2, 13.5, 600];
     const [servers, lambda, mu] = [people * each, perHour / 3600, 1 / handle];
     const c = erlangC(servers, lambda / mu);
-    const result = run(scenarioOf({
-      runs: 24, lengthSeconds: 14_000_000, warmUpSeconds: 30_000, pools: [poolOf('p', people, [], { duty: [{ queue: 'q', channel: 'chat', band: 1, delaySeconds: 0 }], load: { chat: { cost: 33, most: each } } })],
-      arrivals: [arrivalsOf(perHour, exponential(handle), { channel: 'chat' })],
-    }));
+    const result = run(
+      scenarioOf({
+        runs: 24,
+        lengthSeconds: 14_000_000,
+        warmUpSeconds: 30_000,
+        pools: [
+          poolOf('p', people, [], {
+            duty: [{ queue: 'q', channel: 'chat', band: 1, delaySeconds: 0 }],
+            load: { chat: { cost: 33, most: each } },
+          }),
+        ],
+        arrivals: [arrivalsOf(perHour, exponential(handle), { channel: 'chat' })],
+      }),
+    );
     agrees('waits', result.queues[0]?.waitedShare, c);
     agrees('speed of answer', result.queues[0]?.speedOfAnswer.mean, c / (servers * mu - lambda));
     agrees('load used', result.pools[0]?.loadUsed, ((lambda / mu / people) * 33) / 100);
@@ -137,11 +215,19 @@ describe('the simulator agrees with theory', () => {
       return out;
     };
     const states: State[] = [];
-    for (let x = 0; x <= s; x++) for (let y = 0; y <= g; y++) for (let a = 0; a <= (x === s && y === g ? most : 0); a++) for (let b = 0; b <= (y === g ? most : 0); b++) states.push([x, y, a, b]);
+    for (let x = 0; x <= s; x++)
+      for (let y = 0; y <= g; y++)
+        for (let a = 0; a <= (x === s && y === g ? most : 0); a++)
+          for (let b = 0; b <= (y === g ? most : 0); b++) states.push([x, y, a, b]);
     const index = new Map(states.map((state, i) => [key(state), i]));
     const into: [number, number][][] = states.map(() => []);
     const leave = states.map(() => 0);
-    states.forEach((state, i) => flows(state).forEach(([to, rate]) => { leave[i] = (leave[i] ?? 0) + rate; into[index.get(key(to)) ?? 0]?.push([i, rate]); }));
+    states.forEach((state, i) =>
+      flows(state).forEach(([to, rate]) => {
+        leave[i] = (leave[i] ?? 0) + rate;
+        into[index.get(key(to)) ?? 0]?.push([i, rate]);
+      }),
+    );
     const p = new Float64Array(states.length).fill(1 / states.length);
     for (let sweep = 0; sweep < 3000; sweep++) {
       let moved = 0;
@@ -156,22 +242,39 @@ describe('the simulator agrees with theory', () => {
     }
     const mean = (of: (state: State) => number) => states.reduce((sum, state, i) => sum + (p[i] ?? 0) * of(state), 0);
     return {
-      waitsA: mean(([x, y]) => (x === s && y === g ? 1 : 0)), waitsB: mean(([, y]) => (y === g ? 1 : 0)), gaveUpA: (theta * mean((x) => x[2])) / la, gaveUpB: (theta * mean((x) => x[3])) / lb,
-      specialists: mean((x) => x[0]) / s, generalists: mean((x) => x[1]) / g,
+      waitsA: mean(([x, y]) => (x === s && y === g ? 1 : 0)),
+      waitsB: mean(([, y]) => (y === g ? 1 : 0)),
+      gaveUpA: (theta * mean((x) => x[2])) / la,
+      gaveUpB: (theta * mean((x) => x[3])) / lb,
+      specialists: mean((x) => x[0]) / s,
+      generalists: mean((x) => x[1]) / g,
     };
   }
   it('two skills: specialists and generalists', () => {
     const [s, g, perHourA, perHourB, handle, patience] = [4, 3, 72, 48, 200, 150];
     const theory = twoSkills(s, g, perHourA / 3600, perHourB / 3600, 1 / handle, 1 / patience);
     const need = (skillId: string) => [{ skillId, atLeast: 1 as const }];
-    const result = run(scenarioOf({
-      runs: 24, lengthSeconds: 700_000, queues: [queueOf('a', { needs: need('a'), order: ['highest-level'] }), queueOf('b', { needs: need('b') })],
-      pools: [
-        poolOf('specialist', s, ['a'], { skills: { a: 5 } }),
-        poolOf('generalist', g, [], { skills: { a: 2, b: 2 }, duty: [{ queue: 'b', channel: 'voice', band: 1, delaySeconds: 0 }, { queue: 'a', channel: 'voice', band: 2, delaySeconds: 0 }] }),
-      ],
-      arrivals: [arrivalsOf(perHourA, exponential(handle), { queue: 'a', patience: exponential(patience) }), arrivalsOf(perHourB, exponential(handle), { queue: 'b', patience: exponential(patience) })],
-    }));
+    const result = run(
+      scenarioOf({
+        runs: 24,
+        lengthSeconds: 700_000,
+        queues: [queueOf('a', { needs: need('a'), order: ['highest-level'] }), queueOf('b', { needs: need('b') })],
+        pools: [
+          poolOf('specialist', s, ['a'], { skills: { a: 5 } }),
+          poolOf('generalist', g, [], {
+            skills: { a: 2, b: 2 },
+            duty: [
+              { queue: 'b', channel: 'voice', band: 1, delaySeconds: 0 },
+              { queue: 'a', channel: 'voice', band: 2, delaySeconds: 0 },
+            ],
+          }),
+        ],
+        arrivals: [
+          arrivalsOf(perHourA, exponential(handle), { queue: 'a', patience: exponential(patience) }),
+          arrivalsOf(perHourB, exponential(handle), { queue: 'b', patience: exponential(patience) }),
+        ],
+      }),
+    );
     const lane = (id: string) => result.queues.find((q) => q.queue === id);
     agrees('A waits', lane('a')?.waitedShare, theory.waitsA);
     agrees('B waits', lane('b')?.waitedShare, theory.waitsB);
@@ -183,7 +286,12 @@ describe('the simulator agrees with theory', () => {
 });
 
 describe('a run', () => {
-  const scenario = scenarioOf({ runs: 1, lengthSeconds: 20_000, arrivals: [arrivalsOf(200, { kind: 'log-normal', mean: 180, variation: 0.7 }, { patience: exponential(120) })], pools: [poolOf('p', 9, ['q'], { answer: exponential(5), shifts: [{ fromSeconds: 0, toSeconds: 15_000 }] })] });
+  const scenario = scenarioOf({
+    runs: 1,
+    lengthSeconds: 20_000,
+    arrivals: [arrivalsOf(200, { kind: 'log-normal', mean: 180, variation: 0.7 }, { patience: exponential(120) })],
+    pools: [poolOf('p', 9, ['q'], { answer: exponential(5), shifts: [{ fromSeconds: 0, toSeconds: 15_000 }] })],
+  });
   it('is the same for the same seed, and another for another', () => {
     expect(runOnce(scenario, 3)).toEqual(runOnce(scenario, 3));
     expect(runOnce(scenario, 3)).not.toEqual(runOnce(scenario, 4));
@@ -195,10 +303,25 @@ describe('a run', () => {
     }
   });
   it('takes listed arrivals, handle times and patience as they are', () => {
-    const listed = scenarioOf({ warmUpSeconds: 0, lengthSeconds: 100, pools: [poolOf('p', 1)], arrivals: [arrivalsOf(0, { kind: 'listed', seconds: [10, 20] }, { rates: [], listed: [0, 1, 2, 3], patience: { kind: 'listed', seconds: [99, 99, 5, 99] } })] });
+    const listed = scenarioOf({
+      warmUpSeconds: 0,
+      lengthSeconds: 100,
+      pools: [poolOf('p', 1)],
+      arrivals: [
+        arrivalsOf(
+          0,
+          { kind: 'listed', seconds: [10, 20] },
+          { rates: [], listed: [0, 1, 2, 3], patience: { kind: 'listed', seconds: [99, 99, 5, 99] } },
+        ),
+      ],
+    });
     const lane = runOnce(listed, 0).lanes[0];
     expect([lane?.offered, lane?.handled, lane?.gaveUp]).toEqual([4, 3, 1]);
     expect([...(lane?.waits ?? [])]).toEqual([0, 9, 27]);
   });
-  it('answers at once when nobody needs time to', () => expect(summarise(scenario, [runOnce({ ...scenario, arrivals: [arrivalsOf(1, AT_ONCE)] }, 0)]).queues[0]?.speedOfAnswer.mean.mean ?? 0).toBeGreaterThan(0));
+  it('answers at once when nobody needs time to', () =>
+    expect(
+      summarise(scenario, [runOnce({ ...scenario, arrivals: [arrivalsOf(1, AT_ONCE)] }, 0)]).queues[0]?.speedOfAnswer
+        .mean.mean ?? 0,
+    ).toBeGreaterThan(0));
 });

@@ -27,7 +27,13 @@ export const GROUP_BAND = 5;
 export type Asked = { readonly band: number; readonly group: FloorGroup | null; readonly weight: number };
 
 /** Whether a queue's contact that came so long ago asks this person, and how; else why not, `inMs` being when it will. */
-export function askedBy(person: FloorPerson, queueId: string, channel: Channel, groups: readonly FloorGroup[], elapsedMs: number): Asked | { readonly why: 'not-in-duty' } | { readonly why: 'not-yet'; readonly inMs: number } {
+export function askedBy(
+  person: FloorPerson,
+  queueId: string,
+  channel: Channel,
+  groups: readonly FloorGroup[],
+  elapsedMs: number,
+): Asked | { readonly why: 'not-in-duty' } | { readonly why: 'not-yet'; readonly inMs: number } {
   const row = person.rows.get(rowKey(queueId, channel));
   const group = groups.find((g) => g.members.has(person.id));
   const weight = group?.members.get(person.id) ?? 1;
@@ -39,14 +45,20 @@ export function askedBy(person: FloorPerson, queueId: string, channel: Channel, 
 }
 
 /** The groups that a visit has been opened to, in the order they were added. */
-export const groupsOf = (floor: Pick<Floor, 'groups'>, ids: readonly string[]): FloorGroup[] => ids.flatMap((id) => floor.groups.get(id) ?? []);
+export const groupsOf = (floor: Pick<Floor, 'groups'>, ids: readonly string[]): FloorGroup[] =>
+  ids.flatMap((id) => floor.groups.get(id) ?? []);
 
 /**
  * Able(person, visit, now) but for refusals and holding, which depend on the others (`ableFor`): on duty and reachable,
  * asked at this time, limits, needs met, fits the load, no offer pending. Null means able. This is the rule itself, in plain
  * words; the router's index (`roster.ts`) must always agree with it.
  */
-export function unable(floor: Pick<Floor, 'groups'>, person: FloorPerson, visit: WaitingVisit, now: number): Unable | null {
+export function unable(
+  floor: Pick<Floor, 'groups'>,
+  person: FloorPerson,
+  visit: WaitingVisit,
+  now: number,
+): Unable | null {
   if (person.duty === 'off') return { why: 'off-duty' };
   if (person.duty !== 'ready') return { why: 'away' };
   if (!person.reachable) return { why: 'unreachable' };
@@ -95,7 +107,8 @@ export function ableFor(floor: Pick<Floor, 'groups' | 'people'>, visit: WaitingV
   const able = fresh.length > 0 ? fresh : refusers.filter((p) => !reasons.has(p.id));
   const until = heldUntil(visit);
   // Whoever passed on it is not waited for.
-  if (until === null || until <= now || visit.familiarId === null || visit.refused.has(visit.familiarId)) return { able, unable: reasons };
+  if (until === null || until <= now || visit.familiarId === null || visit.refused.has(visit.familiarId))
+    return { able, unable: reasons };
   const familiar = reasons.get(visit.familiarId);
   if (!familiar || !FULL_REASONS.includes(familiar.why)) return { able, unable: reasons };
   for (const person of able) reasons.set(person.id, { why: 'held', personId: visit.familiarId, at: until });
@@ -107,7 +120,7 @@ const ASKED_FOR_SECONDS = 90;
 
 /** Until when a visit may be held for its familiar person (floor ms); null when it has none. */
 export const heldUntil = (visit: WaitingVisit): number | null =>
-  (visit.familiarId === null ? null : visit.enteredAt + (visit.queue.familiar?.holdSeconds ?? ASKED_FOR_SECONDS) * 1000);
+  visit.familiarId === null ? null : visit.enteredAt + (visit.queue.familiar?.holdSeconds ?? ASKED_FOR_SECONDS) * 1000;
 
 /** Whether everybody asked so far who is there at all is full: nobody who has not refused it has room, an offer pending or not. */
 export function everybodyFull(floor: Pick<Floor, 'groups' | 'people'>, visit: WaitingVisit, now: number): boolean {

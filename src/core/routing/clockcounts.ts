@@ -7,7 +7,11 @@ import type { QueueSettings } from './queue';
 
 /** From this second of the clock on (until the next): who is asked, who of them knows enough, and who of those could take it. */
 export type ClockCount = {
-  readonly atSeconds: number; readonly asked: number; readonly skilled: number; /** Skilled and on duty. */ readonly onDuty: number; /** With room right now. */ readonly able: number;
+  readonly atSeconds: number;
+  readonly asked: number;
+  readonly skilled: number;
+  /** Skilled and on duty. */ readonly onDuty: number;
+  /** With room right now. */ readonly able: number;
   /** Skilled and planned to be on duty in the busiest hour. */ readonly busiest: number;
 };
 
@@ -15,7 +19,14 @@ export type ClockCount = {
  * How many could take a contact of a queue as its clock goes on, counted with settings not yet kept: at the start, at every
  * stage, and whenever somebody's delay passes. `busy` are the people planned for the busiest hour.
  */
-export function clockCounts(floor: Pick<Floor, 'people' | 'groups'>, queue: Pick<QueueSettings, 'id' | 'needs' | 'clocks'>, channel: Channel, handOver: readonly Need[], busy: ReadonlySet<string>, now: number): ClockCount[] {
+export function clockCounts(
+  floor: Pick<Floor, 'people' | 'groups'>,
+  queue: Pick<QueueSettings, 'id' | 'needs' | 'clocks'>,
+  channel: Channel,
+  handOver: readonly Need[],
+  busy: ReadonlySet<string>,
+  now: number,
+): ClockCount[] {
   const stages = queue.clocks[channel] ?? [];
   const merged = mergeNeeds(queue.needs, handOver).needs;
   const delays = [...floor.people.values()].flatMap((p) => p.rows.get(`${queue.id}|${channel}`)?.delaySeconds ?? []);
@@ -35,7 +46,8 @@ export function clockCounts(floor: Pick<Floor, 'people' | 'groups'>, queue: Pick
       if (busy.has(person.id)) counts.busiest++;
       if (person.duty !== 'ready') continue;
       counts.onDuty++;
-      if ((state & channelMask(channel)) === 0 && (asked.group === null || asked.group.reached.length === 0)) counts.able++;
+      if ((state & channelMask(channel)) === 0 && (asked.group === null || asked.group.reached.length === 0))
+        counts.able++;
     }
     return counts;
   });

@@ -4,7 +4,8 @@ import { inOrder, type Stage, type StageAct } from './clock';
 export type ActPlace = { readonly stage: number; readonly act: number };
 type Placed = { readonly stages: readonly Stage[]; readonly place: ActPlace | null };
 
-export const actAt = (stages: readonly Stage[], place: ActPlace | null): StageAct | null => (place ? (stages[place.stage]?.acts[place.act] ?? null) : null);
+export const actAt = (stages: readonly Stage[], place: ActPlace | null): StageAct | null =>
+  place ? (stages[place.stage]?.acts[place.act] ?? null) : null;
 const LATEST_SECONDS = 86_400;
 const whole = (seconds: number): number => Math.min(LATEST_SECONDS, Math.max(0, Math.round(seconds)));
 
@@ -18,7 +19,9 @@ export function addAct(stages: readonly Stage[], atSeconds: number, act: StageAc
 
 /** Takes an act out; a stage without acts goes with it. */
 export const removeAct = (stages: readonly Stage[], place: ActPlace): readonly Stage[] =>
-  stages.map((s, i) => (i === place.stage ? { ...s, acts: s.acts.filter((_, j) => j !== place.act) } : s)).filter((s) => s.acts.length > 0);
+  stages
+    .map((s, i) => (i === place.stage ? { ...s, acts: s.acts.filter((_, j) => j !== place.act) } : s))
+    .filter((s) => s.acts.length > 0);
 
 /** Moves one act to another second. Others of its stage stay; a stage that may come early keeps that only for those that stay. */
 export function moveAct(stages: readonly Stage[], place: ActPlace, toSeconds: number): Placed {
@@ -35,7 +38,9 @@ export function moveAct(stages: readonly Stage[], place: ActPlace, toSeconds: nu
 export const changeAct = (stages: readonly Stage[], place: ActPlace, act: StageAct): readonly Stage[] =>
   stages.map((s, i) => (i === place.stage ? { ...s, acts: s.acts.map((a, j) => (j === place.act ? act : a)) } : s));
 
-export const setEarly = (stages: readonly Stage[], stage: number, early: boolean): readonly Stage[] => stages.map((s, i) => (i === stage ? { ...s, early } : s));
+export const setEarly = (stages: readonly Stage[], stage: number, early: boolean): readonly Stage[] =>
+  stages.map((s, i) => (i === stage ? { ...s, early } : s));
 
 /** How long a text takes to speak, seconds: about 2.5 words a second, with a pause. */
-export const spokenSeconds = (text: string): number => Math.max(2, Math.round(text.split(/\s+/).filter(Boolean).length / 2.5) + 1);
+export const spokenSeconds = (text: string): number =>
+  Math.max(2, Math.round(text.split(/\s+/).filter(Boolean).length / 2.5) + 1);

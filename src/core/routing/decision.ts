@@ -12,8 +12,16 @@ import type { DecisionKind, NotChosen, Trail } from './trail';
  * a readable trail (`expand`) only when one is stored or shown, so that keeping it costs little.
  */
 export type Decision = {
-  readonly kind: DecisionKind; readonly at: number; readonly visit: WaitingVisit; readonly stage: number; readonly roster: Roster; readonly bits: Uint32Array;
-  readonly chosen: Member | null; readonly rank: number; readonly able: number; readonly decidedBy: Decider | null;
+  readonly kind: DecisionKind;
+  readonly at: number;
+  readonly visit: WaitingVisit;
+  readonly stage: number;
+  readonly roster: Roster;
+  readonly bits: Uint32Array;
+  readonly chosen: Member | null;
+  readonly rank: number;
+  readonly able: number;
+  readonly decidedBy: Decider | null;
   /** People who took another visit in the same round; in what is able, nobody else is missing. */
   readonly tookAnother: ReadonlySet<FloorPerson> | null;
   readonly refused: ReadonlyMap<string, number> | null;
@@ -40,8 +48,20 @@ export function limitsOf(router: Router, visit: WaitingVisit): ReadonlyMap<strin
 /** Notes how things stand for a visit without anybody being chosen. */
 export function noteStanding(router: Router, kind: DecisionKind, visit: WaitingVisit, now: number): Decision {
   return {
-    kind, at: now, visit, stage: visit.stage, roster: rosterOf(router, cohortOf(router, visit, now)), bits: snapshot(router), chosen: null, rank: 0, able: 0, decidedBy: null, tookAnother: null,
-    refused: visit.refused.size > 0 ? visit.refused : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
+    kind,
+    at: now,
+    visit,
+    stage: visit.stage,
+    roster: rosterOf(router, cohortOf(router, visit, now)),
+    bits: snapshot(router),
+    chosen: null,
+    rank: 0,
+    able: 0,
+    decidedBy: null,
+    tookAnother: null,
+    refused: visit.refused.size > 0 ? visit.refused : null,
+    limits: limitsOf(router, visit),
+    familiarId: visit.familiarId,
   };
 }
 
@@ -57,7 +77,8 @@ export function reasonIn(d: Decision, person: FloorPerson): Unable | null {
   const group = member?.group ?? (barred?.why === 'skill' ? barred.group : null);
   const groupLimit = group ? d.limits?.get(group.id) : undefined;
   if (group && groupLimit) return { why: 'limit', groupId: group.id, kind: groupLimit, at: null };
-  const own = bits & OWN_MASK ? LIMIT_KINDS.find((kind) => bits & ownBit(kind) && !group?.instead.includes(kind)) : undefined;
+  const own =
+    bits & OWN_MASK ? LIMIT_KINDS.find((kind) => bits & ownBit(kind) && !group?.instead.includes(kind)) : undefined;
   if (own) return { why: 'limit', groupId: null, kind: own, at: null };
   if (barred) return unableFrom(barred, d.visit);
   const full = misfitIn(bits, d.visit.channel);
@@ -89,20 +110,48 @@ export function expand(d: Decision): Trail {
   }
   const fresh = able.filter((p) => !d.refused?.has(p.id));
   const until = heldUntil(d.visit);
-  const held = d.chosen === null && until !== null && d.at < until && d.familiarId !== null && fresh.every((p) => p.id !== d.familiarId);
+  const held =
+    d.chosen === null &&
+    until !== null &&
+    d.at < until &&
+    d.familiarId !== null &&
+    fresh.every((p) => p.id !== d.familiarId);
   for (const person of able) {
     if (person === d.chosen?.person) continue;
     const passedOver = d.refused?.has(person.id) && (fresh.length > 0 || d.chosen === null);
-    add(passedOver ? 'refused' : d.tookAnother?.has(person) ? 'took-another' : d.chosen ? 'later-in-order' : held ? 'held' : 'left-unasked', person.id);
+    add(
+      passedOver
+        ? 'refused'
+        : d.tookAnother?.has(person)
+          ? 'took-another'
+          : d.chosen
+            ? 'later-in-order'
+            : held
+              ? 'held'
+              : 'left-unasked',
+      person.id,
+    );
   }
   const { visit } = d;
   return {
-    kind: d.kind, at: d.at, settingsVersion: visit.settingsVersion, waitedSeconds: Math.max(0, Math.round((d.at - visit.placedAt) / 1000)), stage: d.stage, asked,
-    able: d.chosen ? Math.max(d.able, 1) : others['left-unasked']?.length ?? 0, chosen: d.chosen?.person.id ?? null, rank: d.chosen ? d.rank : null, decidedBy: d.decidedBy,
-    levelSum: d.chosen && visit.needs.length > 0 ? d.chosen.levelSum : null, groupId: d.chosen?.group?.id ?? null, others, lacking, ...(Object.keys(limits).length > 0 ? { limits } : {}),
+    kind: d.kind,
+    at: d.at,
+    settingsVersion: visit.settingsVersion,
+    waitedSeconds: Math.max(0, Math.round((d.at - visit.placedAt) / 1000)),
+    stage: d.stage,
+    asked,
+    able: d.chosen ? Math.max(d.able, 1) : (others['left-unasked']?.length ?? 0),
+    chosen: d.chosen?.person.id ?? null,
+    rank: d.chosen ? d.rank : null,
+    decidedBy: d.decidedBy,
+    levelSum: d.chosen && visit.needs.length > 0 ? d.chosen.levelSum : null,
+    groupId: d.chosen?.group?.id ?? null,
+    others,
+    lacking,
+    ...(Object.keys(limits).length > 0 ? { limits } : {}),
   };
 }
 
 /** What the floor would say of a visit now: by the rule itself, looked at anew. */
-export const explain = (router: Router, visit: WaitingVisit, now: number): Trail => expand(noteStanding(router, 'entry', visit, now));
-
+export const explain = (router: Router, visit: WaitingVisit, now: number): Trail =>
+  expand(noteStanding(router, 'entry', visit, now));

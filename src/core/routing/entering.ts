@@ -9,7 +9,14 @@ import { nextStage, stagesOf } from './stages';
 import { newVisit } from './visit';
 
 /** Crosses one stage that is due, at its second or early since everybody asked is full. Gives whether one was crossed. */
-export function stageDue(router: Router, visit: WaitingVisit, now: number, early: boolean, touched: Touched, acts: Act[]): boolean {
+export function stageDue(
+  router: Router,
+  visit: WaitingVisit,
+  now: number,
+  early: boolean,
+  touched: Touched,
+  acts: Act[],
+): boolean {
   const move = nextStage(router, visit, now, early, acts);
   if (router.options.trails) touched.trails.set(visit, 'stage');
   // Nobody is there to hear the last words of a queue that is to call back; only to another queue it may move.
@@ -36,14 +43,22 @@ export function enter(router: Router, now: number, n: NewVisit, touched: Touched
   // A call we promised is not turned away at the door of its own queue.
   const rule = visit.callback || queue.settings.entryRules.length === 0 ? null : ruleFor(router, queue, visit, now);
   if (rule && !onward(router, visit, rule.then, now, touched, acts)) return;
-  while ((stagesOf(visit)[visit.stage]?.atSeconds ?? 1) <= 0) if (!stageDue(router, visit, now, false, touched, acts)) return;
+  while ((stagesOf(visit)[visit.stage]?.atSeconds ?? 1) <= 0)
+    if (!stageDue(router, visit, now, false, touched, acts)) return;
   joinLine(router, visit, now);
   touched.visits.add(visit);
   if (router.options.trails) touched.trails.set(visit, 'entry');
 }
 
 /** Sends a visit where a rule or a stage says. Gives whether it still waits here. */
-export function onward(router: Router, visit: WaitingVisit, to: Onward, now: number, touched: Touched, acts: Act[]): boolean {
+export function onward(
+  router: Router,
+  visit: WaitingVisit,
+  to: Onward,
+  now: number,
+  touched: Touched,
+  acts: Act[],
+): boolean {
   switch (to.to) {
     case 'group':
       visit.groups = [...new Set([...visit.groups, to.groupId])];
@@ -59,12 +74,38 @@ export function onward(router: Router, visit: WaitingVisit, to: Onward, now: num
       // Overflow never goes in a circle, and never to where the channel is not taken: then the contact stays.
       if (!target || passed.includes(to.queueId) || !target.settings.channels.includes(visit.channel)) return true;
       finish(router, visit, 'moved-on', to, now, touched, acts);
-      enter(router, now, { id: router.options.newId('visit'), contactId: visit.contactId, queueId: to.queueId, channel: visit.channel, placedAt: visit.placedAt, handOver: visit.handOver, priority: visit.basePriority, familiarId: visit.familiarId, callback: visit.callback, because: `overflow from ${visit.queue.name}`, passed }, touched, acts);
+      enter(
+        router,
+        now,
+        {
+          id: router.options.newId('visit'),
+          contactId: visit.contactId,
+          queueId: to.queueId,
+          channel: visit.channel,
+          placedAt: visit.placedAt,
+          handOver: visit.handOver,
+          priority: visit.basePriority,
+          familiarId: visit.familiarId,
+          callback: visit.callback,
+          because: `overflow from ${visit.queue.name}`,
+          passed,
+        },
+        touched,
+        acts,
+      );
       return false;
     }
-    case 'end': finish(router, visit, 'closed-by-us', to, now, touched, acts); return false;
-    case 'message': finish(router, visit, 'message-left', to, now, touched, acts); return false;
-    case 'callback': finish(router, visit, 'callback-asked', to, now, touched, acts); return false;
-    case 'scene': finish(router, visit, 'moved-on', to, now, touched, acts); return false;
+    case 'end':
+      finish(router, visit, 'closed-by-us', to, now, touched, acts);
+      return false;
+    case 'message':
+      finish(router, visit, 'message-left', to, now, touched, acts);
+      return false;
+    case 'callback':
+      finish(router, visit, 'callback-asked', to, now, touched, acts);
+      return false;
+    case 'scene':
+      finish(router, visit, 'moved-on', to, now, touched, acts);
+      return false;
   }
 }

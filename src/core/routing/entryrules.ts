@@ -13,21 +13,46 @@ import type { Router } from './router';
 export function nobodyEver(router: Router, visit: WaitingVisit): boolean {
   const stages = stagesOf(visit);
   const needs = needsAfter(visit.merged, loweredBy(stages, stages.length));
-  const { members } = widestRoster(router, visit.queue, visit.channel, needs, [...visit.groups, ...addedBy(stages, stages.length, 'add-group')]);
-  if (members.some((m) => ((router.bits[m.person.index] as number) & (BITS.off | BITS.away | BITS.unreachable)) === 0 && m.person.load[visit.channel].most > 0)) return false;
+  const { members } = widestRoster(router, visit.queue, visit.channel, needs, [
+    ...visit.groups,
+    ...addedBy(stages, stages.length, 'add-group'),
+  ]);
+  if (
+    members.some(
+      (m) =>
+        ((router.bits[m.person.index] as number) & (BITS.off | BITS.away | BITS.unreachable)) === 0 &&
+        m.person.load[visit.channel].most > 0,
+    )
+  )
+    return false;
   if (visit.channel !== 'voice') return true;
   const partners = [...visit.partners, ...addedBy(stages, stages.length, 'add-partner')];
   return !partners.some((id) => router.floor.partners.get(id)?.numbers.some((n) => n.reached.length === 0));
 }
 
-function holds(router: Router, condition: EntryCondition, queue: FloorQueue, visit: WaitingVisit, now: number): boolean {
+function holds(
+  router: Router,
+  condition: EntryCondition,
+  queue: FloorQueue,
+  visit: WaitingVisit,
+  now: number,
+): boolean {
   switch (condition.when) {
-    case 'closed': return queue.hours !== null && !openAt(queue.hours, now).open;
-    case 'nobody': return nobodyEver(router, visit);
-    case 'waiting': return waitingIn(router, visit) >= condition.atLeast;
+    case 'closed':
+      return queue.hours !== null && !openAt(queue.hours, now).open;
+    case 'nobody':
+      return nobodyEver(router, visit);
+    case 'waiting':
+      return waitingIn(router, visit) >= condition.atLeast;
     case 'expected': {
       if (ableMembers(router, visit, now).length > 0) return false;
-      const seconds = expectedWait(router, visit.queue, visit.channel, laneOf(router, visit.queue.id, visit.channel).waiting + 1, now);
+      const seconds = expectedWait(
+        router,
+        visit.queue,
+        visit.channel,
+        laneOf(router, visit.queue.id, visit.channel).waiting + 1,
+        now,
+      );
       return seconds !== null && seconds >= condition.atLeast;
     }
   }
@@ -36,7 +61,8 @@ function holds(router: Router, condition: EntryCondition, queue: FloorQueue, vis
 /** How many others wait in the same queue on the same channel. */
 export function waitingIn(router: Router, visit: WaitingVisit): number {
   let count = 0;
-  for (const other of router.floor.waiting.values()) if (other !== visit && other.queue.id === visit.queue.id && other.channel === visit.channel) count++;
+  for (const other of router.floor.waiting.values())
+    if (other !== visit && other.queue.id === visit.queue.id && other.channel === visit.channel) count++;
   return count;
 }
 

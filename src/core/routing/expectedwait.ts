@@ -20,9 +20,18 @@ const HANDLE_MEMORY = 200;
  * rate at which one place becomes free. Counts fade with time. Instants are floor ms.
  */
 export type LaneFigures = {
-  at: number; waiting: number; taken: number; slotMs: number; gaveUp: number; waitedMs: number;
-  handleMs: number; handled: number; answerMs: number; answered: number;
-  slots: number; slotsVersion: number;
+  at: number;
+  waiting: number;
+  taken: number;
+  slotMs: number;
+  gaveUp: number;
+  waitedMs: number;
+  handleMs: number;
+  handled: number;
+  answerMs: number;
+  answered: number;
+  slots: number;
+  slotsVersion: number;
 };
 
 const laneKey = (queueId: string, channel: Channel): string => `${queueId}|${channel}`;
@@ -30,7 +39,24 @@ export function laneOf(router: Router, queueId: string, channel: Channel): LaneF
   const key = laneKey(queueId, channel);
   router.learned.add(key);
   let lane = router.lanes.get(key);
-  if (!lane) router.lanes.set(key, (lane = { at: 0, waiting: 0, taken: 0, slotMs: 0, gaveUp: 0, waitedMs: 0, handleMs: 0, handled: 0, answerMs: 0, answered: 0, slots: 0, slotsVersion: -1 }));
+  if (!lane)
+    router.lanes.set(
+      key,
+      (lane = {
+        at: 0,
+        waiting: 0,
+        taken: 0,
+        slotMs: 0,
+        gaveUp: 0,
+        waitedMs: 0,
+        handleMs: 0,
+        handled: 0,
+        answerMs: 0,
+        answered: 0,
+        slots: 0,
+        slotsVersion: -1,
+      }),
+    );
   return lane;
 }
 
@@ -47,7 +73,8 @@ export function everAsked(router: Router, queue: QueueSettings, channel: Channel
   return roster;
 }
 
-const onDuty = (router: Router, person: FloorPerson): boolean => ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable)) === 0;
+const onDuty = (router: Router, person: FloorPerson): boolean =>
+  ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable)) === 0;
 const slotsOf = (person: FloorPerson, channel: Channel): number => {
   const { cost, most } = person.load[channel];
   return Math.min(most, cost > 0 ? Math.floor(FULL / cost) : most);
@@ -55,7 +82,8 @@ const slotsOf = (person: FloorPerson, channel: Channel): number => {
 /** How many contacts of this queue and channel the people on duty could hold at once. */
 export function slotsOnDuty(router: Router, queue: QueueSettings, channel: Channel): number {
   let slots = 0;
-  for (const { person } of everAsked(router, queue, channel).members) if (onDuty(router, person)) slots += slotsOf(person, channel);
+  for (const { person } of everAsked(router, queue, channel).members)
+    if (onDuty(router, person)) slots += slotsOf(person, channel);
   return slots;
 }
 
@@ -92,7 +120,12 @@ export function noteJoined(router: Router, visit: WaitingVisit, now: number): vo
   advance(router, visit, now).waiting++;
 }
 /** Somebody stands in line no longer: taken by a person, gave up, or left otherwise. Whoever never stood in it does not count. */
-export function noteLeft(router: Router, visit: WaitingVisit, now: number, how: 'taken' | 'gave-up' | 'otherwise'): void {
+export function noteLeft(
+  router: Router,
+  visit: WaitingVisit,
+  now: number,
+  how: 'taken' | 'gave-up' | 'otherwise',
+): void {
   if (!router.standing.delete(visit)) return;
   const lane = advance(router, visit, now);
   lane.waiting = Math.max(0, lane.waiting - 1);
@@ -100,7 +133,8 @@ export function noteLeft(router: Router, visit: WaitingVisit, now: number, how: 
   else if (how === 'gave-up') lane.gaveUp++;
 }
 
-const learn = (mean: number, count: number, value: number): number => mean + (value - mean) / Math.min(count + 1, HANDLE_MEMORY);
+const learn = (mean: number, count: number, value: number): number =>
+  mean + (value - mean) / Math.min(count + 1, HANDLE_MEMORY);
 /** A person was so long in answering an offer they took (ms). */
 export function noteAnswer(router: Router, visit: WaitingVisit, ms: number): void {
   const lane = laneOf(router, visit.queue.id, visit.channel);
@@ -120,13 +154,20 @@ export function noteHandled(router: Router, queueId: string, channel: Channel, m
  * give-ups ÷ time waited (the maximum-likelihood rate of patience that is cut off by being served). Null when nobody is able or
  * nothing is known yet.
  */
-export function expectedWait(router: Router, queue: QueueSettings, channel: Channel, k: number, now: number): number | null {
+export function expectedWait(
+  router: Router,
+  queue: QueueSettings,
+  channel: Channel,
+  k: number,
+  now: number,
+): number | null {
   const slots = slotsOnDuty(router, queue, channel);
   if (slots === 0) return null;
   const lane = advance(router, { queue, channel }, now);
   const busyMs = lane.handleMs + lane.answerMs;
   if (lane.handled === 0 && lane.taken < 1) return null;
-  const perSlotMs = lane.handled === 0 ? lane.taken / lane.slotMs : (PRIOR + lane.taken) / (PRIOR * busyMs + lane.slotMs);
+  const perSlotMs =
+    lane.handled === 0 ? lane.taken / lane.slotMs : (PRIOR + lane.taken) / (PRIOR * busyMs + lane.slotMs);
   const rate = perSlotMs * slots;
   const leaving = lane.waitedMs > 0 ? lane.gaveUp / lane.waitedMs : 0;
   let ms = lane.answerMs;

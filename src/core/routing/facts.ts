@@ -8,7 +8,13 @@ import { nextMoment } from './stages';
 import { touchPerson } from './touched';
 
 /** People are new, otherwise or gone. What they have open is kept; who is gone is asked nothing more. */
-export function setPeople(router: Router, now: number, people: Extract<RouterEvent, { type: 'people' }>['people'], gone: readonly string[], touched: Touched): void {
+export function setPeople(
+  router: Router,
+  now: number,
+  people: Extract<RouterEvent, { type: 'people' }>['people'],
+  gone: readonly string[],
+  touched: Touched,
+): void {
   const { floor } = router;
   for (const { duty, reachable, lastContactAt, today, ...facts } of people) {
     const there = floor.people.get(facts.id);
@@ -39,12 +45,23 @@ export function setPeople(router: Router, now: number, people: Extract<RouterEve
 }
 
 /** Groups are as given from now on; what each has used so far is kept. */
-export function setGroups(router: Router, now: number, groups: Extract<RouterEvent, { type: 'groups' }>['groups'], touched: Touched): void {
+export function setGroups(
+  router: Router,
+  now: number,
+  groups: Extract<RouterEvent, { type: 'groups' }>['groups'],
+  touched: Touched,
+): void {
   const { floor } = router;
   const before = new Map(floor.groups);
   floor.groups.clear();
   for (const facts of groups) {
-    const group: FloorGroup = { ...facts, uses: before.get(facts.id)?.uses ?? NO_USES, reached: [], changesAt: null, timerAt: null };
+    const group: FloorGroup = {
+      ...facts,
+      uses: before.get(facts.id)?.uses ?? NO_USES,
+      reached: [],
+      changesAt: null,
+      timerAt: null,
+    };
     floor.groups.set(group.id, group);
     refreshGroup(group, now);
   }

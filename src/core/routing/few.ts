@@ -2,8 +2,12 @@
 export class Few<T> implements Iterable<T> {
   private items: T[] = [];
   private lookup: Set<T> | null = null;
-  get size(): number { return this.items.length; }
-  has(item: T): boolean { return this.lookup ? this.lookup.has(item) : this.items.includes(item); }
+  get size(): number {
+    return this.items.length;
+  }
+  has(item: T): boolean {
+    return this.lookup ? this.lookup.has(item) : this.items.includes(item);
+  }
   add(item: T): void {
     if (this.has(item)) return;
     this.items.push(item);
@@ -22,5 +26,7 @@ export class Few<T> implements Iterable<T> {
     this.lookup = null;
   }
   /** What was added while going through is gone through as well. */
-  [Symbol.iterator](): Iterator<T> { return this.items[Symbol.iterator](); }
+  [Symbol.iterator](): Iterator<T> {
+    return this.items[Symbol.iterator]();
+  }
 }

@@ -9,12 +9,25 @@ import type { MergedNeed, Need } from './needs';
 import type { QueueSettings } from './queue';
 
 /** An open leg: talking or wrapping up, both hold load; `groupId` is the group it is charged to. */
-export type OpenLeg = Held & { readonly visitId: string; readonly queueId: string; readonly groupId: string | null; readonly acceptedAt: number };
-export type PendingOffer = Held & { readonly offerId: string; readonly visitId: string; readonly groupId: string | null; readonly madeAt: number };
+export type OpenLeg = Held & {
+  readonly visitId: string;
+  readonly queueId: string;
+  readonly groupId: string | null;
+  readonly acceptedAt: number;
+};
+export type PendingOffer = Held & {
+  readonly offerId: string;
+  readonly visitId: string;
+  readonly groupId: string | null;
+  readonly madeAt: number;
+};
 
 /** What is known of a person from settings; the rest of a floor person is what they are doing. `levels` are effective levels by skill id. */
 export type PersonFacts = {
-  readonly id: string; readonly profile: Pick<DutyProfile, 'rows'>; readonly load: LoadRules; readonly levels: ReadonlyMap<string, number>;
+  readonly id: string;
+  readonly profile: Pick<DutyProfile, 'rows'>;
+  readonly load: LoadRules;
+  readonly levels: ReadonlyMap<string, number>;
   /** Limits of their own; null for none. */
   readonly limited: Limited | null;
 };
@@ -43,20 +56,44 @@ export type FloorPerson = PersonFacts & {
 };
 
 /** People asked together. `members` has each one's weight. */
-export type GroupFacts = Limited & { readonly id: string; readonly members: ReadonlyMap<string, number>; /** Limits that stand in place of the members' own. */ readonly instead: readonly LimitKind[] };
+export type GroupFacts = Limited & {
+  readonly id: string;
+  readonly members: ReadonlyMap<string, number>;
+  /** Limits that stand in place of the members' own. */ readonly instead: readonly LimitKind[];
+};
 /** What a driver keeps of anything limited: its uses, the limits reached now, when that may change by time alone, and the timer last asked for. */
 type Kept = { uses: Uses; reached: readonly LimitKind[]; changesAt: number | null; timerAt: number | null };
 export type FloorGroup = GroupFacts & Kept;
 
 /** One outside number of a partner desk; rank and weight per queue that uses it. */
-export type NumberFacts = Limited & { readonly id: string; readonly address: string; readonly perQueue: ReadonlyMap<string, { readonly rank: number; readonly weight: number }> };
-export type PartnerFacts = { readonly id: string; readonly way: 'one-by-one' | 'all-at-once'; readonly ringSeconds: number; readonly countsFromSeconds: number; readonly numbers: readonly NumberFacts[] };
+export type NumberFacts = Limited & {
+  readonly id: string;
+  readonly address: string;
+  readonly perQueue: ReadonlyMap<string, { readonly rank: number; readonly weight: number }>;
+};
+export type PartnerFacts = {
+  readonly id: string;
+  readonly way: 'one-by-one' | 'all-at-once';
+  readonly ringSeconds: number;
+  readonly countsFromSeconds: number;
+  readonly numbers: readonly NumberFacts[];
+};
 export type FloorNumber = NumberFacts & Kept & { /** Stride of the share by weight. */ share: number };
 export type FloorPartner = Omit<PartnerFacts, 'numbers'> & { readonly numbers: readonly FloorNumber[] };
-export type Dial = { readonly callId: string; readonly partnerId: string; readonly numberId: string; readonly startedAt: number };
+export type Dial = {
+  readonly callId: string;
+  readonly partnerId: string;
+  readonly numberId: string;
+  readonly startedAt: number;
+};
 
 /** An outside call that was answered and goes on. */
-export type PartnerCallNow = Dial & { readonly answeredAt: number; readonly queueId: string; readonly visitId: string; readonly contactId: string };
+export type PartnerCallNow = Dial & {
+  readonly answeredAt: number;
+  readonly queueId: string;
+  readonly visitId: string;
+  readonly contactId: string;
+};
 
 export type MadeOffer = { readonly offerId: string; readonly personId: string };
 
@@ -105,7 +142,11 @@ export type WaitingVisit = {
 };
 
 /** A queue as new visits find it, with its hours. */
-export type FloorQueue = { readonly settings: QueueSettings; readonly version: number; readonly hours: WeekPattern | null };
+export type FloorQueue = {
+  readonly settings: QueueSettings;
+  readonly version: number;
+  readonly hours: WeekPattern | null;
+};
 
 /** Everything the router decides from. Owned by one driver and changed in place, in one thread. */
 export type Floor = {
@@ -122,28 +163,60 @@ export type Floor = {
   readonly partnerCalls: Map<string, PartnerCallNow>;
 };
 
-export const emptyFloor = (): Floor => ({ people: new Map(), list: [], waiting: new Map(), groups: new Map(), partners: new Map(), queues: new Map(), shares: new Map(), partnerCalls: new Map() });
+export const emptyFloor = (): Floor => ({
+  people: new Map(),
+  list: [],
+  waiting: new Map(),
+  groups: new Map(),
+  partners: new Map(),
+  queues: new Map(),
+  shares: new Map(),
+  partnerCalls: new Map(),
+});
 
 export const rowKey = (queueId: string, channel: Channel): string => `${queueId}|${channel}`;
 const rowsBy = new WeakMap<object, ReadonlyMap<string, DutyRow>>();
 /** A profile's rows by queue and channel; made once per profile. */
 export function rowsOf(profile: Pick<DutyProfile, 'rows'>): ReadonlyMap<string, DutyRow> {
   let rows = rowsBy.get(profile);
-  if (!rows) rowsBy.set(profile, (rows = new Map([...profile.rows].reverse().map((r) => [rowKey(r.queueId, r.channel), r]))));
+  if (!rows)
+    rowsBy.set(profile, (rows = new Map([...profile.rows].reverse().map((r) => [rowKey(r.queueId, r.channel), r]))));
   return rows;
 }
 
 /** A person with nothing open; `before` carries over what they are doing. */
-export function floorPerson(facts: PersonFacts, index: number, doing: Pick<FloorPerson, 'duty' | 'reachable' | 'lastContactAt' | 'today'>, before?: FloorPerson): FloorPerson {
-  return { ...facts, ...doing, index, hash: hash32(facts.id), rows: rowsOf(facts.profile), open: before?.open ?? new Map(), pending: before?.pending ?? null, uses: before?.uses ?? NO_USES, changesAt: null, timerAt: null, used: 0, count: 0 };
+export function floorPerson(
+  facts: PersonFacts,
+  index: number,
+  doing: Pick<FloorPerson, 'duty' | 'reachable' | 'lastContactAt' | 'today'>,
+  before?: FloorPerson,
+): FloorPerson {
+  return {
+    ...facts,
+    ...doing,
+    index,
+    hash: hash32(facts.id),
+    rows: rowsOf(facts.profile),
+    open: before?.open ?? new Map(),
+    pending: before?.pending ?? null,
+    uses: before?.uses ?? NO_USES,
+    changesAt: null,
+    timerAt: null,
+    used: 0,
+    count: 0,
+  };
 }
 
 /** What a person holds now: open contacts and the offer not yet answered. */
-export const heldBy = (person: Pick<FloorPerson, 'open' | 'pending'>): Held[] => (person.pending ? [...person.open.values(), person.pending] : [...person.open.values()]);
+export const heldBy = (person: Pick<FloorPerson, 'open' | 'pending'>): Held[] =>
+  person.pending ? [...person.open.values(), person.pending] : [...person.open.values()];
 
 /** Why a person cannot take anything, or not on a channel, as bits: so that a pass over many people is one comparison each. */
 export const BITS = {
-  off: 1, away: 2, unreachable: 4, pending: 8,
+  off: 1,
+  away: 2,
+  unreachable: 4,
+  pending: 8,
   /** Own limits, one bit per kind from here on. */
   own: 16,
 } as const;
@@ -151,12 +224,19 @@ const OWN_BITS = (1 << LIMIT_KINDS.length) - 1;
 export const ownBit = (kind: LimitKind): number => BITS.own << LIMIT_KINDS.indexOf(kind);
 export const OWN_MASK = BITS.own * OWN_BITS;
 const CHANNEL_SHIFT = 4 + LIMIT_KINDS.length;
-const shiftOf: Readonly<Record<Channel, number>> = { voice: CHANNEL_SHIFT, chat: CHANNEL_SHIFT + 2, messaging: CHANNEL_SHIFT + 4, sms: CHANNEL_SHIFT + 6 };
+const shiftOf: Readonly<Record<Channel, number>> = {
+  voice: CHANNEL_SHIFT,
+  chat: CHANNEL_SHIFT + 2,
+  messaging: CHANNEL_SHIFT + 4,
+  sms: CHANNEL_SHIFT + 6,
+};
 const FIT_CODES = [null, 'channel-off', 'channel-most', 'load'] as const;
 /** The bits that must all be clear for a person to take a contact on this channel. */
-export const channelMask = (channel: Channel): number => BITS.off | BITS.away | BITS.unreachable | BITS.pending | OWN_MASK | (3 << shiftOf[channel]);
+export const channelMask = (channel: Channel): number =>
+  BITS.off | BITS.away | BITS.unreachable | BITS.pending | OWN_MASK | (3 << shiftOf[channel]);
 export const loadMask = (channel: Channel): number => (3 << shiftOf[channel]) | BITS.pending;
-export const misfitIn = (bits: number, channel: Channel): (typeof FIT_CODES)[number] => FIT_CODES[(bits >> shiftOf[channel]) & 3] ?? null;
+export const misfitIn = (bits: number, channel: Channel): (typeof FIT_CODES)[number] =>
+  FIT_CODES[(bits >> shiftOf[channel]) & 3] ?? null;
 
 /** Sums up what a person holds and gives the bits of why they cannot take more, per channel. Changes `used` and `count`. */
 export function settle(person: FloorPerson, now: number): number {
@@ -185,8 +265,16 @@ export function settle(person: FloorPerson, now: number): number {
     person.changesAt = changesAt;
   }
   const { load } = person;
-  return bits | (fit(load.voice, voice, used) << shiftOf.voice) | (fit(load.chat, chat, used) << shiftOf.chat) | (fit(load.messaging, messaging, used) << shiftOf.messaging) | (fit(load.sms, sms, used) << shiftOf.sms);
+  return (
+    bits |
+    (fit(load.voice, voice, used) << shiftOf.voice) |
+    (fit(load.chat, chat, used) << shiftOf.chat) |
+    (fit(load.messaging, messaging, used) << shiftOf.messaging) |
+    (fit(load.sms, sms, used) << shiftOf.sms)
+  );
 }
-const fit = ({ cost, most }: { cost: number; most: number }, open: number, used: number): number => (most === 0 ? 1 : open >= most ? 2 : used + cost > FULL ? 3 : 0);
+const fit = ({ cost, most }: { cost: number; most: number }, open: number, used: number): number =>
+  most === 0 ? 1 : open >= most ? 2 : used + cost > FULL ? 3 : 0;
 
-export const limitsOrNull = (limits: Limits, zone: string): Limited | null => (Object.values(limits).every((l) => l === null) ? null : { zone, hours: null, limits });
+export const limitsOrNull = (limits: Limits, zone: string): Limited | null =>
+  Object.values(limits).every((l) => l === null) ? null : { zone, hours: null, limits };

@@ -13,11 +13,12 @@ export function limitsDue(router: Router, now: number, touched: Touched): void {
     refreshGroup(group, now);
     if (was > 0 && group.reached.length === 0) touchGroup(router, group, touched);
   }
-  for (const partner of router.floor.partners.values()) for (const number of partner.numbers) {
-    if (!passed(number.changesAt)) continue;
-    refreshNumber(number, now);
-    if (number.reached.length === 0) touchPartner(router, partner.id, touched);
-  }
+  for (const partner of router.floor.partners.values())
+    for (const number of partner.numbers) {
+      if (!passed(number.changesAt)) continue;
+      refreshNumber(number, now);
+      if (number.reached.length === 0) touchPartner(router, partner.id, touched);
+    }
   for (const person of router.limited) {
     if (!passed(person.changesAt)) continue;
     refresh(router, person, now);
@@ -29,7 +30,10 @@ export function limitsDue(router: Router, now: number, touched: Touched): void {
 export function remindOfLimits(router: Router, acts: Act[]): void {
   if (router.floor.groups.size === 0 && router.floor.partners.size === 0 && router.limited.size === 0) return;
   let next = Infinity;
-  const due = (kind: 'group' | 'number' | 'person', thing: { readonly id: string; changesAt: number | null; timerAt: number | null }): void => {
+  const due = (
+    kind: 'group' | 'number' | 'person',
+    thing: { readonly id: string; changesAt: number | null; timerAt: number | null },
+  ): void => {
     if (thing.changesAt !== null) next = Math.min(next, thing.changesAt);
     if (thing.changesAt === thing.timerAt) return;
     thing.timerAt = thing.changesAt;

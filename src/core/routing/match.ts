@@ -2,7 +2,10 @@ import type { FloorPerson, WaitingVisit } from './floor';
 import { personPrefers } from './order';
 
 /** A visit with the people who can take it, the one it prefers first. */
-export type Wish<M extends { readonly person: FloorPerson }> = { readonly visit: WaitingVisit; readonly ranked: readonly M[] };
+export type Wish<M extends { readonly person: FloorPerson }> = {
+  readonly visit: WaitingVisit;
+  readonly ranked: readonly M[];
+};
 export type Match<M extends { readonly person: FloorPerson }> = { readonly wish: Wish<M>; readonly member: M };
 
 /**
@@ -24,5 +27,7 @@ export function deferredAcceptance<M extends { readonly person: FloorPerson }>(w
       proposing.push({ wish: held.wish, next: held.next });
     } else proposing.push({ wish: mine.wish, next: mine.next });
   }
-  return [...holds.values()].map(({ wish, member }) => ({ wish, member })).sort((a, b) => a.wish.visit.entry - b.wish.visit.entry);
+  return [...holds.values()]
+    .map(({ wish, member }) => ({ wish, member }))
+    .sort((a, b) => a.wish.visit.entry - b.wish.visit.entry);
 }

@@ -15,7 +15,11 @@ export function learnedSince(router: Router): Remembered[] {
     const shares = key.startsWith('share ') ? router.floor.shares.get(key.slice(6)) : undefined;
     if (lane) out.push({ key, body: JSON.stringify(lane) });
     else if (shares) out.push({ key, body: JSON.stringify([...shares]) });
-    else if (key === 'numbers') out.push({ key, body: JSON.stringify([...router.floor.partners.values()].flatMap((p) => p.numbers.map((n) => [n.id, n.share]))) });
+    else if (key === 'numbers')
+      out.push({
+        key,
+        body: JSON.stringify([...router.floor.partners.values()].flatMap((p) => p.numbers.map((n) => [n.id, n.share]))),
+      });
   }
   router.learned.clear();
   return out;
@@ -26,8 +30,10 @@ export function recall(router: Router, remembered: readonly Remembered[]): void 
   for (const { key, body } of remembered) {
     if (key === 'numbers') {
       const shares = new Map(JSON.parse(body) as [string, number][]);
-      for (const partner of router.floor.partners.values()) for (const number of partner.numbers) number.share = shares.get(number.id) ?? number.share;
-    } else if (key.startsWith('share ')) router.floor.shares.set(key.slice(6), new Map(JSON.parse(body) as [string, number][]));
+      for (const partner of router.floor.partners.values())
+        for (const number of partner.numbers) number.share = shares.get(number.id) ?? number.share;
+    } else if (key.startsWith('share '))
+      router.floor.shares.set(key.slice(6), new Map(JSON.parse(body) as [string, number][]));
     // How many wait is counted anew as they are put back in line.
     else router.lanes.set(key, { ...(JSON.parse(body) as LaneFigures), waiting: 0, slotsVersion: -1 });
   }

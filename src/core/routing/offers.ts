@@ -28,12 +28,26 @@ export function refreshGroup(group: FloorGroup, now: number): void {
 }
 
 /** Offers a visit to somebody: from here on it reserves load, count and the caps of the group that made them asked. */
-export function makeOffer(router: Router, visit: WaitingVisit, { person, group }: Member, now: number, decision: Decision | null, acts: Act[]): void {
+export function makeOffer(
+  router: Router,
+  visit: WaitingVisit,
+  { person, group }: Member,
+  now: number,
+  decision: Decision | null,
+  acts: Act[],
+): void {
   const offerId = router.options.newId('offer');
   const { cost } = person.load[visit.channel];
   leaveLine(router, visit);
   noteLeft(router, visit, now, 'taken');
-  person.pending = { offerId, visitId: visit.id, channel: visit.channel, cost, groupId: group?.id ?? null, madeAt: now };
+  person.pending = {
+    offerId,
+    visitId: visit.id,
+    channel: visit.channel,
+    cost,
+    groupId: group?.id ?? null,
+    madeAt: now,
+  };
   visit.offers = [...visit.offers, { offerId, personId: person.id }];
   if (visit.queue.offering.way === 'ring-all') router.ringing.add(visit);
   reserve(router, person, group, now);
@@ -54,12 +68,19 @@ export function reserve(router: Router, person: FloorPerson, group: FloorGroup |
 function noLongerHeld(router: Router, person: FloorPerson, group: FloorGroup | null): void {
   const { visits } = router.touched;
   for (const visit of router.heldFor.get(person.id) ?? []) visits.add(visit);
-  if (group && group.reached.length > 0) for (const id of group.members.keys()) for (const visit of router.heldFor.get(id) ?? []) visits.add(visit);
+  if (group && group.reached.length > 0)
+    for (const id of group.members.keys()) for (const visit of router.heldFor.get(id) ?? []) visits.add(visit);
 }
 
 /** Frees what an offer reserved, or what a leg held; a leg stays counted in the caps. Gives the group it was charged to. */
-export function release(router: Router, person: FloorPerson, groupId: string | null, how: { readonly givenBackFrom: number } | 'ended', now: number): FloorGroup | null {
-  const group = groupId === null ? null : router.floor.groups.get(groupId) ?? null;
+export function release(
+  router: Router,
+  person: FloorPerson,
+  groupId: string | null,
+  how: { readonly givenBackFrom: number } | 'ended',
+  now: number,
+): FloorGroup | null {
+  const group = groupId === null ? null : (router.floor.groups.get(groupId) ?? null);
   const uses = (u: FloorPerson['uses']) => (how === 'ended' ? ended(u) : givenBack(u, how.givenBackFrom));
   if (group) {
     group.uses = uses(group.uses);
@@ -71,7 +92,14 @@ export function release(router: Router, person: FloorPerson, groupId: string | n
 }
 
 /** Takes back the offer that a person has of a visit; the visit stands in line again once nobody else is being asked. */
-export function endOffer(router: Router, person: FloorPerson, visit: WaitingVisit, how: 'declined' | 'missed' | 'withdrawn' | 'taken', now: number, acts: Act[]): FloorGroup | null {
+export function endOffer(
+  router: Router,
+  person: FloorPerson,
+  visit: WaitingVisit,
+  how: 'declined' | 'missed' | 'withdrawn' | 'taken',
+  now: number,
+  acts: Act[],
+): FloorGroup | null {
   const { pending } = person;
   if (!pending) return null;
   person.pending = null;

@@ -18,21 +18,36 @@ export function rulesOf(visit: WaitingVisit): readonly PickingRule[] {
 }
 
 /** Lower comes first. A person who never had a contact has been idle the longest. */
-function keyOf(router: Router, rule: PickingRule, { person, levelSum, closeness }: Member, visit: WaitingVisit): number {
+function keyOf(
+  router: Router,
+  rule: PickingRule,
+  { person, levelSum, closeness }: Member,
+  visit: WaitingVisit,
+): number {
   switch (rule) {
-    case 'longest-idle': return person.lastContactAt ?? -1e15;
-    case 'lightest-load': return person.used;
-    case 'fewest-open': return person.count;
-    case 'fewest-today': return person.today;
-    case 'highest-level': return -levelSum;
-    case 'closest-level': return closeness;
-    case 'share-by-weight': case 'in-turn': return shareOf(router, visit.queue.id, person.id);
+    case 'longest-idle':
+      return person.lastContactAt ?? -1e15;
+    case 'lightest-load':
+      return person.used;
+    case 'fewest-open':
+      return person.count;
+    case 'fewest-today':
+      return person.today;
+    case 'highest-level':
+      return -levelSum;
+    case 'closest-level':
+      return closeness;
+    case 'share-by-weight':
+    case 'in-turn':
+      return shareOf(router, visit.queue.id, person.id);
   }
 }
 
 /** A person's stride in a queue that shares: how much they have had, in units of their weight. */
-export const shareOf = (router: Router, queueId: string, personId: string): number => router.floor.shares.get(queueId)?.get(personId) ?? 0;
-const sharing = (order: readonly PickingRule[]): boolean => order.includes('share-by-weight') || order.includes('in-turn');
+export const shareOf = (router: Router, queueId: string, personId: string): number =>
+  router.floor.shares.get(queueId)?.get(personId) ?? 0;
+const sharing = (order: readonly PickingRule[]): boolean =>
+  order.includes('share-by-weight') || order.includes('in-turn');
 
 /** Somebody accepted: v += 1 ÷ weight (stride scheduling; Waldspurger and Weihl, 1995). In turn is a share with weights 1. */
 export function countShare(router: Router, visit: WaitingVisit, personId: string, weight: number): void {
@@ -50,17 +65,19 @@ export function joinShares(router: Router, person: FloorPerson): void {
     let shares = router.floor.shares.get(settings.id);
     if (!shares) router.floor.shares.set(settings.id, (shares = new Map()));
     let least = Infinity;
-    for (const [id, share] of shares) if (id !== person.id && router.floor.people.get(id)?.duty === 'ready') least = Math.min(least, share);
+    for (const [id, share] of shares)
+      if (id !== person.id && router.floor.people.get(id)?.duty === 'ready') least = Math.min(least, share);
     router.learned.add(`share ${settings.id}`);
     shares.set(person.id, Math.max(shares.get(person.id) ?? 0, least === Infinity ? 0 : least));
   }
 }
 const takes = (router: Router, person: FloorPerson, queue: WaitingVisit['queue']): boolean =>
-  queue.channels.some((c) => person.rows.has(rowKey(queue.id, c))) || [...router.floor.groups.values()].some((g) => g.members.has(person.id));
+  queue.channels.some((c) => person.rows.has(rowKey(queue.id, c))) ||
+  [...router.floor.groups.values()].some((g) => g.members.has(person.id));
 
 /** A stable number for a contact and a person: the lower one wins a tie, the same way every time. */
 export function pairHash(contact: number, person: number): number {
-  let h = Math.imul(contact ^ (person << 13 | person >>> 19), 0x9e3779b1);
+  let h = Math.imul(contact ^ ((person << 13) | (person >>> 19)), 0x9e3779b1);
   h = Math.imul(h ^ (h >>> 15), 0x85ebca6b);
   return (h ^ (h >>> 13)) >>> 0;
 }
@@ -86,11 +103,14 @@ export function prefers(router: Router, visit: WaitingVisit, a: Member, b: Membe
 /** Which rule set the earlier of two able people before the later. */
 export function decidedBy(router: Router, visit: WaitingVisit, earlier: Member, later: Member): Decider {
   if (visit.familiarId === earlier.person.id) return 'familiar';
-  return rulesOf(visit).find((rule) => keyOf(router, rule, earlier, visit) !== keyOf(router, rule, later, visit)) ?? 'tie';
+  return (
+    rulesOf(visit).find((rule) => keyOf(router, rule, earlier, visit) !== keyOf(router, rule, later, visit)) ?? 'tie'
+  );
 }
 
 /** The band in which a person would take a visit: their row's, or the last one when only a group asks them. */
-export const bandOf = (person: FloorPerson, visit: WaitingVisit): number => person.rows.get(rowKey(visit.queue.id, visit.channel))?.band ?? GROUP_BAND;
+export const bandOf = (person: FloorPerson, visit: WaitingVisit): number =>
+  person.rows.get(rowKey(visit.queue.id, visit.channel))?.band ?? GROUP_BAND;
 
 /** What a person prefers, as a comparison: lower band, higher priority, earlier placedAt, lower entry number. */
 export const personPrefers = (person: FloorPerson, a: WaitingVisit, b: WaitingVisit): number =>

@@ -26,11 +26,21 @@ export function numberOf(router: Router, numberId: string): { partner: FloorPart
 }
 
 /** The numbers that may be dialled for a visit now, of the earliest-added partner desk that has any, the first to dial first. */
-export function dialable(router: Router, visit: WaitingVisit, now: number): { partner: FloorPartner; numbers: FloorNumber[] } | null {
+export function dialable(
+  router: Router,
+  visit: WaitingVisit,
+  now: number,
+): { partner: FloorPartner; numbers: FloorNumber[] } | null {
   for (const id of visit.partners) {
     const partner = router.floor.partners.get(id);
-    const numbers = (partner?.numbers ?? []).filter((n) => n.reached.length === 0 && (visit.refused.get(n.id) ?? -Infinity) + ASK_AGAIN_SECONDS * 1000 <= now)
-      .sort((a, b) => placeOf(a, visit.queue.id).rank - placeOf(b, visit.queue.id).rank || a.share - b.share || (a.id < b.id ? -1 : 1));
+    const numbers = (partner?.numbers ?? [])
+      .filter((n) => n.reached.length === 0 && (visit.refused.get(n.id) ?? -Infinity) + ASK_AGAIN_SECONDS * 1000 <= now)
+      .sort(
+        (a, b) =>
+          placeOf(a, visit.queue.id).rank - placeOf(b, visit.queue.id).rank ||
+          a.share - b.share ||
+          (a.id < b.id ? -1 : 1),
+      );
     if (partner && numbers.length > 0) return { partner, numbers };
   }
   return null;
@@ -49,8 +59,21 @@ export function dialOut(router: Router, visit: WaitingVisit, now: number, acts: 
     const callId = router.options.newId('call');
     number.uses = taken(number.uses, number.zone, now);
     refreshNumber(number, now);
-    visit.dials = new Map(visit.dials).set(callId, { callId, partnerId: partner.id, numberId: number.id, startedAt: now });
-    acts.push({ do: 'dial', visit, callId, partnerId: partner.id, numberId: number.id, address: number.address, ringUntil: now + partner.ringSeconds * 1000 });
+    visit.dials = new Map(visit.dials).set(callId, {
+      callId,
+      partnerId: partner.id,
+      numberId: number.id,
+      startedAt: now,
+    });
+    acts.push({
+      do: 'dial',
+      visit,
+      callId,
+      partnerId: partner.id,
+      numberId: number.id,
+      address: number.address,
+      ringUntil: now + partner.ringSeconds * 1000,
+    });
   }
 }
 
@@ -72,16 +95,33 @@ export function partnerAnswers(router: Router, visit: WaitingVisit, dial: Dial, 
   visit.dials = without(visit.dials, dial.callId);
   for (const other of [...visit.dials.values()]) {
     giveBackDial(router, visit, other, now);
-    acts.push({ do: 'call-over', visitId: visit.id, contactId: visit.contactId, callId: other.callId, how: 'not-needed', counted: false });
+    acts.push({
+      do: 'call-over',
+      visitId: visit.id,
+      contactId: visit.contactId,
+      callId: other.callId,
+      how: 'not-needed',
+      counted: false,
+    });
   }
   const found = numberOf(router, dial.numberId);
   router.learned.add('numbers');
   if (found) found.number.share += 1 / placeOf(found.number, visit.queue.id).weight;
-  router.floor.partnerCalls.set(dial.callId, { ...dial, answeredAt: now, queueId: visit.queue.id, visitId: visit.id, contactId: visit.contactId });
+  router.floor.partnerCalls.set(dial.callId, {
+    ...dial,
+    answeredAt: now,
+    queueId: visit.queue.id,
+    visitId: visit.id,
+    contactId: visit.contactId,
+  });
 }
 
 /** An outside call is over. It counts towards caps only when it lasted long enough. Gives the partner desk and whether it counted. */
-export function partnerDone(router: Router, callId: string, now: number): { partner: FloorPartner; counted: boolean; call: PartnerCallNow } | null {
+export function partnerDone(
+  router: Router,
+  callId: string,
+  now: number,
+): { partner: FloorPartner; counted: boolean; call: PartnerCallNow } | null {
   const call = router.floor.partnerCalls.get(callId);
   const found = call && numberOf(router, call.numberId);
   if (!call || !found) return null;

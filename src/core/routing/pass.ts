@@ -9,7 +9,8 @@ import { makeOffer } from './offers';
 import { before, cohortOf, rosterOf, type Member } from './roster';
 import type { Router } from './router';
 
-const free = (router: Router, m: Member): boolean => ((router.bits[m.person.index] as number) & m.mask) === 0 && (m.group === null || m.group.reached.length === 0);
+const free = (router: Router, m: Member): boolean =>
+  ((router.bits[m.person.index] as number) & m.mask) === 0 && (m.group === null || m.group.reached.length === 0);
 const isOpen = (router: Router, visit: WaitingVisit): boolean => router.lineOf.has(visit);
 
 /** Whether a visit is held for its familiar person now: on duty, able but for being full. */
@@ -26,7 +27,8 @@ function isHeld(router: Router, visit: WaitingVisit, now: number): boolean {
   return trouble !== 0 && full === trouble && familiar.load[visit.channel].most > 0;
 }
 
-const aged = (visit: WaitingVisit, person: FloorPerson, now: number): boolean => (visit.refused.get(person.id) ?? 0) + ASK_AGAIN_SECONDS * 1000 <= now;
+const aged = (visit: WaitingVisit, person: FloorPerson, now: number): boolean =>
+  (visit.refused.get(person.id) ?? 0) + ASK_AGAIN_SECONDS * 1000 <= now;
 
 /** Everybody able to take a visit now, refusals and holding included, in no order. */
 export function ableMembers(router: Router, visit: WaitingVisit, now: number): Member[] {
@@ -40,7 +42,12 @@ export function ableMembers(router: Router, visit: WaitingVisit, now: number): M
 }
 
 /** For visits the event did not touch: which of the people it touched can take each. Only so many of each line can win a person. */
-function wishesOfPeople(router: Router, now: number, visits: Few<WaitingVisit>, people: Few<FloorPerson>): Map<WaitingVisit, Member[]> {
+function wishesOfPeople(
+  router: Router,
+  now: number,
+  visits: Few<WaitingVisit>,
+  people: Few<FloorPerson>,
+): Map<WaitingVisit, Member[]> {
   const wishes = new Map<WaitingVisit, Member[]>();
   for (const person of people) {
     if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) continue;
@@ -62,7 +69,13 @@ function wishesOfPeople(router: Router, now: number, visits: Few<WaitingVisit>, 
 }
 
 /** Whether somebody who refused may be asked again: 30 s on, and nobody fresh is able. Only those touched by the event can be. */
-function mayAskAgain(router: Router, visit: WaitingVisit, person: FloorPerson, people: Iterable<FloorPerson>, now: number): boolean {
+function mayAskAgain(
+  router: Router,
+  visit: WaitingVisit,
+  person: FloorPerson,
+  people: Iterable<FloorPerson>,
+  now: number,
+): boolean {
   if (!aged(visit, person, now)) return false;
   const cohort = router.lineOf.get(visit);
   if (!cohort) return false;
@@ -79,7 +92,13 @@ function mayAskAgain(router: Router, visit: WaitingVisit, person: FloorPerson, p
  * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at. An offer adds to the
  * touched visits those that are not held for its person any more.
  */
-export function decide(router: Router, now: number, visits: Few<WaitingVisit>, people: Few<FloorPerson>, acts: Act[]): void {
+export function decide(
+  router: Router,
+  now: number,
+  visits: Few<WaitingVisit>,
+  people: Few<FloorPerson>,
+  acts: Act[],
+): void {
   const [alone] = visits.size === 1 && people.size === 0 ? visits : [];
   const [single] = people.size === 1 && visits.size === 0 ? people : [];
   if (alone && isOpen(router, alone) && alone.refused.size === 0 && alone.familiarId === null) {
@@ -91,7 +110,10 @@ export function decide(router: Router, now: number, visits: Few<WaitingVisit>, p
   }
   for (;;) {
     const wishes: Wish<Member>[] = [];
-    const rank = (visit: WaitingVisit, able: Member[]): void => { if (able.length > 0) wishes.push({ visit, ranked: able.length === 1 ? able : able.sort((a, b) => prefers(router, visit, a, b)) }); };
+    const rank = (visit: WaitingVisit, able: Member[]): void => {
+      if (able.length > 0)
+        wishes.push({ visit, ranked: able.length === 1 ? able : able.sort((a, b) => prefers(router, visit, a, b)) });
+    };
     for (const visit of visits) if (isOpen(router, visit)) rank(visit, ableMembers(router, visit, now));
     for (const [visit, able] of wishesOfPeople(router, now, visits, people)) rank(visit, able);
     if (wishes.length === 0) return;
@@ -100,27 +122,59 @@ export function decide(router: Router, now: number, visits: Few<WaitingVisit>, p
     const decisions = matches.map((match) => decisionOf(router, match, tookAnother, now));
     matches.forEach(({ wish, member }, i) => {
       // Limits are shared by many people, so another match of this round may have used the last place.
-      if (member.group === null || member.group.reached.length === 0) makeOffer(router, wish.visit, member, now, decisions[i] ?? null, acts);
+      if (member.group === null || member.group.reached.length === 0)
+        makeOffer(router, wish.visit, member, now, decisions[i] ?? null, acts);
     });
   }
 }
 
-function decisionOf(router: Router, { wish, member }: Match<Member>, tookAnother: ReadonlySet<FloorPerson>, now: number): Decision | null {
+function decisionOf(
+  router: Router,
+  { wish, member }: Match<Member>,
+  tookAnother: ReadonlySet<FloorPerson>,
+  now: number,
+): Decision | null {
   if (!router.options.trails) return null;
   const { visit, ranked } = wish;
   const place = ranked.indexOf(member);
   const next = ranked[place + 1];
-  const decider: Decider = ranked.length === 1 ? 'only-one' : next ? decidedBy(router, visit, member, next) : (rulesOf(visit)[0] ?? 'longest-idle');
+  const decider: Decider =
+    ranked.length === 1
+      ? 'only-one'
+      : next
+        ? decidedBy(router, visit, member, next)
+        : (rulesOf(visit)[0] ?? 'longest-idle');
   const others = new Set(tookAnother);
   others.delete(member.person);
   return decision(router, visit, member, now, place + 1, ranked.length, decider, others.size > 0 ? others : null);
 }
 
-function decision(router: Router, visit: WaitingVisit, chosen: Member, now: number, rank: number, able: number, decider: Decider, tookAnother: ReadonlySet<FloorPerson> | null): Decision {
+function decision(
+  router: Router,
+  visit: WaitingVisit,
+  chosen: Member,
+  now: number,
+  rank: number,
+  able: number,
+  decider: Decider,
+  tookAnother: ReadonlySet<FloorPerson> | null,
+): Decision {
   const cohort = router.lineOf.get(visit) ?? cohortOf(router, visit, now);
   return {
-    kind: 'offer', at: now, visit, stage: visit.stage, roster: rosterOf(router, cohort), bits: snapshot(router), chosen, rank, able, decidedBy: decider, tookAnother,
-    refused: visit.refused.size > 0 ? visit.refused : null, limits: limitsOf(router, visit), familiarId: visit.familiarId,
+    kind: 'offer',
+    at: now,
+    visit,
+    stage: visit.stage,
+    roster: rosterOf(router, cohort),
+    bits: snapshot(router),
+    chosen,
+    rank,
+    able,
+    decidedBy: decider,
+    tookAnother,
+    refused: visit.refused.size > 0 ? visit.refused : null,
+    limits: limitsOf(router, visit),
+    familiarId: visit.familiarId,
   };
 }
 
@@ -141,8 +195,16 @@ function offerBest(router: Router, visit: WaitingVisit, now: number, acts: Act[]
     } else if (second === null || prefers(router, visit, m, second) < 0) second = m;
   }
   if (best === null) return;
-  const decider: Decider = second === null ? 'only-one' : router.options.trails ? decidedBy(router, visit, best, second) : 'tie';
-  makeOffer(router, visit, best, now, router.options.trails ? decision(router, visit, best, now, 1, able, decider, null) : null, acts);
+  const decider: Decider =
+    second === null ? 'only-one' : router.options.trails ? decidedBy(router, visit, best, second) : 'tie';
+  makeOffer(
+    router,
+    visit,
+    best,
+    now,
+    router.options.trails ? decision(router, visit, best, now, 1, able, decider, null) : null,
+    acts,
+  );
 }
 
 /** The usual case of one person alone: they have the visit they like best, since for each of these nobody else is able. */
@@ -155,7 +217,8 @@ function takeBest(router: Router, person: FloorPerson, now: number, acts: Act[])
     if (!m || !free(router, m) || (member !== null && m.band > member.band)) continue;
     for (const visit of cohort.waiting) {
       if (visit.familiarId !== null && isHeld(router, visit, now)) continue;
-      if (visit.refused.size > 0 && visit.refused.has(person.id) && !mayAskAgain(router, visit, person, [person], now)) continue;
+      if (visit.refused.size > 0 && visit.refused.has(person.id) && !mayAskAgain(router, visit, person, [person], now))
+        continue;
       if (best === null || member === null || m.band < member.band || before(visit, best) < 0) {
         best = visit;
         member = m;
@@ -163,5 +226,13 @@ function takeBest(router: Router, person: FloorPerson, now: number, acts: Act[])
       break;
     }
   }
-  if (best && member) makeOffer(router, best, member, now, router.options.trails ? decision(router, best, member, now, 1, 1, 'only-one', null) : null, acts);
+  if (best && member)
+    makeOffer(
+      router,
+      best,
+      member,
+      now,
+      router.options.trails ? decision(router, best, member, now, 1, 1, 'only-one', null) : null,
+      acts,
+    );
 }

@@ -4,11 +4,24 @@ import type { Need } from './needs';
 import type { Stage } from './clock';
 
 /** Rules by which a contact prefers one able person to another. */
-export const PICKING_RULES = ['longest-idle', 'lightest-load', 'fewest-open', 'fewest-today', 'highest-level', 'closest-level', 'share-by-weight', 'in-turn'] as const;
+export const PICKING_RULES = [
+  'longest-idle',
+  'lightest-load',
+  'fewest-open',
+  'fewest-today',
+  'highest-level',
+  'closest-level',
+  'share-by-weight',
+  'in-turn',
+] as const;
 export type PickingRule = (typeof PICKING_RULES)[number];
 
 /** The ready-made picking orders and the rules they stand for. */
-export const READY_ORDERS = { 'fair-turns': ['longest-idle'], 'best-match': ['highest-level', 'lightest-load'], 'even-load': ['lightest-load', 'fewest-today'] } as const satisfies Record<string, readonly PickingRule[]>;
+export const READY_ORDERS = {
+  'fair-turns': ['longest-idle'],
+  'best-match': ['highest-level', 'lightest-load'],
+  'even-load': ['lightest-load', 'fewest-today'],
+} as const satisfies Record<string, readonly PickingRule[]>;
 
 /** Share of contacts to be accepted within so many seconds. */
 export type Goal = { readonly percent: number; readonly seconds: number };
@@ -24,14 +37,20 @@ export type Onward =
   | { readonly to: 'scene'; readonly botId: string; readonly sceneId: string };
 
 /** What is looked at when a visit begins; `waiting` counts the queue's contacts on this channel, `expected` is in seconds. */
-export type EntryCondition = { readonly when: 'closed' } | { readonly when: 'nobody' } | { readonly when: 'waiting'; readonly atLeast: number } | { readonly when: 'expected'; readonly atLeast: number };
+export type EntryCondition =
+  | { readonly when: 'closed' }
+  | { readonly when: 'nobody' }
+  | { readonly when: 'waiting'; readonly atLeast: number }
+  | { readonly when: 'expected'; readonly atLeast: number };
 export type EntryRule = { readonly if: EntryCondition; readonly then: Onward };
 
 /** After the contact: the person decides, up to n seconds, exactly n seconds, or until an outcome is filed. */
-export type WrapUp = { readonly way: 'person' | 'outcome' } | { readonly way: 'up-to' | 'exactly'; readonly seconds: number };
+export type WrapUp =
+  { readonly way: 'person' | 'outcome' } | { readonly way: 'up-to' | 'exactly'; readonly seconds: number };
 
 /** One person at a time or several at once, the first to accept having it; or taken by hand from a list. */
-export type Offering = { readonly way: 'one' } | { readonly way: 'ring-all'; readonly most: number } | { readonly way: 'claim' };
+export type Offering =
+  { readonly way: 'one' } | { readonly way: 'ring-all'; readonly most: number } | { readonly way: 'claim' };
 
 /** Whoever last dealt with the customer comes first, and the contact is held for them so long while they are only full. */
 export type Familiar = { readonly days: number; readonly holdSeconds: number };
@@ -43,7 +62,13 @@ export type CallbackSettings = {
   readonly attempts: number;
   readonly spacingMinutes: number;
   readonly expiryHours: number;
-  readonly wording: { readonly confirm: Localised; readonly typeNumber: Localised; readonly readBack: Localised; readonly when: Localised; readonly promised: Localised };
+  readonly wording: {
+    readonly confirm: Localised;
+    readonly typeNumber: Localised;
+    readonly readBack: Localised;
+    readonly when: Localised;
+    readonly promised: Localised;
+  };
 };
 
 /** What a queue is set to; a visit keeps the settings it began with. */
@@ -72,22 +97,43 @@ export type QueueSettings = {
 };
 
 export const USUAL_GOAL: Goal = { percent: 80, seconds: 30 };
-export const goalOf = (queue: Pick<QueueSettings, 'goals'>, channel: Channel): Goal => queue.goals[channel] ?? USUAL_GOAL;
+export const goalOf = (queue: Pick<QueueSettings, 'goals'>, channel: Channel): Goal =>
+  queue.goals[channel] ?? USUAL_GOAL;
 
-export const USUAL_CALLBACK: CallbackSettings = { queueId: null, attempts: 3, spacingMinutes: 15, expiryHours: 24, wording: { confirm: {}, typeNumber: {}, readBack: {}, when: {}, promised: {} } };
+export const USUAL_CALLBACK: CallbackSettings = {
+  queueId: null,
+  attempts: 3,
+  spacingMinutes: 15,
+  expiryHours: 24,
+  wording: { confirm: {}, typeNumber: {}, readBack: {}, when: {}, promised: {} },
+};
 
 /** What a queue is set to where nothing else is said. */
 export const QUEUE_DEFAULTS: Omit<QueueSettings, 'id' | 'name' | 'channels'> = {
-  goals: {}, hoursId: null, needs: [], order: READY_ORDERS['fair-turns'], familiar: null, offering: { way: 'one' }, missedSetsAway: true, entryRules: [], clocks: {},
-  wrapUp: { way: 'person' }, connect: { toAgent: {}, toCustomer: {} }, outcomes: null, fields: null, callback: USUAL_CALLBACK,
+  goals: {},
+  hoursId: null,
+  needs: [],
+  order: READY_ORDERS['fair-turns'],
+  familiar: null,
+  offering: { way: 'one' },
+  missedSetsAway: true,
+  entryRules: [],
+  clocks: {},
+  wrapUp: { way: 'person' },
+  connect: { toAgent: {}, toCustomer: {} },
+  outcomes: null,
+  fields: null,
+  callback: USUAL_CALLBACK,
 };
 
 /** A queue as an earlier version of this code may have kept it: one goal for all channels, wrap-up in seconds or null. */
-type StoredQueue = Partial<QueueSettings> & Pick<QueueSettings, 'id' | 'name' | 'channels'> & { readonly goal?: Goal; readonly wrapUpSeconds?: number | null };
+type StoredQueue = Partial<QueueSettings> &
+  Pick<QueueSettings, 'id' | 'name' | 'channels'> & { readonly goal?: Goal; readonly wrapUpSeconds?: number | null };
 
 /** Brings a stored queue up to the present shape. */
 export function queueFrom({ goal, wrapUpSeconds, ...stored }: StoredQueue): QueueSettings {
   const goals = stored.goals ?? (goal ? Object.fromEntries(stored.channels.map((c) => [c, goal])) : {});
-  const wrapUp: WrapUp = stored.wrapUp ?? (typeof wrapUpSeconds === 'number' ? { way: 'up-to', seconds: wrapUpSeconds } : { way: 'person' });
+  const wrapUp: WrapUp =
+    stored.wrapUp ?? (typeof wrapUpSeconds === 'number' ? { way: 'up-to', seconds: wrapUpSeconds } : { way: 'person' });
   return { ...QUEUE_DEFAULTS, ...stored, goals, wrapUp };
 }

@@ -6,11 +6,19 @@ import type { Router } from './router';
 
 /** Somebody who is asked and knows enough, for one cohort of visits. `mask` are the bits that keep them from it. */
 export type Member = {
-  readonly person: FloorPerson; readonly band: number; readonly group: FloorGroup | null; readonly weight: number;
-  readonly levelSum: number; readonly closeness: number; readonly mask: number;
+  readonly person: FloorPerson;
+  readonly band: number;
+  readonly group: FloorGroup | null;
+  readonly weight: number;
+  readonly levelSum: number;
+  readonly closeness: number;
+  readonly mask: number;
 };
 /** Why somebody is not a member: not asked, or lacking a skill. `inMs` counts from the visit's entry. */
-export type Barred = { readonly why: 'not-in-duty' } | { readonly why: 'not-yet'; readonly inMs: number } | { readonly why: 'skill'; readonly need: MergedNeed; readonly group: FloorGroup | null };
+export type Barred =
+  | { readonly why: 'not-in-duty' }
+  | { readonly why: 'not-yet'; readonly inMs: number }
+  | { readonly why: 'skill'; readonly need: MergedNeed; readonly group: FloorGroup | null };
 /** Who is asked and knows enough, and why everybody else is not. Never changed: when people change a new one is made, so that a trail can keep the old. */
 export type Roster = {
   readonly members: readonly Member[];
@@ -25,7 +33,11 @@ export type Roster = {
  * They wait in one line, in the order in which every person prefers them.
  */
 export type Cohort = {
-  readonly queueId: string; readonly channel: Channel; readonly needs: readonly MergedNeed[]; readonly groups: readonly string[]; readonly elapsedMs: number;
+  readonly queueId: string;
+  readonly channel: Channel;
+  readonly needs: readonly MergedNeed[];
+  readonly groups: readonly string[];
+  readonly elapsedMs: number;
   readonly waiting: WaitingVisit[];
   /** Whether the next stage may come early. */
   readonly early: boolean;
@@ -49,7 +61,13 @@ function makeRoster(router: Router, cohort: Omit<Cohort, 'roster'>): Roster {
     if (need) return void (barred[i] = { why: 'skill', need, group: asked.group });
     const { shortfall, surplus } = distance(cohort.needs, person.levels);
     const mask = (asked.group?.instead ?? []).reduce((bits, kind) => bits & ~ownBit(kind), channelBits);
-    const member: Member = { person, ...asked, levelSum: levelSum(cohort.needs, person.levels), closeness: shortfall * 1000 + surplus, mask };
+    const member: Member = {
+      person,
+      ...asked,
+      levelSum: levelSum(cohort.needs, person.levels),
+      closeness: shortfall * 1000 + surplus,
+      mask,
+    };
     of[i] = member;
     members.push(member);
   });
@@ -83,7 +101,8 @@ export function delaysOf(router: Router, queueId: string, channel: Channel): rea
 const needsKeys = new WeakMap<readonly MergedNeed[], string>();
 const needsKey = (needs: readonly MergedNeed[]): string => {
   let key = needsKeys.get(needs);
-  if (key === undefined) needsKeys.set(needs, (key = needs.map((n) => `${n.skillId}:${n.atLeast}:${n.atMost ?? ''}`).join(',')));
+  if (key === undefined)
+    needsKeys.set(needs, (key = needs.map((n) => `${n.skillId}:${n.atLeast}:${n.atMost ?? ''}`).join(',')));
   return key;
 };
 
@@ -99,14 +118,25 @@ export function cohortOf(router: Router, visit: WaitingVisit, now: number): Coho
   let cohort = own.get(key);
   if (!cohort) {
     const early = queue.clocks[channel]?.[visit.stage]?.early ?? false;
-    cohort = { queueId: queue.id, channel, needs: visit.needs, groups: visit.groups, elapsedMs: passed === 0 ? 0 : (delays[passed - 1] as number), waiting: [], early, version: -1, roster: NOBODY };
+    cohort = {
+      queueId: queue.id,
+      channel,
+      needs: visit.needs,
+      groups: visit.groups,
+      elapsedMs: passed === 0 ? 0 : (delays[passed - 1] as number),
+      waiting: [],
+      early,
+      version: -1,
+      roster: NOBODY,
+    };
     own.set(key, cohort);
   }
   return cohort;
 }
 
 /** What every person prefers among the visits of one cohort: higher priority, earlier placedAt, lower entry number. */
-export const before = (a: WaitingVisit, b: WaitingVisit): number => b.priority - a.priority || a.placedAt - b.placedAt || a.entry - b.entry;
+export const before = (a: WaitingVisit, b: WaitingVisit): number =>
+  b.priority - a.priority || a.placedAt - b.placedAt || a.entry - b.entry;
 
 /** Where a visit is, or belongs, in a line. */
 function placeIn(line: readonly WaitingVisit[], visit: WaitingVisit): number {
@@ -118,7 +148,11 @@ function placeIn(line: readonly WaitingVisit[], visit: WaitingVisit): number {
   }
   return low;
 }
-const stands = (visit: WaitingVisit): boolean => visit.offers.length === 0 && visit.dials.size === 0 && visit.choosingUntil === null && visit.queue.offering.way !== 'claim';
+const stands = (visit: WaitingVisit): boolean =>
+  visit.offers.length === 0 &&
+  visit.dials.size === 0 &&
+  visit.choosingUntil === null &&
+  visit.queue.offering.way !== 'claim';
 
 /** Takes a visit out of its line. Call it before changing what its place depends on. */
 export function leaveLine(router: Router, visit: WaitingVisit): void {
@@ -144,11 +178,31 @@ export function joinLine(router: Router, visit: WaitingVisit, now: number): void
 }
 
 /** The roster of everybody whom a visit of this queue and channel could ever reach: all stages passed and all delays over. */
-export function widestRoster(router: Router, queue: WaitingVisit['queue'], channel: Channel, needs: readonly MergedNeed[], groups: readonly string[]): Roster {
-  const cohort = { queueId: queue.id, channel, needs, groups, elapsedMs: Infinity, waiting: [], early: false, version: -1, roster: NOBODY };
+export function widestRoster(
+  router: Router,
+  queue: WaitingVisit['queue'],
+  channel: Channel,
+  needs: readonly MergedNeed[],
+  groups: readonly string[],
+): Roster {
+  const cohort = {
+    queueId: queue.id,
+    channel,
+    needs,
+    groups,
+    elapsedMs: Infinity,
+    waiting: [],
+    early: false,
+    version: -1,
+    roster: NOBODY,
+  };
   return makeRoster(router, cohort);
 }
 
 /** What a barred reason is for a visit: with the instant at which a delay passes. */
 export const unableFrom = (barred: Barred, visit: Pick<WaitingVisit, 'enteredAt'>): Unable =>
-  (barred.why === 'not-yet' ? { why: 'not-yet', at: visit.enteredAt + barred.inMs } : barred.why === 'skill' ? { why: 'skill', need: barred.need } : barred);
+  barred.why === 'not-yet'
+    ? { why: 'not-yet', at: visit.enteredAt + barred.inMs }
+    : barred.why === 'skill'
+      ? { why: 'skill', need: barred.need }
+      : barred;

@@ -8,7 +8,12 @@ import type { QueueSettings } from './queue';
 import type { Cohort, Roster } from './roster';
 
 /** What an event touched: everything that may be able now has one of these visits or people in it; `all` is every visit looked at. */
-export type Touched = { readonly visits: Few<WaitingVisit>; readonly people: Few<FloorPerson>; readonly all: Few<WaitingVisit>; readonly trails: Map<WaitingVisit, 'entry' | 'stage'> };
+export type Touched = {
+  readonly visits: Few<WaitingVisit>;
+  readonly people: Few<FloorPerson>;
+  readonly all: Few<WaitingVisit>;
+  readonly trails: Map<WaitingVisit, 'entry' | 'stage'>;
+};
 
 /** The floor with the indexes that keep a decision's cost to what it touches. Everything beside `floor` can be made from it. */
 export type Router = {
@@ -58,11 +63,36 @@ export type RouterOptions = {
   readonly decide: Decide;
 };
 /** Makes the offers that an event calls for: `visits` and `people` are those it touched. */
-export type Decide = (router: Router, now: number, visits: Few<WaitingVisit>, people: Few<FloorPerson>, acts: Act[]) => void;
+export type Decide = (
+  router: Router,
+  now: number,
+  visits: Few<WaitingVisit>,
+  people: Few<FloorPerson>,
+  acts: Act[],
+) => void;
 
 export function createRouter(options: RouterOptions): Router {
   return {
-    floor: emptyFloor(), options, bits: new Uint32Array(64), snapshot: null, peopleVersion: 0, dutyVersion: 0, cohorts: new WeakMap(), busy: new Set(), lineOf: new Map(), delays: new Map(),
-    standing: new Set(), heldFor: new Map(), ringing: new Set(), limited: new Set(), lanes: new Map(), learned: new Set(), widest: new WeakMap(), touched: { visits: new Few(), people: new Few(), all: new Few(), trails: new Map() }, nextEntry: 1, limitsDue: Infinity, dayEnds: -Infinity,
+    floor: emptyFloor(),
+    options,
+    bits: new Uint32Array(64),
+    snapshot: null,
+    peopleVersion: 0,
+    dutyVersion: 0,
+    cohorts: new WeakMap(),
+    busy: new Set(),
+    lineOf: new Map(),
+    delays: new Map(),
+    standing: new Set(),
+    heldFor: new Map(),
+    ringing: new Set(),
+    limited: new Set(),
+    lanes: new Map(),
+    learned: new Set(),
+    widest: new WeakMap(),
+    touched: { visits: new Few(), people: new Few(), all: new Few(), trails: new Map() },
+    nextEntry: 1,
+    limitsDue: Infinity,
+    dayEnds: -Infinity,
   };
 }

@@ -22,10 +22,16 @@ function needsAt(visit: WaitingVisit, count: number): readonly MergedNeed[] {
   return (known[count] ??= needsAfter(visit.merged, loweredBy(stages, count)));
 }
 
-const united = (a: readonly string[], b: readonly string[]): readonly string[] => (b.length === 0 ? a : [...new Set([...a, ...b])]);
+const united = (a: readonly string[], b: readonly string[]): readonly string[] =>
+  b.length === 0 ? a : [...new Set([...a, ...b])];
 
 /** Puts a visit at a stage: what is needed, how urgent it is and who has been added follow from the stages so far. */
-export function placeAtStage(visit: WaitingVisit, stage: number, groups: readonly string[], partners: readonly string[]): void {
+export function placeAtStage(
+  visit: WaitingVisit,
+  stage: number,
+  groups: readonly string[],
+  partners: readonly string[],
+): void {
   const stages = stagesOf(visit);
   visit.stage = stage;
   visit.needs = needsAt(visit, stage);
@@ -38,7 +44,13 @@ export function placeAtStage(visit: WaitingVisit, stage: number, groups: readonl
  * The next stage happens. Gives the acts it asks of the driver, and where the contact is to go when the stage moves it on. The
  * caller puts the visit back in line.
  */
-export function nextStage(router: Router, visit: WaitingVisit, now: number, early: boolean, acts: Act[]): StageAct | null {
+export function nextStage(
+  router: Router,
+  visit: WaitingVisit,
+  now: number,
+  early: boolean,
+  acts: Act[],
+): StageAct | null {
   const stage = stagesOf(visit)[visit.stage];
   if (!stage) return null;
   leaveLine(router, visit);
@@ -46,7 +58,9 @@ export function nextStage(router: Router, visit: WaitingVisit, now: number, earl
   visit.stagedAt = [...visit.stagedAt, now];
   acts.push({ do: 'stage', visit, stage: visit.stage, early });
   // Nothing is played to somebody who is to be called back.
-  if (!visit.callback) for (const act of stage.acts) if (act.does === 'say' || act.does === 'play' || act.does === 'ask') perform(visit, act, now, acts);
+  if (!visit.callback)
+    for (const act of stage.acts)
+      if (act.does === 'say' || act.does === 'play' || act.does === 'ask') perform(visit, act, now, acts);
   return stage.acts.find((act) => act.does === 'move') ?? null;
 }
 
@@ -79,8 +93,12 @@ export function repeatDue(visit: WaitingVisit, now: number, acts: Act[]): void {
 /** Whether everybody asked so far who is there is full, by the index (see `everybodyFull` for the rule). */
 export function allFull(router: Router, visit: WaitingVisit, now: number): boolean {
   const pendingAside = channelMask(visit.channel) & ~BITS.pending;
-  return !rosterOf(router, cohortOf(router, visit, now)).members.some((m) =>
-    ((router.bits[m.person.index] as number) & m.mask & pendingAside) === 0 && (m.group === null || m.group.reached.length === 0) && !visit.refused.has(m.person.id));
+  return !rosterOf(router, cohortOf(router, visit, now)).members.some(
+    (m) =>
+      ((router.bits[m.person.index] as number) & m.mask & pendingAside) === 0 &&
+      (m.group === null || m.group.reached.length === 0) &&
+      !visit.refused.has(m.person.id),
+  );
 }
 
 /** The next instant (floor ms) at which time alone changes something for a visit, or null. */
@@ -88,8 +106,14 @@ export function nextMoment(router: Router, visit: WaitingVisit, now: number): nu
   let next = Infinity;
   const stage = stagesOf(visit)[visit.stage];
   if (stage) next = visit.enteredAt + stage.atSeconds * 1000;
-  for (const delay of delaysOf(router, visit.queue.id, visit.channel)) if (visit.enteredAt + delay > now) { next = Math.min(next, visit.enteredAt + delay); break; }
-  if (visit.refused.size > 0) for (const at of visit.refused.values()) if (at + ASK_AGAIN_SECONDS * 1000 > now) next = Math.min(next, at + ASK_AGAIN_SECONDS * 1000);
+  for (const delay of delaysOf(router, visit.queue.id, visit.channel))
+    if (visit.enteredAt + delay > now) {
+      next = Math.min(next, visit.enteredAt + delay);
+      break;
+    }
+  if (visit.refused.size > 0)
+    for (const at of visit.refused.values())
+      if (at + ASK_AGAIN_SECONDS * 1000 > now) next = Math.min(next, at + ASK_AGAIN_SECONDS * 1000);
   const held = heldUntil(visit);
   if (held !== null && held > now) next = Math.min(next, held);
   if (visit.choosingUntil !== null) next = Math.min(next, visit.choosingUntil);

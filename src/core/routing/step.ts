@@ -75,7 +75,10 @@ function remind(router: Router, visit: WaitingVisit, now: number, acts: Act[]): 
 function ringOn(router: Router, now: number, acts: Act[]): void {
   for (const visit of router.ringing) {
     const { offering } = visit.queue;
-    if (offering.way !== 'ring-all' || visit.offers.length === 0 || !router.floor.waiting.has(visit.id)) { router.ringing.delete(visit); continue; }
+    if (offering.way !== 'ring-all' || visit.offers.length === 0 || !router.floor.waiting.has(visit.id)) {
+      router.ringing.delete(visit);
+      continue;
+    }
     while (visit.offers.length < offering.most) {
       const able = ableMembers(router, visit, now).filter((m) => !visit.refused.has(m.person.id));
       const next = able[0] && able.reduce((best, m) => (prefers(router, visit, m, best) < 0 ? m : best));
@@ -88,7 +91,8 @@ function ringOn(router: Router, now: number, acts: Act[]): void {
 /** Stages that may come as soon as everybody asked is full: each comes in its turn, and may let the next one come. */
 function earlyStages(router: Router, now: number, touched: Touched, acts: Act[]): boolean {
   const due: WaitingVisit[] = [];
-  for (const cohort of router.busy) if (cohort.early) for (const visit of cohort.waiting) if (allFull(router, visit, now)) due.push(visit);
+  for (const cohort of router.busy)
+    if (cohort.early) for (const visit of cohort.waiting) if (allFull(router, visit, now)) due.push(visit);
   if (due.length === 0) return false;
   due.sort((a, b) => a.entry - b.entry);
   touched.visits.clear();
@@ -100,12 +104,25 @@ function earlyStages(router: Router, now: number, touched: Touched, acts: Act[])
 function happen(router: Router, now: number, event: RouterEvent, touched: Touched, acts: Act[]): void {
   const { floor } = router;
   switch (event.type) {
-    case 'people': return setPeople(router, now, event.people, event.gone, touched);
-    case 'groups': return setGroups(router, now, event.groups, touched);
+    case 'people':
+      return setPeople(router, now, event.people, event.gone, touched);
+    case 'groups':
+      return setGroups(router, now, event.groups, touched);
     case 'partners': {
       const uses = new Map([...floor.partners.values()].flatMap((p) => p.numbers.map((n) => [n.id, n] as const)));
       floor.partners.clear();
-      for (const p of event.partners) floor.partners.set(p.id, { ...p, numbers: p.numbers.map((n) => ({ ...n, uses: uses.get(n.id)?.uses ?? NO_USES, reached: [], changesAt: null, timerAt: null, share: uses.get(n.id)?.share ?? 0 })) });
+      for (const p of event.partners)
+        floor.partners.set(p.id, {
+          ...p,
+          numbers: p.numbers.map((n) => ({
+            ...n,
+            uses: uses.get(n.id)?.uses ?? NO_USES,
+            reached: [],
+            changesAt: null,
+            timerAt: null,
+            share: uses.get(n.id)?.share ?? 0,
+          })),
+        });
       for (const p of floor.partners.values()) for (const n of p.numbers) refreshNumber(n, now);
       for (const visit of floor.waiting.values()) if (visit.partners.length > 0) touched.visits.add(visit);
       return;
@@ -136,7 +153,8 @@ function happen(router: Router, now: number, event: RouterEvent, touched: Touche
       refresh(router, person, now);
       return touchPerson(router, person, touched);
     }
-    case 'enter': return enter(router, now, event.visit, touched, acts);
+    case 'enter':
+      return enter(router, now, event.visit, touched, acts);
     case 'leave': {
       const visit = floor.waiting.get(event.visitId);
       if (visit) finish(router, visit, event.how, null, now, touched, acts);
@@ -160,7 +178,8 @@ function happen(router: Router, now: number, event: RouterEvent, touched: Touche
       }
       return turnDown(router, person, visit, event.how, now, touched, acts);
     }
-    case 'claim': return claim(router, event.visitId, event.personId, event.legId, now, touched, acts);
+    case 'claim':
+      return claim(router, event.visitId, event.personId, event.legId, now, touched, acts);
     case 'rest': {
       const person = floor.people.get(event.personId);
       const leg = person?.open.get(event.legId);
@@ -198,14 +217,23 @@ function happen(router: Router, now: number, event: RouterEvent, touched: Touche
       touched.visits.add(visit);
       return;
     }
-    case 'dial-ended': return dialEnded(router, event.callId, event.how, now, touched, acts);
+    case 'dial-ended':
+      return dialEnded(router, event.callId, event.how, now, touched, acts);
     case 'partner-done': {
       const done = partnerDone(router, event.callId, now);
       if (!done) return;
-      acts.push({ do: 'call-over', visitId: done.call.visitId, contactId: done.call.contactId, callId: event.callId, how: 'done', counted: done.counted });
+      acts.push({
+        do: 'call-over',
+        visitId: done.call.visitId,
+        contactId: done.call.contactId,
+        callId: event.callId,
+        how: 'done',
+        counted: done.counted,
+      });
       return touchPartner(router, done.partner.id, touched);
     }
-    case 'due': return timerDue(router, event.timer, now, touched, acts);
+    case 'due':
+      return timerDue(router, event.timer, now, touched, acts);
     case 'anew':
       for (const visit of floor.waiting.values()) {
         joinLine(router, visit, now);
@@ -221,7 +249,14 @@ function doneChoosing(router: Router, visit: WaitingVisit, now: number, touched:
   touched.visits.add(visit);
 }
 
-function dialEnded(router: Router, callId: string, how: 'answered' | 'no-answer' | 'busy', now: number, touched: Touched, acts: Act[]): void {
+function dialEnded(
+  router: Router,
+  callId: string,
+  how: 'answered' | 'no-answer' | 'busy',
+  now: number,
+  touched: Touched,
+  acts: Act[],
+): void {
   for (const visit of router.floor.waiting.values()) {
     const dial = visit.dials.get(callId);
     if (!dial) continue;
@@ -235,7 +270,14 @@ function dialEnded(router: Router, callId: string, how: 'answered' | 'no-answer'
       acts.push({ do: 'ended', visit, how: 'moved-on', onward: { to: 'partner', partnerId: dial.partnerId } });
     } else {
       giveBackDial(router, visit, dial, now);
-      acts.push({ do: 'call-over', visitId: visit.id, contactId: visit.contactId, callId: dial.callId, how, counted: false });
+      acts.push({
+        do: 'call-over',
+        visitId: visit.id,
+        contactId: visit.contactId,
+        callId: dial.callId,
+        how,
+        counted: false,
+      });
       visit.refused = new Map(visit.refused).set(dial.numberId, now);
       joinLine(router, visit, now);
       touched.visits.add(visit);
@@ -251,7 +293,8 @@ function timerDue(router: Router, timer: RouterTimer, now: number, touched: Touc
       if (!visit) return;
       visit.timerAt = null;
       if (visit.choosingUntil !== null && visit.choosingUntil <= now) doneChoosing(router, visit, now, touched, acts);
-      while (visit.enteredAt + (stagesOf(visit)[visit.stage]?.atSeconds ?? Infinity) * 1000 <= now) if (!stageDue(router, visit, now, false, touched, acts)) return;
+      while (visit.enteredAt + (stagesOf(visit)[visit.stage]?.atSeconds ?? Infinity) * 1000 <= now)
+        if (!stageDue(router, visit, now, false, touched, acts)) return;
       repeatDue(visit, now, acts);
       joinLine(router, visit, now);
       touched.visits.add(visit);

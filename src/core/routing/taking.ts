@@ -10,7 +10,15 @@ import { touchGroup, touchPerson } from './touched';
 import { NO_OFFERS } from './visit';
 
 /** Somebody accepts what is offered to them; an offer that is over already is passed over. */
-export function accept(router: Router, person: FloorPerson, visit: WaitingVisit, legId: string, now: number, touched: Touched, acts: Act[]): void {
+export function accept(
+  router: Router,
+  person: FloorPerson,
+  visit: WaitingVisit,
+  legId: string,
+  now: number,
+  touched: Touched,
+  acts: Act[],
+): void {
   const { pending } = person;
   if (!pending) return;
   visit.offers = visit.offers.length === 1 ? NO_OFFERS : visit.offers.filter((o) => o.offerId !== pending.offerId);
@@ -21,21 +29,53 @@ export function accept(router: Router, person: FloorPerson, visit: WaitingVisit,
 }
 
 /** The visit is over and a leg begins; whoever else was asked is free again, which is not counted against them. */
-export function take(router: Router, person: FloorPerson, visit: WaitingVisit, groupId: string | null, legId: string, byHand: boolean, now: number, touched: Touched, acts: Act[]): void {
-  person.open.set(legId, { channel: visit.channel, cost: person.load[visit.channel].cost, visitId: visit.id, queueId: visit.queue.id, groupId, acceptedAt: now });
+export function take(
+  router: Router,
+  person: FloorPerson,
+  visit: WaitingVisit,
+  groupId: string | null,
+  legId: string,
+  byHand: boolean,
+  now: number,
+  touched: Touched,
+  acts: Act[],
+): void {
+  person.open.set(legId, {
+    channel: visit.channel,
+    cost: person.load[visit.channel].cost,
+    visitId: visit.id,
+    queueId: visit.queue.id,
+    groupId,
+    acceptedAt: now,
+  });
   person.lastContactAt = now;
   person.today++;
-  const weight = visit.groups.reduce<number | undefined>((w, id) => w ?? router.floor.groups.get(id)?.members.get(person.id), undefined) ?? 1;
+  const weight =
+    visit.groups.reduce<number | undefined>(
+      (w, id) => w ?? router.floor.groups.get(id)?.members.get(person.id),
+      undefined,
+    ) ?? 1;
   countShare(router, visit, person.id, weight);
   remove(router, visit, now, 'taken', acts);
   for (const other of visit.offers) withdraw(router, other.personId, visit, 'taken', now, touched, acts);
   refresh(router, person, now);
-  acts.push({ do: 'took', visit, personId: person.id, legId, groupId, byHand }, { do: 'ended', visit, how: 'accepted', onward: null });
+  acts.push(
+    { do: 'took', visit, personId: person.id, legId, groupId, byHand },
+    { do: 'ended', visit, how: 'accepted', onward: null },
+  );
   touchPerson(router, person, touched);
 }
 
 /** An offer is declined, missed or withdrawn; whoever declined or missed is not asked again while others are able. */
-export function turnDown(router: Router, person: FloorPerson, visit: WaitingVisit, how: 'declined' | 'missed' | 'withdrawn', now: number, touched: Touched, acts: Act[]): void {
+export function turnDown(
+  router: Router,
+  person: FloorPerson,
+  visit: WaitingVisit,
+  how: 'declined' | 'missed' | 'withdrawn',
+  now: number,
+  touched: Touched,
+  acts: Act[],
+): void {
   if (how !== 'withdrawn') visit.refused = new Map(visit.refused).set(person.id, now);
   const was = person.pending?.groupId ? (router.floor.groups.get(person.pending.groupId)?.reached.length ?? 0) : 0;
   const group = endOffer(router, person, visit, how, now, acts);
@@ -46,7 +86,15 @@ export function turnDown(router: Router, person: FloorPerson, visit: WaitingVisi
 }
 
 /** Somebody takes a contact by hand, when they could take it at all; they may be full, since they chose to. */
-export function claim(router: Router, visitId: string, personId: string, legId: string, now: number, touched: Touched, acts: Act[]): void {
+export function claim(
+  router: Router,
+  visitId: string,
+  personId: string,
+  legId: string,
+  now: number,
+  touched: Touched,
+  acts: Act[],
+): void {
   const visit = router.floor.waiting.get(visitId);
   const person = router.floor.people.get(personId);
   if (!visit || !person || visit.offers.length > 0 || visit.dials.size > 0) return;

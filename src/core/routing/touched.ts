@@ -22,7 +22,14 @@ export function touchGroup(router: Router, group: FloorGroup, touched: Touched):
 }
 
 /** Gives back what somebody used of a group's limits, and looks at its members again once a reached limit has room. */
-export function freeGroup(router: Router, person: FloorPerson, groupId: string | null, how: Parameters<typeof release>[3], now: number, touched: Touched): void {
+export function freeGroup(
+  router: Router,
+  person: FloorPerson,
+  groupId: string | null,
+  how: Parameters<typeof release>[3],
+  now: number,
+  touched: Touched,
+): void {
   const was = groupId === null ? 0 : (router.floor.groups.get(groupId)?.reached.length ?? 0);
   const group = release(router, person, groupId, how, now);
   if (group && was > 0 && group.reached.length === 0) touchGroup(router, group, touched);

@@ -35,7 +35,13 @@ export type Trail = {
   readonly limits?: Readonly<Record<string, LimitKind>>;
 };
 
-export const LIMIT_WORDS: Readonly<Record<LimitKind, string>> = { hours: 'outside its hours', atOnce: 'at its most at once', perHour: 'at its most this hour', perDay: 'at its most today', perMonth: 'at its most this month' };
+export const LIMIT_WORDS: Readonly<Record<LimitKind, string>> = {
+  hours: 'outside its hours',
+  atOnce: 'at its most at once',
+  perHour: 'at its most this hour',
+  perDay: 'at its most today',
+  perMonth: 'at its most this month',
+};
 
 const REASON_WORDS: Readonly<Record<NotChosen, (n: number) => string>> = {
   'off-duty': (n) => `${n} off duty`,
@@ -79,13 +85,15 @@ const DECIDER_WORDS: Readonly<Record<Decider, string>> = {
 /** Why a person was chosen, or why nobody was, as one sentence. `name` turns a person id into a name. */
 export function decisionSentence(trail: Trail, name: (personId: string) => string): string {
   if (trail.chosen && trail.decidedBy) {
-    const of = trail.able === 1 ? DECIDER_WORDS['only-one'] : `${DECIDER_WORDS[trail.decidedBy]} of ${trail.able} able people`;
+    const of =
+      trail.able === 1 ? DECIDER_WORDS['only-one'] : `${DECIDER_WORDS[trail.decidedBy]} of ${trail.able} able people`;
     return `${name(trail.chosen)} was asked after ${trail.waitedSeconds} s: ${of}.`;
   }
-  const stage = trail.kind === 'stage' && trail.stage !== undefined ? `Stage ${trail.stage} after ${trail.waitedSeconds} s: ` : '';
+  const stage =
+    trail.kind === 'stage' && trail.stage !== undefined ? `Stage ${trail.stage} after ${trail.waitedSeconds} s: ` : '';
   if (trail.asked === 0) return `${stage}${stage ? 'n' : 'N'}obody on duty takes this queue on this channel.`;
   const asked = `${trail.asked} ${trail.asked === 1 ? 'person is' : 'people are'} asked`;
-  if (trail.able > 0) return `${stage}${stage ? asked : asked.replace(/^./, (c) => c.toUpperCase())}, ${trail.able} able.`;
+  if (trail.able > 0)
+    return `${stage}${stage ? asked : asked.replace(/^./, (c) => c.toUpperCase())}, ${trail.able} able.`;
   return `${stage}${stage ? 'n' : 'N'}obody able yet: ${asked}, none can take it now.`;
 }
-

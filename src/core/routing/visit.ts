@@ -26,13 +26,44 @@ const NO_REFUSALS: WaitingVisit['refused'] = new Map();
 const NO_DIALS: WaitingVisit['dials'] = new Map();
 
 /** A visit as it stands at its beginning. */
-export function newVisit(queue: QueueSettings, version: number, entry: number, n: NewVisit, now: number): { visit: WaitingVisit; crossed: readonly string[] } {
+export function newVisit(
+  queue: QueueSettings,
+  version: number,
+  entry: number,
+  n: NewVisit,
+  now: number,
+): { visit: WaitingVisit; crossed: readonly string[] } {
   const { needs, crossed } = merged(queue, n.handOver);
   return {
-    crossed, visit: {
-      id: n.id, contactId: n.contactId, hash: hash32(n.contactId), channel: n.channel, queue, settingsVersion: version, handOver: n.handOver, merged: needs, needs, basePriority: n.priority, priority: n.priority,
-      placedAt: n.placedAt, enteredAt: now, entry, passed: n.passed, callback: n.callback, familiarId: n.personId ?? (queue.familiar ? n.familiarId : null), stage: 0, stagedAt: NONE, groups: NONE, partners: NONE,
-      refused: NO_REFUSALS, offers: NO_OFFERS, dials: NO_DIALS, choosingUntil: null, repeats: NONE, timerAt: null,
+    crossed,
+    visit: {
+      id: n.id,
+      contactId: n.contactId,
+      hash: hash32(n.contactId),
+      channel: n.channel,
+      queue,
+      settingsVersion: version,
+      handOver: n.handOver,
+      merged: needs,
+      needs,
+      basePriority: n.priority,
+      priority: n.priority,
+      placedAt: n.placedAt,
+      enteredAt: now,
+      entry,
+      passed: n.passed,
+      callback: n.callback,
+      familiarId: n.personId ?? (queue.familiar ? n.familiarId : null),
+      stage: 0,
+      stagedAt: NONE,
+      groups: NONE,
+      partners: NONE,
+      refused: NO_REFUSALS,
+      offers: NO_OFFERS,
+      dials: NO_DIALS,
+      choosingUntil: null,
+      repeats: NONE,
+      timerAt: null,
     },
   };
 }
@@ -42,5 +73,6 @@ export function restoreVisit(router: Router, visit: WaitingVisit): void {
   placeAtStage(visit, visit.stage, visit.groups, visit.partners);
   router.floor.waiting.set(visit.id, visit);
   router.nextEntry = Math.max(router.nextEntry, visit.entry + 1);
-  if (visit.familiarId !== null) router.heldFor.set(visit.familiarId, (router.heldFor.get(visit.familiarId) ?? new Set()).add(visit));
+  if (visit.familiarId !== null)
+    router.heldFor.set(visit.familiarId, (router.heldFor.get(visit.familiarId) ?? new Set()).add(visit));
 }

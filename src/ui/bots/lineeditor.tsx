@@ -2,7 +2,15 @@
 
 import type { ComponentType } from 'react';
 import type { Step, Verb } from '@/core/bots/model';
-import { BranchEditor, CountEditor, HandOverEditor, HoursEditor, IdentifyEditor, PlayEditor, RememberEditor } from './deciding';
+import {
+  BranchEditor,
+  CountEditor,
+  HandOverEditor,
+  HoursEditor,
+  IdentifyEditor,
+  PlayEditor,
+  RememberEditor,
+} from './deciding';
 import { DoEditor, LookUpEditor } from './outsideeditors';
 import { ArticlesEditor, EndEditor, ListenEditor, SayEditor, TakeMessageEditor, TextThemEditor } from './talking';
 import { CueSelect, Row } from './pieces';
@@ -10,11 +18,35 @@ import { CueSelect, Row } from './pieces';
 export type EditorProps<S extends Step> = { readonly step: S; readonly onChange: (step: Step) => void };
 type Editors = { readonly [V in Verb]: ComponentType<EditorProps<Extract<Step, { verb: V }>>> };
 
-const GoToEditor = ({ step, onChange }: EditorProps<Extract<Step, { verb: 'go-to' }>>) => <Row label="Goes to"><CueSelect label="Goes to" cue={step.cue} onChange={(cue) => { if (cue) onChange({ ...step, cue }); }} /></Row>;
+const GoToEditor = ({ step, onChange }: EditorProps<Extract<Step, { verb: 'go-to' }>>) => (
+  <Row label="Goes to">
+    <CueSelect
+      label="Goes to"
+      cue={step.cue}
+      onChange={(cue) => {
+        if (cue) onChange({ ...step, cue });
+      }}
+    />
+  </Row>
+);
 
 const EDITORS: Editors = {
-  say: SayEditor, listen: ListenEditor, branch: BranchEditor, 'look-up': LookUpEditor, do: DoEditor, count: CountEditor, remember: RememberEditor, identify: IdentifyEditor, hours: HoursEditor, 'text-them': TextThemEditor,
-  'hand-over': HandOverEditor, 'take-message': TakeMessageEditor, articles: ArticlesEditor, play: PlayEditor, 'go-to': GoToEditor, end: EndEditor,
+  say: SayEditor,
+  listen: ListenEditor,
+  branch: BranchEditor,
+  'look-up': LookUpEditor,
+  do: DoEditor,
+  count: CountEditor,
+  remember: RememberEditor,
+  identify: IdentifyEditor,
+  hours: HoursEditor,
+  'text-them': TextThemEditor,
+  'hand-over': HandOverEditor,
+  'take-message': TakeMessageEditor,
+  articles: ArticlesEditor,
+  play: PlayEditor,
+  'go-to': GoToEditor,
+  end: EndEditor,
 };
 
 /** Everything about one line, edited in place. */

@@ -20,7 +20,14 @@ import { QualityView } from './qualityview';
 import { ThingsView } from './thingsview';
 
 const TABS = ['Intents', 'Things to recognise', 'Not understood', 'Quality'] as const;
-const lines = (text: string): string[] => [...new Set(text.split('\n').map((x) => x.trim()).filter(Boolean))];
+const lines = (text: string): string[] => [
+  ...new Set(
+    text
+      .split('\n')
+      .map((x) => x.trim())
+      .filter(Boolean),
+  ),
+];
 
 /** The intents and the phrases that teach them, what is recognised within phrases, what was not understood, and how well it goes. */
 export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zone: string }) {
@@ -36,8 +43,16 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
   const file = useRef<HTMLInputElement>(null);
   const touched = past.length > 0;
   // Somebody else's change shows at once as long as nothing was typed here.
-  useEffect(() => { if (!touched && view.revision !== revision) { setBook(view.book); setRevision(view.revision); } }, [view, touched, revision]);
-  const change = (next: Phrasebook) => { setPast([...past.slice(-99), book]); setBook(next); };
+  useEffect(() => {
+    if (!touched && view.revision !== revision) {
+      setBook(view.book);
+      setRevision(view.revision);
+    }
+  }, [view, touched, revision]);
+  const change = (next: Phrasebook) => {
+    setPast([...past.slice(-99), book]);
+    setBook(next);
+  };
   const save = async () => {
     setBusy(true);
     try {
@@ -47,62 +62,418 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
       toast.success('Kept and learnt. Bots use it from when they are published next.');
       void refetch();
     } catch (error) {
-      toast.error(sentence(error), error instanceof Refused && error.code === 'changed-meanwhile' ? { action: { label: 'Take their version', onClick: () => window.location.reload() } } : {});
+      toast.error(
+        sentence(error),
+        error instanceof Refused && error.code === 'changed-meanwhile'
+          ? { action: { label: 'Take their version', onClick: () => window.location.reload() } }
+          : {},
+      );
     } finally {
       setBusy(false);
     }
   };
-  const take = async (kind: 'json' | 'csv') => { try { const out = await call<{ name: string; text: string }>(`/api/read/phrasebook-file?kind=${kind}`); download(out.name, kind === 'csv' ? 'text/csv;charset=utf-8' : 'application/json', out.text); } catch (error) { toast.error(sentence(error)); } };
-  const bring = async (picked: File | undefined) => { if (!picked) return; try { setRead(await setting<BookRead>('read-phrasebook-file', { kind: /\.csv$/i.test(picked.name) ? 'csv' : 'json', text: await picked.text() })); } catch (error) { toast.error(sentence(error)); } };
+  const take = async (kind: 'json' | 'csv') => {
+    try {
+      const out = await call<{ name: string; text: string }>(`/api/read/phrasebook-file?kind=${kind}`);
+      download(out.name, kind === 'csv' ? 'text/csv;charset=utf-8' : 'application/json', out.text);
+    } catch (error) {
+      toast.error(sentence(error));
+    }
+  };
+  const bring = async (picked: File | undefined) => {
+    if (!picked) return;
+    try {
+      setRead(
+        await setting<BookRead>('read-phrasebook-file', {
+          kind: /\.csv$/i.test(picked.name) ? 'csv' : 'json',
+          text: await picked.text(),
+        }),
+      );
+    } catch (error) {
+      toast.error(sentence(error));
+    }
+  };
   const count = (i: Intent) => Object.values(i.examples).reduce((n, texts) => n + texts.length, 0);
   const intent = book.intents.find((i) => i.id === chosen);
-  const setIntent = (next: Intent) => change({ ...book, intents: book.intents.map((i) => (i.id === next.id ? next : i)) });
-  const fresh = (): string => { for (let n = book.intents.length + 1; ; n++) if (!book.intents.some((i) => i.id === `intent_${n}`)) return `intent_${n}`; };
+  const setIntent = (next: Intent) =>
+    change({ ...book, intents: book.intents.map((i) => (i.id === next.id ? next : i)) });
+  const fresh = (): string => {
+    for (let n = book.intents.length + 1; ; n++)
+      if (!book.intents.some((i) => i.id === `intent_${n}`)) return `intent_${n}`;
+  };
   return (
-    <><StopNav stop="Bots" />
+    <>
+      <StopNav stop="Bots" />
       <main className="grid grid-cols-[minmax(0,1fr)_320px] gap-3 p-4">
         <Panel label="Phrasebook" className="self-start">
-          <div className="flex items-center gap-2 border-b border-rule px-4 py-2.5"><h1 className="text-title">Phrasebook</h1><Pill>{book.intents.length} intents</Pill><Pill>{book.intents.reduce((n, i) => n + count(i), 0)} phrases</Pill>
-            <span className="ml-auto flex gap-1.5"><Button small onClick={() => void take('json')}>Take out (JSON)</Button><Button small onClick={() => void take('csv')}>CSV</Button>{view.mayChange && <><Button small onClick={() => file.current?.click()}>Bring in…</Button><input ref={file} type="file" accept=".json,.csv" aria-label="Phrasebook file" className="hidden" onChange={(e) => { void bring(e.target.files?.[0]); e.target.value = ''; }} /><Button small kind="quiet" disabled={!touched} onClick={() => { const before = past.at(-1); if (before) { setBook(before); setPast(past.slice(0, -1)); } }}>Undo</Button><Button kind="primary" small disabled={!touched || busy} onClick={() => void save()}>{busy ? 'Learning…' : 'Keep and learn'}</Button></>}</span></div>
-          <div role="tablist" aria-label="Parts of the phrasebook" className="flex gap-1 border-b border-rule px-4 py-1.5">{TABS.map((t) => <button key={t} type="button" role="tab" aria-selected={t === tab} onClick={() => setTab(t)} className={`rounded-control px-2 py-0.5 text-small ${t === tab ? 'bg-plum-wash font-semibold text-plum' : 'hover:bg-sunk'}`}>{t}{t === 'Not understood' && view.unheardTotal > 0 ? ` ${view.unheardTotal}` : ''}</button>)}</div>
+          <div className="flex items-center gap-2 border-b border-rule px-4 py-2.5">
+            <h1 className="text-title">Phrasebook</h1>
+            <Pill>{book.intents.length} intents</Pill>
+            <Pill>{book.intents.reduce((n, i) => n + count(i), 0)} phrases</Pill>
+            <span className="ml-auto flex gap-1.5">
+              <Button small onClick={() => void take('json')}>
+                Take out (JSON)
+              </Button>
+              <Button small onClick={() => void take('csv')}>
+                CSV
+              </Button>
+              {view.mayChange && (
+                <>
+                  <Button small onClick={() => file.current?.click()}>
+                    Bring in…
+                  </Button>
+                  <input
+                    ref={file}
+                    type="file"
+                    accept=".json,.csv"
+                    aria-label="Phrasebook file"
+                    className="hidden"
+                    onChange={(e) => {
+                      void bring(e.target.files?.[0]);
+                      e.target.value = '';
+                    }}
+                  />
+                  <Button
+                    small
+                    kind="quiet"
+                    disabled={!touched}
+                    onClick={() => {
+                      const before = past.at(-1);
+                      if (before) {
+                        setBook(before);
+                        setPast(past.slice(0, -1));
+                      }
+                    }}
+                  >
+                    Undo
+                  </Button>
+                  <Button kind="primary" small disabled={!touched || busy} onClick={() => void save()}>
+                    {busy ? 'Learning…' : 'Keep and learn'}
+                  </Button>
+                </>
+              )}
+            </span>
+          </div>
+          <div
+            role="tablist"
+            aria-label="Parts of the phrasebook"
+            className="flex gap-1 border-b border-rule px-4 py-1.5"
+          >
+            {TABS.map((t) => (
+              <button
+                key={t}
+                type="button"
+                role="tab"
+                aria-selected={t === tab}
+                onClick={() => setTab(t)}
+                className={`rounded-control px-2 py-0.5 text-small ${t === tab ? 'bg-plum-wash font-semibold text-plum' : 'hover:bg-sunk'}`}
+              >
+                {t}
+                {t === 'Not understood' && view.unheardTotal > 0 ? ` ${view.unheardTotal}` : ''}
+              </button>
+            ))}
+          </div>
           {tab === 'Intents' && (
             <div className="grid grid-cols-[250px_minmax(0,1fr)]">
-              <ul className="border-r border-rule">{book.intents.map((i) => <li key={i.id}><button type="button" aria-current={i.id === chosen} onClick={() => setChosen(i.id)} className={`flex w-full items-baseline gap-2 border-b border-rule px-4 py-1.5 text-left hover:bg-sunk ${i.id === chosen ? 'bg-chosen' : ''}`}><span className="min-w-0 flex-1 truncate">{i.label}</span><span className="text-tiny text-ink-2">{count(i)}</span></button></li>)}
-                {view.mayChange && <li className="p-2"><Button small onClick={() => { const id = fresh(); change({ ...book, intents: [...book.intents, { id, label: 'New intent', description: '', examples: {} }] }); setChosen(id); }}>New intent</Button></li>}</ul>
-              {!intent ? <Empty title={book.intents.length === 0 ? 'No intent yet' : 'Choose an intent'}>An intent is one thing customers want, taught by what they say.</Empty> : (
+              <ul className="border-r border-rule">
+                {book.intents.map((i) => (
+                  <li key={i.id}>
+                    <button
+                      type="button"
+                      aria-current={i.id === chosen}
+                      onClick={() => setChosen(i.id)}
+                      className={`flex w-full items-baseline gap-2 border-b border-rule px-4 py-1.5 text-left hover:bg-sunk ${i.id === chosen ? 'bg-chosen' : ''}`}
+                    >
+                      <span className="min-w-0 flex-1 truncate">{i.label}</span>
+                      <span className="text-tiny text-ink-2">{count(i)}</span>
+                    </button>
+                  </li>
+                ))}
+                {view.mayChange && (
+                  <li className="p-2">
+                    <Button
+                      small
+                      onClick={() => {
+                        const id = fresh();
+                        change({
+                          ...book,
+                          intents: [...book.intents, { id, label: 'New intent', description: '', examples: {} }],
+                        });
+                        setChosen(id);
+                      }}
+                    >
+                      New intent
+                    </Button>
+                  </li>
+                )}
+              </ul>
+              {!intent ? (
+                <Empty title={book.intents.length === 0 ? 'No intent yet' : 'Choose an intent'}>
+                  An intent is one thing customers want, taught by what they say.
+                </Empty>
+              ) : (
                 <fieldset disabled={!view.mayChange} className="flex flex-col gap-3 p-4">
-                  <div className="grid grid-cols-2 gap-3"><Field label="Label">{(p) => <Input {...p} maxLength={60} value={intent.label} onChange={(e) => setIntent({ ...intent, label: e.target.value })} />}</Field><Field label="What it means">{(p) => <Input {...p} maxLength={300} value={intent.description} onChange={(e) => setIntent({ ...intent, description: e.target.value })} />}</Field></div>
-                  <div className="grid gap-3 xl:grid-cols-2">{[...new Set([...view.languages.slice(0, 2), ...Object.keys(intent.examples)])].map((l) => <Field key={`${intent.id}${l}`} label={`Phrases, ${languageName(l)}`} hint={`${intent.examples[l]?.length ?? 0} phrases, one a line`}>{(p) => <Area {...p} rows={12} lang={l} key={(intent.examples[l] ?? []).join('\n')} defaultValue={(intent.examples[l] ?? []).join('\n')} onBlur={(e) => { const next = lines(e.target.value); if (next.join('\n') !== (intent.examples[l] ?? []).join('\n')) setIntent({ ...intent, examples: { ...intent.examples, [l]: next } }); }} />}</Field>)}</div>
-                  <div className="flex items-center gap-2 text-small text-ink-2"><span>{(view.usedBy[`intent ${intent.id}`] ?? []).length === 0 ? 'No choice of a bot means it.' : `Meant by choices of ${(view.usedBy[`intent ${intent.id}`] ?? []).join(', ')}.`}</span>{view.mayChange && <Button small kind="danger" className="ml-auto" disabled={(view.usedBy[`intent ${intent.id}`] ?? []).length > 0} onClick={() => { change({ ...book, intents: book.intents.filter((i) => i.id !== intent.id) }); setChosen(''); }}>Take the intent out</Button>}</div>
+                  <div className="grid grid-cols-2 gap-3">
+                    <Field label="Label">
+                      {(p) => (
+                        <Input
+                          {...p}
+                          maxLength={60}
+                          value={intent.label}
+                          onChange={(e) => setIntent({ ...intent, label: e.target.value })}
+                        />
+                      )}
+                    </Field>
+                    <Field label="What it means">
+                      {(p) => (
+                        <Input
+                          {...p}
+                          maxLength={300}
+                          value={intent.description}
+                          onChange={(e) => setIntent({ ...intent, description: e.target.value })}
+                        />
+                      )}
+                    </Field>
+                  </div>
+                  <div className="grid gap-3 xl:grid-cols-2">
+                    {[...new Set([...view.languages.slice(0, 2), ...Object.keys(intent.examples)])].map((l) => (
+                      <Field
+                        key={`${intent.id}${l}`}
+                        label={`Phrases, ${languageName(l)}`}
+                        hint={`${intent.examples[l]?.length ?? 0} phrases, one a line`}
+                      >
+                        {(p) => (
+                          <Area
+                            {...p}
+                            rows={12}
+                            lang={l}
+                            key={(intent.examples[l] ?? []).join('\n')}
+                            defaultValue={(intent.examples[l] ?? []).join('\n')}
+                            onBlur={(e) => {
+                              const next = lines(e.target.value);
+                              if (next.join('\n') !== (intent.examples[l] ?? []).join('\n'))
+                                setIntent({ ...intent, examples: { ...intent.examples, [l]: next } });
+                            }}
+                          />
+                        )}
+                      </Field>
+                    ))}
+                  </div>
+                  <div className="flex items-center gap-2 text-small text-ink-2">
+                    <span>
+                      {(view.usedBy[`intent ${intent.id}`] ?? []).length === 0
+                        ? 'No choice of a bot means it.'
+                        : `Meant by choices of ${(view.usedBy[`intent ${intent.id}`] ?? []).join(', ')}.`}
+                    </span>
+                    {view.mayChange && (
+                      <Button
+                        small
+                        kind="danger"
+                        className="ml-auto"
+                        disabled={(view.usedBy[`intent ${intent.id}`] ?? []).length > 0}
+                        onClick={() => {
+                          change({ ...book, intents: book.intents.filter((i) => i.id !== intent.id) });
+                          setChosen('');
+                        }}
+                      >
+                        Take the intent out
+                      </Button>
+                    )}
+                  </div>
                 </fieldset>
               )}
             </div>
           )}
-          {tab === 'Things to recognise' && <ThingsView book={book} languages={view.languages} usedBy={view.usedBy} mayChange={view.mayChange} onChange={change} />}
-          {tab === 'Not understood' && <NotUnderstood view={view} book={book} revision={revision} touched={touched} zone={zone} onTaught={() => void refetch()} />}
-          {tab === 'Quality' && <QualityView book={book} onIntent={(id) => { setChosen(id); setTab('Intents'); }} />}
+          {tab === 'Things to recognise' && (
+            <ThingsView
+              book={book}
+              languages={view.languages}
+              usedBy={view.usedBy}
+              mayChange={view.mayChange}
+              onChange={change}
+            />
+          )}
+          {tab === 'Not understood' && (
+            <NotUnderstood
+              view={view}
+              book={book}
+              revision={revision}
+              touched={touched}
+              zone={zone}
+              onTaught={() => void refetch()}
+            />
+          )}
+          {tab === 'Quality' && (
+            <QualityView
+              book={book}
+              onIntent={(id) => {
+                setChosen(id);
+                setTab('Intents');
+              }}
+            />
+          )}
         </Panel>
         <Ask languages={view.languages} touched={touched} />
-        <Dialog open={read !== null} onClose={() => setRead(null)} title="Bring in a phrasebook" description={read && 'faults' in read ? 'The file has faults, so nothing is taken from it.' : 'It takes the place of what is here. Nothing is kept before you press Keep and learn.'}>
-          {read && 'faults' in read ? <ul role="alert" className="max-h-72 overflow-y-auto text-small text-clay">{read.faults.slice(0, 40).map((f, i) => <li key={i}>Line {f.line}: {f.what}</li>)}</ul> : read && <><p className="text-small">{read.book.intents.length} intents with {read.book.intents.reduce((n, i) => n + count(i), 0)} phrases, {read.book.recognised.length} things to recognise. {book.intents.filter((i) => !read.book.intents.some((x) => x.id === i.id)).length} intents of now are not in it.</p><div className="mt-3 flex gap-2"><Button kind="primary" onClick={() => { change(read.book); setChosen(read.book.intents[0]?.id ?? ''); setRead(null); }}>Take it in</Button><Button onClick={() => setRead(null)}>Cancel</Button></div></>}
+        <Dialog
+          open={read !== null}
+          onClose={() => setRead(null)}
+          title="Bring in a phrasebook"
+          description={
+            read && 'faults' in read
+              ? 'The file has faults, so nothing is taken from it.'
+              : 'It takes the place of what is here. Nothing is kept before you press Keep and learn.'
+          }
+        >
+          {read && 'faults' in read ? (
+            <ul role="alert" className="max-h-72 overflow-y-auto text-small text-clay">
+              {read.faults.slice(0, 40).map((f, i) => (
+                <li key={i}>
+                  Line {f.line}: {f.what}
+                </li>
+              ))}
+            </ul>
+          ) : (
+            read && (
+              <>
+                <p className="text-small">
+                  {read.book.intents.length} intents with {read.book.intents.reduce((n, i) => n + count(i), 0)} phrases,{' '}
+                  {read.book.recognised.length} things to recognise.{' '}
+                  {book.intents.filter((i) => !read.book.intents.some((x) => x.id === i.id)).length} intents of now are
+                  not in it.
+                </p>
+                <div className="mt-3 flex gap-2">
+                  <Button
+                    kind="primary"
+                    onClick={() => {
+                      change(read.book);
+                      setChosen(read.book.intents[0]?.id ?? '');
+                      setRead(null);
+                    }}
+                  >
+                    Take it in
+                  </Button>
+                  <Button onClick={() => setRead(null)}>Cancel</Button>
+                </div>
+              </>
+            )
+          )}
         </Dialog>
-      </main></>
+      </main>
+    </>
   );
 }
 
 /** Phrases that bots did not understand, with how often: dropped onto an intent, taught from the list beside each, or let go. */
-function NotUnderstood({ view, book, revision, touched, zone, onTaught }: { view: PhrasebookView; book: Phrasebook; revision: number; touched: boolean; zone: string; onTaught: () => void }) {
+function NotUnderstood({
+  view,
+  book,
+  revision,
+  touched,
+  zone,
+  onTaught,
+}: {
+  view: PhrasebookView;
+  book: Phrasebook;
+  revision: number;
+  touched: boolean;
+  zone: string;
+  onTaught: () => void;
+}) {
   const [over, setOver] = useState<string | null>(null);
-  const teach = (unheardId: number, intentId: string | null) => setting('teach-phrase', { unheardId, intentId, revision }).then(() => { if (intentId) toast.success(`${book.intents.find((i) => i.id === intentId)?.label ?? ''} has learnt it. Bots use it from when they are published next.`); onTaught(); }, (error: unknown) => { toast.error(sentence(error)); onTaught(); });
-  if (view.unheard.length === 0) return <Empty title="Nothing was left un-understood">What bots do not understand is collected here, to be taught.</Empty>;
+  const teach = (unheardId: number, intentId: string | null) =>
+    setting('teach-phrase', { unheardId, intentId, revision }).then(
+      () => {
+        if (intentId)
+          toast.success(
+            `${book.intents.find((i) => i.id === intentId)?.label ?? ''} has learnt it. Bots use it from when they are published next.`,
+          );
+        onTaught();
+      },
+      (error: unknown) => {
+        toast.error(sentence(error));
+        onTaught();
+      },
+    );
+  if (view.unheard.length === 0)
+    return (
+      <Empty title="Nothing was left un-understood">What bots do not understand is collected here, to be taught.</Empty>
+    );
   const may = view.mayChange && !touched;
   return (
     <div className={may ? 'grid grid-cols-[minmax(0,1fr)_190px]' : ''}>
-      <ul>{view.unheard.map((u) => (
-        <li key={u.id} draggable={may} onDragStart={(e) => { e.dataTransfer.setData('text/plain', String(u.id)); e.dataTransfer.effectAllowed = 'move'; }} className={`flex items-center gap-2 border-b border-rule px-4 py-1.5 ${may ? 'cursor-grab' : ''}`}>
-          <span className="min-w-0 flex-1 truncate" lang={u.language}>{u.text}</span><span className="w-8 text-right text-small text-ink-2">{u.times}×</span><Link href={`/contacts/${u.contactId}`} className="text-tiny whitespace-nowrap text-plum hover:underline">{asDayTime(u.at, zone)}</Link><span className="w-36 truncate text-tiny text-ink-2">{u.guess ? `${u.guess.label} ${u.guess.confidence.toFixed(2)}` : ''}</span>
-          {view.mayChange && <><Select aria-label={`Teach “${u.text}” to`} className="!w-24 !py-0.5 text-small" value="" disabled={touched} onChange={(e) => { if (e.target.value) void teach(u.id, e.target.value); }}><option value="">teach…</option>{book.intents.map((i) => <option key={i.id} value={i.id}>{i.label}</option>)}</Select><Button small kind="quiet" aria-label={`Drop “${u.text}”`} onClick={() => void teach(u.id, null)}>Let go</Button></>}</li>))}</ul>
-      {may && <div className="border-l border-rule"><p className="px-3 py-1.5 text-tiny text-ink-3">drop a phrase onto its intent</p><ul>{book.intents.map((i) => <li key={i.id} onDragOver={(e) => { e.preventDefault(); setOver(i.id); }} onDragLeave={() => setOver(null)} onDrop={(e) => { e.preventDefault(); setOver(null); const id = Number(e.dataTransfer.getData('text/plain')); if (id > 0) void teach(id, i.id); }} className={`border-b border-rule px-3 py-1.5 text-small ${over === i.id ? 'bg-chosen' : ''}`}>{i.label}</li>)}</ul></div>}
+      <ul>
+        {view.unheard.map((u) => (
+          <li
+            key={u.id}
+            draggable={may}
+            onDragStart={(e) => {
+              e.dataTransfer.setData('text/plain', String(u.id));
+              e.dataTransfer.effectAllowed = 'move';
+            }}
+            className={`flex items-center gap-2 border-b border-rule px-4 py-1.5 ${may ? 'cursor-grab' : ''}`}
+          >
+            <span className="min-w-0 flex-1 truncate" lang={u.language}>
+              {u.text}
+            </span>
+            <span className="w-8 text-right text-small text-ink-2">{u.times}×</span>
+            <Link href={`/contacts/${u.contactId}`} className="text-tiny whitespace-nowrap text-plum hover:underline">
+              {asDayTime(u.at, zone)}
+            </Link>
+            <span className="w-36 truncate text-tiny text-ink-2">
+              {u.guess ? `${u.guess.label} ${u.guess.confidence.toFixed(2)}` : ''}
+            </span>
+            {view.mayChange && (
+              <>
+                <Select
+                  aria-label={`Teach “${u.text}” to`}
+                  className="!w-24 !py-0.5 text-small"
+                  value=""
+                  disabled={touched}
+                  onChange={(e) => {
+                    if (e.target.value) void teach(u.id, e.target.value);
+                  }}
+                >
+                  <option value="">teach…</option>
+                  {book.intents.map((i) => (
+                    <option key={i.id} value={i.id}>
+                      {i.label}
+                    </option>
+                  ))}
+                </Select>
+                <Button small kind="quiet" aria-label={`Drop “${u.text}”`} onClick={() => void teach(u.id, null)}>
+                  Let go
+                </Button>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      {may && (
+        <div className="border-l border-rule">
+          <p className="px-3 py-1.5 text-tiny text-ink-3">drop a phrase onto its intent</p>
+          <ul>
+            {book.intents.map((i) => (
+              <li
+                key={i.id}
+                onDragOver={(e) => {
+                  e.preventDefault();
+                  setOver(i.id);
+                }}
+                onDragLeave={() => setOver(null)}
+                onDrop={(e) => {
+                  e.preventDefault();
+                  setOver(null);
+                  const id = Number(e.dataTransfer.getData('text/plain'));
+                  if (id > 0) void teach(id, i.id);
+                }}
+                className={`border-b border-rule px-3 py-1.5 text-small ${over === i.id ? 'bg-chosen' : ''}`}
+              >
+                {i.label}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
     </div>
   );
 }
@@ -111,13 +482,74 @@ function Ask({ languages, touched }: { languages: readonly string[]; touched: bo
   const [text, setText] = useState('');
   const [language, setLanguage] = useState(languages[0] ?? 'en');
   const [ranked, setRanked] = useState<Ranked | null>(null);
-  const ask = async () => { try { setRanked(await setting<Ranked>('rank-phrase', { text: text.trim(), language })); } catch (error) { toast.error(sentence(error)); } };
+  const ask = async () => {
+    try {
+      setRanked(await setting<Ranked>('rank-phrase', { text: text.trim(), language }));
+    } catch (error) {
+      toast.error(sentence(error));
+    }
+  };
   return (
     <Panel label="Try a phrase" className="self-start p-4">
       <h2 className="mb-2 text-panel">Try a phrase</h2>
-      <form className="flex flex-col gap-2" onSubmit={(e) => { e.preventDefault(); if (text.trim()) void ask(); }}><Input aria-label="Phrase" placeholder="my violin has popped a string" maxLength={300} value={text} onChange={(e) => setText(e.target.value)} /><div className="flex gap-2"><Select aria-label="Language of the phrase" className="!w-32" value={language} onChange={(e) => setLanguage(e.target.value)}>{languages.map((l) => <option key={l} value={l}>{languageName(l)}</option>)}</Select><Button type="submit" disabled={!text.trim()}>Ask</Button></div></form>
+      <form
+        className="flex flex-col gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (text.trim()) void ask();
+        }}
+      >
+        <Input
+          aria-label="Phrase"
+          placeholder="my violin has popped a string"
+          maxLength={300}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <div className="flex gap-2">
+          <Select
+            aria-label="Language of the phrase"
+            className="!w-32"
+            value={language}
+            onChange={(e) => setLanguage(e.target.value)}
+          >
+            {languages.map((l) => (
+              <option key={l} value={l}>
+                {languageName(l)}
+              </option>
+            ))}
+          </Select>
+          <Button type="submit" disabled={!text.trim()}>
+            Ask
+          </Button>
+        </div>
+      </form>
       {touched && <p className="mt-2 text-tiny text-ink-3">Asked of the book as it is kept.</p>}
-      {ranked && <div aria-live="polite" className="mt-3">{ranked.none && <p className="mb-1 text-small font-semibold text-clay">none of these</p>}<ul className="text-small">{ranked.ranked.slice(0, 4).map((r) => <li key={r.intentId} className="flex items-center gap-2 py-0.5"><span className="w-36 truncate">{r.label}</span><span className="h-2 flex-1 rounded-full bg-sunk"><span className="block h-2 rounded-full bg-plum" style={{ width: `${r.confidence * 100}%` }} /></span><span className="w-9 text-right">{r.confidence.toFixed(2)}</span></li>)}</ul>{ranked.things.length > 0 && <p className="mt-1 text-small">{ranked.things.map((t) => <span key={t.list} className="mr-1 rounded bg-brass-wash px-1.5 text-brass-ink">{t.list} = {t.thing}</span>)}</p>}</div>}
+      {ranked && (
+        <div aria-live="polite" className="mt-3">
+          {ranked.none && <p className="mb-1 text-small font-semibold text-clay">none of these</p>}
+          <ul className="text-small">
+            {ranked.ranked.slice(0, 4).map((r) => (
+              <li key={r.intentId} className="flex items-center gap-2 py-0.5">
+                <span className="w-36 truncate">{r.label}</span>
+                <span className="h-2 flex-1 rounded-full bg-sunk">
+                  <span className="block h-2 rounded-full bg-plum" style={{ width: `${r.confidence * 100}%` }} />
+                </span>
+                <span className="w-9 text-right">{r.confidence.toFixed(2)}</span>
+              </li>
+            ))}
+          </ul>
+          {ranked.things.length > 0 && (
+            <p className="mt-1 text-small">
+              {ranked.things.map((t) => (
+                <span key={t.list} className="mr-1 rounded bg-brass-wash px-1.5 text-brass-ink">
+                  {t.list} = {t.thing}
+                </span>
+              ))}
+            </p>
+          )}
+        </div>
+      )}
     </Panel>
   );
 }

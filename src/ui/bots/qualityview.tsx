@@ -19,19 +19,111 @@ export function QualityView({ book, onIntent }: { book: Phrasebook; onIntent: (i
     worker.postMessage(book);
     return () => worker.terminate();
   }, [book]);
-  if (failed) return <p role="alert" className="p-4 text-clay">The book could not be judged here.</p>;
-  if (!quality) return <p role="status" className="p-4 text-ink-2">Judging each phrase by what was learnt without it…</p>;
+  if (failed)
+    return (
+      <p role="alert" className="p-4 text-clay">
+        The book could not be judged here.
+      </p>
+    );
+  if (!quality)
+    return (
+      <p role="status" className="p-4 text-ink-2">
+        Judging each phrase by what was learnt without it…
+      </p>
+    );
   const label = (id: string | null) => book.intents.find((i) => i.id === id)?.label ?? 'none of these';
-  const Intent = ({ id }: { id: string }) => <button type="button" className="text-plum hover:underline" onClick={() => onIntent(id)}>{label(id)}</button>;
+  const Intent = ({ id }: { id: string }) => (
+    <button type="button" className="text-plum hover:underline" onClick={() => onIntent(id)}>
+      {label(id)}
+    </button>
+  );
   return (
     <div className="flex flex-col gap-4 p-4 text-small">
-      <dl className="flex flex-wrap gap-6">{[['understood', percent(quality.accuracy), 'of phrases, first intent right'], ['sure of', percent(quality.sure), 'of phrases'], ['right when sure', percent(quality.accuracyWhenSure), 'of those'], ['wrongly taken', percent(quality.wronglyTaken), 'of phrases about something else'], ...quality.byLanguage.map((l) => [languageName(l.language), percent(l.accuracy), `of ${l.phrases}`] as const)].map(([name, value, of]) => <div key={name}><dt className="text-tiny text-ink-2">{name}</dt><dd className="font-display text-title">{value}</dd><dd className="text-tiny text-ink-3">{of}</dd></div>)}</dl>
+      <dl className="flex flex-wrap gap-6">
+        {[
+          ['understood', percent(quality.accuracy), 'of phrases, first intent right'],
+          ['sure of', percent(quality.sure), 'of phrases'],
+          ['right when sure', percent(quality.accuracyWhenSure), 'of those'],
+          ['wrongly taken', percent(quality.wronglyTaken), 'of phrases about something else'],
+          ...quality.byLanguage.map((l) => [languageName(l.language), percent(l.accuracy), `of ${l.phrases}`] as const),
+        ].map(([name, value, of]) => (
+          <div key={name}>
+            <dt className="text-tiny text-ink-2">{name}</dt>
+            <dd className="font-display text-title">{value}</dd>
+            <dd className="text-tiny text-ink-3">{of}</dd>
+          </div>
+        ))}
+      </dl>
       <div className="grid grid-cols-2 gap-6">
-        <section><h2 className="mb-1 text-panel">By intent</h2><table className="w-full"><thead className="text-left text-tiny text-ink-2"><tr><th className="font-medium">Intent</th><th className="text-right font-medium">Phrases</th><th className="text-right font-medium">Found</th><th className="text-right font-medium">Right when named</th></tr></thead><tbody>{quality.byIntent.map((i) => <tr key={i.intentId} className="border-t border-rule"><td className="py-0.5"><Intent id={i.intentId} /></td><td className="text-right">{i.phrases}</td><td className="text-right">{percent(i.recall)}</td><td className="text-right">{percent(i.precision)}</td></tr>)}</tbody></table></section>
-        <section><h2 className="mb-1 text-panel">Taken for another</h2>{quality.confused.length === 0 ? <p className="text-ink-2">None.</p> : <ul>{quality.confused.slice(0, 12).map((c, i) => <li key={i} className="border-t border-rule py-0.5"><Intent id={c.intentId} /> → <Intent id={c.takenFor} /> <span className="text-ink-2">{c.times}×</span></li>)}</ul>}
-          {quality.pulling.length > 0 && <><h2 className="mt-3 mb-1 text-panel">Phrases that pull the wrong way</h2><ul>{quality.pulling.slice(0, 8).map((j, i) => <li key={i} className="border-t border-rule py-0.5">“{j.text}” <span className="text-ink-2">under {label(j.intentId)}, taken for {label(j.meant)} {j.confidence.toFixed(2)}</span></li>)}</ul></>}</section>
+        <section>
+          <h2 className="mb-1 text-panel">By intent</h2>
+          <table className="w-full">
+            <thead className="text-left text-tiny text-ink-2">
+              <tr>
+                <th className="font-medium">Intent</th>
+                <th className="text-right font-medium">Phrases</th>
+                <th className="text-right font-medium">Found</th>
+                <th className="text-right font-medium">Right when named</th>
+              </tr>
+            </thead>
+            <tbody>
+              {quality.byIntent.map((i) => (
+                <tr key={i.intentId} className="border-t border-rule">
+                  <td className="py-0.5">
+                    <Intent id={i.intentId} />
+                  </td>
+                  <td className="text-right">{i.phrases}</td>
+                  <td className="text-right">{percent(i.recall)}</td>
+                  <td className="text-right">{percent(i.precision)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <section>
+          <h2 className="mb-1 text-panel">Taken for another</h2>
+          {quality.confused.length === 0 ? (
+            <p className="text-ink-2">None.</p>
+          ) : (
+            <ul>
+              {quality.confused.slice(0, 12).map((c, i) => (
+                <li key={i} className="border-t border-rule py-0.5">
+                  <Intent id={c.intentId} /> → <Intent id={c.takenFor} /> <span className="text-ink-2">{c.times}×</span>
+                </li>
+              ))}
+            </ul>
+          )}
+          {quality.pulling.length > 0 && (
+            <>
+              <h2 className="mt-3 mb-1 text-panel">Phrases that pull the wrong way</h2>
+              <ul>
+                {quality.pulling.slice(0, 8).map((j, i) => (
+                  <li key={i} className="border-t border-rule py-0.5">
+                    “{j.text}”{' '}
+                    <span className="text-ink-2">
+                      under {label(j.intentId)}, taken for {label(j.meant)} {j.confidence.toFixed(2)}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+        </section>
       </div>
-      <section><h2 className="mb-1 text-panel">Weakest phrases</h2><ul className="columns-2 gap-6">{quality.weakest.slice(0, 24).map((j, i) => <li key={i} className="break-inside-avoid border-t border-rule py-0.5">“{j.text}” <span className="text-ink-2">{label(j.intentId)}{j.right ? `, unsure ${j.confidence.toFixed(2)}` : `, taken for ${label(j.meant)}`}</span></li>)}</ul></section>
+      <section>
+        <h2 className="mb-1 text-panel">Weakest phrases</h2>
+        <ul className="columns-2 gap-6">
+          {quality.weakest.slice(0, 24).map((j, i) => (
+            <li key={i} className="break-inside-avoid border-t border-rule py-0.5">
+              “{j.text}”{' '}
+              <span className="text-ink-2">
+                {label(j.intentId)}
+                {j.right ? `, unsure ${j.confidence.toFixed(2)}` : `, taken for ${label(j.meant)}`}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </section>
     </div>
   );
 }

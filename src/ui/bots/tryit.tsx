@@ -21,7 +21,14 @@ import { useAround } from './pieces';
 import { SettingChips } from './settingchips';
 
 type Props = { botId: string; onLine: (lineId: string | null) => void; onKept: () => void };
-const words = (turn: Turn): string | null => (turn.input.type === 'text' ? turn.input.text : turn.input.type === 'key' ? turn.input.key : turn.input.type === 'silence' ? '(silence)' : null);
+const words = (turn: Turn): string | null =>
+  turn.input.type === 'text'
+    ? turn.input.text
+    : turn.input.type === 'key'
+      ? turn.input.key
+      : turn.input.type === 'silence'
+        ? '(silence)'
+        : null;
 
 /**
  * The draft as a customer would meet it, run by the same interpreter as live contacts in a world set by hand, with what stands
@@ -29,7 +36,15 @@ const words = (turn: Turn): string | null => (turn.input.type === 'text' ? turn.
  */
 export function TryIt({ botId, onLine, onKept }: Props) {
   const { script, view, channels, mayChange } = useAround();
-  const [setting, setSetting] = useState<Setting>({ channel: channels[0] ?? 'chat', language: script.languages[0] ?? 'en', local: view.now, open: true, customer: null, facts: {}, behaviours: {} });
+  const [setting, setSetting] = useState<Setting>({
+    channel: channels[0] ?? 'chat',
+    language: script.languages[0] ?? 'en',
+    local: view.now,
+    open: true,
+    customer: null,
+    facts: {},
+    behaviours: {},
+  });
   const [tried, setTried] = useState<Tried | null>(null);
   const [busy, setBusy] = useState(false);
   const [asked, setAsked] = useState<WouldAsk | null>(null);
@@ -38,7 +53,9 @@ export function TryIt({ botId, onLine, onKept }: Props) {
   const [aloud, setAloud] = useState(false);
   const end = useRef<HTMLLIElement>(null);
   const run = useRef(0);
-  useEffect(() => { end.current?.scrollIntoView({ block: 'nearest' }); }, [tried, asked]);
+  useEffect(() => {
+    end.current?.scrollIntoView({ block: 'nearest' });
+  }, [tried, asked]);
   useEffect(() => hush, []);
 
   const play = async (turns: readonly Turn[], world: Setting) => {
@@ -46,13 +63,26 @@ export function TryIt({ botId, onLine, onKept }: Props) {
     setBusy(true);
     setAsked(null);
     try {
-      const next = await act<Tried>('try-bot', { script, setting: world, turns: turns.map(({ input, replies, says }) => ({ input, replies, says })) });
+      const next = await act<Tried>('try-bot', {
+        script,
+        setting: world,
+        turns: turns.map(({ input, replies, says }) => ({ input, replies, says })),
+      });
       if (mine !== run.current) return;
       setTried(next);
       onLine(next.sharedId === null ? next.lineId : null);
-      if (aloud) for (const a of next.turns.at(-1)?.acts ?? []) if (a.type === 'say') speak(a.ssml ?? a.text, next.language);
+      if (aloud)
+        for (const a of next.turns.at(-1)?.acts ?? []) if (a.type === 'say') speak(a.ssml ?? a.text, next.language);
       const over = next.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over');
-      if (over) setAsked(await act<WouldAsk>('would-ask', { queueId: over.queueId, channel: world.channel, needs: over.needs, language: next.language }));
+      if (over)
+        setAsked(
+          await act<WouldAsk>('would-ask', {
+            queueId: over.queueId,
+            channel: world.channel,
+            needs: over.needs,
+            language: next.language,
+          }),
+        );
     } catch (error) {
       if (mine === run.current) toast.error(sentence(error));
     } finally {
@@ -60,91 +90,347 @@ export function TryIt({ botId, onLine, onKept }: Props) {
     }
   };
   const begin = (world: Setting = setting) => void play([{ input: { type: 'start' }, replies: [], says: [] }], world);
-  const stop = () => { run.current++; setTried(null); setAsked(null); setBusy(false); onLine(null); };
-  const answer = (input: Turn['input']) => { if (tried) void play([...tried.turns, { input, replies: [], says: [] }], setting); };
-  const setWorld = (next: Setting) => { setSetting(next); if (tried) begin(next); };
+  const stop = () => {
+    run.current++;
+    setTried(null);
+    setAsked(null);
+    setBusy(false);
+    onLine(null);
+  };
+  const answer = (input: Turn['input']) => {
+    if (tried) void play([...tried.turns, { input, replies: [], says: [] }], setting);
+  };
+  const setWorld = (next: Setting) => {
+    setSetting(next);
+    if (tried) begin(next);
+  };
   const listening = tried?.status === 'listening' && !busy;
   const said = tried?.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'say');
   // What the person who takes it sees: fields that were passed, as the queue shows them.
   const over = tried?.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over');
-  const seen = (over?.type === 'hand-over' && tried ? (over.because === null ? over.fields : Object.keys(tried.values)) : []).flatMap((name) => { const field = view.fields.find((f) => f.name === name); const value = tried?.values[name]; return field && value !== undefined && (asked?.shows ?? [name]).includes(name) ? [{ name, label: field.label, value: String(value) }] : []; });
-  const sends = () => { if (text.trim()) { answer({ type: 'text', text: text.trim() }); setText(''); } };
+  const seen = (
+    over?.type === 'hand-over' && tried ? (over.because === null ? over.fields : Object.keys(tried.values)) : []
+  ).flatMap((name) => {
+    const field = view.fields.find((f) => f.name === name);
+    const value = tried?.values[name];
+    return field && value !== undefined && (asked?.shows ?? [name]).includes(name)
+      ? [{ name, label: field.label, value: String(value) }]
+      : [];
+  });
+  const sends = () => {
+    if (text.trim()) {
+      answer({ type: 'text', text: text.trim() });
+      setText('');
+    }
+  };
   return (
     <Panel className="flex min-h-0 flex-col p-3" label="Try it">
-      <div className="mb-1.5 flex items-center gap-2"><h2 className="text-panel">Try it</h2>
-        <span className="ml-auto flex gap-1" role="radiogroup" aria-label="Channel">{CHANNELS.map((c) => <button key={c} type="button" role="radio" aria-checked={c === setting.channel} onClick={() => setWorld({ ...setting, channel: c })} className={clsx('rounded-full p-0.5', c === setting.channel && 'bg-chosen ring-2 ring-brass-2')}><ChannelMark channel={c} size={20} /></button>)}</span></div>
+      <div className="mb-1.5 flex items-center gap-2">
+        <h2 className="text-panel">Try it</h2>
+        <span className="ml-auto flex gap-1" role="radiogroup" aria-label="Channel">
+          {CHANNELS.map((c) => (
+            <button
+              key={c}
+              type="button"
+              role="radio"
+              aria-checked={c === setting.channel}
+              onClick={() => setWorld({ ...setting, channel: c })}
+              className={clsx('rounded-full p-0.5', c === setting.channel && 'bg-chosen ring-2 ring-brass-2')}
+            >
+              <ChannelMark channel={c} size={20} />
+            </button>
+          ))}
+        </span>
+      </div>
       <SettingChips setting={setting} onChange={setWorld} />
-      <ol className="flex min-h-0 flex-1 flex-col gap-1.5 overflow-y-auto rounded-control bg-sunk p-2.5" aria-live="polite" aria-label="Tried conversation" aria-busy={busy} tabIndex={0}>
-        {!tried && <li className="m-auto px-6 text-center text-small text-ink-2">Start a conversation to meet the draft as a customer would.</li>}
-        {tried?.turns.map((turn, i) => <TurnLines key={i} turn={turn} channel={setting.channel} script={script} connectorName={(id) => view.connectors.find((c) => c.id === id)?.name ?? view.tables.find((t) => t.id === id)?.name ?? 'outside'} intentName={(id) => view.intents.find((x) => x.id === id)?.label.toLowerCase() ?? id} />)}
-        {listening && setting.channel === 'chat' && said?.type === 'say' && said.options.length > 0 && <li className="flex flex-wrap gap-1">{said.options.map((o) => <Button key={o.label} small onClick={() => answer({ type: 'text', text: o.label })}>{o.label}</Button>)}</li>}
+      <ol
+        className="flex min-h-0 flex-1 flex-col gap-1.5 overflow-y-auto rounded-control bg-sunk p-2.5"
+        aria-live="polite"
+        aria-label="Tried conversation"
+        aria-busy={busy}
+        tabIndex={0}
+      >
+        {!tried && (
+          <li className="m-auto px-6 text-center text-small text-ink-2">
+            Start a conversation to meet the draft as a customer would.
+          </li>
+        )}
+        {tried?.turns.map((turn, i) => (
+          <TurnLines
+            key={i}
+            turn={turn}
+            channel={setting.channel}
+            script={script}
+            connectorName={(id) =>
+              view.connectors.find((c) => c.id === id)?.name ?? view.tables.find((t) => t.id === id)?.name ?? 'outside'
+            }
+            intentName={(id) => view.intents.find((x) => x.id === id)?.label.toLowerCase() ?? id}
+          />
+        ))}
+        {listening && setting.channel === 'chat' && said?.type === 'say' && said.options.length > 0 && (
+          <li className="flex flex-wrap gap-1">
+            {said.options.map((o) => (
+              <Button key={o.label} small onClick={() => answer({ type: 'text', text: o.label })}>
+                {o.label}
+              </Button>
+            ))}
+          </li>
+        )}
         {busy && <li className="text-tiny text-ink-3">…</li>}
-        {asked && <li className="rounded-control border border-dashed border-plum-2 p-2 text-small"><b className="text-plum">To {asked.queue}</b>{asked.needs && ` · needs ${asked.needs}`}<span className="block text-ink-2">{asked.sentence}</span>{asked.others.length > 0 && <span className="block text-tiny text-ink-2">{asked.others.join(' · ')}</span>}
-          {asked.toCustomer && <span className="mt-1 block">The customer then hears: “{asked.toCustomer}”</span>}
-          <span className="mt-1 block">The person sees {seen.length === 0 ? 'no field' : seen.map((f) => <span key={f.name} className="mr-1 rounded bg-brass-wash px-1.5 text-brass-ink">{f.label}: {f.value}</span>)}{asked.toAgent && <> and “{asked.toAgent}”</>}</span></li>}
+        {asked && (
+          <li className="rounded-control border border-dashed border-plum-2 p-2 text-small">
+            <b className="text-plum">To {asked.queue}</b>
+            {asked.needs && ` · needs ${asked.needs}`}
+            <span className="block text-ink-2">{asked.sentence}</span>
+            {asked.others.length > 0 && <span className="block text-tiny text-ink-2">{asked.others.join(' · ')}</span>}
+            {asked.toCustomer && <span className="mt-1 block">The customer then hears: “{asked.toCustomer}”</span>}
+            <span className="mt-1 block">
+              The person sees{' '}
+              {seen.length === 0
+                ? 'no field'
+                : seen.map((f) => (
+                    <span key={f.name} className="mr-1 rounded bg-brass-wash px-1.5 text-brass-ink">
+                      {f.label}: {f.value}
+                    </span>
+                  ))}
+              {asked.toAgent && <> and “{asked.toAgent}”</>}
+            </span>
+          </li>
+        )}
         {tried?.status === 'ended' && <li className="self-center text-tiny text-ink-2">the conversation ends here</li>}
         <li ref={end} aria-hidden />
       </ol>
-      {tried && Object.keys(tried.values).length > 0 && <p className="mt-1.5 flex max-h-16 flex-wrap gap-1 overflow-y-auto text-tiny" aria-label="Values remembered">{Object.entries(tried.values).map(([name, value]) => <span key={name} className="rounded bg-brass-wash px-1.5 text-brass-ink">{name} = {String(value)}</span>)}</p>}
-      {listening && setting.channel === 'voice' && <div className="mt-2 grid grid-cols-6 gap-1" role="group" aria-label="Keypad">{KEYPAD.map((k) => <Button key={k} small onClick={() => { soundKey(k); hush(); answer({ type: 'key', key: k }); }}>{k}</Button>)}</div>}
-      <form className="mt-2 flex gap-2" onSubmit={(e) => { e.preventDefault(); if (tried) sends(); else begin(); }}>
-        <Input aria-label="Say something" placeholder={listening ? 'Say something…' : tried ? 'It is over' : 'Start first'} disabled={!listening} value={text} maxLength={2000} onChange={(e) => setText(e.target.value)} />
-        {tried ? <Button type="submit" disabled={!listening || text.trim() === ''}>Say</Button> : <Button type="submit" kind="primary" disabled={busy}>Start</Button>}</form>
+      {tried && Object.keys(tried.values).length > 0 && (
+        <p className="mt-1.5 flex max-h-16 flex-wrap gap-1 overflow-y-auto text-tiny" aria-label="Values remembered">
+          {Object.entries(tried.values).map(([name, value]) => (
+            <span key={name} className="rounded bg-brass-wash px-1.5 text-brass-ink">
+              {name} = {String(value)}
+            </span>
+          ))}
+        </p>
+      )}
+      {listening && setting.channel === 'voice' && (
+        <div className="mt-2 grid grid-cols-6 gap-1" role="group" aria-label="Keypad">
+          {KEYPAD.map((k) => (
+            <Button
+              key={k}
+              small
+              onClick={() => {
+                soundKey(k);
+                hush();
+                answer({ type: 'key', key: k });
+              }}
+            >
+              {k}
+            </Button>
+          ))}
+        </div>
+      )}
+      <form
+        className="mt-2 flex gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (tried) sends();
+          else begin();
+        }}
+      >
+        <Input
+          aria-label="Say something"
+          placeholder={listening ? 'Say something…' : tried ? 'It is over' : 'Start first'}
+          disabled={!listening}
+          value={text}
+          maxLength={2000}
+          onChange={(e) => setText(e.target.value)}
+        />
+        {tried ? (
+          <Button type="submit" disabled={!listening || text.trim() === ''}>
+            Say
+          </Button>
+        ) : (
+          <Button type="submit" kind="primary" disabled={busy}>
+            Start
+          </Button>
+        )}
+      </form>
       <div className="mt-1.5 flex flex-wrap items-center gap-1">
-        {tried && <><Button small aria-label="Start again" onClick={() => begin()}>Again</Button><Button small disabled={!listening} onClick={() => answer({ type: 'silence' })}>Stay silent</Button><Button small kind="quiet" onClick={stop}>Clear</Button></>}
-        {setting.channel === 'voice' && <Check label="aloud" checked={aloud} onChange={(e) => { setAloud(e.target.checked); if (!e.target.checked) hush(); }} />}
-        {tried && mayChange && <Button small className="ml-auto" disabled={busy} onClick={() => setKeeping(true)}>Keep as test</Button>}
+        {tried && (
+          <>
+            <Button small aria-label="Start again" onClick={() => begin()}>
+              Again
+            </Button>
+            <Button small disabled={!listening} onClick={() => answer({ type: 'silence' })}>
+              Stay silent
+            </Button>
+            <Button small kind="quiet" onClick={stop}>
+              Clear
+            </Button>
+          </>
+        )}
+        {setting.channel === 'voice' && (
+          <Check
+            label="aloud"
+            checked={aloud}
+            onChange={(e) => {
+              setAloud(e.target.checked);
+              if (!e.target.checked) hush();
+            }}
+          />
+        )}
+        {tried && mayChange && (
+          <Button small className="ml-auto" disabled={busy} onClick={() => setKeeping(true)}>
+            Keep as test
+          </Button>
+        )}
       </div>
-      {keeping && tried && <KeepDialog botId={botId} tried={tried} setting={setting} queueName={(id) => view.queues.find((q) => q.id === id)?.name ?? id} onClose={() => setKeeping(false)} onDone={() => { setKeeping(false); onKept(); }} />}
+      {keeping && tried && (
+        <KeepDialog
+          botId={botId}
+          tried={tried}
+          setting={setting}
+          queueName={(id) => view.queues.find((q) => q.id === id)?.name ?? id}
+          onClose={() => setKeeping(false)}
+          onDone={() => {
+            setKeeping(false);
+            onKept();
+          }}
+        />
+      )}
     </Panel>
   );
 }
 
-function TurnLines({ turn, channel, script, connectorName, intentName }: { turn: Tried['turns'][number]; channel: Channel; script: Parameters<typeof lineNumber>[0]; connectorName: (id: string) => string; intentName: (id: string) => string }) {
+function TurnLines({
+  turn,
+  channel,
+  script,
+  connectorName,
+  intentName,
+}: {
+  turn: Tried['turns'][number];
+  channel: Channel;
+  script: Parameters<typeof lineNumber>[0];
+  connectorName: (id: string) => string;
+  intentName: (id: string) => string;
+}) {
   const said = words(turn);
   const notes: string[] = [];
   const lines: { from: 'bot' | 'note' | 'text'; text: string; image?: ShownImage | null }[] = [];
   let reply = 0;
   const note = (a: BotAct): void => {
     switch (a.type) {
-      case 'heard': notes.push(a.understood ? (a.intent ? `heard ${intentName(a.intent.id)} ${a.intent.confidence.toFixed(2)}` : `understood at ${lineNumber(script, a.lineId) ?? 'a shared scene'}`) : 'not understood'); break;
-      case 'remember': notes.push(`${a.name} = ${String(a.value)}`); break;
-      case 'language': notes.push(`goes on in ${a.language}`); break;
+      case 'heard':
+        notes.push(
+          a.understood
+            ? a.intent
+              ? `heard ${intentName(a.intent.id)} ${a.intent.confidence.toFixed(2)}`
+              : `understood at ${lineNumber(script, a.lineId) ?? 'a shared scene'}`
+            : 'not understood',
+        );
+        break;
+      case 'remember':
+        notes.push(`${a.name} = ${String(a.value)}`);
+        break;
+      case 'language':
+        notes.push(`goes on in ${a.language}`);
+        break;
       case 'request': {
         const got = turn.replies[reply++];
-        if (a.request.ask === 'look-up' && got?.to === 'look-up') notes.push(`${connectorName(a.request.source.from === 'connector' ? a.request.source.connectorId : a.request.source.tableId)}: ${got.outcome.replace('-', ' ')}${turn.slow ? ', slowly' : ''}`);
-        else if (a.request.ask === 'do' && got?.to === 'do') notes.push(`${connectorName(a.request.connectorId)}: ${got.outcome} (not really sent)`);
-        else if (a.request.ask === 'article' && got?.to === 'article') notes.push(got.article ? `article: ${got.article.title}` : 'no article fits');
+        if (a.request.ask === 'look-up' && got?.to === 'look-up')
+          notes.push(
+            `${connectorName(a.request.source.from === 'connector' ? a.request.source.connectorId : a.request.source.tableId)}: ${got.outcome.replace('-', ' ')}${turn.slow ? ', slowly' : ''}`,
+          );
+        else if (a.request.ask === 'do' && got?.to === 'do')
+          notes.push(`${connectorName(a.request.connectorId)}: ${got.outcome} (not really sent)`);
+        else if (a.request.ask === 'article' && got?.to === 'article')
+          notes.push(got.article ? `article: ${got.article.title}` : 'no article fits');
         break;
       }
-      default: break;
+      default:
+        break;
     }
   };
-  const flush = (): void => { if (notes.length > 0) lines.push({ from: 'note', text: notes.splice(0).join(' · ') }); };
+  const flush = (): void => {
+    if (notes.length > 0) lines.push({ from: 'note', text: notes.splice(0).join(' · ') });
+  };
   for (const a of turn.acts) {
-    if (a.type === 'say') { flush(); lines.push({ from: 'bot', text: a.text, image: a.image }); }
-    else if (a.type === 'text') { flush(); lines.push({ from: 'text', text: `SMS ${a.when === 'after' ? 'after the contact' : 'now'}: ${a.text}` }); }
-    else if (a.type === 'message') notes.push('message kept as work for a queue');
+    if (a.type === 'say') {
+      flush();
+      lines.push({ from: 'bot', text: a.text, image: a.image });
+    } else if (a.type === 'text') {
+      flush();
+      lines.push({ from: 'text', text: `SMS ${a.when === 'after' ? 'after the contact' : 'now'}: ${a.text}` });
+    } else if (a.type === 'message') notes.push('message kept as work for a queue');
     else if (a.type === 'hand-over' && a.because) notes.push(`failed: ${a.because}`);
     else note(a);
   }
   flush();
   return (
     <>
-      {said !== null && <li className={clsx('max-w-[85%] self-end rounded-panel bg-mark-chat px-3 py-1.5 whitespace-pre-wrap text-mark-ink [overflow-wrap:anywhere]', turn.input.type === 'silence' && 'opacity-60')}>{said}</li>}
-      {lines.map((l, i) => (l.from === 'note' ? <li key={i} className="self-end text-right text-tiny text-ink-2">{l.text}</li> : <li key={i} className={clsx('max-w-[85%] self-start rounded-panel border px-3 py-1.5 whitespace-pre-wrap [overflow-wrap:anywhere]', l.from === 'text' ? 'border-dashed border-rule-strong text-small' : 'border-rule bg-sheet', channel === 'voice' && 'italic')}>{l.text}{l.image && <Picture src={imagePath(l.image.id)} alt={l.image.alt} />}</li>))}
+      {said !== null && (
+        <li
+          className={clsx(
+            'max-w-[85%] self-end rounded-panel bg-mark-chat px-3 py-1.5 [overflow-wrap:anywhere] whitespace-pre-wrap text-mark-ink',
+            turn.input.type === 'silence' && 'opacity-60',
+          )}
+        >
+          {said}
+        </li>
+      )}
+      {lines.map((l, i) =>
+        l.from === 'note' ? (
+          <li key={i} className="self-end text-right text-tiny text-ink-2">
+            {l.text}
+          </li>
+        ) : (
+          <li
+            key={i}
+            className={clsx(
+              'max-w-[85%] self-start rounded-panel border px-3 py-1.5 [overflow-wrap:anywhere] whitespace-pre-wrap',
+              l.from === 'text' ? 'border-dashed border-rule-strong text-small' : 'border-rule bg-sheet',
+              channel === 'voice' && 'italic',
+            )}
+          >
+            {l.text}
+            {l.image && <Picture src={imagePath(l.image.id)} alt={l.image.alt} />}
+          </li>
+        ),
+      )}
     </>
   );
 }
 
-function KeepDialog({ botId, tried, setting, queueName, onClose, onDone }: { botId: string; tried: Tried; setting: Setting; queueName: (id: string) => string; onClose: () => void; onDone: () => void }) {
+function KeepDialog({
+  botId,
+  tried,
+  setting,
+  queueName,
+  onClose,
+  onDone,
+}: {
+  botId: string;
+  tried: Tried;
+  setting: Setting;
+  queueName: (id: string) => string;
+  onClose: () => void;
+  onDone: () => void;
+}) {
   const { ending } = tried;
   const [name, setName] = useState('');
   const [expects, setExpects] = useState<ReadonlySet<string>>(new Set());
   const [fault, setFault] = useState<string | null>(null);
   const keep = async () => {
     try {
-      await act('keep-bot-test', { botId, id: null, name, setting, turns: tried.turns.map(({ input, replies, says }) => ({ input, replies, says })), ending: { ...ending, values: Object.fromEntries(Object.entries(ending.values).filter(([n]) => expects.has(n))) } });
+      await act('keep-bot-test', {
+        botId,
+        id: null,
+        name,
+        setting,
+        turns: tried.turns.map(({ input, replies, says }) => ({ input, replies, says })),
+        ending: {
+          ...ending,
+          values: Object.fromEntries(Object.entries(ending.values).filter(([n]) => expects.has(n))),
+        },
+      });
       toast.success(`The test ${name} is kept. It runs whenever the bot is published.`);
       onDone();
     } catch (error) {
@@ -152,12 +438,55 @@ function KeepDialog({ botId, tried, setting, queueName, onClose, onDone }: { bot
     }
   };
   return (
-    <Dialog open onClose={onClose} title="Keep as test" description={`It says these words again and expects the same answers, and that it ends ${ending.where === 'person' ? `with a person of ${ending.queueId ? queueName(ending.queueId) : ''}${ending.needs.length > 0 ? `, needing ${ending.needs.join(', ')}` : ''}` : ending.where === 'end' ? 'by itself' : 'still listening'}.`}>
-      <form className="flex flex-col gap-3" onSubmit={(e) => { e.preventDefault(); void keep(); }}>
-        <Field label="Name of the test">{(p) => <Input {...p} required autoFocus maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />}</Field>
-        {Object.keys(ending.values).length > 0 && <fieldset><legend className="mb-1 text-small font-medium text-ink-2">Values it expects as well</legend><div className="flex max-h-40 flex-col gap-1 overflow-y-auto">{Object.entries(ending.values).map(([n, v]) => <Check key={n} label={`${n} = ${String(v)}`} checked={expects.has(n)} onChange={(e) => { const next = new Set(expects); if (e.target.checked) next.add(n); else next.delete(n); setExpects(next); }} />)}</div></fieldset>}
-        {fault && <p role="alert" className="text-small text-clay">{fault}</p>}
-        <div className="flex gap-2"><Button kind="primary" type="submit">Keep the test</Button><Button onClick={onClose}>Cancel</Button></div>
+    <Dialog
+      open
+      onClose={onClose}
+      title="Keep as test"
+      description={`It says these words again and expects the same answers, and that it ends ${ending.where === 'person' ? `with a person of ${ending.queueId ? queueName(ending.queueId) : ''}${ending.needs.length > 0 ? `, needing ${ending.needs.join(', ')}` : ''}` : ending.where === 'end' ? 'by itself' : 'still listening'}.`}
+    >
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep();
+        }}
+      >
+        <Field label="Name of the test">
+          {(p) => (
+            <Input {...p} required autoFocus maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
+          )}
+        </Field>
+        {Object.keys(ending.values).length > 0 && (
+          <fieldset>
+            <legend className="mb-1 text-small font-medium text-ink-2">Values it expects as well</legend>
+            <div className="flex max-h-40 flex-col gap-1 overflow-y-auto">
+              {Object.entries(ending.values).map(([n, v]) => (
+                <Check
+                  key={n}
+                  label={`${n} = ${String(v)}`}
+                  checked={expects.has(n)}
+                  onChange={(e) => {
+                    const next = new Set(expects);
+                    if (e.target.checked) next.add(n);
+                    else next.delete(n);
+                    setExpects(next);
+                  }}
+                />
+              ))}
+            </div>
+          </fieldset>
+        )}
+        {fault && (
+          <p role="alert" className="text-small text-clay">
+            {fault}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <Button kind="primary" type="submit">
+            Keep the test
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
+        </div>
       </form>
     </Dialog>
   );

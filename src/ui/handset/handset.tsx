@@ -12,7 +12,18 @@ import { Empty, Panel, Pill } from '../kit/panel';
 import { Picture } from '../kit/picture';
 import { playMusic, stopMusic } from '../kit/music';
 import { loopName } from '@/core/sound/loops';
-import { answer, follow, leave, listDoors, read, send, start, type Conversation, type Door, type Held } from './channelclient';
+import {
+  answer,
+  follow,
+  leave,
+  listDoors,
+  read,
+  send,
+  start,
+  type Conversation,
+  type Door,
+  type Held,
+} from './channelclient';
 import { hush, KEYPAD, soundKey, speak } from './tones';
 
 /** A number for a made-up customer, from a range kept free for fiction. */
@@ -24,35 +35,106 @@ export function Handset() {
   const [fault, setFault] = useState<string | null>(null);
   const [door, setDoor] = useState<Door | null>(null);
   const [held, setHeld] = useState<{ held: Held; first: Conversation } | null>(null);
-  const load = useCallback(() => { listDoors().then((d) => { setDoors(d); setFault(null); }, (e: unknown) => setFault(sentence(e))); }, []);
+  const load = useCallback(() => {
+    listDoors().then(
+      (d) => {
+        setDoors(d);
+        setFault(null);
+      },
+      (e: unknown) => setFault(sentence(e)),
+    );
+  }, []);
   useEffect(load, [load]);
   return (
     <main className="flex min-h-screen justify-center bg-paper p-3 sm:p-6">
-      <Panel className="flex h-[calc(100vh-24px)] w-full max-w-[400px] flex-col overflow-hidden sm:h-[min(780px,calc(100vh-48px))]" label="Handset">
-        <header className="flex items-center gap-2 bg-strip px-4 py-2.5 text-on-strip"><img src="/mark.svg" alt="" width={20} height={20} /><h1 className="text-[15px]">Handset</h1><span className="text-tiny text-strip-2">a made-up customer’s telephone</span></header>
-        {fault && <div role="alert" className="bg-clay-wash px-4 py-2 text-small text-clay">{fault} <button type="button" className="underline" onClick={load}>Try again</button></div>}
-        {held && door ? <Talk door={door} held={held.held} first={held.first} onClose={() => { setHeld(null); setDoor(null); load(); }} />
-          : door ? <Begin door={door} onBack={() => setDoor(null)} onBegun={(h, first) => setHeld({ held: h, first })} />
-            : doors === null ? <p className="p-6 text-center text-ink-2">Looking for doors…</p>
-              : doors.length === 0 ? <Empty title="No door is set up">A lead adds doors in the console.</Empty>
-                : <ul className="flex-1 overflow-y-auto p-2">{doors.map((d) => <li key={d.id}><button type="button" onClick={() => setDoor(d)} className="flex w-full items-center gap-3 rounded-control px-3 py-2.5 text-left hover:bg-sunk"><ChannelMark channel={d.channel} size={26} /><span className="min-w-0 flex-1"><span className="block truncate font-display font-semibold">{d.name}</span><span className="block truncate text-small text-ink-2">{d.address}</span></span><Pill tone={d.open ? 'good' : 'warn'}>{d.open ? 'open' : 'closed'}</Pill></button></li>)}</ul>}
+      <Panel
+        className="flex h-[calc(100vh-24px)] w-full max-w-[400px] flex-col overflow-hidden sm:h-[min(780px,calc(100vh-48px))]"
+        label="Handset"
+      >
+        <header className="flex items-center gap-2 bg-strip px-4 py-2.5 text-on-strip">
+          <img src="/mark.svg" alt="" width={20} height={20} />
+          <h1 className="text-[15px]">Handset</h1>
+          <span className="text-tiny text-strip-2">a made-up customer’s telephone</span>
+        </header>
+        {fault && (
+          <div role="alert" className="bg-clay-wash px-4 py-2 text-small text-clay">
+            {fault}{' '}
+            <button type="button" className="underline" onClick={load}>
+              Try again
+            </button>
+          </div>
+        )}
+        {held && door ? (
+          <Talk
+            door={door}
+            held={held.held}
+            first={held.first}
+            onClose={() => {
+              setHeld(null);
+              setDoor(null);
+              load();
+            }}
+          />
+        ) : door ? (
+          <Begin door={door} onBack={() => setDoor(null)} onBegun={(h, first) => setHeld({ held: h, first })} />
+        ) : doors === null ? (
+          <p className="p-6 text-center text-ink-2">Looking for doors…</p>
+        ) : doors.length === 0 ? (
+          <Empty title="No door is set up">A lead adds doors in the console.</Empty>
+        ) : (
+          <ul className="flex-1 overflow-y-auto p-2">
+            {doors.map((d) => (
+              <li key={d.id}>
+                <button
+                  type="button"
+                  onClick={() => setDoor(d)}
+                  className="flex w-full items-center gap-3 rounded-control px-3 py-2.5 text-left hover:bg-sunk"
+                >
+                  <ChannelMark channel={d.channel} size={26} />
+                  <span className="min-w-0 flex-1">
+                    <span className="block truncate font-display font-semibold">{d.name}</span>
+                    <span className="block truncate text-small text-ink-2">{d.address}</span>
+                  </span>
+                  <Pill tone={d.open ? 'good' : 'warn'}>{d.open ? 'open' : 'closed'}</Pill>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
       </Panel>
     </main>
   );
 }
 
-function Begin({ door, onBack, onBegun }: { door: Door; onBack: () => void; onBegun: (held: Held, first: Conversation) => void }) {
+function Begin({
+  door,
+  onBack,
+  onBegun,
+}: {
+  door: Door;
+  onBack: () => void;
+  onBegun: (held: Held, first: Conversation) => void;
+}) {
   const voice = door.channel === 'voice';
   const [from, setFrom] = useState('');
   const [name, setName] = useState('');
   const [language, setLanguage] = useState(door.languages[0] ?? 'en');
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  useEffect(() => setFrom(voice || door.channel === 'sms' ? someNumber() : `guest-${Math.floor(Math.random() * 90000) + 10000}`), [voice, door.channel]);
+  useEffect(
+    () =>
+      setFrom(voice || door.channel === 'sms' ? someNumber() : `guest-${Math.floor(Math.random() * 90000) + 10000}`),
+    [voice, door.channel],
+  );
   const begin = async () => {
     setBusy(true);
     try {
-      const first = await start({ door: door.id, from: from.trim(), language, ...(name.trim() ? { name: name.trim() } : {}) });
+      const first = await start({
+        door: door.id,
+        from: from.trim(),
+        language,
+        ...(name.trim() ? { name: name.trim() } : {}),
+      });
       onBegun({ contact: first.contact, token: first.token }, first);
     } catch (error) {
       setFault(sentence(error));
@@ -60,18 +142,56 @@ function Begin({ door, onBack, onBegun }: { door: Door; onBack: () => void; onBe
     }
   };
   return (
-    <form className="flex flex-1 flex-col gap-3 p-4" onSubmit={(e) => { e.preventDefault(); void begin(); }}>
-      <div className="flex items-center gap-2"><ChannelMark channel={door.channel} size={24} /><h2 className="text-panel">{door.name}</h2></div>
-      <Field label={voice || door.channel === 'sms' ? 'Your number' : 'Your account'}>{(p) => <Input {...p} required value={from} onChange={(e) => setFrom(e.target.value)} />}</Field>
-      <Field label="Your name" hint="May be left empty">{(p) => <Input {...p} value={name} onChange={(e) => setName(e.target.value)} />}</Field>
-      <Field label="Your language">{(p) => <Select {...p} value={language} onChange={(e) => setLanguage(e.target.value)}>{door.languages.map((l) => <option key={l} value={l}>{languageName(l)}</option>)}</Select>}</Field>
-      {fault && <p role="alert" className="text-small text-clay">{fault}</p>}
-      <div className="mt-auto flex gap-2"><Button onClick={onBack}>Back</Button><Button kind="primary" type="submit" disabled={busy} className="flex-1">{voice ? 'Ring' : 'Start'}</Button></div>
+    <form
+      className="flex flex-1 flex-col gap-3 p-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void begin();
+      }}
+    >
+      <div className="flex items-center gap-2">
+        <ChannelMark channel={door.channel} size={24} />
+        <h2 className="text-panel">{door.name}</h2>
+      </div>
+      <Field label={voice || door.channel === 'sms' ? 'Your number' : 'Your account'}>
+        {(p) => <Input {...p} required value={from} onChange={(e) => setFrom(e.target.value)} />}
+      </Field>
+      <Field label="Your name" hint="May be left empty">
+        {(p) => <Input {...p} value={name} onChange={(e) => setName(e.target.value)} />}
+      </Field>
+      <Field label="Your language">
+        {(p) => (
+          <Select {...p} value={language} onChange={(e) => setLanguage(e.target.value)}>
+            {door.languages.map((l) => (
+              <option key={l} value={l}>
+                {languageName(l)}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+      {fault && (
+        <p role="alert" className="text-small text-clay">
+          {fault}
+        </p>
+      )}
+      <div className="mt-auto flex gap-2">
+        <Button onClick={onBack}>Back</Button>
+        <Button kind="primary" type="submit" disabled={busy} className="flex-1">
+          {voice ? 'Ring' : 'Start'}
+        </Button>
+      </div>
     </form>
   );
 }
 
-const STATES: Readonly<Record<Conversation['state'], string>> = { 'with-bot': 'connected', waiting: 'waiting for a person', talking: 'with a person', after: 'one last thing', ended: 'ended' };
+const STATES: Readonly<Record<Conversation['state'], string>> = {
+  'with-bot': 'connected',
+  waiting: 'waiting for a person',
+  talking: 'with a person',
+  after: 'one last thing',
+  ended: 'ended',
+};
 
 function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: Conversation; onClose: () => void }) {
   const voice = door.channel === 'voice';
@@ -82,14 +202,33 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
   const [aloud, setAloud] = useState(false);
   const spoken = useRef(first.seq);
   const end = useRef<HTMLLIElement>(null);
-  const show = useCallback((next: Conversation) => { setNow((was) => (next.seq >= was.seq ? next : was)); setFault(null); }, []);
+  const show = useCallback((next: Conversation) => {
+    setNow((was) => (next.seq >= was.seq ? next : was));
+    setFault(null);
+  }, []);
   const music = aloud && now.state === 'waiting' ? now.music : null;
-  useEffect(() => { if (music) playMusic(music, 0.3); else stopMusic(); }, [music]);
+  useEffect(() => {
+    if (music) playMusic(music, 0.3);
+    else stopMusic();
+  }, [music]);
   useEffect(() => stopMusic, []);
-  useEffect(() => follow(held, first.seq, () => { read(held).then(show, (e: unknown) => setFault(sentence(e))); }, setUp), [held, first.seq, show]);
+  useEffect(
+    () =>
+      follow(
+        held,
+        first.seq,
+        () => {
+          read(held).then(show, (e: unknown) => setFault(sentence(e)));
+        },
+        setUp,
+      ),
+    [held, first.seq, show],
+  );
   useEffect(() => {
     end.current?.scrollIntoView({ block: 'end' });
-    if (aloud) for (const m of now.messages) if (m.seq > spoken.current && m.from !== 'customer') speak(m.ssml ?? m.text, now.language);
+    if (aloud)
+      for (const m of now.messages)
+        if (m.seq > spoken.current && m.from !== 'customer') speak(m.ssml ?? m.text, now.language);
     spoken.current = now.seq;
   }, [now, aloud]);
   useEffect(() => hush, []);
@@ -102,37 +241,159 @@ function Talk({ door, held, first, onClose }: { door: Door; held: Held; first: C
     return next;
   };
   // A key or a word cuts short what may be cut short.
-  const cut = () => { if (now.messages.findLast((m) => m.from !== 'customer')?.mayInterrupt ?? true) hush(); };
-  const press = (key: string) => { soundKey(key); cut(); void attempt(inOrder({ key })); };
+  const cut = () => {
+    if (now.messages.findLast((m) => m.from !== 'customer')?.mayInterrupt ?? true) hush();
+  };
+  const press = (key: string) => {
+    soundKey(key);
+    cut();
+    void attempt(inOrder({ key }));
+  };
   const say = () => {
     const words = text.trim();
     if (words === '') return;
     setText('');
     cut();
-    void inOrder({ text: words }).then(show, (e: unknown) => { setFault(sentence(e)); setText(words); });
+    void inOrder({ text: words }).then(show, (e: unknown) => {
+      setFault(sentence(e));
+      setText(words);
+    });
   };
   const last = now.messages.at(-1);
   const ended = now.state === 'ended';
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex items-center gap-2 border-b border-rule px-4 py-2"><ChannelMark channel={door.channel} /><span className="min-w-0 flex-1 truncate font-display font-semibold">{door.name}</span><Pill tone={ended ? 'plain' : now.state === 'waiting' ? 'warn' : 'good'}>{STATES[now.state]}</Pill></div>
-      {!up && !ended && <p role="status" className="bg-brass-wash px-4 py-1 text-small text-brass-ink">Connection interrupted; trying again…</p>}
-      <ol className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto p-4" aria-live="polite" aria-label={voice ? 'Captions' : 'Conversation'} tabIndex={0}>
-        {now.messages.map((m) => <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}><span className={clsx('block rounded-panel px-3 py-1.5 whitespace-pre-wrap break-words', m.from === 'customer' ? 'bg-mark-chat text-mark-ink' : m.from === 'bot' ? 'bg-sunk' : 'bg-plum-wash')}>{m.text}{m.image && <Picture src={m.image.url} alt={m.image.alt} />}</span>{m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}</li>)}
-        {!ended && !voice && last?.from === 'bot' && now.state !== 'talking' && door.channel === 'chat' && last.options.length > 0 && <li className="flex flex-wrap gap-1.5">{last.options.map((o) => <Button key={o.label} small onClick={() => void attempt(inOrder({ text: o.label }))}>{o.label}</Button>)}</li>}
-        {now.music && now.state === 'waiting' && <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>}
-        {now.call === 'promised' && !ended && <li className="self-center text-small text-ink-3">A call was promised; the telephone will ring here.</li>}
-        {ended && <li className="self-center text-small text-ink-3">{voice ? 'The call has ended.' : 'The conversation has ended.'}</li>}
+      <div className="flex items-center gap-2 border-b border-rule px-4 py-2">
+        <ChannelMark channel={door.channel} />
+        <span className="min-w-0 flex-1 truncate font-display font-semibold">{door.name}</span>
+        <Pill tone={ended ? 'plain' : now.state === 'waiting' ? 'warn' : 'good'}>{STATES[now.state]}</Pill>
+      </div>
+      {!up && !ended && (
+        <p role="status" className="bg-brass-wash px-4 py-1 text-small text-brass-ink">
+          Connection interrupted; trying again…
+        </p>
+      )}
+      <ol
+        className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto p-4"
+        aria-live="polite"
+        aria-label={voice ? 'Captions' : 'Conversation'}
+        tabIndex={0}
+      >
+        {now.messages.map((m) => (
+          <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}>
+            <span
+              className={clsx(
+                'block rounded-panel px-3 py-1.5 break-words whitespace-pre-wrap',
+                m.from === 'customer' ? 'bg-mark-chat text-mark-ink' : m.from === 'bot' ? 'bg-sunk' : 'bg-plum-wash',
+              )}
+            >
+              {m.text}
+              {m.image && <Picture src={m.image.url} alt={m.image.alt} />}
+            </span>
+            {m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}
+          </li>
+        ))}
+        {!ended &&
+          !voice &&
+          last?.from === 'bot' &&
+          now.state !== 'talking' &&
+          door.channel === 'chat' &&
+          last.options.length > 0 && (
+            <li className="flex flex-wrap gap-1.5">
+              {last.options.map((o) => (
+                <Button key={o.label} small onClick={() => void attempt(inOrder({ text: o.label }))}>
+                  {o.label}
+                </Button>
+              ))}
+            </li>
+          )}
+        {now.music && now.state === 'waiting' && (
+          <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>
+        )}
+        {now.call === 'promised' && !ended && (
+          <li className="self-center text-small text-ink-3">A call was promised; the telephone will ring here.</li>
+        )}
+        {ended && (
+          <li className="self-center text-small text-ink-3">
+            {voice ? 'The call has ended.' : 'The conversation has ended.'}
+          </li>
+        )}
         <li ref={end} aria-hidden />
       </ol>
-      {now.call === 'ringing' && !ended && <div role="alert" className="flex items-center gap-2 bg-chosen px-4 py-3"><span className="flex-1 animate-pulse font-display font-semibold">The telephone rings</span><Button kind="primary" onClick={() => void attempt(answer(held, true))}>Answer</Button><Button kind="danger" onClick={() => void attempt(answer(held, false))}>Turn away</Button></div>}
-      {fault && <p role="alert" className="bg-clay-wash px-4 py-1 text-small text-clay">{fault}</p>}
-      {ended ? <div className="p-3"><Button kind="primary" className="w-full" onClick={onClose}>Back to the doors</Button></div> : (
+      {now.call === 'ringing' && !ended && (
+        <div role="alert" className="flex items-center gap-2 bg-chosen px-4 py-3">
+          <span className="flex-1 animate-pulse font-display font-semibold">The telephone rings</span>
+          <Button kind="primary" onClick={() => void attempt(answer(held, true))}>
+            Answer
+          </Button>
+          <Button kind="danger" onClick={() => void attempt(answer(held, false))}>
+            Turn away
+          </Button>
+        </div>
+      )}
+      {fault && (
+        <p role="alert" className="bg-clay-wash px-4 py-1 text-small text-clay">
+          {fault}
+        </p>
+      )}
+      {ended ? (
+        <div className="p-3">
+          <Button kind="primary" className="w-full" onClick={onClose}>
+            Back to the doors
+          </Button>
+        </div>
+      ) : (
         <>
-          {voice && <div className="grid grid-cols-3 gap-1.5 px-6 pt-2" role="group" aria-label="Keypad">{KEYPAD.map((k) => <button key={k} type="button" aria-label={`Key ${k === '*' ? 'star' : k === '#' ? 'hash' : k}`} onClick={() => press(k)} className="rounded-control border border-rule-strong bg-sheet py-1.5 font-display text-[17px] font-semibold hover:bg-sunk">{k}</button>)}</div>}
-          <form className="flex gap-2 p-3" onSubmit={(e) => { e.preventDefault(); say(); }}>
-            <Input aria-label={voice ? 'What you say' : 'Your message'} placeholder={voice ? 'Type what you say' : `Write a ${CHANNEL_NAMES[door.channel].name === 'SMS' ? 'text' : 'message'}`} maxLength={4000} value={text} onChange={(e) => setText(e.target.value)} /><Button type="submit" disabled={text.trim() === ''}>{voice ? 'Say' : 'Send'}</Button></form>
-          <div className="flex items-center justify-between px-3 pb-3"><Check label="Speak aloud" checked={aloud} onChange={(e) => { setAloud(e.target.checked); if (!e.target.checked) hush(); }} /><Button kind="danger" onClick={() => void attempt(leave(held))}>{voice ? 'Hang up' : 'Leave'}</Button></div>
+          {voice && (
+            <div className="grid grid-cols-3 gap-1.5 px-6 pt-2" role="group" aria-label="Keypad">
+              {KEYPAD.map((k) => (
+                <button
+                  key={k}
+                  type="button"
+                  aria-label={`Key ${k === '*' ? 'star' : k === '#' ? 'hash' : k}`}
+                  onClick={() => press(k)}
+                  className="rounded-control border border-rule-strong bg-sheet py-1.5 font-display text-[17px] font-semibold hover:bg-sunk"
+                >
+                  {k}
+                </button>
+              ))}
+            </div>
+          )}
+          <form
+            className="flex gap-2 p-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              say();
+            }}
+          >
+            <Input
+              aria-label={voice ? 'What you say' : 'Your message'}
+              placeholder={
+                voice
+                  ? 'Type what you say'
+                  : `Write a ${CHANNEL_NAMES[door.channel].name === 'SMS' ? 'text' : 'message'}`
+              }
+              maxLength={4000}
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+            />
+            <Button type="submit" disabled={text.trim() === ''}>
+              {voice ? 'Say' : 'Send'}
+            </Button>
+          </form>
+          <div className="flex items-center justify-between px-3 pb-3">
+            <Check
+              label="Speak aloud"
+              checked={aloud}
+              onChange={(e) => {
+                setAloud(e.target.checked);
+                if (!e.target.checked) hush();
+              }}
+            />
+            <Button kind="danger" onClick={() => void attempt(leave(held))}>
+              {voice ? 'Hang up' : 'Leave'}
+            </Button>
+          </div>
         </>
       )}
     </div>

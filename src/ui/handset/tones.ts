@@ -29,7 +29,10 @@ let speech = { parts: [] as (SpeechPart & { readonly language: string })[], spea
 
 function next(mine: typeof speech): void {
   const part = mine.parts.shift();
-  if (!part || mine !== speech) { mine.speaking = false; return; }
+  if (!part || mine !== speech) {
+    mine.speaking = false;
+    return;
+  }
   mine.speaking = true;
   if ('pause' in part) return void setTimeout(() => next(mine), part.pause * 1000);
   const words = new SpeechSynthesisUtterance(part.say);
@@ -42,7 +45,9 @@ function next(mine: typeof speech): void {
 /** Speaks wording, with its SSML tags if it has some, after what is being spoken; where the browser can. */
 export function speak(wording: string, language: string): void {
   if (typeof speechSynthesis === 'undefined') return;
-  speech.parts.push(...speechParts(wording).map((p) => ({ ...p, language: ('say' in p ? p.language : null) ?? language })));
+  speech.parts.push(
+    ...speechParts(wording).map((p) => ({ ...p, language: ('say' in p ? p.language : null) ?? language })),
+  );
   if (!speech.speaking) next(speech);
 }
 export function hush(): void {

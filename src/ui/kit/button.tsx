@@ -9,8 +9,22 @@ const KINDS: Readonly<Record<Kind, string>> = {
   danger: 'bg-sheet text-clay border-clay hover:bg-clay-wash',
 };
 
-export function Button({ kind = 'plain', className, small = false, ...rest }: ComponentProps<'button'> & { kind?: Kind; small?: boolean }) {
+export function Button({
+  kind = 'plain',
+  className,
+  small = false,
+  ...rest
+}: ComponentProps<'button'> & { kind?: Kind; small?: boolean }) {
   return (
-    <button type="button" {...rest} className={clsx('inline-flex items-center justify-center gap-1.5 rounded-control border font-display font-semibold whitespace-nowrap disabled:opacity-55', small ? 'px-2 py-0.5 text-small' : 'px-3 py-1.5 text-[13.5px]', KINDS[kind], className)} />
+    <button
+      type="button"
+      {...rest}
+      className={clsx(
+        'inline-flex items-center justify-center gap-1.5 rounded-control border font-display font-semibold whitespace-nowrap disabled:opacity-55',
+        small ? 'px-2 py-0.5 text-small' : 'px-3 py-1.5 text-[13.5px]',
+        KINDS[kind],
+        className,
+      )}
+    />
   );
 }

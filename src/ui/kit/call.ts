@@ -15,11 +15,18 @@ async function answer<T>(response: Response): Promise<T> {
   const body: unknown = await response.json().catch(() => null);
   if (response.ok) return body as T;
   const error = (body as ErrorBody | null)?.error;
-  throw new Refused(error?.code ?? 'broken-inside', error?.message ?? 'The server did not answer as expected.', error?.faults ?? []);
+  throw new Refused(
+    error?.code ?? 'broken-inside',
+    error?.message ?? 'The server did not answer as expected.',
+    error?.faults ?? [],
+  );
 }
 
 /** Asks our own server; throws Refused with a sentence when it says no, or cannot be reached. */
-export async function call<T>(path: string, init?: { method?: string; body?: unknown; headers?: Record<string, string> }): Promise<T> {
+export async function call<T>(
+  path: string,
+  init?: { method?: string; body?: unknown; headers?: Record<string, string> },
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
@@ -28,7 +35,11 @@ export async function call<T>(path: string, init?: { method?: string; body?: unk
       ...(init?.body === undefined ? {} : { body: JSON.stringify(init.body) }),
     });
   } catch {
-    throw new Refused('unreachable', 'The server cannot be reached. Check the connection; nothing you typed is lost.', []);
+    throw new Refused(
+      'unreachable',
+      'The server cannot be reached. Check the connection; nothing you typed is lost.',
+      [],
+    );
   }
   return answer<T>(response);
 }

@@ -13,9 +13,31 @@ export function ChannelMark({ channel, size = 18, ring = false }: { channel: Cha
   return (
     <svg role="img" aria-label={name} width={size} height={size} viewBox="0 0 24 24" className="inline-block shrink-0">
       <title>{name}</title>
-      <path d={SHAPES[channel].path} fill={SHAPES[channel].fill} stroke={ring ? 'var(--lamp)' : 'var(--mark-ink)'} strokeOpacity={ring ? 1 : 0.35} strokeWidth={ring ? 2.5 : 1} />
-      <text x="12" y="16.2" textAnchor="middle" fontSize="11.5" fontWeight="700" fill="var(--mark-ink)" fontFamily="var(--font-body)">{letter}</text>
+      <path
+        d={SHAPES[channel].path}
+        fill={SHAPES[channel].fill}
+        stroke={ring ? 'var(--lamp)' : 'var(--mark-ink)'}
+        strokeOpacity={ring ? 1 : 0.35}
+        strokeWidth={ring ? 2.5 : 1}
+      />
+      <text
+        x="12"
+        y="16.2"
+        textAnchor="middle"
+        fontSize="11.5"
+        fontWeight="700"
+        fill="var(--mark-ink)"
+        fontFamily="var(--font-body)"
+      >
+        {letter}
+      </text>
     </svg>
   );
 }
-export const ChannelMarks = ({ channels, size }: { channels: readonly Channel[]; size?: number }) => <span className="inline-flex gap-1 align-middle">{channels.map((c) => <ChannelMark key={c} channel={c} {...(size ? { size } : {})} />)}</span>;
+export const ChannelMarks = ({ channels, size }: { channels: readonly Channel[]; size?: number }) => (
+  <span className="inline-flex gap-1 align-middle">
+    {channels.map((c) => (
+      <ChannelMark key={c} channel={c} {...(size ? { size } : {})} />
+    ))}
+  </span>
+);

@@ -6,8 +6,16 @@ import type { EventType } from '@/core/events';
 import { call } from './call';
 
 /** What the stream tells: something happened at this place in the log. */
-type Notice = { readonly seq: number; readonly type: EventType; readonly contactId: string | null; readonly personId: string | null };
-type Heard = { readonly kind: 'notice'; readonly notice: Notice } | { readonly kind: 'reset' } | { readonly kind: 'link'; readonly up: boolean };
+type Notice = {
+  readonly seq: number;
+  readonly type: EventType;
+  readonly contactId: string | null;
+  readonly personId: string | null;
+};
+type Heard =
+  | { readonly kind: 'notice'; readonly notice: Notice }
+  | { readonly kind: 'reset' }
+  | { readonly kind: 'link'; readonly up: boolean };
 
 const LinkContext = createContext(true);
 /** Whether the live stream is connected. */
@@ -29,17 +37,34 @@ function listenShared(after: number, hear: (heard: Heard) => void): () => void {
     if (heard.kind === 'notice') last = Math.max(last, heard.notice.seq);
     hear(heard);
   };
-  const tell = (heard: Heard) => { channel.postMessage(heard); take(heard); };
+  const tell = (heard: Heard) => {
+    channel.postMessage(heard);
+    take(heard);
+  };
   channel.onmessage = (message: MessageEvent<Heard>) => take(message.data);
-  void navigator.locks.request('usher-lane-stream', { signal: abort.signal }, () => new Promise<void>((release) => {
-    source = new EventSource(`/api/stream?after=${last}`);
-    source.onopen = () => tell({ kind: 'link', up: true });
-    source.onerror = () => tell({ kind: 'link', up: false });
-    source.onmessage = (message: MessageEvent<string>) => tell({ kind: 'notice', notice: JSON.parse(message.data) as Notice });
-    source.addEventListener('reset', () => tell({ kind: 'reset' }));
-    abort.signal.addEventListener('abort', () => { source?.close(); release(); });
-  })).catch(() => undefined);
-  return () => { abort.abort(); channel.close(); };
+  void navigator.locks
+    .request(
+      'usher-lane-stream',
+      { signal: abort.signal },
+      () =>
+        new Promise<void>((release) => {
+          source = new EventSource(`/api/stream?after=${last}`);
+          source.onopen = () => tell({ kind: 'link', up: true });
+          source.onerror = () => tell({ kind: 'link', up: false });
+          source.onmessage = (message: MessageEvent<string>) =>
+            tell({ kind: 'notice', notice: JSON.parse(message.data) as Notice });
+          source.addEventListener('reset', () => tell({ kind: 'reset' }));
+          abort.signal.addEventListener('abort', () => {
+            source?.close();
+            release();
+          });
+        }),
+    )
+    .catch(() => undefined);
+  return () => {
+    abort.abort();
+    channel.close();
+  };
 }
 
 type Meta = { readonly events: readonly EventType[] | 'all' };
@@ -57,29 +82,51 @@ function Stream({ after, children }: { after: number; children: ReactNode }) {
       const wanted = everything ? null : new Set(heard);
       heard.clear();
       everything = false;
-      void client.invalidateQueries({ predicate: (query) => isMeta(query.meta) && (wanted === null || query.meta.events === 'all' || query.meta.events.some((e) => wanted.has(e))) });
+      void client.invalidateQueries({
+        predicate: (query) =>
+          isMeta(query.meta) &&
+          (wanted === null || query.meta.events === 'all' || query.meta.events.some((e) => wanted.has(e))),
+      });
     };
-    const soon = () => { timer ??= setTimeout(flush, SETTLE_MS); };
+    const soon = () => {
+      timer ??= setTimeout(flush, SETTLE_MS);
+    };
     const stop = listenShared(after, (message) => {
       if (message.kind === 'link') return setUp(message.up);
       if (message.kind === 'reset') everything = true;
       else heard.add(message.notice.type);
       soon();
     });
-    return () => { clearTimeout(timer); stop(); };
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
   }, [client, after]);
   return <LinkContext value={up}>{children}</LinkContext>;
 }
 
 /** Provides live views below it. `after` is the log sequence at which the page was rendered. */
 export function Live({ after, children }: { after: number; children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false } } }));
-  return <QueryClientProvider client={client}><Stream after={after}>{children}</Stream></QueryClientProvider>;
+  const [client] = useState(
+    () =>
+      new QueryClient({ defaultOptions: { queries: { staleTime: 60_000, retry: 1, refetchOnWindowFocus: false } } }),
+  );
+  return (
+    <QueryClientProvider client={client}>
+      <Stream after={after}>{children}</Stream>
+    </QueryClientProvider>
+  );
 }
 
 /** A view of the server that reads itself anew when one of `events` happens. `initial` is what the page was rendered with. */
 export function useLive<T>(path: string, events: readonly EventType[] | 'all', initial?: T): UseQueryResult<T> {
-  return useQuery<T>({ queryKey: [path], queryFn: () => call<T>(path), meta: { events }, placeholderData: (before) => before, ...(initial === undefined ? {} : { initialData: initial }) });
+  return useQuery<T>({
+    queryKey: [path],
+    queryFn: () => call<T>(path),
+    meta: { events },
+    placeholderData: (before) => before,
+    ...(initial === undefined ? {} : { initialData: initial }),
+  });
 }
 
 /** A clock that ticks once a second from a known instant of the floor, at the floor's rate. */

@@ -7,7 +7,10 @@ const buffers = new Map<string, AudioBuffer>();
 /** Plays a loop until another, or `stopMusic`; where the browser has no sound nothing happens. `loud` is 0 to 1. */
 export function playMusic(id: string, loud = 0.5): void {
   if (typeof AudioContext === 'undefined') return;
-  if (playing?.id === id) { playing.level.gain.value = loud; return; }
+  if (playing?.id === id) {
+    playing.level.gain.value = loud;
+    return;
+  }
   stopMusic();
   const loop = LOOPS.find((l) => l.id === id);
   if (!loop) return;

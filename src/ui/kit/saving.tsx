@@ -23,7 +23,15 @@ type Saving<A> = {
  * Saving one thing by a settings act. When somebody changed it meanwhile, `latest` reads their version and both are shown
  * side by side: theirs is kept (`onTheirs`), or ours is saved over it.
  */
-export function useSaving<A = { id: string }>(act: string, versions?: { readonly latest: () => Promise<Revised | undefined>; readonly nameOf: (id: string) => string; readonly onTheirs: () => void; readonly onSaved: (answer: A) => void }): Saving<A> {
+export function useSaving<A = { id: string }>(
+  act: string,
+  versions?: {
+    readonly latest: () => Promise<Revised | undefined>;
+    readonly nameOf: (id: string) => string;
+    readonly onTheirs: () => void;
+    readonly onSaved: (answer: A) => void;
+  },
+): Saving<A> {
   const [busy, setBusy] = useState(false);
   const [faults, setFaults] = useState<Readonly<Record<string, string>>>({});
   const [clash, setClash] = useState<Clash | null>(null);
@@ -38,10 +46,20 @@ export function useSaving<A = { id: string }>(act: string, versions?: { readonly
       if (error instanceof Refused && error.code === 'changed-meanwhile' && versions) {
         const theirs = await versions.latest().catch(() => undefined);
         if (theirs) {
-          const same = Object.fromEntries(Object.keys(body).map((key) => [key, (theirs as unknown as Record<string, unknown>)[key]]));
+          const same = Object.fromEntries(
+            Object.keys(body).map((key) => [key, (theirs as unknown as Record<string, unknown>)[key]]),
+          );
           setClash({
-            changes: describeDifferences(same, body, { name: versions.nameOf, time: (at) => new Date(at).toLocaleString('en-GB') }),
-            overwrite: () => { setClash(null); void save({ ...body, revision: theirs.revision }, saved).then((answer) => { if (answer) versions.onSaved(answer); }); },
+            changes: describeDifferences(same, body, {
+              name: versions.nameOf,
+              time: (at) => new Date(at).toLocaleString('en-GB'),
+            }),
+            overwrite: () => {
+              setClash(null);
+              void save({ ...body, revision: theirs.revision }, saved).then((answer) => {
+                if (answer) versions.onSaved(answer);
+              });
+            },
           });
           return null;
         }
@@ -53,13 +71,60 @@ export function useSaving<A = { id: string }>(act: string, versions?: { readonly
       setBusy(false);
     }
   }
-  const conflict = clash && versions ? (
-    <Dialog open onClose={() => setClash(null)} title="Somebody else changed this" description="Both versions are here; nothing is lost until you choose." wide>
-      <table className="w-full text-small"><thead><tr className="text-left text-tiny text-ink-2"><th className="py-1 font-medium">What differs</th><th className="font-medium">Theirs, kept now</th><th className="font-medium">Yours</th></tr></thead>
-        <tbody>{clash.changes.map((c) => <tr key={c.what} className="border-t border-rule align-top"><th scope="row" className="py-1.5 pr-3 text-left font-medium">{c.what}</th><td className="py-1.5 pr-3">{c.from}</td><td className="py-1.5">{c.to}</td></tr>)}
-          {clash.changes.length === 0 && <tr><td colSpan={3} className="py-2 text-ink-2">Both versions say the same.</td></tr>}</tbody></table>
-      <div className="mt-4 flex gap-2"><Button kind="primary" onClick={() => { setClash(null); versions.onTheirs(); }}>Keep theirs</Button><Button kind="danger" onClick={clash.overwrite}>Save mine over it</Button><Button kind="quiet" onClick={() => setClash(null)}>Back to my form</Button></div>
-    </Dialog>
-  ) : null;
+  const conflict =
+    clash && versions ? (
+      <Dialog
+        open
+        onClose={() => setClash(null)}
+        title="Somebody else changed this"
+        description="Both versions are here; nothing is lost until you choose."
+        wide
+      >
+        <table className="w-full text-small">
+          <thead>
+            <tr className="text-left text-tiny text-ink-2">
+              <th className="py-1 font-medium">What differs</th>
+              <th className="font-medium">Theirs, kept now</th>
+              <th className="font-medium">Yours</th>
+            </tr>
+          </thead>
+          <tbody>
+            {clash.changes.map((c) => (
+              <tr key={c.what} className="border-t border-rule align-top">
+                <th scope="row" className="py-1.5 pr-3 text-left font-medium">
+                  {c.what}
+                </th>
+                <td className="py-1.5 pr-3">{c.from}</td>
+                <td className="py-1.5">{c.to}</td>
+              </tr>
+            ))}
+            {clash.changes.length === 0 && (
+              <tr>
+                <td colSpan={3} className="py-2 text-ink-2">
+                  Both versions say the same.
+                </td>
+              </tr>
+            )}
+          </tbody>
+        </table>
+        <div className="mt-4 flex gap-2">
+          <Button
+            kind="primary"
+            onClick={() => {
+              setClash(null);
+              versions.onTheirs();
+            }}
+          >
+            Keep theirs
+          </Button>
+          <Button kind="danger" onClick={clash.overwrite}>
+            Save mine over it
+          </Button>
+          <Button kind="quiet" onClick={() => setClash(null)}>
+            Back to my form
+          </Button>
+        </div>
+      </Dialog>
+    ) : null;
   return { busy, faults, save, conflict };
 }

@@ -8,15 +8,32 @@ import { useLive } from '../kit/live';
 import type { Viewer } from './viewer';
 
 const PAGES = [
-  { name: 'Doors', path: '/doors', right: 'settings.view' }, { name: 'Bots', path: '/bots', right: 'settings.view' }, { name: 'Queues', path: '/queues', right: 'settings.view' },
-  { name: 'People', path: '/people', right: 'people.view' }, { name: 'Duty profiles', path: '/people/duty', right: 'people.view' }, { name: 'Teams and skills', path: '/people/teams', right: 'people.view' }, { name: 'Shifts', path: '/people/shifts', right: 'people.view' },
-  { name: 'Desks', path: '/people/desks', right: 'people.view' }, { name: 'Roles', path: '/people/roles', right: 'people.view' }, { name: 'Bring people in', path: '/people/import', right: 'people.change' }, { name: 'History', path: '/history', right: 'history.view' }, { name: 'To fix', path: '/tofix', right: 'people.view' }, { name: 'Floor', path: '/floor', right: 'floor.view' }, { name: 'Review', path: '/review', right: 'review.view' }, { name: 'Desk', path: '/desk', right: 'desk.work' },
+  { name: 'Doors', path: '/doors', right: 'settings.view' },
+  { name: 'Bots', path: '/bots', right: 'settings.view' },
+  { name: 'Queues', path: '/queues', right: 'settings.view' },
+  { name: 'People', path: '/people', right: 'people.view' },
+  { name: 'Duty profiles', path: '/people/duty', right: 'people.view' },
+  { name: 'Teams and skills', path: '/people/teams', right: 'people.view' },
+  { name: 'Shifts', path: '/people/shifts', right: 'people.view' },
+  { name: 'Desks', path: '/people/desks', right: 'people.view' },
+  { name: 'Roles', path: '/people/roles', right: 'people.view' },
+  { name: 'Bring people in', path: '/people/import', right: 'people.change' },
+  { name: 'History', path: '/history', right: 'history.view' },
+  { name: 'To fix', path: '/tofix', right: 'people.view' },
+  { name: 'Floor', path: '/floor', right: 'floor.view' },
+  { name: 'Review', path: '/review', right: 'review.view' },
+  { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;
 
 /** Names are matched by all the words typed, anywhere in the name; what follows the tab only tells equal names apart. */
 const matches = (value: string, typed: string): number => {
   const name = value.split('\t')[0]?.toLowerCase() ?? '';
-  return typed.toLowerCase().split(/\s+/).every((word) => name.includes(word)) ? 1 : 0;
+  return typed
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => name.includes(word))
+    ? 1
+    : 0;
 };
 
 /** Ctrl K: go to any page or thing by its name. */
@@ -32,15 +49,38 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
   }, []);
-  const go = (path: string) => { setOpen(false); router.push(path); };
+  const go = (path: string) => {
+    setOpen(false);
+    router.push(path);
+  };
   return (
     <>
-      <button type="button" onClick={() => setOpen(true)} className="flex items-center gap-3 rounded-control border border-strip-line px-2.5 py-1 text-small whitespace-nowrap text-on-strip hover:border-lamp">Go to…<kbd className="max-xl:hidden rounded border border-strip-line px-1 text-tiny text-strip-2">Ctrl K</kbd></button>
-      <Command.Dialog open={open} onOpenChange={setOpen} label="Go to a page or thing" filter={matches} overlayClassName="fixed inset-0 z-40 bg-strip/55" contentClassName="fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden rounded-panel border border-rule bg-sheet text-ink shadow-2xl">
-        <Command.Input placeholder="Name of a page, person, queue, bot or door" className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none" />
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
+        className="flex items-center gap-3 rounded-control border border-strip-line px-2.5 py-1 text-small whitespace-nowrap text-on-strip hover:border-lamp"
+      >
+        Go to…<kbd className="rounded border border-strip-line px-1 text-tiny text-strip-2 max-xl:hidden">Ctrl K</kbd>
+      </button>
+      <Command.Dialog
+        open={open}
+        onOpenChange={setOpen}
+        label="Go to a page or thing"
+        filter={matches}
+        overlayClassName="fixed inset-0 z-40 bg-strip/55"
+        contentClassName="fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden rounded-panel border border-rule bg-sheet text-ink shadow-2xl"
+      >
+        <Command.Input
+          placeholder="Name of a page, person, queue, bot or door"
+          className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none"
+        />
         <Command.List className="max-h-80 overflow-y-auto p-1.5 [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-tiny [&_[cmdk-group-heading]]:text-ink-3">
           <Command.Empty className="px-4 py-6 text-center text-ink-2">Nothing has this name.</Command.Empty>
-          <Command.Group heading="Pages">{PAGES.filter((p) => viewer.rights.includes(p.right)).map((p) => <Line key={p.path} text={p.name} onGo={() => go(p.path)} />)}</Command.Group>
+          <Command.Group heading="Pages">
+            {PAGES.filter((p) => viewer.rights.includes(p.right)).map((p) => (
+              <Line key={p.path} text={p.name} onGo={() => go(p.path)} />
+            ))}
+          </Command.Group>
           {open && <Things onGo={go} />}
         </Command.List>
       </Command.Dialog>
@@ -53,10 +93,20 @@ function Things({ onGo }: { onGo: (path: string) => void }) {
   const kinds = ['Queue', 'Bot', 'Door', 'Person'] as const;
   return kinds.map((kind) => (
     <Command.Group key={kind} heading={kind === 'Person' ? 'People' : `${kind}s`}>
-      {(data ?? []).filter((p) => p.kind === kind).map((p) => <Line key={p.path} text={p.name} id={p.path} onGo={() => onGo(p.path)} />)}
+      {(data ?? [])
+        .filter((p) => p.kind === kind)
+        .map((p) => (
+          <Line key={p.path} text={p.name} id={p.path} onGo={() => onGo(p.path)} />
+        ))}
     </Command.Group>
   ));
 }
 const Line = ({ text, id, onGo }: { text: string; id?: string; onGo: () => void }) => (
-  <Command.Item value={`${text}\t${id ?? ''}`} onSelect={onGo} className="cursor-pointer rounded-control px-3 py-1.5 data-[selected=true]:bg-chosen">{text}</Command.Item>
+  <Command.Item
+    value={`${text}\t${id ?? ''}`}
+    onSelect={onGo}
+    className="cursor-pointer rounded-control px-3 py-1.5 data-[selected=true]:bg-chosen"
+  >
+    {text}
+  </Command.Item>
 );

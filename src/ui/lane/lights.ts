@@ -2,4 +2,5 @@
 export const LIGHTS_COOKIE = 'lane_lights';
 export type Lights = 'up' | 'down';
 /** Without a choice the Floor is dark and all else light. */
-export const lightsOn = (path: string, chosen: Lights | null): Lights => chosen ?? (path.startsWith('/floor') ? 'down' : 'up');
+export const lightsOn = (path: string, chosen: Lights | null): Lights =>
+  chosen ?? (path.startsWith('/floor') ? 'down' : 'up');

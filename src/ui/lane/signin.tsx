@@ -29,29 +29,78 @@ export function SignIn({ demo }: { demo: readonly DemoAccount[] }) {
   };
   return (
     <main className="flex min-h-screen flex-col items-center justify-center gap-5 bg-paper p-4">
-      <div className="flex items-center gap-3 font-display text-title font-semibold"><img src="/mark.svg" alt="" width={36} height={36} />Usher Lane</div>
+      <div className="flex items-center gap-3 font-display text-title font-semibold">
+        <img src="/mark.svg" alt="" width={36} height={36} />
+        Usher Lane
+      </div>
       <Panel className="w-full max-w-sm p-6" label="Sign in">
         <h1 className="mb-4 text-panel">Sign in</h1>
-        <form className="flex flex-col gap-3" onSubmit={(event) => { event.preventDefault(); void submit({ email, password }); }}>
-          <Field label="E-mail address">{(props) => <Input {...props} type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />}</Field>
-          <Field label="Password">{(props) => <Input {...props} type="password" autoComplete="current-password" required value={password} onChange={(e) => setPassword(e.target.value)} />}</Field>
-          {fault && <p role="alert" className="text-small text-clay">{fault}</p>}
-          <Button kind="primary" type="submit" disabled={busy} className="mt-1">{busy ? 'Signing in…' : 'Sign in'}</Button>
+        <form
+          className="flex flex-col gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void submit({ email, password });
+          }}
+        >
+          <Field label="E-mail address">
+            {(props) => (
+              <Input
+                {...props}
+                type="email"
+                autoComplete="username"
+                required
+                value={email}
+                onChange={(e) => setEmail(e.target.value)}
+              />
+            )}
+          </Field>
+          <Field label="Password">
+            {(props) => (
+              <Input
+                {...props}
+                type="password"
+                autoComplete="current-password"
+                required
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />
+            )}
+          </Field>
+          {fault && (
+            <p role="alert" className="text-small text-clay">
+              {fault}
+            </p>
+          )}
+          <Button kind="primary" type="submit" disabled={busy} className="mt-1">
+            {busy ? 'Signing in…' : 'Sign in'}
+          </Button>
         </form>
       </Panel>
       {demo.length > 0 && (
         <Panel className="w-full max-w-sm p-5" label="Demo accounts">
           <h2 className="text-panel">Demo accounts</h2>
-          <p className="mb-2 text-small text-ink-2">Everything here is made up. The password of each is “{demo[0]?.password}”.</p>
+          <p className="mb-2 text-small text-ink-2">
+            Everything here is made up. The password of each is “{demo[0]?.password}”.
+          </p>
           <ul className="divide-y divide-rule">
             {demo.map((who) => (
-              <li key={who.email} className="flex items-center gap-3 py-1.5"><span className="w-20 text-small text-ink-2">{who.role}</span><span className="flex-1 text-small">{who.name}</span>
-                <Button small aria-label={`Sign in as ${who.name}`} disabled={busy} onClick={() => void submit(who)}>Sign in</Button></li>
+              <li key={who.email} className="flex items-center gap-3 py-1.5">
+                <span className="w-20 text-small text-ink-2">{who.role}</span>
+                <span className="flex-1 text-small">{who.name}</span>
+                <Button small aria-label={`Sign in as ${who.name}`} disabled={busy} onClick={() => void submit(who)}>
+                  Sign in
+                </Button>
+              </li>
             ))}
           </ul>
         </Panel>
       )}
-      <p className="text-small text-ink-2">Playing the customer? <a href="/handset" className="font-medium text-plum underline">Open a Handset</a></p>
+      <p className="text-small text-ink-2">
+        Playing the customer?{' '}
+        <a href="/handset" className="font-medium text-plum underline">
+          Open a Handset
+        </a>
+      </p>
     </main>
   );
 }

@@ -11,18 +11,29 @@ type Page = { readonly path: string; readonly name: string; readonly right?: Rig
 /** The pages of each stop that has several. One without a right is for everybody who may open the stop. */
 const PAGES = {
   Bots: [
-    { path: '/bots', name: 'Bots' }, { path: '/bots/phrasebook', name: 'Phrasebook' }, { path: '/bots/shared', name: 'Shared scenes' },
-    { path: '/bots/connections', name: 'Connections' }, { path: '/bots/articles', name: 'Articles' }, { path: '/bots/fields', name: 'Fields' },
+    { path: '/bots', name: 'Bots' },
+    { path: '/bots/phrasebook', name: 'Phrasebook' },
+    { path: '/bots/shared', name: 'Shared scenes' },
+    { path: '/bots/connections', name: 'Connections' },
+    { path: '/bots/articles', name: 'Articles' },
+    { path: '/bots/fields', name: 'Fields' },
   ],
   Queues: [
-    { path: '/queues', name: 'Queues' }, { path: '/queues/groups', name: 'Groups' }, { path: '/queues/partners', name: 'Partner desks' },
-    { path: '/queues/outcomes', name: 'Outcome codes' }, { path: '/queues/callbacks', name: 'Callbacks' },
+    { path: '/queues', name: 'Queues' },
+    { path: '/queues/groups', name: 'Groups' },
+    { path: '/queues/partners', name: 'Partner desks' },
+    { path: '/queues/outcomes', name: 'Outcome codes' },
+    { path: '/queues/callbacks', name: 'Callbacks' },
   ],
   People: [
-    { path: '/people', name: 'Who can take what', right: 'people.view' }, { path: '/people/duty', name: 'Duty profiles', right: 'people.view' },
-    { path: '/people/teams', name: 'Teams and skills', right: 'people.view' }, { path: '/people/shifts', name: 'Shifts', right: 'people.view' },
-    { path: '/people/desks', name: 'Desks', right: 'people.view' }, { path: '/people/roles', name: 'Roles', right: 'people.view' },
-    { path: '/people/import', name: 'Bring in', right: 'people.change' }, { path: '/history', name: 'History', right: 'history.view' },
+    { path: '/people', name: 'Who can take what', right: 'people.view' },
+    { path: '/people/duty', name: 'Duty profiles', right: 'people.view' },
+    { path: '/people/teams', name: 'Teams and skills', right: 'people.view' },
+    { path: '/people/shifts', name: 'Shifts', right: 'people.view' },
+    { path: '/people/desks', name: 'Desks', right: 'people.view' },
+    { path: '/people/roles', name: 'Roles', right: 'people.view' },
+    { path: '/people/import', name: 'Bring in', right: 'people.change' },
+    { path: '/history', name: 'History', right: 'history.view' },
   ],
 } as const satisfies Record<string, readonly Page[]>;
 
@@ -33,7 +44,21 @@ export function StopNav({ stop }: { stop: keyof typeof PAGES }) {
   const pages: readonly Page[] = PAGES[stop];
   return (
     <nav aria-label={stop} className="flex gap-1 px-4 pt-2.5">
-      {pages.filter((p) => !p.right || holds(p.right)).map((p) => <Link key={p.path} href={p.path} aria-current={path === p.path ? 'page' : undefined} className={clsx('rounded-full px-3 py-0.5 text-small font-medium', path === p.path ? 'bg-plum-wash text-plum' : 'text-ink-2 hover:bg-sunk')}>{p.name}</Link>)}
+      {pages
+        .filter((p) => !p.right || holds(p.right))
+        .map((p) => (
+          <Link
+            key={p.path}
+            href={p.path}
+            aria-current={path === p.path ? 'page' : undefined}
+            className={clsx(
+              'rounded-full px-3 py-0.5 text-small font-medium',
+              path === p.path ? 'bg-plum-wash text-plum' : 'text-ink-2 hover:bg-sunk',
+            )}
+          >
+            {p.name}
+          </Link>
+        ))}
     </nav>
   );
 }

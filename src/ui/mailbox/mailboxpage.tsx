@@ -19,12 +19,56 @@ export function MailboxPage({ initial, zone }: { initial: readonly OutsideMessag
   return (
     <main className="grid h-[calc(100vh-64px)] min-h-[480px] grid-cols-[360px_minmax(0,1fr)] gap-3 p-4">
       <Panel className="min-h-0 overflow-y-auto p-3" label="Messages">
-        <h1 className="px-1 text-panel">Stand-in mailbox</h1><p className="px-1 text-small text-ink-2">Nothing leaves this machine. This is what would have been sent.</p>
-        {messages.length === 0 ? <Empty title="Nothing was sent">Invitations and codes appear here.</Empty> : <ul className="mt-2">{messages.map((m) => <li key={m.id}><button type="button" aria-current={m.id === open?.id ? 'true' : undefined} onClick={() => setId(m.id)} className={clsx('w-full rounded-control px-2 py-1.5 text-left text-small', m.id === open?.id ? 'bg-chosen' : 'hover:bg-sunk')}><span className="flex items-center gap-2"><span className="min-w-0 flex-1 truncate font-medium">{m.address}</span><Pill>{MEDIUM[m.medium]}</Pill></span><span className="block truncate text-ink-2">{m.subject || m.body}</span></button></li>)}</ul>}
+        <h1 className="px-1 text-panel">Stand-in mailbox</h1>
+        <p className="px-1 text-small text-ink-2">Nothing leaves this machine. This is what would have been sent.</p>
+        {messages.length === 0 ? (
+          <Empty title="Nothing was sent">Invitations and codes appear here.</Empty>
+        ) : (
+          <ul className="mt-2">
+            {messages.map((m) => (
+              <li key={m.id}>
+                <button
+                  type="button"
+                  aria-current={m.id === open?.id ? 'true' : undefined}
+                  onClick={() => setId(m.id)}
+                  className={clsx(
+                    'w-full rounded-control px-2 py-1.5 text-left text-small',
+                    m.id === open?.id ? 'bg-chosen' : 'hover:bg-sunk',
+                  )}
+                >
+                  <span className="flex items-center gap-2">
+                    <span className="min-w-0 flex-1 truncate font-medium">{m.address}</span>
+                    <Pill>{MEDIUM[m.medium]}</Pill>
+                  </span>
+                  <span className="block truncate text-ink-2">{m.subject || m.body}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
       </Panel>
       <Panel className="min-h-0 overflow-y-auto p-5" label="The message">
-        {open && <article><p className="text-small text-ink-2">{asDayTime(open.realAt, zone)} · to {open.address}</p><h2 className="mt-1 text-title">{open.subject || (open.medium === 'call' ? 'Spoken to the number' : 'Text message')}</h2>
-          <p className="mt-3 break-words whitespace-pre-line">{open.body.split(LINK).map((part, i) => (i % 2 === 1 ? <a key={i} href={part.replace(/^https?:\/\/[^/]+/, '')} className="text-plum underline">{part}</a> : part))}</p></article>}
+        {open && (
+          <article>
+            <p className="text-small text-ink-2">
+              {asDayTime(open.realAt, zone)} · to {open.address}
+            </p>
+            <h2 className="mt-1 text-title">
+              {open.subject || (open.medium === 'call' ? 'Spoken to the number' : 'Text message')}
+            </h2>
+            <p className="mt-3 break-words whitespace-pre-line">
+              {open.body.split(LINK).map((part, i) =>
+                i % 2 === 1 ? (
+                  <a key={i} href={part.replace(/^https?:\/\/[^/]+/, '')} className="text-plum underline">
+                    {part}
+                  </a>
+                ) : (
+                  part
+                ),
+              )}
+            </p>
+          </article>
+        )}
       </Panel>
     </main>
   );

@@ -12,28 +12,147 @@ import { NO_FILTER, STATE_CHOICES, type PeopleFilter } from './filter';
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small';
 
 /** Narrows by text, team, skill, level and state; a filter can be kept by name. */
-export function FilterBar({ view, filter, onFilter, shown }: { view: PeopleView; filter: PeopleFilter; onFilter: (f: PeopleFilter) => void; shown: number }) {
+export function FilterBar({
+  view,
+  filter,
+  onFilter,
+  shown,
+}: {
+  view: PeopleView;
+  filter: PeopleFilter;
+  onFilter: (f: PeopleFilter) => void;
+  shown: number;
+}) {
   const [naming, setNaming] = useState<string | null>(null);
   const set = (change: Partial<PeopleFilter>) => onFilter({ ...filter, ...change });
   const plain = JSON.stringify(filter) === JSON.stringify(NO_FILTER);
   const kept = view.filters.find((f) => JSON.stringify({ ...NO_FILTER, ...f.filter }) === JSON.stringify(filter));
-  const act = (name: string, body: object, said: string) => setting(name, body).then(() => toast.success(said), (error: unknown) => toast.error(sentence(error)));
+  const act = (name: string, body: object, said: string) =>
+    setting(name, body).then(
+      () => toast.success(said),
+      (error: unknown) => toast.error(sentence(error)),
+    );
   return (
     <div className="flex flex-wrap items-center gap-1.5 px-4 pt-2" role="search" aria-label="Narrow people">
-      <input aria-label="Find a person" placeholder="Find a person" value={filter.text} onChange={(e) => set({ text: e.target.value })} className={`${CONTROL} w-32`} />
-      <select aria-label="Team" value={filter.team} onChange={(e) => set({ team: e.target.value })} className={CONTROL}><option value="">All teams</option>{view.teams.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</select>
-      <select aria-label="Skill" value={filter.skill} onChange={(e) => set({ skill: e.target.value, level: e.target.value === '' ? '' : filter.level })} className={CONTROL}><option value="">Any skill</option>{view.skills.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
-      {filter.skill !== '' && <select aria-label="At least level" value={filter.level} onChange={(e) => set({ level: e.target.value })} className={CONTROL}>{[1, 2, 3, 4, 5].map((l) => <option key={l} value={l === 1 ? '' : l}>{l} or more</option>)}</select>}
-      <select aria-label="State" value={filter.state} onChange={(e) => set({ state: e.target.value })} className={CONTROL}><option value="">Any state</option>{STATE_CHOICES.map(([id, name]) => <option key={id} value={id}>{name}</option>)}</select>
-      {!plain && <><span className="text-small text-ink-2" role="status">{shown} shown</span><Button small kind="quiet" onClick={() => onFilter(NO_FILTER)}>Clear</Button></>}
-      {view.filters.length > 0 && <select aria-label="Kept filters" value={kept?.id ?? ''} onChange={(e) => { const f = view.filters.find((x) => x.id === e.target.value); if (f) onFilter({ ...NO_FILTER, ...f.filter }); }} className={CONTROL}><option value="">Kept filters…</option>{view.filters.map((f) => <option key={f.id} value={f.id}>{f.name}</option>)}</select>}
-      {!plain && !kept && <Button small kind="quiet" onClick={() => setNaming('')}>Keep this filter</Button>}
-      {kept && <Button small kind="quiet" onClick={() => void act('drop-filter', { id: kept.id }, `${kept.name} is gone.`)}>Forget it</Button>}
+      <input
+        aria-label="Find a person"
+        placeholder="Find a person"
+        value={filter.text}
+        onChange={(e) => set({ text: e.target.value })}
+        className={`${CONTROL} w-32`}
+      />
+      <select aria-label="Team" value={filter.team} onChange={(e) => set({ team: e.target.value })} className={CONTROL}>
+        <option value="">All teams</option>
+        {view.teams.map((t) => (
+          <option key={t.id} value={t.id}>
+            {t.name}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Skill"
+        value={filter.skill}
+        onChange={(e) => set({ skill: e.target.value, level: e.target.value === '' ? '' : filter.level })}
+        className={CONTROL}
+      >
+        <option value="">Any skill</option>
+        {view.skills.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.name}
+          </option>
+        ))}
+      </select>
+      {filter.skill !== '' && (
+        <select
+          aria-label="At least level"
+          value={filter.level}
+          onChange={(e) => set({ level: e.target.value })}
+          className={CONTROL}
+        >
+          {[1, 2, 3, 4, 5].map((l) => (
+            <option key={l} value={l === 1 ? '' : l}>
+              {l} or more
+            </option>
+          ))}
+        </select>
+      )}
+      <select
+        aria-label="State"
+        value={filter.state}
+        onChange={(e) => set({ state: e.target.value })}
+        className={CONTROL}
+      >
+        <option value="">Any state</option>
+        {STATE_CHOICES.map(([id, name]) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+      {!plain && (
+        <>
+          <span className="text-small text-ink-2" role="status">
+            {shown} shown
+          </span>
+          <Button small kind="quiet" onClick={() => onFilter(NO_FILTER)}>
+            Clear
+          </Button>
+        </>
+      )}
+      {view.filters.length > 0 && (
+        <select
+          aria-label="Kept filters"
+          value={kept?.id ?? ''}
+          onChange={(e) => {
+            const f = view.filters.find((x) => x.id === e.target.value);
+            if (f) onFilter({ ...NO_FILTER, ...f.filter });
+          }}
+          className={CONTROL}
+        >
+          <option value="">Kept filters…</option>
+          {view.filters.map((f) => (
+            <option key={f.id} value={f.id}>
+              {f.name}
+            </option>
+          ))}
+        </select>
+      )}
+      {!plain && !kept && (
+        <Button small kind="quiet" onClick={() => setNaming('')}>
+          Keep this filter
+        </Button>
+      )}
+      {kept && (
+        <Button small kind="quiet" onClick={() => void act('drop-filter', { id: kept.id }, `${kept.name} is gone.`)}>
+          Forget it
+        </Button>
+      )}
       {naming !== null && (
         <Dialog open onClose={() => setNaming(null)} title="Keep this filter">
-          <form onSubmit={(e) => { e.preventDefault(); void act('keep-filter', { id: null, name: naming.trim(), filter }, `Kept as ${naming.trim()}.`); setNaming(null); }}>
-            <Field label="Name">{(p) => <Input {...p} autoFocus required maxLength={60} value={naming} onChange={(e) => setNaming(e.target.value)} />}</Field>
-            <div className="mt-3"><Button kind="primary" type="submit" disabled={naming.trim() === ''}>Keep</Button></div>
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              void act('keep-filter', { id: null, name: naming.trim(), filter }, `Kept as ${naming.trim()}.`);
+              setNaming(null);
+            }}
+          >
+            <Field label="Name">
+              {(p) => (
+                <Input
+                  {...p}
+                  autoFocus
+                  required
+                  maxLength={60}
+                  value={naming}
+                  onChange={(e) => setNaming(e.target.value)}
+                />
+              )}
+            </Field>
+            <div className="mt-3">
+              <Button kind="primary" type="submit" disabled={naming.trim() === ''}>
+                Keep
+              </Button>
+            </div>
           </form>
         </Dialog>
       )}

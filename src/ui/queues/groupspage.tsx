@@ -18,67 +18,423 @@ import { useSaving } from '../kit/saving';
 import { StopNav } from '../lane/stopnav';
 
 type Draft = Omit<GroupLine, 'id' | 'memberIds' | 'onDuty' | 'use' | 'usedBy'> & { readonly id: string | null };
-const draftOf = ({ id, revision, name, zone, hoursId, limits, instead, who, alsoIds, exceptIds, weights }: GroupLine): Draft => ({ id, revision, name, zone, hoursId, limits, instead, who, alsoIds, exceptIds, weights });
+const draftOf = ({
+  id,
+  revision,
+  name,
+  zone,
+  hoursId,
+  limits,
+  instead,
+  who,
+  alsoIds,
+  exceptIds,
+  weights,
+}: GroupLine): Draft => ({ id, revision, name, zone, hoursId, limits, instead, who, alsoIds, exceptIds, weights });
 const INSTEAD: Readonly<Record<LimitKind, string>> = { hours: 'hours', ...LIMIT_NAMES };
 
 /** Uses so far beside each limit: "3 of 8". */
 export function UseTable({ use, limits }: { use: UseNow; limits: Limits }) {
-  const rows = [['at once', use.open, limits.atOnce], ['this hour', use.hour, limits.perHour], ['today', use.day, limits.perDay], ['this month', use.month, limits.perMonth]] as const;
-  return <dl className="grid grid-cols-4 gap-2">{rows.map(([name, used, most]) => <div key={name} className="rounded-control bg-sunk px-2 py-1"><dt className="text-tiny text-ink-2">{name}</dt><dd className={clsx('font-semibold', most !== null && used >= most && 'text-clay')}>{used}{most !== null && <span className="font-normal text-ink-2"> of {most}</span>}</dd></div>)}</dl>;
+  const rows = [
+    ['at once', use.open, limits.atOnce],
+    ['this hour', use.hour, limits.perHour],
+    ['today', use.day, limits.perDay],
+    ['this month', use.month, limits.perMonth],
+  ] as const;
+  return (
+    <dl className="grid grid-cols-4 gap-2">
+      {rows.map(([name, used, most]) => (
+        <div key={name} className="rounded-control bg-sunk px-2 py-1">
+          <dt className="text-tiny text-ink-2">{name}</dt>
+          <dd className={clsx('font-semibold', most !== null && used >= most && 'text-clay')}>
+            {used}
+            {most !== null && <span className="font-normal text-ink-2"> of {most}</span>}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
 }
 
 /** Groups of people asked together, and limits of single people. */
 export function GroupsPage({ initial }: { initial: GroupsView }) {
-  const { data, refetch } = useLive<GroupsView>('/api/read/groups', ['settings.changed', 'offer.made', 'offer.ended', 'leg.ended', 'person.duty'], initial);
+  const { data, refetch } = useLive<GroupsView>(
+    '/api/read/groups',
+    ['settings.changed', 'offer.made', 'offer.ended', 'leg.ended', 'person.duty'],
+    initial,
+  );
   const view = data ?? initial;
   const [draft, setDraft] = useState<Draft | null>(view.groups[0] ? draftOf(view.groups[0]) : null);
   const kept = view.groups.find((g) => g.id === draft?.id);
-  const reread = async (id: string | null) => { const after = (await refetch()).data; const g = after?.groups.find((x) => x.id === id); setDraft(g ? draftOf(g) : null); };
+  const reread = async (id: string | null) => {
+    const after = (await refetch()).data;
+    const g = after?.groups.find((x) => x.id === id);
+    setDraft(g ? draftOf(g) : null);
+  };
   return (
-    <><StopNav stop="Queues" />
+    <>
+      <StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[300px_minmax(0,1fr)]">
         <div className="flex flex-col gap-3 self-start">
-          <Panel className="p-2" label="Groups"><div className="flex items-center px-2 py-1.5"><h1 className="text-panel">Groups</h1>{view.mayChange && <Button small className="ml-auto" onClick={() => setDraft({ id: null, revision: 0, name: '', zone: 'Europe/Dublin', hoursId: null, limits: NO_LIMITS, instead: [], who: [], alsoIds: [], exceptIds: [], weights: {} })}>New</Button>}</div>
-            {view.groups.length === 0 && <p className="px-2 pb-2 text-small text-ink-2">People asked together once a queue’s clock adds them.</p>}
-            <ul>{view.groups.map((g) => <li key={g.id}><button type="button" aria-pressed={draft?.id === g.id} onClick={() => setDraft(draftOf(g))} className={clsx('flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left', draft?.id === g.id ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk')}><span className="flex-1 truncate">{g.name}</span>{g.use.reached.length > 0 && <Pill tone="bad">full</Pill>}<span className="text-small text-ink-2">{g.onDuty} of {g.memberIds.length} on</span></button></li>)}</ul></Panel>
+          <Panel className="p-2" label="Groups">
+            <div className="flex items-center px-2 py-1.5">
+              <h1 className="text-panel">Groups</h1>
+              {view.mayChange && (
+                <Button
+                  small
+                  className="ml-auto"
+                  onClick={() =>
+                    setDraft({
+                      id: null,
+                      revision: 0,
+                      name: '',
+                      zone: 'Europe/Dublin',
+                      hoursId: null,
+                      limits: NO_LIMITS,
+                      instead: [],
+                      who: [],
+                      alsoIds: [],
+                      exceptIds: [],
+                      weights: {},
+                    })
+                  }
+                >
+                  New
+                </Button>
+              )}
+            </div>
+            {view.groups.length === 0 && (
+              <p className="px-2 pb-2 text-small text-ink-2">People asked together once a queue’s clock adds them.</p>
+            )}
+            <ul>
+              {view.groups.map((g) => (
+                <li key={g.id}>
+                  <button
+                    type="button"
+                    aria-pressed={draft?.id === g.id}
+                    onClick={() => setDraft(draftOf(g))}
+                    className={clsx(
+                      'flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
+                      draft?.id === g.id ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
+                    )}
+                  >
+                    <span className="flex-1 truncate">{g.name}</span>
+                    {g.use.reached.length > 0 && <Pill tone="bad">full</Pill>}
+                    <span className="text-small text-ink-2">
+                      {g.onDuty} of {g.memberIds.length} on
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </Panel>
           <OwnLimits view={view} onDone={() => void refetch()} />
         </div>
-        {draft ? <GroupForm key={draft.id ?? 'new'} draft={draft} kept={kept} view={view} onChange={setDraft} onReread={reread} /> : <Panel><Empty title="No group yet">A group is asked when a wait clock or an entry rule adds it, beside those whose duty profile has the queue.</Empty></Panel>}
-      </main></>
+        {draft ? (
+          <GroupForm
+            key={draft.id ?? 'new'}
+            draft={draft}
+            kept={kept}
+            view={view}
+            onChange={setDraft}
+            onReread={reread}
+          />
+        ) : (
+          <Panel>
+            <Empty title="No group yet">
+              A group is asked when a wait clock or an entry rule adds it, beside those whose duty profile has the
+              queue.
+            </Empty>
+          </Panel>
+        )}
+      </main>
+    </>
   );
 }
 
-function GroupForm({ draft, kept, view, onChange, onReread }: { draft: Draft; kept: GroupLine | undefined; view: GroupsView; onChange: (d: Draft) => void; onReread: (id: string | null) => Promise<void> }) {
-  const nameOf = (id: string) => [...view.people, ...view.teams, ...view.skills, ...view.hours].find((x) => x.id === id)?.name ?? id;
-  const latest = async () => { const g = (await call<GroupsView>('/api/read/groups')).groups.find((x) => x.id === draft.id); return g && draftOf(g); };
-  const { busy, faults, save, conflict } = useSaving('save-group', { latest, nameOf, onTheirs: () => void onReread(draft.id), onSaved: ({ id }) => void onReread(id) });
+function GroupForm({
+  draft,
+  kept,
+  view,
+  onChange,
+  onReread,
+}: {
+  draft: Draft;
+  kept: GroupLine | undefined;
+  view: GroupsView;
+  onChange: (d: Draft) => void;
+  onReread: (id: string | null) => Promise<void>;
+}) {
+  const nameOf = (id: string) =>
+    [...view.people, ...view.teams, ...view.skills, ...view.hours].find((x) => x.id === id)?.name ?? id;
+  const latest = async () => {
+    const g = (await call<GroupsView>('/api/read/groups')).groups.find((x) => x.id === draft.id);
+    return g && draftOf(g);
+  };
+  const { busy, faults, save, conflict } = useSaving('save-group', {
+    latest,
+    nameOf,
+    onTheirs: () => void onReread(draft.id),
+    onSaved: ({ id }) => void onReread(id),
+  });
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const off = !view.mayChange;
   const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
-  const submit = async () => { const saved = await save(draft, `${draft.name} applied; it counts from the next decision on.`); if (saved) await onReread(saved.id); };
-  const remove = () => setting('remove-asked', { kind: 'group', id: draft.id }).then(() => { toast.success(`${draft.name} removed; it can be undone in History.`); void onReread(null); }, (e: unknown) => toast.error(sentence(e)));
-  const ruleWords = (w: Who) => (w.by === 'everyone' ? 'everyone' : w.by === 'skill' ? `${nameOf(w.id)} ${w.atLeast} or better` : w.by === 'team' ? `team ${nameOf(w.id)}` : `role ${w.id}`);
+  const submit = async () => {
+    const saved = await save(draft, `${draft.name} applied; it counts from the next decision on.`);
+    if (saved) await onReread(saved.id);
+  };
+  const remove = () =>
+    setting('remove-asked', { kind: 'group', id: draft.id }).then(
+      () => {
+        toast.success(`${draft.name} removed; it can be undone in History.`);
+        void onReread(null);
+      },
+      (e: unknown) => toast.error(sentence(e)),
+    );
+  const ruleWords = (w: Who) =>
+    w.by === 'everyone'
+      ? 'everyone'
+      : w.by === 'skill'
+        ? `${nameOf(w.id)} ${w.atLeast} or better`
+        : w.by === 'team'
+          ? `team ${nameOf(w.id)}`
+          : `role ${w.id}`;
   return (
-    <form className="flex flex-col gap-3" aria-label={kept?.name ?? 'New group'} onSubmit={(e) => { e.preventDefault(); void submit(); }}>{conflict}
-      <div className="flex flex-wrap items-center gap-2"><h2 className="text-title">{draft.name || 'New group'}</h2>{kept && <><Pill>{kept.memberIds.length} people</Pill><Pill tone="good">{kept.onDuty} on duty</Pill>{kept.use.reached[0] && <Pill tone="bad">{LIMIT_WORDS[kept.use.reached[0]]}</Pill>}</>}
-        <span className="ml-auto flex gap-2">{kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}{!off && kept && <Button kind="danger" onClick={() => void remove()}>Remove</Button>}{!off && <Button kind="primary" type="submit" disabled={!changed || busy}>{kept ? 'Apply' : 'Add the group'}</Button>}</span></div>
-      {kept && <Panel className="p-4" label="Use so far"><h3 className="mb-2 text-panel">Use so far</h3><UseTable use={kept.use} limits={kept.limits} /><p className="mt-2 text-small text-ink-2">{kept.usedBy.length === 0 ? 'No queue asks it yet.' : `Asked by ${kept.usedBy.join(', ')}.`}</p></Panel>}
-      <div className="grid gap-3 lg:grid-cols-2">
-        <Panel className="flex flex-col gap-3 p-4" label="What it may take"><h3 className="text-panel">What it may take</h3>
-          <Field label="Name" fault={faults.name}>{(p) => <Input {...p} disabled={off} maxLength={60} value={draft.name} onChange={(e) => set({ name: e.target.value })} />}</Field>
-          <div className="grid grid-cols-2 gap-3"><Field label="Hours">{(p) => <Select {...p} disabled={off} value={draft.hoursId ?? ''} onChange={(e) => set({ hoursId: e.target.value === '' ? null : e.target.value })}><option value="">always</option>{view.hours.map((h) => <option key={h.id} value={h.id}>{h.name}</option>)}</Select>}</Field><Field label="Zone of its days" fault={faults.zone}>{(p) => <Input {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })} />}</Field></div>
-          <LimitsFields label="Contacts at most" limits={draft.limits} disabled={off} onChange={(limits) => set({ limits })} />
-          <fieldset disabled={off}><legend className="mb-1 text-small font-medium text-ink-2">In place of the members’ own limits (never their load)</legend><div className="flex flex-wrap gap-x-4 gap-y-1">{LIMIT_KINDS.map((kind) => <Check key={kind} label={INSTEAD[kind]} checked={draft.instead.includes(kind)} onChange={(e) => set({ instead: LIMIT_KINDS.filter((k) => (k === kind ? e.target.checked : draft.instead.includes(k))) })} />)}</div></fieldset>
+    <form
+      className="flex flex-col gap-3"
+      aria-label={kept?.name ?? 'New group'}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void submit();
+      }}
+    >
+      {conflict}
+      <div className="flex flex-wrap items-center gap-2">
+        <h2 className="text-title">{draft.name || 'New group'}</h2>
+        {kept && (
+          <>
+            <Pill>{kept.memberIds.length} people</Pill>
+            <Pill tone="good">{kept.onDuty} on duty</Pill>
+            {kept.use.reached[0] && <Pill tone="bad">{LIMIT_WORDS[kept.use.reached[0]]}</Pill>}
+          </>
+        )}
+        <span className="ml-auto flex gap-2">
+          {kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}
+          {!off && kept && (
+            <Button kind="danger" onClick={() => void remove()}>
+              Remove
+            </Button>
+          )}
+          {!off && (
+            <Button kind="primary" type="submit" disabled={!changed || busy}>
+              {kept ? 'Apply' : 'Add the group'}
+            </Button>
+          )}
+        </span>
+      </div>
+      {kept && (
+        <Panel className="p-4" label="Use so far">
+          <h3 className="mb-2 text-panel">Use so far</h3>
+          <UseTable use={kept.use} limits={kept.limits} />
+          <p className="mt-2 text-small text-ink-2">
+            {kept.usedBy.length === 0 ? 'No queue asks it yet.' : `Asked by ${kept.usedBy.join(', ')}.`}
+          </p>
         </Panel>
-        <Panel className="flex flex-col gap-3 p-4" label="Who belongs"><h3 className="text-panel">Who belongs</h3>
-          <ul className="flex flex-col gap-1 text-small">{draft.who.map((w, i) => <li key={`${w.by}${i}`} className="flex items-center gap-2"><span className="flex-1">{ruleWords(w)}</span>{!off && <Button small kind="quiet" aria-label={`Remove the rule ${ruleWords(w)}`} onClick={() => set({ who: draft.who.filter((_, j) => j !== i) })}>Remove</Button>}</li>)}{draft.who.length === 0 && <li className="text-ink-3">No rule; only those named below.</li>}</ul>
-          {!off && <Select aria-label="Add a rule" value="" onChange={(e) => { const [by, id = ''] = e.target.value.split('|'); if (by === 'everyone') set({ who: [...draft.who, { by }] }); else if (by === 'team' || by === 'role') set({ who: [...draft.who, { by, id }] }); else if (by === 'skill') set({ who: [...draft.who, { by, id, atLeast: 3 as Level }] }); }}><option value="">Add a rule…</option><option value="everyone">everyone</option><optgroup label="Team">{view.teams.map((t) => <option key={t.id} value={`team|${t.id}`}>{t.name}</option>)}</optgroup><optgroup label="Skill, 3 or better">{view.skills.map((s) => <option key={s.id} value={`skill|${s.id}`}>{s.name}</option>)}</optgroup><optgroup label="Role">{view.roles.map((r) => <option key={r.id} value={`role|${r.id}`}>{r.name}</option>)}</optgroup></Select>}
-          {(['alsoIds', 'exceptIds'] as const).map((list) => <div key={list}><p className="text-small font-medium text-ink-2">{list === 'alsoIds' ? 'And also' : 'But not'}</p><p className="flex flex-wrap gap-1 text-small">{draft[list].map((id) => <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2">{nameOf(id)}{!off && <button type="button" aria-label={`Remove ${nameOf(id)}`} onClick={() => set({ [list]: draft[list].filter((x) => x !== id) })}>×</button>}</span>)}</p>
-            {!off && <Select aria-label={list === 'alsoIds' ? 'Add a person' : 'Except a person'} className="mt-1" value="" onChange={(e) => { if (e.target.value) set({ [list]: [...draft[list], e.target.value] }); }}><option value="">{list === 'alsoIds' ? 'Add a person…' : 'Except a person…'}</option>{view.people.filter((p) => !draft[list].includes(p.id)).map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}</Select>}</div>)}
+      )}
+      <div className="grid gap-3 lg:grid-cols-2">
+        <Panel className="flex flex-col gap-3 p-4" label="What it may take">
+          <h3 className="text-panel">What it may take</h3>
+          <Field label="Name" fault={faults.name}>
+            {(p) => (
+              <Input
+                {...p}
+                disabled={off}
+                maxLength={60}
+                value={draft.name}
+                onChange={(e) => set({ name: e.target.value })}
+              />
+            )}
+          </Field>
+          <div className="grid grid-cols-2 gap-3">
+            <Field label="Hours">
+              {(p) => (
+                <Select
+                  {...p}
+                  disabled={off}
+                  value={draft.hoursId ?? ''}
+                  onChange={(e) => set({ hoursId: e.target.value === '' ? null : e.target.value })}
+                >
+                  <option value="">always</option>
+                  {view.hours.map((h) => (
+                    <option key={h.id} value={h.id}>
+                      {h.name}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+            <Field label="Zone of its days" fault={faults.zone}>
+              {(p) => (
+                <Input {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })} />
+              )}
+            </Field>
+          </div>
+          <LimitsFields
+            label="Contacts at most"
+            limits={draft.limits}
+            disabled={off}
+            onChange={(limits) => set({ limits })}
+          />
+          <fieldset disabled={off}>
+            <legend className="mb-1 text-small font-medium text-ink-2">
+              In place of the members’ own limits (never their load)
+            </legend>
+            <div className="flex flex-wrap gap-x-4 gap-y-1">
+              {LIMIT_KINDS.map((kind) => (
+                <Check
+                  key={kind}
+                  label={INSTEAD[kind]}
+                  checked={draft.instead.includes(kind)}
+                  onChange={(e) =>
+                    set({
+                      instead: LIMIT_KINDS.filter((k) => (k === kind ? e.target.checked : draft.instead.includes(k))),
+                    })
+                  }
+                />
+              ))}
+            </div>
+          </fieldset>
+        </Panel>
+        <Panel className="flex flex-col gap-3 p-4" label="Who belongs">
+          <h3 className="text-panel">Who belongs</h3>
+          <ul className="flex flex-col gap-1 text-small">
+            {draft.who.map((w, i) => (
+              <li key={`${w.by}${i}`} className="flex items-center gap-2">
+                <span className="flex-1">{ruleWords(w)}</span>
+                {!off && (
+                  <Button
+                    small
+                    kind="quiet"
+                    aria-label={`Remove the rule ${ruleWords(w)}`}
+                    onClick={() => set({ who: draft.who.filter((_, j) => j !== i) })}
+                  >
+                    Remove
+                  </Button>
+                )}
+              </li>
+            ))}
+            {draft.who.length === 0 && <li className="text-ink-3">No rule; only those named below.</li>}
+          </ul>
+          {!off && (
+            <Select
+              aria-label="Add a rule"
+              value=""
+              onChange={(e) => {
+                const [by, id = ''] = e.target.value.split('|');
+                if (by === 'everyone') set({ who: [...draft.who, { by }] });
+                else if (by === 'team' || by === 'role') set({ who: [...draft.who, { by, id }] });
+                else if (by === 'skill') set({ who: [...draft.who, { by, id, atLeast: 3 as Level }] });
+              }}
+            >
+              <option value="">Add a rule…</option>
+              <option value="everyone">everyone</option>
+              <optgroup label="Team">
+                {view.teams.map((t) => (
+                  <option key={t.id} value={`team|${t.id}`}>
+                    {t.name}
+                  </option>
+                ))}
+              </optgroup>
+              <optgroup label="Skill, 3 or better">
+                {view.skills.map((s) => (
+                  <option key={s.id} value={`skill|${s.id}`}>
+                    {s.name}
+                  </option>
+                ))}
+              </optgroup>
+              <optgroup label="Role">
+                {view.roles.map((r) => (
+                  <option key={r.id} value={`role|${r.id}`}>
+                    {r.name}
+                  </option>
+                ))}
+              </optgroup>
+            </Select>
+          )}
+          {(['alsoIds', 'exceptIds'] as const).map((list) => (
+            <div key={list}>
+              <p className="text-small font-medium text-ink-2">{list === 'alsoIds' ? 'And also' : 'But not'}</p>
+              <p className="flex flex-wrap gap-1 text-small">
+                {draft[list].map((id) => (
+                  <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2">
+                    {nameOf(id)}
+                    {!off && (
+                      <button
+                        type="button"
+                        aria-label={`Remove ${nameOf(id)}`}
+                        onClick={() => set({ [list]: draft[list].filter((x) => x !== id) })}
+                      >
+                        ×
+                      </button>
+                    )}
+                  </span>
+                ))}
+              </p>
+              {!off && (
+                <Select
+                  aria-label={list === 'alsoIds' ? 'Add a person' : 'Except a person'}
+                  className="mt-1"
+                  value=""
+                  onChange={(e) => {
+                    if (e.target.value) set({ [list]: [...draft[list], e.target.value] });
+                  }}
+                >
+                  <option value="">{list === 'alsoIds' ? 'Add a person…' : 'Except a person…'}</option>
+                  {view.people
+                    .filter((p) => !draft[list].includes(p.id))
+                    .map((p) => (
+                      <option key={p.id} value={p.id}>
+                        {p.name}
+                      </option>
+                    ))}
+                </Select>
+              )}
+            </div>
+          ))}
         </Panel>
       </div>
-      {kept && kept.memberIds.length > 0 && <Panel className="p-4" label="Weights"><h3 className="text-panel">Weights</h3><p className="mb-2 text-small text-ink-2">Count where a queue picks by share: somebody with 2 gets twice as many as somebody with 1.</p>
-        <div className="grid grid-cols-2 gap-x-6 gap-y-1 md:grid-cols-3">{kept.memberIds.map((id) => <label key={id} className="flex items-center gap-2 text-small"><span className="flex-1 truncate">{nameOf(id)}</span><Input aria-label={`Weight of ${nameOf(id)}`} type="number" min={1} max={100} className="!w-16 !py-0.5" disabled={off} value={draft.weights[id] ?? 1} onChange={(e) => { const { [id]: _old, ...rest } = draft.weights; const weight = e.target.valueAsNumber; set({ weights: Number.isNaN(weight) || weight <= 1 ? rest : { ...rest, [id]: Math.round(weight) } }); }} /></label>)}</div></Panel>}
+      {kept && kept.memberIds.length > 0 && (
+        <Panel className="p-4" label="Weights">
+          <h3 className="text-panel">Weights</h3>
+          <p className="mb-2 text-small text-ink-2">
+            Count where a queue picks by share: somebody with 2 gets twice as many as somebody with 1.
+          </p>
+          <div className="grid grid-cols-2 gap-x-6 gap-y-1 md:grid-cols-3">
+            {kept.memberIds.map((id) => (
+              <label key={id} className="flex items-center gap-2 text-small">
+                <span className="flex-1 truncate">{nameOf(id)}</span>
+                <Input
+                  aria-label={`Weight of ${nameOf(id)}`}
+                  type="number"
+                  min={1}
+                  max={100}
+                  className="!w-16 !py-0.5"
+                  disabled={off}
+                  value={draft.weights[id] ?? 1}
+                  onChange={(e) => {
+                    const { [id]: _old, ...rest } = draft.weights;
+                    const weight = e.target.valueAsNumber;
+                    set({
+                      weights: Number.isNaN(weight) || weight <= 1 ? rest : { ...rest, [id]: Math.round(weight) },
+                    });
+                  }}
+                />
+              </label>
+            ))}
+          </div>
+        </Panel>
+      )}
     </form>
   );
 }
@@ -87,13 +443,63 @@ function GroupForm({ draft, kept, view, onChange, onReread }: { draft: Draft; ke
 function OwnLimits({ view, onDone }: { view: GroupsView; onDone: () => void }) {
   const [personId, setPersonId] = useState('');
   const [limits, setLimits] = useState<Limits>(NO_LIMITS);
-  const choose = (id: string) => { setPersonId(id); setLimits(view.own.find((o) => o.personId === id)?.limits ?? NO_LIMITS); };
-  const keep = (value: Limits | null) => setting('save-own-limits', { personId, limits: value }).then(() => { toast.success('Kept; it counts from the next decision on.'); setPersonId(''); onDone(); }, (e: unknown) => toast.error(sentence(e)));
+  const choose = (id: string) => {
+    setPersonId(id);
+    setLimits(view.own.find((o) => o.personId === id)?.limits ?? NO_LIMITS);
+  };
+  const keep = (value: Limits | null) =>
+    setting('save-own-limits', { personId, limits: value }).then(
+      () => {
+        toast.success('Kept; it counts from the next decision on.');
+        setPersonId('');
+        onDone();
+      },
+      (e: unknown) => toast.error(sentence(e)),
+    );
   return (
-    <Panel className="p-3" label="People’s own limits"><h2 className="text-panel">People’s own limits</h2><p className="mb-2 text-small text-ink-2">Beside load; a group may stand in place of them.</p>
-      <ul className="mb-2 flex flex-col gap-0.5 text-small">{view.own.map((o) => <li key={o.personId}><button type="button" className="underline" onClick={() => choose(o.personId)}>{o.name}</button> <span className="text-ink-2">{(Object.keys(LIMIT_NAMES) as (keyof Limits)[]).filter((k) => o.limits[k] !== null).map((k) => `${o.limits[k]} ${LIMIT_NAMES[k]}`).join(', ')}</span></li>)}</ul>
-      {view.mayChange && <><Select aria-label="Whose limits" value={personId} onChange={(e) => choose(e.target.value)}><option value="">Choose a person…</option>{view.people.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}</Select>
-        {personId && <div className="mt-2 flex flex-col gap-2"><LimitsFields label="At most" limits={limits} disabled={false} onChange={setLimits} /><div className="flex gap-2"><Button small kind="primary" onClick={() => void keep(limits)}>Keep</Button><Button small onClick={() => void keep(null)}>No limits</Button></div></div>}</>}
+    <Panel className="p-3" label="People’s own limits">
+      <h2 className="text-panel">People’s own limits</h2>
+      <p className="mb-2 text-small text-ink-2">Beside load; a group may stand in place of them.</p>
+      <ul className="mb-2 flex flex-col gap-0.5 text-small">
+        {view.own.map((o) => (
+          <li key={o.personId}>
+            <button type="button" className="underline" onClick={() => choose(o.personId)}>
+              {o.name}
+            </button>{' '}
+            <span className="text-ink-2">
+              {(Object.keys(LIMIT_NAMES) as (keyof Limits)[])
+                .filter((k) => o.limits[k] !== null)
+                .map((k) => `${o.limits[k]} ${LIMIT_NAMES[k]}`)
+                .join(', ')}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {view.mayChange && (
+        <>
+          <Select aria-label="Whose limits" value={personId} onChange={(e) => choose(e.target.value)}>
+            <option value="">Choose a person…</option>
+            {view.people.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </Select>
+          {personId && (
+            <div className="mt-2 flex flex-col gap-2">
+              <LimitsFields label="At most" limits={limits} disabled={false} onChange={setLimits} />
+              <div className="flex gap-2">
+                <Button small kind="primary" onClick={() => void keep(limits)}>
+                  Keep
+                </Button>
+                <Button small onClick={() => void keep(null)}>
+                  No limits
+                </Button>
+              </div>
+            </div>
+          )}
+        </>
+      )}
     </Panel>
   );
 }

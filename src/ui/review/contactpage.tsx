@@ -8,8 +8,19 @@ import { Empty, Panel, Pill } from '../kit/panel';
 import { Transcript } from './transcript';
 import { ReasonLines } from './reasonlines';
 
-const ENDS: Readonly<Record<string, string>> = { accepted: 'accepted', 'gave-up': 'the customer gave up', 'moved-on': 'moved on', 'closed-by-us': 'closed by us' };
-const STATES: Readonly<Record<ContactView['state'], string>> = { 'with-bot': 'with the bot', waiting: 'waiting', after: 'asked something after it', talking: 'with a person', ended: 'ended' };
+const ENDS: Readonly<Record<string, string>> = {
+  accepted: 'accepted',
+  'gave-up': 'the customer gave up',
+  'moved-on': 'moved on',
+  'closed-by-us': 'closed by us',
+};
+const STATES: Readonly<Record<ContactView['state'], string>> = {
+  'with-bot': 'with the bot',
+  waiting: 'waiting',
+  after: 'asked something after it',
+  talking: 'with a person',
+  ended: 'ended',
+};
 
 /** One contact: what was said, and its trail: why it went where it went. */
 export function ContactPage({ initial, zone }: { initial: ContactView; zone: string }) {
@@ -18,21 +29,74 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[minmax(0,1fr)_400px]">
       <Panel className="min-w-0 p-4" label="Conversation">
-        <div className="mb-3 flex flex-wrap items-center gap-2"><ChannelMark channel={c.channel} /><h1 className="text-title">{c.customer}</h1><Pill tone={c.state === 'ended' ? 'plain' : 'good'}>{STATES[c.state]}</Pill><span className="text-small text-ink-2">{c.door} · {asDayTime(c.startedAt, zone)}{c.bot ? ` · ${c.bot}` : ''}</span></div>
-        {c.messages.length === 0 ? <Empty title="Nothing was said" /> : <Transcript messages={c.messages} zone={zone} />}
+        <div className="mb-3 flex flex-wrap items-center gap-2">
+          <ChannelMark channel={c.channel} />
+          <h1 className="text-title">{c.customer}</h1>
+          <Pill tone={c.state === 'ended' ? 'plain' : 'good'}>{STATES[c.state]}</Pill>
+          <span className="text-small text-ink-2">
+            {c.door} · {asDayTime(c.startedAt, zone)}
+            {c.bot ? ` · ${c.bot}` : ''}
+          </span>
+        </div>
+        {c.messages.length === 0 ? (
+          <Empty title="Nothing was said" />
+        ) : (
+          <Transcript messages={c.messages} zone={zone} />
+        )}
       </Panel>
       <div className="flex min-w-0 flex-col gap-3">
-        <Panel className="p-4" label="What we know"><h2 className="text-panel">What we know</h2>
-          {c.fields.length === 0 ? <p className="text-small text-ink-2">No field was filled.</p> : <dl>{c.fields.map((f) => <div key={f.label} className="flex border-t border-rule py-1 text-small"><dt className="w-28 text-ink-2">{f.label}</dt><dd className="min-w-0 flex-1">{f.value}</dd></div>)}</dl>}</Panel>
-        <Panel className="p-4" label="Trail"><h2 className="text-panel">Trail</h2>
+        <Panel className="p-4" label="What we know">
+          <h2 className="text-panel">What we know</h2>
+          {c.fields.length === 0 ? (
+            <p className="text-small text-ink-2">No field was filled.</p>
+          ) : (
+            <dl>
+              {c.fields.map((f) => (
+                <div key={f.label} className="flex border-t border-rule py-1 text-small">
+                  <dt className="w-28 text-ink-2">{f.label}</dt>
+                  <dd className="min-w-0 flex-1">{f.value}</dd>
+                </div>
+              ))}
+            </dl>
+          )}
+        </Panel>
+        <Panel className="p-4" label="Trail">
+          <h2 className="text-panel">Trail</h2>
           {c.visits.length === 0 && <p className="text-small text-ink-2">It never entered a queue.</p>}
           {c.visits.map((v) => (
-            <section key={v.id} className="mt-2"><h3 className="text-small">{v.queue} <span className="font-body font-normal text-ink-2">waited {asClock(((v.endedAt ?? c.now) - v.placedAt) / 1000)} · {v.how ? (ENDS[v.how] ?? v.how) : 'still waiting'}</span></h3>
-              {v.needs && <p className="text-small text-ink-2">needed {v.needs} or better{v.priority > 0 ? `, priority ${v.priority}` : ''}</p>}
-              {v.decisions.map((d, i) => <div key={i} className="mt-1 border-l-3 border-rule-strong pl-2"><ReasonLines reasons={d} /></div>)}
-              {v.nowWhy && <div className="mt-1 border-l-3 border-brass-2 pl-2"><p className="text-small font-semibold">Now</p><ReasonLines reasons={v.nowWhy} /></div>}</section>
+            <section key={v.id} className="mt-2">
+              <h3 className="text-small">
+                {v.queue}{' '}
+                <span className="font-body font-normal text-ink-2">
+                  waited {asClock(((v.endedAt ?? c.now) - v.placedAt) / 1000)} ·{' '}
+                  {v.how ? (ENDS[v.how] ?? v.how) : 'still waiting'}
+                </span>
+              </h3>
+              {v.needs && (
+                <p className="text-small text-ink-2">
+                  needed {v.needs} or better{v.priority > 0 ? `, priority ${v.priority}` : ''}
+                </p>
+              )}
+              {v.decisions.map((d, i) => (
+                <div key={i} className="mt-1 border-l-3 border-rule-strong pl-2">
+                  <ReasonLines reasons={d} />
+                </div>
+              ))}
+              {v.nowWhy && (
+                <div className="mt-1 border-l-3 border-brass-2 pl-2">
+                  <p className="text-small font-semibold">Now</p>
+                  <ReasonLines reasons={v.nowWhy} />
+                </div>
+              )}
+            </section>
           ))}
-          {c.legs.map((l) => <p key={l.id} className="mt-2 border-t border-rule pt-2 text-small"><b>{l.person}</b> {l.endedAt === null ? 'has it now' : `handled it in ${asClock(l.handleSeconds)}`}{l.outcome ? `, filed ${l.outcome}` : ''}{l.passedOn ? ', passed it on' : ''}</p>)}
+          {c.legs.map((l) => (
+            <p key={l.id} className="mt-2 border-t border-rule pt-2 text-small">
+              <b>{l.person}</b> {l.endedAt === null ? 'has it now' : `handled it in ${asClock(l.handleSeconds)}`}
+              {l.outcome ? `, filed ${l.outcome}` : ''}
+              {l.passedOn ? ', passed it on' : ''}
+            </p>
+          ))}
         </Panel>
       </div>
     </main>

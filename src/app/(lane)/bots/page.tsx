@@ -9,5 +9,13 @@ export const metadata: Metadata = { title: 'Bots' };
 export default async function Page() {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="Bots" />;
-  return <BotsPage initial={services().bots.list(actor)} endings={services().bots.endings(actor)} queues={services().queues.view(actor).queues.map((q) => ({ id: q.id, name: q.name }))} />;
+  return (
+    <BotsPage
+      initial={services().bots.list(actor)}
+      endings={services().bots.endings(actor)}
+      queues={services()
+        .queues.view(actor)
+        .queues.map((q) => ({ id: q.id, name: q.name }))}
+    />
+  );
 }

@@ -10,5 +10,11 @@ export const metadata: Metadata = { title: 'Floor' };
 export default async function Page() {
   const actor = await signedIn();
   if (!holds(actor, 'floor.view')) return <Forbidden what="the Floor" />;
-  return <FloorPage initial={services().floorView.view(actor)} zone={workspaceZone()} simulated={process.env.LANE_CROWD === '1'} />;
+  return (
+    <FloorPage
+      initial={services().floorView.view(actor)}
+      zone={workspaceZone()}
+      simulated={process.env.LANE_CROWD === '1'}
+    />
+  );
 }

@@ -11,5 +11,11 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   const actor = await signedIn();
   if (!holds(actor, 'history.view')) return <Forbidden what="history" />;
   const asked = await searchParams;
-  return <HistoryPage initial={services().history.view(actor, asked.thing ? { thing: asked.thing } : {})} thing={asked.thing ?? ''} zone={workspaceZone()} />;
+  return (
+    <HistoryPage
+      initial={services().history.view(actor, asked.thing ? { thing: asked.thing } : {})}
+      thing={asked.thing ?? ''}
+      zone={workspaceZone()}
+    />
+  );
 }

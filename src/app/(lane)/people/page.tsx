@@ -10,5 +10,12 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   const actor = await signedIn();
   if (!holds(actor, 'people.view')) return <Forbidden what="People" />;
   const asked = await searchParams;
-  return <PeoplePage initial={services().people.view(actor)} initialStandings={services().people.standings(actor)} chosen={asked.person ?? null} startFilter={asked.state ? { state: asked.state } : {}} />;
+  return (
+    <PeoplePage
+      initial={services().people.view(actor)}
+      initialStandings={services().people.standings(actor)}
+      chosen={asked.person ?? null}
+      startFilter={asked.state ? { state: asked.state } : {}}
+    />
+  );
 }

@@ -8,7 +8,13 @@ import { workspaceZone } from '../../../zone';
 
 export const metadata: Metadata = { title: 'Bot script' };
 
-export default async function Page({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: Promise<{ line?: string }> }) {
+export default async function Page({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ line?: string }>;
+}) {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="Bots" />;
   const { id } = await params;

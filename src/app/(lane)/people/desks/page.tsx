@@ -10,5 +10,12 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   const actor = await signedIn();
   if (!holds(actor, 'people.view')) return <Forbidden what="desk profiles" />;
   const asked = await searchParams;
-  return <DesksPage initial={services().deskProfiles.view(actor)} profile={asked.profile ?? null} set={asked.set ?? null} languages={services().review.languages()} />;
+  return (
+    <DesksPage
+      initial={services().deskProfiles.view(actor)}
+      profile={asked.profile ?? null}
+      set={asked.set ?? null}
+      languages={services().review.languages()}
+    />
+  );
 }

@@ -10,5 +10,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   const actor = await signedIn();
   if (!holds(actor, 'people.view')) return <Forbidden what="duty profiles" />;
   const asked = await searchParams;
-  return <DutyPage initial={services().duty.view(actor)} chosen={asked.profile ?? null} reasons={asked.reasons === '1'} />;
+  return (
+    <DutyPage initial={services().duty.view(actor)} chosen={asked.profile ?? null} reasons={asked.reasons === '1'} />
+  );
 }

@@ -9,5 +9,12 @@ export const metadata: Metadata = { title: 'Bring in' };
 export default async function Page() {
   const actor = await signedIn();
   if (!holds(actor, 'people.change')) return <Forbidden what="the import" />;
-  return <ImportPage skills={services().teams.view(actor).skills.map((s) => ({ id: s.id, name: s.name }))} mayExport={holds(actor, 'review.export')} />;
+  return (
+    <ImportPage
+      skills={services()
+        .teams.view(actor)
+        .skills.map((s) => ({ id: s.id, name: s.name }))}
+      mayExport={holds(actor, 'review.export')}
+    />
+  );
 }

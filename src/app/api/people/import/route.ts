@@ -4,4 +4,9 @@ import { services } from '../../../services';
 const MOST_BYTES = 8 * 1024 * 1024;
 
 /** Begins an import with a CSV file as the body; it is followed and kept by the acts that begin with `import-`. */
-export const POST = (request: Request) => replyTo(async (actor) => services().peopleImport.begin(actor, await readBytes(request, MOST_BYTES), query(request).name ?? 'people.csv'), 201);
+export const POST = (request: Request) =>
+  replyTo(
+    async (actor) =>
+      services().peopleImport.begin(actor, await readBytes(request, MOST_BYTES), query(request).name ?? 'people.csv'),
+    201,
+  );

@@ -5,4 +5,5 @@ import { services } from '../../../services';
 const MOST_BYTES = 1024 * 1024;
 
 /** Settings are changed by acts, each under its name. */
-export const POST = (request: Request, { params }: { params: Promise<{ act: string }> }) => replyTo(async (actor) => services().act((await params).act, actor, await readJson(request, MOST_BYTES)));
+export const POST = (request: Request, { params }: { params: Promise<{ act: string }> }) =>
+  replyTo(async (actor) => services().act((await params).act, actor, await readJson(request, MOST_BYTES)));

@@ -1,4 +1,5 @@
 import { keyOf, readJson, reply } from '../../reply';
 import { services } from '../../../services';
 
-export const POST = (request: Request) => reply(async () => services().channel.start(await readJson(request), keyOf(request)), 201);
+export const POST = (request: Request) =>
+  reply(async () => services().channel.start(await readJson(request), keyOf(request)), 201);

@@ -3,4 +3,8 @@ import { services } from '../../../../../services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (request: Request, { params }: Context) => reply(async () => services().channel.answer((await params).id, bearer(request), await readJson(request), keyOf(request)), 201);
+export const POST = (request: Request, { params }: Context) =>
+  reply(
+    async () => services().channel.answer((await params).id, bearer(request), await readJson(request), keyOf(request)),
+    201,
+  );

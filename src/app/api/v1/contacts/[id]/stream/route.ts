@@ -6,8 +6,9 @@ import { services } from '../../../../../services';
 type Context = { params: Promise<{ id: string }> };
 
 /** A browser's EventSource cannot send headers, so the token may also come in the query here. */
-export const GET = (request: Request, { params }: Context) => reply(async () => {
-  const { id } = await params;
-  services().channel.read(id, bearer(request) ?? query(request).token ?? null, 0);
-  return eventStream(request, noticesForContact(id));
-});
+export const GET = (request: Request, { params }: Context) =>
+  reply(async () => {
+    const { id } = await params;
+    services().channel.read(id, bearer(request) ?? query(request).token ?? null, 0);
+    return eventStream(request, noticesForContact(id));
+  });
