@@ -49,8 +49,8 @@ import {
 } from '../src/data/settings';
 import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
 import { createServices } from '../src/services';
-import { createHost } from '../src/services/host';
-import { hashPassword, setPassword } from '../src/services/signin';
+import { createHost } from '../src/services/ground/host';
+import { hashPassword, setPassword } from '../src/services/workspace/signin';
 import { ARTICLES_MADE, BOTS, CONNECTORS_MADE, phrasebookLearnt, SHARED, TABLES_MADE } from './bots';
 import * as made from './company';
 import {

@@ -2,7 +2,7 @@ import { cookies } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { SERVICES, type Registry } from '@/server/registry';
 import type { Services } from '@/services';
-import type { Actor } from '@/services/actor';
+import type { Actor } from '@/services/ground/actor';
 
 export const SESSION_COOKIE = 'lane_session';
 

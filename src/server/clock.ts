@@ -1,6 +1,6 @@
 import { lastFloorInstant, floorNow, readClock, realUntil, writeClock, type FloorClock } from '../data/clock';
 import type { Db } from '../data/database';
-import type { Clocks } from '../services/host';
+import type { Clocks } from '../services/ground/host';
 
 /**
  * The live clocks. `waitsWhileStopped` is for a simulated day, which goes on where it stood when the server stopped;

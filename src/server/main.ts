@@ -8,7 +8,7 @@ import { LaneError } from '../core/errors';
 import { idsFrom } from '../core/ids';
 import { DatabaseRefused, openDatabase } from '../data/database';
 import { createServices } from '../services';
-import { createHost } from '../services/host';
+import { createHost } from '../services/ground/host';
 import { createImportRunner } from './importrunner';
 import { startClock } from './clock';
 import { createPublicLimit, isCrossSite, refuse, secure } from './guard';

@@ -5,7 +5,7 @@ import { Worker } from 'node:worker_threads';
 import { LaneError } from '../core/errors';
 import type { RunFigures } from '../core/rehearsal/record';
 import { summarise } from '../core/rehearsal/result';
-import { readScenario } from '../services/scenarioschema';
+import { readScenario } from '../services/rehearsal/scenarioschema';
 import type { RehearseWord } from './rehearseworker';
 
 /**

@@ -1,6 +1,6 @@
 import { LaneError } from '../core/errors';
-import type { Actor } from './actor';
-import type { Host } from './host';
+import type { Actor } from './ground/actor';
+import type { Host } from './ground/host';
 import { createParts, type ServiceOptions } from './parts';
 import { SETTINGS_ACTS } from './settingsacts';
 import { VIEWS } from './views';

@@ -1,4 +1,4 @@
-import type { Actor } from './actor';
+import type { Actor } from './ground/actor';
 import type { Parts } from './parts';
 
 type Act = (s: Parts, actor: Actor, input: unknown) => unknown;

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import type { QueuesView } from '../../src/services/queues';
+import type { QueuesView } from '../../src/services/queues/queues';
 import type { QueueSettings } from '../../src/core/routing/queue';
 import { customer, expect, readyAgent, reply, say, test, window } from './lane';
 

@@ -1,4 +1,4 @@
-import type { Actor } from '../../src/services/actor';
+import type { Actor } from '../../src/services/ground/actor';
 import { readPerson, settingsOfPerson } from '../../src/data/people';
 import type { QueueRecord } from '../../src/data/settings';
 import type { QueueSettings } from '../../src/core/routing/queue';

@@ -9,7 +9,7 @@ import { readDoor, readQueue } from '../../src/data/settings';
 import { rows } from '../../src/data/database';
 import type { BotScript, Step } from '../../src/core/bots/model';
 import type { Services } from '../../src/services';
-import { createSend, hostFault, isPublicAddress } from '../../src/services/outside';
+import { createSend, hostFault, isPublicAddress } from '../../src/services/bots/outside';
 import { createHireDesk, hireNumber } from '../../src/standins/hiredesk';
 import { handsIn, queueInput } from '../helpers/hands';
 import { choice, choose, en, end, hear, lookUp, NEXT, over, say, scriptOf, toLine } from '../helpers/scripts';

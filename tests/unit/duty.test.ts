@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { readProfile, writeSupervisors } from '../../src/data/people';
 import type { Services } from '../../src/services';
-import type { Actor } from '../../src/services/actor';
-import { noticesFor } from '../../src/services/stream';
+import type { Actor } from '../../src/services/ground/actor';
+import { noticesFor } from '../../src/services/floor/stream';
 import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Cell, PeopleView, PersonLine } from '../../src/services/people';
+import type { Cell, PeopleView, PersonLine } from '../../src/services/people/people';
 import { NO_FILTER, passing } from '../../src/ui/people/filter';
 import {
   blockOf,

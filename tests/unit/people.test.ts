@@ -5,8 +5,8 @@ import { ownLevelsOf, readPeople, readPerson, readProfile } from '../../src/data
 import { waysOf } from '../../src/data/reach';
 import { visitsOf } from '../../src/data/contacts';
 import type { Services } from '../../src/services';
-import type { Actor } from '../../src/services/actor';
-import type { ImportView } from '../../src/services/peopleimport';
+import type { Actor } from '../../src/services/ground/actor';
+import type { ImportView } from '../../src/services/people/peopleimport';
 import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { LANE_RIGHTS, RIGHTS, type Right } from '../../src/core/people/rights';
-import type { Actor } from '../../src/services/actor';
+import type { Actor } from '../../src/services/ground/actor';
 import { SETTINGS_ACTS } from '../../src/services/settingsacts';
 import { VIEWS } from '../../src/services/views';
 import { codeOf, makeWorld, type World } from '../helpers/world';

@@ -4,7 +4,7 @@ import { messagesOf, readContact, visitsOf } from '../../src/data/contacts';
 import { replayAll } from '../../src/data/events';
 import { historyOf } from '../../src/data/history';
 import { readQueue, settingsVersion } from '../../src/data/settings';
-import type { Actor } from '../../src/services/actor';
+import type { Actor } from '../../src/services/ground/actor';
 import type { Services } from '../../src/services';
 import { handsIn, queueInput } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';

@@ -1,5 +1,5 @@
 import type { LaneEvent } from '@/core/events';
-import { eventsAfterLimited, type StreamSource } from '@/services/stream';
+import { eventsAfterLimited, type StreamSource } from '@/services/floor/stream';
 import { services } from '../services';
 
 /** The most events replayed to somebody who was away; more means `reset`, and the page reads itself anew. */

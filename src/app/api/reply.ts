@@ -1,5 +1,5 @@
 import { describeError, LaneError } from '@/core/errors';
-import type { Actor } from '@/services/actor';
+import type { Actor } from '@/services/ground/actor';
 import { currentActor } from '../services';
 
 /** The largest body the interface takes, bytes. */

@@ -1,6 +1,6 @@
 import { referencesOf, type Clip, type Reference } from '@/core/bots/references';
 import { lineNumber, VERBS, type BotScript, type Step } from '@/core/bots/model';
-import type { Surroundings } from '@/services/bots';
+import type { Surroundings } from '@/services/bots/bots';
 
 /** Lines that were copied stay in this browser, so that they can be put into another bot on another page. */
 const KEY = 'lane-clip';

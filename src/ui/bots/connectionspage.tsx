@@ -3,7 +3,7 @@
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { METHODS } from '@/core/bots/connectors';
-import type { ConnectionsView, ConnectorTried } from '@/services/botparts';
+import type { ConnectionsView, ConnectorTried } from '@/services/bots/botparts';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

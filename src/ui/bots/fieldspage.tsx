@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { FieldLine, FieldPlace, FieldsView } from '@/services/fields';
+import type { FieldLine, FieldPlace, FieldsView } from '@/services/bots/fields';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { GO_NEXT, KIND_WORDS, questionsOf, type Clip } from '@/core/bots/references';
 import type { BotScript } from '@/core/bots/model';
-import type { Surroundings } from '@/services/bots';
+import type { Surroundings } from '@/services/bots/bots';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
 import { Select } from '../kit/field';

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import type { Intent, Phrasebook } from '@/core/phrases/book';
 import type { BookRead } from '@/core/phrases/bookfile';
 import { languageName } from '@/core/localised';
-import type { PhrasebookView, Ranked } from '@/services/phrasebook';
+import type { PhrasebookView, Ranked } from '@/services/bots/phrasebook';
 import { Button } from '../kit/button';
 import { call, Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

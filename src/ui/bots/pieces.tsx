@@ -10,7 +10,7 @@ import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { languageName, localised, missingLanguages } from '@/core/localised';
 import { smsSegments } from '@/core/messages/segments';
 import { speechSeconds, ssmlFault } from '@/core/messages/ssml';
-import type { Surroundings } from '@/services/bots';
+import type { Surroundings } from '@/services/bots/bots';
 import { Button } from '../kit/button';
 import { Area, Input, Select } from '../kit/field';
 

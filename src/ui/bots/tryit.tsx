@@ -7,8 +7,8 @@ import { imagePath, type BotAct, type ShownImage } from '@/core/bots/conversatio
 import { lineNumber } from '@/core/bots/model';
 import type { Setting, Turn } from '@/core/bots/trial';
 import { CHANNELS, type Channel } from '@/core/channels';
-import type { WouldAsk } from '@/services/bottrials';
-import type { Tried } from '@/services/trials';
+import type { WouldAsk } from '@/services/bots/bottrials';
+import type { Tried } from '@/services/bots/trials';
 import { hush, KEYPAD, soundKey, speak } from '../handset/tones';
 import { Button } from '../kit/button';
 import { sentence, setting as act } from '../kit/call';

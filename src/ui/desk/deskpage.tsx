@@ -8,7 +8,7 @@ import { CHANNEL_NAMES, type Channel } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import type { DeskPanel } from '@/core/people/deskprofile';
 import { FULL } from '@/core/people/load';
-import type { DeskContact, DeskView, Earlier } from '@/services/desk';
+import type { DeskContact, DeskView, Earlier } from '@/services/contacts/desk';
 import { Button } from '../kit/button';
 import { call, newKey, sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

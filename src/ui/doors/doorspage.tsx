@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { languageName } from '@/core/localised';
-import type { DoorLine, DoorsView } from '@/services/doors';
+import type { DoorLine, DoorsView } from '@/services/doors/doors';
 import { Button } from '../kit/button';
 import { call } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { instantAt, localDate, openAt, openings, type DatedDay } from '@/core/hours/weekly';
-import type { HoursImport, HoursLine, HoursView } from '@/services/hours';
+import type { HoursImport, HoursLine, HoursView } from '@/services/doors/hours';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import type { ContactView, FloorLane, FloorView, LaneContact } from '@/services/floorview';
+import type { ContactView, FloorLane, FloorView, LaneContact } from '@/services/floor/floorview';
 import { ChannelMark } from '../kit/channelmark';
 import { Select } from '../kit/field';
 import { asClock, asShare, asTime } from '../kit/figures';

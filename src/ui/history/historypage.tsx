@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { HistoryLine, HistoryView } from '@/services/history';
+import type { HistoryLine, HistoryView } from '@/services/workspace/history';
 import { Button } from '../kit/button';
 import { Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

@@ -3,7 +3,7 @@
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import type { Place } from '@/services/search';
+import type { Place } from '@/services/workspace/search';
 import { useLive } from '../kit/live';
 import type { Viewer } from './viewer';
 

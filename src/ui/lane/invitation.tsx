@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { InvitationView } from '@/services/invitations';
+import type { InvitationView } from '@/services/people/invitations';
 import { Button } from '../kit/button';
 import { call, sentence } from '../kit/call';
 import { Field, Input } from '../kit/field';

@@ -7,7 +7,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster, toast } from 'sonner';
 import type { Right } from '@/core/people/rights';
-import type { StripView as FloorStrip } from '@/services/floorview';
+import type { StripView as FloorStrip } from '@/services/floor/floorview';
 import { call, sentence } from '../kit/call';
 import { asShare, initials } from '../kit/figures';
 import { Live, useLinkUp, useLive } from '../kit/live';

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import type { ToFixView } from '@/services/tofix';
+import type { ToFixView } from '@/services/workspace/tofix';
 import { useLive } from '../kit/live';
 import { toast } from 'sonner';
 import { Button } from '../kit/button';

@@ -2,7 +2,7 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
-import type { OutsideMessage } from '@/services/mailbox';
+import type { OutsideMessage } from '@/services/workspace/mailbox';
 import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';

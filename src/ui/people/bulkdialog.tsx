@@ -2,8 +2,8 @@
 
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import type { BulkResult } from '@/services/bulk';
-import type { PeopleView } from '@/services/people';
+import type { BulkResult } from '@/services/people/bulk';
+import type { PeopleView } from '@/services/people/people';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

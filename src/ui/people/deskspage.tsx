@@ -21,7 +21,7 @@ import {
 import { PLACEHOLDERS, unknownPlaceholders } from '@/core/messages/stockreplies';
 import { languageName } from '@/core/localised';
 import { isLevel } from '@/core/people/levels';
-import type { DeskProfilesView, StockSet } from '@/services/deskprofiles';
+import type { DeskProfilesView, StockSet } from '@/services/people/deskprofiles';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

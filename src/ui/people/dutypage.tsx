@@ -16,7 +16,7 @@ import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { BANDS, DUTY_DEFAULTS, putInBand, type DutyRow } from '@/core/people/duty';
 import { DEFAULT_LOAD, FULL, type LoadRules } from '@/core/people/load';
 import { answersFrom, fullMixes, rulesFromAnswers } from '@/core/people/loadquestions';
-import type { DutyView, ProfileLine } from '@/services/duty';
+import type { DutyView, ProfileLine } from '@/services/people/duty';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

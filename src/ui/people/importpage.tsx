@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useCallback, useEffect, useState, type ChangeEvent } from 'react';
 import { toast } from 'sonner';
 import { IMPORT_FIELD_IDS, IMPORT_FIELDS, type PlannedLine, type Target } from '@/core/people/importplan';
-import type { ImportView } from '@/services/peopleimport';
+import type { ImportView } from '@/services/people/peopleimport';
 import { Button } from '../kit/button';
 import { call, Refused, sentence, setting } from '../kit/call';
 import { Check } from '../kit/field';

@@ -2,7 +2,7 @@
 
 import { useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { PeopleView, StandingLine } from '@/services/people';
+import type { PeopleView, StandingLine } from '@/services/people/people';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { useLive } from '../kit/live';

@@ -6,7 +6,7 @@ import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { object, string } from 'yup';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
-import type { PeopleView, PersonLine } from '@/services/people';
+import type { PeopleView, PersonLine } from '@/services/people/people';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

@@ -7,7 +7,7 @@ import { toast } from 'sonner';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import { FULL, withOverrides } from '@/core/people/load';
 import type { Condition } from '@/core/people/readiness';
-import type { PeopleView, PersonLine, PersonView, StandingLine } from '@/services/people';
+import type { PeopleView, PersonLine, PersonView, StandingLine } from '@/services/people/people';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

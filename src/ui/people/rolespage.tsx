@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { RIGHT_WORDS, RIGHTS, type Right, type RoleTeams } from '@/core/people/rights';
-import type { AccessView, RoleLine, RolesView } from '@/services/roles';
+import type { AccessView, RoleLine, RolesView } from '@/services/people/roles';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

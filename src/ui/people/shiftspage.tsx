@@ -4,7 +4,7 @@ import { clsx } from 'clsx';
 import { useState, type ChangeEvent } from 'react';
 import { toast } from 'sonner';
 import { HALF_HOUR, type Shift } from '@/core/people/coverage';
-import type { ShiftImport, ShiftLine, ShiftsView } from '@/services/shifts';
+import type { ShiftImport, ShiftLine, ShiftsView } from '@/services/people/shifts';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

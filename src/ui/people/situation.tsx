@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react';
 import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
 import type { LeftWaiting, SituationLine, Taken } from '@/core/routing/wouldtake';
-import type { DutyView } from '@/services/duty';
+import type { DutyView } from '@/services/people/duty';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

@@ -14,7 +14,7 @@ import {
 } from 'react';
 import { toast } from 'sonner';
 import { isLevel } from '@/core/people/levels';
-import type { Cell, PeopleView, PersonLine, StandingLine } from '@/services/people';
+import type { Cell, PeopleView, PersonLine, StandingLine } from '@/services/people/people';
 import {
   blockOf,
   copyText,

@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { PersonLine } from '@/services/people';
-import type { WayLine } from '@/services/reach';
+import type { PersonLine } from '@/services/people/people';
+import type { WayLine } from '@/services/people/reach';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Check, Input, Select } from '../kit/field';

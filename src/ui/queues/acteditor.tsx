@@ -7,7 +7,7 @@ import { WAIT_CHOICES, type Stage, type StageAct, type WaitChoice } from '@/core
 import { changeAct, setEarly, spokenSeconds, type ActPlace } from '@/core/routing/clockedit';
 import { localised } from '@/core/localised';
 import { LOOPS } from '@/core/sound/loops';
-import type { QueuesView } from '@/services/queues';
+import type { QueuesView } from '@/services/queues/queues';
 import { Button } from '../kit/button';
 import { Check, Field, Input, Select } from '../kit/field';
 import { WordingField } from '../kit/wording';

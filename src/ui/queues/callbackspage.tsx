@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { toast } from 'sonner';
-import type { CallbackLine, CallbacksView } from '@/services/callbacks';
+import type { CallbackLine, CallbacksView } from '@/services/contacts/callbacks';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { asClock, asDayTime, asTime } from '../kit/figures';

@@ -7,7 +7,7 @@ import type { Level } from '@/core/people/levels';
 import type { Who } from '@/core/people/membership';
 import { LIMIT_KINDS, NO_LIMITS, type LimitKind, type Limits } from '@/core/routing/limits';
 import { LIMIT_WORDS } from '@/core/routing/trail';
-import type { GroupLine, GroupsView, UseNow } from '@/services/groups';
+import type { GroupLine, GroupsView, UseNow } from '@/services/queues/groups';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Check, Field, Input, Select } from '../kit/field';

@@ -4,7 +4,7 @@ import { clsx } from 'clsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { CATEGORY_NAMES, OUTCOME_CATEGORIES, OUTCOME_DEFAULTS, type OutcomeCategory } from '@/core/outcomes';
-import type { OutcomeLine, OutcomesView } from '@/services/outcomes';
+import type { OutcomeLine, OutcomesView } from '@/services/queues/outcomes';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Check, Field, Input, Select } from '../kit/field';

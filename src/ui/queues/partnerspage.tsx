@@ -4,7 +4,7 @@ import { clsx } from 'clsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { NO_LIMITS } from '@/core/routing/limits';
-import type { GroupsView, PartnerLine } from '@/services/groups';
+import type { GroupsView, PartnerLine } from '@/services/queues/groups';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Field, Input, Select } from '../kit/field';

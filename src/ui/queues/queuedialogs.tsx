@@ -16,7 +16,7 @@ import {
   type WrapUp,
 } from '@/core/routing/queue';
 import { conditionWords, ORDER_NAMES, RULE_WORDS } from '@/core/routing/queuesentence';
-import type { QueuesView } from '@/services/queues';
+import type { QueuesView } from '@/services/queues/queues';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { Dialog } from '../kit/dialog';

@@ -22,7 +22,7 @@ import {
 import type { ClockCount } from '@/core/routing/clockcounts';
 import type { Need } from '@/core/routing/needs';
 import { onwardWords } from '@/core/routing/queuesentence';
-import type { QueuesView } from '@/services/queues';
+import type { QueuesView } from '@/services/queues/queues';
 import { ActEditor } from './acteditor';
 import { namesIn } from './draft';
 

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { CHANNEL_NAMES, type Channel } from '@/core/channels';
 import type { Level } from '@/core/people/levels';
 import type { Need } from '@/core/routing/needs';
-import type { QueuesView, WhoGets } from '@/services/queues';
+import type { QueuesView, WhoGets } from '@/services/queues/queues';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

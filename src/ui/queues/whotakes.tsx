@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { CHANNEL_NAMES, type Channel } from '@/core/channels';
-import type { QueueSide } from '@/services/duty';
+import type { QueueSide } from '@/services/people/duty';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

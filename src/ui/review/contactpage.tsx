@@ -1,6 +1,6 @@
 'use client';
 
-import type { ContactView } from '@/services/floorview';
+import type { ContactView } from '@/services/floor/floorview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock, asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';

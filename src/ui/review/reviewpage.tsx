@@ -6,7 +6,7 @@ import { useState } from 'react';
 import Link from 'next/link';
 import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
-import type { BehindView, Figure, ReviewView } from '@/services/review';
+import type { BehindView, Figure, ReviewView } from '@/services/review/review';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { Dialog } from '../kit/dialog';

@@ -3,7 +3,7 @@ import { holds } from '@/core/people/rights';
 import { describeError } from '@/core/errors';
 import { Empty, Forbidden, Panel } from '@/ui/kit/panel';
 import { ReviewPage } from '@/ui/review/reviewpage';
-import type { ReviewView } from '@/services/review';
+import type { ReviewView } from '@/services/review/review';
 import { services, signedIn } from '../../services';
 
 export const metadata: Metadata = { title: 'Review' };

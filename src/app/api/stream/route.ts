@@ -1,4 +1,4 @@
-import { noticesFor } from '@/services/stream';
+import { noticesFor } from '@/services/floor/stream';
 import { eventStream } from '../eventstream';
 import { replyTo } from '../reply';
 import { services } from '../../services';

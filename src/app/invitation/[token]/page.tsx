@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { describeError } from '@/core/errors';
-import type { InvitationView } from '@/services/invitations';
+import type { InvitationView } from '@/services/people/invitations';
 import { Invitation } from '@/ui/lane/invitation';
 import { services } from '../../services';
 

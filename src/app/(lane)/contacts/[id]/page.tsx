@@ -4,7 +4,7 @@ import { describeError } from '@/core/errors';
 import { notFound } from 'next/navigation';
 import { Forbidden } from '@/ui/kit/panel';
 import { ContactPage } from '@/ui/review/contactpage';
-import type { ContactView } from '@/services/floorview';
+import type { ContactView } from '@/services/floor/floorview';
 import { services, signedIn } from '../../../services';
 import { workspaceZone } from '../../../zone';
 

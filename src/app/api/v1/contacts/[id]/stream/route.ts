@@ -1,4 +1,4 @@
-import { noticesForContact } from '@/services/stream';
+import { noticesForContact } from '@/services/floor/stream';
 import { eventStream } from '../../../../eventstream';
 import { bearer, query, reply } from '../../../../reply';
 import { services } from '../../../../../services';

@@ -1,0 +1,151 @@
+import type { Reply, Request } from '../../core/bots/conversation';
+import { replyOfTable } from '../../core/bots/connectors';
+import { subjectThing } from '../../core/bots/conditions';
+import { FIGURES } from '../../core/bots/model';
+import type { Value, Values } from '../../core/bots/value';
+import type { Channel } from '../../core/channels';
+import { wordsOf } from '../../core/phrases/tokens';
+import { queueFigure } from '../../core/routing/queuefigures';
+import { findArticles, TABLES } from '../../data/bots';
+import { contactsOfCustomer, customerAt, legsOf, readCustomer, type Contact } from '../../data/contacts';
+import type { Db } from '../../data/database';
+import { readPeople } from '../../data/people';
+import { lastDealtWith } from '../../data/queues';
+import { readDoor, readQueues } from '../../data/settings';
+import type { Host } from '../ground/host';
+import type { LiveFloor } from './livefloor';
+import { openNow } from '../doors/opennow';
+
+/** Words too common to find an article by, in any of our languages. */
+const COMMON = new Set(
+  'a an the is are am be do does did i you he she it we they my your our of to in on at for and or not can could how what when where which who why with from this that me es el la los las un una de del que en y o mi su se no si le al por para con como cuando donde cual quien le les des du un une et ou je vous nous ne pas est sont que qui quoi comment quand jak co gdzie kiedy czy nie i w na z do to jest sie'.split(
+    ' ',
+  ),
+);
+
+/** Articles are counted only when a fair part of the asked words stands in them. */
+const LEAST_SHARE = 0.5;
+
+/** The article of a language that answers a question best; null when nothing fits. */
+export function articleFor(
+  db: Db,
+  query: string,
+  language: string,
+  seen: readonly string[],
+): { readonly id: string; readonly title: string; readonly text: string } | null {
+  const words = [...new Set(wordsOf(query.slice(0, 300), language))].filter((w) => w.length > 1 && !COMMON.has(w));
+  // A word is found by its beginning, so that endings do not matter.
+  const stems = words.map((w) => (w.length > 5 ? w.slice(0, Math.max(4, w.length - 2)) : w));
+  const found = findArticles(db, stems, language.split('-')[0] ?? language, 5).filter((a) => !seen.includes(a.id));
+  const share = (text: string): number => {
+    const there = wordsOf(text, language);
+    return stems.filter((s) => there.some((w) => w.startsWith(s))).length / stems.length;
+  };
+  const best = found.find((a) => share(`${a.title} ${a.text}`) >= LEAST_SHARE);
+  return best ? { id: best.id, title: best.title, text: best.text } : null;
+}
+
+/** What a contact's bot is told by the workspace and the floor at once; what has to be asked outside is null. */
+export type BotAnswers = ReturnType<typeof createBotAnswers>;
+export function createBotAnswers(host: Host, floor: LiveFloor) {
+  const queueNamed = (name: string): string | null => {
+    const wanted = name.trim().toLowerCase();
+    return (
+      host.remembered('queues', readQueues).find((q) => q.name.toLowerCase() === wanted || q.id === name)?.id ?? null
+    );
+  };
+  const dutyOf = (personId: string | null): boolean =>
+    personId !== null && floor.router.floor.people.get(personId)?.duty === 'ready';
+
+  function fact(contact: Contact, subject: string): Value | null {
+    const now = host.clocks.floor();
+    const people = () => [...floor.router.floor.people.values()];
+    const last = () => lastDealtWith(host.db, contact.customerId, 0);
+    switch (subject) {
+      case 'open': {
+        const door = readDoor(host.db, contact.doorId);
+        return door ? openNow(host, door.hoursId).open : null;
+      }
+      case 'customer.known':
+        return (readCustomer(host.db, contact.customerId)?.name ?? null) !== null;
+      case 'customer.name':
+        return readCustomer(host.db, contact.customerId)?.name ?? null;
+      case 'customer.earlier':
+        return contactsOfCustomer(host.db, contact.customerId, 1000).filter((c) => c.id !== contact.id).length;
+      case 'anyone.onDuty':
+        return people().some((p) => p.duty === 'ready');
+      case 'anyone.free':
+        return people().some((p) => p.duty === 'ready' && p.reachable && p.open.size === 0 && !p.pending);
+      case 'person.onDuty':
+        return dutyOf(last());
+      case 'person.minutesSinceReply': {
+        const leg = contactsOfCustomer(host.db, contact.customerId, 20)
+          .flatMap((c) => legsOf(host.db, c.id))
+          .sort((a, b) => b.acceptedAt - a.acceptedAt)[0];
+        return leg ? Math.floor((now - (leg.talkEndedAt ?? leg.firstReplyAt ?? leg.acceptedAt)) / 60_000) : null;
+      }
+    }
+    const thing = subjectThing(subject);
+    if (thing?.kind === 'hours') return openNow(host, thing.id).open;
+    const figure = thing && FIGURES.find((f) => f === thing.figure);
+    return thing && figure ? queueFigure(floor.router, thing.id, contact.channel, figure, now) : null;
+  }
+
+  function table(tableId: string, inputs: Values): Reply {
+    const found = TABLES.one(host.db, tableId);
+    return found ? replyOfTable(found, inputs) : { to: 'look-up', outcome: 'failed', outputs: {} };
+  }
+  return {
+    queueNamed,
+    table,
+    answer(contact: Contact, request: Request): Reply | null {
+      switch (request.ask) {
+        case 'facts':
+          return { to: 'facts', facts: Object.fromEntries(request.subjects.map((s) => [s, fact(contact, s)])) };
+        case 'figure': {
+          const id = 'id' in request.queue ? request.queue.id : queueNamed(request.queue.name);
+          return {
+            to: 'figure',
+            figure:
+              id === null ? null : queueFigure(floor.router, id, contact.channel, request.figure, host.clocks.floor()),
+          };
+        }
+        case 'queue':
+          return { to: 'queue', queueId: queueNamed(request.name) };
+        case 'identify': {
+          const customer =
+            request.address === null
+              ? readCustomer(host.db, contact.customerId)
+              : (['voice', 'sms', 'messaging', 'chat'] as const satisfies readonly Channel[])
+                  .map((c) => customerAt(host.db, c, request.address ?? ''))
+                  .find((c) => c !== undefined);
+          return customer?.name
+            ? { to: 'identify', known: true, values: { 'customer name': customer.name } }
+            : { to: 'identify', known: false, values: {} };
+        }
+        case 'person': {
+          const { person } = request;
+          const id =
+            'id' in person
+              ? person.id
+              : 'last' in person
+                ? lastDealtWith(host.db, contact.customerId, 0)
+                : (readPeople(host.db).find(
+                    (p) =>
+                      p.active &&
+                      [p.name, p.shownName, p.id].some((n) => n.toLowerCase() === person.name.trim().toLowerCase()),
+                  )?.id ?? null);
+          return { to: 'person', personId: id, onDuty: dutyOf(id) };
+        }
+        case 'article':
+          return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
+        case 'look-up': {
+          if (request.source.from === 'connector') return null;
+          return table(request.source.tableId, request.inputs);
+        }
+        case 'do':
+          return null;
+      }
+    },
+  };
+}

@@ -1,0 +1,171 @@
+import { imagePath } from '../../core/bots/conversation';
+import { timingSafeEqual } from 'node:crypto';
+import { boolean, object, string } from 'yup';
+import { LaneError } from '../../core/errors';
+import { messagesOf, readContact, readContactKey, type Contact, type MessageOption } from '../../data/contacts';
+import { readPerson } from '../../data/people';
+import { readDoor, readDoors } from '../../data/settings';
+import type { Channel } from '../../core/channels';
+import { once } from '../ground/once';
+import { contactState, hashToken, type ContactState, type Conversations } from './conversations';
+import type { Callbacks } from './callbacks';
+import type { Host } from '../ground/host';
+import { openNow } from '../doors/opennow';
+import { opened } from './privatevalues';
+import { exactly, id, languageTag, requiredText, text } from '../ground/schemas';
+import { parse } from '../ground/validate';
+
+/** The interface that channels use: what a customer's side can do. Documented in docs/api.md and docs/openapi.json. */
+
+const startSchema = exactly(
+  object({
+    door: id('The door'),
+    from: requiredText(120, 'The address of the customer (from)'),
+    name: text(80, 'The name').optional(),
+    language: languageTag.optional(),
+  }),
+);
+const saySchema = exactly(
+  object({
+    text: string().max(4000, 'text may have at most 4000 characters').optional(),
+    key: string()
+      .matches(/^[0-9*#]$/, 'key must be one of 0–9, * and #')
+      .optional(),
+  }),
+)
+  .test('one', 'Send either text or key', (v) => (v.text === undefined) !== (v.key === undefined))
+  .test('some', 'text is empty', (v) => v.text === undefined || v.text.trim() !== '');
+
+const answerSchema = exactly(object({ answer: boolean().required('answer must be true or false') }));
+
+export type PublicDoor = {
+  readonly id: string;
+  readonly name: string;
+  readonly channel: Channel;
+  readonly address: string;
+  readonly languages: readonly string[];
+  readonly open: boolean;
+};
+export type CustomerMessage = {
+  readonly seq: number;
+  readonly from: 'customer' | 'bot' | 'person';
+  readonly name: string | null;
+  readonly text: string;
+  readonly options: readonly MessageOption[];
+  readonly at: string;
+  /** How it is spoken, where wording says more than its words; whether speaking may cut it short. */ readonly ssml:
+    string | null;
+  readonly mayInterrupt: boolean;
+  /** A picture shown below the words. */ readonly image: { readonly url: string; readonly alt: string } | null;
+};
+export type CustomerSide = {
+  readonly contact: string;
+  readonly channel: Channel;
+  readonly state: ContactState;
+  readonly language: string;
+  readonly seq: number;
+  readonly messages: readonly CustomerMessage[];
+  /** The loop that plays while a caller waits; a call back to the customer that rings, or that was promised. */
+  readonly music: string | null;
+  readonly call: 'promised' | 'ringing' | 'answered' | null;
+};
+
+export function createChannel(host: Host, conversations: Conversations, callbacks: Callbacks) {
+  function mine(contactId: string, token: string | null): Contact {
+    const contact = readContact(host.db, contactId);
+    const key = readContactKey(host.db, contactId);
+    if (!contact || key === null) throw new LaneError('not-found', 'There is no contact with this id.');
+    if (token === null || !timingSafeEqual(Buffer.from(hashToken(token)), Buffer.from(key)))
+      throw new LaneError('bad-token', 'The token does not belong to this contact.');
+    return contact;
+  }
+  function callOf(contactId: string): CustomerSide['call'] {
+    const now = callbacks.callingNow(contactId);
+    return now
+      ? now.state === 'dialling'
+        ? 'ringing'
+        : 'answered'
+      : callbacks.promised(contactId)
+        ? 'promised'
+        : null;
+  }
+  function side(contact: Contact, afterSeq: number): CustomerSide {
+    const messages = messagesOf(host.db, contact.id, afterSeq);
+    return {
+      contact: contact.id,
+      channel: contact.channel,
+      state: contactState(host.db, contact),
+      language: contact.language,
+      seq: messages.at(-1)?.seq ?? afterSeq,
+      music: conversations.musicOf(contact.id),
+      call: callOf(contact.id),
+      messages: messages.map((m) => ({
+        seq: m.seq,
+        from: m.sender,
+        name: m.personId === null ? null : (readPerson(host.db, m.personId)?.shownName ?? null),
+        text: opened(host.db, contact.id, m.text),
+        options: m.options,
+        at: new Date(m.floorAt).toISOString(),
+        ssml: m.ssml === null ? null : opened(host.db, contact.id, m.ssml),
+        mayInterrupt: m.mayInterrupt,
+        image: m.image && { url: imagePath(m.image.id), alt: m.image.alt },
+      })),
+    };
+  }
+  return {
+    doors: (): PublicDoor[] => {
+      return readDoors(host.db).map((door) => ({
+        id: door.id,
+        name: door.name,
+        channel: door.channel,
+        address: door.address,
+        languages: door.languages,
+        open: openNow(host, door.hoursId).open,
+      }));
+    },
+    /** Starts a contact; the answer carries the token for all that follows. */
+    start(input: unknown, key: string | null): { contact: string; token: string } & Omit<CustomerSide, 'contact'> {
+      const asked = parse(startSchema, input);
+      const { contactId, token } = once(host, key, 'start', asked, (tx) => {
+        const door = readDoor(tx.db, asked.door);
+        if (!door)
+          throw new LaneError('not-found', `There is no door with the id ${asked.door}.`, [
+            { where: 'door', what: 'is not known' },
+          ]);
+        return conversations.start(tx, door, {
+          address: asked.from,
+          name: asked.name ?? null,
+          language: asked.language ?? null,
+        });
+      });
+      return { ...side(mine(contactId, token), 0), contact: contactId, token };
+    },
+    say(contactId: string, token: string | null, input: unknown, key: string | null): CustomerSide {
+      mine(contactId, token);
+      const asked = parse(saySchema, input);
+      once(host, key, contactId, asked, (tx) => {
+        const contact = mine(contactId, token);
+        if (asked.key !== undefined) conversations.customerSays(tx, contact, { type: 'key', key: asked.key });
+        else conversations.customerSays(tx, contact, { type: 'text', text: asked.text ?? '' });
+        return null;
+      });
+      return side(mine(contactId, token), 0);
+    },
+    /** The customer's telephone rings with a call that was promised: they answer it or turn it away. */
+    answer(contactId: string, token: string | null, input: unknown, key: string | null): CustomerSide {
+      mine(contactId, token);
+      const asked = parse(answerSchema, input);
+      once(host, key, contactId, asked, (tx) => {
+        callbacks.customerAnswers(tx, mine(contactId, token), asked.answer);
+        return null;
+      });
+      return side(mine(contactId, token), 0);
+    },
+    leave(contactId: string, token: string | null): CustomerSide {
+      host.transact((tx) => conversations.customerLeaves(tx, mine(contactId, token)));
+      return side(mine(contactId, token), 0);
+    },
+    read: (contactId: string, token: string | null, afterSeq: number): CustomerSide =>
+      side(mine(contactId, token), afterSeq),
+  };
+}

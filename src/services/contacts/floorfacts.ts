@@ -1,0 +1,89 @@
+import type { WeekPattern } from '../../core/hours/weekly';
+import { profileIdAt } from '../../core/people/duty';
+import type { OwnLevel } from '../../core/people/levels';
+import { withOverrides } from '../../core/people/load';
+import { isMember } from '../../core/people/membership';
+import type { FloorPerson, FloorQueue, GroupFacts, PartnerFacts, PersonFacts } from '../../core/routing/floor';
+import { limitsOrNull } from '../../core/routing/floor';
+import { readPeople, type Person } from '../../data/people';
+import { GROUPS, PARTNERS, PERSON_LIMITS } from '../../data/queues';
+import { readAllHours, readQueues, settingsVersion } from '../../data/settings';
+import type { Host } from '../ground/host';
+import { dutyProfileOf, levelsNow, teamIdsOf, zoneOfPerson } from '../people/peoplebook';
+
+/** What settings say about the floor, in the router's words. Nothing here is kept; the router is told again when settings change. */
+
+const NOTHING = {
+  voice: { cost: 100, most: 0 },
+  chat: { cost: 25, most: 0 },
+  messaging: { cost: 20, most: 0 },
+  sms: { cost: 10, most: 0 },
+};
+
+export function personFacts(host: Host, person: Person, own: ReadonlyMap<string, OwnLevel>): PersonFacts {
+  const at = host.clocks.floor();
+  const profile = dutyProfileOf(host, profileIdAt(person, at));
+  const limits = host
+    .remembered('person-limits', (db) => new Map(PERSON_LIMITS.all(db).map((l) => [l.id, l.limits])))
+    .get(person.id);
+  return {
+    id: person.id,
+    profile: profile ?? { rows: [] },
+    load: withOverrides(profile?.load ?? NOTHING, person.most),
+    levels: new Map([...levelsNow(host, person, at, own)].map(([skill, effective]) => [skill, effective.level])),
+    limited: limits ? limitsOrNull(limits, zoneOfPerson(host, person)) : null,
+  };
+}
+
+const hoursById = (host: Host): ReadonlyMap<string, WeekPattern> =>
+  host.remembered('hours-by-id', (db) => new Map(readAllHours(db).map((h) => [h.id, h])));
+const hoursOf = (host: Host, id: string | null): WeekPattern | null =>
+  id === null ? null : (hoursById(host).get(id) ?? null);
+
+/** Groups with their members as the rules give them now. */
+export function groupFacts(host: Host, people: ReadonlyMap<string, FloorPerson>): GroupFacts[] {
+  const candidates = readPeople(host.db)
+    .filter((p) => p.active)
+    .map((p) => ({
+      id: p.id,
+      teamIds: teamIdsOf(p),
+      roleId: p.roleId,
+      levels: people.get(p.id)?.levels ?? new Map<string, number>(),
+    }));
+  return GROUPS.all(host.db).map((g) => ({
+    id: g.id,
+    zone: g.zone,
+    hours: hoursOf(host, g.hoursId),
+    limits: g.limits,
+    instead: g.instead,
+    members: new Map(candidates.filter((c) => isMember(g, c)).map((c) => [c.id, g.weights[c.id] ?? 1])),
+  }));
+}
+
+export const partnerFacts = (host: Host): PartnerFacts[] =>
+  PARTNERS.all(host.db).map((p) => ({
+    id: p.id,
+    way: p.way,
+    ringSeconds: p.ringSeconds,
+    countsFromSeconds: p.countsFromSeconds,
+    numbers: p.numbers.map((n) => ({
+      id: n.id,
+      address: n.address,
+      zone: p.zone,
+      hours: hoursOf(host, n.hoursId),
+      limits: n.limits,
+      perQueue: new Map(Object.entries(n.perQueue)),
+    })),
+  }));
+
+/** Queues as new visits find them. A queue that has not changed keeps the same settings object, so that its visits stay together. */
+export function queueFacts(host: Host, known: ReadonlyMap<string, FloorQueue>): FloorQueue[] {
+  const version = settingsVersion(host.db);
+  return readQueues(host.db).map(({ revision, place: _place, ...settings }) => {
+    const there = known.get(settings.id);
+    const same = there !== undefined && revisions.get(there.settings) === revision;
+    if (!same) revisions.set(settings, revision);
+    return { settings: same ? there.settings : settings, version, hours: hoursOf(host, settings.hoursId) };
+  });
+}
+const revisions = new WeakMap<object, number>();

@@ -1,0 +1,16 @@
+import { openAt, type Opening } from '../../core/hours/weekly';
+import { readAllHours } from '../../data/settings';
+import type { Host } from '../ground/host';
+
+/** Whether named hours are open now. An answer is kept for as long as it holds, since every arrival asks. */
+export function openNow(host: Host, hoursId: string): Opening {
+  const at = host.clocks.floor();
+  const kept = host.remembered('openings', () => new Map<string, { from: number; to: number; opening: Opening }>());
+  const known = kept.get(hoursId);
+  if (known && known.from <= at && at < known.to) return known.opening;
+  const hours = host.remembered('hours', readAllHours).find((h) => h.id === hoursId);
+  const opening: Opening = hours ? openAt(hours, at) : { open: false, opensAt: null };
+  const changes = opening.open ? opening.until : opening.opensAt;
+  kept.set(hoursId, { from: at, to: changes ?? at + 86_400_000, opening });
+  return opening;
+}
