@@ -10,7 +10,7 @@ import {
   pasteBlock,
   withLevels,
   type Block,
-} from '../../src/ui/people/matrixgrid';
+} from '../../src/ui/people/matrix/matrixgrid';
 
 const skills = [{ id: 'a' }, { id: 'b' }, { id: 'c' }];
 const person = (id: string, cells: Record<string, Cell>, more: Partial<PersonLine> = {}) =>

@@ -15,7 +15,17 @@ import {
 } from '../../core/bots/model';
 import { VALUE_NAME } from '../../core/bots/value';
 import { CHANNELS } from '../../core/channels';
-import { exactly, id, languageTag, localisedSchema, needsSchema, oneOf, requiredText, text, whole } from '../ground/schemas';
+import {
+  exactly,
+  id,
+  languageTag,
+  localisedSchema,
+  needsSchema,
+  oneOf,
+  requiredText,
+  text,
+  whole,
+} from '../ground/schemas';
 
 /** The shape of a bot's script as it comes from outside. What it means is checked by core/bots/checks. */
 

@@ -7,7 +7,15 @@ import { FIELD_TYPES } from '../../core/fieldvalue';
 import { holds } from '../../core/people/rights';
 import { readBots, SHARED_SCENES } from '../../data/bots';
 import { DESK_PROFILES } from '../../data/duty';
-import { dropField, FILLERS, readFields, readQueues, writeField, type Field, type FieldRecord } from '../../data/settings';
+import {
+  dropField,
+  FILLERS,
+  readFields,
+  readQueues,
+  writeField,
+  type Field,
+  type FieldRecord,
+} from '../../data/settings';
 import { need, needEverywhere, type Actor } from '../ground/actor';
 import { recordChange, sameRevision, type Kept } from '../ground/change';
 import type { Host } from '../ground/host';

@@ -15,7 +15,15 @@ import type { Program } from '../../core/bots/program';
 import type { Value } from '../../core/bots/value';
 import { localTime } from '../../core/hours/weekly';
 import { speechSeconds } from '../../core/messages/ssml';
-import { HIRE_DESK, keepLaterText, keepUnheard, readBot, secretOf, takeLaterTexts, THE_HIRE_DESK } from '../../data/bots';
+import {
+  HIRE_DESK,
+  keepLaterText,
+  keepUnheard,
+  readBot,
+  secretOf,
+  takeLaterTexts,
+  THE_HIRE_DESK,
+} from '../../data/bots';
 import {
   askingContacts,
   passField,

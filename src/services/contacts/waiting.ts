@@ -15,7 +15,14 @@ import type { WaitingVisit } from '../../core/routing/floor';
 import type { Onward } from '../../core/routing/queue';
 import { before } from '../../core/routing/roster';
 import { stagesOf } from '../../core/routing/stages';
-import { readAsking, readContact, readCustomer, writeAsking, type Contact, type MessageOption } from '../../data/contacts';
+import {
+  readAsking,
+  readContact,
+  readCustomer,
+  writeAsking,
+  type Contact,
+  type MessageOption,
+} from '../../data/contacts';
 import { readAllHours, readDoor, readWorkspace } from '../../data/settings';
 import type { Callbacks } from './callbacks';
 import type { Host, Tx } from '../ground/host';

@@ -1,7 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { endInvitations, invitationByToken, lastInvitation, withPassword, writeInvitation } from '../../data/invitations';
+import {
+  endInvitations,
+  invitationByToken,
+  lastInvitation,
+  withPassword,
+  writeInvitation,
+} from '../../data/invitations';
 import { readPerson, writePasswordHash, type Person } from '../../data/people';
 import { readWorkspace } from '../../data/settings';
 import type { Post } from '../../standins/post';

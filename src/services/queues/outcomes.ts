@@ -3,7 +3,14 @@ import { LaneError } from '../../core/errors';
 import { gapsIn, OUTCOME_CATEGORIES, OUTCOME_CODE, type Outcome, type OutcomeCategory } from '../../core/outcomes';
 import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
-import { dropOutcome, outcomeUses, readOutcomes, readQueues, writeOutcome, type OutcomeRecord } from '../../data/settings';
+import {
+  dropOutcome,
+  outcomeUses,
+  readOutcomes,
+  readQueues,
+  writeOutcome,
+  type OutcomeRecord,
+} from '../../data/settings';
 import { need, needEverywhere, type Actor } from '../ground/actor';
 import { recordChange, removeKept, sameRevision, type Kept } from '../ground/change';
 import type { Host, Tx } from '../ground/host';

@@ -1,19 +1,19 @@
 'use client';
 
-import { clsx } from 'clsx';
-import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import type { ContactView, FloorLane, FloorView, LaneContact } from '@/services/floor/floorview';
+import type { FloorView } from '@/services/floor/floorview';
 import { ChannelMark } from '../kit/channelmark';
 import { Select } from '../kit/field';
-import { asClock, asShare, asTime } from '../kit/figures';
+import { asClock, asTime } from '../kit/figures';
 import { useFloorNow, useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { StatePill } from '../people/statepill';
-import { ReasonLines } from '../review/reasonlines';
+import { LaneRow, Scale } from './lanerow';
+import { Why } from './why';
 
 /** How far a lane reaches at least, seconds. */
 const REACH = 120;
+
 /** How far it reaches when somebody has waited longer; whoever is beyond stands at its end. */
 const FAR_REACH = 300;
 
@@ -140,162 +140,5 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
         </Panel>
       </div>
     </main>
-  );
-}
-
-const Scale = ({ reach }: { reach: number }) => (
-  <span className="relative block h-5">
-    {[0, 0.25, 0.5, 0.75, 1].map((share) => (
-      <span
-        key={share}
-        className={clsx(
-          'absolute whitespace-nowrap',
-          share === 1 ? '-translate-x-full' : share > 0 && '-translate-x-1/2',
-        )}
-        style={{ left: `${share * 100}%` }}
-      >
-        {reach >= 300 ? `${asClock(share * reach)}${share === 1 ? ' +' : ''}` : `${share * reach} s`}
-      </span>
-    ))}
-  </span>
-);
-
-function LaneRow({
-  lane,
-  now,
-  reach,
-  chosen,
-  onChoose,
-}: {
-  lane: FloorLane;
-  now: number;
-  reach: number;
-  chosen: string | null;
-  onChoose: (id: string) => void;
-}) {
-  const goal = Math.min(100, (lane.goalSeconds / reach) * 100);
-  const share = lane.all === 0 ? null : lane.good / lane.all;
-  const tone = share === null ? 'plain' : share >= 0.8 ? 'good' : share >= 0.7 ? 'warn' : 'bad';
-  const places = spread(lane.waiting, now, reach);
-  return (
-    <li className="grid grid-cols-[130px_minmax(0,1fr)_70px] items-center border-t border-rule py-2">
-      <div className="pr-2">
-        <p className="truncate font-display font-semibold">{lane.name}</p>
-        <p className="flex items-center gap-1.5 text-small text-ink-2">
-          {lane.waiting.length} waiting <Pill tone={tone}>{asShare(share)}</Pill>
-        </p>
-      </div>
-      <div className="relative h-[44px] rounded-control bg-sunk">
-        <div className="absolute inset-y-0 right-0 rounded-r-control bg-clay-wash" style={{ left: `${goal}%` }} />
-        <div aria-hidden className="absolute -inset-y-1 w-0.5 bg-clay" style={{ left: `${goal}%` }} />
-        {places.map(({ contact, left, row, waited }) => (
-          <button
-            key={contact.visitId}
-            type="button"
-            onClick={() => onChoose(contact.contactId)}
-            aria-pressed={chosen === contact.contactId}
-            aria-label={`${lane.name}, waiting ${asClock(waited)}${contact.offered ? ', being offered' : ''}`}
-            title={`waiting ${asClock(waited)}`}
-            className="absolute -translate-x-1/2 rounded-full leading-none transition-[left] duration-500 ease-linear"
-            style={{ left: `${left}%`, top: row === 0 ? 3 : 23 }}
-          >
-            <span className={clsx('block', contact.offered && 'animate-pulse')}>
-              <ChannelMark channel={contact.channel} size={18} ring={chosen === contact.contactId} />
-            </span>
-          </button>
-        ))}
-      </div>
-      <div className="flex flex-wrap justify-end gap-1 pl-2" role="img" aria-label={`${lane.free} free`}>
-        {Array.from({ length: Math.min(lane.free, 8) }, (_, i) => (
-          <span key={i} className="h-4 w-2.5 rounded-[3px] bg-moss" />
-        ))}
-        {lane.free > 8 && <span className="text-tiny text-ink-2">+{lane.free - 8}</span>}
-        {lane.free === 0 && <span className="text-tiny text-ink-3">none</span>}
-      </div>
-    </li>
-  );
-}
-
-/** Places contacts at their waiting time, in two rows where they would cover each other. */
-function spread(waiting: readonly LaneContact[], now: number, reach: number) {
-  const ends = [-Infinity, -Infinity];
-  return [...waiting]
-    .sort((a, b) => b.placedAt - a.placedAt)
-    .map((contact) => {
-      const waited = Math.max(0, (now - contact.placedAt) / 1000);
-      const left = Math.min(98.5, 1.5 + (waited / reach) * 97);
-      const row = left - (ends[0] ?? 0) > 3.2 ? 0 : 1;
-      ends[row] = left;
-      return { contact, left, row, waited };
-    });
-}
-
-function Why({ contactId, now, title, onGone }: { contactId: string; now: number; title: string; onGone: () => void }) {
-  const { data, error } = useLive<ContactView>(`/api/read/contact?id=${encodeURIComponent(contactId)}`, [
-    'visit.ended',
-    'visit.staged',
-    'visit.opened',
-    'partner.dialled',
-    'partner.ended',
-    'offer.made',
-    'offer.ended',
-    'person.duty',
-    'leg.ended',
-    'leg.began',
-    'contact.ended',
-  ]);
-  if (error)
-    return (
-      <p role="alert" className="text-small text-clay">
-        This contact cannot be read just now.{' '}
-        <button type="button" className="underline" onClick={onGone}>
-          Back
-        </button>
-      </p>
-    );
-  if (!data) return <p className="text-small text-ink-3">Reading…</p>;
-  const visit = data.visits.at(-1);
-  const leg = data.legs.at(-1);
-  const last = visit?.decisions.at(-1);
-  return (
-    <>
-      <div className="flex items-center gap-2">
-        <h2 className="text-panel">{title}</h2>
-        <Link href={`/contacts/${data.id}`} className="ml-auto text-small font-medium text-plum underline">
-          Open
-        </Link>
-      </div>
-      <p className="mt-1 flex items-center gap-2">
-        <ChannelMark channel={data.channel} />
-        <span className="min-w-0 flex-1 truncate font-medium">{data.customer}</span>
-        {visit && visit.endedAt === null && <b className="text-clay">{asClock((now - visit.placedAt) / 1000)}</b>}
-      </p>
-      <p className="text-small text-ink-2">
-        {[visit?.queue, ...data.fields.map((f) => f.value)].filter(Boolean).join(' · ')}
-      </p>
-      {visit?.needs && <p className="text-small text-ink-2">needs {visit.needs} or better</p>}
-      {visit?.stage && (
-        <p className="text-small text-ink-2">
-          {visit.stage}
-          {visit.also.length > 0 ? `; ${visit.also.join(' and ')} asked as well` : ''}
-        </p>
-      )}
-      {visit?.nowWhy ? (
-        <>
-          <h3 className="mt-2 text-small text-brass-ink">Why nobody yet</h3>
-          <ReasonLines reasons={visit.nowWhy} />
-        </>
-      ) : leg && visit?.endedAt ? (
-        <>
-          <h3 className="mt-2 text-small text-moss">With {leg.person}</h3>
-          {last && <ReasonLines reasons={last} />}
-        </>
-      ) : last ? (
-        <>
-          <h3 className="mt-2 text-small text-moss">Being offered</h3>
-          <ReasonLines reasons={last} />
-        </>
-      ) : null}
-    </>
   );
 }

@@ -10,10 +10,10 @@ import { Key, Panel, Pill } from '../kit/panel';
 import { BulkDialog } from './bulkdialog';
 import { NO_FILTER, passing, type PeopleFilter } from './filter';
 import { FilterBar } from './filterbar';
-import { withLevels, type SetLevel } from './matrixgrid';
+import { withLevels, type SetLevel } from './matrix/matrixgrid';
 import { PeopleList } from './peoplelist';
-import { PersonPanel } from './personpanel';
-import { SkillsMatrix } from './skillsmatrix';
+import { PersonPanel } from './person/personpanel';
+import { SkillsMatrix } from './matrix/skillsmatrix';
 import { StopNav } from '../lane/stopnav';
 
 type Before = SetLevel & { readonly until: string | null; readonly note: string };

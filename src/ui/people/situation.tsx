@@ -8,7 +8,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock } from '../kit/figures';
-import type { DutyDraft } from './dutydraft';
+import type { DutyDraft } from './duty/dutydraft';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5 text-small';
 const WHY: Readonly<Record<LeftWaiting['why'], string>> = {

@@ -3,26 +3,15 @@
 import { clsx } from 'clsx';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import Link from 'next/link';
 import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
-import type { BehindView, Figure, ReviewView } from '@/services/review/review';
-import { Button } from '../kit/button';
-import { ChannelMark } from '../kit/channelmark';
-import { Dialog } from '../kit/dialog';
+import type { ReviewView } from '@/services/review/review';
 import { Input, Select } from '../kit/field';
-import { asClock, asCount, asDayTime, asFigure, asShare } from '../kit/figures';
-import { useLive } from '../kit/live';
+import { asClock, asShare } from '../kit/figures';
 import { Empty, Panel, Pill } from '../kit/panel';
-
-const DAYS = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
-const ENDS: Readonly<Record<string, string>> = {
-  bot: 'finished by the bot',
-  'left-bot': 'left in the bot',
-  'gave-up': 'gave up waiting',
-  resolved: 'handled',
-  'closed-by-us': 'door was closed',
-};
+import { Behind } from './behind';
+import { Busy } from './busy';
+import { FigureCell } from './figurecell';
 
 /** How the team did in a range, against the range before; every figure opens its definition and the contacts behind it. */
 export function ReviewPage({ view }: { view: ReviewView }) {
@@ -255,164 +244,5 @@ export function ReviewPage({ view }: { view: ReviewView }) {
       </p>
       {behind && <Behind asked={{ ...asked, ...behind }} zone={view.zone} onClose={() => setBehind(null)} />}
     </main>
-  );
-}
-
-function FigureCell({ figure, onOpen }: { figure: Figure; onOpen: () => void }) {
-  const change =
-    figure.value !== null && figure.before !== null && figure.before !== 0 ? figure.value - figure.before : null;
-  const words =
-    change === null || figure.before === null
-      ? ''
-      : figure.unit === 'share'
-        ? `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} pts`
-        : figure.unit === 'seconds'
-          ? `${change >= 0 ? '+' : '−'}${asClock(Math.abs(change))}`
-          : `${change >= 0 ? '+' : '−'}${Math.abs((change / figure.before) * 100).toFixed(0)}%`;
-  const good =
-    change === null || figure.moreIsBetter === null || Math.abs(change) < (figure.unit === 'share' ? 0.0005 : 0.5)
-      ? null
-      : change > 0 === figure.moreIsBetter;
-  return (
-    <button
-      type="button"
-      onClick={onOpen}
-      title={figure.formula}
-      className="-mr-px -mb-px border-r border-b border-rule px-3 py-2.5 text-left hover:bg-chosen"
-    >
-      <span className="block truncate text-tiny text-ink-2">{figure.name}</span>
-      <span className="flex flex-wrap items-baseline gap-x-2">
-        <span className="font-display text-[20px] font-semibold">{asFigure(figure.value, figure.unit)}</span>
-        <span className={clsx('text-tiny', good === null ? 'text-ink-2' : good ? 'text-moss' : 'text-clay')}>
-          {words}
-        </span>
-      </span>
-    </button>
-  );
-}
-
-/** Contacts started per hour and weekday, depth of plum by count. */
-function Busy({ view }: { view: ReviewView }) {
-  const most = Math.max(1, ...view.busy.map((b) => b.count));
-  const hours = [...new Set(view.busy.map((b) => b.hour))].sort((a, b) => a - b);
-  const span =
-    hours.length === 0
-      ? []
-      : Array.from({ length: (hours.at(-1) ?? 0) - (hours[0] ?? 0) + 1 }, (_, i) => (hours[0] ?? 0) + i);
-  return (
-    <Panel className="p-4" label="When it was busy">
-      <h2 className="text-panel">When it was busy</h2>
-      <p className="text-small text-ink-2">contacts started per hour, all queues</p>
-      {span.length === 0 ? (
-        <Empty title="No contact came in this range" />
-      ) : (
-        <table className="mt-1 w-full table-fixed border-separate border-spacing-[3px] text-tiny">
-          <thead>
-            <tr>
-              <th className="w-4" />
-              {span.map((h) => (
-                <th key={h} className="font-normal text-ink-2">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {DAYS.map((name, d) => (
-              <tr key={d}>
-                <th className="font-normal text-ink-2">{name}</th>
-                {span.map((h) => {
-                  const count = view.busy.find((b) => b.day === d + 1 && b.hour === h)?.count ?? 0;
-                  return (
-                    <td key={h} title={`${count} contacts`} className="h-4 rounded-[4px] bg-sunk p-0">
-                      <span
-                        className="block h-4 rounded-[4px] bg-plum"
-                        style={{ opacity: count === 0 ? 0 : 0.12 + (count / most) * 0.88 }}
-                      >
-                        <span className="sr-only">{count}</span>
-                      </span>
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </Panel>
-  );
-}
-
-function Behind({
-  asked,
-  zone,
-  onClose,
-}: {
-  asked: Record<string, string | undefined>;
-  zone: string;
-  onClose: () => void;
-}) {
-  const query = new URLSearchParams(
-    Object.entries(asked).filter((e): e is [string, string] => e[1] !== undefined && e[1] !== ''),
-  ).toString();
-  const { data, error } = useLive<BehindView>(`/api/read/behind?${query}`, []);
-  return (
-    <Dialog
-      wide
-      open
-      onClose={onClose}
-      title={data ? `${data.title}: ${asFigure(data.value, data.unit)}` : 'Reading…'}
-      {...(data ? { description: data.formula } : {})}
-    >
-      {error && (
-        <p role="alert" className="text-clay">
-          The contacts cannot be read just now.
-        </p>
-      )}
-      {data &&
-        (data.lines.length === 0 ? (
-          <Empty title="No contact stands behind this figure" />
-        ) : (
-          <>
-            <p className="mb-2 text-small text-ink-2">
-              {asCount(data.total)} {data.total === 1 ? 'contact' : 'contacts'}
-              {data.total > data.lines.length ? `, the first ${data.lines.length} shown` : ''}
-            </p>
-            <table className="w-full text-left text-small">
-              <thead className="text-tiny text-ink-2">
-                <tr>
-                  <th className="py-1 font-medium">Started</th>
-                  <th className="font-medium">Queues</th>
-                  <th className="font-medium">People</th>
-                  <th className="pr-3 text-right font-medium">Longest wait</th>
-                  <th className="font-medium">Ended</th>
-                </tr>
-              </thead>
-              <tbody>
-                {data.lines.map((l) => (
-                  <tr key={l.id} className="border-t border-rule">
-                    <td className="py-1">
-                      <Link
-                        href={`/contacts/${l.id}`}
-                        className="inline-flex items-center gap-2 font-medium text-plum underline"
-                      >
-                        <ChannelMark channel={l.channel} size={14} />
-                        {asDayTime(l.startedAt, zone)}
-                      </Link>
-                    </td>
-                    <td>{l.queues}</td>
-                    <td>{l.people}</td>
-                    <td className="pr-3 text-right">{asClock(l.waited)}</td>
-                    <td className="text-ink-2">{l.endedHow ? (ENDS[l.endedHow] ?? l.endedHow) : 'still open'}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </>
-        ))}
-      <div className="mt-3">
-        <Button onClick={onClose}>Close</Button>
-      </div>
-    </Dialog>
   );
 }

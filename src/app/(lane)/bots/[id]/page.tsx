@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
-import { ScriptPage } from '@/ui/bots/scriptpage';
+import { ScriptPage } from '@/ui/bots/script/scriptpage';
 import { services, signedIn } from '../../../services';
 import { workspaceZone } from '../../../zone';
 

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
-import { ArticlesPage } from '@/ui/bots/articlespage';
+import { ArticlesPage } from '@/ui/bots/shared/articlespage';
 import { Forbidden } from '@/ui/kit/panel';
 import { services, signedIn } from '../../../services';
 

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
-import { ConnectionsPage } from '@/ui/bots/connectionspage';
+import { ConnectionsPage } from '@/ui/bots/shared/connectionspage';
 import { Forbidden } from '@/ui/kit/panel';
 import { services, signedIn } from '../../../services';
 

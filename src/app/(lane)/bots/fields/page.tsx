@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
-import { FieldsPage } from '@/ui/bots/fieldspage';
+import { FieldsPage } from '@/ui/bots/shared/fieldspage';
 import { Forbidden } from '@/ui/kit/panel';
 import { services, signedIn } from '../../../services';
 

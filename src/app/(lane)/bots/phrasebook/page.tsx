@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
-import { PhrasebookPage } from '@/ui/bots/phrasebookpage';
+import { PhrasebookPage } from '@/ui/bots/phrasebook/phrasebookpage';
 import { Forbidden } from '@/ui/kit/panel';
 import { services, signedIn } from '../../../services';
 import { workspaceZone } from '../../../zone';

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
-import { SharedPage } from '@/ui/bots/sharedpage';
+import { SharedPage } from '@/ui/bots/shared/sharedpage';
 import { Forbidden } from '@/ui/kit/panel';
 import { services, signedIn } from '../../../services';
 

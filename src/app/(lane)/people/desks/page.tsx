@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
-import { DesksPage } from '@/ui/people/deskspage';
+import { DesksPage } from '@/ui/people/desks/deskspage';
 import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Desks' };

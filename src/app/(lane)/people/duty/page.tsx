@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
-import { DutyPage } from '@/ui/people/dutypage';
+import { DutyPage } from '@/ui/people/duty/dutypage';
 import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Duty profiles' };

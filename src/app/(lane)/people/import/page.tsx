@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
-import { ImportPage } from '@/ui/people/importpage';
+import { ImportPage } from '@/ui/people/import/importpage';
 import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Bring in' };

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
-import { RolesPage } from '@/ui/people/rolespage';
+import { RolesPage } from '@/ui/people/roles/rolespage';
 import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Roles' };

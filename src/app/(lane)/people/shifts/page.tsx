@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
-import { ShiftsPage } from '@/ui/people/shiftspage';
+import { ShiftsPage } from '@/ui/people/shifts/shiftspage';
 import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Shifts' };

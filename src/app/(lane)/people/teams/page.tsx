@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
-import { TeamsPage } from '@/ui/people/teamspage';
+import { TeamsPage } from '@/ui/people/teams/teamspage';
 import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Teams and skills' };

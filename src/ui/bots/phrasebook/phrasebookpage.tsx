@@ -1,0 +1,365 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { languageName } from '@/core/localised';
+import type { Intent, Phrasebook } from '@/core/phrases/book';
+import type { BookRead } from '@/core/phrases/bookfile';
+import type { PhrasebookView } from '@/services/bots/phrasebook';
+import { Button } from '../../kit/button';
+import { call, Refused, sentence, setting } from '../../kit/call';
+import { Dialog } from '../../kit/dialog';
+import { download } from '../../kit/download';
+import { Area, Field, Input } from '../../kit/field';
+import { useLive } from '../../kit/live';
+import { Empty, Panel, Pill } from '../../kit/panel';
+import { StopNav } from '../../lane/stopnav';
+import { Ask } from './ask';
+import { NotUnderstood } from './notunderstood';
+import { QualityView } from './qualityview';
+import { ThingsView } from './thingsview';
+
+const TABS = ['Intents', 'Things to recognise', 'Not understood', 'Quality'] as const;
+
+const lines = (text: string): string[] => [
+  ...new Set(
+    text
+      .split('\n')
+      .map((x) => x.trim())
+      .filter(Boolean),
+  ),
+];
+
+/** The intents and the phrases that teach them, what is recognised within phrases, what was not understood, and how well it goes. */
+export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zone: string }) {
+  const { data, refetch } = useLive<PhrasebookView>('/api/read/phrasebook', ['settings.changed', 'bot.heard'], initial);
+  const view = data ?? initial;
+  const [tab, setTab] = useState<(typeof TABS)[number]>('Intents');
+  const [book, setBook] = useState<Phrasebook>(initial.book);
+  const [past, setPast] = useState<readonly Phrasebook[]>([]);
+  const [revision, setRevision] = useState(initial.revision);
+  const [chosen, setChosen] = useState(initial.book.intents[0]?.id ?? '');
+  const [read, setRead] = useState<BookRead | null>(null);
+  const [busy, setBusy] = useState(false);
+  const file = useRef<HTMLInputElement>(null);
+  const touched = past.length > 0;
+  // Somebody else's change shows at once as long as nothing was typed here.
+  useEffect(() => {
+    if (!touched && view.revision !== revision) {
+      setBook(view.book);
+      setRevision(view.revision);
+    }
+  }, [view, touched, revision]);
+  const change = (next: Phrasebook) => {
+    setPast([...past.slice(-99), book]);
+    setBook(next);
+  };
+  const save = async () => {
+    setBusy(true);
+    try {
+      const done = await setting<{ revision: number }>('save-phrasebook', { revision, book });
+      setRevision(done.revision);
+      setPast([]);
+      toast.success('Kept and learnt. Bots use it from when they are published next.');
+      void refetch();
+    } catch (error) {
+      toast.error(
+        sentence(error),
+        error instanceof Refused && error.code === 'changed-meanwhile'
+          ? { action: { label: 'Take their version', onClick: () => window.location.reload() } }
+          : {},
+      );
+    } finally {
+      setBusy(false);
+    }
+  };
+  const take = async (kind: 'json' | 'csv') => {
+    try {
+      const out = await call<{ name: string; text: string }>(`/api/read/phrasebook-file?kind=${kind}`);
+      download(out.name, kind === 'csv' ? 'text/csv;charset=utf-8' : 'application/json', out.text);
+    } catch (error) {
+      toast.error(sentence(error));
+    }
+  };
+  const bring = async (picked: File | undefined) => {
+    if (!picked) return;
+    try {
+      setRead(
+        await setting<BookRead>('read-phrasebook-file', {
+          kind: /\.csv$/i.test(picked.name) ? 'csv' : 'json',
+          text: await picked.text(),
+        }),
+      );
+    } catch (error) {
+      toast.error(sentence(error));
+    }
+  };
+  const count = (i: Intent) => Object.values(i.examples).reduce((n, texts) => n + texts.length, 0);
+  const intent = book.intents.find((i) => i.id === chosen);
+  const setIntent = (next: Intent) =>
+    change({ ...book, intents: book.intents.map((i) => (i.id === next.id ? next : i)) });
+  const fresh = (): string => {
+    for (let n = book.intents.length + 1; ; n++)
+      if (!book.intents.some((i) => i.id === `intent_${n}`)) return `intent_${n}`;
+  };
+  return (
+    <>
+      <StopNav stop="Bots" />
+      <main className="grid grid-cols-[minmax(0,1fr)_320px] gap-3 p-4">
+        <Panel label="Phrasebook" className="self-start">
+          <div className="flex items-center gap-2 border-b border-rule px-4 py-2.5">
+            <h1 className="text-title">Phrasebook</h1>
+            <Pill>{book.intents.length} intents</Pill>
+            <Pill>{book.intents.reduce((n, i) => n + count(i), 0)} phrases</Pill>
+            <span className="ml-auto flex gap-1.5">
+              <Button small onClick={() => void take('json')}>
+                Take out (JSON)
+              </Button>
+              <Button small onClick={() => void take('csv')}>
+                CSV
+              </Button>
+              {view.mayChange && (
+                <>
+                  <Button small onClick={() => file.current?.click()}>
+                    Bring in…
+                  </Button>
+                  <input
+                    ref={file}
+                    type="file"
+                    accept=".json,.csv"
+                    aria-label="Phrasebook file"
+                    className="hidden"
+                    onChange={(e) => {
+                      void bring(e.target.files?.[0]);
+                      e.target.value = '';
+                    }}
+                  />
+                  <Button
+                    small
+                    kind="quiet"
+                    disabled={!touched}
+                    onClick={() => {
+                      const before = past.at(-1);
+                      if (before) {
+                        setBook(before);
+                        setPast(past.slice(0, -1));
+                      }
+                    }}
+                  >
+                    Undo
+                  </Button>
+                  <Button kind="primary" small disabled={!touched || busy} onClick={() => void save()}>
+                    {busy ? 'Learning…' : 'Keep and learn'}
+                  </Button>
+                </>
+              )}
+            </span>
+          </div>
+          <div
+            role="tablist"
+            aria-label="Parts of the phrasebook"
+            className="flex gap-1 border-b border-rule px-4 py-1.5"
+          >
+            {TABS.map((t) => (
+              <button
+                key={t}
+                type="button"
+                role="tab"
+                aria-selected={t === tab}
+                onClick={() => setTab(t)}
+                className={`rounded-control px-2 py-0.5 text-small ${t === tab ? 'bg-plum-wash font-semibold text-plum' : 'hover:bg-sunk'}`}
+              >
+                {t}
+                {t === 'Not understood' && view.unheardTotal > 0 ? ` ${view.unheardTotal}` : ''}
+              </button>
+            ))}
+          </div>
+          {tab === 'Intents' && (
+            <div className="grid grid-cols-[250px_minmax(0,1fr)]">
+              <ul className="border-r border-rule">
+                {book.intents.map((i) => (
+                  <li key={i.id}>
+                    <button
+                      type="button"
+                      aria-current={i.id === chosen}
+                      onClick={() => setChosen(i.id)}
+                      className={`flex w-full items-baseline gap-2 border-b border-rule px-4 py-1.5 text-left hover:bg-sunk ${i.id === chosen ? 'bg-chosen' : ''}`}
+                    >
+                      <span className="min-w-0 flex-1 truncate">{i.label}</span>
+                      <span className="text-tiny text-ink-2">{count(i)}</span>
+                    </button>
+                  </li>
+                ))}
+                {view.mayChange && (
+                  <li className="p-2">
+                    <Button
+                      small
+                      onClick={() => {
+                        const id = fresh();
+                        change({
+                          ...book,
+                          intents: [...book.intents, { id, label: 'New intent', description: '', examples: {} }],
+                        });
+                        setChosen(id);
+                      }}
+                    >
+                      New intent
+                    </Button>
+                  </li>
+                )}
+              </ul>
+              {!intent ? (
+                <Empty title={book.intents.length === 0 ? 'No intent yet' : 'Choose an intent'}>
+                  An intent is one thing customers want, taught by what they say.
+                </Empty>
+              ) : (
+                <fieldset disabled={!view.mayChange} className="flex flex-col gap-3 p-4">
+                  <div className="grid grid-cols-2 gap-3">
+                    <Field label="Label">
+                      {(p) => (
+                        <Input
+                          {...p}
+                          maxLength={60}
+                          value={intent.label}
+                          onChange={(e) => setIntent({ ...intent, label: e.target.value })}
+                        />
+                      )}
+                    </Field>
+                    <Field label="What it means">
+                      {(p) => (
+                        <Input
+                          {...p}
+                          maxLength={300}
+                          value={intent.description}
+                          onChange={(e) => setIntent({ ...intent, description: e.target.value })}
+                        />
+                      )}
+                    </Field>
+                  </div>
+                  <div className="grid gap-3 xl:grid-cols-2">
+                    {[...new Set([...view.languages.slice(0, 2), ...Object.keys(intent.examples)])].map((l) => (
+                      <Field
+                        key={`${intent.id}${l}`}
+                        label={`Phrases, ${languageName(l)}`}
+                        hint={`${intent.examples[l]?.length ?? 0} phrases, one a line`}
+                      >
+                        {(p) => (
+                          <Area
+                            {...p}
+                            rows={12}
+                            lang={l}
+                            key={(intent.examples[l] ?? []).join('\n')}
+                            defaultValue={(intent.examples[l] ?? []).join('\n')}
+                            onBlur={(e) => {
+                              const next = lines(e.target.value);
+                              if (next.join('\n') !== (intent.examples[l] ?? []).join('\n'))
+                                setIntent({ ...intent, examples: { ...intent.examples, [l]: next } });
+                            }}
+                          />
+                        )}
+                      </Field>
+                    ))}
+                  </div>
+                  <div className="flex items-center gap-2 text-small text-ink-2">
+                    <span>
+                      {(view.usedBy[`intent ${intent.id}`] ?? []).length === 0
+                        ? 'No choice of a bot means it.'
+                        : `Meant by choices of ${(view.usedBy[`intent ${intent.id}`] ?? []).join(', ')}.`}
+                    </span>
+                    {view.mayChange && (
+                      <Button
+                        small
+                        kind="danger"
+                        className="ml-auto"
+                        disabled={(view.usedBy[`intent ${intent.id}`] ?? []).length > 0}
+                        onClick={() => {
+                          change({ ...book, intents: book.intents.filter((i) => i.id !== intent.id) });
+                          setChosen('');
+                        }}
+                      >
+                        Take the intent out
+                      </Button>
+                    )}
+                  </div>
+                </fieldset>
+              )}
+            </div>
+          )}
+          {tab === 'Things to recognise' && (
+            <ThingsView
+              book={book}
+              languages={view.languages}
+              usedBy={view.usedBy}
+              mayChange={view.mayChange}
+              onChange={change}
+            />
+          )}
+          {tab === 'Not understood' && (
+            <NotUnderstood
+              view={view}
+              book={book}
+              revision={revision}
+              touched={touched}
+              zone={zone}
+              onTaught={() => void refetch()}
+            />
+          )}
+          {tab === 'Quality' && (
+            <QualityView
+              book={book}
+              onIntent={(id) => {
+                setChosen(id);
+                setTab('Intents');
+              }}
+            />
+          )}
+        </Panel>
+        <Ask languages={view.languages} touched={touched} />
+        <Dialog
+          open={read !== null}
+          onClose={() => setRead(null)}
+          title="Bring in a phrasebook"
+          description={
+            read && 'faults' in read
+              ? 'The file has faults, so nothing is taken from it.'
+              : 'It takes the place of what is here. Nothing is kept before you press Keep and learn.'
+          }
+        >
+          {read && 'faults' in read ? (
+            <ul role="alert" className="max-h-72 overflow-y-auto text-small text-clay">
+              {read.faults.slice(0, 40).map((f, i) => (
+                <li key={i}>
+                  Line {f.line}: {f.what}
+                </li>
+              ))}
+            </ul>
+          ) : (
+            read && (
+              <>
+                <p className="text-small">
+                  {read.book.intents.length} intents with {read.book.intents.reduce((n, i) => n + count(i), 0)} phrases,{' '}
+                  {read.book.recognised.length} things to recognise.{' '}
+                  {book.intents.filter((i) => !read.book.intents.some((x) => x.id === i.id)).length} intents of now are
+                  not in it.
+                </p>
+                <div className="mt-3 flex gap-2">
+                  <Button
+                    kind="primary"
+                    onClick={() => {
+                      change(read.book);
+                      setChosen(read.book.intents[0]?.id ?? '');
+                      setRead(null);
+                    }}
+                  >
+                    Take it in
+                  </Button>
+                  <Button onClick={() => setRead(null)}>Cancel</Button>
+                </div>
+              </>
+            )
+          )}
+        </Dialog>
+      </main>
+    </>
+  );
+}

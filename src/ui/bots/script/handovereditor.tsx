@@ -1,0 +1,184 @@
+'use client';
+
+import type { Target } from '@/core/bots/model';
+import { Button } from '../../kit/button';
+import { Select } from '../../kit/field';
+import { useAround } from './around';
+import { CueSelect } from './cueselect';
+import type { Of } from './editing';
+import { NeedsEditor } from './needseditor';
+import { Pick } from './pick';
+import { Row, ValueInput, Whole } from './pieces';
+import { WordingEditor } from './wordingeditor';
+
+const TARGETS: Readonly<Record<Target['to'], string>> = {
+  queue: 'a queue',
+  'queue-value': 'the queue named by a value',
+  group: 'a group',
+  person: 'a person',
+  partner: 'a partner desk',
+};
+
+export function HandOverEditor({ step, onChange }: Of<'hand-over'>) {
+  const around = useAround();
+  const { view } = around;
+  const { target } = step;
+  const { queueId } = target;
+  const made = (to: Target['to']): Target =>
+    to === 'queue'
+      ? { to, queueId }
+      : to === 'queue-value'
+        ? { to, name: 'queue', queueId }
+        : to === 'group'
+          ? { to, groupId: view.groups[0]?.id ?? '', queueId }
+          : to === 'partner'
+            ? { to, partnerId: view.partners[0]?.id ?? '', queueId }
+            : { to, person: { by: 'last' }, queueId, off: null };
+  const set = (next: Target) => onChange({ ...step, target: next });
+  const unused = view.fields.filter((f) => !step.fields.includes(f.name));
+  return (
+    <div className="flex flex-col gap-2.5">
+      <Row label="To">
+        <Select
+          aria-label="Hands over to"
+          className="!w-52 !py-1 text-small"
+          value={target.to}
+          onChange={(e) => set(made(e.target.value as Target['to']))}
+        >
+          {(Object.keys(TARGETS) as Target['to'][]).map((t) => (
+            <option key={t} value={t}>
+              {TARGETS[t]}
+            </option>
+          ))}
+        </Select>
+        {target.to === 'queue-value' && (
+          <ValueInput
+            label="Value with the queue’s name"
+            name={target.name}
+            onChange={(name) => set({ ...target, name })}
+          />
+        )}
+        {target.to === 'group' && (
+          <Pick
+            label="Group"
+            value={target.groupId}
+            from={view.groups}
+            onChange={(groupId) => set({ ...target, groupId })}
+          />
+        )}
+        {target.to === 'partner' && (
+          <Pick
+            label="Partner desk"
+            value={target.partnerId}
+            from={view.partners}
+            onChange={(partnerId) => set({ ...target, partnerId })}
+          />
+        )}
+        {target.to === 'person' && (
+          <Select
+            aria-label="Person"
+            className="!w-52 !py-1 text-small"
+            value={target.person.by === 'id' ? target.person.personId : target.person.by}
+            onChange={(e) =>
+              set({
+                ...target,
+                person:
+                  e.target.value === 'last'
+                    ? { by: 'last' }
+                    : e.target.value === 'value'
+                      ? { by: 'value', name: 'person' }
+                      : { by: 'id', personId: e.target.value },
+              })
+            }
+          >
+            <option value="last">who last dealt with them</option>
+            <option value="value">named by a value</option>
+            {view.people.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </Select>
+        )}
+        {target.to === 'person' && target.person.by === 'value' && (
+          <ValueInput
+            label="Value with the person’s name"
+            name={target.person.name}
+            onChange={(name) => set({ ...target, person: { by: 'value', name } })}
+          />
+        )}
+      </Row>
+      <Row
+        label={
+          target.to === 'queue' ? 'To the queue' : target.to === 'queue-value' ? 'If there is none' : 'Within the queue'
+        }
+      >
+        <Pick
+          label="To the queue"
+          value={queueId}
+          from={view.queues}
+          onChange={(id) => set({ ...target, queueId: id })}
+        />
+        {target.to === 'person' && (
+          <>
+            {' '}
+            off duty{' '}
+            <CueSelect
+              label="Off duty goes to"
+              cue={target.off}
+              none="asks the queue"
+              onChange={(off) => set({ ...target, off })}
+            />
+          </>
+        )}{' '}
+        priority{' '}
+        <Whole
+          label="Priority"
+          value={step.priority}
+          least={0}
+          most={9}
+          onChange={(priority) => onChange({ ...step, priority })}
+        />
+      </Row>
+      <Row label="Needs">
+        <NeedsEditor label="Add a need" needs={step.needs} onChange={(needs) => onChange({ ...step, needs })} />
+      </Row>
+      <Row label="Passes fields">
+        {step.fields.map((name) => (
+          <span
+            key={name}
+            className="inline-flex items-center rounded-control border border-rule px-2 py-0.5 text-small"
+          >
+            {view.fields.find((f) => f.name === name)?.label ?? `${name} (gone)`}
+            <Button
+              small
+              kind="quiet"
+              aria-label={`Stop passing ${name}`}
+              onClick={() => onChange({ ...step, fields: step.fields.filter((f) => f !== name) })}
+            >
+              ×
+            </Button>
+          </span>
+        ))}
+        {unused.length > 0 && (
+          <Select
+            aria-label="Add a field"
+            className="!w-40 !py-1 text-small"
+            value=""
+            onChange={(e) => {
+              if (e.target.value) onChange({ ...step, fields: [...step.fields, e.target.value] });
+            }}
+          >
+            <option value="">pass a field…</option>
+            {unused.map((f) => (
+              <option key={f.id} value={f.name}>
+                {f.label}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Row>
+      <WordingEditor label="Says first" wording={step.wording} onChange={(wording) => onChange({ ...step, wording })} />
+    </div>
+  );
+}

@@ -1,0 +1,72 @@
+'use client';
+
+import type { Level } from '@/core/people/levels';
+import type { Need } from '@/core/routing/needs';
+import { Button } from '../../kit/button';
+import { Select } from '../../kit/field';
+import { useAround } from './around';
+
+export function NeedsEditor({
+  label,
+  needs,
+  onChange,
+}: {
+  label: string;
+  needs: readonly Need[];
+  onChange: (needs: readonly Need[]) => void;
+}) {
+  const { view } = useAround();
+  const unused = view.skills.filter((s) => !needs.some((n) => n.skillId === s.id));
+  return (
+    <>
+      {needs.map((n) => {
+        const name = view.skills.find((s) => s.id === n.skillId)?.name ?? 'a skill that is gone';
+        return (
+          <span
+            key={n.skillId}
+            className="inline-flex items-center gap-1 rounded-control border border-rule px-2 py-0.5 text-small"
+          >
+            {name}
+            <select
+              aria-label={`Level of ${name}`}
+              className="bg-sheet"
+              value={n.atLeast}
+              onChange={(e) =>
+                onChange(needs.map((x) => (x === n ? { ...n, atLeast: Number(e.target.value) as Level } : x)))
+              }
+            >
+              {[1, 2, 3, 4, 5].map((l) => (
+                <option key={l} value={l}>
+                  at least {l}
+                </option>
+              ))}
+            </select>
+            <Button
+              small
+              kind="quiet"
+              aria-label={`Remove ${name}`}
+              onClick={() => onChange(needs.filter((x) => x !== n))}
+            >
+              ×
+            </Button>
+          </span>
+        );
+      })}
+      <Select
+        aria-label={label}
+        className="!w-24 !py-1 text-small"
+        value=""
+        onChange={(e) => {
+          if (e.target.value) onChange([...needs, { skillId: e.target.value, atLeast: 3 }]);
+        }}
+      >
+        <option value="">need…</option>
+        {unused.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.name}
+          </option>
+        ))}
+      </Select>
+    </>
+  );
+}

@@ -1,0 +1,33 @@
+'use client';
+
+import { Select } from '../../kit/field';
+
+type Named = { readonly id: string; readonly name: string };
+
+export function Pick({
+  label,
+  value,
+  from,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  from: readonly Named[];
+  onChange: (id: string) => void;
+}) {
+  return (
+    <Select
+      aria-label={label}
+      className="!w-52 !py-1 text-small"
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+    >
+      {!from.some((x) => x.id === value) && <option value={value}>gone</option>}
+      {from.map((x) => (
+        <option key={x.id} value={x.id}>
+          {x.name}
+        </option>
+      ))}
+    </Select>
+  );
+}

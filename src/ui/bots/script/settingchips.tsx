@@ -1,0 +1,213 @@
+'use client';
+
+import { useState } from 'react';
+import { FIGURE_WORDS, SUBJECTS, subjectsOf } from '@/core/bots/conditions';
+import { allSteps, FIGURES } from '@/core/bots/model';
+import { type Behaviour, BEHAVIOURS, type Setting } from '@/core/bots/trial';
+import { languageName } from '@/core/localised';
+import { Button } from '../../kit/button';
+import { Dialog } from '../../kit/dialog';
+import { Check, Field, Input, Select } from '../../kit/field';
+import { useAround } from './around';
+
+const WORDS: Readonly<Record<Behaviour, string>> = {
+  asks: 'answers',
+  found: 'answers',
+  'not-found': 'finds nothing',
+  slow: 'is slow',
+  fails: 'fails',
+};
+const BEHAVIOUR_WORDS: Readonly<Record<Behaviour, string>> = {
+  asks: 'really asked',
+  found: 'really asked',
+  'not-found': 'finds nothing; a Do is refused',
+  slow: 'slow, then really asked',
+  fails: 'fails; a Do is unsure',
+};
+
+/** The world a bot is tried in, in a row of chips; one press opens all of it. */
+export function SettingChips({ setting, onChange }: { setting: Setting; onChange: (setting: Setting) => void }) {
+  const { script, view } = useAround();
+  const [open, setOpen] = useState(false);
+  const steps = [...script.scenes, ...view.shared].flatMap((s) => s.steps);
+  const uses = new Set(
+    allSteps({ scenes: [...script.scenes, ...view.shared] }).flatMap((s) =>
+      s.verb === 'do'
+        ? [s.connectorId]
+        : s.verb === 'look-up' && s.source.from === 'connector'
+          ? [s.source.connectorId]
+          : [],
+    ),
+  );
+  const connectors = view.connectors.filter((c) => uses.has(c.id));
+  const asked = new Set(steps.flatMap((s) => (s.verb === 'branch' ? s.ways.flatMap((w) => subjectsOf(w.when)) : [])));
+  const queues = view.queues.filter(
+    (q) =>
+      steps.some((s) => s.verb === 'count' && s.queue.by === 'name' && s.queue.queueId === q.id) ||
+      [...asked].some((x) => x.startsWith(`queue.${q.id}.`)) ||
+      steps.some((s) => s.verb === 'count' && s.queue.by === 'value'),
+  );
+  const figures = Object.entries(setting.facts).flatMap(([subject, value]) => {
+    const [kind, queueId, figure] = subject.split('.');
+    const q = view.queues.find((x) => x.id === queueId);
+    return kind === 'queue' && q && figure ? [`${String(value)} ${FIGURE_WORDS[figure] ?? figure} in ${q.name}`] : [];
+  });
+  const chips = [
+    `${setting.local.slice(5, 10)} ${setting.local.slice(11)}`,
+    languageName(setting.language),
+    setting.open ? null : 'closed',
+    setting.customer,
+    ...figures,
+    ...connectors.map((c) => `${c.name.toLowerCase()} ${WORDS[setting.behaviours[c.id] ?? 'asks']}`),
+  ].filter((c) => c !== null);
+  const fact = (subject: string, value: number | string | boolean | null) => {
+    const rest = Object.fromEntries(Object.entries(setting.facts).filter(([s]) => s !== subject));
+    onChange({ ...setting, facts: value === null ? rest : { ...rest, [subject]: value } });
+  };
+  return (
+    <>
+      <button
+        type="button"
+        aria-label="Set the world it is tried in"
+        onClick={() => setOpen(true)}
+        className="mb-2 flex max-h-14 flex-wrap gap-1 overflow-hidden text-left"
+      >
+        {chips.map((c, i) => (
+          <span key={i} className="rounded-full bg-sunk px-2 py-px text-tiny text-ink-2 hover:bg-chosen">
+            {c}
+          </span>
+        ))}
+      </button>
+      <Dialog
+        open={open}
+        onClose={() => setOpen(false)}
+        title="The world it is tried in"
+        description="Set by hand, so that a test is the same each time. A tried conversation begins again when something changes."
+      >
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Language it begins in">
+            {(p) => (
+              <Select
+                {...p}
+                value={setting.language}
+                onChange={(e) => onChange({ ...setting, language: e.target.value })}
+              >
+                {[...new Set([...script.languages, ...view.languages])].map((l) => (
+                  <option key={l} value={l}>
+                    {languageName(l)}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <Field label="Date and time at the door">
+            {(p) => (
+              <Input
+                {...p}
+                type="datetime-local"
+                value={setting.local}
+                onChange={(e) => {
+                  if (e.target.value) onChange({ ...setting, local: e.target.value.slice(0, 16) });
+                }}
+              />
+            )}
+          </Field>
+          <Field label="Customer" hint="Empty is somebody unknown">
+            {(p) => (
+              <Input
+                {...p}
+                maxLength={80}
+                value={setting.customer ?? ''}
+                onChange={(e) => onChange({ ...setting, customer: e.target.value === '' ? null : e.target.value })}
+              />
+            )}
+          </Field>
+          <div className="self-center">
+            <Check
+              label="the door and all hours are open"
+              checked={setting.open}
+              onChange={(e) => onChange({ ...setting, open: e.target.checked })}
+            />
+          </div>
+          {connectors.map((c) => (
+            <Field key={c.id} label={`${c.name}`}>
+              {(p) => (
+                <Select
+                  {...p}
+                  value={setting.behaviours[c.id] ?? 'asks'}
+                  onChange={(e) => {
+                    const behaviour = BEHAVIOURS.find((b) => b === e.target.value);
+                    if (behaviour) onChange({ ...setting, behaviours: { ...setting.behaviours, [c.id]: behaviour } });
+                  }}
+                >
+                  {BEHAVIOURS.filter((b) => b !== 'found').map((b) => (
+                    <option key={b} value={b}>
+                      {c.does === 'do' && b === 'asks' ? 'done (not really sent)' : BEHAVIOUR_WORDS[b]}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+          ))}
+          {queues.flatMap((q) =>
+            FIGURES.filter(
+              (f) =>
+                asked.has(`queue.${q.id}.${f}`) ||
+                steps.some(
+                  (s) => s.verb === 'count' && s.figure === f && (s.queue.by === 'value' || s.queue.queueId === q.id),
+                ),
+            ).map((f) => (
+              <Field key={`${q.id}${f}`} label={`${FIGURE_WORDS[f] ?? f} in ${q.name}`}>
+                {(p) => (
+                  <Input
+                    {...p}
+                    type="number"
+                    min={0}
+                    value={Number(setting.facts[`queue.${q.id}.${f}`] ?? 0)}
+                    onChange={(e) => {
+                      if (!Number.isNaN(e.target.valueAsNumber))
+                        fact(`queue.${q.id}.${f}`, Math.max(0, Math.round(e.target.valueAsNumber)));
+                    }}
+                  />
+                )}
+              </Field>
+            )),
+          )}
+          {SUBJECTS.filter((s) => asked.has(s.subject) && /^(anyone|person)\.|^customer\.earlier/.test(s.subject)).map(
+            (s) => (
+              <Field key={s.subject} label={s.label}>
+                {(p) =>
+                  s.type === 'yes-no' ? (
+                    <Select
+                      {...p}
+                      value={String(setting.facts[s.subject] ?? false)}
+                      onChange={(e) => fact(s.subject, e.target.value === 'true')}
+                    >
+                      <option value="true">yes</option>
+                      <option value="false">no</option>
+                    </Select>
+                  ) : (
+                    <Input
+                      {...p}
+                      type="number"
+                      min={0}
+                      value={Number(setting.facts[s.subject] ?? 0)}
+                      onChange={(e) => {
+                        if (!Number.isNaN(e.target.valueAsNumber)) fact(s.subject, e.target.valueAsNumber);
+                      }}
+                    />
+                  )
+                }
+              </Field>
+            ),
+          )}
+        </div>
+        <div className="mt-4">
+          <Button kind="primary" onClick={() => setOpen(false)}>
+            Done
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,262 @@
+'use client';
+
+import { clsx } from 'clsx';
+import { useRef, useState } from 'react';
+import { toast } from 'sonner';
+import type { BotScript } from '@/core/bots/model';
+import {
+  missingIn,
+  readWordingCsv,
+  withChanges,
+  withText,
+  wordingCsv,
+  type WordingRead,
+  wordingRows,
+} from '@/core/bots/wordingfile';
+import { type Channel, CHANNEL_NAMES } from '@/core/channels';
+import { languageName } from '@/core/localised';
+import { hush, speak } from '../../handset/tones';
+import { Button } from '../../kit/button';
+import { Dialog } from '../../kit/dialog';
+import { download, fileName } from '../../kit/download';
+import { Check, Select } from '../../kit/field';
+import { Empty } from '../../kit/panel';
+import { Lengths } from './wordingeditor';
+
+/** Every sentence in every language in one grid; what is missing stands out, lengths are counted, files go out and come in per language. */
+export function WordingTable({
+  script,
+  channels,
+  mayChange,
+  onChange,
+  onLine,
+}: {
+  script: BotScript;
+  channels: readonly Channel[];
+  mayChange: boolean;
+  onChange: (script: BotScript) => void;
+  onLine: (lineId: string) => void;
+}) {
+  const [onlyMissing, setOnlyMissing] = useState(false);
+  const [language, setLanguage] = useState(script.languages[1] ?? script.languages[0] ?? 'en');
+  const [read, setRead] = useState<WordingRead | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const all = wordingRows(script);
+  const lacks = (r: (typeof all)[number], l: string): boolean =>
+    r.channel === null && !r.texts[l]?.trim() && (r.needed || Object.values(r.texts).some(Boolean));
+  // A sentence that is being typed stays, although it is missing no more.
+  const rows = onlyMissing ? all.filter((r) => script.languages.some((l) => lacks(r, l))) : all;
+  const bring = async (picked: File | undefined) => {
+    if (!picked) return;
+    if (picked.size > 2_000_000) return void toast.error('The file is larger than 2 MB.');
+    setRead(readWordingCsv(script, language, await picked.text()));
+  };
+  const hear = (text: string, l: string) => {
+    hush();
+    speak(text, l);
+  };
+  return (
+    <div className="p-4">
+      <div className="mb-2 flex flex-wrap items-center gap-2 text-small">
+        {script.languages.map((l) => {
+          const n = missingIn(script, l);
+          return (
+            <span
+              key={l}
+              className={clsx(
+                'rounded-full px-2 py-px text-tiny',
+                n > 0 ? 'bg-clay-wash text-clay' : 'bg-moss-wash text-moss',
+              )}
+            >
+              {languageName(l)}: {n > 0 ? `${n} missing` : 'complete'}
+            </span>
+          );
+        })}
+        <Check label="only what is missing" checked={onlyMissing} onChange={(e) => setOnlyMissing(e.target.checked)} />
+        <span className="ml-auto flex items-center gap-1.5">
+          <Select
+            aria-label="Language of the file"
+            className="!w-28 !py-1 text-small"
+            value={language}
+            onChange={(e) => setLanguage(e.target.value)}
+          >
+            {script.languages.map((l) => (
+              <option key={l} value={l}>
+                {languageName(l)}
+              </option>
+            ))}
+          </Select>
+          <Button
+            small
+            onClick={() =>
+              download(
+                `${fileName(script.shownName)}-${language}.csv`,
+                'text/csv;charset=utf-8',
+                wordingCsv(script, language),
+              )
+            }
+          >
+            Take out as CSV
+          </Button>
+          {mayChange && (
+            <>
+              <Button small onClick={() => file.current?.click()}>
+                Bring in…
+              </Button>
+              <input
+                ref={file}
+                type="file"
+                accept=".csv,text/csv"
+                aria-label="Wording file"
+                className="hidden"
+                onChange={(e) => {
+                  void bring(e.target.files?.[0]);
+                  e.target.value = '';
+                }}
+              />
+            </>
+          )}
+        </span>
+      </div>
+      {rows.length === 0 ? (
+        <Empty title={onlyMissing ? 'Nothing is missing' : 'No wording yet'} />
+      ) : (
+        <table className="w-full table-fixed border-collapse text-left text-small">
+          <colgroup>
+            <col className="w-14" />
+            <col className="w-32" />
+            {script.languages.map((l) => (
+              <col key={l} />
+            ))}
+          </colgroup>
+          <thead className="sticky top-0 z-[1] bg-sheet text-tiny text-ink-2">
+            <tr>
+              <th className="py-1 font-medium">Line</th>
+              <th className="font-medium">Part</th>
+              {script.languages.map((l) => (
+                <th key={l} className="px-1 font-medium">
+                  {languageName(l)}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((r) => (
+              <tr key={r.id} className="border-t border-rule align-top">
+                <td className="py-1.5">
+                  {r.lineId === null ? (
+                    <span className="text-ink-3">all</span>
+                  ) : (
+                    <button
+                      type="button"
+                      className="text-plum underline-offset-2 hover:underline"
+                      onClick={() => onLine(r.lineId ?? '')}
+                    >
+                      {r.place}
+                    </button>
+                  )}
+                </td>
+                <td className="py-1.5 pr-2 text-ink-2">
+                  {r.part}
+                  {r.channel && <b className="block font-medium text-ink">{CHANNEL_NAMES[r.channel].name}</b>}
+                </td>
+                {script.languages.map((l) => {
+                  const text = r.texts[l] ?? '';
+                  return (
+                    <td key={l} className={clsx('px-1 py-1', lacks(r, l) && 'bg-clay-wash')}>
+                      <textarea
+                        aria-label={`${r.place || 'All'}, ${r.part}, ${languageName(l)}`}
+                        lang={l}
+                        disabled={!mayChange}
+                        rows={Math.max(
+                          1,
+                          Math.min(5, Math.ceil(text.length / (script.languages.length > 2 ? 26 : 42))),
+                        )}
+                        maxLength={2000}
+                        placeholder={lacks(r, l) ? 'missing' : ''}
+                        value={text}
+                        onChange={(e) => onChange(withText(script, r.id, l, e.target.value))}
+                        className="block w-full resize-none rounded-control border border-transparent bg-transparent px-1 hover:border-rule focus:border-rule-strong focus:bg-sheet"
+                      />
+                      {(r.channel ? [r.channel] : channels).some((c) => c === 'voice' || c === 'sms') && (
+                        <span className="flex items-baseline gap-2 px-1">
+                          <Lengths text={text} channels={r.channel ? [r.channel] : channels} />
+                          {text && channels.includes('voice') && (r.channel === null || r.channel === 'voice') && (
+                            <button
+                              type="button"
+                              aria-label={`Hear ${r.place || 'it'} in ${languageName(l)}`}
+                              className="text-tiny text-plum hover:underline"
+                              onClick={() => hear(text, l)}
+                            >
+                              hear
+                            </button>
+                          )}
+                        </span>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <Dialog
+        open={read !== null}
+        onClose={() => setRead(null)}
+        title={`Wording in ${languageName(language)}`}
+        description={
+          read?.faults.length
+            ? 'The file has faults, so nothing is taken from it.'
+            : `${read?.changes.length ?? 0} sentences would change.`
+        }
+        wide
+      >
+        {read && read.faults.length > 0 ? (
+          <ul className="max-h-80 overflow-y-auto text-small text-clay" role="alert">
+            {read.faults.slice(0, 50).map((f, i) => (
+              <li key={i}>
+                Row {f.row}: {f.what}
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <>
+            <table className="w-full text-small">
+              <thead className="text-left text-tiny text-ink-2">
+                <tr>
+                  <th className="font-medium">Line</th>
+                  <th className="font-medium">Now</th>
+                  <th className="font-medium">Then</th>
+                </tr>
+              </thead>
+              <tbody>
+                {read?.changes.slice(0, 100).map((c) => (
+                  <tr key={c.id} className="border-t border-rule align-top">
+                    <td className="py-1 pr-2">{c.place}</td>
+                    <td className="pr-2 text-ink-2">{c.from || '–'}</td>
+                    <td>{c.to || '–'}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            <div className="mt-3 flex gap-2">
+              <Button
+                kind="primary"
+                disabled={read?.changes.length === 0}
+                onClick={() => {
+                  if (read) onChange(withChanges(script, language, read.changes));
+                  setRead(null);
+                  toast.success('Taken into the draft. Undo takes it back.');
+                }}
+              >
+                Take it into the draft
+              </Button>
+              <Button onClick={() => setRead(null)}>Cancel</Button>
+            </div>
+          </>
+        )}
+      </Dialog>
+    </div>
+  );
+}

@@ -1,0 +1,298 @@
+'use client';
+
+import { clsx } from 'clsx';
+import { useEffect, useRef, useState } from 'react';
+import { languageName } from '@/core/localised';
+import type { DeskPanel } from '@/core/people/deskprofile';
+import type { DeskContact, DeskView } from '@/services/contacts/desk';
+import { Button } from '../kit/button';
+import { ChannelMark } from '../kit/channelmark';
+import { Area } from '../kit/field';
+import { Panel, Pill } from '../kit/panel';
+import { Transcript } from '../review/transcript';
+import { Before } from './before';
+
+export function Conversation({
+  contact,
+  view,
+  zone,
+  busy,
+  onAct,
+}: {
+  contact: DeskContact;
+  view: DeskView;
+  zone: string;
+  busy: boolean;
+  onAct: (body: Record<string, unknown>) => Promise<unknown>;
+}) {
+  const [text, setText] = useState('');
+  const end = useRef<HTMLDivElement>(null);
+  const firstOurs = contact.messages.findIndex((m) => m.from === 'person');
+  const bot = contact.messages.filter(
+    (m, i) =>
+      m.from === 'bot' ||
+      (firstOurs === -1
+        ? contact.messages.slice(i).some((x) => x.from === 'bot')
+        : i < firstOurs && contact.messages.slice(i).some((x) => x.from === 'bot')),
+  );
+  const since = contact.messages.filter((m) => !bot.includes(m));
+  useEffect(() => {
+    void end.current?.scrollIntoView({ block: 'end' });
+  }, [contact.messages.length]);
+  const send = async () => {
+    const words = text.trim();
+    if (words === '') return;
+    if (await onAct({ act: 'say', legId: contact.legId, text: words })) setText('');
+  };
+  const file = (code: string) => void onAct({ act: 'file', legId: contact.legId, code });
+  const voice = contact.channel === 'voice';
+  const shows = (panel: DeskPanel) => view.layout.panels[contact.talking ? 'talking' : 'finishing'].includes(panel);
+  const fitting = contact.replies.filter((r) => r.fits);
+  return (
+    <div className="grid min-h-0 flex-1 gap-3 md:grid-cols-[minmax(0,1fr)_320px]">
+      <Panel className="flex min-h-0 flex-col" label={`Conversation with ${contact.customer}`}>
+        <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4 py-2">
+          <ChannelMark channel={contact.channel} />
+          <h2 className="text-panel">{contact.customer}</h2>
+          <Pill tone="plum">{contact.queue}</Pill>
+          <span className="text-small text-ink-2">
+            in {languageName(contact.language)} · came by {contact.door}
+          </span>
+          {contact.talking && (
+            <span className="ml-auto flex gap-2">
+              <select
+                aria-label="Pass on to a queue"
+                value=""
+                disabled={busy}
+                className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
+                onChange={(e) => {
+                  if (e.target.value) void onAct({ act: 'pass-on', legId: contact.legId, queueId: e.target.value });
+                }}
+              >
+                <option value="">Pass on to…</option>
+                {contact.canPassTo.map((q) => (
+                  <option key={q.id} value={q.id}>
+                    {q.name}
+                  </option>
+                ))}
+              </select>
+              <Button kind="primary" disabled={busy} onClick={() => void onAct({ act: 'end', legId: contact.legId })}>
+                {voice ? 'Hang up' : 'Finish'}
+              </Button>
+            </span>
+          )}
+        </div>
+        {contact.calling && (
+          <p
+            role="status"
+            className={clsx(
+              'border-b border-rule px-4 py-2',
+              contact.calling.state === 'dialling' ? 'bg-brass-wash text-brass-ink' : 'bg-moss-wash text-moss',
+            )}
+          >
+            {contact.calling.state === 'dialling'
+              ? `Calling ${contact.calling.number}, attempt ${contact.calling.attempt} of ${contact.calling.of}: ringing…`
+              : `${contact.calling.number} answered.`}
+          </p>
+        )}
+        {contact.opening !== '' && contact.talking && (
+          <p className="border-b border-rule bg-plum-wash px-4 py-1.5 text-small text-plum">{contact.opening}</p>
+        )}
+        <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3" tabIndex={0} role="region" aria-label="What was said">
+          {bot.length > 0 && (
+            <details className="mb-2" open={since.length === 0}>
+              <summary className="text-small text-ink-2">
+                With the bot:{' '}
+                {bot
+                  .filter((m) => m.from === 'customer')
+                  .map((m) => m.text)
+                  .join(' → ') || 'nothing answered'}
+              </summary>
+              <div className="mt-2">
+                <Transcript messages={bot} zone={zone} />
+              </div>
+            </details>
+          )}
+          <div aria-live="polite">
+            <Transcript messages={since} zone={zone} />
+          </div>
+          <div ref={end} />
+        </div>
+        {contact.talking ? (
+          <form
+            className="border-t border-rule p-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              void send();
+            }}
+          >
+            {fitting.length > 0 && (
+              <div className="mb-2 flex flex-wrap items-center gap-1.5 text-small">
+                <span className="text-ink-2">May fit</span>
+                {fitting.map((r) => (
+                  <Button key={r.id} small title={r.text} onClick={() => setText(r.text)}>
+                    {r.title}
+                  </Button>
+                ))}
+              </div>
+            )}
+            <Area
+              aria-label={voice ? 'What you say' : `Write to ${contact.customer}`}
+              rows={2}
+              autoFocus
+              value={text}
+              placeholder={
+                voice
+                  ? 'Type what you say; it reaches the caller as speech · Ctrl Enter says it'
+                  : `Write to ${contact.customer}… Ctrl Enter sends`
+              }
+              onChange={(e) => setText(e.target.value)}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
+                  e.preventDefault();
+                  void send();
+                }
+              }}
+            />
+            <div className="mt-1 flex items-center justify-between gap-2">
+              {contact.replies.length > 0 ? (
+                <select
+                  aria-label="Stock replies"
+                  value=""
+                  className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
+                  onChange={(e) => {
+                    const r = contact.replies.find((x) => x.id === e.target.value);
+                    if (r) setText(text.trim() === '' ? r.text : `${text.trimEnd()} ${r.text}`);
+                  }}
+                >
+                  <option value="">Stock replies…</option>
+                  {contact.replies.map((r) => (
+                    <option key={r.id} value={r.id}>
+                      {r.set}: {r.title}
+                    </option>
+                  ))}
+                </select>
+              ) : (
+                <span />
+              )}
+              <Button kind="primary" type="submit" disabled={busy || text.trim() === ''}>
+                {voice ? 'Say' : 'Send'}
+              </Button>
+            </div>
+          </form>
+        ) : (
+          <p className="flex items-center gap-3 border-t border-rule p-3 text-small text-ink-2">
+            {contact.wrapUp === 'exactly'
+              ? `The conversation has ended. Wrap-up lasts exactly as long as this queue says${contact.filed ? `; ${contact.filed} is filed` : ''}.`
+              : contact.wrapUp === 'outcome'
+                ? 'The conversation has ended. This queue asks for an outcome.'
+                : 'The conversation has ended. File its outcome to be free for the next.'}
+            {(contact.wrapUp === 'person' || contact.wrapUp === 'up-to') && (
+              <Button
+                small
+                className="ml-auto"
+                disabled={busy}
+                onClick={() => void onAct({ act: 'finish', legId: contact.legId })}
+              >
+                Finish without one
+              </Button>
+            )}
+          </p>
+        )}
+      </Panel>
+      <Panel className="min-h-0 overflow-y-auto p-4" label="About this contact">
+        {shows('known') && (
+          <>
+            <h3>What we know</h3>
+            {contact.fields.length === 0 ? (
+              <p className="text-small text-ink-2">The bot learned nothing.</p>
+            ) : (
+              <dl className="mt-1">
+                {contact.fields.map((f) => (
+                  <div key={f.label} className="flex border-b border-rule py-1.5 text-small">
+                    <dt className="w-28 text-ink-2">{f.label}</dt>
+                    <dd className="min-w-0 flex-1 break-words">{f.value}</dd>
+                  </div>
+                ))}
+              </dl>
+            )}
+          </>
+        )}
+        {shows('known') && contact.toFill.length > 0 && (
+          <dl className="mt-1">
+            {contact.toFill.map((f) => (
+              <div key={f.name} className="flex items-center border-b border-rule py-1 text-small">
+                <dt className="w-28 text-ink-2">
+                  <label htmlFor={`fill-${f.name}`}>{f.label}</label>
+                </dt>
+                <dd className="min-w-0 flex-1">
+                  <input
+                    key={f.value}
+                    id={`fill-${f.name}`}
+                    defaultValue={f.value}
+                    maxLength={500}
+                    className="w-full rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5"
+                    onKeyDown={(e) => {
+                      if (e.key === 'Enter') e.currentTarget.blur();
+                    }}
+                    onBlur={(e) => {
+                      const value = e.currentTarget.value.trim();
+                      if (value !== f.value) void onAct({ act: 'note', legId: contact.legId, name: f.name, value });
+                    }}
+                  />
+                </dd>
+              </div>
+            ))}
+          </dl>
+        )}
+        {shows('why') && (
+          <>
+            <h3 className="mt-4">Why you</h3>
+            <p className="text-small text-ink-2">{contact.why}</p>
+          </>
+        )}
+        {shows('before') && (
+          <>
+            <h3 className="mt-4">Before today</h3>
+            {contact.before.length === 0 ? (
+              <p className="text-small text-ink-2">Their first contact.</p>
+            ) : (
+              <ul>
+                {contact.before.map((b) => (
+                  <li key={b.contactId} className="py-1 text-small">
+                    <Before before={b} zone={zone} />
+                  </li>
+                ))}
+              </ul>
+            )}
+          </>
+        )}
+        {!contact.talking && contact.summary !== null && contact.summary !== '' && (
+          <>
+            <h3 className="mt-4">Summary</h3>
+            <p className="text-small whitespace-pre-line text-ink-2">{contact.summary}</p>
+          </>
+        )}
+        <h3 className="mt-4">{contact.talking ? 'When you finish' : 'File the outcome'}</h3>
+        <div className="mt-1 flex flex-wrap gap-1.5">
+          {contact.outcomes.map((o) => (
+            <Button
+              key={o.code}
+              small
+              disabled={busy || o.whyNot !== null}
+              title={o.whyNot === null ? o.code : `${o.code} cannot be filed: ${o.whyNot}`}
+              kind={
+                contact.filed === o.code ? 'primary' : contact.talking ? 'plain' : contact.filed ? 'plain' : 'primary'
+              }
+              onClick={() => file(o.code)}
+            >
+              {o.label}
+              {o.whyNot !== null && <span className="sr-only">, {o.whyNot}</span>}
+            </Button>
+          ))}
+        </div>
+        {contact.talking && <p className="mt-1 text-tiny text-ink-3">Filing ends the conversation at once.</p>}
+      </Panel>
+    </div>
+  );
+}

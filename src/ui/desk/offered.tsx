@@ -1,0 +1,41 @@
+'use client';
+
+import type { DeskPanel } from '@/core/people/deskprofile';
+import type { DeskView } from '@/services/contacts/desk';
+import { Panel } from '../kit/panel';
+import { Before } from './before';
+
+/** What this Desk's profile shows of a contact before it is taken. */
+export function Offered({
+  offer,
+  panels,
+  zone,
+}: {
+  offer: NonNullable<DeskView['offer']>;
+  panels: readonly DeskPanel[];
+  zone: string;
+}) {
+  const known = panels.includes('known') && offer.fields.length > 0;
+  const why = panels.includes('why') && offer.why !== '';
+  const before = panels.includes('before') && offer.before.length > 0;
+  if (!known && !why && !before) return null;
+  return (
+    <Panel className="flex flex-wrap gap-x-6 gap-y-1 px-4 py-2 text-small" label="About the offer">
+      {known &&
+        offer.fields.map((f) => (
+          <span key={f.label}>
+            <span className="text-ink-2">{f.label}</span> {f.value}
+          </span>
+        ))}
+      {why && <span className="basis-full text-ink-2">{offer.why}</span>}
+      {before && (
+        <span className="flex basis-full flex-wrap items-center gap-x-4">
+          <span className="text-ink-2">Before today</span>
+          {offer.before.map((b) => (
+            <Before key={b.contactId} before={b} zone={zone} />
+          ))}
+        </span>
+      )}
+    </Panel>
+  );
+}

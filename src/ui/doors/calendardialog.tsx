@@ -1,0 +1,126 @@
+'use client';
+
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { HoursImport, HoursLine } from '@/services/doors/hours';
+import { Button } from '../kit/button';
+import { sentence, setting } from '../kit/call';
+import { Dialog } from '../kit/dialog';
+import { Area, Field } from '../kit/field';
+import { Pill } from '../kit/panel';
+
+/** A calendar is read and shown first, then its days are put in place of the same days. */
+export function CalendarDialog({
+  hours,
+  onClose,
+  onDone,
+}: {
+  hours: HoursLine;
+  onClose: () => void;
+  onDone: () => void;
+}) {
+  const [text, setText] = useState('');
+  const [found, setFound] = useState<HoursImport | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const read = (apply: 'yes' | 'no', words = text) =>
+    setting<HoursImport>('import-hours', { id: hours.id, text: words, apply }).then(
+      (r) => {
+        setFault(null);
+        setFound(r);
+        if (r.applied) {
+          toast.success(
+            `${r.days.filter((d) => d.was !== 'same').length} days put into ${hours.name}; it can be undone in History.`,
+          );
+          onDone();
+        }
+      },
+      (e: unknown) => {
+        setFound(null);
+        setFault(sentence(e));
+      },
+    );
+  const changes = found?.days.filter((d) => d.was !== 'same') ?? [];
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={`Bring a calendar into ${hours.name}`}
+      description="iCalendar: an all-day event closes its days; one with times opens its day from start to end instead of the week."
+      wide
+    >
+      <div className="flex flex-col gap-3">
+        <input
+          type="file"
+          accept=".ics,text/calendar"
+          aria-label="Calendar file"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file)
+              void file.text().then((t) => {
+                setText(t);
+                void read('no', t);
+              });
+          }}
+        />
+        <Field label="Or paste it here">
+          {(p) => (
+            <Area
+              {...p}
+              rows={4}
+              value={text}
+              onChange={(e) => {
+                setText(e.target.value);
+                setFound(null);
+              }}
+            />
+          )}
+        </Field>
+        {fault && (
+          <p role="alert" className="text-small text-clay">
+            {fault}
+          </p>
+        )}
+        {found && (
+          <>
+            <p role="status" className="text-small">
+              {changes.length === 0
+                ? 'Nothing would change.'
+                : `${found.days.filter((d) => d.was === 'new').length} new days, ${found.days.filter((d) => d.was === 'changed').length} changed, ${found.days.filter((d) => d.was === 'same').length} the same.`}
+            </p>
+            <ul className="max-h-56 overflow-y-auto text-small">
+              {found.days.map((d) => (
+                <li key={d.date} className="flex gap-3 border-t border-rule py-0.5">
+                  <span className="w-24 font-medium">{d.date}</span>
+                  <span className="w-40">
+                    {d.intervals.length === 0 ? 'closed' : d.intervals.map((v) => `${v.from}–${v.to}`).join(', ')}
+                  </span>
+                  <span className="flex-1 text-ink-2">{d.note}</span>
+                  <Pill tone={d.was === 'same' ? 'plain' : 'warn'}>{d.was}</Pill>
+                </li>
+              ))}
+            </ul>
+            {found.faults.map((f) => (
+              <p key={f} className="text-small text-brass-ink">
+                {f}
+              </p>
+            ))}
+          </>
+        )}
+        <div className="flex gap-2">
+          {changes.length > 0 ? (
+            <Button kind="primary" onClick={() => void read('yes')}>
+              Put {changes.length} {changes.length === 1 ? 'day' : 'days'} in
+            </Button>
+          ) : (
+            <Button kind="primary" disabled={text.trim() === ''} onClick={() => void read('no')}>
+              Read it
+            </Button>
+          )}
+          <Button kind="quiet" onClick={onClose}>
+            Cancel
+          </Button>
+        </div>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,235 @@
+'use client';
+
+import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
+import { languageName } from '@/core/localised';
+import type { DoorLine, DoorsView } from '@/services/doors/doors';
+import { Button } from '../kit/button';
+import { call } from '../kit/call';
+import { Area, Check, Field, Input, Select } from '../kit/field';
+import { Panel } from '../kit/panel';
+import { useSaving } from '../kit/saving';
+
+const LANGUAGES = ['en', 'es', 'fr', 'pl'];
+
+export type Draft = {
+  id: string | null;
+  revision: number;
+  name: string;
+  channel: Channel;
+  address: string;
+  hoursId: string;
+  botId: string;
+  languages: string[];
+  closedWording: Record<string, string>;
+  trial: DoorLine['trial'];
+};
+
+export const draftOf = (door: DoorLine): Draft => ({
+  id: door.id,
+  revision: door.revision,
+  name: door.name,
+  channel: door.channel,
+  address: door.address,
+  hoursId: door.hoursId,
+  botId: door.botId,
+  languages: [...door.languages],
+  closedWording: { ...door.closedWording },
+  trial: door.trial,
+});
+
+export function DoorForm({
+  draft,
+  kept,
+  view,
+  onChange,
+  onSaved,
+}: {
+  draft: Draft;
+  kept: DoorLine | undefined;
+  view: DoorsView;
+  onChange: (draft: Draft) => void;
+  onSaved: (id: string) => void;
+}) {
+  const nameOf = (id: string) => [...view.hours, ...view.bots].find((x) => x.id === id)?.name ?? id;
+  const latest = async () => {
+    const d = (await call<DoorsView>('/api/read/doors')).doors.find((x) => x.id === draft.id);
+    return d && draftOf(d);
+  };
+  const { busy, faults, save, conflict } = useSaving('save-door', {
+    latest,
+    nameOf,
+    onTheirs: () => onSaved(draft.id ?? ''),
+    onSaved: ({ id }) => onSaved(id),
+  });
+  const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
+  const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
+  const submit = async () => {
+    const saved = await save(draft, `${draft.name} saved; it counts from the next contact on.`);
+    if (saved) onSaved(saved.id);
+  };
+  const off = !view.mayChange;
+  const versions = view.bots.find((b) => b.id === draft.botId)?.versions ?? [];
+  return (
+    <Panel className="self-start p-4" label={kept ? `Door ${kept.name}` : 'New door'}>
+      {conflict}
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void submit();
+        }}
+      >
+        <h2 className="text-panel">{kept ? kept.name : 'New door'}</h2>
+        <Field label="Name" fault={faults.name}>
+          {(p) => <Input {...p} disabled={off} value={draft.name} onChange={(e) => set({ name: e.target.value })} />}
+        </Field>
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Channel">
+            {(p) => (
+              <Select
+                {...p}
+                disabled={off}
+                value={draft.channel}
+                onChange={(e) => {
+                  const channel = CHANNELS.find((c) => c === e.target.value);
+                  if (channel) set({ channel });
+                }}
+              >
+                {CHANNELS.map((c) => (
+                  <option key={c} value={c}>
+                    {CHANNEL_NAMES[c].name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <Field label="Address" fault={faults.address}>
+            {(p) => (
+              <Input {...p} disabled={off} value={draft.address} onChange={(e) => set({ address: e.target.value })} />
+            )}
+          </Field>
+        </div>
+        <Field label="Bot that answers" hint="Always its live version">
+          {(p) => (
+            <Select
+              {...p}
+              disabled={off}
+              value={draft.botId}
+              onChange={(e) => set({ botId: e.target.value, trial: null })}
+            >
+              {view.bots.map((b) => (
+                <option key={b.id} value={b.id}>
+                  {b.name}
+                  {b.liveVersion === null ? ' (never published)' : ` (version ${b.liveVersion})`}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
+        {(versions.length > 1 || draft.trial) && (
+          <div className="grid grid-cols-2 gap-3">
+            <Field label="Version on trial" hint="Some customers meet it, always the same ones" fault={faults.trial}>
+              {(p) => (
+                <Select
+                  {...p}
+                  disabled={off}
+                  value={draft.trial?.version ?? ''}
+                  onChange={(e) =>
+                    set({
+                      trial:
+                        e.target.value === ''
+                          ? null
+                          : { version: Number(e.target.value), percent: draft.trial?.percent ?? 10 },
+                    })
+                  }
+                >
+                  <option value="">none</option>
+                  {versions.map((v) => (
+                    <option key={v} value={v}>
+                      version {v}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+            {draft.trial && (
+              <Field label="Share of customers, %">
+                {(p) => (
+                  <Input
+                    {...p}
+                    type="number"
+                    min={1}
+                    max={99}
+                    disabled={off}
+                    value={draft.trial?.percent ?? 10}
+                    onChange={(e) => {
+                      if (draft.trial && !Number.isNaN(e.target.valueAsNumber))
+                        set({
+                          trial: {
+                            ...draft.trial,
+                            percent: Math.min(99, Math.max(1, Math.round(e.target.valueAsNumber))),
+                          },
+                        });
+                    }}
+                  />
+                )}
+              </Field>
+            )}
+          </div>
+        )}
+        <Field label="Opening hours">
+          {(p) => (
+            <Select {...p} disabled={off} value={draft.hoursId} onChange={(e) => set({ hoursId: e.target.value })}>
+              {view.hours.map((h) => (
+                <option key={h.id} value={h.id}>
+                  {h.name}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
+        <fieldset disabled={off}>
+          <legend className="mb-1 text-small font-medium text-ink-2">
+            Languages, the first is spoken unless the customer asks
+          </legend>
+          <div className="flex flex-wrap gap-3">
+            {LANGUAGES.map((l) => (
+              <Check
+                key={l}
+                label={languageName(l)}
+                checked={draft.languages.includes(l)}
+                onChange={(e) =>
+                  set({
+                    languages: e.target.checked ? [...draft.languages, l] : draft.languages.filter((x) => x !== l),
+                  })
+                }
+              />
+            ))}
+          </div>
+        </fieldset>
+        {draft.languages.map((l) => (
+          <Field key={l} label={`Said when closed, ${languageName(l)}`}>
+            {(p) => (
+              <Area
+                {...p}
+                rows={2}
+                disabled={off}
+                value={draft.closedWording[l] ?? ''}
+                onChange={(e) => set({ closedWording: { ...draft.closedWording, [l]: e.target.value } })}
+              />
+            )}
+          </Field>
+        ))}
+        {view.mayChange && (
+          <div className="flex items-center gap-2">
+            <Button kind="primary" type="submit" disabled={!changed || busy}>
+              {kept ? 'Apply' : 'Add the door'}
+            </Button>
+            {kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}
+            <span className="text-small text-ink-3">{changed ? '' : 'Nothing changed'}</span>
+          </div>
+        )}
+      </form>
+    </Panel>
+  );
+}

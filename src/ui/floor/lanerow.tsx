@@ -1,0 +1,94 @@
+'use client';
+
+import { clsx } from 'clsx';
+import type { FloorLane, LaneContact } from '@/services/floor/floorview';
+import { ChannelMark } from '../kit/channelmark';
+import { asClock, asShare } from '../kit/figures';
+import { Pill } from '../kit/panel';
+
+export const Scale = ({ reach }: { reach: number }) => (
+  <span className="relative block h-5">
+    {[0, 0.25, 0.5, 0.75, 1].map((share) => (
+      <span
+        key={share}
+        className={clsx(
+          'absolute whitespace-nowrap',
+          share === 1 ? '-translate-x-full' : share > 0 && '-translate-x-1/2',
+        )}
+        style={{ left: `${share * 100}%` }}
+      >
+        {reach >= 300 ? `${asClock(share * reach)}${share === 1 ? ' +' : ''}` : `${share * reach} s`}
+      </span>
+    ))}
+  </span>
+);
+
+export function LaneRow({
+  lane,
+  now,
+  reach,
+  chosen,
+  onChoose,
+}: {
+  lane: FloorLane;
+  now: number;
+  reach: number;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
+  const goal = Math.min(100, (lane.goalSeconds / reach) * 100);
+  const share = lane.all === 0 ? null : lane.good / lane.all;
+  const tone = share === null ? 'plain' : share >= 0.8 ? 'good' : share >= 0.7 ? 'warn' : 'bad';
+  const places = spread(lane.waiting, now, reach);
+  return (
+    <li className="grid grid-cols-[130px_minmax(0,1fr)_70px] items-center border-t border-rule py-2">
+      <div className="pr-2">
+        <p className="truncate font-display font-semibold">{lane.name}</p>
+        <p className="flex items-center gap-1.5 text-small text-ink-2">
+          {lane.waiting.length} waiting <Pill tone={tone}>{asShare(share)}</Pill>
+        </p>
+      </div>
+      <div className="relative h-[44px] rounded-control bg-sunk">
+        <div className="absolute inset-y-0 right-0 rounded-r-control bg-clay-wash" style={{ left: `${goal}%` }} />
+        <div aria-hidden className="absolute -inset-y-1 w-0.5 bg-clay" style={{ left: `${goal}%` }} />
+        {places.map(({ contact, left, row, waited }) => (
+          <button
+            key={contact.visitId}
+            type="button"
+            onClick={() => onChoose(contact.contactId)}
+            aria-pressed={chosen === contact.contactId}
+            aria-label={`${lane.name}, waiting ${asClock(waited)}${contact.offered ? ', being offered' : ''}`}
+            title={`waiting ${asClock(waited)}`}
+            className="absolute -translate-x-1/2 rounded-full leading-none transition-[left] duration-500 ease-linear"
+            style={{ left: `${left}%`, top: row === 0 ? 3 : 23 }}
+          >
+            <span className={clsx('block', contact.offered && 'animate-pulse')}>
+              <ChannelMark channel={contact.channel} size={18} ring={chosen === contact.contactId} />
+            </span>
+          </button>
+        ))}
+      </div>
+      <div className="flex flex-wrap justify-end gap-1 pl-2" role="img" aria-label={`${lane.free} free`}>
+        {Array.from({ length: Math.min(lane.free, 8) }, (_, i) => (
+          <span key={i} className="h-4 w-2.5 rounded-[3px] bg-moss" />
+        ))}
+        {lane.free > 8 && <span className="text-tiny text-ink-2">+{lane.free - 8}</span>}
+        {lane.free === 0 && <span className="text-tiny text-ink-3">none</span>}
+      </div>
+    </li>
+  );
+}
+
+/** Places contacts at their waiting time, in two rows where they would cover each other. */
+function spread(waiting: readonly LaneContact[], now: number, reach: number) {
+  const ends = [-Infinity, -Infinity];
+  return [...waiting]
+    .sort((a, b) => b.placedAt - a.placedAt)
+    .map((contact) => {
+      const waited = Math.max(0, (now - contact.placedAt) / 1000);
+      const left = Math.min(98.5, 1.5 + (waited / reach) * 97);
+      const row = left - (ends[0] ?? 0) > 3.2 ? 0 : 1;
+      ends[row] = left;
+      return { contact, left, row, waited };
+    });
+}

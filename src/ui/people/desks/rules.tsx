@@ -1,0 +1,237 @@
+'use client';
+
+import { useState } from 'react';
+import { type DeskRule, type Helper, HELPER_IDS, HELPERS } from '@/core/people/deskprofile';
+import { isLevel } from '@/core/people/levels';
+import type { DeskProfilesView } from '@/services/people/deskprofiles';
+import { Button } from '../../kit/button';
+import { call } from '../../kit/call';
+import { Check } from '../../kit/field';
+import { Panel } from '../../kit/panel';
+import { useSaving } from '../../kit/saving';
+
+const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small';
+
+export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () => void }) {
+  const [rules, setRules] = useState<readonly DeskRule[]>(view.rules);
+  const [helpers, setHelpers] = useState<readonly Helper[]>(view.helpers);
+  const names = new Map(
+    [...view.teams, ...view.roles, ...view.skills, ...view.people, ...view.profiles].map((x) => [x.id, x.name]),
+  );
+  const { busy, save, conflict } = useSaving('save-desk-rules', {
+    latest: async () => {
+      const v = await call<DeskProfilesView>('/api/read/desks');
+      return { revision: v.rulesRevision, rules: v.rules, helpers: v.helpers };
+    },
+    nameOf: (id) => names.get(id) ?? id,
+    onTheirs: onSaved,
+    onSaved,
+  });
+  const off = !view.mayChange;
+  const changed = JSON.stringify([rules, helpers]) !== JSON.stringify([view.rules, view.helpers]);
+  const put = (i: number, change: Partial<DeskRule>) =>
+    setRules(rules.map((r, j) => (j === i ? { ...r, ...change } : r)));
+  const swap = (i: number, by: number) => {
+    const next = [...rules];
+    const [a, b] = [next[i], next[i + by]];
+    if (a && b) {
+      next[i] = b;
+      next[i + by] = a;
+      setRules(next);
+    }
+  };
+  const setWho = (i: number, text: string) => {
+    const [by, id = ''] = text.split('|');
+    if (by === 'everyone') put(i, { who: { by } });
+    else if (by === 'team' || by === 'role') put(i, { who: { by, id } });
+    else if (by === 'skill') put(i, { who: { by, id, atLeast: 3 } });
+  };
+  const whoText = (w: DeskRule['who']) => (w.by === 'everyone' ? 'everyone' : `${w.by}|${w.id}`);
+  return (
+    <Panel className="p-4" label="Who gets which desk profile">
+      {conflict}
+      <div className="flex items-center gap-2">
+        <h1 className="text-title">Who gets which Desk</h1>
+        <span className="text-small text-ink-2">The first rule that fits wins.</span>
+        {!off && (
+          <span className="ml-auto flex gap-2">
+            <Button
+              small
+              onClick={() =>
+                setRules([...rules, { who: { by: 'everyone' }, exceptIds: [], profileId: view.profiles[0]?.id ?? '' }])
+              }
+              disabled={view.profiles.length === 0}
+            >
+              Add a rule
+            </Button>
+            <Button
+              small
+              kind="primary"
+              disabled={busy || !changed}
+              onClick={() =>
+                void save({ revision: view.rulesRevision, rules, helpers }, 'Rules saved; Desks follow at once.').then(
+                  (ok) => {
+                    if (ok) onSaved();
+                  },
+                )
+              }
+            >
+              Save the rules
+            </Button>
+          </span>
+        )}
+      </div>
+      <ol className="mt-2">
+        {rules.map((r, i) => (
+          <li key={i} className="flex flex-wrap items-center gap-1.5 border-b border-rule py-1.5 text-small">
+            <b className="w-5">{i + 1}</b>
+            <select
+              aria-label={`Rule ${i + 1}: who`}
+              disabled={off}
+              value={whoText(r.who)}
+              onChange={(e) => setWho(i, e.target.value)}
+              className={CONTROL}
+            >
+              <option value="everyone">everyone</option>
+              <optgroup label="Team">
+                {view.teams.map((t) => (
+                  <option key={t.id} value={`team|${t.id}`}>
+                    {t.name}
+                  </option>
+                ))}
+              </optgroup>
+              <optgroup label="Role">
+                {view.roles.map((t) => (
+                  <option key={t.id} value={`role|${t.id}`}>
+                    {t.name}
+                  </option>
+                ))}
+              </optgroup>
+              <optgroup label="Skill">
+                {view.skills.map((t) => (
+                  <option key={t.id} value={`skill|${t.id}`}>
+                    {t.name}
+                  </option>
+                ))}
+              </optgroup>
+            </select>
+            {r.who.by === 'skill' && (
+              <select
+                aria-label={`Rule ${i + 1}: at least`}
+                disabled={off}
+                value={r.who.atLeast}
+                onChange={(e) => {
+                  const n = Number(e.target.value);
+                  if (r.who.by === 'skill' && isLevel(n)) put(i, { who: { ...r.who, atLeast: n } });
+                }}
+                className={CONTROL}
+              >
+                {[1, 2, 3, 4, 5].map((l) => (
+                  <option key={l} value={l}>
+                    {l} or more
+                  </option>
+                ))}
+              </select>
+            )}
+            <span className="text-ink-2">gets</span>
+            <select
+              aria-label={`Rule ${i + 1}: profile`}
+              disabled={off}
+              value={r.profileId}
+              onChange={(e) => put(i, { profileId: e.target.value })}
+              className={CONTROL}
+            >
+              {view.profiles.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+            <span className="text-ink-2">but not</span>
+            {r.exceptIds.map((id) => (
+              <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2">
+                {names.get(id) ?? id}
+                {!off && (
+                  <button
+                    type="button"
+                    aria-label={`Take the exception ${names.get(id) ?? id} out`}
+                    onClick={() => put(i, { exceptIds: r.exceptIds.filter((x) => x !== id) })}
+                  >
+                    ×
+                  </button>
+                )}
+              </span>
+            ))}
+            {!off && (
+              <select
+                aria-label={`Rule ${i + 1}: add an exception`}
+                value=""
+                onChange={(e) => {
+                  if (e.target.value) put(i, { exceptIds: [...r.exceptIds, e.target.value] });
+                }}
+                className={CONTROL}
+              >
+                <option value="">{r.exceptIds.length === 0 ? 'nobody' : 'and…'}</option>
+                {view.people
+                  .filter((p) => !r.exceptIds.includes(p.id))
+                  .map((p) => (
+                    <option key={p.id} value={p.id}>
+                      {p.name}
+                    </option>
+                  ))}
+              </select>
+            )}
+            <span className="ml-auto text-ink-2">{view.people.filter((p) => p.rule === i).length} people</span>
+            {!off && (
+              <span className="flex gap-1">
+                <Button
+                  small
+                  kind="quiet"
+                  aria-label={`Rule ${i + 1} up`}
+                  disabled={i === 0}
+                  onClick={() => swap(i, -1)}
+                >
+                  ↑
+                </Button>
+                <Button
+                  small
+                  kind="quiet"
+                  aria-label={`Rule ${i + 1} down`}
+                  disabled={i === rules.length - 1}
+                  onClick={() => swap(i, 1)}
+                >
+                  ↓
+                </Button>
+                <Button
+                  small
+                  kind="quiet"
+                  aria-label={`Remove rule ${i + 1}`}
+                  onClick={() => setRules(rules.filter((_, j) => j !== i))}
+                >
+                  ×
+                </Button>
+              </span>
+            )}
+          </li>
+        ))}
+        {rules.length === 0 && <li className="py-2 text-small text-ink-2">No rule: everybody has the plain Desk.</li>}
+      </ol>
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <span className="text-small font-semibold">Helpers for the whole workspace</span>
+        {HELPER_IDS.map((h) => (
+          <Check
+            key={h}
+            label={
+              <>
+                {HELPERS[h].name} <span className="text-ink-2">{HELPERS[h].says}</span>
+              </>
+            }
+            disabled={off}
+            checked={helpers.includes(h)}
+            onChange={(e) => setHelpers(e.target.checked ? [...helpers, h] : helpers.filter((x) => x !== h))}
+          />
+        ))}
+      </div>
+    </Panel>
+  );
+}

@@ -1,0 +1,152 @@
+'use client';
+
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { languageName } from '@/core/localised';
+import { PLACEHOLDERS, unknownPlaceholders } from '@/core/messages/stockreplies';
+import type { DeskProfilesView, StockSet } from '@/services/people/deskprofiles';
+import { Button } from '../../kit/button';
+import { call, sentence, setting } from '../../kit/call';
+import { Dialog } from '../../kit/dialog';
+import { Area, Field, Input } from '../../kit/field';
+import { useSaving } from '../../kit/saving';
+
+export function StockDialog({
+  set,
+  languages,
+  mayChange,
+  onClose,
+  onSaved,
+}: {
+  set: StockSet | null;
+  languages: readonly string[];
+  mayChange: boolean;
+  onClose: () => void;
+  onSaved: () => void;
+}) {
+  const [name, setName] = useState(set?.name ?? '');
+  const [replies, setReplies] = useState<
+    readonly { id: string | null; title: string; text: Readonly<Record<string, string>> }[]
+  >(set?.replies ?? [{ id: null, title: '', text: {} }]);
+  const { busy, save, conflict } = useSaving('save-stock-set', {
+    latest: async () => (await call<DeskProfilesView>('/api/read/desks')).sets.find((s) => s.id === set?.id),
+    nameOf: (x) => x,
+    onTheirs: onSaved,
+    onSaved,
+  });
+  const put = (i: number, change: Partial<(typeof replies)[number]>) =>
+    setReplies(replies.map((r, j) => (j === i ? { ...r, ...change } : r)));
+  const submit = async () => {
+    if (
+      await save(
+        {
+          id: set?.id ?? null,
+          revision: set?.revision ?? 0,
+          name: name.trim(),
+          replies: replies.map((r) => ({
+            id: r.id,
+            title: r.title.trim(),
+            text: Object.fromEntries(Object.entries(r.text).filter(([, t]) => t.trim() !== '')),
+          })),
+        },
+        `${name} saved.`,
+      )
+    )
+      onSaved();
+  };
+  const remove = () => {
+    setting('remove-desk-thing', { kind: 'stock-set', id: set?.id }).then(
+      () => {
+        toast.success('Removed. History can bring it back.');
+        onSaved();
+      },
+      (error: unknown) => toast.error(sentence(error)),
+    );
+  };
+  return (
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title={set?.name ?? 'New set of stock replies'}
+      description={`Filled when used: ${Object.entries(PLACEHOLDERS)
+        .map(([k, v]) => `{${k}} is ${v}`)
+        .join(', ')}.`}
+    >
+      {conflict}
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void submit();
+        }}
+      >
+        <div className="max-w-xs">
+          <Field label="Name">
+            {(p) => (
+              <Input {...p} required disabled={!mayChange} value={name} onChange={(e) => setName(e.target.value)} />
+            )}
+          </Field>
+        </div>
+        <ul className="mt-3 flex flex-col gap-3">
+          {replies.map((r, i) => (
+            <li key={i} className="rounded-control border border-rule p-2.5">
+              <div className="flex gap-2">
+                <Input
+                  aria-label="Title"
+                  placeholder="Title"
+                  required
+                  disabled={!mayChange}
+                  value={r.title}
+                  onChange={(e) => put(i, { title: e.target.value })}
+                />
+                {mayChange && (
+                  <Button
+                    small
+                    kind="quiet"
+                    aria-label={`Remove ${r.title}`}
+                    onClick={() => setReplies(replies.filter((_, j) => j !== i))}
+                  >
+                    ×
+                  </Button>
+                )}
+              </div>
+              <div className="mt-1.5 grid grid-cols-2 gap-2">
+                {languages.map((l) => {
+                  const odd = unknownPlaceholders(r.text[l] ?? '');
+                  return (
+                    <div key={l}>
+                      <Area
+                        aria-label={`${r.title} in ${languageName(l)}`}
+                        rows={2}
+                        placeholder={languageName(l)}
+                        disabled={!mayChange}
+                        value={r.text[l] ?? ''}
+                        onChange={(e) => put(i, { text: { ...r.text, [l]: e.target.value } })}
+                      />
+                      {odd.length > 0 && (
+                        <p className="text-tiny text-brass-ink">Nothing fills {odd.map((o) => `{${o}}`).join(', ')}.</p>
+                      )}
+                    </div>
+                  );
+                })}
+              </div>
+            </li>
+          ))}
+        </ul>
+        {mayChange && (
+          <div className="mt-3 flex gap-2">
+            <Button kind="primary" type="submit" disabled={busy}>
+              {set ? 'Save' : 'Add'}
+            </Button>
+            <Button onClick={() => setReplies([...replies, { id: null, title: '', text: {} }])}>Add a reply</Button>
+            {set && (
+              <Button kind="quiet" onClick={remove}>
+                Remove the set
+              </Button>
+            )}
+          </div>
+        )}
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,204 @@
+'use client';
+
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { DutyView, ProfileLine } from '@/services/people/duty';
+import { Button } from '../../kit/button';
+import { call, sentence, setting } from '../../kit/call';
+import { Dialog } from '../../kit/dialog';
+import { Check, Field, Input, Select } from '../../kit/field';
+import { Panel, Pill } from '../../kit/panel';
+import { useSaving } from '../../kit/saving';
+import { Situation } from '../situation';
+import { AtOnce } from './atonce';
+import { Bands } from './bands';
+import type { DutyDraft as Draft } from './dutydraft';
+
+export const draftOf = (p: ProfileLine): Draft => ({
+  id: p.id,
+  revision: p.revision,
+  name: p.name,
+  rows: p.rows,
+  load: p.load,
+  acceptSeconds: p.acceptSeconds,
+  autoAccept: p.autoAccept,
+  restSeconds: p.restSeconds,
+  outboundQueueId: p.outboundQueueId,
+});
+
+export function Board({
+  view,
+  kept,
+  draft,
+  changed,
+  onDraft,
+  onSaved,
+}: {
+  view: DutyView;
+  kept: ProfileLine | undefined;
+  draft: Draft;
+  changed: boolean;
+  onDraft: (d: Draft) => void;
+  onSaved: (id: string | null) => void;
+}) {
+  const queueNames = new Map(view.queues.map((q) => [q.id, q.name]));
+  const { busy, faults, save, conflict } = useSaving<{ id: string; people: number }>('save-profile', {
+    latest: async () => {
+      const p = (await call<DutyView>('/api/read/duty')).profiles.find((x) => x.id === draft.id);
+      return p && draftOf(p);
+    },
+    nameOf: (id) => queueNames.get(id) ?? id,
+    onTheirs: () => onSaved(draft.id),
+    onSaved: ({ id }) => onSaved(id),
+  });
+  const [removing, setRemoving] = useState(false);
+  const set = (change: Partial<Draft>) => onDraft({ ...draft, ...change });
+  const off = !view.mayChange;
+  const apply = async () => {
+    const done = await save(
+      draft,
+      ({ people }) =>
+        `${draft.name} applied to ${people} ${people === 1 ? 'person' : 'people'}; it counts from the next contact on.`,
+    );
+    if (done) onSaved(done.id);
+  };
+  const remove = () =>
+    setting('remove-profile', { id: draft.id }).then(
+      () => {
+        toast.success(`${draft.name} removed. History can bring it back.`);
+        setRemoving(false);
+        onSaved(null);
+      },
+      (error: unknown) => {
+        toast.error(sentence(error));
+        setRemoving(false);
+      },
+    );
+  return (
+    <Panel className="flex min-h-0 flex-col" label={draft.name || 'New duty profile'}>
+      {conflict}
+      <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4 py-2.5">
+        <input
+          aria-label="Name of the profile"
+          aria-invalid={faults.name !== undefined}
+          disabled={off}
+          placeholder="Name of the profile"
+          value={draft.name}
+          onChange={(e) => set({ name: e.target.value })}
+          className="w-56 rounded-control border border-rule-strong bg-sheet px-2 py-1 font-display text-panel font-semibold disabled:border-transparent"
+        />
+        {kept && (
+          <Pill>
+            {kept.people} on it · {kept.onDuty} on duty
+          </Pill>
+        )}
+        <span className="ml-auto flex items-center gap-2">
+          {!off && kept && (
+            <Button
+              kind="quiet"
+              onClick={() => onDraft({ ...draft, id: null, revision: 0, name: `${draft.name} copy` })}
+            >
+              Copy
+            </Button>
+          )}
+          {!off && kept && (
+            <Button kind="quiet" onClick={() => setRemoving(true)}>
+              Remove
+            </Button>
+          )}
+          {changed && kept && <Button onClick={() => onDraft(draftOf(kept))}>Discard</Button>}
+          {!off && (
+            <Button kind="primary" disabled={busy || !changed || draft.name.trim() === ''} onClick={() => void apply()}>
+              {kept ? `Apply to ${kept.people} people` : 'Add the profile'}
+            </Button>
+          )}
+        </span>
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] overflow-y-auto">
+        <div className="px-4 py-3">
+          <Bands view={view} rows={draft.rows} off={off} onRows={(rows) => set({ rows })} />
+          <Situation view={view} draft={draft} />
+        </div>
+        <div className="border-l border-rule px-4 py-3">
+          <AtOnce load={draft.load} off={off} onLoad={(load) => set({ load })} />
+          <div className="mt-4 grid grid-cols-2 gap-2">
+            <Field label="Seconds to accept" fault={faults.acceptSeconds}>
+              {(p) => (
+                <Input
+                  {...p}
+                  type="number"
+                  min={5}
+                  max={120}
+                  disabled={off || draft.autoAccept}
+                  value={Number.isNaN(draft.acceptSeconds) ? '' : draft.acceptSeconds}
+                  onChange={(e) => set({ acceptSeconds: e.target.valueAsNumber })}
+                />
+              )}
+            </Field>
+            <Field label="Texts rest after (min)" hint="empty: never" fault={faults.restSeconds}>
+              {(p) => (
+                <Input
+                  {...p}
+                  type="number"
+                  min={1}
+                  max={1440}
+                  disabled={off}
+                  value={draft.restSeconds === null ? '' : draft.restSeconds / 60}
+                  onChange={(e) =>
+                    set({
+                      restSeconds: Number.isNaN(e.target.valueAsNumber)
+                        ? null
+                        : Math.round(e.target.valueAsNumber * 60),
+                    })
+                  }
+                />
+              )}
+            </Field>
+          </div>
+          <div className="mt-2">
+            <Check
+              label="Takes offers without asking"
+              disabled={off}
+              checked={draft.autoAccept}
+              onChange={(e) => set({ autoAccept: e.target.checked })}
+            />
+          </div>
+          <div className="mt-2">
+            <Field label="When they call or text out, it counts for">
+              {(p) => (
+                <Select
+                  {...p}
+                  disabled={off}
+                  value={draft.outboundQueueId ?? ''}
+                  onChange={(e) => set({ outboundQueueId: e.target.value === '' ? null : e.target.value })}
+                >
+                  <option value="">no queue</option>
+                  {view.queues.map((q) => (
+                    <option key={q.id} value={q.id}>
+                      {q.name}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+          </div>
+        </div>
+      </div>
+      {removing && (
+        <Dialog
+          open
+          onClose={() => setRemoving(false)}
+          title={`Remove ${draft.name}`}
+          description="A profile with people on it stays until they have another."
+        >
+          <div className="flex gap-2">
+            <Button kind="danger" onClick={() => void remove()}>
+              Remove
+            </Button>
+            <Button onClick={() => setRemoving(false)}>Cancel</Button>
+          </div>
+        </Dialog>
+      )}
+    </Panel>
+  );
+}

@@ -1,0 +1,321 @@
+'use client';
+
+import Link from 'next/link';
+import { type ChangeEvent, useCallback, useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { IMPORT_FIELD_IDS, IMPORT_FIELDS, type Target } from '@/core/people/importplan';
+import type { ImportView } from '@/services/people/peopleimport';
+import { Button } from '../../kit/button';
+import { call, Refused, sentence, setting } from '../../kit/call';
+import { Check } from '../../kit/field';
+import { Empty, Panel, Pill } from '../../kit/panel';
+import { StopNav } from '../../lane/stopnav';
+import { type Edit, type Kind, KINDS, Line } from './importline';
+
+const keyOf = (t: Target): string => (t === null ? 'none' : 'field' in t ? `field ${t.field}` : `skill ${t.skillId}`);
+
+const targetOf = (key: string): Target => {
+  const [kind, id = ''] = key.split(' ');
+  const field = IMPORT_FIELD_IDS.find((f) => f === id);
+  return kind === 'field' && field ? { field } : kind === 'skill' ? { skillId: id } : null;
+};
+
+/** People from a file: every line is shown before anything is written; wrong cells are mended here; then all is kept at once. */
+export function ImportPage({
+  skills,
+  mayExport,
+}: {
+  skills: readonly { id: string; name: string }[];
+  mayExport: boolean;
+}) {
+  const [view, setView] = useState<ImportView | null>(null);
+  const [kind, setKind] = useState<Kind | ''>('');
+  const [page, setPage] = useState(0);
+  const [edits, setEdits] = useState<readonly Edit[]>([]);
+  const [invite, setInvite] = useState(true);
+  const [fault, setFault] = useState<string | null>(null);
+  const working = view?.state === 'reading' || view?.state === 'planning';
+  const id = view?.id ?? null;
+  const read = useCallback(
+    async (importId: string) => {
+      try {
+        setView(await call<ImportView>(`/api/read/import?id=${importId}&kind=${kind}&page=${page}`));
+      } catch (error) {
+        setFault(sentence(error));
+        if (error instanceof Refused && error.code === 'not-found') setView(null);
+      }
+    },
+    [kind, page],
+  );
+  useEffect(() => {
+    if (id) void read(id);
+  }, [id, read]);
+  useEffect(() => {
+    if (!id || !working) return;
+    const timer = setInterval(() => void read(id), 250);
+    return () => clearInterval(timer);
+  }, [id, working, read]);
+
+  const begin = async (e: ChangeEvent<HTMLInputElement>) => {
+    const file = e.target.files?.[0];
+    e.target.value = '';
+    if (!file) return;
+    setFault(null);
+    setEdits([]);
+    setKind('');
+    setPage(0);
+    setView(null);
+    try {
+      const response = await fetch(`/api/people/import?name=${encodeURIComponent(file.name)}`, {
+        method: 'POST',
+        headers: { 'content-type': 'text/csv' },
+        body: file,
+      });
+      const body = (await response.json()) as { id?: string; error?: { message: string } };
+      if (body.id) await read(body.id);
+      else setFault(body.error?.message ?? 'The file could not be sent.');
+    } catch {
+      setFault('The file could not be sent. Check the connection and choose it again.');
+    }
+  };
+  const plan = async (targets: readonly Target[], mended: readonly Edit[]) => {
+    if (!id) return;
+    setEdits(mended);
+    try {
+      await setting('import-plan', { id, targets: targets.map((t) => t ?? 'none'), edits: mended });
+      await read(id);
+    } catch (error) {
+      setFault(sentence(error));
+    }
+  };
+  const act = async (name: 'import-apply' | 'import-cancel') => {
+    if (!id) return;
+    setFault(null);
+    try {
+      const done = await setting<{ written?: number }>(name, name === 'import-apply' ? { id, invite } : { id });
+      if (done.written !== undefined) toast.success(`${done.written} people kept.`);
+    } catch (error) {
+      setFault(sentence(error));
+    }
+    await read(id);
+  };
+  const columns = view?.targets.flatMap((t, i) => (t ? [i] : [])) ?? [];
+  const accepted = (view?.counts?.new ?? 0) + (view?.counts?.changed ?? 0);
+  return (
+    <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
+      <StopNav stop="People" />
+      <div className="flex min-h-0 flex-1 flex-col gap-3 px-4 pt-2 pb-4">
+        <Panel className="flex min-h-0 flex-1 flex-col p-4" label="Bring people in">
+          <div className="flex flex-wrap items-center gap-3">
+            <h1 className="text-title">Bring people in</h1>
+            <label className="inline-flex cursor-pointer items-center rounded-control border border-plum bg-plum px-3 py-1.5 font-display text-[13.5px] font-semibold text-on-plum focus-within:ring-2">
+              {view ? 'Another file' : 'Choose a CSV file'}
+              <input type="file" accept=".csv,.txt,.tsv,text/csv" className="sr-only" onChange={(e) => void begin(e)} />
+            </label>
+            {view && (
+              <span className="text-small text-ink-2">
+                {view.fileName} · {view.total} {view.total === 1 ? 'line' : 'lines'},{' '}
+                {view.separator === ';' ? 'semicolons' : view.separator === '\t' ? 'tabs' : 'commas'}
+              </span>
+            )}
+            {mayExport && (
+              <a className="ml-auto text-small text-plum underline" href="/api/people.csv">
+                Take everybody out as CSV
+              </a>
+            )}
+          </div>
+          {fault && (
+            <p role="alert" className="mt-2 text-small text-clay">
+              {fault}
+            </p>
+          )}
+          {!view && !fault && (
+            <Empty title="A file with one person per line">
+              The first line names the columns: name, e-mail, team, duty profile, role, site, and one column for each
+              skill by its name, with 1 to 5, never, or 0 to clear. People who are there already, by their address, are
+              changed; empty cells leave things as they are. Nothing is written before you have seen it.
+            </Empty>
+          )}
+          {view?.state === 'failed' && (
+            <p role="alert" className="mt-3 text-clay">
+              {view.fault}
+            </p>
+          )}
+          {view?.state === 'cancelled' && (
+            <p role="status" className="mt-3 text-ink-2">
+              Cancelled. Nothing was written.
+            </p>
+          )}
+          {view?.state === 'applied' && (
+            <p role="status" className="mt-3">
+              <Pill tone="good">kept</Pill> {view.written} people were written.{' '}
+              <Link className="text-plum underline" href="/people">
+                See them
+              </Link>
+              , or{' '}
+              <Link className="text-plum underline" href="/history">
+                take it back in History
+              </Link>
+              .
+            </p>
+          )}
+          {working && (
+            <div className="mt-3 flex items-center gap-3" role="status">
+              <progress
+                className="h-2 w-64 accent-plum"
+                max={Math.max(1, view.total)}
+                {...(view.total > 0 ? { value: view.done } : {})}
+              />
+              <span className="text-small text-ink-2">
+                {view.state === 'reading' ? 'Reading the file…' : `Checking line ${view.done} of ${view.total}`}
+              </span>
+              <Button small onClick={() => void act('import-cancel')}>
+                Cancel
+              </Button>
+            </div>
+          )}
+          {view &&
+            view.header.length > 0 &&
+            view.state !== 'failed' &&
+            view.state !== 'applied' &&
+            view.state !== 'cancelled' && (
+              <details className="mt-2" open={view.targets.every((t) => t === null)}>
+                <summary className="text-small font-medium text-ink-2">
+                  Columns: {columns.length} of {view.header.length} are read
+                </summary>
+                <div className="mt-1 grid max-h-40 grid-cols-3 gap-x-4 gap-y-1 overflow-y-auto xl:grid-cols-5">
+                  {view.header.map((h, i) => (
+                    <label key={i} className="flex items-center gap-1.5 text-small">
+                      <span className="w-24 truncate" title={h}>
+                        {h || `column ${i + 1}`}
+                      </span>
+                      <select
+                        aria-label={`${h || `column ${i + 1}`} is`}
+                        disabled={working}
+                        value={keyOf(view.targets[i] ?? null)}
+                        onChange={(e) =>
+                          void plan(
+                            view.targets.map((t, j) =>
+                              j === i ? targetOf(e.target.value) : keyOf(t) === e.target.value ? null : t,
+                            ),
+                            edits,
+                          )
+                        }
+                        className="min-w-0 flex-1 rounded-control border border-rule-strong bg-sheet px-1 py-0.5"
+                      >
+                        <option value="none">not read</option>
+                        {IMPORT_FIELD_IDS.map((f) => (
+                          <option key={f} value={`field ${f}`}>
+                            {IMPORT_FIELDS[f].label}
+                          </option>
+                        ))}
+                        {skills.map((s) => (
+                          <option key={s.id} value={`skill ${s.id}`}>
+                            {s.name}
+                          </option>
+                        ))}
+                      </select>
+                    </label>
+                  ))}
+                </div>
+              </details>
+            )}
+          {view?.state === 'planned' && columns.length === 0 && (
+            <p role="status" className="mt-2 rounded-control bg-brass-wash px-3 py-1.5 text-small text-brass-ink">
+              No column was recognised. Say above which column holds what, or check that this is the right file.
+            </p>
+          )}
+          {view?.state === 'planned' && view.counts && (
+            <>
+              <div
+                className="mt-2 flex flex-wrap items-center gap-2"
+                role="group"
+                aria-label="Lines by what they would do"
+              >
+                <Button
+                  small
+                  aria-pressed={kind === ''}
+                  onClick={() => {
+                    setKind('');
+                    setPage(0);
+                  }}
+                >
+                  all {view.total}
+                </Button>
+                {KINDS.map((k) => (
+                  <Button
+                    key={k.kind}
+                    small
+                    aria-pressed={kind === k.kind}
+                    disabled={view.counts?.[k.kind] === 0}
+                    onClick={() => {
+                      setKind(k.kind);
+                      setPage(0);
+                    }}
+                  >
+                    {view.counts?.[k.kind]} {k.name}
+                  </Button>
+                ))}
+                <span className="ml-auto flex items-center gap-3">
+                  <Check
+                    label="Invite new people by mail"
+                    checked={invite}
+                    onChange={(e) => setInvite(e.target.checked)}
+                  />
+                  <Button onClick={() => void act('import-cancel')}>Cancel</Button>
+                  <Button kind="primary" disabled={accepted === 0} onClick={() => void act('import-apply')}>
+                    {accepted === 0
+                      ? 'Nothing to keep'
+                      : `Keep ${accepted} ${accepted === 1 ? 'line' : 'lines'}${view.counts.refused > 0 ? `, leave ${view.counts.refused} out` : ''}`}
+                  </Button>
+                </span>
+              </div>
+              <div
+                className="mt-2 min-h-0 flex-1 overflow-auto rounded-control border border-rule"
+                tabIndex={0}
+                role="region"
+                aria-label="Lines of the file"
+              >
+                <table className="w-full text-small">
+                  <thead className="sticky top-0 z-10 bg-sheet text-left text-tiny text-ink-2">
+                    <tr>
+                      <th className="w-12 px-2 py-1.5 text-right font-medium">Row</th>
+                      <th className="w-24 font-medium">Would be</th>
+                      <th className="w-60 font-medium">Person</th>
+                      <th className="font-medium">What changes, or why not</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {view.lines.map((l) => (
+                      <Line
+                        key={l.row}
+                        line={l}
+                        header={view.header}
+                        targets={view.targets}
+                        onMend={(e) =>
+                          void plan(view.targets, [...edits.filter((x) => x.row !== e.row || x.column !== e.column), e])
+                        }
+                      />
+                    ))}
+                  </tbody>
+                </table>
+                {view.lines.length === 0 && <p className="p-4 text-center text-ink-2">No line of this kind.</p>}
+              </div>
+              {view.pages > 1 && (
+                <div className="mt-2 flex items-center gap-2 text-small">
+                  <Button small disabled={page === 0} onClick={() => setPage(page - 1)}>
+                    Before
+                  </Button>
+                  page {page + 1} of {view.pages}
+                  <Button small disabled={page + 1 >= view.pages} onClick={() => setPage(page + 1)}>
+                    Next
+                  </Button>
+                </div>
+              )}
+            </>
+          )}
+        </Panel>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,92 @@
+'use client';
+
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { PeopleView, PersonLine } from '@/services/people/people';
+import { Button } from '../../kit/button';
+import { sentence, setting } from '../../kit/call';
+import { asDayTime, asTime } from '../../kit/figures';
+
+/** Another duty profile for now, until a time. */
+export function ForNow({ view, person, zone }: { view: PeopleView; person: PersonLine; zone: string }) {
+  const [open, setOpen] = useState(false);
+  const [profileId, setProfileId] = useState('');
+  const [until, setUntil] = useState('14:00');
+  const put = (id: string | null) =>
+    setting<{ until: number | null }>('set-for-now', {
+      personId: person.id,
+      profileId: id,
+      until: id === null ? null : until,
+    }).then(
+      ({ until: at }) => {
+        toast.success(at === null ? `${person.name} is back on their own profile.` : `Until ${asDayTime(at, zone)}.`);
+        setOpen(false);
+      },
+      (error: unknown) => toast.error(sentence(error)),
+    );
+  if (person.forNow) {
+    return (
+      <p className="mb-3 rounded-control bg-brass-wash px-2.5 py-1.5 text-small text-brass-ink">
+        On <b>{view.profiles.find((p) => p.id === person.forNow?.profileId)?.name}</b> until{' '}
+        {asTime(person.forNow.until, zone)}.{' '}
+        {person.mayChange && (
+          <button type="button" className="underline" onClick={() => void put(null)}>
+            End it now
+          </button>
+        )}
+      </p>
+    );
+  }
+  if (!person.mayChange) return null;
+  if (!open)
+    return (
+      <p className="mb-3">
+        <Button small onClick={() => setOpen(true)}>
+          Another profile for now…
+        </Button>
+      </p>
+    );
+  return (
+    <form
+      className="mb-3 flex flex-wrap items-center gap-1.5 rounded-control bg-sunk p-2 text-small"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void put(profileId);
+      }}
+    >
+      <select
+        aria-label="Profile for now"
+        required
+        value={profileId}
+        onChange={(e) => setProfileId(e.target.value)}
+        className="min-w-0 flex-1 rounded-control border border-rule-strong bg-sheet px-2 py-1"
+      >
+        <option value="">Choose…</option>
+        {view.profiles
+          .filter((p) => p.id !== person.dutyProfileId)
+          .map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+      </select>
+      <label className="flex items-center gap-1">
+        until{' '}
+        <input
+          type="time"
+          aria-label="Until"
+          required
+          value={until}
+          onChange={(e) => setUntil(e.target.value)}
+          className="rounded-control border border-rule-strong bg-sheet px-1.5 py-1"
+        />
+      </label>
+      <Button small kind="primary" type="submit">
+        Move
+      </Button>
+      <Button small kind="quiet" onClick={() => setOpen(false)}>
+        Cancel
+      </Button>
+    </form>
+  );
+}

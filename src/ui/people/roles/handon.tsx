@@ -1,0 +1,49 @@
+'use client';
+
+import { useState } from 'react';
+import { toast } from 'sonner';
+import type { RolesView } from '@/services/people/roles';
+import { Button } from '../../kit/button';
+import { sentence, setting } from '../../kit/call';
+import { Dialog } from '../../kit/dialog';
+import { Field, Select } from '../../kit/field';
+
+export function HandOn({ view, onClose }: { view: RolesView; onClose: () => void }) {
+  const [heir, setHeir] = useState('');
+  const go = () => {
+    setting('hand-on-ownership', { personId: heir }).then(
+      () => {
+        toast.success('Ownership is handed on. You are a lead now.');
+        window.location.reload();
+      },
+      (error: unknown) => toast.error(sentence(error)),
+    );
+  };
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title="Hand ownership on"
+      description="There is one owner. You become a lead; only the new owner can hand it back."
+    >
+      <Field label="New owner">
+        {(p) => (
+          <Select {...p} value={heir} onChange={(e) => setHeir(e.target.value)}>
+            <option value="">Choose…</option>
+            {view.heirs.map((h) => (
+              <option key={h.id} value={h.id}>
+                {h.name}
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+      <div className="mt-3 flex gap-2">
+        <Button kind="danger" disabled={heir === ''} onClick={go}>
+          Hand it on
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,103 @@
+'use client';
+
+import { clsx } from 'clsx';
+import { useState } from 'react';
+import type { RolesView } from '@/services/people/roles';
+import { Button } from '../../kit/button';
+import { Select } from '../../kit/field';
+import { useLive } from '../../kit/live';
+import { Panel } from '../../kit/panel';
+import { StopNav } from '../../lane/stopnav';
+import { Access } from './access';
+import { HandOn } from './handon';
+import { type Draft, draftOf, RoleForm } from './roleform';
+
+/** What each role may do and for which teams; built-in ones stand, copies are changed; and what one person can see and do. */
+export function RolesPage({
+  initial,
+  role,
+  person,
+}: {
+  initial: RolesView;
+  role: string | null;
+  person: string | null;
+}) {
+  const { data, refetch } = useLive<RolesView>('/api/read/roles', ['settings.changed'], initial);
+  const view = data ?? initial;
+  const [draft, setDraft] = useState<Draft | null>(() => {
+    const r = view.roles.find((x) => x.id === role) ?? view.roles[0];
+    return r ? draftOf(r) : null;
+  });
+  const [who, setWho] = useState<string | null>(person ?? view.me);
+  const [handing, setHanding] = useState(false);
+  const kept = view.roles.find((r) => r.id === draft?.id);
+  const open = (id: string | null) =>
+    void refetch().then((r) => {
+      const found = r.data?.roles.find((x) => x.id === id) ?? r.data?.roles[0];
+      if (found) setDraft(draftOf(found));
+    });
+  return (
+    <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
+      <StopNav stop="People" />
+      <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)_340px] gap-3 px-4 pt-2 pb-4">
+        <Panel className="min-h-0 overflow-y-auto p-3" label="Roles">
+          <h1 className="px-1 text-panel">Roles</h1>
+          <ul className="mt-2">
+            {view.roles.map((r) => (
+              <li key={r.id}>
+                <button
+                  type="button"
+                  aria-current={r.id === draft?.id ? 'true' : undefined}
+                  onClick={() => setDraft(draftOf(r))}
+                  className={clsx(
+                    'w-full rounded-control px-2.5 py-1.5 text-left',
+                    r.id === draft?.id ? 'bg-chosen' : 'hover:bg-sunk',
+                  )}
+                >
+                  <span className="block font-medium">{r.name}</span>
+                  <span className="block text-tiny text-ink-2">
+                    {r.people.length} {r.people.length === 1 ? 'person' : 'people'}
+                    {r.builtIn && ' · built in'}
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+          {view.isOwner && (
+            <Button className="mt-3 w-full" onClick={() => setHanding(true)}>
+              Hand ownership on…
+            </Button>
+          )}
+        </Panel>
+        {draft && (
+          <RoleForm
+            key={`${draft.id ?? 'new'}${draft.revision}`}
+            view={view}
+            kept={kept}
+            draft={draft}
+            onDraft={setDraft}
+            onSaved={open}
+          />
+        )}
+        <Panel className="min-h-0 overflow-y-auto p-4" label="What one person can see and do">
+          <h2 className="text-panel">What can one person see and do?</h2>
+          <Select
+            aria-label="Person"
+            className="mt-2"
+            value={who ?? ''}
+            onChange={(e) => setWho(e.target.value === '' ? null : e.target.value)}
+          >
+            <option value="">Choose a person…</option>
+            {view.people.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </Select>
+          {who !== null && <Access personId={who} />}
+        </Panel>
+      </div>
+      {handing && <HandOn view={view} onClose={() => setHanding(false)} />}
+    </main>
+  );
+}

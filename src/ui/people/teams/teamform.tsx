@@ -1,0 +1,149 @@
+'use client';
+
+import { useState } from 'react';
+import type { TeamDetail } from '@/services/people/teams';
+import { Check, Field, Input, Select } from '../../kit/field';
+import { Pill } from '../../kit/panel';
+import { LevelGrid } from './levelgrid';
+import { Foot, type FormProps, useThing, zonesOf } from './thing';
+
+export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail | null }) {
+  const [draft, setDraft] = useState<TeamDetail>(
+    team ?? {
+      id: '',
+      name: '',
+      zone: view.teams[0]?.zone ?? 'Europe/Dublin',
+      levels: {},
+      setIds: [],
+      supervisorIds: [],
+      members: 0,
+      revision: 0,
+    },
+  );
+  const [allSpeak, setAllSpeak] = useState(false);
+  const { busy, faults, save, remove, conflict } = useThing(
+    'team',
+    'save-team',
+    team?.id ?? null,
+    view,
+    (v) => v.teams.find((t) => t.id === team?.id),
+    onDone,
+  );
+  const off = !view.mayChange;
+  const set = (change: Partial<TeamDetail>) => setDraft({ ...draft, ...change });
+  const languages = view.skills.filter((s) => s.kind === 'language' && draft.levels[s.id] && !team?.levels[s.id]);
+  const submit = async () => {
+    const done = await save(
+      {
+        id: team?.id ?? null,
+        revision: draft.revision,
+        name: draft.name.trim(),
+        zone: draft.zone,
+        levels: draft.levels,
+        setIds: draft.setIds,
+        supervisorIds: draft.supervisorIds,
+        ...(allSpeak ? { allSpeak } : {}),
+      },
+      `${draft.name} saved; it counts from the next contact on.`,
+    );
+    if (done) onDone(done.id);
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void submit();
+      }}
+    >
+      {conflict}
+      <div className="flex items-center gap-2">
+        <h1 className="text-title">{team?.name ?? 'New team'}</h1>
+        {team && <Pill>{team.members} people</Pill>}
+      </div>
+      <div className="mt-3 grid max-w-xl grid-cols-2 gap-3">
+        <Field label="Name" fault={faults.name}>
+          {(p) => (
+            <Input {...p} required disabled={off} value={draft.name} onChange={(e) => set({ name: e.target.value })} />
+          )}
+        </Field>
+        <Field label="Zone, for people without a site" fault={faults.zone}>
+          {(p) => (
+            <Select {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })}>
+              {zonesOf(view, draft.zone).map((z) => (
+                <option key={z}>{z}</option>
+              ))}
+            </Select>
+          )}
+        </Field>
+      </div>
+      <h2 className="mt-4 text-panel">Gives its people</h2>
+      <p className="text-small text-ink-2">A person’s own level always counts instead.</p>
+      <LevelGrid view={view} levels={draft.levels} off={off} onLevels={(levels) => set({ levels })} />
+      {languages.length > 0 && (
+        <p className="mt-2 rounded-control bg-brass-wash px-3 py-2 text-small text-brass-ink">
+          <Check
+            label={`Everybody in this team speaks ${languages.map((l) => l.name).join(' and ')} equally well`}
+            checked={allSpeak}
+            onChange={(e) => setAllSpeak(e.target.checked)}
+          />
+        </p>
+      )}
+      {view.sets.length > 0 && (
+        <>
+          <h2 className="mt-4 text-panel">Skill sets</h2>
+          <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+            {view.sets.map((s) => (
+              <Check
+                key={s.id}
+                label={s.name}
+                disabled={off}
+                checked={draft.setIds.includes(s.id)}
+                onChange={(e) =>
+                  set({ setIds: e.target.checked ? [...draft.setIds, s.id] : draft.setIds.filter((x) => x !== s.id) })
+                }
+              />
+            ))}
+          </div>
+        </>
+      )}
+      <h2 className="mt-4 text-panel">Supervised by</h2>
+      <div className="mt-1 flex flex-wrap items-center gap-1.5">
+        {draft.supervisorIds.map((id) => (
+          <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2.5 py-0.5 text-small">
+            {view.people.find((p) => p.id === id)?.name ?? id}
+            {!off && (
+              <button
+                type="button"
+                aria-label={`Take ${view.people.find((p) => p.id === id)?.name ?? id} off`}
+                onClick={() => set({ supervisorIds: draft.supervisorIds.filter((x) => x !== id) })}
+              >
+                ×
+              </button>
+            )}
+          </span>
+        ))}
+        {!off && (
+          <select
+            aria-label="Add a supervisor"
+            value=""
+            onChange={(e) => {
+              if (e.target.value) set({ supervisorIds: [...draft.supervisorIds, e.target.value] });
+            }}
+            className="rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small"
+          >
+            <option value="">Add…</option>
+            {view.people
+              .filter((p) => !draft.supervisorIds.includes(p.id))
+              .map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+          </select>
+        )}
+        {draft.supervisorIds.length === 0 && <span className="text-small text-ink-2">nobody yet</span>}
+      </div>
+      <Foot view={view} isNew={!team} busy={busy} onRemove={remove} />
+    </form>
+  );
+}

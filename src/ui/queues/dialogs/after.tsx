@@ -1,0 +1,278 @@
+'use client';
+
+import type { WrapUp } from '@/core/routing/queue';
+import { Button } from '../../kit/button';
+import { Check, Field, Input, Select } from '../../kit/field';
+import { WordingField } from '../../kit/wording';
+import { number, type Part } from './part';
+
+const WRAPS: readonly { readonly way: WrapUp['way']; readonly name: string }[] = [
+  { way: 'person', name: 'the person decides' },
+  { way: 'up-to', name: 'up to so many seconds' },
+  { way: 'exactly', name: 'exactly so many seconds' },
+  { way: 'outcome', name: 'until an outcome is filed' },
+];
+
+export function After({ settings: s, view, own, disabled, onChange }: Part) {
+  const set = (
+    list: readonly string[] | null,
+    all: readonly string[],
+    id: string,
+    on: boolean,
+  ): readonly string[] | null => {
+    const next = on ? [...(list ?? all), id] : (list ?? all).filter((x) => x !== id);
+    return all.every((x) => next.includes(x)) ? null : next;
+  };
+  const { callback } = s;
+  const setCallback = (change: Partial<typeof callback>) => onChange({ callback: { ...callback, ...change } });
+  const fieldIds = view.fields.map((f) => f.id);
+  const shown = s.fields ?? fieldIds;
+  const shift = (i: number, by: number) => {
+    const list = [...shown];
+    const [a, b] = [list[i], list[i + by]];
+    if (a && b) {
+      list[i] = b;
+      list[i + by] = a;
+      onChange({ fields: list });
+    }
+  };
+  return (
+    <div className="flex flex-col gap-4">
+      <div className="grid gap-3 sm:grid-cols-2">
+        <WordingField
+          label="The agent hears first"
+          wording={s.connect.toAgent}
+          languages={view.languages}
+          disabled={disabled}
+          onChange={(toAgent) => onChange({ connect: { ...s.connect, toAgent } })}
+        />
+        <WordingField
+          label="The customer hears first"
+          wording={s.connect.toCustomer}
+          languages={view.languages}
+          disabled={disabled}
+          onChange={(toCustomer) => onChange({ connect: { ...s.connect, toCustomer } })}
+        />
+      </div>
+      <div className="flex gap-3">
+        <div className="w-60">
+          <Field label="Wrap-up">
+            {(p) => (
+              <Select
+                {...p}
+                disabled={disabled}
+                value={s.wrapUp.way}
+                onChange={(e) => {
+                  const way = e.target.value as WrapUp['way'];
+                  onChange({
+                    wrapUp:
+                      way === 'up-to' || way === 'exactly'
+                        ? { way, seconds: 'seconds' in s.wrapUp ? s.wrapUp.seconds : 60 }
+                        : { way },
+                  });
+                }}
+              >
+                {WRAPS.map((w) => (
+                  <option key={w.way} value={w.way}>
+                    {w.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+        </div>
+        {'seconds' in s.wrapUp && (
+          <div className="w-28">
+            <Field label="Seconds">
+              {(p) => (
+                <Input
+                  {...p}
+                  type="number"
+                  min={1}
+                  max={3600}
+                  disabled={disabled}
+                  value={'seconds' in s.wrapUp ? s.wrapUp.seconds : 1}
+                  onChange={(e) => {
+                    if ('seconds' in s.wrapUp)
+                      onChange({ wrapUp: { ...s.wrapUp, seconds: number(e.target.valueAsNumber, 1) } });
+                  }}
+                />
+              )}
+            </Field>
+          </div>
+        )}
+      </div>
+      <fieldset disabled={disabled}>
+        <legend className="text-small font-medium text-ink-2">Outcome codes that agents see</legend>
+        <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+          {view.outcomes.map((o) => (
+            <Check
+              key={o.code}
+              checked={s.outcomes === null || s.outcomes.includes(o.code)}
+              label={`${o.code} ${o.label}`}
+              onChange={(e) =>
+                onChange({
+                  outcomes: set(
+                    s.outcomes,
+                    view.outcomes.map((x) => x.code),
+                    o.code,
+                    e.target.checked,
+                  ),
+                })
+              }
+            />
+          ))}
+        </div>
+      </fieldset>
+      <div>
+        <p className="text-small font-medium text-ink-2">Fields the Desk shows, in this order</p>
+        <ul className="mt-1 flex flex-col gap-0.5 text-small">
+          {shown.map((id, i) => {
+            const f = view.fields.find((x) => x.id === id);
+            return (
+              f && (
+                <li key={id} className="flex items-center gap-2">
+                  <span className="w-48">{f.label}</span>
+                  {!disabled && (
+                    <>
+                      <Button
+                        small
+                        kind="quiet"
+                        aria-label={`${f.label} earlier`}
+                        disabled={i === 0}
+                        onClick={() => shift(i, -1)}
+                      >
+                        ↑
+                      </Button>
+                      <Button
+                        small
+                        kind="quiet"
+                        aria-label={`${f.label} later`}
+                        disabled={i === shown.length - 1}
+                        onClick={() => shift(i, 1)}
+                      >
+                        ↓
+                      </Button>
+                      <Button
+                        small
+                        kind="quiet"
+                        aria-label={`Hide ${f.label}`}
+                        onClick={() => onChange({ fields: shown.filter((x) => x !== id) })}
+                      >
+                        Hide
+                      </Button>
+                    </>
+                  )}
+                </li>
+              )
+            );
+          })}
+        </ul>
+        {!disabled && shown.length < fieldIds.length && (
+          <Select
+            aria-label="Show a field"
+            className="mt-1 !w-48"
+            value=""
+            onChange={(e) => {
+              if (e.target.value) onChange({ fields: [...shown, e.target.value] });
+            }}
+          >
+            <option value="">Show…</option>
+            {view.fields
+              .filter((f) => !shown.includes(f.id))
+              .map((f) => (
+                <option key={f.id} value={f.id}>
+                  {f.label}
+                </option>
+              ))}
+          </Select>
+        )}
+      </div>
+      <fieldset disabled={disabled} className="rounded-control border border-rule p-3">
+        <legend className="px-1 text-small font-medium">Callbacks asked for in this queue</legend>
+        <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+          <Field label="Wait for their turn in">
+            {(p) => (
+              <Select
+                {...p}
+                value={callback.queueId ?? ''}
+                onChange={(e) => setCallback({ queueId: e.target.value === '' ? null : e.target.value })}
+              >
+                <option value="">this queue, place kept</option>
+                {view.queues
+                  .filter((q) => q.id !== own && q.channels.includes('voice'))
+                  .map((q) => (
+                    <option key={q.id} value={q.id}>
+                      {q.name}
+                    </option>
+                  ))}
+              </Select>
+            )}
+          </Field>
+          <Field label="Attempts">
+            {(p) => (
+              <Input
+                {...p}
+                type="number"
+                min={1}
+                max={10}
+                value={callback.attempts}
+                onChange={(e) => setCallback({ attempts: number(e.target.valueAsNumber, 1) })}
+              />
+            )}
+          </Field>
+          <Field label="Apart, minutes">
+            {(p) => (
+              <Input
+                {...p}
+                type="number"
+                min={1}
+                max={1440}
+                value={callback.spacingMinutes}
+                onChange={(e) => setCallback({ spacingMinutes: number(e.target.valueAsNumber, 1) })}
+              />
+            )}
+          </Field>
+          <Field label="Given up after, hours">
+            {(p) => (
+              <Input
+                {...p}
+                type="number"
+                min={1}
+                max={336}
+                value={callback.expiryHours}
+                onChange={(e) => setCallback({ expiryHours: number(e.target.valueAsNumber, 1) })}
+              />
+            )}
+          </Field>
+        </div>
+        <details className="mt-2">
+          <summary className="text-small font-medium">Sentences</summary>
+          <div className="mt-2 grid gap-2 sm:grid-cols-2">
+            {(
+              [
+                ['confirm', 'May we call this number?'],
+                ['typeNumber', 'Asks for another number'],
+                ['readBack', 'Reads a number back'],
+                ['when', 'Asks when'],
+                ['promised', 'Promises the call'],
+              ] as const
+            ).map(([id, label]) => (
+              <WordingField
+                key={id}
+                label={label}
+                wording={callback.wording[id]}
+                languages={view.languages}
+                disabled={disabled}
+                onChange={(w) => setCallback({ wording: { ...callback.wording, [id]: w } })}
+              />
+            ))}
+          </div>
+          <p className="mt-1 text-tiny text-ink-3">
+            Where nothing is worded a built-in sentence is said. {'{number}'} and {'{when}'} are filled in.
+          </p>
+        </details>
+      </fieldset>
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+'use client';
+
+import type { QueueSettings } from '@/core/routing/queue';
+import type { QueuesView } from '@/services/queues/queues';
+import type { SetQueue } from '../draft';
+
+export type Part = {
+  settings: Omit<QueueSettings, 'id'>;
+  view: QueuesView;
+  own: string | null;
+  disabled: boolean;
+  onChange: SetQueue;
+};
+
+export const number = (value: number, least: number): number => (Number.isNaN(value) ? least : value);

@@ -1,0 +1,330 @@
+'use client';
+
+import { toast } from 'sonner';
+import { NO_LIMITS } from '@/core/routing/limits';
+import type { GroupsView, PartnerLine } from '@/services/queues/groups';
+import { Button } from '../kit/button';
+import { call, sentence, setting } from '../kit/call';
+import { Field, Input, Select } from '../kit/field';
+import { LimitsFields } from '../kit/limitsfields';
+import { Panel, Pill } from '../kit/panel';
+import { useSaving } from '../kit/saving';
+import { UseTable } from './usetable';
+
+type NumberDraft = Omit<PartnerLine['numbers'][number], 'id' | 'use'> & { readonly id: string | null };
+
+export type Draft = Omit<PartnerLine, 'id' | 'numbers' | 'usedBy'> & {
+  readonly id: string | null;
+  readonly numbers: readonly NumberDraft[];
+};
+
+export const draftOf = ({
+  id,
+  revision,
+  name,
+  zone,
+  way,
+  ringSeconds,
+  countsFromSeconds,
+  numbers,
+}: PartnerLine): Draft => ({
+  id,
+  revision,
+  name,
+  zone,
+  way,
+  ringSeconds,
+  countsFromSeconds,
+  numbers: numbers.map(({ use: _use, ...n }) => n),
+});
+
+export const NEW_NUMBER: NumberDraft = {
+  id: null,
+  name: '',
+  address: '',
+  hoursId: null,
+  limits: { ...NO_LIMITS, atOnce: 1 },
+  perQueue: {},
+};
+
+export function PartnerForm({
+  draft,
+  kept,
+  view,
+  onChange,
+  onReread,
+}: {
+  draft: Draft;
+  kept: PartnerLine | undefined;
+  view: GroupsView;
+  onChange: (d: Draft) => void;
+  onReread: (id: string | null) => Promise<void>;
+}) {
+  const nameOf = (id: string) => [...view.queues, ...view.hours].find((x) => x.id === id)?.name ?? id;
+  const latest = async () => {
+    const p = (await call<GroupsView>('/api/read/groups')).partners.find((x) => x.id === draft.id);
+    return p && draftOf(p);
+  };
+  const { busy, faults, save, conflict } = useSaving('save-partner', {
+    latest,
+    nameOf,
+    onTheirs: () => void onReread(draft.id),
+    onSaved: ({ id }) => void onReread(id),
+  });
+  const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
+  const setNumber = (i: number, change: Partial<NumberDraft>) =>
+    set({ numbers: draft.numbers.map((n, j) => (j === i ? { ...n, ...change } : n)) });
+  const off = !view.mayChange;
+  const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
+  const submit = async () => {
+    const saved = await save(draft, `${draft.name} applied; it counts from the next call on.`);
+    if (saved) await onReread(saved.id);
+  };
+  const remove = () =>
+    setting('remove-asked', { kind: 'partner', id: draft.id }).then(
+      () => {
+        toast.success(`${draft.name} removed; it can be undone in History.`);
+        void onReread(null);
+      },
+      (e: unknown) => toast.error(sentence(e)),
+    );
+  const whole = (value: number, least: number) => (Number.isNaN(value) ? least : Math.round(value));
+  return (
+    <form
+      className="flex flex-col gap-3"
+      aria-label={kept?.name ?? 'New partner desk'}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void submit();
+      }}
+    >
+      {conflict}
+      <div className="flex flex-wrap items-center gap-2">
+        <h2 className="text-title">{draft.name || 'New partner desk'}</h2>
+        {kept && <Pill>{kept.usedBy.length === 0 ? 'no queue rings it' : `rung by ${kept.usedBy.join(', ')}`}</Pill>}
+        <span className="ml-auto flex gap-2">
+          {kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}
+          {!off && kept && (
+            <Button kind="danger" onClick={() => void remove()}>
+              Remove
+            </Button>
+          )}
+          {!off && (
+            <Button kind="primary" type="submit" disabled={!changed || busy}>
+              {kept ? 'Apply' : 'Add the partner desk'}
+            </Button>
+          )}
+        </span>
+      </div>
+      <Panel className="p-4" label="How it is dialled">
+        <div className="grid gap-3 sm:grid-cols-5">
+          <Field label="Name" fault={faults.name}>
+            {(p) => (
+              <Input
+                {...p}
+                disabled={off}
+                value={draft.name}
+                maxLength={60}
+                onChange={(e) => set({ name: e.target.value })}
+              />
+            )}
+          </Field>
+          <Field label="Numbers are dialled">
+            {(p) => (
+              <Select
+                {...p}
+                disabled={off}
+                value={draft.way}
+                onChange={(e) => set({ way: e.target.value === 'all-at-once' ? 'all-at-once' : 'one-by-one' })}
+              >
+                <option value="one-by-one">one by one</option>
+                <option value="all-at-once">all at once</option>
+              </Select>
+            )}
+          </Field>
+          <Field label="Each rings, s">
+            {(p) => (
+              <Input
+                {...p}
+                type="number"
+                min={5}
+                max={120}
+                disabled={off}
+                value={draft.ringSeconds}
+                onChange={(e) => set({ ringSeconds: whole(e.target.valueAsNumber, 5) })}
+              />
+            )}
+          </Field>
+          <Field label="Counts from, s" hint="Shorter calls use up no cap">
+            {(p) => (
+              <Input
+                {...p}
+                type="number"
+                min={0}
+                max={3600}
+                disabled={off}
+                value={draft.countsFromSeconds}
+                onChange={(e) => set({ countsFromSeconds: whole(e.target.valueAsNumber, 0) })}
+              />
+            )}
+          </Field>
+          <Field label="Zone of its days" fault={faults.zone}>
+            {(p) => <Input {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })} />}
+          </Field>
+        </div>
+      </Panel>
+      {draft.numbers.map((n, i) => {
+        const live = kept?.numbers.find((x) => x.id === n.id);
+        return (
+          <Panel key={n.id ?? `new${i}`} className="flex flex-col gap-3 p-4" label={n.name || `Number ${i + 1}`}>
+            <div className="flex items-end gap-3">
+              <div className="w-56">
+                <Field label="Number’s name">
+                  {(p) => (
+                    <Input
+                      {...p}
+                      disabled={off}
+                      value={n.name}
+                      maxLength={60}
+                      onChange={(e) => setNumber(i, { name: e.target.value })}
+                    />
+                  )}
+                </Field>
+              </div>
+              <div className="w-52">
+                <Field label="Number" fault={faults.numbers}>
+                  {(p) => (
+                    <Input
+                      {...p}
+                      disabled={off}
+                      placeholder="+353 20 …"
+                      value={n.address}
+                      onChange={(e) => setNumber(i, { address: e.target.value })}
+                    />
+                  )}
+                </Field>
+              </div>
+              <div className="w-48">
+                <Field label="Hours">
+                  {(p) => (
+                    <Select
+                      {...p}
+                      disabled={off}
+                      value={n.hoursId ?? ''}
+                      onChange={(e) => setNumber(i, { hoursId: e.target.value === '' ? null : e.target.value })}
+                    >
+                      <option value="">always</option>
+                      {view.hours.map((h) => (
+                        <option key={h.id} value={h.id}>
+                          {h.name}
+                        </option>
+                      ))}
+                    </Select>
+                  )}
+                </Field>
+              </div>
+              {!off && draft.numbers.length > 1 && (
+                <Button
+                  small
+                  kind="quiet"
+                  className="mb-1 ml-auto"
+                  aria-label={`Remove ${n.name}`}
+                  onClick={() => set({ numbers: draft.numbers.filter((_, j) => j !== i) })}
+                >
+                  Remove
+                </Button>
+              )}
+            </div>
+            <LimitsFields
+              label="Calls at most"
+              limits={n.limits}
+              disabled={off}
+              onChange={(limits) => setNumber(i, { limits })}
+            />
+            {live && <UseTable use={live.use} limits={live.limits} />}
+            <div>
+              <p className="text-small font-medium text-ink-2">Rank and weight, per queue that rings it</p>
+              <ul className="mt-1 flex flex-col gap-1 text-small">
+                {Object.entries(n.perQueue).map(([queueId, place]) => (
+                  <li key={queueId} className="flex items-center gap-2">
+                    <span className="w-40">{nameOf(queueId)}</span>rank{' '}
+                    <Input
+                      aria-label={`Rank for ${nameOf(queueId)}`}
+                      type="number"
+                      min={1}
+                      max={100}
+                      className="!w-16 !py-0.5"
+                      disabled={off}
+                      value={place.rank}
+                      onChange={(e) =>
+                        setNumber(i, {
+                          perQueue: { ...n.perQueue, [queueId]: { ...place, rank: whole(e.target.valueAsNumber, 1) } },
+                        })
+                      }
+                    />{' '}
+                    weight{' '}
+                    <Input
+                      aria-label={`Weight for ${nameOf(queueId)}`}
+                      type="number"
+                      min={1}
+                      max={100}
+                      className="!w-16 !py-0.5"
+                      disabled={off}
+                      value={place.weight}
+                      onChange={(e) =>
+                        setNumber(i, {
+                          perQueue: {
+                            ...n.perQueue,
+                            [queueId]: { ...place, weight: whole(e.target.valueAsNumber, 1) },
+                          },
+                        })
+                      }
+                    />
+                    {!off && (
+                      <Button
+                        small
+                        kind="quiet"
+                        aria-label={`Forget ${nameOf(queueId)}`}
+                        onClick={() => {
+                          const { [queueId]: _gone, ...rest } = n.perQueue;
+                          setNumber(i, { perQueue: rest });
+                        }}
+                      >
+                        Remove
+                      </Button>
+                    )}
+                  </li>
+                ))}
+              </ul>
+              {!off && (
+                <Select
+                  aria-label={`Rank for another queue, ${n.name}`}
+                  className="mt-1 !w-60"
+                  value=""
+                  onChange={(e) => {
+                    if (e.target.value)
+                      setNumber(i, { perQueue: { ...n.perQueue, [e.target.value]: { rank: 1, weight: 1 } } });
+                  }}
+                >
+                  <option value="">Rank 1, weight 1; set for a queue…</option>
+                  {view.queues
+                    .filter((q) => !(q.id in n.perQueue))
+                    .map((q) => (
+                      <option key={q.id} value={q.id}>
+                        {q.name}
+                      </option>
+                    ))}
+                </Select>
+              )}
+            </div>
+          </Panel>
+        );
+      })}
+      {!off && (
+        <Button className="self-start" onClick={() => set({ numbers: [...draft.numbers, NEW_NUMBER] })}>
+          Add a number
+        </Button>
+      )}
+    </form>
+  );
+}
