@@ -1,10 +1,10 @@
-import { askedBy, groupsOf, unable, ableFor } from '../../src/core/routing/able';
+import { ableFor, askedBy, groupsOf, unable } from '../../src/core/routing/able';
 import { BITS, type FloorPerson, type WaitingVisit } from '../../src/core/routing/floor';
 import { reached } from '../../src/core/routing/limits';
+import type { Member } from '../../src/core/routing/members';
 import { distance, levelSum } from '../../src/core/routing/needs';
 import { makeOffer } from '../../src/core/routing/offers';
 import { personPrefers, prefers } from '../../src/core/routing/order';
-import type { Member } from '../../src/core/routing/roster';
 import type { Decide, Router } from '../../src/core/routing/router';
 
 /** Whether somebody may be asked for this visit at all now. */
@@ -38,7 +38,7 @@ export function memberFor(router: Router, person: FloorPerson, visit: WaitingVis
  * contact in turn propose to whoever it likes best of those who have not turned it away, until nothing changes; commit in entry
  * order. Slow, and with no index that could be out of date.
  */
-export const plainDecide: Decide = (router, now, _visits, _people, acts) => {
+export const plainDecide: Decide = (router, now) => {
   for (;;) {
     const waiting = [...router.floor.waiting.values()].filter(open);
     const wishes = new Map(
@@ -67,7 +67,7 @@ export const plainDecide: Decide = (router, now, _visits, _people, acts) => {
     for (const [person, visit] of [...holder].sort((a, b) => a[1].entry - b[1].entry)) {
       const member = memberFor(router, person, visit, now);
       if (member.group && reached(member.group, member.group.uses, now).kinds.length > 0) continue;
-      makeOffer(router, visit, member, now, null, acts);
+      makeOffer(router, visit, member, now, null);
     }
   }
 };

@@ -1,13 +1,14 @@
 import { createAgenda } from '../../src/core/agenda';
-import { seeded, type Chance } from '../../src/core/chance';
-import { CHANNELS, type Channel } from '../../src/core/channels';
+import { type Chance, seeded } from '../../src/core/chance';
+import { type Channel, CHANNELS } from '../../src/core/channels';
 import type { Level } from '../../src/core/people/levels';
 import { DEFAULT_LOAD } from '../../src/core/people/load';
 import type { Act, RouterEvent } from '../../src/core/routing/acts';
 import type { Stage, StageAct } from '../../src/core/routing/clock';
-import { NO_LIMITS, type Limits } from '../../src/core/routing/limits';
+import { type Limits, NO_LIMITS } from '../../src/core/routing/limits';
 import type { Need } from '../../src/core/routing/needs';
-import { PICKING_RULES, QUEUE_DEFAULTS, type Onward, type QueueSettings } from '../../src/core/routing/queue';
+import type { Onward } from '../../src/core/routing/onward';
+import { PICKING_RULES, QUEUE_DEFAULTS, type QueueSettings } from '../../src/core/routing/queue';
 import { createRouter, type Decide, type Router } from '../../src/core/routing/router';
 import { step } from '../../src/core/routing/step';
 

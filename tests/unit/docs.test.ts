@@ -8,7 +8,8 @@ import { bookJson } from '../../src/core/phrases/bookfile';
 import { ERRORS } from '../../src/core/errors';
 import { MEASURES } from '../../src/core/measures/definitions';
 
-const api = readFileSync('docs/api.md', 'utf8');
+/** Tables are aligned by the formatter; what they say is what counts. */
+const api = readFileSync('docs/api.md', 'utf8').replace(/ {2,}/g, ' ');
 const openapi = JSON.parse(readFileSync('docs/openapi.json', 'utf8')) as {
   paths: Record<string, Record<string, unknown>>;
   components: { schemas: { Error: { properties: { error: { properties: { code: { enum: string[] } } } } } } };

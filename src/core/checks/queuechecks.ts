@@ -1,9 +1,10 @@
-import { CHANNEL_NAMES, type Channel } from '../channels';
-import { openings, type Hours } from '../hours/weekly';
-import type { Limits } from '../routing/limits';
+import { type Channel, CHANNEL_NAMES } from '../channels';
+import { type Hours, openings } from '../hours/weekly';
 import { changesRouting, type Stage } from '../routing/clock';
-import { goalOf, type Onward, type QueueSettings } from '../routing/queue';
 import type { ClockCount } from '../routing/clockcounts';
+import type { Limits } from '../routing/limits';
+import type { Onward } from '../routing/onward';
+import { goalOf, type QueueSettings } from '../routing/queue';
 
 /** A fault of the configuration. `fix` names the one-press mending, where there is one. */
 export type Finding = {

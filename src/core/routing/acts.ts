@@ -1,11 +1,12 @@
 import type { Channel } from '../channels';
+import type { WeekPattern } from '../hours/weekly';
 import type { DutyState } from '../people/duty';
 import type { StageAct } from './clock';
 import type { Decision } from './decision';
 import type { FloorPerson, GroupFacts, PartnerFacts, PersonFacts, WaitingVisit } from './floor';
 import type { Need } from './needs';
-import type { Onward, QueueSettings } from './queue';
-import type { WeekPattern } from '../hours/weekly';
+import type { Onward } from './onward';
+import type { QueueSettings } from './queue';
 
 /** How a visit ends without a person having taken it. */
 export type LeftHow = 'gave-up' | 'closed-by-us' | 'callback-asked' | 'message-left' | 'moved-on';

@@ -1,5 +1,5 @@
 import type { Localised } from '../localised';
-import type { Onward } from './queue';
+import type { Onward } from './onward';
 
 /** What a caller may choose while waiting, by key, button or numbered text. */
 export type WaitChoice = 'keep' | 'callback' | 'message';

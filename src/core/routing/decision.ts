@@ -1,11 +1,8 @@
-import type { LimitKind } from './limits';
 import { heldUntil, type Unable } from './able';
-import { BITS, misfitIn, ownBit, OWN_MASK, type FloorPerson, type WaitingVisit } from './floor';
-import { LIMIT_KINDS } from './limits';
-import type { Decider } from './order';
-import { cohortOf, rosterOf, unableFrom, type Member, type Roster } from './roster';
-import type { Router } from './router';
-import type { DecisionKind, NotChosen, Trail } from './trail';
+import { BITS, type FloorPerson, misfitIn, OWN_MASK, ownBit, type WaitingVisit } from './floor';
+import { LIMIT_KINDS, type LimitKind } from './limits';
+import { type Member, type Roster, unableFrom } from './members';
+import type { Decider, DecisionKind, NotChosen, Trail } from './trail';
 
 /**
  * A decision as the router keeps it: what it looked at, by reference, and everybody's bits at that moment. It is turned into
@@ -28,42 +25,6 @@ export type Decision = {
   readonly limits: ReadonlyMap<string, LimitKind> | null;
   readonly familiarId: string | null;
 };
-
-/** Everybody's bits as they are now; shared by decisions made before they change. */
-export function snapshot(router: Router): Uint32Array {
-  return (router.snapshot ??= router.bits.slice(0, router.floor.list.length));
-}
-
-/** The first limit reached of each group that a visit has been opened to; null when there is none. */
-export function limitsOf(router: Router, visit: WaitingVisit): ReadonlyMap<string, LimitKind> | null {
-  if (visit.groups.length === 0) return null;
-  const limits = new Map<string, LimitKind>();
-  for (const id of visit.groups) {
-    const first = router.floor.groups.get(id)?.reached[0];
-    if (first) limits.set(id, first);
-  }
-  return limits.size > 0 ? limits : null;
-}
-
-/** Notes how things stand for a visit without anybody being chosen. */
-export function noteStanding(router: Router, kind: DecisionKind, visit: WaitingVisit, now: number): Decision {
-  return {
-    kind,
-    at: now,
-    visit,
-    stage: visit.stage,
-    roster: rosterOf(router, cohortOf(router, visit, now)),
-    bits: snapshot(router),
-    chosen: null,
-    rank: 0,
-    able: 0,
-    decidedBy: null,
-    tookAnother: null,
-    refused: visit.refused.size > 0 ? visit.refused : null,
-    limits: limitsOf(router, visit),
-    familiarId: visit.familiarId,
-  };
-}
 
 /** Why one person could not take the visit when it was decided; null when they were able. */
 export function reasonIn(d: Decision, person: FloorPerson): Unable | null {
@@ -151,7 +112,3 @@ export function expand(d: Decision): Trail {
     ...(Object.keys(limits).length > 0 ? { limits } : {}),
   };
 }
-
-/** What the floor would say of a visit now: by the rule itself, looked at anew. */
-export const explain = (router: Router, visit: WaitingVisit, now: number): Trail =>
-  expand(noteStanding(router, 'entry', visit, now));

@@ -1,40 +1,25 @@
 import type { Channel } from '../channels';
 import { FULL } from '../people/load';
-import { BITS, type FloorPerson, type WaitingVisit } from './floor';
 import { addedBy, loweredBy } from './clock';
+import { BITS, type FloorPerson, type WaitingVisit } from './floor';
+import type { LaneFigures } from './lanefigures';
+import type { Roster } from './members';
 import { mergeNeeds, needsAfter } from './needs';
 import type { QueueSettings } from './queue';
-import { widestRoster, type Roster } from './roster';
+import { widestRoster } from './roster';
 import type { Router } from './router';
 
 /** How fast old figures fade: after so many ms they count 1/e. */
 const FADES_MS = 3 * 3_600_000;
+
 /** What is known from handle times counts as much as this many contacts seen to be taken. */
 const PRIOR = 25;
+
 /** Contacts over which the mean handle time looks back. */
 const HANDLE_MEMORY = 200;
 
-/**
- * What a queue's line on one channel has been like lately. `slotMs` is the time that people on duty who could take it (each
- * counted with as many contacts as fit) spent while somebody waited; `taken` the contacts they took meanwhile: together the
- * rate at which one place becomes free. Counts fade with time. Instants are floor ms.
- */
-export type LaneFigures = {
-  at: number;
-  waiting: number;
-  taken: number;
-  slotMs: number;
-  gaveUp: number;
-  waitedMs: number;
-  handleMs: number;
-  handled: number;
-  answerMs: number;
-  answered: number;
-  slots: number;
-  slotsVersion: number;
-};
-
 const laneKey = (queueId: string, channel: Channel): string => `${queueId}|${channel}`;
+
 export function laneOf(router: Router, queueId: string, channel: Channel): LaneFigures {
   const key = laneKey(queueId, channel);
   router.learned.add(key);
@@ -75,10 +60,12 @@ export function everAsked(router: Router, queue: QueueSettings, channel: Channel
 
 const onDuty = (router: Router, person: FloorPerson): boolean =>
   ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable)) === 0;
+
 const slotsOf = (person: FloorPerson, channel: Channel): number => {
   const { cost, most } = person.load[channel];
   return Math.min(most, cost > 0 ? Math.floor(FULL / cost) : most);
 };
+
 /** How many contacts of this queue and channel the people on duty could hold at once. */
 export function slotsOnDuty(router: Router, queue: QueueSettings, channel: Channel): number {
   let slots = 0;
@@ -119,6 +106,7 @@ export function noteJoined(router: Router, visit: WaitingVisit, now: number): vo
   router.standing.add(visit);
   advance(router, visit, now).waiting++;
 }
+
 /** Somebody stands in line no longer: taken by a person, gave up, or left otherwise. Whoever never stood in it does not count. */
 export function noteLeft(
   router: Router,
@@ -135,11 +123,13 @@ export function noteLeft(
 
 const learn = (mean: number, count: number, value: number): number =>
   mean + (value - mean) / Math.min(count + 1, HANDLE_MEMORY);
+
 /** A person was so long in answering an offer they took (ms). */
 export function noteAnswer(router: Router, visit: WaitingVisit, ms: number): void {
   const lane = laneOf(router, visit.queue.id, visit.channel);
   lane.answerMs = learn(lane.answerMs, lane.answered++, ms);
 }
+
 /** A leg was so long from acceptance to the end of its wrap-up (ms). */
 export function noteHandled(router: Router, queueId: string, channel: Channel, ms: number): void {
   const lane = laneOf(router, queueId, channel);

@@ -3,7 +3,7 @@ import { floorPerson, rowsOf, type FloorGroup } from './floor';
 import { NO_USES } from './limits';
 import { refresh, refreshGroup } from './offers';
 import { joinLine } from './roster';
-import type { Router, Touched } from './router';
+import type { Router } from './router';
 import { nextMoment } from './stages';
 import { touchPerson } from './touched';
 
@@ -13,7 +13,6 @@ export function setPeople(
   now: number,
   people: Extract<RouterEvent, { type: 'people' }>['people'],
   gone: readonly string[],
-  touched: Touched,
 ): void {
   const { floor } = router;
   for (const { duty, reachable, lastContactAt, today, ...facts } of people) {
@@ -26,7 +25,7 @@ export function setPeople(
       router.snapshot = null;
     }
     refresh(router, person, now);
-    touchPerson(router, person, touched);
+    touchPerson(router, person);
   }
   for (const id of gone) {
     const person = floor.people.get(id);
@@ -40,7 +39,7 @@ export function setPeople(
   router.delays.clear();
   for (const visit of floor.waiting.values()) {
     joinLine(router, visit, now);
-    if (nextMoment(router, visit, now) !== visit.timerAt) touched.visits.add(visit);
+    if (nextMoment(router, visit, now) !== visit.timerAt) router.touched.visits.add(visit);
   }
 }
 
@@ -49,7 +48,6 @@ export function setGroups(
   router: Router,
   now: number,
   groups: Extract<RouterEvent, { type: 'groups' }>['groups'],
-  touched: Touched,
 ): void {
   const { floor } = router;
   const before = new Map(floor.groups);
@@ -63,8 +61,8 @@ export function setGroups(
       timerAt: null,
     };
     floor.groups.set(group.id, group);
-    refreshGroup(group, now);
+    refreshGroup(router, group, now);
   }
   router.peopleVersion++;
-  for (const visit of floor.waiting.values()) if (visit.groups.length > 0) touched.visits.add(visit);
+  for (const visit of floor.waiting.values()) if (visit.groups.length > 0) router.touched.visits.add(visit);
 }

@@ -1,33 +1,27 @@
-import type { Act } from './acts';
 import { refresh, refreshGroup } from './offers';
 import { refreshNumber } from './partners';
-import type { Router, Touched } from './router';
-import { touchGroup, touchPartner, touchPerson } from './touched';
+import type { Router } from './router';
+import { touchPartner, touchPerson } from './touched';
 
 /** Hours opened or closed, or a calendar hour, day or month began: all that is otherwise by now is looked at together. */
-export function limitsDue(router: Router, now: number, touched: Touched): void {
+export function limitsDue(router: Router, now: number): void {
   const passed = (at: number | null): boolean => at !== null && at <= now;
-  for (const group of router.floor.groups.values()) {
-    if (!passed(group.changesAt)) continue;
-    const was = group.reached.length;
-    refreshGroup(group, now);
-    if (was > 0 && group.reached.length === 0) touchGroup(router, group, touched);
-  }
+  for (const group of router.floor.groups.values()) if (passed(group.changesAt)) refreshGroup(router, group, now);
   for (const partner of router.floor.partners.values())
     for (const number of partner.numbers) {
       if (!passed(number.changesAt)) continue;
       refreshNumber(number, now);
-      if (number.reached.length === 0) touchPartner(router, partner.id, touched);
+      if (number.reached.length === 0) touchPartner(router, partner.id);
     }
   for (const person of router.limited) {
     if (!passed(person.changesAt)) continue;
     refresh(router, person, now);
-    touchPerson(router, person, touched);
+    touchPerson(router, person);
   }
 }
 
 /** When a limit that is reached, or opening hours, will be otherwise by time alone. */
-export function remindOfLimits(router: Router, acts: Act[]): void {
+export function remindOfLimits(router: Router): void {
   if (router.floor.groups.size === 0 && router.floor.partners.size === 0 && router.limited.size === 0) return;
   let next = Infinity;
   const due = (
@@ -37,7 +31,7 @@ export function remindOfLimits(router: Router, acts: Act[]): void {
     if (thing.changesAt !== null) next = Math.min(next, thing.changesAt);
     if (thing.changesAt === thing.timerAt) return;
     thing.timerAt = thing.changesAt;
-    acts.push({ do: 'timer', timer: { kind, id: thing.id }, at: thing.changesAt });
+    router.acts.push({ do: 'timer', timer: { kind, id: thing.id }, at: thing.changesAt });
   };
   for (const group of router.floor.groups.values()) due('group', group);
   for (const partner of router.floor.partners.values()) for (const number of partner.numbers) due('number', number);

@@ -1,4 +1,4 @@
-import type { LaneFigures } from './expectedwait';
+import type { LaneFigures } from './lanefigures';
 import type { Router } from './router';
 
 /**

@@ -1,10 +1,11 @@
-import type { Act } from './acts';
 import type { Decision } from './decision';
-import { settle, type FloorGroup, type FloorPerson, type WaitingVisit } from './floor';
-import { ended, givenBack, reached, taken } from './limits';
 import { noteLeft } from './expectedwait';
-import { leaveLine, type Member } from './roster';
+import { type FloorGroup, type FloorPerson, settle, type WaitingVisit } from './floor';
+import { ended, givenBack, reached, taken } from './limits';
+import type { Member } from './members';
+import { leaveLine } from './roster';
 import type { Router } from './router';
+import { touchGroup } from './touched';
 
 /** Looks anew at what a person holds; call it after every change to them. */
 export function refresh(router: Router, person: FloorPerson, now: number): void {
@@ -20,11 +21,13 @@ export function refresh(router: Router, person: FloorPerson, now: number): void 
   router.snapshot = null;
 }
 
-/** Looks anew at a group's limits. */
-export function refreshGroup(group: FloorGroup, now: number): void {
+/** Looks anew at a group's limits; once it has room again, its members may be asked again. */
+export function refreshGroup(router: Router, group: FloorGroup, now: number): void {
+  const wasReached = group.reached.length > 0;
   const { kinds, changesAt } = reached(group, group.uses, now);
   group.reached = kinds;
   group.changesAt = changesAt;
+  if (wasReached && kinds.length === 0) touchGroup(router, group);
 }
 
 /** Offers a visit to somebody: from here on it reserves load, count and the caps of the group that made them asked. */
@@ -34,7 +37,6 @@ export function makeOffer(
   { person, group }: Member,
   now: number,
   decision: Decision | null,
-  acts: Act[],
 ): void {
   const offerId = router.options.newId('offer');
   const { cost } = person.load[visit.channel];
@@ -51,13 +53,13 @@ export function makeOffer(
   visit.offers = [...visit.offers, { offerId, personId: person.id }];
   if (visit.queue.offering.way === 'ring-all') router.ringing.add(visit);
   reserve(router, person, group, now);
-  acts.push({ do: 'offer', offerId, visit, person, groupId: group?.id ?? null, decision });
+  router.acts.push({ do: 'offer', offerId, visit, person, groupId: group?.id ?? null, decision });
 }
 
 export function reserve(router: Router, person: FloorPerson, group: FloorGroup | null, now: number): void {
   if (group) {
     group.uses = taken(group.uses, group.zone, now);
-    refreshGroup(group, now);
+    refreshGroup(router, group, now);
   }
   if (person.limited) person.uses = taken(person.uses, person.limited.zone, now);
   refresh(router, person, now);
@@ -72,23 +74,22 @@ function noLongerHeld(router: Router, person: FloorPerson, group: FloorGroup | n
     for (const id of group.members.keys()) for (const visit of router.heldFor.get(id) ?? []) visits.add(visit);
 }
 
-/** Frees what an offer reserved, or what a leg held; a leg stays counted in the caps. Gives the group it was charged to. */
+/** Frees what an offer reserved, or what a leg held; a leg stays counted in the caps. */
 export function release(
   router: Router,
   person: FloorPerson,
   groupId: string | null,
   how: { readonly givenBackFrom: number } | 'ended',
   now: number,
-): FloorGroup | null {
-  const group = groupId === null ? null : (router.floor.groups.get(groupId) ?? null);
+): void {
+  const group = groupId === null ? undefined : router.floor.groups.get(groupId);
   const uses = (u: FloorPerson['uses']) => (how === 'ended' ? ended(u) : givenBack(u, how.givenBackFrom));
   if (group) {
     group.uses = uses(group.uses);
-    refreshGroup(group, now);
+    refreshGroup(router, group, now);
   }
   if (person.limited) person.uses = uses(person.uses);
   refresh(router, person, now);
-  return group;
 }
 
 /** Takes back the offer that a person has of a visit; the visit stands in line again once nobody else is being asked. */
@@ -98,12 +99,11 @@ export function endOffer(
   visit: WaitingVisit,
   how: 'declined' | 'missed' | 'withdrawn' | 'taken',
   now: number,
-  acts: Act[],
-): FloorGroup | null {
+): void {
   const { pending } = person;
-  if (!pending) return null;
+  if (!pending) return;
   person.pending = null;
   visit.offers = visit.offers.filter((o) => o.offerId !== pending.offerId);
-  acts.push({ do: 'offer-over', offerId: pending.offerId, visit, personId: person.id, how });
-  return release(router, person, pending.groupId, { givenBackFrom: pending.madeAt }, now);
+  router.acts.push({ do: 'offer-over', offerId: pending.offerId, visit, personId: person.id, how });
+  release(router, person, pending.groupId, { givenBackFrom: pending.madeAt }, now);
 }

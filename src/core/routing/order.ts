@@ -1,15 +1,13 @@
-import type { FloorPerson, WaitingVisit } from './floor';
-import { rowKey } from './floor';
 import { GROUP_BAND } from './able';
+import { type FloorPerson, rowKey, type WaitingVisit } from './floor';
+import type { Member } from './members';
 import type { PickingRule } from './queue';
-import type { Member } from './roster';
 import type { Router } from './router';
-
-/** What decided between the person chosen and the next in order. */
-export type Decider = PickingRule | 'familiar' | 'only-one' | 'tie';
+import type { Decider } from './trail';
 
 /** The rules a visit's order is made of: the queue's, then longest since last contact. */
 const tails = new WeakMap<readonly PickingRule[], readonly PickingRule[]>();
+
 export function rulesOf(visit: WaitingVisit): readonly PickingRule[] {
   const { order } = visit.queue;
   let rules = tails.get(order);
@@ -46,6 +44,7 @@ function keyOf(
 /** A person's stride in a queue that shares: how much they have had, in units of their weight. */
 export const shareOf = (router: Router, queueId: string, personId: string): number =>
   router.floor.shares.get(queueId)?.get(personId) ?? 0;
+
 const sharing = (order: readonly PickingRule[]): boolean =>
   order.includes('share-by-weight') || order.includes('in-turn');
 
@@ -71,6 +70,7 @@ export function joinShares(router: Router, person: FloorPerson): void {
     shares.set(person.id, Math.max(shares.get(person.id) ?? 0, least === Infinity ? 0 : least));
   }
 }
+
 const takes = (router: Router, person: FloorPerson, queue: WaitingVisit['queue']): boolean =>
   queue.channels.some((c) => person.rows.has(rowKey(queue.id, c))) ||
   [...router.floor.groups.values()].some((g) => g.members.has(person.id));

@@ -1,5 +1,4 @@
 import { ASK_AGAIN_SECONDS } from './able';
-import type { Act } from './acts';
 import { noteLeft } from './expectedwait';
 import type { Dial, FloorNumber, FloorPartner, PartnerCallNow, WaitingVisit } from './floor';
 import { ended, givenBack, reached, taken } from './limits';
@@ -47,7 +46,7 @@ export function dialable(
 }
 
 /** Dials outside for a visit that nobody here can take: one number, or all of them at once. Only calls go outside. */
-export function dialOut(router: Router, visit: WaitingVisit, now: number, acts: Act[]): void {
+export function dialOut(router: Router, visit: WaitingVisit, now: number): void {
   // A call that we promised is ours to make.
   if (visit.partners.length === 0 || visit.channel !== 'voice' || visit.callback || !router.lineOf.has(visit)) return;
   const found = dialable(router, visit, now);
@@ -65,7 +64,7 @@ export function dialOut(router: Router, visit: WaitingVisit, now: number, acts: 
       numberId: number.id,
       startedAt: now,
     });
-    acts.push({
+    router.acts.push({
       do: 'dial',
       visit,
       callId,
@@ -91,11 +90,11 @@ export function giveBackDial(router: Router, visit: WaitingVisit, dial: Dial, no
 }
 
 /** The first number to answer has the contact; the rest stop, which is not counted against them. */
-export function partnerAnswers(router: Router, visit: WaitingVisit, dial: Dial, now: number, acts: Act[]): void {
+export function partnerAnswers(router: Router, visit: WaitingVisit, dial: Dial, now: number): void {
   visit.dials = without(visit.dials, dial.callId);
   for (const other of [...visit.dials.values()]) {
     giveBackDial(router, visit, other, now);
-    acts.push({
+    router.acts.push({
       do: 'call-over',
       visitId: visit.id,
       contactId: visit.contactId,

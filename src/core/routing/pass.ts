@@ -1,13 +1,14 @@
-import type { Act } from './acts';
 import { ASK_AGAIN_SECONDS, heldUntil } from './able';
-import { limitsOf, snapshot, type Decision } from './decision';
-import { BITS, loadMask, type FloorPerson, type WaitingVisit } from './floor';
-import type { Few } from './few';
+import type { Decision } from './decision';
+import { BITS, type FloorPerson, loadMask, type WaitingVisit } from './floor';
 import { deferredAcceptance, type Match, type Wish } from './match';
-import { decidedBy, prefers, rulesOf, type Decider } from './order';
+import type { Member } from './members';
 import { makeOffer } from './offers';
-import { before, cohortOf, rosterOf, type Member } from './roster';
+import { decidedBy, prefers, rulesOf } from './order';
+import { before, cohortOf, rosterOf } from './roster';
 import type { Router } from './router';
+import { limitsOf, snapshot } from './standing';
+import type { Decider } from './trail';
 
 const free = (router: Router, m: Member): boolean =>
   ((router.bits[m.person.index] as number) & m.mask) === 0 && (m.group === null || m.group.reached.length === 0);
@@ -42,12 +43,8 @@ export function ableMembers(router: Router, visit: WaitingVisit, now: number): M
 }
 
 /** For visits the event did not touch: which of the people it touched can take each. Only so many of each line can win a person. */
-function wishesOfPeople(
-  router: Router,
-  now: number,
-  visits: Few<WaitingVisit>,
-  people: Few<FloorPerson>,
-): Map<WaitingVisit, Member[]> {
+function wishesOfPeople(router: Router, now: number): Map<WaitingVisit, Member[]> {
+  const { visits, people } = router.touched;
   const wishes = new Map<WaitingVisit, Member[]>();
   for (const person of people) {
     if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) continue;
@@ -92,20 +89,15 @@ function mayAskAgain(
  * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at. An offer adds to the
  * touched visits those that are not held for its person any more.
  */
-export function decide(
-  router: Router,
-  now: number,
-  visits: Few<WaitingVisit>,
-  people: Few<FloorPerson>,
-  acts: Act[],
-): void {
+export function decide(router: Router, now: number): void {
+  const { visits, people } = router.touched;
   const [alone] = visits.size === 1 && people.size === 0 ? visits : [];
   const [single] = people.size === 1 && visits.size === 0 ? people : [];
   if (alone && isOpen(router, alone) && alone.refused.size === 0 && alone.familiarId === null) {
-    offerBest(router, alone, now, acts);
+    offerBest(router, alone, now);
     if (visits.size === 1) return;
   } else if (single) {
-    takeBest(router, single, now, acts);
+    takeBest(router, single, now);
     if (visits.size === 0) return;
   }
   for (;;) {
@@ -115,7 +107,7 @@ export function decide(
         wishes.push({ visit, ranked: able.length === 1 ? able : able.sort((a, b) => prefers(router, visit, a, b)) });
     };
     for (const visit of visits) if (isOpen(router, visit)) rank(visit, ableMembers(router, visit, now));
-    for (const [visit, able] of wishesOfPeople(router, now, visits, people)) rank(visit, able);
+    for (const [visit, able] of wishesOfPeople(router, now)) rank(visit, able);
     if (wishes.length === 0) return;
     const matches = deferredAcceptance(wishes);
     const tookAnother = new Set(matches.map((m) => m.member.person));
@@ -123,7 +115,7 @@ export function decide(
     matches.forEach(({ wish, member }, i) => {
       // Limits are shared by many people, so another match of this round may have used the last place.
       if (member.group === null || member.group.reached.length === 0)
-        makeOffer(router, wish.visit, member, now, decisions[i] ?? null, acts);
+        makeOffer(router, wish.visit, member, now, decisions[i] ?? null);
     });
   }
 }
@@ -179,7 +171,7 @@ function decision(
 }
 
 /** The usual case of one visit alone: its best person has it, since nobody else wants them now. */
-function offerBest(router: Router, visit: WaitingVisit, now: number, acts: Act[]): void {
+function offerBest(router: Router, visit: WaitingVisit, now: number): void {
   const { members } = rosterOf(router, router.lineOf.get(visit) ?? cohortOf(router, visit, now));
   const { bits } = router;
   let best: Member | null = null;
@@ -203,12 +195,11 @@ function offerBest(router: Router, visit: WaitingVisit, now: number, acts: Act[]
     best,
     now,
     router.options.trails ? decision(router, visit, best, now, 1, able, decider, null) : null,
-    acts,
   );
 }
 
 /** The usual case of one person alone: they have the visit they like best, since for each of these nobody else is able. */
-function takeBest(router: Router, person: FloorPerson, now: number, acts: Act[]): void {
+function takeBest(router: Router, person: FloorPerson, now: number): void {
   if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) return;
   let best: WaitingVisit | null = null;
   let member: Member | null = null;
@@ -233,6 +224,5 @@ function takeBest(router: Router, person: FloorPerson, now: number, acts: Act[])
       member,
       now,
       router.options.trails ? decision(router, best, member, now, 1, 1, 'only-one', null) : null,
-      acts,
     );
 }

@@ -1,7 +1,8 @@
 import type { Channel } from '../channels';
 import type { Localised } from '../localised';
-import type { Need } from './needs';
 import type { Stage } from './clock';
+import type { Need } from './needs';
+import type { Onward } from './onward';
 
 /** Rules by which a contact prefers one able person to another. */
 export const PICKING_RULES = [
@@ -14,6 +15,7 @@ export const PICKING_RULES = [
   'share-by-weight',
   'in-turn',
 ] as const;
+
 export type PickingRule = (typeof PICKING_RULES)[number];
 
 /** The ready-made picking orders and the rules they stand for. */
@@ -26,22 +28,13 @@ export const READY_ORDERS = {
 /** Share of contacts to be accepted within so many seconds. */
 export type Goal = { readonly percent: number; readonly seconds: number };
 
-/** What happens to a contact that is not to wait here (any longer). `queue` keeps the wait; `scene` sends it back to a bot. */
-export type Onward =
-  | { readonly to: 'end'; readonly wording: Localised }
-  | { readonly to: 'message'; readonly wording: Localised }
-  | { readonly to: 'callback' }
-  | { readonly to: 'queue'; readonly queueId: string }
-  | { readonly to: 'group'; readonly groupId: string }
-  | { readonly to: 'partner'; readonly partnerId: string }
-  | { readonly to: 'scene'; readonly botId: string; readonly sceneId: string };
-
 /** What is looked at when a visit begins; `waiting` counts the queue's contacts on this channel, `expected` is in seconds. */
 export type EntryCondition =
   | { readonly when: 'closed' }
   | { readonly when: 'nobody' }
   | { readonly when: 'waiting'; readonly atLeast: number }
   | { readonly when: 'expected'; readonly atLeast: number };
+
 export type EntryRule = { readonly if: EntryCondition; readonly then: Onward };
 
 /** After the contact: the person decides, up to n seconds, exactly n seconds, or until an outcome is filed. */
@@ -97,6 +90,7 @@ export type QueueSettings = {
 };
 
 export const USUAL_GOAL: Goal = { percent: 80, seconds: 30 };
+
 export const goalOf = (queue: Pick<QueueSettings, 'goals'>, channel: Channel): Goal =>
   queue.goals[channel] ?? USUAL_GOAL;
 

@@ -1,6 +1,7 @@
-import { CHANNEL_NAMES, type Channel } from '../channels';
+import { type Channel, CHANNEL_NAMES } from '../channels';
 import { changesRouting, type Stage } from './clock';
-import { goalOf, type EntryRule, type Onward, type PickingRule, type QueueSettings } from './queue';
+import type { Onward } from './onward';
+import { type EntryRule, goalOf, type PickingRule, type QueueSettings } from './queue';
 
 /** What each picking rule means, as one sentence part. */
 export const RULE_WORDS: Readonly<Record<PickingRule, { readonly name: string; readonly means: string }>> = {

@@ -1,50 +1,9 @@
 import type { Channel } from '../channels';
-import { askedBy, groupsOf, type Unable } from './able';
-import { channelMask, ownBit, type FloorGroup, type FloorPerson, type WaitingVisit } from './floor';
-import { distance, levelSum, unmetNeed, type MergedNeed } from './needs';
+import { askedBy, groupsOf } from './able';
+import { channelMask, ownBit, type WaitingVisit } from './floor';
+import type { Barred, Cohort, Member, Roster } from './members';
+import { distance, levelSum, type MergedNeed, unmetNeed } from './needs';
 import type { Router } from './router';
-
-/** Somebody who is asked and knows enough, for one cohort of visits. `mask` are the bits that keep them from it. */
-export type Member = {
-  readonly person: FloorPerson;
-  readonly band: number;
-  readonly group: FloorGroup | null;
-  readonly weight: number;
-  readonly levelSum: number;
-  readonly closeness: number;
-  readonly mask: number;
-};
-/** Why somebody is not a member: not asked, or lacking a skill. `inMs` counts from the visit's entry. */
-export type Barred =
-  | { readonly why: 'not-in-duty' }
-  | { readonly why: 'not-yet'; readonly inMs: number }
-  | { readonly why: 'skill'; readonly need: MergedNeed; readonly group: FloorGroup | null };
-/** Who is asked and knows enough, and why everybody else is not. Never changed: when people change a new one is made, so that a trail can keep the old. */
-export type Roster = {
-  readonly members: readonly Member[];
-  /** By the person's index. */
-  readonly of: readonly (Member | undefined)[];
-  readonly barred: readonly (Barred | undefined)[];
-  readonly list: readonly FloorPerson[];
-};
-
-/**
- * Visits that the same people can take for the same reasons: one queue's settings, channel, needs, groups, and delays passed.
- * They wait in one line, in the order in which every person prefers them.
- */
-export type Cohort = {
-  readonly queueId: string;
-  readonly channel: Channel;
-  readonly needs: readonly MergedNeed[];
-  readonly groups: readonly string[];
-  readonly elapsedMs: number;
-  readonly waiting: WaitingVisit[];
-  /** Whether the next stage may come early. */
-  readonly early: boolean;
-  /** The router's `peopleVersion` that the roster was made under. */
-  version: number;
-  roster: Roster;
-};
 
 const NOBODY: Roster = { members: [], of: [], barred: [], list: [] };
 
@@ -99,6 +58,7 @@ export function delaysOf(router: Router, queueId: string, channel: Channel): rea
 }
 
 const needsKeys = new WeakMap<readonly MergedNeed[], string>();
+
 const needsKey = (needs: readonly MergedNeed[]): string => {
   let key = needsKeys.get(needs);
   if (key === undefined)
@@ -148,6 +108,7 @@ function placeIn(line: readonly WaitingVisit[], visit: WaitingVisit): number {
   }
   return low;
 }
+
 const stands = (visit: WaitingVisit): boolean =>
   visit.offers.length === 0 &&
   visit.dials.size === 0 &&
@@ -164,6 +125,7 @@ export function leaveLine(router: Router, visit: WaitingVisit): void {
   else waiting.splice(placeIn(waiting, visit), 1);
   if (waiting.length === 0) router.busy.delete(cohort);
 }
+
 /** Puts a visit where it belongs, unless it is being offered, asked what it wants, or to be claimed by hand. */
 export function joinLine(router: Router, visit: WaitingVisit, now: number): void {
   leaveLine(router, visit);
@@ -198,11 +160,3 @@ export function widestRoster(
   };
   return makeRoster(router, cohort);
 }
-
-/** What a barred reason is for a visit: with the instant at which a delay passes. */
-export const unableFrom = (barred: Barred, visit: Pick<WaitingVisit, 'enteredAt'>): Unable =>
-  barred.why === 'not-yet'
-    ? { why: 'not-yet', at: visit.enteredAt + barred.inMs }
-    : barred.why === 'skill'
-      ? { why: 'skill', need: barred.need }
-      : barred;

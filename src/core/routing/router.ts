@@ -1,11 +1,10 @@
 import type { Channel } from '../channels';
 import type { Act } from './acts';
-import type { Floor, FloorPerson, WaitingVisit } from './floor';
-import { emptyFloor } from './floor';
 import { Few } from './few';
-import type { LaneFigures } from './expectedwait';
+import { emptyFloor, type Floor, type FloorPerson, type WaitingVisit } from './floor';
+import type { LaneFigures } from './lanefigures';
+import type { Cohort, Roster } from './members';
 import type { QueueSettings } from './queue';
-import type { Cohort, Roster } from './roster';
 
 /** What an event touched: everything that may be able now has one of these visits or people in it; `all` is every visit looked at. */
 export type Touched = {
@@ -46,6 +45,8 @@ export type Router = {
   readonly widest: WeakMap<QueueSettings, Map<Channel, { readonly version: number; readonly roster: Roster }>>;
   /** Emptied and used anew by every step. */
   readonly touched: Touched;
+  /** What the step in progress asks of the driver so far, in order; a new list for every step. */
+  acts: Act[];
   nextEntry: number;
   /** The next instant at which a limit or opening hours change by time alone. */
   limitsDue: number;
@@ -62,14 +63,8 @@ export type RouterOptions = {
   /** Decides who is asked after an event; another may stand in to be compared with. */
   readonly decide: Decide;
 };
-/** Makes the offers that an event calls for: `visits` and `people` are those it touched. */
-export type Decide = (
-  router: Router,
-  now: number,
-  visits: Few<WaitingVisit>,
-  people: Few<FloorPerson>,
-  acts: Act[],
-) => void;
+/** Makes the offers that an event calls for, looking at what it touched. */
+export type Decide = (router: Router, now: number) => void;
 
 export function createRouter(options: RouterOptions): Router {
   return {
@@ -91,6 +86,7 @@ export function createRouter(options: RouterOptions): Router {
     learned: new Set(),
     widest: new WeakMap(),
     touched: { visits: new Few(), people: new Few(), all: new Few(), trails: new Map() },
+    acts: [],
     nextEntry: 1,
     limitsDue: Infinity,
     dayEnds: -Infinity,

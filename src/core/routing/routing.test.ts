@@ -243,7 +243,7 @@ describe('a round', () => {
         randomHistory(
           seed,
           80,
-          (router, now, visits, people, acts) => {
+          (router, now) => {
             wishes = new Map(
               [...router.floor.waiting.values()].filter(open).map((v) => [
                 v,
@@ -253,10 +253,10 @@ describe('a round', () => {
                   .map((m) => m.person),
               ]),
             );
-            const before = acts.length;
-            decide(router, now, visits, people, acts);
+            const before = router.acts.length;
+            decide(router, now);
             const got = new Map<WaitingVisit, FloorPerson>();
-            for (const act of acts.slice(before))
+            for (const act of router.acts.slice(before))
               if (act.do === 'offer' && !got.has(act.visit)) got.set(act.visit, act.person);
             const holds = new Map([...got].map(([v, p]) => [p, v]));
             const limited = [...router.floor.groups.values()].some((g) => g.reached.length > 0);

@@ -1,4 +1,3 @@
-import type { Act } from './acts';
 import { ASK_AGAIN_SECONDS, heldUntil } from './able';
 import { addedBy, loweredBy, raisedBy, type Stage, type StageAct } from './clock';
 import { BITS, channelMask, type WaitingVisit } from './floor';
@@ -44,47 +43,41 @@ export function placeAtStage(
  * The next stage happens. Gives the acts it asks of the driver, and where the contact is to go when the stage moves it on. The
  * caller puts the visit back in line.
  */
-export function nextStage(
-  router: Router,
-  visit: WaitingVisit,
-  now: number,
-  early: boolean,
-  acts: Act[],
-): StageAct | null {
+export function nextStage(router: Router, visit: WaitingVisit, now: number, early: boolean): StageAct | null {
   const stage = stagesOf(visit)[visit.stage];
   if (!stage) return null;
   leaveLine(router, visit);
   placeAtStage(visit, visit.stage + 1, visit.groups, visit.partners);
   visit.stagedAt = [...visit.stagedAt, now];
-  acts.push({ do: 'stage', visit, stage: visit.stage, early });
+  router.acts.push({ do: 'stage', visit, stage: visit.stage, early });
   // Nothing is played to somebody who is to be called back.
   if (!visit.callback)
     for (const act of stage.acts)
-      if (act.does === 'say' || act.does === 'play' || act.does === 'ask') perform(visit, act, now, acts);
+      if (act.does === 'say' || act.does === 'play' || act.does === 'ask') perform(router, visit, act, now);
   return stage.acts.find((act) => act.does === 'move') ?? null;
 }
 
 /** Says, plays or asks something. A new sound or question takes the place of the one before. */
-function perform(visit: WaitingVisit, act: StageAct, now: number, acts: Act[]): void {
+function perform(router: Router, visit: WaitingVisit, act: StageAct, now: number): void {
   visit.repeats = visit.repeats.filter((r) => r.act.does !== act.does);
   const everySeconds = act.does === 'say' || act.does === 'ask' ? act.everySeconds : null;
   if (everySeconds !== null) visit.repeats = [...visit.repeats, { act, nextAt: now + everySeconds * 1000 }];
-  carryOut(visit, act, now, acts);
+  carryOut(router, visit, act, now);
 }
-function carryOut(visit: WaitingVisit, act: StageAct, now: number, acts: Act[]): void {
+function carryOut(router: Router, visit: WaitingVisit, act: StageAct, now: number): void {
   // Somebody is being asked to take it this moment: the question would only keep them waiting.
   if (act.does === 'ask' && (visit.offers.length > 0 || visit.dials.size > 0)) return;
-  acts.push({ do: 'perform', visit, act });
+  router.acts.push({ do: 'perform', visit, act });
   if (act.does !== 'ask' || visit.channel !== 'voice') return;
   visit.choosingUntil = now + ANSWER_SECONDS * 1000;
-  acts.push({ do: 'choosing', visit, until: visit.choosingUntil });
+  router.acts.push({ do: 'choosing', visit, until: visit.choosingUntil });
 }
 /** Says or asks again what is due. */
-export function repeatDue(visit: WaitingVisit, now: number, acts: Act[]): void {
+export function repeatDue(router: Router, visit: WaitingVisit, now: number): void {
   visit.repeats = visit.repeats.map((repeat) => {
     const { act } = repeat;
     if (repeat.nextAt > now || (act.does !== 'say' && act.does !== 'ask') || act.everySeconds === null) return repeat;
-    carryOut(visit, act, now, acts);
+    carryOut(router, visit, act, now);
     const every = act.everySeconds * 1000;
     return { act, nextAt: repeat.nextAt + (Math.floor((now - repeat.nextAt) / every) + 1) * every };
   });

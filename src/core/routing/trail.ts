@@ -1,6 +1,6 @@
 import type { Unable } from './able';
 import type { LimitKind } from './limits';
-import type { Decider } from './order';
+import type { PickingRule } from './queue';
 
 /** Why one person who was not chosen was not: their first failing check, or what happened among the able. */
 export type NotChosen = Unable['why'] | 'later-in-order' | 'took-another' | 'left-unasked';
@@ -97,3 +97,6 @@ export function decisionSentence(trail: Trail, name: (personId: string) => strin
     return `${stage}${stage ? asked : asked.replace(/^./, (c) => c.toUpperCase())}, ${trail.able} able.`;
   return `${stage}${stage ? 'n' : 'N'}obody able yet: ${asked}, none can take it now.`;
 }
+
+/** What decided between the person chosen and the next in order. */
+export type Decider = PickingRule | 'familiar' | 'only-one' | 'tie';

@@ -8,35 +8,35 @@ import {
   playTurn,
   runTrial,
   saidIn,
-  settingAnswer,
   type Setting,
+  settingAnswer,
   type Trial,
   type TrialResult,
   type Turn,
 } from '../../core/bots/trial';
-import { CHANNELS, type Channel } from '../../core/channels';
+import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
 import { localised } from '../../core/localised';
 import { holds } from '../../core/people/rights';
-import { explain } from '../../core/routing/decision';
 import { prefers } from '../../core/routing/order';
 import { ableMembers } from '../../core/routing/pass';
+import { explain } from '../../core/routing/standing';
 import { decisionSentence, otherLines } from '../../core/routing/trail';
 import { newVisit } from '../../core/routing/visit';
 import { BOT_TESTS, readBot, secretOf } from '../../data/bots';
 import { readPeople, readSkills } from '../../data/people';
 import { readFields, readQueue, readWorkspace } from '../../data/settings';
-import { need, needEverywhere, type Actor } from '../ground/actor';
 import { articleFor, type BotAnswers } from '../contacts/botanswers';
 import type { Outside } from '../contacts/botrun';
-import { recordChange, type Kept } from '../ground/change';
-import type { Host } from '../ground/host';
 import type { LiveFloor } from '../contacts/livefloor';
-import type { Programs, Ready } from './programs';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Kept, recordChange } from '../ground/change';
+import type { Host } from '../ground/host';
 import { exactly, id, languageTag, needsSchema, oneOf } from '../ground/schemas';
 import { namesFor } from '../ground/scope';
-import { keepTestSchema, testSchema, trySchema, type Tried } from './trials';
 import { parse } from '../ground/validate';
+import type { Programs, Ready } from './programs';
+import { keepTestSchema, testSchema, type Tried, trySchema } from './trials';
 
 const oneSchema = exactly(object({ id: id('The test') }));
 const askSchema = exactly(

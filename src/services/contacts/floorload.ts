@@ -66,7 +66,7 @@ export function loadFloor(
   step(router, now, { type: 'partners', partners: partnerFacts(host) });
   for (const group of floor.groups.values()) {
     group.uses = usesFrom(offersCounted(db, 'group_id', group.id, now - MONTH_MS), group.zone);
-    refreshGroup(group, now);
+    refreshGroup(router, group, now);
   }
   for (const person of floor.people.values())
     if (person.limited)

@@ -1,5 +1,5 @@
 import { isText } from '../../core/channels';
-import { MISSED, type DutyState } from '../../core/people/duty';
+import { type DutyState, MISSED, profileIdAt } from '../../core/people/duty';
 import type { OwnLevel } from '../../core/people/levels';
 import type { Act, LeftHow, NewVisit, RouterEvent } from '../../core/routing/acts';
 import type { StageAct } from '../../core/routing/clock';
@@ -7,21 +7,21 @@ import { expand } from '../../core/routing/decision';
 import type { WaitingVisit } from '../../core/routing/floor';
 import { learnedSince } from '../../core/routing/memory';
 import type { Need } from '../../core/routing/needs';
+import type { Onward } from '../../core/routing/onward';
 import { decide } from '../../core/routing/pass';
-import { goalOf, type Onward } from '../../core/routing/queue';
+import { goalOf } from '../../core/routing/queue';
 import { createRouter, type Router } from '../../core/routing/router';
 import { step } from '../../core/routing/step';
 import { lastCustomerWord, legsOf, openOffers, readContact, readLeg, writeDecision } from '../../data/contacts';
-import { ownLevelsOf, readPerson, setActive, writeForNow, type Person } from '../../data/people';
+import { ownLevelsOf, type Person, readPerson, setActive, writeForNow } from '../../data/people';
 import { lastDealtWith, writeRouterMemory } from '../../data/queues';
-import { profileIdAt } from '../../core/people/duty';
 import { readWorkspace } from '../../data/settings';
 import { clearTimer, setTimer } from '../../data/timers';
 import { announce } from '../ground/change';
-import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
-import { loadFloor } from './floorload';
 import type { Host, Tx } from '../ground/host';
 import { dutyProfileOf, nextChangeOf } from '../people/peoplebook';
+import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
+import { loadFloor } from './floorload';
 
 /** Real ms without a beat from the Desk after which somebody counts as out of reach. */
 export const PRESENCE_MS = 45_000;

@@ -1,8 +1,8 @@
-import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js';
+import { type CountryCode, parsePhoneNumberFromString } from 'libphonenumber-js';
 import {
   beginCallback,
-  continueCallback,
   type CallbackTalk,
+  continueCallback,
   type TalkAct,
   type TalkInput,
   type TalkWords,
@@ -12,20 +12,20 @@ import { localised, type Localised } from '../../core/localised';
 import type { StageAct, WaitChoice } from '../../core/routing/clock';
 import { expectedWait, spokenWait } from '../../core/routing/expectedwait';
 import type { WaitingVisit } from '../../core/routing/floor';
-import type { Onward } from '../../core/routing/queue';
+import type { Onward } from '../../core/routing/onward';
 import { before } from '../../core/routing/roster';
 import { stagesOf } from '../../core/routing/stages';
 import {
+  type Contact,
+  type MessageOption,
   readAsking,
   readContact,
   readCustomer,
   writeAsking,
-  type Contact,
-  type MessageOption,
 } from '../../data/contacts';
 import { readAllHours, readDoor, readWorkspace } from '../../data/settings';
-import type { Callbacks } from './callbacks';
 import type { Host, Tx } from '../ground/host';
+import type { Callbacks } from './callbacks';
 import type { LiveFloor } from './livefloor';
 
 /** How long somebody may take over each answer about a callback, seconds of the floor. */

@@ -1,14 +1,19 @@
 import type { ShownImage } from '../../core/bots/conversation';
-import { heldBy, type WaitingVisit } from '../../core/routing/floor';
-import { unmetNeed } from '../../core/routing/needs';
-import { explain } from '../../core/routing/decision';
-import { goalOf } from '../../core/routing/queue';
-import { decisionSentence, otherLines, type Trail } from '../../core/routing/trail';
-import { usedLoad } from '../../core/people/load';
-import { dutyRow, type DutyState } from '../../core/people/duty';
+import { lineNumber } from '../../core/bots/model';
 import type { Channel } from '../../core/channels';
 import { LaneError } from '../../core/errors';
+import { openAt } from '../../core/hours/weekly';
 import { SHORT_SECONDS } from '../../core/measures/servicelevel';
+import { dutyRow, type DutyState } from '../../core/people/duty';
+import { usedLoad } from '../../core/people/load';
+import { LANE_RIGHTS, reaches } from '../../core/people/rights';
+import { heldBy, type WaitingVisit } from '../../core/routing/floor';
+import { unmetNeed } from '../../core/routing/needs';
+import { goalOf } from '../../core/routing/queue';
+import { stagesOf } from '../../core/routing/stages';
+import { explain } from '../../core/routing/standing';
+import { decisionSentence, otherLines, type Trail } from '../../core/routing/trail';
+import { readBots, scriptOf } from '../../data/bots';
 import {
   decisionsOf,
   legsOf,
@@ -20,23 +25,18 @@ import {
   valuesOf,
   visitsOf,
 } from '../../data/contacts';
-import { goalShare } from '../../data/facts';
-import { lastSeq } from '../../data/events';
 import { rows } from '../../data/database';
+import { lastSeq } from '../../data/events';
+import { goalShare } from '../../data/facts';
 import { activePeople, readPeople, readSkills } from '../../data/people';
 import { GROUPS, PARTNERS } from '../../data/queues';
-import { stagesOf } from '../../core/routing/stages';
-import { readBots, scriptOf } from '../../data/bots';
 import { readAllHours, readDoor, readDoors, readFields, readQueue, readQueues } from '../../data/settings';
-import { lineNumber } from '../../core/bots/model';
-import { LANE_RIGHTS, reaches } from '../../core/people/rights';
-import { openAt } from '../../core/hours/weekly';
-import { need, needOne, type Actor } from '../ground/actor';
-import { ELSEWHERE, namesFor, scopeOf } from '../ground/scope';
-import { masked, MASK } from '../contacts/privatevalues';
-import type { Host } from '../ground/host';
-import type { LiveFloor } from '../contacts/livefloor';
 import { contactState, type ContactState } from '../contacts/conversations';
+import type { LiveFloor } from '../contacts/livefloor';
+import { MASK, masked } from '../contacts/privatevalues';
+import { type Actor, need, needOne } from '../ground/actor';
+import type { Host } from '../ground/host';
+import { ELSEWHERE, namesFor, scopeOf } from '../ground/scope';
 
 export type LaneContact = {
   readonly contactId: string;

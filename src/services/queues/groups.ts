@@ -1,24 +1,24 @@
+import { parsePhoneNumberWithError } from 'libphonenumber-js';
 import { array, lazy, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { holds } from '../../core/people/rights';
 import type { Level } from '../../core/people/levels';
 import type { Who } from '../../core/people/membership';
-import { NO_LIMITS, usedIn, type LimitKind, type Limits, type Uses } from '../../core/routing/limits';
-import type { Onward } from '../../core/routing/queue';
+import { holds } from '../../core/people/rights';
+import { type LimitKind, type Limits, NO_LIMITS, usedIn, type Uses } from '../../core/routing/limits';
+import type { Onward } from '../../core/routing/onward';
 import type { Db } from '../../data/database';
 import { readPeople, readSkills, readTeams } from '../../data/people';
-import { GROUPS, PARTNERS, PERSON_LIMITS, type GroupBody, type PartnerBody } from '../../data/queues';
+import { type GroupBody, GROUPS, type PartnerBody, PARTNERS, PERSON_LIMITS } from '../../data/queues';
 import { readRoles } from '../../data/roles';
 import { readAllHours, readQueues } from '../../data/settings';
-import { need, needEverywhere, sees, type Actor } from '../ground/actor';
-import { recordChange, removeKept, sameRevision, type Kept } from '../ground/change';
-import { zone } from '../doors/hours';
-import type { Host, Tx } from '../ground/host';
 import type { LiveFloor } from '../contacts/livefloor';
-import { insteadSchema, limitsSchema } from './queueschema';
+import { zone } from '../doors/hours';
+import { type Actor, need, needEverywhere, sees } from '../ground/actor';
+import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import type { Host, Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { parsePhoneNumberWithError } from 'libphonenumber-js';
+import { insteadSchema, limitsSchema } from './queueschema';
 
 const whoSchema = lazy((value: unknown) => {
   const by = typeof value === 'object' && value !== null && 'by' in value ? value.by : undefined;

@@ -1,21 +1,25 @@
 import { array, object } from 'yup';
-import { CHANNELS, type Channel } from '../../core/channels';
+import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import type { Unable } from '../../core/routing/able';
 import { inOrder, type StageAct } from '../../core/routing/clock';
-import { clockCounts, type ClockCount } from '../../core/routing/clockcounts';
-import { noteStanding, reasonIn } from '../../core/routing/decision';
-import { decidedBy, prefers, type Decider } from '../../core/routing/order';
+import { type ClockCount, clockCounts } from '../../core/routing/clockcounts';
+import { reasonIn } from '../../core/routing/decision';
+import type { Onward } from '../../core/routing/onward';
+import { decidedBy, prefers } from '../../core/routing/order';
 import { ableMembers } from '../../core/routing/pass';
-import { queueFrom, type Onward, type QueueSettings } from '../../core/routing/queue';
-import { newVisit } from '../../core/routing/visit';
+import { queueFrom, type QueueSettings } from '../../core/routing/queue';
 import { placeAtStage } from '../../core/routing/stages';
+import { noteStanding } from '../../core/routing/standing';
+import type { Decider } from '../../core/routing/trail';
+import { newVisit } from '../../core/routing/visit';
 import { readBots } from '../../data/bots';
 import type { Db } from '../../data/database';
 import { readSkills, type Skill } from '../../data/people';
 import { GROUPS, PARTNERS } from '../../data/queues';
 import {
+  type QueueRecord,
   readAllHours,
   readFields,
   readOutcomes,
@@ -23,17 +27,16 @@ import {
   readQueues,
   readWorkspace,
   writeQueue,
-  type QueueRecord,
 } from '../../data/settings';
-import { need, needEverywhere, type Actor } from '../ground/actor';
-import { busiestHour } from '../review/busiesthour';
-import { recordChange, sameRevision, type Kept } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
 import type { LiveFloor } from '../contacts/livefloor';
-import { queueSchema } from './queueschema';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Kept, recordChange, sameRevision } from '../ground/change';
+import type { Host, Tx } from '../ground/host';
 import { channel, exactly, needsSchema, whole } from '../ground/schemas';
 import { namesFor, scopeOf } from '../ground/scope';
 import { parse } from '../ground/validate';
+import { busiestHour } from '../review/busiesthour';
+import { queueSchema } from './queueschema';
 
 /** What one channel's clock of a queue comes to, stage by stage, with when its busiest hour is (floor ms; null without history). */
 export type ChannelCounts = { readonly channel: Channel; readonly counts: readonly ClockCount[] };

@@ -1,12 +1,12 @@
-import { array, boolean, lazy, mixed, object, string, type Schema } from 'yup';
-import { CHANNELS, type Channel } from '../../core/channels';
-import { WAIT_CHOICES, type Stage, type StageAct, type WaitChoice } from '../../core/routing/clock';
+import { array, boolean, lazy, mixed, object, type Schema, string } from 'yup';
+import { type Channel, CHANNELS } from '../../core/channels';
+import { type Stage, type StageAct, WAIT_CHOICES, type WaitChoice } from '../../core/routing/clock';
 import { LIMIT_KINDS, type LimitKind } from '../../core/routing/limits';
+import type { Onward } from '../../core/routing/onward';
 import {
-  PICKING_RULES,
   type EntryCondition,
   type Offering,
-  type Onward,
+  PICKING_RULES,
   type PickingRule,
   type WrapUp,
 } from '../../core/routing/queue';

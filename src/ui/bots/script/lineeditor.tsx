@@ -4,6 +4,7 @@ import type { ComponentType } from 'react';
 import type { Step, Verb } from '@/core/bots/model';
 import { CueSelect } from './cueselect';
 import { BranchEditor, CountEditor, HoursEditor, IdentifyEditor, PlayEditor, RememberEditor } from './deciding';
+import type { EditorProps } from './editing';
 import { HandOverEditor } from './handovereditor';
 import { ListenEditor } from './listeneditor';
 import { DoEditor, LookUpEditor } from './outsideeditors';
@@ -11,7 +12,6 @@ import { Row } from './pieces';
 import { SayEditor } from './sayeditor';
 import { ArticlesEditor, EndEditor, TakeMessageEditor, TextThemEditor } from './talking';
 
-export type EditorProps<S extends Step> = { readonly step: S; readonly onChange: (step: Step) => void };
 type Editors = { readonly [V in Verb]: ComponentType<EditorProps<Extract<Step, { verb: V }>>> };
 
 const GoToEditor = ({ step, onChange }: EditorProps<Extract<Step, { verb: 'go-to' }>>) => (

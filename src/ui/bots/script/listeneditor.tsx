@@ -8,7 +8,7 @@ import { useAround } from './around';
 import { Choices, Notices } from './choiceseditor';
 import { CueSelect } from './cueselect';
 import { IntoInput, Row, Whole } from './pieces';
-import type { Of } from './talking';
+import type { Of } from './editing';
 import { WordingEditor } from './wordingeditor';
 
 const TYPES: Readonly<Record<Asked['type'], string>> = {

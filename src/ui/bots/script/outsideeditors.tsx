@@ -5,7 +5,7 @@ import { Button } from '../../kit/button';
 import { Input, Select } from '../../kit/field';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
-import type { EditorProps } from './lineeditor';
+import type { EditorProps } from './editing';
 import { IntoInput, Row, Whole } from './pieces';
 import { WordingEditor } from './wordingeditor';
 

@@ -11,7 +11,7 @@ import { Check, Input } from '../../kit/field';
 import { Picture } from '../../kit/picture';
 import { useAround } from './around';
 import { Row } from './pieces';
-import type { Of } from './talking';
+import type { Of } from './editing';
 import { WordingEditor } from './wordingeditor';
 
 export function SayEditor({ step, onChange }: Of<'say'>) {

@@ -1,14 +1,11 @@
 'use client';
 
-import type { Step } from '@/core/bots/model';
 import { Select } from '../../kit/field';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
-import type { EditorProps } from './lineeditor';
+import type { Of } from './editing';
 import { Row, ValueInput, Whole } from './pieces';
 import { WordingEditor } from './wordingeditor';
-
-export type Of<V extends Step['verb']> = EditorProps<Extract<Step, { verb: V }>>;
 
 export const EndEditor = ({ step, onChange }: Of<'end'>) => (
   <WordingEditor label="Last words" wording={step.wording} onChange={(wording) => onChange({ ...step, wording })} />

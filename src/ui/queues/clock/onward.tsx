@@ -1,6 +1,6 @@
 'use client';
 
-import type { Onward } from '@/core/routing/queue';
+import type { Onward } from '@/core/routing/onward';
 import type { QueuesView } from '@/services/queues/queues';
 import { Field, Select } from '../../kit/field';
 import { WordingField } from '../../kit/wording';
