@@ -78,43 +78,43 @@ export function createParts(
   const floor = createLiveFloor(host);
   const callbacks = createCallbacks(host, floor);
   const programs = createPrograms(host);
-  const botAnswers = createBotAnswers(host, floor);
+  const botAnswers = createBotAnswers({ host, floor });
   const outside: Outside = { hireDesk, send, post };
   const conversations = createConversations(host, floor, callbacks, programs, botAnswers, outside);
-  const worlds = createBotWorlds(host, floor);
-  const phrasebook = createPhrasebook(host, programs);
-  const [botParts, fields] = [createBotParts(host, worlds, outside), createFields(host, floor)] as const;
-  const botTrials = createBotTrials(host, floor, programs, botAnswers, outside);
-  const bots = createBots(host, programs, worlds, botTrials);
-  const readiness = createReadiness(host, floor);
+  const worlds = createBotWorlds({ host, floor });
+  const phrasebook = createPhrasebook({ host, programs });
+  const [botParts, fields] = [createBotParts({ host, worlds, outside }), createFields({ host, floor })] as const;
+  const botTrials = createBotTrials({ host, floor, programs, answers: botAnswers, outside });
+  const bots = createBots({ host, programs, worlds, trials: botTrials });
+  const readiness = createReadiness({ host, floor });
   const demand = createDemand(host);
-  const levels = createLevels(host, floor);
-  const people = createPeople(host, floor, conversations, readiness, demand);
-  const invitations = createInvitations(host, post, linkTo);
+  const levels = createLevels({ host, floor });
+  const people = createPeople({ host, floor, conversations, readiness, demand });
+  const invitations = createInvitations({ host, post, linkTo });
   const [teams, duty, shifts, roles, deskProfiles] = [
-    createTeams(host, floor),
-    createDuty(host, floor),
-    createShifts(host, demand),
-    createRoles(host),
-    createDeskProfiles(host),
+    createTeams({ host, floor }),
+    createDuty({ host, floor }),
+    createShifts({ host, demand }),
+    createRoles({ host }),
+    createDeskProfiles({ host }),
   ] as const;
-  const reach = createReach(host, post);
+  const reach = createReach({ host, post });
   const [queues, groups, outcomes, hours] = [
-    createQueues(host, floor),
-    createGroups(host, floor),
-    createOutcomes(host),
-    createHours(host, floor),
+    createQueues({ host, floor }),
+    createGroups({ host, floor }),
+    createOutcomes({ host }),
+    createHours({ host, floor }),
   ] as const;
-  const queueFixes = createQueueFixes(host, floor, queues, groups);
-  const toFix = createToFix(host, readiness, queueFixes, bots);
-  const floorView = createFloorView(host, floor, bots.drafts, rate);
+  const queueFixes = createQueueFixes({ host, floor, queues, groups });
+  const toFix = createToFix({ host, readiness, queueFixes, bots });
+  const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
   return {
     host,
     floor,
     conversations,
     people,
     levels,
-    peopleFilters: createPeopleFilters(host),
+    peopleFilters: createPeopleFilters({ host }),
     readiness,
     invitations,
     teams,
@@ -128,34 +128,37 @@ export function createParts(
     signIn: createSignIn(host),
     callbacks,
     queueFixes,
-    channel: createChannel(host, conversations, callbacks),
-    desk: createDesk(host, floor, conversations, deskProfiles, callbacks),
+    channel: createChannel({ host, conversations, callbacks }),
+    desk: createDesk({ host, floor, conversations, desks: deskProfiles, callbacks }),
     timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
     peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner),
-    bulk: createBulk(host, floor, people, levels),
-    mailbox: createMailbox(host),
-    history: createHistory(host, {
-      ...people.kept,
-      ...levels.kept,
-      ...teams.kept,
-      ...duty.kept,
-      ...shifts.kept,
-      ...roles.kept,
-      ...deskProfiles.kept,
-      ...queues.kept,
-      ...groups.kept,
-      ...outcomes.kept,
-      ...hours.kept,
-      ...botTrials.kept,
-      ...botParts.kept,
-      ...fields.kept,
-      ...phrasebook.kept,
+    bulk: createBulk({ host, floor, people, levels }),
+    mailbox: createMailbox({ host }),
+    history: createHistory({
+      host,
+      kept: {
+        ...people.kept,
+        ...levels.kept,
+        ...teams.kept,
+        ...duty.kept,
+        ...shifts.kept,
+        ...roles.kept,
+        ...deskProfiles.kept,
+        ...queues.kept,
+        ...groups.kept,
+        ...outcomes.kept,
+        ...hours.kept,
+        ...botTrials.kept,
+        ...botParts.kept,
+        ...fields.kept,
+        ...phrasebook.kept,
+      },
     }),
     queues,
     groups,
     outcomes,
     hours,
-    doors: createDoors(host),
+    doors: createDoors({ host }),
     bots,
     botTrials,
     worlds,
@@ -163,9 +166,9 @@ export function createParts(
     phrasebook,
     botParts,
     fields,
-    images: createImages(host),
-    review: createReview(host),
-    search: createSearch(host),
+    images: createImages({ host }),
+    review: createReview({ host }),
+    search: createSearch({ host }),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({
       ...floorView.strip(actor),

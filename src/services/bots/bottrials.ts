@@ -30,6 +30,7 @@ import { articleFor, type BotAnswers } from '../contacts/botanswers';
 import type { Outside } from '../contacts/botrun';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
 import { type Kept, recordChange } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, languageTag, needsSchema, oneOf } from '../ground/schemas';
@@ -61,218 +62,236 @@ export type WouldAsk = {
 
 /** Bots tried before anybody meets them: in a world set by hand, and as tests that are kept. */
 export type BotTrials = ReturnType<typeof createBotTrials>;
-export function createBotTrials(
-  host: Host,
-  floor: LiveFloor,
-  programs: Programs,
-  answers: BotAnswers,
-  outside: Outside,
-) {
-  const testsOf = (botId: string): Trial[] =>
-    BOT_TESTS.all(host.db)
-      .filter((t) => t.botId === botId)
-      .map((t) => ({ ...t.trial, id: t.id, name: t.name }));
-  const skillName = (): ((skillId: string) => string) => {
-    const names = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
-    return (skillId) => names.get(skillId) ?? skillId;
-  };
-  const runOne = (ready: Ready, trial: Trial): TrialResult =>
-    runTrial(ready.program, trial, {
-      queueIdOf: answers.queueNamed,
-      nameOf: skillName(),
-      queueName: (queueId) => readQueue(host.db, queueId)?.name ?? queueId,
-    });
 
-  /** What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be asked. */
-  async function tried(ready: Ready, setting: Setting, request: Request, mayAsk: boolean): Promise<Reply> {
-    const set = settingAnswer(setting, request, answers.queueNamed);
-    if (set) return set;
-    if (request.ask === 'article')
-      return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
-    // Nothing outside is changed by trying.
-    if (request.ask === 'do')
-      return madeUp((ready.connectors.get(request.connectorId)?.outputs ?? []).map((o) => o.name));
-    if (request.ask !== 'look-up') return { to: 'facts', facts: {} };
-    if (request.source.from === 'table') return answers.table(request.source.tableId, request.inputs);
-    const connector = ready.connectors.get(request.source.connectorId);
-    if (!connector) return { to: 'look-up', outcome: 'failed', outputs: {} };
-    // A host outside is asked, with its secret, only for those who may write bots.
-    if (connector.host !== '' && !mayAsk) return { to: 'look-up', outcome: 'failed', outputs: {} };
-    const asked = requestOf(connector, request.inputs, 'tried');
-    const answer =
-      connector.host === ''
-        ? outside.hireDesk.answer(asked, 'usual', host.clocks.floor()).answer
-        : await outside.send(asked, secretOf(host.db, connector.id));
-    return replyOf(connector, answer);
+/** What the functions of this file are given first. */
+export type BotTrialsDeps = {
+  readonly host: Host;
+  readonly floor: LiveFloor;
+  readonly programs: Programs;
+  readonly answers: BotAnswers;
+  readonly outside: Outside;
+};
+
+export const testsOf = ({ host }: BotTrialsDeps, botId: string): Trial[] =>
+  BOT_TESTS.all(host.db)
+    .filter((t) => t.botId === botId)
+    .map((t) => ({ ...t.trial, id: t.id, name: t.name }));
+
+function skillName({ host }: BotTrialsDeps): (skillId: string) => string {
+  const names = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+  return (skillId) => names.get(skillId) ?? skillId;
+}
+
+export const runOne = (deps: BotTrialsDeps, ready: Ready, trial: Trial): TrialResult =>
+  runTrial(ready.program, trial, {
+    queueIdOf: deps.answers.queueNamed,
+    nameOf: skillName(deps),
+    queueName: (queueId) => readQueue(deps.host.db, queueId)?.name ?? queueId,
+  });
+
+/** What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be asked. */
+async function tried(
+  { answers, host, outside }: BotTrialsDeps,
+  ready: Ready,
+  setting: Setting,
+  request: Request,
+  mayAsk: boolean,
+): Promise<Reply> {
+  const set = settingAnswer(setting, request, answers.queueNamed);
+  if (set) return set;
+  if (request.ask === 'article')
+    return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
+  // Nothing outside is changed by trying.
+  if (request.ask === 'do')
+    return madeUp((ready.connectors.get(request.connectorId)?.outputs ?? []).map((o) => o.name));
+  if (request.ask !== 'look-up') return { to: 'facts', facts: {} };
+  if (request.source.from === 'table') return answers.table(request.source.tableId, request.inputs);
+  const connector = ready.connectors.get(request.source.connectorId);
+  if (!connector) return { to: 'look-up', outcome: 'failed', outputs: {} };
+  // A host outside is asked, with its secret, only for those who may write bots.
+  if (connector.host !== '' && !mayAsk) return { to: 'look-up', outcome: 'failed', outputs: {} };
+  const asked = requestOf(connector, request.inputs, 'tried');
+  const answer =
+    connector.host === ''
+      ? outside.hireDesk.answer(asked, 'usual', host.clocks.floor()).answer
+      : await outside.send(asked, secretOf(host.db, connector.id));
+  return replyOf(connector, answer);
+}
+
+async function runTurn(
+  deps: BotTrialsDeps,
+  ready: Ready,
+  setting: Setting,
+  before: BotState,
+  turn: Turn,
+  mayAsk: boolean,
+): Promise<{ state: BotState; acts: BotAct[]; replies: Reply[]; slow: boolean }> {
+  const given = [...turn.replies];
+  const replies: Reply[] = [];
+  const playing = playTurn(ready.program, setting, before, turn.input);
+  let step = playing.next();
+  while (!step.done) {
+    const reply = given.shift() ?? (await tried(deps, ready, setting, step.value, mayAsk));
+    replies.push(reply);
+    step = playing.next(reply);
   }
-  async function runTurn(
-    ready: Ready,
-    setting: Setting,
-    before: BotState,
-    turn: Turn,
-    mayAsk: boolean,
-  ): Promise<{ state: BotState; acts: BotAct[]; replies: Reply[]; slow: boolean }> {
-    const given = [...turn.replies];
-    const replies: Reply[] = [];
-    const playing = playTurn(ready.program, setting, before, turn.input);
-    let step = playing.next();
-    while (!step.done) {
-      const reply = given.shift() ?? (await tried(ready, setting, step.value, mayAsk));
-      replies.push(reply);
-      step = playing.next(reply);
-    }
-    return { ...step.value, replies };
-  }
-  const testValue = ({ botId, trial }: { botId: string; trial: Trial }) => ({ botId, trial });
-  const kept: Readonly<Record<string, Kept>> = {
-    'bot-test': {
-      name: 'test of a bot',
-      path: () => '/bots',
-      read: (db, testId) => {
-        const there = BOT_TESTS.one(db, testId);
-        return there ? testValue(there) : null;
-      },
-      restore: (tx, actor, testId, value) => {
-        needEverywhere(actor, 'bots.change');
-        const test = value as ReturnType<typeof testValue> | null;
-        if (test) BOT_TESTS.write(tx.db, testId, test.trial.name, test);
-        else BOT_TESTS.remove(tx.db, testId);
-      },
+  return { ...step.value, replies };
+}
+
+const testValue = ({ botId, trial }: { botId: string; trial: Trial }) => ({ botId, trial });
+
+const keptTests: Readonly<Record<string, Kept>> = {
+  'bot-test': {
+    name: 'test of a bot',
+    path: () => '/bots',
+    read: (db, testId) => {
+      const there = BOT_TESTS.one(db, testId);
+      return there ? testValue(there) : null;
     },
-  };
+    restore: (tx, actor, testId, value) => {
+      needEverywhere(actor, 'bots.change');
+      const test = value as ReturnType<typeof testValue> | null;
+      if (test) BOT_TESTS.write(tx.db, testId, test.trial.name, test);
+      else BOT_TESTS.remove(tx.db, testId);
+    },
+  },
+};
+
+/** Runs a script in a world set by hand; all turns anew each time, so that nothing is kept between. */
+export async function tryOut(deps: BotTrialsDeps, actor: Actor, input: unknown): Promise<Tried> {
+  need(actor, 'settings.view');
+  const { script, setting, turns } = parse(trySchema, input);
+  const ready = deps.programs.draft(script);
+  let state = beginning(setting.language);
+  const shown: Tried['turns'][number][] = [];
+  const all: BotAct[] = [];
+  for (const turn of turns) {
+    const done = await runTurn(deps, ready, setting, state, turn, holds(actor, 'bots.change') && actor.teams === 'all');
+    ({ state } = done);
+    all.push(...done.acts);
+    shown.push({
+      input: turn.input,
+      replies: done.replies,
+      says: saidIn(done.acts),
+      acts: done.acts,
+      slow: done.slow,
+    });
+  }
+  const over = all.findLast((a) => a.type === 'hand-over');
   return {
-    kept,
-    /** The tests of a bot. */
-    of: testsOf,
-    /** Runs one test against a script that was made ready. */
-    run: runOne,
-    /** Runs a script in a world set by hand; all turns anew each time, so that nothing is kept between. */
-    async tryOut(actor: Actor, input: unknown): Promise<Tried> {
-      need(actor, 'settings.view');
-      const { script, setting, turns } = parse(trySchema, input);
-      const ready = programs.draft(script);
-      let state = beginning(setting.language);
-      const shown: Tried['turns'][number][] = [];
-      const all: BotAct[] = [];
-      for (const turn of turns) {
-        const done = await runTurn(ready, setting, state, turn, holds(actor, 'bots.change') && actor.teams === 'all');
-        ({ state } = done);
-        all.push(...done.acts);
-        shown.push({
-          input: turn.input,
-          replies: done.replies,
-          says: saidIn(done.acts),
-          acts: done.acts,
-          slow: done.slow,
-        });
-      }
-      const over = all.findLast((a) => a.type === 'hand-over');
-      return {
-        turns: shown,
-        lineId: state.lineId,
-        sharedId: state.frames.at(-1)?.sharedId ?? null,
-        status: state.status === 'running' ? 'listening' : state.status,
-        language: state.language,
-        values: { ...state.values, ...state.frames.at(-1)?.values },
-        needs: over?.needs ?? state.needs,
-        ending: endingOf(state, all, skillName()),
-      };
-    },
-    /** Keeps a tried conversation with what is expected of it. */
-    keepTest(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(keepTestSchema, input);
-      return host.transact((tx) => {
-        if (!readBot(tx.db, asked.botId)) throw new LaneError('not-found', 'There is no such bot.');
-        const before = asked.id === null ? undefined : BOT_TESTS.one(tx.db, asked.id);
-        if (asked.id !== null && !before) throw new LaneError('not-found', 'This test is not there any more.');
-        const testId = asked.id ?? tx.ids('test');
-        const after = {
-          botId: asked.botId,
-          trial: { id: testId, name: asked.name, setting: asked.setting, turns: asked.turns, ending: asked.ending },
-        };
-        BOT_TESTS.write(tx.db, testId, asked.name, after);
-        recordChange(tx, actor, 'bot-test', testId, before ? testValue(before) : null, after, { label: asked.name });
-        return { id: testId };
-      });
-    },
-    removeTest(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(oneSchema, input);
-      return host.transact((tx) => {
-        const before = BOT_TESTS.one(tx.db, asked.id);
-        if (!before) throw new LaneError('not-found', 'This test is not there any more.');
-        BOT_TESTS.remove(tx.db, asked.id);
-        recordChange(tx, actor, 'bot-test', asked.id, testValue(before), null, { label: before.name });
-        return { id: asked.id };
-      });
-    },
-    /** Runs one test against the draft, or against a script that is not kept yet. */
-    runTest(actor: Actor, input: unknown): TrialResult {
-      need(actor, 'settings.view');
-      const asked = parse(testSchema, input);
-      const test = BOT_TESTS.one(host.db, asked.id);
-      const bot = test && readBot(host.db, test.botId);
-      if (!test || !bot) throw new LaneError('not-found', 'This test is not there any more.');
-      return runOne(programs.draft((asked.script as BotScript | undefined) ?? bot.draft), {
-        ...test.trial,
-        id: test.id,
-        name: test.name,
-      });
-    },
-    /** Who would be asked if a contact were handed over now, by the same rules, without asking anybody. */
-    wouldAsk(actor: Actor, input: unknown): WouldAsk {
-      need(actor, 'settings.view');
-      const asked = parse(askSchema, input);
-      const queue = readQueue(host.db, asked.queueId);
-      if (!queue) throw new LaneError('not-found', 'There is no such queue.');
-      const now = host.clocks.floor();
-      const { visit } = newVisit(
-        queue,
-        0,
-        0,
-        {
-          id: 'tried',
-          contactId: 'tried',
-          queueId: queue.id,
-          channel: asked.channel,
-          placedAt: now,
-          handOver: asked.needs,
-          priority: 0,
-          familiarId: null,
-          callback: false,
-          because: '',
-          passed: [],
-        },
-        now,
-      );
-      const { needs } = visit;
-      const names = namesFor(host, actor);
-      const skills = skillName();
-      const first = ableMembers(floor.router, visit, now).sort((a, b) => prefers(floor.router, visit, a, b))[0]?.person;
-      const trail = explain(floor.router, visit, now);
-      const languages = readWorkspace(host.db)?.languages ?? ['en'];
-      return {
-        queue: queue.name,
-        needs: needs.map((n) => `${skills(n.skillId)} ${n.atLeast}`).join(', '),
-        sentence: first
-          ? `${names.get(first.id) ?? ''} would be asked first, of ${trail.able} able.`
-          : decisionSentence(trail, (p) => names.get(p) ?? p),
-        others: otherLines(trail)
-          .filter((o) => o.why !== 'left-unasked')
-          .map((o) => o.text),
-        toCustomer: localised(queue.connect.toCustomer, asked.language ?? 'en', languages).replaceAll(
-          '{name}',
-          first ? (readPeople(host.db).find((p) => p.id === first.id)?.shownName ?? '') : '',
-        ),
-        toAgent: localised(queue.connect.toAgent, languages[0] ?? 'en', languages),
-        shows:
-          queue.fields?.flatMap((fieldId) =>
-            readFields(host.db)
-              .filter((f) => f.id === fieldId)
-              .map((f) => f.name),
-          ) ?? null,
-      };
-    },
+    turns: shown,
+    lineId: state.lineId,
+    sharedId: state.frames.at(-1)?.sharedId ?? null,
+    status: state.status === 'running' ? 'listening' : state.status,
+    language: state.language,
+    values: { ...state.values, ...state.frames.at(-1)?.values },
+    needs: over?.needs ?? state.needs,
+    ending: endingOf(state, all, skillName(deps)),
   };
 }
+
+/** Keeps a tried conversation with what is expected of it. */
+export function keepTest({ host }: BotTrialsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(keepTestSchema, input);
+  return host.transact((tx) => {
+    if (!readBot(tx.db, asked.botId)) throw new LaneError('not-found', 'There is no such bot.');
+    const before = asked.id === null ? undefined : BOT_TESTS.one(tx.db, asked.id);
+    if (asked.id !== null && !before) throw new LaneError('not-found', 'This test is not there any more.');
+    const testId = asked.id ?? tx.ids('test');
+    const after = {
+      botId: asked.botId,
+      trial: { id: testId, name: asked.name, setting: asked.setting, turns: asked.turns, ending: asked.ending },
+    };
+    BOT_TESTS.write(tx.db, testId, asked.name, after);
+    recordChange(tx, actor, 'bot-test', testId, before ? testValue(before) : null, after, { label: asked.name });
+    return { id: testId };
+  });
+}
+
+export function removeTest({ host }: BotTrialsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(oneSchema, input);
+  return host.transact((tx) => {
+    const before = BOT_TESTS.one(tx.db, asked.id);
+    if (!before) throw new LaneError('not-found', 'This test is not there any more.');
+    BOT_TESTS.remove(tx.db, asked.id);
+    recordChange(tx, actor, 'bot-test', asked.id, testValue(before), null, { label: before.name });
+    return { id: asked.id };
+  });
+}
+
+/** Runs one test against the draft, or against a script that is not kept yet. */
+export function runTest(deps: BotTrialsDeps, actor: Actor, input: unknown): TrialResult {
+  need(actor, 'settings.view');
+  const asked = parse(testSchema, input);
+  const test = BOT_TESTS.one(deps.host.db, asked.id);
+  const bot = test && readBot(deps.host.db, test.botId);
+  if (!test || !bot) throw new LaneError('not-found', 'This test is not there any more.');
+  return runOne(deps, deps.programs.draft((asked.script as BotScript | undefined) ?? bot.draft), {
+    ...test.trial,
+    id: test.id,
+    name: test.name,
+  });
+}
+
+/** Who would be asked if a contact were handed over now, by the same rules, without asking anybody. */
+export function wouldAsk(deps: BotTrialsDeps, actor: Actor, input: unknown): WouldAsk {
+  need(actor, 'settings.view');
+  const asked = parse(askSchema, input);
+  const queue = readQueue(deps.host.db, asked.queueId);
+  if (!queue) throw new LaneError('not-found', 'There is no such queue.');
+  const now = deps.host.clocks.floor();
+  const { visit } = newVisit(
+    queue,
+    0,
+    0,
+    {
+      id: 'tried',
+      contactId: 'tried',
+      queueId: queue.id,
+      channel: asked.channel,
+      placedAt: now,
+      handOver: asked.needs,
+      priority: 0,
+      familiarId: null,
+      callback: false,
+      because: '',
+      passed: [],
+    },
+    now,
+  );
+  const { needs } = visit;
+  const names = namesFor(deps.host, actor);
+  const skills = skillName(deps);
+  const first = ableMembers(deps.floor.router, visit, now).sort((a, b) => prefers(deps.floor.router, visit, a, b))[0]
+    ?.person;
+  const trail = explain(deps.floor.router, visit, now);
+  const languages = readWorkspace(deps.host.db)?.languages ?? ['en'];
+  return {
+    queue: queue.name,
+    needs: needs.map((n) => `${skills(n.skillId)} ${n.atLeast}`).join(', '),
+    sentence: first
+      ? `${names.get(first.id) ?? ''} would be asked first, of ${trail.able} able.`
+      : decisionSentence(trail, (p) => names.get(p) ?? p),
+    others: otherLines(trail)
+      .filter((o) => o.why !== 'left-unasked')
+      .map((o) => o.text),
+    toCustomer: localised(queue.connect.toCustomer, asked.language ?? 'en', languages).replaceAll(
+      '{name}',
+      first ? (readPeople(deps.host.db).find((p) => p.id === first.id)?.shownName ?? '') : '',
+    ),
+    toAgent: localised(queue.connect.toAgent, languages[0] ?? 'en', languages),
+    shows:
+      queue.fields?.flatMap((fieldId) =>
+        readFields(deps.host.db)
+          .filter((f) => f.id === fieldId)
+          .map((f) => f.name),
+      ) ?? null,
+  };
+}
+
+export const createBotTrials = (deps: BotTrialsDeps) => ({
+  kept: keptTests,
+  ...bind(deps, { of: testsOf, run: runOne, tryOut, keepTest, removeTest, runTest, wouldAsk }),
+});

@@ -1,6 +1,6 @@
 import { array, boolean, object, string } from 'yup';
 import { mayset, readBy } from '../../core/bots/graph';
-import { allSteps, lineNumber, type BotScript, type Step } from '../../core/bots/model';
+import { allSteps, type BotScript, lineNumber, type Step } from '../../core/bots/model';
 import { VALUE_NAME } from '../../core/bots/value';
 import { LaneError } from '../../core/errors';
 import { FIELD_TYPES } from '../../core/fieldvalue';
@@ -9,17 +9,18 @@ import { readBots, SHARED_SCENES } from '../../data/bots';
 import { DESK_PROFILES } from '../../data/duty';
 import {
   dropField,
+  type Field,
+  type FieldRecord,
   FILLERS,
   readFields,
   readQueues,
   writeField,
-  type Field,
-  type FieldRecord,
 } from '../../data/settings';
-import { need, needEverywhere, type Actor } from '../ground/actor';
-import { recordChange, sameRevision, type Kept } from '../ground/change';
-import type { Host } from '../ground/host';
 import type { LiveFloor } from '../contacts/livefloor';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { type Kept, recordChange, sameRevision } from '../ground/change';
+import type { Host } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 
@@ -63,131 +64,138 @@ const valueOf = ({ id, name, label, private: hidden, type, filledBy, reported }:
   reported,
 });
 
-/** Fields, and for each the trail from where it is set over where it is passed on to where it is shown. */
-export function createFields(host: Host, floor: LiveFloor) {
-  function trails(): FieldLine[] {
-    const { db } = host;
-    const bots = readBots(db);
-    const shared = SHARED_SCENES.all(db);
-    const queues = readQueues(db);
-    const shows =
-      DESK_PROFILES.all(db).length === 0 ||
-      DESK_PROFILES.all(db).some((d) => Object.values(d.panels).some((panels) => panels.includes('known')));
-    return readFields(db).map((field) => {
-      const where = (is: (step: Step) => boolean): FieldPlace[] => [
-        ...bots.flatMap((b) => {
-          const at = allSteps(b.draft).filter(is);
-          return at[0]
-            ? [
-                {
-                  text: `${b.name} ${at.map((s) => lineNumber(b.draft, s.id)).join(', ')}`,
-                  path: `/bots/${b.id}?line=${at[0].id}`,
-                },
-              ]
-            : [];
-        }),
-        ...shared.flatMap((s) => (s.steps.some(is) ? [{ text: s.name, path: '/bots/shared' }] : [])),
-      ];
-      const passes = (step: Step): step is Extract<Step, { verb: 'hand-over' }> =>
-        step.verb === 'hand-over' && step.fields.includes(field.name);
-      const set = [
-        ...where((s) => mayset(s).includes(field.name)),
-        ...(field.filledBy.includes('agent') ? [{ text: 'agents at the Desk', path: '/people/desks' }] : []),
-      ];
-      const passed = where(passes);
-      const to = new Set(
-        bots.flatMap((b: { draft: BotScript }) =>
-          allSteps(b.draft)
-            .filter(passes)
-            .map((s) => s.target.queueId),
-        ),
-      );
-      const shown = queues
-        .filter((q) => (q.fields === null || q.fields.includes(field.id)) && shows && (to.size === 0 || to.has(q.id)))
-        .map((q) => ({ text: q.name, path: `/queues?queue=${q.id}` }));
-      const hidden = queues.filter((q) => to.has(q.id) && q.fields !== null && !q.fields.includes(field.id));
-      // What is asked after the contact has nobody left to be passed to.
-      const onlyAfter = bots.every((b) =>
-        b.draft.scenes.every(
-          (scene) => scene.id === b.draft.afterSceneId || !scene.steps.some((s) => mayset(s).includes(field.name)),
-        ),
-      );
-      const broken =
-        set.length === 0
-          ? 'Nothing sets it.'
-          : onlyAfter
-            ? null
-            : passed.length === 0 && !field.filledBy.includes('agent')
-              ? 'It is set, but no hand-over passes it on.'
-              : shown.length === 0
-                ? 'It is passed on, but no Desk shows it.'
-                : hidden[0]
-                  ? `It is passed to ${hidden[0].name}, whose Desk does not show it.`
-                  : null;
-      return { ...field, set, read: where((s) => readBy(s).includes(field.name)), passed, shown, broken };
-    });
-  }
-  const kept: Readonly<Record<string, Kept>> = {
-    field: {
-      name: 'field',
-      path: () => '/bots/fields',
-      read: (db, fieldId) => {
-        const there = readFields(db).find((f) => f.id === fieldId);
-        return there ? valueOf(there) : null;
-      },
-      restore: (tx, actor, fieldId, value) => {
-        needEverywhere(actor, 'bots.change');
-        if (value === null) dropField(tx.db, fieldId);
-        else writeField(tx.db, value as Field, readFields(tx.db).length);
-        floor.refreshSettings(tx);
-      },
-    },
-  };
-  return {
-    kept,
-    view(actor: Actor): FieldsView {
-      need(actor, 'settings.view');
-      return { fields: trails(), mayChange: holds(actor, 'bots.change') && actor.teams === 'all' };
-    },
-    save(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'bots.change');
-      const { revision, ...asked } = parse(schema, input);
-      return host.transact((tx) => {
-        const all = readFields(tx.db);
-        const before = all.find((f) => f.id === asked.id);
-        if (asked.id !== null && !before) throw new LaneError('not-found', 'This field is not there any more.');
-        sameRevision(before, revision, asked.label);
-        if (all.some((f) => f.id !== asked.id && f.name.toLowerCase() === asked.name.toLowerCase()))
-          throw new LaneError('not-valid', `There is already a field called ${asked.name}.`, [
-            { where: 'name', what: 'is taken' },
-          ]);
-        // What was kept in the open must not pass for private: that takes a new field.
-        if (before && asked.private !== before.private)
-          throw new LaneError('not-valid', 'A field stays private or not. Make a new one.', [
-            { where: 'private', what: 'cannot change' },
-          ]);
-        const after: Field = { ...asked, id: asked.id ?? tx.ids('field') };
-        writeField(tx.db, after, before?.place ?? all.length);
-        recordChange(tx, actor, 'field', after.id, before ? valueOf(before) : null, after, { label: after.label });
-        floor.refreshSettings(tx);
-        return { id: after.id };
-      });
-    },
-    /** Takes a field away that no bot sets, passes on or reads. */
-    remove(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(removeSchema, input);
-      return host.transact((tx) => {
-        const field = trails().find((f) => f.id === asked.id);
-        if (!field) throw new LaneError('not-found', 'This field is not there any more.');
-        const users = [...new Set([...field.set, ...field.passed, ...field.read].map((p) => p.text))].filter(
-          (t) => t !== 'agents at the Desk',
-        );
-        if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join('; ')}.`);
-        dropField(tx.db, field.id);
-        recordChange(tx, actor, 'field', field.id, valueOf(field), null, { label: field.label });
-        return { id: field.id };
-      });
-    },
-  };
+/** What the functions of this file are given first. */
+export type FieldsDeps = { readonly host: Host; readonly floor: LiveFloor };
+
+function trails({ host }: FieldsDeps): FieldLine[] {
+  const { db } = host;
+  const bots = readBots(db);
+  const shared = SHARED_SCENES.all(db);
+  const queues = readQueues(db);
+  const shows =
+    DESK_PROFILES.all(db).length === 0 ||
+    DESK_PROFILES.all(db).some((d) => Object.values(d.panels).some((panels) => panels.includes('known')));
+  return readFields(db).map((field) => {
+    const where = (is: (step: Step) => boolean): FieldPlace[] => [
+      ...bots.flatMap((b) => {
+        const at = allSteps(b.draft).filter(is);
+        return at[0]
+          ? [
+              {
+                text: `${b.name} ${at.map((s) => lineNumber(b.draft, s.id)).join(', ')}`,
+                path: `/bots/${b.id}?line=${at[0].id}`,
+              },
+            ]
+          : [];
+      }),
+      ...shared.flatMap((s) => (s.steps.some(is) ? [{ text: s.name, path: '/bots/shared' }] : [])),
+    ];
+    const passes = (step: Step): step is Extract<Step, { verb: 'hand-over' }> =>
+      step.verb === 'hand-over' && step.fields.includes(field.name);
+    const set = [
+      ...where((s) => mayset(s).includes(field.name)),
+      ...(field.filledBy.includes('agent') ? [{ text: 'agents at the Desk', path: '/people/desks' }] : []),
+    ];
+    const passed = where(passes);
+    const to = new Set(
+      bots.flatMap((b: { draft: BotScript }) =>
+        allSteps(b.draft)
+          .filter(passes)
+          .map((s) => s.target.queueId),
+      ),
+    );
+    const shown = queues
+      .filter((q) => (q.fields === null || q.fields.includes(field.id)) && shows && (to.size === 0 || to.has(q.id)))
+      .map((q) => ({ text: q.name, path: `/queues?queue=${q.id}` }));
+    const hidden = queues.filter((q) => to.has(q.id) && q.fields !== null && !q.fields.includes(field.id));
+    // What is asked after the contact has nobody left to be passed to.
+    const onlyAfter = bots.every((b) =>
+      b.draft.scenes.every(
+        (scene) => scene.id === b.draft.afterSceneId || !scene.steps.some((s) => mayset(s).includes(field.name)),
+      ),
+    );
+    const broken =
+      set.length === 0
+        ? 'Nothing sets it.'
+        : onlyAfter
+          ? null
+          : passed.length === 0 && !field.filledBy.includes('agent')
+            ? 'It is set, but no hand-over passes it on.'
+            : shown.length === 0
+              ? 'It is passed on, but no Desk shows it.'
+              : hidden[0]
+                ? `It is passed to ${hidden[0].name}, whose Desk does not show it.`
+                : null;
+    return { ...field, set, read: where((s) => readBy(s).includes(field.name)), passed, shown, broken };
+  });
 }
+
+export const keptFields = ({ floor }: FieldsDeps): Readonly<Record<string, Kept>> => ({
+  field: {
+    name: 'field',
+    path: () => '/bots/fields',
+    read: (db, fieldId) => {
+      const there = readFields(db).find((f) => f.id === fieldId);
+      return there ? valueOf(there) : null;
+    },
+    restore: (tx, actor, fieldId, value) => {
+      needEverywhere(actor, 'bots.change');
+      if (value === null) dropField(tx.db, fieldId);
+      else writeField(tx.db, value as Field, readFields(tx.db).length);
+      floor.refreshSettings(tx);
+    },
+  },
+});
+
+export function viewFields(deps: FieldsDeps, actor: Actor): FieldsView {
+  need(actor, 'settings.view');
+  return { fields: trails(deps), mayChange: holds(actor, 'bots.change') && actor.teams === 'all' };
+}
+
+export function saveField({ host, floor }: FieldsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'bots.change');
+  const { revision, ...asked } = parse(schema, input);
+  return host.transact((tx) => {
+    const all = readFields(tx.db);
+    const before = all.find((f) => f.id === asked.id);
+    if (asked.id !== null && !before) throw new LaneError('not-found', 'This field is not there any more.');
+    sameRevision(before, revision, asked.label);
+    if (all.some((f) => f.id !== asked.id && f.name.toLowerCase() === asked.name.toLowerCase()))
+      throw new LaneError('not-valid', `There is already a field called ${asked.name}.`, [
+        { where: 'name', what: 'is taken' },
+      ]);
+    // What was kept in the open must not pass for private: that takes a new field.
+    if (before && asked.private !== before.private)
+      throw new LaneError('not-valid', 'A field stays private or not. Make a new one.', [
+        { where: 'private', what: 'cannot change' },
+      ]);
+    const after: Field = { ...asked, id: asked.id ?? tx.ids('field') };
+    writeField(tx.db, after, before?.place ?? all.length);
+    recordChange(tx, actor, 'field', after.id, before ? valueOf(before) : null, after, { label: after.label });
+    floor.refreshSettings(tx);
+    return { id: after.id };
+  });
+}
+
+/** Takes a field away that no bot sets, passes on or reads. */
+export function removeField(deps: FieldsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(removeSchema, input);
+  return deps.host.transact((tx) => {
+    const field = trails(deps).find((f) => f.id === asked.id);
+    if (!field) throw new LaneError('not-found', 'This field is not there any more.');
+    const users = [...new Set([...field.set, ...field.passed, ...field.read].map((p) => p.text))].filter(
+      (t) => t !== 'agents at the Desk',
+    );
+    if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join('; ')}.`);
+    dropField(tx.db, field.id);
+    recordChange(tx, actor, 'field', field.id, valueOf(field), null, { label: field.label });
+    return { id: field.id };
+  });
+}
+
+/** Fields, and for each the trail from where it is set over where it is passed on to where it is shown. */
+export const createFields = (deps: FieldsDeps) => ({
+  kept: keptFields(deps),
+  ...bind(deps, { view: viewFields, save: saveField, remove: removeField }),
+});

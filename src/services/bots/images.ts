@@ -2,8 +2,9 @@ import { createHash } from 'node:crypto';
 import { object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { imageType } from '../../core/formats/imagetype';
-import { readImage, writeImage, type Image } from '../../data/images';
-import { needEverywhere, type Actor } from '../ground/actor';
+import { type Image, readImage, writeImage } from '../../data/images';
+import { type Actor, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -34,19 +35,21 @@ export function keepImage(tx: Tx, data: string): string {
   return id;
 }
 
-/** Pictures that bots show in writing. */
-export function createImages(host: Host) {
-  return {
-    keep(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'bots.change');
-      const { data } = parse(keepSchema, input);
-      return { id: host.transact((tx) => keepImage(tx, data)) };
-    },
-    /** A picture as customers see it; whoever was sent its id may. Throws `not-found`. */
-    read(id: string): Image {
-      const image = readImage(host.db, id);
-      if (!image) throw new LaneError('not-found', 'There is no such picture.');
-      return image;
-    },
-  };
+/** What the functions of this file are given first. */
+export type ImagesDeps = { readonly host: Host };
+
+export function acceptImage({ host }: ImagesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'bots.change');
+  const { data } = parse(keepSchema, input);
+  return { id: host.transact((tx) => keepImage(tx, data)) };
 }
+
+/** A picture as customers see it; whoever was sent its id may. Throws `not-found`. */
+export function imageFor({ host }: ImagesDeps, id: string): Image {
+  const image = readImage(host.db, id);
+  if (!image) throw new LaneError('not-found', 'There is no such picture.');
+  return image;
+}
+
+/** Pictures that bots show in writing. */
+export const createImages = (deps: ImagesDeps) => bind(deps, { keep: acceptImage, read: imageFor });

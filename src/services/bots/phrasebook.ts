@@ -1,8 +1,10 @@
 import { mixed, number, object, string } from 'yup';
+import { allSteps } from '../../core/bots/model';
+import { referencesOf } from '../../core/bots/references';
 import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { EMPTY_BOOK, type Phrasebook } from '../../core/phrases/book';
-import { bookCsv, bookJson, readBookCsv, readBookJson, type BookRead } from '../../core/phrases/bookfile';
+import { bookCsv, bookJson, type BookRead, readBookCsv, readBookJson } from '../../core/phrases/bookfile';
 import { keepLearnt } from '../../core/phrases/kept';
 import { learn } from '../../core/phrases/model';
 import {
@@ -14,16 +16,15 @@ import {
   unheardPhrase,
   writePhrasebook,
 } from '../../data/bots';
-import { allSteps } from '../../core/bots/model';
-import { referencesOf } from '../../core/bots/references';
 import { readWorkspace } from '../../data/settings';
-import { need, needEverywhere, type Actor } from '../ground/actor';
-import { recordChange, sameRevision, type Kept } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
 import { masked } from '../contacts/privatevalues';
-import type { Programs } from './programs';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { type Kept, recordChange, sameRevision } from '../ground/change';
+import type { Host, Tx } from '../ground/host';
 import { exactly, languageTag, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import type { Programs } from './programs';
 
 const saveSchema = exactly(
   object({ revision: whole(0, 1e9, 'The revision'), book: mixed<object>().required('The phrasebook is missing') }),
@@ -67,144 +68,163 @@ export type Ranked = {
   readonly things: readonly { readonly list: string; readonly thing: string }[];
 };
 
-/** The intents with their phrases and the things to recognise: kept, learnt anew with each change, and taught from what was not understood. */
-export function createPhrasebook(host: Host, programs: Programs) {
-  const now = () => readPhrasebook(host.db) ?? { version: 0, book: EMPTY_BOOK };
-  function keep(tx: Tx, actor: Actor, before: Phrasebook, book: Phrasebook, label: string): number {
-    const version = writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
-    recordChange(tx, actor, 'phrasebook', 'phrasebook', before, book, { label });
-    return version;
-  }
-  /** A book from outside is read by the same rules as a file. */
-  function wellFormed(book: unknown): Phrasebook {
-    const read = readBookJson(JSON.stringify(book));
-    if ('faults' in read)
-      throw new LaneError(
-        'not-valid',
-        read.faults[0]?.what ?? 'The phrasebook cannot be read.',
-        read.faults.map((f) => ({ where: `line ${f.line}`, what: f.what })),
-      );
-    return read.book;
-  }
-  const kept: Readonly<Record<string, Kept>> = {
-    phrasebook: {
-      name: 'phrasebook',
-      path: () => '/bots/phrasebook',
-      read: () => now().book,
-      restore: (tx, actor, _id, value) => {
-        needEverywhere(actor, 'bots.change');
-        const book = value as Phrasebook;
-        writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
-      },
+/** What the functions of this file are given first. */
+export type PhrasebookDeps = { readonly host: Host; readonly programs: Programs };
+
+const bookNow = ({ host }: PhrasebookDeps) => readPhrasebook(host.db) ?? { version: 0, book: EMPTY_BOOK };
+
+function keepBook(tx: Tx, actor: Actor, before: Phrasebook, book: Phrasebook, label: string): number {
+  const version = writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
+  recordChange(tx, actor, 'phrasebook', 'phrasebook', before, book, { label });
+  return version;
+}
+
+/** A book from outside is read by the same rules as a file. */
+function wellFormed(book: unknown): Phrasebook {
+  const read = readBookJson(JSON.stringify(book));
+  if ('faults' in read)
+    throw new LaneError(
+      'not-valid',
+      read.faults[0]?.what ?? 'The phrasebook cannot be read.',
+      read.faults.map((f) => ({ where: `line ${f.line}`, what: f.what })),
+    );
+  return read.book;
+}
+
+export const keptPhrasebook = (deps: PhrasebookDeps): Readonly<Record<string, Kept>> => ({
+  phrasebook: {
+    name: 'phrasebook',
+    path: () => '/bots/phrasebook',
+    read: () => bookNow(deps).book,
+    restore: (tx, actor, _id, value) => {
+      needEverywhere(actor, 'bots.change');
+      const book = value as Phrasebook;
+      writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
     },
-  };
+  },
+});
+
+export function viewPhrasebook(deps: PhrasebookDeps, actor: Actor): PhrasebookView {
+  need(actor, 'settings.view');
+  const { version, book } = bookNow(deps);
+  const recogniser = deps.programs.recogniser(version === 0 ? null : version);
+  const label = new Map(book.intents.map((i) => [i.id, i.label]));
+  const usedBy = new Map<string, Set<string>>();
+  for (const bot of readBots(deps.host.db))
+    for (const step of allSteps(bot.draft))
+      for (const { kind, id } of referencesOf(step))
+        if (kind === 'intent' || kind === 'list')
+          usedBy.set(`${kind} ${id}`, (usedBy.get(`${kind} ${id}`) ?? new Set()).add(bot.name));
   return {
-    kept,
-    view(actor: Actor): PhrasebookView {
-      need(actor, 'settings.view');
-      const { version, book } = now();
-      const recogniser = programs.recogniser(version === 0 ? null : version);
-      const label = new Map(book.intents.map((i) => [i.id, i.label]));
-      const usedBy = new Map<string, Set<string>>();
-      for (const bot of readBots(host.db))
-        for (const step of allSteps(bot.draft))
-          for (const { kind, id } of referencesOf(step))
-            if (kind === 'intent' || kind === 'list')
-              usedBy.set(`${kind} ${id}`, (usedBy.get(`${kind} ${id}`) ?? new Set()).add(bot.name));
-      return {
-        book,
-        revision: version,
-        usedBy: Object.fromEntries([...usedBy].map(([key, names]) => [key, [...names]])),
-        languages: readWorkspace(host.db)?.languages ?? ['en'],
-        mayChange: holds(actor, 'bots.change') && actor.teams === 'all',
-        unheardTotal: unheardCount(host.db),
-        // Customers' own words take the right to read conversations.
-        unheard:
-          !holds(actor, 'conversations.view') || actor.teams !== 'all'
-            ? []
-            : readUnheard(host.db, 60).map((u) => {
-                const top = recogniser?.rank(u.text, u.language).ranked[0];
-                return {
-                  id: u.id,
-                  text: masked(u.text),
-                  language: u.language,
-                  at: u.floorAt,
-                  times: u.times,
-                  contactId: u.contactId,
-                  guess: top ? { label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence } : null,
-                };
-              }),
-      };
-    },
-    save(actor: Actor, input: unknown): { revision: number } {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(saveSchema, input);
-      const book = wellFormed(asked.book);
-      return host.transact((tx) => {
-        const before = now();
-        sameRevision({ revision: before.version }, asked.revision, 'The phrasebook');
-        return { revision: keep(tx, actor, before.book, book, 'Phrasebook') };
-      });
-    },
-    /** Reads a file without keeping it; what is wrong is named by line. */
-    readFile(actor: Actor, input: unknown): BookRead {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(fileSchema, input);
-      return asked.kind === 'json' ? readBookJson(asked.text) : readBookCsv(asked.text, now().book);
-    },
-    file(actor: Actor, kind: string): { name: string; text: string } {
-      need(actor, 'settings.view');
-      return kind === 'csv'
-        ? { name: 'phrasebook.csv', text: bookCsv(now().book) }
-        : { name: 'phrasebook.json', text: bookJson(now().book) };
-    },
-    /** What a phrase would be taken for, and the things named in it. */
-    rank(actor: Actor, input: unknown): Ranked {
-      need(actor, 'settings.view');
-      const asked = parse(rankSchema, input);
-      const { version, book } = now();
-      const recogniser = programs.recogniser(version === 0 ? null : version);
-      if (!recogniser) return { ranked: [], none: true, things: [] };
-      const { ranked, none } = recogniser.rank(asked.text, asked.language);
-      return {
-        none,
-        ranked: ranked.map((r) => ({
-          ...r,
-          label: book.intents.find((i) => i.id === r.intentId)?.label ?? r.intentId,
-        })),
-        things: book.recognised.flatMap((r) => {
-          const thing = recogniser.thing(r.id, asked.text);
-          return thing ? [{ list: r.label, thing: recogniser.thingName(r.id, thing, asked.language) }] : [];
-        }),
-      };
-    },
-    /** Teaches an intent a phrase that was not understood, or drops the phrase (no intent). */
-    teach(actor: Actor, input: unknown): { revision: number } {
-      needEverywhere(actor, 'bots.change');
-      const asked = parse(teachSchema, input);
-      need(actor, 'conversations.view');
-      return host.transact((tx) => {
-        const phrase = unheardPhrase(tx.db, asked.unheardId);
-        if (!phrase) throw new LaneError('not-found', 'Somebody has dealt with this phrase already.');
-        const { version, book } = now();
-        dropUnheard(tx.db, phrase);
-        if (asked.intentId === null) return { revision: version };
-        sameRevision({ revision: version }, asked.revision, 'The phrasebook');
-        const intent = book.intents.find((i) => i.id === asked.intentId);
-        if (!intent) throw new LaneError('not-found', 'There is no such intent.');
-        const text = masked(phrase.text);
-        const language = phrase.language.split('-')[0] ?? phrase.language;
-        const examples = { ...intent.examples, [language]: [...new Set([...(intent.examples[language] ?? []), text])] };
-        return {
-          revision: keep(
-            tx,
-            actor,
-            book,
-            { ...book, intents: book.intents.map((i) => (i.id === intent.id ? { ...i, examples } : i)) },
-            `Phrasebook: ${intent.label}`,
-          ),
-        };
-      });
-    },
+    book,
+    revision: version,
+    usedBy: Object.fromEntries([...usedBy].map(([key, names]) => [key, [...names]])),
+    languages: readWorkspace(deps.host.db)?.languages ?? ['en'],
+    mayChange: holds(actor, 'bots.change') && actor.teams === 'all',
+    unheardTotal: unheardCount(deps.host.db),
+    // Customers' own words take the right to read conversations.
+    unheard:
+      !holds(actor, 'conversations.view') || actor.teams !== 'all'
+        ? []
+        : readUnheard(deps.host.db, 60).map((u) => {
+            const top = recogniser?.rank(u.text, u.language).ranked[0];
+            return {
+              id: u.id,
+              text: masked(u.text),
+              language: u.language,
+              at: u.floorAt,
+              times: u.times,
+              contactId: u.contactId,
+              guess: top ? { label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence } : null,
+            };
+          }),
   };
 }
+
+export function savePhrasebook(deps: PhrasebookDeps, actor: Actor, input: unknown): { revision: number } {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(saveSchema, input);
+  const book = wellFormed(asked.book);
+  return deps.host.transact((tx) => {
+    const before = bookNow(deps);
+    sameRevision({ revision: before.version }, asked.revision, 'The phrasebook');
+    return { revision: keepBook(tx, actor, before.book, book, 'Phrasebook') };
+  });
+}
+
+/** Reads a file without keeping it; what is wrong is named by line. */
+export function readPhrasebookFile(deps: PhrasebookDeps, actor: Actor, input: unknown): BookRead {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(fileSchema, input);
+  return asked.kind === 'json' ? readBookJson(asked.text) : readBookCsv(asked.text, bookNow(deps).book);
+}
+
+export function phrasebookFile(deps: PhrasebookDeps, actor: Actor, kind: string): { name: string; text: string } {
+  need(actor, 'settings.view');
+  return kind === 'csv'
+    ? { name: 'phrasebook.csv', text: bookCsv(bookNow(deps).book) }
+    : { name: 'phrasebook.json', text: bookJson(bookNow(deps).book) };
+}
+
+/** What a phrase would be taken for, and the things named in it. */
+export function rankPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): Ranked {
+  need(actor, 'settings.view');
+  const asked = parse(rankSchema, input);
+  const { version, book } = bookNow(deps);
+  const recogniser = deps.programs.recogniser(version === 0 ? null : version);
+  if (!recogniser) return { ranked: [], none: true, things: [] };
+  const { ranked, none } = recogniser.rank(asked.text, asked.language);
+  return {
+    none,
+    ranked: ranked.map((r) => ({
+      ...r,
+      label: book.intents.find((i) => i.id === r.intentId)?.label ?? r.intentId,
+    })),
+    things: book.recognised.flatMap((r) => {
+      const thing = recogniser.thing(r.id, asked.text);
+      return thing ? [{ list: r.label, thing: recogniser.thingName(r.id, thing, asked.language) }] : [];
+    }),
+  };
+}
+
+/** Teaches an intent a phrase that was not understood, or drops the phrase (no intent). */
+export function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): { revision: number } {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(teachSchema, input);
+  need(actor, 'conversations.view');
+  return deps.host.transact((tx) => {
+    const phrase = unheardPhrase(tx.db, asked.unheardId);
+    if (!phrase) throw new LaneError('not-found', 'Somebody has dealt with this phrase already.');
+    const { version, book } = bookNow(deps);
+    dropUnheard(tx.db, phrase);
+    if (asked.intentId === null) return { revision: version };
+    sameRevision({ revision: version }, asked.revision, 'The phrasebook');
+    const intent = book.intents.find((i) => i.id === asked.intentId);
+    if (!intent) throw new LaneError('not-found', 'There is no such intent.');
+    const text = masked(phrase.text);
+    const language = phrase.language.split('-')[0] ?? phrase.language;
+    const examples = { ...intent.examples, [language]: [...new Set([...(intent.examples[language] ?? []), text])] };
+    return {
+      revision: keepBook(
+        tx,
+        actor,
+        book,
+        { ...book, intents: book.intents.map((i) => (i.id === intent.id ? { ...i, examples } : i)) },
+        `Phrasebook: ${intent.label}`,
+      ),
+    };
+  });
+}
+
+/** The intents with their phrases and the things to recognise: kept, learnt anew with each change, and taught from what was not understood. */
+export const createPhrasebook = (deps: PhrasebookDeps) => ({
+  kept: keptPhrasebook(deps),
+  ...bind(deps, {
+    view: viewPhrasebook,
+    save: savePhrasebook,
+    readFile: readPhrasebookFile,
+    file: phrasebookFile,
+    rank: rankPhrase,
+    teach: teachPhrase,
+  }),
+});

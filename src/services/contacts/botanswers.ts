@@ -1,20 +1,21 @@
-import type { Reply, Request } from '../../core/bots/conversation';
-import { replyOfTable } from '../../core/bots/connectors';
 import { subjectThing } from '../../core/bots/conditions';
+import { replyOfTable } from '../../core/bots/connectors';
+import type { Reply, Request } from '../../core/bots/conversation';
 import { FIGURES } from '../../core/bots/model';
 import type { Value, Values } from '../../core/bots/value';
 import type { Channel } from '../../core/channels';
 import { wordsOf } from '../../core/phrases/tokens';
 import { queueFigure } from '../../core/routing/queuefigures';
 import { findArticles, TABLES } from '../../data/bots';
-import { contactsOfCustomer, customerAt, legsOf, readCustomer, type Contact } from '../../data/contacts';
+import { type Contact, contactsOfCustomer, customerAt, legsOf, readCustomer } from '../../data/contacts';
 import type { Db } from '../../data/database';
 import { readPeople } from '../../data/people';
 import { lastDealtWith } from '../../data/queues';
 import { readDoor, readQueues } from '../../data/settings';
+import { openNow } from '../doors/opennow';
+import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import type { LiveFloor } from './livefloor';
-import { openNow } from '../doors/opennow';
 
 /** Words too common to find an article by, in any of our languages. */
 const COMMON = new Set(
@@ -47,105 +48,109 @@ export function articleFor(
 
 /** What a contact's bot is told by the workspace and the floor at once; what has to be asked outside is null. */
 export type BotAnswers = ReturnType<typeof createBotAnswers>;
-export function createBotAnswers(host: Host, floor: LiveFloor) {
-  const queueNamed = (name: string): string | null => {
-    const wanted = name.trim().toLowerCase();
-    return (
-      host.remembered('queues', readQueues).find((q) => q.name.toLowerCase() === wanted || q.id === name)?.id ?? null
-    );
-  };
-  const dutyOf = (personId: string | null): boolean =>
-    personId !== null && floor.router.floor.people.get(personId)?.duty === 'ready';
 
-  function fact(contact: Contact, subject: string): Value | null {
-    const now = host.clocks.floor();
-    const people = () => [...floor.router.floor.people.values()];
-    const last = () => lastDealtWith(host.db, contact.customerId, 0);
-    switch (subject) {
-      case 'open': {
-        const door = readDoor(host.db, contact.doorId);
-        return door ? openNow(host, door.hoursId).open : null;
-      }
-      case 'customer.known':
-        return (readCustomer(host.db, contact.customerId)?.name ?? null) !== null;
-      case 'customer.name':
-        return readCustomer(host.db, contact.customerId)?.name ?? null;
-      case 'customer.earlier':
-        return contactsOfCustomer(host.db, contact.customerId, 1000).filter((c) => c.id !== contact.id).length;
-      case 'anyone.onDuty':
-        return people().some((p) => p.duty === 'ready');
-      case 'anyone.free':
-        return people().some((p) => p.duty === 'ready' && p.reachable && p.open.size === 0 && !p.pending);
-      case 'person.onDuty':
-        return dutyOf(last());
-      case 'person.minutesSinceReply': {
-        const leg = contactsOfCustomer(host.db, contact.customerId, 20)
-          .flatMap((c) => legsOf(host.db, c.id))
-          .sort((a, b) => b.acceptedAt - a.acceptedAt)[0];
-        return leg ? Math.floor((now - (leg.talkEndedAt ?? leg.firstReplyAt ?? leg.acceptedAt)) / 60_000) : null;
-      }
-    }
-    const thing = subjectThing(subject);
-    if (thing?.kind === 'hours') return openNow(host, thing.id).open;
-    const figure = thing && FIGURES.find((f) => f === thing.figure);
-    return thing && figure ? queueFigure(floor.router, thing.id, contact.channel, figure, now) : null;
-  }
+/** What the functions of this file are given first. */
+export type BotAnswersDeps = { readonly host: Host; readonly floor: LiveFloor };
 
-  function table(tableId: string, inputs: Values): Reply {
-    const found = TABLES.one(host.db, tableId);
-    return found ? replyOfTable(found, inputs) : { to: 'look-up', outcome: 'failed', outputs: {} };
-  }
-  return {
-    queueNamed,
-    table,
-    answer(contact: Contact, request: Request): Reply | null {
-      switch (request.ask) {
-        case 'facts':
-          return { to: 'facts', facts: Object.fromEntries(request.subjects.map((s) => [s, fact(contact, s)])) };
-        case 'figure': {
-          const id = 'id' in request.queue ? request.queue.id : queueNamed(request.queue.name);
-          return {
-            to: 'figure',
-            figure:
-              id === null ? null : queueFigure(floor.router, id, contact.channel, request.figure, host.clocks.floor()),
-          };
-        }
-        case 'queue':
-          return { to: 'queue', queueId: queueNamed(request.name) };
-        case 'identify': {
-          const customer =
-            request.address === null
-              ? readCustomer(host.db, contact.customerId)
-              : (['voice', 'sms', 'messaging', 'chat'] as const satisfies readonly Channel[])
-                  .map((c) => customerAt(host.db, c, request.address ?? ''))
-                  .find((c) => c !== undefined);
-          return customer?.name
-            ? { to: 'identify', known: true, values: { 'customer name': customer.name } }
-            : { to: 'identify', known: false, values: {} };
-        }
-        case 'person': {
-          const { person } = request;
-          const id =
-            'id' in person
-              ? person.id
-              : 'last' in person
-                ? lastDealtWith(host.db, contact.customerId, 0)
-                : (readPeople(host.db).find(
-                    (p) =>
-                      p.active &&
-                      [p.name, p.shownName, p.id].some((n) => n.toLowerCase() === person.name.trim().toLowerCase()),
-                  )?.id ?? null);
-          return { to: 'person', personId: id, onDuty: dutyOf(id) };
-        }
-        case 'article':
-          return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
-        case 'look-up': {
-          if (request.source.from === 'connector') return null;
-          return table(request.source.tableId, request.inputs);
-        }
-        case 'do':
-          return null;
-      }
-    },
-  };
+export function queueNamed({ host }: BotAnswersDeps, name: string): string | null {
+  const wanted = name.trim().toLowerCase();
+  return (
+    host.remembered('queues', readQueues).find((q) => q.name.toLowerCase() === wanted || q.id === name)?.id ?? null
+  );
 }
+
+const dutyOf = ({ floor }: BotAnswersDeps, personId: string | null): boolean =>
+  personId !== null && floor.router.floor.people.get(personId)?.duty === 'ready';
+
+function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | null {
+  const now = deps.host.clocks.floor();
+  const people = () => [...deps.floor.router.floor.people.values()];
+  const last = () => lastDealtWith(deps.host.db, contact.customerId, 0);
+  switch (subject) {
+    case 'open': {
+      const door = readDoor(deps.host.db, contact.doorId);
+      return door ? openNow(deps.host, door.hoursId).open : null;
+    }
+    case 'customer.known':
+      return (readCustomer(deps.host.db, contact.customerId)?.name ?? null) !== null;
+    case 'customer.name':
+      return readCustomer(deps.host.db, contact.customerId)?.name ?? null;
+    case 'customer.earlier':
+      return contactsOfCustomer(deps.host.db, contact.customerId, 1000).filter((c) => c.id !== contact.id).length;
+    case 'anyone.onDuty':
+      return people().some((p) => p.duty === 'ready');
+    case 'anyone.free':
+      return people().some((p) => p.duty === 'ready' && p.reachable && p.open.size === 0 && !p.pending);
+    case 'person.onDuty':
+      return dutyOf(deps, last());
+    case 'person.minutesSinceReply': {
+      const leg = contactsOfCustomer(deps.host.db, contact.customerId, 20)
+        .flatMap((c) => legsOf(deps.host.db, c.id))
+        .sort((a, b) => b.acceptedAt - a.acceptedAt)[0];
+      return leg ? Math.floor((now - (leg.talkEndedAt ?? leg.firstReplyAt ?? leg.acceptedAt)) / 60_000) : null;
+    }
+  }
+  const thing = subjectThing(subject);
+  if (thing?.kind === 'hours') return openNow(deps.host, thing.id).open;
+  const figure = thing && FIGURES.find((f) => f === thing.figure);
+  return thing && figure ? queueFigure(deps.floor.router, thing.id, contact.channel, figure, now) : null;
+}
+
+export function table({ host }: BotAnswersDeps, tableId: string, inputs: Values): Reply {
+  const found = TABLES.one(host.db, tableId);
+  return found ? replyOfTable(found, inputs) : { to: 'look-up', outcome: 'failed', outputs: {} };
+}
+
+export function answer(deps: BotAnswersDeps, contact: Contact, request: Request): Reply | null {
+  switch (request.ask) {
+    case 'facts':
+      return { to: 'facts', facts: Object.fromEntries(request.subjects.map((s) => [s, fact(deps, contact, s)])) };
+    case 'figure': {
+      const id = 'id' in request.queue ? request.queue.id : queueNamed(deps, request.queue.name);
+      return {
+        to: 'figure',
+        figure:
+          id === null
+            ? null
+            : queueFigure(deps.floor.router, id, contact.channel, request.figure, deps.host.clocks.floor()),
+      };
+    }
+    case 'queue':
+      return { to: 'queue', queueId: queueNamed(deps, request.name) };
+    case 'identify': {
+      const customer =
+        request.address === null
+          ? readCustomer(deps.host.db, contact.customerId)
+          : (['voice', 'sms', 'messaging', 'chat'] as const satisfies readonly Channel[])
+              .map((c) => customerAt(deps.host.db, c, request.address ?? ''))
+              .find((c) => c !== undefined);
+      return customer?.name
+        ? { to: 'identify', known: true, values: { 'customer name': customer.name } }
+        : { to: 'identify', known: false, values: {} };
+    }
+    case 'person': {
+      const { person } = request;
+      const id =
+        'id' in person
+          ? person.id
+          : 'last' in person
+            ? lastDealtWith(deps.host.db, contact.customerId, 0)
+            : (readPeople(deps.host.db).find(
+                (p) =>
+                  p.active &&
+                  [p.name, p.shownName, p.id].some((n) => n.toLowerCase() === person.name.trim().toLowerCase()),
+              )?.id ?? null);
+      return { to: 'person', personId: id, onDuty: dutyOf(deps, id) };
+    }
+    case 'article':
+      return { to: 'article', article: articleFor(deps.host.db, request.query, request.language, request.seen) };
+    case 'look-up': {
+      if (request.source.from === 'connector') return null;
+      return table(deps, request.source.tableId, request.inputs);
+    }
+    case 'do':
+      return null;
+  }
+}
+
+export const createBotAnswers = (deps: BotAnswersDeps) => bind(deps, { queueNamed, table, answer });

@@ -1,19 +1,20 @@
-import { imagePath } from '../../core/bots/conversation';
 import { timingSafeEqual } from 'node:crypto';
 import { boolean, object, string } from 'yup';
+import { imagePath } from '../../core/bots/conversation';
+import type { Channel } from '../../core/channels';
 import { LaneError } from '../../core/errors';
-import { messagesOf, readContact, readContactKey, type Contact, type MessageOption } from '../../data/contacts';
+import { type Contact, type MessageOption, messagesOf, readContact, readContactKey } from '../../data/contacts';
 import { readPerson } from '../../data/people';
 import { readDoor, readDoors } from '../../data/settings';
-import type { Channel } from '../../core/channels';
-import { once } from '../ground/once';
-import { contactState, hashToken, type ContactState, type Conversations } from './conversations';
-import type { Callbacks } from './callbacks';
-import type { Host } from '../ground/host';
 import { openNow } from '../doors/opennow';
-import { opened } from './privatevalues';
+import { bind } from '../ground/bind';
+import type { Host } from '../ground/host';
+import { once } from '../ground/once';
 import { exactly, id, languageTag, requiredText, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import type { Callbacks } from './callbacks';
+import { contactState, type ContactState, type Conversations, hashToken } from './conversations';
+import { opened } from './privatevalues';
 
 /** The interface that channels use: what a customer's side can do. Documented in docs/api.md and docs/openapi.json. */
 
@@ -70,102 +71,133 @@ export type CustomerSide = {
   readonly call: 'promised' | 'ringing' | 'answered' | null;
 };
 
-export function createChannel(host: Host, conversations: Conversations, callbacks: Callbacks) {
-  function mine(contactId: string, token: string | null): Contact {
-    const contact = readContact(host.db, contactId);
-    const key = readContactKey(host.db, contactId);
-    if (!contact || key === null) throw new LaneError('not-found', 'There is no contact with this id.');
-    if (token === null || !timingSafeEqual(Buffer.from(hashToken(token)), Buffer.from(key)))
-      throw new LaneError('bad-token', 'The token does not belong to this contact.');
-    return contact;
-  }
-  function callOf(contactId: string): CustomerSide['call'] {
-    const now = callbacks.callingNow(contactId);
-    return now
-      ? now.state === 'dialling'
-        ? 'ringing'
-        : 'answered'
-      : callbacks.promised(contactId)
-        ? 'promised'
-        : null;
-  }
-  function side(contact: Contact, afterSeq: number): CustomerSide {
-    const messages = messagesOf(host.db, contact.id, afterSeq);
-    return {
-      contact: contact.id,
-      channel: contact.channel,
-      state: contactState(host.db, contact),
-      language: contact.language,
-      seq: messages.at(-1)?.seq ?? afterSeq,
-      music: conversations.musicOf(contact.id),
-      call: callOf(contact.id),
-      messages: messages.map((m) => ({
-        seq: m.seq,
-        from: m.sender,
-        name: m.personId === null ? null : (readPerson(host.db, m.personId)?.shownName ?? null),
-        text: opened(host.db, contact.id, m.text),
-        options: m.options,
-        at: new Date(m.floorAt).toISOString(),
-        ssml: m.ssml === null ? null : opened(host.db, contact.id, m.ssml),
-        mayInterrupt: m.mayInterrupt,
-        image: m.image && { url: imagePath(m.image.id), alt: m.image.alt },
-      })),
-    };
-  }
+/** What the functions of this file are given first. */
+export type ChannelDeps = { readonly host: Host; readonly conversations: Conversations; readonly callbacks: Callbacks };
+
+function mine({ host }: ChannelDeps, contactId: string, token: string | null): Contact {
+  const contact = readContact(host.db, contactId);
+  const key = readContactKey(host.db, contactId);
+  if (!contact || key === null) throw new LaneError('not-found', 'There is no contact with this id.');
+  if (token === null || !timingSafeEqual(Buffer.from(hashToken(token)), Buffer.from(key)))
+    throw new LaneError('bad-token', 'The token does not belong to this contact.');
+  return contact;
+}
+
+function callOf({ callbacks }: ChannelDeps, contactId: string): CustomerSide['call'] {
+  const now = callbacks.callingNow(contactId);
+  return now ? (now.state === 'dialling' ? 'ringing' : 'answered') : callbacks.promised(contactId) ? 'promised' : null;
+}
+
+function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSide {
+  const messages = messagesOf(deps.host.db, contact.id, afterSeq);
   return {
-    doors: (): PublicDoor[] => {
-      return readDoors(host.db).map((door) => ({
-        id: door.id,
-        name: door.name,
-        channel: door.channel,
-        address: door.address,
-        languages: door.languages,
-        open: openNow(host, door.hoursId).open,
-      }));
-    },
-    /** Starts a contact; the answer carries the token for all that follows. */
-    start(input: unknown, key: string | null): { contact: string; token: string } & Omit<CustomerSide, 'contact'> {
-      const asked = parse(startSchema, input);
-      const { contactId, token } = once(host, key, 'start', asked, (tx) => {
-        const door = readDoor(tx.db, asked.door);
-        if (!door)
-          throw new LaneError('not-found', `There is no door with the id ${asked.door}.`, [
-            { where: 'door', what: 'is not known' },
-          ]);
-        return conversations.start(tx, door, {
-          address: asked.from,
-          name: asked.name ?? null,
-          language: asked.language ?? null,
-        });
-      });
-      return { ...side(mine(contactId, token), 0), contact: contactId, token };
-    },
-    say(contactId: string, token: string | null, input: unknown, key: string | null): CustomerSide {
-      mine(contactId, token);
-      const asked = parse(saySchema, input);
-      once(host, key, contactId, asked, (tx) => {
-        const contact = mine(contactId, token);
-        if (asked.key !== undefined) conversations.customerSays(tx, contact, { type: 'key', key: asked.key });
-        else conversations.customerSays(tx, contact, { type: 'text', text: asked.text ?? '' });
-        return null;
-      });
-      return side(mine(contactId, token), 0);
-    },
-    /** The customer's telephone rings with a call that was promised: they answer it or turn it away. */
-    answer(contactId: string, token: string | null, input: unknown, key: string | null): CustomerSide {
-      mine(contactId, token);
-      const asked = parse(answerSchema, input);
-      once(host, key, contactId, asked, (tx) => {
-        callbacks.customerAnswers(tx, mine(contactId, token), asked.answer);
-        return null;
-      });
-      return side(mine(contactId, token), 0);
-    },
-    leave(contactId: string, token: string | null): CustomerSide {
-      host.transact((tx) => conversations.customerLeaves(tx, mine(contactId, token)));
-      return side(mine(contactId, token), 0);
-    },
-    read: (contactId: string, token: string | null, afterSeq: number): CustomerSide =>
-      side(mine(contactId, token), afterSeq),
+    contact: contact.id,
+    channel: contact.channel,
+    state: contactState(deps.host.db, contact),
+    language: contact.language,
+    seq: messages.at(-1)?.seq ?? afterSeq,
+    music: deps.conversations.musicOf(contact.id),
+    call: callOf(deps, contact.id),
+    messages: messages.map((m) => ({
+      seq: m.seq,
+      from: m.sender,
+      name: m.personId === null ? null : (readPerson(deps.host.db, m.personId)?.shownName ?? null),
+      text: opened(deps.host.db, contact.id, m.text),
+      options: m.options,
+      at: new Date(m.floorAt).toISOString(),
+      ssml: m.ssml === null ? null : opened(deps.host.db, contact.id, m.ssml),
+      mayInterrupt: m.mayInterrupt,
+      image: m.image && { url: imagePath(m.image.id), alt: m.image.alt },
+    })),
   };
 }
+
+export function doorsForChannels({ host }: ChannelDeps): PublicDoor[] {
+  return readDoors(host.db).map((door) => ({
+    id: door.id,
+    name: door.name,
+    channel: door.channel,
+    address: door.address,
+    languages: door.languages,
+    open: openNow(host, door.hoursId).open,
+  }));
+}
+
+/** Starts a contact; the answer carries the token for all that follows. */
+export function startContact(
+  deps: ChannelDeps,
+  input: unknown,
+  key: string | null,
+): { contact: string; token: string } & Omit<CustomerSide, 'contact'> {
+  const asked = parse(startSchema, input);
+  const { contactId, token } = once(deps.host, key, 'start', asked, (tx) => {
+    const door = readDoor(tx.db, asked.door);
+    if (!door)
+      throw new LaneError('not-found', `There is no door with the id ${asked.door}.`, [
+        { where: 'door', what: 'is not known' },
+      ]);
+    return deps.conversations.start(tx, door, {
+      address: asked.from,
+      name: asked.name ?? null,
+      language: asked.language ?? null,
+    });
+  });
+  return { ...side(deps, mine(deps, contactId, token), 0), contact: contactId, token };
+}
+
+export function customerSaysBy(
+  deps: ChannelDeps,
+  contactId: string,
+  token: string | null,
+  input: unknown,
+  key: string | null,
+): CustomerSide {
+  mine(deps, contactId, token);
+  const asked = parse(saySchema, input);
+  once(deps.host, key, contactId, asked, (tx) => {
+    const contact = mine(deps, contactId, token);
+    if (asked.key !== undefined) deps.conversations.customerSays(tx, contact, { type: 'key', key: asked.key });
+    else deps.conversations.customerSays(tx, contact, { type: 'text', text: asked.text ?? '' });
+    return null;
+  });
+  return side(deps, mine(deps, contactId, token), 0);
+}
+
+/** The customer's telephone rings with a call that was promised: they answer it or turn it away. */
+export function answerCall(
+  deps: ChannelDeps,
+  contactId: string,
+  token: string | null,
+  input: unknown,
+  key: string | null,
+): CustomerSide {
+  mine(deps, contactId, token);
+  const asked = parse(answerSchema, input);
+  once(deps.host, key, contactId, asked, (tx) => {
+    deps.callbacks.customerAnswers(tx, mine(deps, contactId, token), asked.answer);
+    return null;
+  });
+  return side(deps, mine(deps, contactId, token), 0);
+}
+
+export function leaveContact(deps: ChannelDeps, contactId: string, token: string | null): CustomerSide {
+  deps.host.transact((tx) => deps.conversations.customerLeaves(tx, mine(deps, contactId, token)));
+  return side(deps, mine(deps, contactId, token), 0);
+}
+
+export const readContactBy = (
+  deps: ChannelDeps,
+  contactId: string,
+  token: string | null,
+  afterSeq: number,
+): CustomerSide => side(deps, mine(deps, contactId, token), afterSeq);
+
+export const createChannel = (deps: ChannelDeps) =>
+  bind(deps, {
+    doors: doorsForChannels,
+    start: startContact,
+    say: customerSaysBy,
+    answer: answerCall,
+    leave: leaveContact,
+    read: readContactBy,
+  });

@@ -1,11 +1,12 @@
-import { holds } from '../../core/people/rights';
 import { array, object, string } from 'yup';
+import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
 import { openAt, type Opening } from '../../core/hours/weekly';
-import { CHANNELS, type Channel } from '../../core/channels';
+import { holds } from '../../core/people/rights';
 import { readBots, scriptOf, versionsOf } from '../../data/bots';
-import { readAllHours, readDoor, readDoors, writeDoor, type Door, type HoursRecord } from '../../data/settings';
-import { need, needEverywhere, type Actor } from '../ground/actor';
+import { type Door, type HoursRecord, readAllHours, readDoor, readDoors, writeDoor } from '../../data/settings';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
 import { recordChange, sameRevision } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, languageTag, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
@@ -42,71 +43,71 @@ export type DoorsView = {
   readonly now: number;
 };
 
-export function createDoors(host: Host) {
+/** What the functions of this file are given first. */
+export type DoorsDeps = { readonly host: Host };
+
+export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
+  need(actor, 'settings.view');
+  const now = host.clocks.floor();
+  const hours = readAllHours(host.db);
+  const bots = readBots(host.db);
+  const doors = readDoors(host.db);
   return {
-    view(actor: Actor): DoorsView {
-      need(actor, 'settings.view');
-      const now = host.clocks.floor();
-      const hours = readAllHours(host.db);
-      const bots = readBots(host.db);
-      const doors = readDoors(host.db);
+    now,
+    mayChange: holds(actor, 'doors.change') && actor.teams === 'all',
+    bots: bots.map((b) => ({
+      id: b.id,
+      name: b.name,
+      liveVersion: b.liveVersion,
+      versions: versionsOf(host.db, b.id).map((v) => v.version),
+    })),
+    hours: hours.map((h) => ({
+      ...h,
+      opening: openAt(h, now),
+      usedBy: doors.filter((d) => d.hoursId === h.id).length,
+    })),
+    doors: doors.map((d) => {
+      const when = hours.find((h) => h.id === d.hoursId);
+      const bot = bots.find((b) => b.id === d.botId);
       return {
-        now,
-        mayChange: holds(actor, 'doors.change') && actor.teams === 'all',
-        bots: bots.map((b) => ({
-          id: b.id,
-          name: b.name,
-          liveVersion: b.liveVersion,
-          versions: versionsOf(host.db, b.id).map((v) => v.version),
-        })),
-        hours: hours.map((h) => ({
-          ...h,
-          opening: openAt(h, now),
-          usedBy: doors.filter((d) => d.hoursId === h.id).length,
-        })),
-        doors: doors.map((d) => {
-          const when = hours.find((h) => h.id === d.hoursId);
-          const bot = bots.find((b) => b.id === d.botId);
-          return {
-            ...d,
-            opening: when ? openAt(when, now) : { open: false, opensAt: null },
-            botName: bot?.name ?? '',
-            botLive: bot?.liveVersion ?? null,
-            hoursName: when?.name ?? '',
-          };
-        }),
+        ...d,
+        opening: when ? openAt(when, now) : { open: false, opensAt: null },
+        botName: bot?.name ?? '',
+        botLive: bot?.liveVersion ?? null,
+        hoursName: when?.name ?? '',
       };
-    },
-    save(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'doors.change');
-      const d = parse(doorSchema, input);
-      return host.transact((tx) => {
-        const before = d.id === null ? undefined : readDoor(tx.db, d.id);
-        if (d.id !== null && !before) throw new LaneError('not-found', 'This door is not there any more.');
-        sameRevision(before, d.revision, d.name);
-        const all = readDoors(tx.db);
-        const twin = all.find((o) => o.id !== d.id && o.channel === d.channel && o.address === d.address);
-        if (twin)
-          throw new LaneError('not-valid', `${twin.name} already has this address.`, [
-            { where: 'address', what: 'is taken' },
-          ]);
-        if (!readAllHours(tx.db).some((h) => h.id === d.hoursId))
-          throw new LaneError('not-valid', 'These hours are not there any more.', [
-            { where: 'hoursId', what: 'is not known' },
-          ]);
-        if (!readBots(tx.db).some((b) => b.id === d.botId))
-          throw new LaneError('not-valid', 'This bot is not there any more.', [
-            { where: 'botId', what: 'is not known' },
-          ]);
-        if (d.trial && !scriptOf(tx.db, d.botId, d.trial.version))
-          throw new LaneError('not-valid', 'There is no such version of the bot.', [
-            { where: 'trial', what: 'is not known' },
-          ]);
-        const after = { ...d, id: d.id ?? tx.ids('door'), place: before?.place ?? all.length };
-        writeDoor(tx.db, after);
-        recordChange(tx, actor, 'door', after.id, before, after);
-        return { id: after.id };
-      });
-    },
+    }),
   };
 }
+
+export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'doors.change');
+  const d = parse(doorSchema, input);
+  return host.transact((tx) => {
+    const before = d.id === null ? undefined : readDoor(tx.db, d.id);
+    if (d.id !== null && !before) throw new LaneError('not-found', 'This door is not there any more.');
+    sameRevision(before, d.revision, d.name);
+    const all = readDoors(tx.db);
+    const twin = all.find((o) => o.id !== d.id && o.channel === d.channel && o.address === d.address);
+    if (twin)
+      throw new LaneError('not-valid', `${twin.name} already has this address.`, [
+        { where: 'address', what: 'is taken' },
+      ]);
+    if (!readAllHours(tx.db).some((h) => h.id === d.hoursId))
+      throw new LaneError('not-valid', 'These hours are not there any more.', [
+        { where: 'hoursId', what: 'is not known' },
+      ]);
+    if (!readBots(tx.db).some((b) => b.id === d.botId))
+      throw new LaneError('not-valid', 'This bot is not there any more.', [{ where: 'botId', what: 'is not known' }]);
+    if (d.trial && !scriptOf(tx.db, d.botId, d.trial.version))
+      throw new LaneError('not-valid', 'There is no such version of the bot.', [
+        { where: 'trial', what: 'is not known' },
+      ]);
+    const after = { ...d, id: d.id ?? tx.ids('door'), place: before?.place ?? all.length };
+    writeDoor(tx.db, after);
+    recordChange(tx, actor, 'door', after.id, before, after);
+    return { id: after.id };
+  });
+}
+
+export const createDoors = (deps: DoorsDeps) => bind(deps, { view: viewDoors, save: saveDoor });

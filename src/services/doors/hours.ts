@@ -1,23 +1,24 @@
 import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { readHoursCalendar, writeHoursCalendar } from '../../core/formats/hourscalendar';
-import { localDate, openAt, type DatedDay, type Hours, type Opening } from '../../core/hours/weekly';
+import { type DatedDay, type Hours, localDate, openAt, type Opening } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
+import type { Db } from '../../data/database';
 import { GROUPS, PARTNERS } from '../../data/queues';
 import {
   dropHours,
+  type HoursRecord,
   readAllHours,
   readDoors,
   readQueues,
   readWorkspace,
   writeHours,
-  type HoursRecord,
 } from '../../data/settings';
-import type { Db } from '../../data/database';
-import { need, needEverywhere, type Actor } from '../ground/actor';
-import { recordChange, removeKept, sameRevision, type Kept } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
 import type { LiveFloor } from '../contacts/livefloor';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import type { Host, Tx } from '../ground/host';
 import { exactly, id, requiredText, text, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 
@@ -91,146 +92,171 @@ export type HoursImport = {
   readonly faults: readonly string[];
 };
 
-/** Opening hours, their dated days, and calendars in and out. */
-export function createHours(host: Host, floor: LiveFloor) {
-  const bare = ({ revision: _revision, ...hours }: HoursRecord): Hours => hours;
-  const one = (db: Db, hoursId: string): HoursRecord | undefined => readAllHours(db).find((h) => h.id === hoursId);
-  const usersOf = (db: Db, hoursId: string): string[] => [
-    ...readDoors(db)
-      .filter((d) => d.hoursId === hoursId)
-      .map((d) => `the door ${d.name}`),
-    ...readQueues(db)
-      .filter((q) => q.hoursId === hoursId)
-      .map((q) => `the queue ${q.name}`),
-    ...GROUPS.all(db)
-      .filter((g) => g.hoursId === hoursId)
-      .map((g) => `the group ${g.name}`),
-    ...PARTNERS.all(db)
-      .filter((p) => p.numbers.some((n) => n.hoursId === hoursId))
-      .map((p) => `the partner desk ${p.name}`),
-  ];
-  function put(tx: Tx, actor: Actor, before: HoursRecord | undefined, after: Hours): void {
-    const twin = readAllHours(tx.db).find(
-      (h) => h.id !== after.id && h.name.toLowerCase() === after.name.toLowerCase(),
-    );
-    if (twin)
-      throw new LaneError('not-valid', `There are already hours called ${twin.name}.`, [
-        { where: 'name', what: 'is taken' },
-      ]);
-    writeHours(tx.db, { ...after, exceptions: [...after.exceptions].sort((a, b) => (a.date < b.date ? -1 : 1)) });
-    recordChange(tx, actor, 'hours', after.id, before && bare(before), after);
-    floor.refreshSettings(tx);
-  }
-  const kept: Readonly<Record<string, Kept>> = {
-    hours: {
-      name: 'opening hours',
-      path: () => '/doors/hours',
-      read: (db, hoursId) => {
-        const found = one(db, hoursId);
-        return found ? bare(found) : null;
-      },
-      restore: (tx, actor, hoursId, value) => {
-        needEverywhere(actor, 'doors.change');
-        if (value === null) return void dropUnused(tx, hoursId);
-        const hours = value as Hours;
-        put(tx, actor, one(tx.db, hoursId), { ...hours, exceptions: hours.exceptions ?? [] });
-      },
+/** What the functions of this file are given first. */
+export type HoursDeps = { readonly host: Host; readonly floor: LiveFloor };
+
+const bare = ({ revision: _revision, ...hours }: HoursRecord): Hours => hours;
+
+const one = (db: Db, hoursId: string): HoursRecord | undefined => readAllHours(db).find((h) => h.id === hoursId);
+
+const usersOf = (db: Db, hoursId: string): string[] => [
+  ...readDoors(db)
+    .filter((d) => d.hoursId === hoursId)
+    .map((d) => `the door ${d.name}`),
+  ...readQueues(db)
+    .filter((q) => q.hoursId === hoursId)
+    .map((q) => `the queue ${q.name}`),
+  ...GROUPS.all(db)
+    .filter((g) => g.hoursId === hoursId)
+    .map((g) => `the group ${g.name}`),
+  ...PARTNERS.all(db)
+    .filter((p) => p.numbers.some((n) => n.hoursId === hoursId))
+    .map((p) => `the partner desk ${p.name}`),
+];
+
+function put({ floor }: HoursDeps, tx: Tx, actor: Actor, before: HoursRecord | undefined, after: Hours): void {
+  const twin = readAllHours(tx.db).find((h) => h.id !== after.id && h.name.toLowerCase() === after.name.toLowerCase());
+  if (twin)
+    throw new LaneError('not-valid', `There are already hours called ${twin.name}.`, [
+      { where: 'name', what: 'is taken' },
+    ]);
+  writeHours(tx.db, { ...after, exceptions: [...after.exceptions].sort((a, b) => (a.date < b.date ? -1 : 1)) });
+  recordChange(tx, actor, 'hours', after.id, before && bare(before), after);
+  floor.refreshSettings(tx);
+}
+
+export const keptHours = (deps: HoursDeps): Readonly<Record<string, Kept>> => ({
+  hours: {
+    name: 'opening hours',
+    path: () => '/doors/hours',
+    read: (db, hoursId) => {
+      const found = one(db, hoursId);
+      return found ? bare(found) : null;
     },
-  };
-  function dropUnused(tx: Tx, hoursId: string): void {
-    const users = usersOf(tx.db, hoursId);
-    if (users.length > 0)
-      throw new LaneError('not-now', `These hours are used by ${users.join(', ')}. Give them other hours first.`);
-    dropHours(tx.db, hoursId);
-    floor.refreshSettings(tx);
-  }
+    restore: (tx, actor, hoursId, value) => {
+      needEverywhere(actor, 'doors.change');
+      if (value === null) return void dropUnused(deps, tx, hoursId);
+      const hours = value as Hours;
+      put(deps, tx, actor, one(tx.db, hoursId), { ...hours, exceptions: hours.exceptions ?? [] });
+    },
+  },
+});
+
+function dropUnused({ floor }: HoursDeps, tx: Tx, hoursId: string): void {
+  const users = usersOf(tx.db, hoursId);
+  if (users.length > 0)
+    throw new LaneError('not-now', `These hours are used by ${users.join(', ')}. Give them other hours first.`);
+  dropHours(tx.db, hoursId);
+  floor.refreshSettings(tx);
+}
+
+export function viewHours({ host }: HoursDeps, actor: Actor): HoursView {
+  need(actor, 'settings.view');
+  const now = host.clocks.floor();
   return {
-    kept,
-    view(actor: Actor): HoursView {
-      need(actor, 'settings.view');
-      const now = host.clocks.floor();
-      return {
-        hours: readAllHours(host.db).map((h) => ({ ...h, opening: openAt(h, now), usedBy: usersOf(host.db, h.id) })),
-        now,
-        zone: readWorkspace(host.db)?.zone ?? 'UTC',
-        mayChange: holds(actor, 'doors.change') && actor.teams === 'all',
-      };
-    },
-    /** Adds (`id` null) or changes hours; whatever uses them follows at once. */
-    save(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'doors.change');
-      const h = parse(hoursSchema, input);
-      return host.transact((tx) => {
-        const before = h.id === null ? undefined : one(tx.db, h.id);
-        if (h.id !== null && !before) throw new LaneError('not-found', 'These hours are not there any more.');
-        sameRevision(before, h.revision, h.name);
-        const hoursId = h.id ?? tx.ids('hours');
-        put(tx, actor, before, { id: hoursId, name: h.name, zone: h.zone, weekly: h.weekly, exceptions: h.exceptions });
-        return { id: hoursId };
-      });
-    },
-    remove(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'doors.change');
-      const asked = parse(removeSchema, input);
-      return host.transact((tx) => removeKept(tx, actor, kept, 'hours', asked.id, () => dropUnused(tx, asked.id)));
-    },
-    /** Reads dated days from iCalendar: shown first (`apply` no), then put in place of the same days in one press. */
-    import(actor: Actor, input: unknown): HoursImport {
-      needEverywhere(actor, 'doors.change');
-      const asked = parse(importSchema, input);
-      return host.transact((tx) => {
-        const before = one(tx.db, asked.id);
-        if (!before) throw new LaneError('not-found', 'These hours are not there any more.');
-        const from = localDate(tx.floorAt, before.zone);
-        const to = `${Number(from.slice(0, 4)) + 2}${from.slice(4)}`;
-        let read: { exceptions: DatedDay[]; faults: readonly string[] };
-        try {
-          read = readHoursCalendar(asked.text, { from, to });
-        } catch (error) {
-          if (!(error instanceof RangeError)) throw error;
-          throw new LaneError('not-valid', error.message, [{ where: 'text', what: 'cannot be read' }]);
-        }
-        const days = read.exceptions.map((day) => {
-          const there = before.exceptions.find((e) => e.date === day.date);
-          return {
-            ...day,
-            was: !there
-              ? ('new' as const)
-              : JSON.stringify([there.intervals, there.note]) === JSON.stringify([day.intervals, day.note])
-                ? ('same' as const)
-                : ('changed' as const),
-          };
-        });
-        const changed = days.filter((d) => d.was !== 'same');
-        if (asked.apply === 'yes' && changed.length > 0) {
-          const dates = new Set(changed.map((d) => d.date));
-          put(tx, actor, before, {
-            ...bare(before),
-            exceptions: [
-              ...before.exceptions.filter((e) => !dates.has(e.date)),
-              ...changed.map(({ was: _was, ...day }) => day),
-            ],
-          });
-        }
-        return {
-          applied: asked.apply === 'yes',
-          days,
-          faults: [
-            ...read.faults,
-            ...(read.exceptions.length === 0 ? ['Nothing in this calendar falls into the next two years.'] : []),
-          ],
-        };
-      });
-    },
-    /** Dated days as iCalendar. */
-    calendar(actor: Actor, hoursId: string): { name: string; text: string } {
-      need(actor, 'settings.view');
-      const hours = one(host.db, hoursId);
-      if (!hours) throw new LaneError('not-found', 'There are no such hours.');
-      return {
-        name: `${hours.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.ics`,
-        text: writeHoursCalendar(bare(hours)),
-      };
-    },
+    hours: readAllHours(host.db).map((h) => ({ ...h, opening: openAt(h, now), usedBy: usersOf(host.db, h.id) })),
+    now,
+    zone: readWorkspace(host.db)?.zone ?? 'UTC',
+    mayChange: holds(actor, 'doors.change') && actor.teams === 'all',
   };
 }
+
+/** Adds (`id` null) or changes hours; whatever uses them follows at once. */
+export function saveHours(deps: HoursDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'doors.change');
+  const h = parse(hoursSchema, input);
+  return deps.host.transact((tx) => {
+    const before = h.id === null ? undefined : one(tx.db, h.id);
+    if (h.id !== null && !before) throw new LaneError('not-found', 'These hours are not there any more.');
+    sameRevision(before, h.revision, h.name);
+    const hoursId = h.id ?? tx.ids('hours');
+    put(deps, tx, actor, before, {
+      id: hoursId,
+      name: h.name,
+      zone: h.zone,
+      weekly: h.weekly,
+      exceptions: h.exceptions,
+    });
+    return { id: hoursId };
+  });
+}
+
+export function removeHours(deps: HoursDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'doors.change');
+  const asked = parse(removeSchema, input);
+  return deps.host.transact((tx) =>
+    removeKept(tx, actor, keptHours(deps), 'hours', asked.id, () => dropUnused(deps, tx, asked.id)),
+  );
+}
+
+/** Reads dated days from iCalendar: shown first (`apply` no), then put in place of the same days in one press. */
+export function importExceptions(deps: HoursDeps, actor: Actor, input: unknown): HoursImport {
+  needEverywhere(actor, 'doors.change');
+  const asked = parse(importSchema, input);
+  return deps.host.transact((tx) => {
+    const before = one(tx.db, asked.id);
+    if (!before) throw new LaneError('not-found', 'These hours are not there any more.');
+    const from = localDate(tx.floorAt, before.zone);
+    const to = `${Number(from.slice(0, 4)) + 2}${from.slice(4)}`;
+    let read: { exceptions: DatedDay[]; faults: readonly string[] };
+    try {
+      read = readHoursCalendar(asked.text, { from, to });
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      throw new LaneError('not-valid', error.message, [{ where: 'text', what: 'cannot be read' }]);
+    }
+    const days = read.exceptions.map((day) => {
+      const there = before.exceptions.find((e) => e.date === day.date);
+      return {
+        ...day,
+        was: !there
+          ? ('new' as const)
+          : JSON.stringify([there.intervals, there.note]) === JSON.stringify([day.intervals, day.note])
+            ? ('same' as const)
+            : ('changed' as const),
+      };
+    });
+    const changed = days.filter((d) => d.was !== 'same');
+    if (asked.apply === 'yes' && changed.length > 0) {
+      const dates = new Set(changed.map((d) => d.date));
+      put(deps, tx, actor, before, {
+        ...bare(before),
+        exceptions: [
+          ...before.exceptions.filter((e) => !dates.has(e.date)),
+          ...changed.map(({ was: _was, ...day }) => day),
+        ],
+      });
+    }
+    return {
+      applied: asked.apply === 'yes',
+      days,
+      faults: [
+        ...read.faults,
+        ...(read.exceptions.length === 0 ? ['Nothing in this calendar falls into the next two years.'] : []),
+      ],
+    };
+  });
+}
+
+/** Dated days as iCalendar. */
+export function exceptionsCalendar({ host }: HoursDeps, actor: Actor, hoursId: string): { name: string; text: string } {
+  need(actor, 'settings.view');
+  const hours = one(host.db, hoursId);
+  if (!hours) throw new LaneError('not-found', 'There are no such hours.');
+  return {
+    name: `${hours.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.ics`,
+    text: writeHoursCalendar(bare(hours)),
+  };
+}
+
+/** Opening hours, their dated days, and calendars in and out. */
+export const createHours = (deps: HoursDeps) => ({
+  kept: keptHours(deps),
+  ...bind(deps, {
+    view: viewHours,
+    save: saveHours,
+    remove: removeHours,
+    import: importExceptions,
+    calendar: exceptionsCalendar,
+  }),
+});

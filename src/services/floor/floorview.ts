@@ -35,6 +35,7 @@ import { contactState, type ContactState } from '../contacts/conversations';
 import type { LiveFloor } from '../contacts/livefloor';
 import { MASK, masked } from '../contacts/privatevalues';
 import { type Actor, need, needOne } from '../ground/actor';
+import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { ELSEWHERE, namesFor, scopeOf } from '../ground/scope';
 
@@ -146,215 +147,225 @@ function stageWords(visit: WaitingVisit): string | null {
   return `stage ${visit.stage} of ${stages.length}${next ? `, the next at ${next.atSeconds} s` : ''}`;
 }
 
-export function createFloorView(host: Host, floor: LiveFloor, drafts: () => number, rate: () => number) {
-  function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
-    return {
-      at: trail.at,
-      sentence: decisionSentence(trail, (p) => names.get(p) ?? 'somebody'),
-      others: otherLines(trail).map((o) => {
-        // Those of other teams have no name here, so they are counted.
-        const known = o.people.filter((p) => names.get(p) !== ELSEWHERE);
-        const listed = known.slice(0, 6).map((p) => {
-          const skill = o.why === 'skill' ? trail.lacking[p] : undefined;
-          return `${names.get(p) ?? p}${skill ? ` (${skills.get(skill) ?? skill})` : ''}`;
-        });
-        const more = [
-          ...(known.length > 6 ? [`${known.length - 6} more`] : []),
-          ...(o.people.length > known.length ? [`${o.people.length - known.length} in other teams`] : []),
-        ];
-        return { text: o.text, people: [listed.join(', '), ...more].filter(Boolean).join(' and ') };
-      }),
-    };
-  }
-  /** Live shares look back over the last twelve hours of the floor. */
-  const dayStart = () => host.clocks.floor() - 12 * 3_600_000;
+/** What the functions of this file are given first. */
+export type FloorViewDeps = {
+  readonly host: Host;
+  readonly floor: LiveFloor;
+  readonly drafts: () => number;
+  readonly rate: () => number;
+};
+
+function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
   return {
-    /** Where the log stands: what a page was rendered with, so that the stream can go on from there. */
-    position: (): number => lastSeq(host.db),
-    view(actor: Actor): FloorView {
-      need(actor, 'floor.view');
-      const now = host.clocks.floor();
-      const scope = scopeOf(host, actor);
-      const waiting = new Map<string, WaitingVisit[]>();
-      for (const v of floor.router.floor.waiting.values())
-        waiting.set(v.queue.id, [...(waiting.get(v.queue.id) ?? []), v]);
-      const wrapping = new Set(
-        openLegs(host.db)
-          .filter((l) => l.talkEndedAt !== null)
-          .map((l) => l.personId),
-      );
-      const people = [...floor.router.floor.people.values()];
-      const shares = new Map(
-        rows<{ id: string; good: number; all: number }>(
-          host.db,
-          `SELECT queue_id AS id, count(*) AS "all", sum(ended_how = 'accepted' AND ended_at - placed_at <= goal_seconds * 1000) AS good
-        FROM visits WHERE entered_at >= ?1 AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?2 * 1000)) GROUP BY queue_id`,
-          dayStart(),
-          SHORT_SECONDS,
-        ).map((s) => [s.id, s]),
-      );
-      return {
-        seq: lastSeq(host.db),
-        now,
-        rate: rate(),
-        teams: rows<{ id: string; name: string }>(host.db, 'SELECT id, name FROM teams ORDER BY place').filter((t) =>
-          reaches(actor, t.id),
-        ),
-        lanes: readQueues(host.db)
-          .filter((q) => scope.queues?.has(q.id) ?? true)
-          .map((q) => ({
-            queueId: q.id,
-            name: q.name,
-            goalSeconds: goalOf(q, q.channels[0] ?? 'voice').seconds,
-            good: shares.get(q.id)?.good ?? 0,
-            all: shares.get(q.id)?.all ?? 0,
-            free: people.filter(
-              (p) =>
-                p.duty === 'ready' &&
-                p.reachable &&
-                !p.pending &&
-                q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) &&
-                p.open.size === 0 &&
-                unmetNeed(q.needs, p.levels) === null,
-            ).length,
-            waiting: (waiting.get(q.id) ?? []).map((v) => ({
-              contactId: v.contactId,
-              visitId: v.id,
-              channel: v.channel,
-              placedAt: v.placedAt,
-              offered: v.offers.length > 0,
-            })),
-          })),
-        people: readPeople(host.db)
-          .filter((p) => p.active && p.duty !== 'off' && (scope.people?.has(p.id) ?? true))
-          .map((p) => {
-            const there = floor.router.floor.people.get(p.id);
-            return {
-              id: p.id,
-              name: p.name,
-              teamId: p.teamId,
-              duty: p.duty,
-              reason: p.dutyReason,
-              since: Math.max(p.dutySince, p.lastContactAt ?? 0),
-              reachable: there?.reachable ?? true,
-              open: there ? [...there.open.values()].map((h) => h.channel) : [],
-              wrapping: wrapping.has(p.id),
-              used: there ? usedLoad(heldBy(there)) : 0,
-              asked: there?.pending !== null && there !== undefined,
-            };
-          }),
-      };
-    },
-
-    strip(actor: Actor): StripView {
-      needOne(actor, LANE_RIGHTS);
-      const now = host.clocks.floor();
-      const hours = new Map(readAllHours(host.db).map((h) => [h.id, openAt(h, now).open]));
-      const doors = readDoors(host.db);
-      const bots = readBots(host.db);
-      const scope = scopeOf(host, actor);
-      const people = [...floor.router.floor.people.values()].filter((p) => scope.people?.has(p.id) ?? true);
-      const { good, all } = goalShare(host.db, dayStart(), now + 1, SHORT_SECONDS);
-      const visits = [...floor.router.floor.waiting.values()].filter((v) => scope.queues?.has(v.queue.id) ?? true);
-      const late = visits.filter((v) => now - v.placedAt > goalOf(v.queue, v.channel).seconds * 1000).length;
-      return {
-        seq: lastSeq(host.db),
-        doors: doors.length,
-        doorsOpen: doors.filter((d) => hours.get(d.hoursId)).length,
-        botsLive: bots.filter((b) => b.liveVersion !== null).length,
-        drafts: drafts(),
-        waiting: visits.length,
-        late,
-        onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length,
-        people: activePeople(host.db).filter((id) => scope.people?.has(id) ?? true).length,
-        // A wait past its goal already counts as missed.
-        inGoal: all + late === 0 ? null : good / (all + late),
-      };
-    },
-
-    /** One contact with its trail: for a waiting one also why nobody has it yet, computed now. */
-    contact(actor: Actor, contactId: string): ContactView {
-      need(actor, 'conversations.view');
-      const c = readContact(host.db, contactId);
-      const scope = scopeOf(host, actor);
-      const theirs =
-        c &&
-        (scope.queues === null ||
-          visitsOf(host.db, c.id).some((v) => scope.queues?.has(v.queueId)) ||
-          legsOf(host.db, c.id).some((l) => scope.people?.has(l.personId)));
-      if (!c || !theirs)
-        throw new LaneError('not-found', 'There is no contact with this id, or it never came to your teams.');
-      const names = namesFor(host, actor);
-      const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
-      const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
-      const customer = readCustomer(host.db, c.customerId);
-      const privates = new Set(privateValuesOf(host.db, c.id).map((v) => v.name));
-      const values = new Map(valuesOf(host.db, c.id).map((v) => [v.name, v.value]));
-      const now = host.clocks.floor();
-      const things = new Map([...GROUPS.all(host.db), ...PARTNERS.all(host.db)].map((t) => [t.id, t.name]));
-      return {
-        id: c.id,
-        channel: c.channel,
-        state: contactState(host.db, c),
-        endedHow: c.endedHow,
-        customer: customer?.name ?? customer?.address ?? '',
-        door: readDoor(host.db, c.doorId)?.name ?? '',
-        startedAt: c.startedAt,
-        endedAt: c.endedAt,
-        now,
-        bot: script ? `${script.shownName}, version ${c.botVersion}` : null,
-        fields: readFields(host.db).flatMap((f) =>
-          privates.has(f.name)
-            ? [{ label: f.label, value: MASK }]
-            : values.has(f.name)
-              ? [{ label: f.label, value: masked(values.get(f.name) ?? '') }]
-              : [],
-        ),
-        visits: visitsOf(host.db, c.id).map((v) => {
-          const live = floor.router.floor.waiting.get(v.id);
-          return {
-            id: v.id,
-            queue: readQueue(host.db, v.queueId)?.name ?? v.queueId,
-            placedAt: v.placedAt,
-            endedAt: v.endedAt,
-            how: v.endedHow,
-            priority: v.priority,
-            needs: (live?.needs ?? v.needs)
-              .map(
-                (n) =>
-                  `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}${n.atMost === undefined ? '' : ` to ${n.atMost}`}`,
-              )
-              .join(', '),
-            stage: live ? stageWords(live) : null,
-            also: live ? [...live.groups, ...live.partners].map((id) => things.get(id) ?? id) : [],
-            decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
-            nowWhy: live && live.offers.length === 0 ? reasons(explain(floor.router, live, now), names, skills) : null,
-          };
-        }),
-        legs: legsOf(host.db, c.id).map((l) => ({
-          id: l.id,
-          person: names.get(l.personId) ?? '',
-          acceptedAt: l.acceptedAt,
-          endedAt: l.endedAt,
-          outcome: l.outcome,
-          handleSeconds: l.handleSeconds,
-          passedOn: l.passedOn === 1,
-        })),
-        messages: messagesOf(host.db, c.id).map((m) => ({
-          seq: m.seq,
-          from: m.sender,
-          at: m.floorAt,
-          text: masked(m.text),
-          image: m.image,
-          line: script && m.lineId !== null ? lineNumber(script, m.lineId) : null,
-          name:
-            m.sender === 'customer'
-              ? (customer?.name ?? customer?.address ?? 'Customer')
-              : m.sender === 'bot'
-                ? (script?.shownName ?? 'Bot')
-                : (names.get(m.personId ?? '') ?? ''),
-        })),
-      };
-    },
+    at: trail.at,
+    sentence: decisionSentence(trail, (p) => names.get(p) ?? 'somebody'),
+    others: otherLines(trail).map((o) => {
+      // Those of other teams have no name here, so they are counted.
+      const known = o.people.filter((p) => names.get(p) !== ELSEWHERE);
+      const listed = known.slice(0, 6).map((p) => {
+        const skill = o.why === 'skill' ? trail.lacking[p] : undefined;
+        return `${names.get(p) ?? p}${skill ? ` (${skills.get(skill) ?? skill})` : ''}`;
+      });
+      const more = [
+        ...(known.length > 6 ? [`${known.length - 6} more`] : []),
+        ...(o.people.length > known.length ? [`${o.people.length - known.length} in other teams`] : []),
+      ];
+      return { text: o.text, people: [listed.join(', '), ...more].filter(Boolean).join(' and ') };
+    }),
   };
 }
+
+/** Live shares look back over the last twelve hours of the floor. */
+const dayStart = ({ host }: FloorViewDeps) => host.clocks.floor() - 12 * 3_600_000;
+
+/** Where the log stands: what a page was rendered with, so that the stream can go on from there. */
+export const positionOf = ({ host }: FloorViewDeps): number => lastSeq(host.db);
+
+export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
+  need(actor, 'floor.view');
+  const now = deps.host.clocks.floor();
+  const scope = scopeOf(deps.host, actor);
+  const waiting = new Map<string, WaitingVisit[]>();
+  for (const v of deps.floor.router.floor.waiting.values())
+    waiting.set(v.queue.id, [...(waiting.get(v.queue.id) ?? []), v]);
+  const wrapping = new Set(
+    openLegs(deps.host.db)
+      .filter((l) => l.talkEndedAt !== null)
+      .map((l) => l.personId),
+  );
+  const people = [...deps.floor.router.floor.people.values()];
+  const shares = new Map(
+    rows<{ id: string; good: number; all: number }>(
+      deps.host.db,
+      `SELECT queue_id AS id, count(*) AS "all", sum(ended_how = 'accepted' AND ended_at - placed_at <= goal_seconds * 1000) AS good
+        FROM visits WHERE entered_at >= ?1 AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?2 * 1000)) GROUP BY queue_id`,
+      dayStart(deps),
+      SHORT_SECONDS,
+    ).map((s) => [s.id, s]),
+  );
+  return {
+    seq: lastSeq(deps.host.db),
+    now,
+    rate: deps.rate(),
+    teams: rows<{ id: string; name: string }>(deps.host.db, 'SELECT id, name FROM teams ORDER BY place').filter((t) =>
+      reaches(actor, t.id),
+    ),
+    lanes: readQueues(deps.host.db)
+      .filter((q) => scope.queues?.has(q.id) ?? true)
+      .map((q) => ({
+        queueId: q.id,
+        name: q.name,
+        goalSeconds: goalOf(q, q.channels[0] ?? 'voice').seconds,
+        good: shares.get(q.id)?.good ?? 0,
+        all: shares.get(q.id)?.all ?? 0,
+        free: people.filter(
+          (p) =>
+            p.duty === 'ready' &&
+            p.reachable &&
+            !p.pending &&
+            q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) &&
+            p.open.size === 0 &&
+            unmetNeed(q.needs, p.levels) === null,
+        ).length,
+        waiting: (waiting.get(q.id) ?? []).map((v) => ({
+          contactId: v.contactId,
+          visitId: v.id,
+          channel: v.channel,
+          placedAt: v.placedAt,
+          offered: v.offers.length > 0,
+        })),
+      })),
+    people: readPeople(deps.host.db)
+      .filter((p) => p.active && p.duty !== 'off' && (scope.people?.has(p.id) ?? true))
+      .map((p) => {
+        const there = deps.floor.router.floor.people.get(p.id);
+        return {
+          id: p.id,
+          name: p.name,
+          teamId: p.teamId,
+          duty: p.duty,
+          reason: p.dutyReason,
+          since: Math.max(p.dutySince, p.lastContactAt ?? 0),
+          reachable: there?.reachable ?? true,
+          open: there ? [...there.open.values()].map((h) => h.channel) : [],
+          wrapping: wrapping.has(p.id),
+          used: there ? usedLoad(heldBy(there)) : 0,
+          asked: there?.pending !== null && there !== undefined,
+        };
+      }),
+  };
+}
+
+export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
+  needOne(actor, LANE_RIGHTS);
+  const now = deps.host.clocks.floor();
+  const hours = new Map(readAllHours(deps.host.db).map((h) => [h.id, openAt(h, now).open]));
+  const doors = readDoors(deps.host.db);
+  const bots = readBots(deps.host.db);
+  const scope = scopeOf(deps.host, actor);
+  const people = [...deps.floor.router.floor.people.values()].filter((p) => scope.people?.has(p.id) ?? true);
+  const { good, all } = goalShare(deps.host.db, dayStart(deps), now + 1, SHORT_SECONDS);
+  const visits = [...deps.floor.router.floor.waiting.values()].filter((v) => scope.queues?.has(v.queue.id) ?? true);
+  const late = visits.filter((v) => now - v.placedAt > goalOf(v.queue, v.channel).seconds * 1000).length;
+  return {
+    seq: lastSeq(deps.host.db),
+    doors: doors.length,
+    doorsOpen: doors.filter((d) => hours.get(d.hoursId)).length,
+    botsLive: bots.filter((b) => b.liveVersion !== null).length,
+    drafts: deps.drafts(),
+    waiting: visits.length,
+    late,
+    onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length,
+    people: activePeople(deps.host.db).filter((id) => scope.people?.has(id) ?? true).length,
+    // A wait past its goal already counts as missed.
+    inGoal: all + late === 0 ? null : good / (all + late),
+  };
+}
+
+/** One contact with its trail: for a waiting one also why nobody has it yet, computed now. */
+export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contactId: string): ContactView {
+  need(actor, 'conversations.view');
+  const c = readContact(host.db, contactId);
+  const scope = scopeOf(host, actor);
+  const theirs =
+    c &&
+    (scope.queues === null ||
+      visitsOf(host.db, c.id).some((v) => scope.queues?.has(v.queueId)) ||
+      legsOf(host.db, c.id).some((l) => scope.people?.has(l.personId)));
+  if (!c || !theirs)
+    throw new LaneError('not-found', 'There is no contact with this id, or it never came to your teams.');
+  const names = namesFor(host, actor);
+  const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+  const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
+  const customer = readCustomer(host.db, c.customerId);
+  const privates = new Set(privateValuesOf(host.db, c.id).map((v) => v.name));
+  const values = new Map(valuesOf(host.db, c.id).map((v) => [v.name, v.value]));
+  const now = host.clocks.floor();
+  const things = new Map([...GROUPS.all(host.db), ...PARTNERS.all(host.db)].map((t) => [t.id, t.name]));
+  return {
+    id: c.id,
+    channel: c.channel,
+    state: contactState(host.db, c),
+    endedHow: c.endedHow,
+    customer: customer?.name ?? customer?.address ?? '',
+    door: readDoor(host.db, c.doorId)?.name ?? '',
+    startedAt: c.startedAt,
+    endedAt: c.endedAt,
+    now,
+    bot: script ? `${script.shownName}, version ${c.botVersion}` : null,
+    fields: readFields(host.db).flatMap((f) =>
+      privates.has(f.name)
+        ? [{ label: f.label, value: MASK }]
+        : values.has(f.name)
+          ? [{ label: f.label, value: masked(values.get(f.name) ?? '') }]
+          : [],
+    ),
+    visits: visitsOf(host.db, c.id).map((v) => {
+      const live = floor.router.floor.waiting.get(v.id);
+      return {
+        id: v.id,
+        queue: readQueue(host.db, v.queueId)?.name ?? v.queueId,
+        placedAt: v.placedAt,
+        endedAt: v.endedAt,
+        how: v.endedHow,
+        priority: v.priority,
+        needs: (live?.needs ?? v.needs)
+          .map(
+            (n) =>
+              `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}${n.atMost === undefined ? '' : ` to ${n.atMost}`}`,
+          )
+          .join(', '),
+        stage: live ? stageWords(live) : null,
+        also: live ? [...live.groups, ...live.partners].map((id) => things.get(id) ?? id) : [],
+        decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
+        nowWhy: live && live.offers.length === 0 ? reasons(explain(floor.router, live, now), names, skills) : null,
+      };
+    }),
+    legs: legsOf(host.db, c.id).map((l) => ({
+      id: l.id,
+      person: names.get(l.personId) ?? '',
+      acceptedAt: l.acceptedAt,
+      endedAt: l.endedAt,
+      outcome: l.outcome,
+      handleSeconds: l.handleSeconds,
+      passedOn: l.passedOn === 1,
+    })),
+    messages: messagesOf(host.db, c.id).map((m) => ({
+      seq: m.seq,
+      from: m.sender,
+      at: m.floorAt,
+      text: masked(m.text),
+      image: m.image,
+      line: script && m.lineId !== null ? lineNumber(script, m.lineId) : null,
+      name:
+        m.sender === 'customer'
+          ? (customer?.name ?? customer?.address ?? 'Customer')
+          : m.sender === 'bot'
+            ? (script?.shownName ?? 'Bot')
+            : (names.get(m.personId ?? '') ?? ''),
+    })),
+  };
+}
+
+export const createFloorView = (deps: FloorViewDeps) =>
+  bind(deps, { position: positionOf, view: viewFloor, strip: stripOf, contact: viewContact });

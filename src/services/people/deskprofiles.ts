@@ -1,33 +1,34 @@
 import { array, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
+import type { Localised } from '../../core/localised';
 import {
   DESK_PANEL_IDS,
   DESK_PANELS,
-  deskRuleFor,
   DESK_VIEW_IDS,
+  type DeskPanel,
+  type DeskProfile,
+  type DeskRule,
+  deskRuleFor,
+  type DeskView,
+  type Helper,
   HELPER_IDS,
   helperBar,
   HELPERS,
   MOMENTS,
   PLAIN_DESK,
-  type DeskPanel,
-  type DeskProfile,
-  type DeskRule,
-  type DeskView,
-  type Helper,
 } from '../../core/people/deskprofile';
 import { isLevel } from '../../core/people/levels';
-import type { Localised } from '../../core/localised';
 import type { Db } from '../../data/database';
 import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../../data/duty';
-import { readPeople, readSkills, readTeams, type Person } from '../../data/people';
+import { type Person, readPeople, readSkills, readTeams } from '../../data/people';
 import { readRoles } from '../../data/roles';
-import { need, needEverywhere, sees, type Actor } from '../ground/actor';
-import { recordChange, removeKept, sameRevision, type Kept } from '../ground/change';
+import { type Actor, need, needEverywhere, sees } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
-import { levelsNow, teamIdsOf } from './peoplebook';
 import { exactly, id, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { levelsNow, teamIdsOf } from './peoplebook';
 
 const panelsAt = array(oneOf<DeskPanel>(DESK_PANEL_IDS, 'A panel')).required('The panels are missing');
 const base = {
@@ -116,230 +117,248 @@ export type DeskLayout = {
   readonly replies: readonly { id: string; set: string; title: string; text: Localised }[];
 };
 
-/** What Desks show, and who gets which. Hiding is not forbidding: rights are checked elsewhere. */
-export function createDeskProfiles(host: Host) {
-  const rulesNow = (db: Db) => DESK_RULES.one(db, THE_RULES) ?? { rules: [], helpers: [], revision: 0 };
-  const bareProfile = (p: DeskProfile): DeskProfile => ({
-    id: p.id,
-    name: p.name,
+/** What the functions of this file are given first. */
+export type DeskProfilesDeps = { readonly host: Host };
+
+const rulesNow = (db: Db) => DESK_RULES.one(db, THE_RULES) ?? { rules: [], helpers: [], revision: 0 };
+
+const bareProfile = (p: DeskProfile): DeskProfile => ({
+  id: p.id,
+  name: p.name,
+  panels: p.panels,
+  helpers: p.helpers,
+  stockSetIds: p.stockSetIds,
+  views: p.views,
+});
+
+const bareSet = (s: StockSet) => ({ id: s.id, name: s.name, replies: s.replies });
+
+const ruleFor = ({ host }: DeskProfilesDeps, p: Person, rules: readonly DeskRule[]) =>
+  deskRuleFor(
+    {
+      id: p.id,
+      teamIds: teamIdsOf(p),
+      roleId: p.roleId,
+      levels: new Map([...levelsNow(host, p, host.clocks.floor())].map(([s, l]) => [s, l.level])),
+    },
+    rules,
+  );
+
+function putProfile(tx: Tx, p: DeskProfile): void {
+  for (const moment of MOMENTS) {
+    const wrong = p.panels[moment].find((panel) => !(DESK_PANELS[panel].at as readonly string[]).includes(moment));
+    if (wrong)
+      throw new LaneError('not-valid', `${DESK_PANELS[wrong].name} cannot be shown then.`, [
+        { where: `panels.${moment}`, what: `${wrong} is not for this moment` },
+      ]);
+  }
+  // The need of a helper is kept whether or not it is on for the workspace just now.
+  const all = new Set(HELPER_IDS);
+  for (const helper of p.helpers) {
+    const bar = helperBar(helper, p, all);
+    if (bar) throw new LaneError('not-valid', `${HELPERS[helper].name} ${bar}.`, [{ where: 'helpers', what: bar }]);
+  }
+  const sets = new Set(STOCK_SETS.all(tx.db).map((s) => s.id));
+  if (!p.stockSetIds.every((s) => sets.has(s)))
+    throw new LaneError('not-valid', 'One set of replies does not exist.', [
+      { where: 'stockSetIds', what: 'is not known' },
+    ]);
+  if (DESK_PROFILES.all(tx.db).some((o) => o.id !== p.id && o.name.toLowerCase() === p.name.toLowerCase()))
+    throw new LaneError('not-valid', `There is already a desk profile called ${p.name}.`, [
+      { where: 'name', what: 'is taken' },
+    ]);
+  DESK_PROFILES.write(tx.db, p.id, p.name, {
     panels: p.panels,
     helpers: p.helpers,
     stockSetIds: p.stockSetIds,
     views: p.views,
   });
-  const bareSet = (s: StockSet) => ({ id: s.id, name: s.name, replies: s.replies });
-  const ruleFor = (p: Person, rules: readonly DeskRule[]) =>
-    deskRuleFor(
-      {
-        id: p.id,
-        teamIds: teamIdsOf(p),
-        roleId: p.roleId,
-        levels: new Map([...levelsNow(host, p, host.clocks.floor())].map(([s, l]) => [s, l.level])),
-      },
-      rules,
-    );
+}
 
-  function putProfile(tx: Tx, p: DeskProfile): void {
-    for (const moment of MOMENTS) {
-      const wrong = p.panels[moment].find((panel) => !(DESK_PANELS[panel].at as readonly string[]).includes(moment));
-      if (wrong)
-        throw new LaneError('not-valid', `${DESK_PANELS[wrong].name} cannot be shown then.`, [
-          { where: `panels.${moment}`, what: `${wrong} is not for this moment` },
-        ]);
-    }
-    // The need of a helper is kept whether or not it is on for the workspace just now.
-    const all = new Set(HELPER_IDS);
-    for (const helper of p.helpers) {
-      const bar = helperBar(helper, p, all);
-      if (bar) throw new LaneError('not-valid', `${HELPERS[helper].name} ${bar}.`, [{ where: 'helpers', what: bar }]);
-    }
-    const sets = new Set(STOCK_SETS.all(tx.db).map((s) => s.id));
-    if (!p.stockSetIds.every((s) => sets.has(s)))
-      throw new LaneError('not-valid', 'One set of replies does not exist.', [
-        { where: 'stockSetIds', what: 'is not known' },
-      ]);
-    if (DESK_PROFILES.all(tx.db).some((o) => o.id !== p.id && o.name.toLowerCase() === p.name.toLowerCase()))
-      throw new LaneError('not-valid', `There is already a desk profile called ${p.name}.`, [
-        { where: 'name', what: 'is taken' },
-      ]);
-    DESK_PROFILES.write(tx.db, p.id, p.name, {
-      panels: p.panels,
-      helpers: p.helpers,
-      stockSetIds: p.stockSetIds,
-      views: p.views,
-    });
-  }
-  const putRules = (tx: Tx, value: { rules: readonly DeskRule[]; helpers: readonly Helper[] }) => {
-    const there = new Set(DESK_PROFILES.all(tx.db).map((p) => p.id));
-    if (!value.rules.every((r) => there.has(r.profileId)))
-      throw new LaneError('not-valid', 'One desk profile does not exist.', [
-        { where: 'rules', what: 'names a profile that is not known' },
-      ]);
-    DESK_RULES.write(tx.db, THE_RULES, 'Who gets which desk profile', { rules: value.rules, helpers: value.helpers });
-  };
-  function drop(tx: Tx, kind: 'desk-profile' | 'stock-set', thingId: string): void {
-    if (kind === 'desk-profile') {
-      const users = rulesNow(tx.db).rules.filter((r) => r.profileId === thingId).length;
-      if (users > 0)
-        throw new LaneError(
-          'not-now',
-          `${users} ${users === 1 ? 'rule gives' : 'rules give'} this profile. Change ${users === 1 ? 'it' : 'them'} first.`,
-        );
-      DESK_PROFILES.remove(tx.db, thingId);
-    } else {
-      for (const p of DESK_PROFILES.all(tx.db))
-        if (p.stockSetIds.includes(thingId))
-          DESK_PROFILES.write(tx.db, p.id, p.name, {
-            panels: p.panels,
-            helpers: p.helpers,
-            views: p.views,
-            stockSetIds: p.stockSetIds.filter((s) => s !== thingId),
-          });
-      STOCK_SETS.remove(tx.db, thingId);
-    }
-  }
-  const putSet = (tx: Tx, s: { id: string; name: string; replies: StockSet['replies'] }) =>
-    STOCK_SETS.write(tx.db, s.id, s.name, { replies: s.replies });
-  const path = (kind: string) => (thingId: string) => `/people/desks?${kind}=${thingId}`;
-  const kept: Record<string, Kept> = {
-    'desk-profile': {
-      name: 'desk profile',
-      path: path('profile'),
-      read: (db, thingId) => {
-        const p = DESK_PROFILES.one(db, thingId);
-        return p ? bareProfile(p) : null;
-      },
-      restore: (tx, actor, thingId, value) => {
-        needEverywhere(actor, 'people.change');
-        if (value === null) drop(tx, 'desk-profile', thingId);
-        else putProfile(tx, value as DeskProfile);
-      },
-    },
-    'desk-rules': {
-      name: 'desk profile rules',
-      path: () => '/people/desks',
-      read: (db) => {
-        const r = rulesNow(db);
-        return { rules: r.rules, helpers: r.helpers };
-      },
-      restore: (tx, actor, _id, value) => {
-        needEverywhere(actor, 'people.change');
-        putRules(tx, (value ?? { rules: [], helpers: [] }) as { rules: DeskRule[]; helpers: Helper[] });
-      },
-    },
-    'stock-set': {
-      name: 'stock replies',
-      path: path('set'),
-      read: (db, thingId) => {
-        const s = STOCK_SETS.one(db, thingId);
-        return s ? bareSet(s) : null;
-      },
-      restore: (tx, actor, thingId, value) => {
-        needEverywhere(actor, 'people.change');
-        if (value === null) drop(tx, 'stock-set', thingId);
-        else putSet(tx, value as StockSet);
-      },
-    },
-  };
-  return {
-    kept,
-    view(actor: Actor): DeskProfilesView {
-      need(actor, 'people.view');
-      const { rules, helpers, revision } = rulesNow(host.db);
-      const profiles = DESK_PROFILES.all(host.db);
-      const names = new Map(profiles.map((p) => [p.id, p.name]));
-      const people = readPeople(host.db)
-        .filter((p) => p.active && sees(actor, p))
-        .map((p) => {
-          const rule = ruleFor(p, rules);
-          return { id: p.id, name: p.name, rule, profileId: rule === null ? null : (rules[rule]?.profileId ?? null) };
-        });
-      return {
-        profiles: profiles.map((p) => ({
-          ...bareProfile(p),
-          revision: p.revision,
-          people: people.filter((x) => x.profileId === p.id).map((x) => x.name),
-        })),
-        rules,
-        rulesRevision: revision,
-        helpers,
-        sets: STOCK_SETS.all(host.db),
-        teams: readTeams(host.db).map((t) => ({ id: t.id, name: t.name })),
-        roles: readRoles(host.db).map((r) => ({ id: r.id, name: r.name })),
-        skills: readSkills(host.db).map((s) => ({ id: s.id, name: s.name })),
-        people: people.map(({ profileId, ...p }) => ({
-          ...p,
-          profile: profileId === null ? PLAIN_DESK.name : (names.get(profileId) ?? ''),
-        })),
-        mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
-      };
-    },
-    /** What somebody's own Desk shows. */
-    layoutFor(person: Person): DeskLayout {
-      const { rules, helpers } = rulesNow(host.db);
-      const rule = ruleFor(person, rules);
-      const profile =
-        (rule === null ? undefined : DESK_PROFILES.one(host.db, rules[rule]?.profileId ?? '')) ?? PLAIN_DESK;
-      const on = new Set(helpers);
-      return {
-        name: profile.name,
-        panels: profile.panels,
-        helpers: profile.helpers.filter((h) => helperBar(h, profile, on) === null),
-        views: profile.views,
-        replies: STOCK_SETS.all(host.db)
-          .filter((s) => profile.stockSetIds.includes(s.id))
-          .flatMap((s) => s.replies.map((r) => ({ id: r.id, set: s.name, title: r.title, text: r.text }))),
-      };
-    },
-    saveProfile(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'people.change');
-      const { revision, ...p } = parse(profileSchema, input);
-      return host.transact((tx) => {
-        const before = p.id === null ? undefined : DESK_PROFILES.one(tx.db, p.id);
-        if (p.id !== null && !before) throw new LaneError('not-found', 'This desk profile is not there any more.');
-        sameRevision(before, revision, p.name);
-        const after: DeskProfile = { ...p, id: p.id ?? tx.ids('desk') };
-        putProfile(tx, after);
-        recordChange(tx, actor, 'desk-profile', after.id, before ? bareProfile(before) : null, after);
-        return { id: after.id };
-      });
-    },
-    /** Replaces the ordered rules and the helpers that are on for the workspace. */
-    saveRules(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'people.change');
-      const { revision, ...asked } = parse(rulesSchema, input);
-      return host.transact((tx) => {
-        sameRevision(DESK_RULES.one(tx.db, THE_RULES), revision, 'The list of rules');
-        const before = kept['desk-rules']?.read(tx.db, THE_RULES, null);
-        putRules(tx, asked);
-        recordChange(tx, actor, 'desk-rules', THE_RULES, before, asked, { label: 'Who gets which desk profile' });
-        return { id: THE_RULES };
-      });
-    },
-    saveSet(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'people.change');
-      const { revision, ...s } = parse(stockSchema, input);
-      return host.transact((tx) => {
-        const before = s.id === null ? undefined : STOCK_SETS.one(tx.db, s.id);
-        if (s.id !== null && !before) throw new LaneError('not-found', 'This set is not there any more.');
-        sameRevision(before, revision, s.name);
-        const after = {
-          id: s.id ?? tx.ids('stock'),
-          name: s.name,
-          replies: s.replies.map((r) => ({ ...r, id: r.id ?? tx.ids('reply') })),
-        };
-        putSet(tx, after);
-        recordChange(tx, actor, 'stock-set', after.id, before ? bareSet(before) : null, after);
-        return { id: after.id };
-      });
-    },
-    remove(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'people.change');
-      const asked = parse(removeSchema, input);
-      return host.transact((tx) =>
-        removeKept(tx, actor, kept, asked.kind, asked.id, () => drop(tx, asked.kind, asked.id)),
+function putRules(tx: Tx, value: { rules: readonly DeskRule[]; helpers: readonly Helper[] }) {
+  const there = new Set(DESK_PROFILES.all(tx.db).map((p) => p.id));
+  if (!value.rules.every((r) => there.has(r.profileId)))
+    throw new LaneError('not-valid', 'One desk profile does not exist.', [
+      { where: 'rules', what: 'names a profile that is not known' },
+    ]);
+  DESK_RULES.write(tx.db, THE_RULES, 'Who gets which desk profile', { rules: value.rules, helpers: value.helpers });
+}
+
+function drop(tx: Tx, kind: 'desk-profile' | 'stock-set', thingId: string): void {
+  if (kind === 'desk-profile') {
+    const users = rulesNow(tx.db).rules.filter((r) => r.profileId === thingId).length;
+    if (users > 0)
+      throw new LaneError(
+        'not-now',
+        `${users} ${users === 1 ? 'rule gives' : 'rules give'} this profile. Change ${users === 1 ? 'it' : 'them'} first.`,
       );
+    DESK_PROFILES.remove(tx.db, thingId);
+  } else {
+    for (const p of DESK_PROFILES.all(tx.db))
+      if (p.stockSetIds.includes(thingId))
+        DESK_PROFILES.write(tx.db, p.id, p.name, {
+          panels: p.panels,
+          helpers: p.helpers,
+          views: p.views,
+          stockSetIds: p.stockSetIds.filter((s) => s !== thingId),
+        });
+    STOCK_SETS.remove(tx.db, thingId);
+  }
+}
+
+const putSet = (tx: Tx, s: { id: string; name: string; replies: StockSet['replies'] }) =>
+  STOCK_SETS.write(tx.db, s.id, s.name, { replies: s.replies });
+
+const path = (kind: string) => (thingId: string) => `/people/desks?${kind}=${thingId}`;
+
+const keptDesks: Record<string, Kept> = {
+  'desk-profile': {
+    name: 'desk profile',
+    path: path('profile'),
+    read: (db, thingId) => {
+      const p = DESK_PROFILES.one(db, thingId);
+      return p ? bareProfile(p) : null;
     },
+    restore: (tx, actor, thingId, value) => {
+      needEverywhere(actor, 'people.change');
+      if (value === null) drop(tx, 'desk-profile', thingId);
+      else putProfile(tx, value as DeskProfile);
+    },
+  },
+  'desk-rules': {
+    name: 'desk profile rules',
+    path: () => '/people/desks',
+    read: (db) => {
+      const r = rulesNow(db);
+      return { rules: r.rules, helpers: r.helpers };
+    },
+    restore: (tx, actor, _id, value) => {
+      needEverywhere(actor, 'people.change');
+      putRules(tx, (value ?? { rules: [], helpers: [] }) as { rules: DeskRule[]; helpers: Helper[] });
+    },
+  },
+  'stock-set': {
+    name: 'stock replies',
+    path: path('set'),
+    read: (db, thingId) => {
+      const s = STOCK_SETS.one(db, thingId);
+      return s ? bareSet(s) : null;
+    },
+    restore: (tx, actor, thingId, value) => {
+      needEverywhere(actor, 'people.change');
+      if (value === null) drop(tx, 'stock-set', thingId);
+      else putSet(tx, value as StockSet);
+    },
+  },
+};
+
+export function viewDesks(deps: DeskProfilesDeps, actor: Actor): DeskProfilesView {
+  need(actor, 'people.view');
+  const { rules, helpers, revision } = rulesNow(deps.host.db);
+  const profiles = DESK_PROFILES.all(deps.host.db);
+  const names = new Map(profiles.map((p) => [p.id, p.name]));
+  const people = readPeople(deps.host.db)
+    .filter((p) => p.active && sees(actor, p))
+    .map((p) => {
+      const rule = ruleFor(deps, p, rules);
+      return { id: p.id, name: p.name, rule, profileId: rule === null ? null : (rules[rule]?.profileId ?? null) };
+    });
+  return {
+    profiles: profiles.map((p) => ({
+      ...bareProfile(p),
+      revision: p.revision,
+      people: people.filter((x) => x.profileId === p.id).map((x) => x.name),
+    })),
+    rules,
+    rulesRevision: revision,
+    helpers,
+    sets: STOCK_SETS.all(deps.host.db),
+    teams: readTeams(deps.host.db).map((t) => ({ id: t.id, name: t.name })),
+    roles: readRoles(deps.host.db).map((r) => ({ id: r.id, name: r.name })),
+    skills: readSkills(deps.host.db).map((s) => ({ id: s.id, name: s.name })),
+    people: people.map(({ profileId, ...p }) => ({
+      ...p,
+      profile: profileId === null ? PLAIN_DESK.name : (names.get(profileId) ?? ''),
+    })),
+    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
   };
 }
+
+/** What somebody's own Desk shows. */
+export function layoutFor(deps: DeskProfilesDeps, person: Person): DeskLayout {
+  const { rules, helpers } = rulesNow(deps.host.db);
+  const rule = ruleFor(deps, person, rules);
+  const profile =
+    (rule === null ? undefined : DESK_PROFILES.one(deps.host.db, rules[rule]?.profileId ?? '')) ?? PLAIN_DESK;
+  const on = new Set(helpers);
+  return {
+    name: profile.name,
+    panels: profile.panels,
+    helpers: profile.helpers.filter((h) => helperBar(h, profile, on) === null),
+    views: profile.views,
+    replies: STOCK_SETS.all(deps.host.db)
+      .filter((s) => profile.stockSetIds.includes(s.id))
+      .flatMap((s) => s.replies.map((r) => ({ id: r.id, set: s.name, title: r.title, text: r.text }))),
+  };
+}
+
+export function saveProfile({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'people.change');
+  const { revision, ...p } = parse(profileSchema, input);
+  return host.transact((tx) => {
+    const before = p.id === null ? undefined : DESK_PROFILES.one(tx.db, p.id);
+    if (p.id !== null && !before) throw new LaneError('not-found', 'This desk profile is not there any more.');
+    sameRevision(before, revision, p.name);
+    const after: DeskProfile = { ...p, id: p.id ?? tx.ids('desk') };
+    putProfile(tx, after);
+    recordChange(tx, actor, 'desk-profile', after.id, before ? bareProfile(before) : null, after);
+    return { id: after.id };
+  });
+}
+
+/** Replaces the ordered rules and the helpers that are on for the workspace. */
+export function saveRules({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'people.change');
+  const { revision, ...asked } = parse(rulesSchema, input);
+  return host.transact((tx) => {
+    sameRevision(DESK_RULES.one(tx.db, THE_RULES), revision, 'The list of rules');
+    const before = keptDesks['desk-rules']?.read(tx.db, THE_RULES, null);
+    putRules(tx, asked);
+    recordChange(tx, actor, 'desk-rules', THE_RULES, before, asked, { label: 'Who gets which desk profile' });
+    return { id: THE_RULES };
+  });
+}
+
+export function saveSet({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'people.change');
+  const { revision, ...s } = parse(stockSchema, input);
+  return host.transact((tx) => {
+    const before = s.id === null ? undefined : STOCK_SETS.one(tx.db, s.id);
+    if (s.id !== null && !before) throw new LaneError('not-found', 'This set is not there any more.');
+    sameRevision(before, revision, s.name);
+    const after = {
+      id: s.id ?? tx.ids('stock'),
+      name: s.name,
+      replies: s.replies.map((r) => ({ ...r, id: r.id ?? tx.ids('reply') })),
+    };
+    putSet(tx, after);
+    recordChange(tx, actor, 'stock-set', after.id, before ? bareSet(before) : null, after);
+    return { id: after.id };
+  });
+}
+
+export function removeDesk({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'people.change');
+  const asked = parse(removeSchema, input);
+  return host.transact((tx) =>
+    removeKept(tx, actor, keptDesks, asked.kind, asked.id, () => drop(tx, asked.kind, asked.id)),
+  );
+}
+
+/** What Desks show, and who gets which. Hiding is not forbidding: rights are checked elsewhere. */
+export const createDeskProfiles = (deps: DeskProfilesDeps) => ({
+  kept: keptDesks,
+  ...bind(deps, { view: viewDesks, layoutFor, saveProfile, saveRules, saveSet, remove: removeDesk }),
+});
+
 export type DeskProfiles = ReturnType<typeof createDeskProfiles>;

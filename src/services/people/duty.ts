@@ -1,28 +1,29 @@
 import { array, boolean, mixed, number, object, string } from 'yup';
-import { CHANNELS, type Channel } from '../../core/channels';
+import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
-import { profileIdAt, type DutyProfile, type DutyRow } from '../../core/people/duty';
+import { type DutyProfile, type DutyRow, profileIdAt } from '../../core/people/duty';
 import type { LoadRules } from '../../core/people/load';
-import { wouldTake, type LeftWaiting, type SituationLine, type Taken } from '../../core/routing/wouldtake';
+import { type LeftWaiting, type SituationLine, type Taken, wouldTake } from '../../core/routing/wouldtake';
 import type { Db } from '../../data/database';
 import { AWAY_REASONS } from '../../data/duty';
 import {
+  type DutyProfileRecord,
   readPeople,
   readPerson,
   readProfile,
   readProfiles,
   removeProfile,
   writeProfile,
-  type DutyProfileRecord,
 } from '../../data/people';
 import { readQueue, readQueues } from '../../data/settings';
-import { need, needEverywhere, needSight, sees, type Actor } from '../ground/actor';
-import { recordChange, removeKept, sameRevision, type Kept } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
 import type { LiveFloor } from '../contacts/livefloor';
-import { levelsNow } from './peoplebook';
+import { type Actor, need, needEverywhere, needSight, sees } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import type { Host, Tx } from '../ground/host';
 import { channel, exactly, id, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { levelsNow } from './peoplebook';
 
 const rowsSchema = array(
   exactly(
@@ -163,244 +164,271 @@ export type QueueSide = {
   readonly mayChange: boolean;
 };
 
-export function createDuty(host: Host, floor: LiveFloor) {
-  const body = (p: DutyProfile): DutyProfile => ({
-    id: p.id,
-    name: p.name,
-    rows: p.rows,
-    load: p.load,
-    acceptSeconds: p.acceptSeconds,
-    autoAccept: p.autoAccept,
-    restSeconds: p.restSeconds,
-    outboundQueueId: p.outboundQueueId,
-  });
-  const peopleOn = (db: Db, profileId: string): string[] =>
-    readPeople(db)
-      .filter((p) => profileIdAt(p, host.clocks.floor()) === profileId)
-      .map((p) => p.id);
-  function checkProfile(tx: Tx, p: DutyProfile): void {
-    const refuse = (what: string, where: string) => {
-      throw new LaneError('not-valid', `There is no such ${what}.`, [{ where, what: 'is not known' }]);
-    };
-    const queues = new Map(readQueues(tx.db).map((q) => [q.id, q]));
-    const seen = new Set<string>();
-    p.rows.forEach((r, i) => {
-      if (!queues.get(r.queueId)?.channels.includes(r.channel)) refuse('queue on this channel', `rows[${i}]`);
-      if (seen.has(`${r.queueId}|${r.channel}`))
-        throw new LaneError('not-valid', 'A queue and channel stand in two bands.', [
-          { where: `rows[${i}]`, what: 'is there twice' },
-        ]);
-      seen.add(`${r.queueId}|${r.channel}`);
-    });
-    if (p.outboundQueueId !== null && !queues.has(p.outboundQueueId)) refuse('queue', 'outboundQueueId');
-    if (readProfiles(tx.db).some((o) => o.id !== p.id && o.name.toLowerCase() === p.name.toLowerCase()))
-      throw new LaneError('not-valid', `There is already a duty profile called ${p.name}.`, [
-        { where: 'name', what: 'is taken' },
-      ]);
-  }
-  function put(tx: Tx, p: DutyProfile): number {
-    checkProfile(tx, p);
-    writeProfile(tx.db, p);
-    return peopleOn(tx.db, p.id).length;
-  }
-  function drop(tx: Tx, profileId: string): void {
-    const on = readPeople(tx.db).filter((p) => p.dutyProfileId === profileId || p.forNow?.profileId === profileId);
-    if (on.length > 0)
-      throw new LaneError(
-        'not-now',
-        `${on.length} ${on.length === 1 ? 'person is' : 'people are'} on this profile: ${on
-          .slice(0, 3)
-          .map((p) => p.name)
-          .join(', ')}${on.length > 3 ? '…' : ''}. Give them another first.`,
-      );
-    removeProfile(tx.db, profileId);
-  }
-  const kept: Record<string, Kept> = {
-    'duty-profile': {
-      name: 'duty profile',
-      path: (profileId) => `/people/duty?profile=${profileId}`,
-      read: (db, profileId) => {
-        const p = readProfile(db, profileId);
-        return p ? body(p) : null;
-      },
-      restore: (tx, actor, profileId, value) => {
-        needEverywhere(actor, 'people.change');
-        if (value === null) drop(tx, profileId);
-        else put(tx, value as DutyProfile);
-        floor.refreshPeople(tx, peopleOn(tx.db, profileId));
-      },
-    },
-    'away-reasons': {
-      name: 'away reasons',
-      path: () => '/people/duty?reasons=1',
-      read: (db) => AWAY_REASONS.all(db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
-      restore: (tx, actor, _id, value) => {
-        needEverywhere(actor, 'people.change');
-        putReasons(tx, (value ?? []) as AwayReason[]);
-      },
-    },
+/** What the functions of this file are given first. */
+export type DutyDeps = { readonly host: Host; readonly floor: LiveFloor };
+
+const body = (p: DutyProfile): DutyProfile => ({
+  id: p.id,
+  name: p.name,
+  rows: p.rows,
+  load: p.load,
+  acceptSeconds: p.acceptSeconds,
+  autoAccept: p.autoAccept,
+  restSeconds: p.restSeconds,
+  outboundQueueId: p.outboundQueueId,
+});
+
+const peopleOn = ({ host }: DutyDeps, db: Db, profileId: string): string[] =>
+  readPeople(db)
+    .filter((p) => profileIdAt(p, host.clocks.floor()) === profileId)
+    .map((p) => p.id);
+
+function checkProfile(tx: Tx, p: DutyProfile): void {
+  const refuse = (what: string, where: string) => {
+    throw new LaneError('not-valid', `There is no such ${what}.`, [{ where, what: 'is not known' }]);
   };
-  function putReasons(tx: Tx, reasons: readonly AwayReason[]): void {
-    for (const r of AWAY_REASONS.all(tx.db)) AWAY_REASONS.remove(tx.db, r.id);
-    reasons.forEach((r, i) => AWAY_REASONS.write(tx.db, r.id, r.name, { paid: r.paid, minutes: r.minutes }, i));
+  const queues = new Map(readQueues(tx.db).map((q) => [q.id, q]));
+  const seen = new Set<string>();
+  p.rows.forEach((r, i) => {
+    if (!queues.get(r.queueId)?.channels.includes(r.channel)) refuse('queue on this channel', `rows[${i}]`);
+    if (seen.has(`${r.queueId}|${r.channel}`))
+      throw new LaneError('not-valid', 'A queue and channel stand in two bands.', [
+        { where: `rows[${i}]`, what: 'is there twice' },
+      ]);
+    seen.add(`${r.queueId}|${r.channel}`);
+  });
+  if (p.outboundQueueId !== null && !queues.has(p.outboundQueueId)) refuse('queue', 'outboundQueueId');
+  if (readProfiles(tx.db).some((o) => o.id !== p.id && o.name.toLowerCase() === p.name.toLowerCase()))
+    throw new LaneError('not-valid', `There is already a duty profile called ${p.name}.`, [
+      { where: 'name', what: 'is taken' },
+    ]);
+}
+
+function put(deps: DutyDeps, tx: Tx, p: DutyProfile): number {
+  checkProfile(tx, p);
+  writeProfile(tx.db, p);
+  return peopleOn(deps, tx.db, p.id).length;
+}
+
+function drop(tx: Tx, profileId: string): void {
+  const on = readPeople(tx.db).filter((p) => p.dutyProfileId === profileId || p.forNow?.profileId === profileId);
+  if (on.length > 0)
+    throw new LaneError(
+      'not-now',
+      `${on.length} ${on.length === 1 ? 'person is' : 'people are'} on this profile: ${on
+        .slice(0, 3)
+        .map((p) => p.name)
+        .join(', ')}${on.length > 3 ? '…' : ''}. Give them another first.`,
+    );
+  removeProfile(tx.db, profileId);
+}
+
+export const keptDuty = (deps: DutyDeps): Record<string, Kept> => ({
+  'duty-profile': {
+    name: 'duty profile',
+    path: (profileId) => `/people/duty?profile=${profileId}`,
+    read: (db, profileId) => {
+      const p = readProfile(db, profileId);
+      return p ? body(p) : null;
+    },
+    restore: (tx, actor, profileId, value) => {
+      needEverywhere(actor, 'people.change');
+      if (value === null) drop(tx, profileId);
+      else put(deps, tx, value as DutyProfile);
+      deps.floor.refreshPeople(tx, peopleOn(deps, tx.db, profileId));
+    },
+  },
+  'away-reasons': {
+    name: 'away reasons',
+    path: () => '/people/duty?reasons=1',
+    read: (db) => AWAY_REASONS.all(db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
+    restore: (tx, actor, _id, value) => {
+      needEverywhere(actor, 'people.change');
+      putReasons(tx, (value ?? []) as AwayReason[]);
+    },
+  },
+});
+
+function putReasons(tx: Tx, reasons: readonly AwayReason[]): void {
+  for (const r of AWAY_REASONS.all(tx.db)) AWAY_REASONS.remove(tx.db, r.id);
+  reasons.forEach((r, i) => AWAY_REASONS.write(tx.db, r.id, r.name, { paid: r.paid, minutes: r.minutes }, i));
+}
+
+export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
+  need(actor, 'people.view');
+  const at = host.clocks.floor();
+  const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
+  const waiting = new Map<string, SituationLine>();
+  for (const v of floor.router.floor.waiting.values()) {
+    const key = `${v.queue.id}|${v.channel}`;
+    const line = waiting.get(key);
+    const waited = Math.round((at - v.enteredAt) / 1000);
+    waiting.set(key, {
+      queueId: v.queue.id,
+      channel: v.channel,
+      count: (line?.count ?? 0) + 1,
+      waitedSeconds: Math.max(line?.waitedSeconds ?? 0, waited),
+    });
   }
-
   return {
-    kept,
-    view(actor: Actor): DutyView {
-      need(actor, 'people.view');
-      const at = host.clocks.floor();
-      const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
-      const waiting = new Map<string, SituationLine>();
-      for (const v of floor.router.floor.waiting.values()) {
-        const key = `${v.queue.id}|${v.channel}`;
-        const line = waiting.get(key);
-        const waited = Math.round((at - v.enteredAt) / 1000);
-        waiting.set(key, {
-          queueId: v.queue.id,
-          channel: v.channel,
-          count: (line?.count ?? 0) + 1,
-          waitedSeconds: Math.max(line?.waitedSeconds ?? 0, waited),
-        });
-      }
+    profiles: readProfiles(host.db).map((p) => {
+      const on = people.filter((x) => profileIdAt(x, at) === p.id);
       return {
-        profiles: readProfiles(host.db).map((p) => {
-          const on = people.filter((x) => profileIdAt(x, at) === p.id);
-          return {
-            ...p,
-            people: on.length,
-            onDuty: on.filter((x) => x.duty === 'ready').length,
-            forNow: on.filter((x) => x.dutyProfileId !== p.id).length,
-            names: on.map((x) => x.name),
-          };
-        }),
-        queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })),
-        people: people.map((p) => ({ id: p.id, name: p.name })),
-        waiting: [...waiting.values()],
-        reasons: AWAY_REASONS.all(host.db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
-        mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
+        ...p,
+        people: on.length,
+        onDuty: on.filter((x) => x.duty === 'ready').length,
+        forNow: on.filter((x) => x.dutyProfileId !== p.id).length,
+        names: on.map((x) => x.name),
       };
-    },
-
-    /** Adds or changes a duty profile; applies to the next contact of everybody on it. */
-    saveProfile(actor: Actor, input: unknown): { id: string; people: number } {
-      needEverywhere(actor, 'people.change');
-      const { revision, ...p } = parse(profileSchema, input);
-      return host.transact((tx) => {
-        const before = p.id === null ? undefined : readProfile(tx.db, p.id);
-        if (p.id !== null && !before) throw new LaneError('not-found', 'This duty profile is not there any more.');
-        sameRevision(before, revision, p.name);
-        const after: DutyProfile = { ...p, id: p.id ?? tx.ids('profile'), load: p.load as LoadRules };
-        const people = put(tx, after);
-        recordChange(tx, actor, 'duty-profile', after.id, before && body(before), after);
-        floor.refreshPeople(tx, peopleOn(tx.db, after.id));
-        return { id: after.id, people };
-      });
-    },
-    removeProfile(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'people.change');
-      const asked = parse(idSchema, input);
-      return host.transact((tx) => removeKept(tx, actor, kept, 'duty-profile', asked.id, () => drop(tx, asked.id)));
-    },
-    /** What somebody with nothing open would take of a situation: the router's own answer, for a profile not yet kept. */
-    preview(actor: Actor, input: unknown): { taken: Taken[]; left: LeftWaiting[] } {
-      need(actor, 'people.view');
-      const asked = parse(situationSchema, input);
-      const person = asked.personId === null ? null : needSight(actor, readPerson(host.db, asked.personId));
-      const levels = person
-        ? new Map([...levelsNow(host, person, host.clocks.floor())].map(([skill, l]) => [skill, l.level]))
-        : null;
-      return wouldTake(
-        { rows: asked.rows, load: asked.load as LoadRules },
-        new Map(readQueues(host.db).map((q) => [q.id, q])),
-        asked.lines,
-        levels,
-      );
-    },
-
-    /** Who takes a queue: every profile's rows for it. */
-    queueSide(actor: Actor, queueId: string): QueueSide {
-      need(actor, 'settings.view');
-      const queue = readQueue(host.db, queueId);
-      if (!queue) throw new LaneError('not-found', 'There is no such queue.');
-      const at = host.clocks.floor();
-      const people = readPeople(host.db).filter((p) => p.active);
-      return {
-        queueId,
-        channels: queue.channels,
-        mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
-        rows: readProfiles(host.db).map((p) => {
-          const on = people.filter((x) => profileIdAt(x, at) === p.id);
-          return {
-            profileId: p.id,
-            name: p.name,
-            revision: p.revision,
-            people: on.length,
-            onDuty: on.filter((x) => x.duty === 'ready').length,
-            channels: Object.fromEntries(
-              p.rows
-                .filter((r) => r.queueId === queueId)
-                .map((r) => [r.channel, { band: r.band, delaySeconds: r.delaySeconds }]),
-            ),
-          };
-        }),
-      };
-    },
-    /** Sets a queue's rows in several profiles in one press; band 0 takes it out. */
-    saveQueueSide(actor: Actor, input: unknown): { people: number } {
-      needEverywhere(actor, 'people.change');
-      const asked = parse(queueSideSchema, input);
-      return host.transact((tx) => {
-        const batch = tx.ids('batch');
-        const touched = new Set<string>();
-        for (const profileId of new Set(asked.rows.map((r) => r.profileId))) {
-          const before = readProfile(tx.db, profileId);
-          const mine = asked.rows.filter((r) => r.profileId === profileId);
-          if (!before) throw new LaneError('not-found', 'A duty profile is not there any more.');
-          sameRevision(before, mine[0]?.revision ?? 0, before.name);
-          let { rows } = before;
-          for (const r of mine) {
-            const row: DutyRow = {
-              queueId: asked.queueId,
-              channel: r.channel,
-              band: r.band,
-              delaySeconds: r.delaySeconds,
-            };
-            rows = [
-              ...rows.filter((x) => x.queueId !== asked.queueId || x.channel !== r.channel),
-              ...(r.band > 0 ? [row] : []),
-            ];
-          }
-          const after = { ...body(before), rows };
-          put(tx, after);
-          recordChange(tx, actor, 'duty-profile', profileId, body(before), after, { batch });
-          for (const personId of peopleOn(tx.db, profileId)) touched.add(personId);
-        }
-        floor.refreshPeople(tx, [...touched]);
-        return { people: touched.size };
-      });
-    },
-    /** Replaces the list of away reasons. */
-    saveReasons(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'people.change');
-      const { reasons } = parse(reasonsSchema, input);
-      return host.transact((tx) => {
-        const names = reasons.map((r) => r.name.toLowerCase());
-        if (new Set(names).size !== names.length)
-          throw new LaneError('not-valid', 'Two reasons have the same name.', [
-            { where: 'reasons', what: 'names must differ' },
-          ]);
-        const before = kept['away-reasons']?.read(tx.db, '', null);
-        const after = reasons.map((r): AwayReason => ({
-          id: r.id ?? tx.ids('reason'),
-          name: r.name,
-          paid: r.paid,
-          minutes: r.minutes,
-        }));
-        putReasons(tx, after);
-        recordChange(tx, actor, 'away-reasons', 'away-reasons', before, after, { label: 'Away reasons' });
-        return { id: 'away-reasons' };
-      });
-    },
+    }),
+    queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })),
+    people: people.map((p) => ({ id: p.id, name: p.name })),
+    waiting: [...waiting.values()],
+    reasons: AWAY_REASONS.all(host.db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
+    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
   };
 }
+
+/** Adds or changes a duty profile; applies to the next contact of everybody on it. */
+export function saveDutyProfile(deps: DutyDeps, actor: Actor, input: unknown): { id: string; people: number } {
+  needEverywhere(actor, 'people.change');
+  const { revision, ...p } = parse(profileSchema, input);
+  return deps.host.transact((tx) => {
+    const before = p.id === null ? undefined : readProfile(tx.db, p.id);
+    if (p.id !== null && !before) throw new LaneError('not-found', 'This duty profile is not there any more.');
+    sameRevision(before, revision, p.name);
+    const after: DutyProfile = { ...p, id: p.id ?? tx.ids('profile'), load: p.load as LoadRules };
+    const people = put(deps, tx, after);
+    recordChange(tx, actor, 'duty-profile', after.id, before && body(before), after);
+    deps.floor.refreshPeople(tx, peopleOn(deps, tx.db, after.id));
+    return { id: after.id, people };
+  });
+}
+
+export function removeDutyProfile(deps: DutyDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'people.change');
+  const asked = parse(idSchema, input);
+  return deps.host.transact((tx) =>
+    removeKept(tx, actor, keptDuty(deps), 'duty-profile', asked.id, () => drop(tx, asked.id)),
+  );
+}
+
+/** What somebody with nothing open would take of a situation: the router's own answer, for a profile not yet kept. */
+export function previewDutyProfile(
+  { host }: DutyDeps,
+  actor: Actor,
+  input: unknown,
+): { taken: Taken[]; left: LeftWaiting[] } {
+  need(actor, 'people.view');
+  const asked = parse(situationSchema, input);
+  const person = asked.personId === null ? null : needSight(actor, readPerson(host.db, asked.personId));
+  const levels = person
+    ? new Map([...levelsNow(host, person, host.clocks.floor())].map(([skill, l]) => [skill, l.level]))
+    : null;
+  return wouldTake(
+    { rows: asked.rows, load: asked.load as LoadRules },
+    new Map(readQueues(host.db).map((q) => [q.id, q])),
+    asked.lines,
+    levels,
+  );
+}
+
+/** Who takes a queue: every profile's rows for it. */
+export function queueSide({ host }: DutyDeps, actor: Actor, queueId: string): QueueSide {
+  need(actor, 'settings.view');
+  const queue = readQueue(host.db, queueId);
+  if (!queue) throw new LaneError('not-found', 'There is no such queue.');
+  const at = host.clocks.floor();
+  const people = readPeople(host.db).filter((p) => p.active);
+  return {
+    queueId,
+    channels: queue.channels,
+    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
+    rows: readProfiles(host.db).map((p) => {
+      const on = people.filter((x) => profileIdAt(x, at) === p.id);
+      return {
+        profileId: p.id,
+        name: p.name,
+        revision: p.revision,
+        people: on.length,
+        onDuty: on.filter((x) => x.duty === 'ready').length,
+        channels: Object.fromEntries(
+          p.rows
+            .filter((r) => r.queueId === queueId)
+            .map((r) => [r.channel, { band: r.band, delaySeconds: r.delaySeconds }]),
+        ),
+      };
+    }),
+  };
+}
+
+/** Sets a queue's rows in several profiles in one press; band 0 takes it out. */
+export function saveQueueSide(deps: DutyDeps, actor: Actor, input: unknown): { people: number } {
+  needEverywhere(actor, 'people.change');
+  const asked = parse(queueSideSchema, input);
+  return deps.host.transact((tx) => {
+    const batch = tx.ids('batch');
+    const touched = new Set<string>();
+    for (const profileId of new Set(asked.rows.map((r) => r.profileId))) {
+      const before = readProfile(tx.db, profileId);
+      const mine = asked.rows.filter((r) => r.profileId === profileId);
+      if (!before) throw new LaneError('not-found', 'A duty profile is not there any more.');
+      sameRevision(before, mine[0]?.revision ?? 0, before.name);
+      let { rows } = before;
+      for (const r of mine) {
+        const row: DutyRow = {
+          queueId: asked.queueId,
+          channel: r.channel,
+          band: r.band,
+          delaySeconds: r.delaySeconds,
+        };
+        rows = [
+          ...rows.filter((x) => x.queueId !== asked.queueId || x.channel !== r.channel),
+          ...(r.band > 0 ? [row] : []),
+        ];
+      }
+      const after = { ...body(before), rows };
+      put(deps, tx, after);
+      recordChange(tx, actor, 'duty-profile', profileId, body(before), after, { batch });
+      for (const personId of peopleOn(deps, tx.db, profileId)) touched.add(personId);
+    }
+    deps.floor.refreshPeople(tx, [...touched]);
+    return { people: touched.size };
+  });
+}
+
+/** Replaces the list of away reasons. */
+export function saveReasons(deps: DutyDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'people.change');
+  const { reasons } = parse(reasonsSchema, input);
+  return deps.host.transact((tx) => {
+    const names = reasons.map((r) => r.name.toLowerCase());
+    if (new Set(names).size !== names.length)
+      throw new LaneError('not-valid', 'Two reasons have the same name.', [
+        { where: 'reasons', what: 'names must differ' },
+      ]);
+    const before = keptDuty(deps)['away-reasons']?.read(tx.db, '', null);
+    const after = reasons.map((r): AwayReason => ({
+      id: r.id ?? tx.ids('reason'),
+      name: r.name,
+      paid: r.paid,
+      minutes: r.minutes,
+    }));
+    putReasons(tx, after);
+    recordChange(tx, actor, 'away-reasons', 'away-reasons', before, after, { label: 'Away reasons' });
+    return { id: 'away-reasons' };
+  });
+}
+
+export const createDuty = (deps: DutyDeps) => ({
+  kept: keptDuty(deps),
+  ...bind(deps, {
+    view: viewDuty,
+    saveProfile: saveDutyProfile,
+    removeProfile: removeDutyProfile,
+    preview: previewDutyProfile,
+    queueSide,
+    saveQueueSide,
+    saveReasons,
+  }),
+});

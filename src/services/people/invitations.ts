@@ -8,16 +8,17 @@ import {
   withPassword,
   writeInvitation,
 } from '../../data/invitations';
-import { readPerson, writePasswordHash, type Person } from '../../data/people';
+import { type Person, readPerson, writePasswordHash } from '../../data/people';
 import { readWorkspace } from '../../data/settings';
 import type { Post } from '../../standins/post';
-import { need, needRank, needSight, needTeam, type Actor } from '../ground/actor';
-import { announce, noteChange } from '../ground/change';
 import { hashToken } from '../contacts/conversations';
+import { type Actor, need, needRank, needSight, needTeam } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { announce, noteChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, requiredText } from '../ground/schemas';
-import { hashPassword } from '../workspace/signin';
 import { parse } from '../ground/validate';
+import { hashPassword } from '../workspace/signin';
 
 /** How long an invitation works. */
 export const INVITATION_MS = 7 * 86_400_000;
@@ -41,95 +42,108 @@ const acceptSchema = exactly(
 
 export type InvitationView = { readonly name: string; readonly email: string; readonly company: string };
 
-/** Invitations by mail: sent, sent again, withdrawn, and accepted once with a password. `linkTo` makes a path a link. */
-export function createInvitations(host: Host, post: Post, linkTo: (path: string) => string) {
-  function open(token: string, realAt: number) {
-    const found = invitationByToken(host.db, hashToken(token));
-    const person = found && readPerson(host.db, found.personId);
-    if (!found || !person) throw new LaneError('not-found', 'This link is not known. Ask for a new invitation.');
-    if (found.endedHow === 'accepted')
-      throw new LaneError('closed', 'This invitation was accepted already. Sign in with your password.');
-    if (found.endedAt !== null)
-      throw new LaneError('closed', 'This invitation was withdrawn or replaced by a newer one.');
-    if (found.until <= realAt) throw new LaneError('closed', 'This invitation has run out. Ask for a new one.');
-    if (!person.active) throw new LaneError('closed', 'This account is switched off.');
-    return { invitation: found, person };
-  }
-  /** Sends one, replacing any before; call inside a transaction. */
-  function invite(tx: Tx, person: Pick<Person, 'id' | 'name' | 'email'>): void {
-    const token = randomBytes(24).toString('base64url');
-    endInvitations(tx.db, person.id, 'replaced', tx.realAt);
-    writeInvitation(
-      tx.db,
-      { id: tx.ids('invitation'), personId: person.id, sentAt: tx.realAt, until: tx.realAt + INVITATION_MS },
-      hashToken(token),
-    );
-    const company = readWorkspace(tx.db)?.name ?? 'Usher Lane';
-    post.mail(
-      person.email,
-      `Your account at ${company}`,
-      `Hello ${person.name},\n\nYou have an account in Usher Lane at ${company}. Choose a password within seven days:\n\n${linkTo(`/invitation/${token}`)}\n\nIf you did not expect this, do nothing.`,
-    );
-  }
-  return {
-    invite,
-    /** Sends invitations to people who have not set a password yet; the others are left alone. Gives how many were sent. */
-    send(actor: Actor, input: unknown): { sent: number } {
-      need(actor, 'people.change');
-      const { personIds } = parse(idsSchema, input);
-      return host.transact((tx) => {
-        const done = withPassword(tx.db);
-        let sent = 0;
-        for (const personId of personIds) {
-          const person = needSight(actor, readPerson(tx.db, personId));
-          needTeam(actor, person.teamId);
-          needRank(tx.db, actor, person);
-          if (done.has(person.id) || !person.active) continue;
-          invite(tx, person);
-          noteChange(tx, actor, 'invitation', person.id, null, { sentTo: person.email }, { label: person.name });
-          sent++;
-        }
-        if (sent > 0) announce(tx, 'invitation', personIds[0] ?? '');
-        return { sent };
-      });
-    },
-    withdraw(actor: Actor, input: unknown): { sent: number } {
-      need(actor, 'people.change');
-      const { personIds } = parse(idsSchema, input);
-      return host.transact((tx) => {
-        let ended = 0;
-        for (const personId of personIds) {
-          const person = needSight(actor, readPerson(tx.db, personId));
-          needTeam(actor, person.teamId);
-          const last = lastInvitation(tx.db, person.id);
-          if (!last || last.endedAt !== null) continue;
-          endInvitations(tx.db, person.id, 'withdrawn', tx.realAt);
-          noteChange(tx, actor, 'invitation', person.id, { sentTo: person.email }, null, { label: person.name });
-          ended++;
-        }
-        if (ended > 0) announce(tx, 'invitation', personIds[0] ?? '');
-        return { sent: ended };
-      });
-    },
-    /** Whom a link is for; throws `closed` or `not-found` when it does not work any more. */
-    view(token: string): InvitationView {
-      const { person } = open(token, host.clocks.real());
-      return { name: person.name, email: person.email, company: readWorkspace(host.db)?.name ?? 'Usher Lane' };
-    },
-    /** Sets the password; the link works once. */
-    accept(input: unknown): { email: string } {
-      const { token, password } = parse(acceptSchema, input);
-      // The link first: deriving a password is dear, and only whoever holds a link may ask for it.
-      open(token, host.clocks.real());
-      const hash = hashPassword(password);
-      return host.transact((tx) => {
-        const { person } = open(token, tx.realAt);
-        writePasswordHash(tx.db, person.id, hash);
-        endInvitations(tx.db, person.id, 'accepted', tx.realAt);
-        announce(tx, 'invitation', person.id);
-        return { email: person.email };
-      });
-    },
-  };
+/** What the functions of this file are given first. */
+export type InvitationsDeps = { readonly host: Host; readonly post: Post; readonly linkTo: (path: string) => string };
+
+function open({ host }: InvitationsDeps, token: string, realAt: number) {
+  const found = invitationByToken(host.db, hashToken(token));
+  const person = found && readPerson(host.db, found.personId);
+  if (!found || !person) throw new LaneError('not-found', 'This link is not known. Ask for a new invitation.');
+  if (found.endedHow === 'accepted')
+    throw new LaneError('closed', 'This invitation was accepted already. Sign in with your password.');
+  if (found.endedAt !== null)
+    throw new LaneError('closed', 'This invitation was withdrawn or replaced by a newer one.');
+  if (found.until <= realAt) throw new LaneError('closed', 'This invitation has run out. Ask for a new one.');
+  if (!person.active) throw new LaneError('closed', 'This account is switched off.');
+  return { invitation: found, person };
 }
+
+/** Sends one, replacing any before; call inside a transaction. */
+export function invite({ post, linkTo }: InvitationsDeps, tx: Tx, person: Pick<Person, 'id' | 'name' | 'email'>): void {
+  const token = randomBytes(24).toString('base64url');
+  endInvitations(tx.db, person.id, 'replaced', tx.realAt);
+  writeInvitation(
+    tx.db,
+    { id: tx.ids('invitation'), personId: person.id, sentAt: tx.realAt, until: tx.realAt + INVITATION_MS },
+    hashToken(token),
+  );
+  const company = readWorkspace(tx.db)?.name ?? 'Usher Lane';
+  post.mail(
+    person.email,
+    `Your account at ${company}`,
+    `Hello ${person.name},\n\nYou have an account in Usher Lane at ${company}. Choose a password within seven days:\n\n${linkTo(`/invitation/${token}`)}\n\nIf you did not expect this, do nothing.`,
+  );
+}
+
+/** Sends invitations to people who have not set a password yet; the others are left alone. Gives how many were sent. */
+export function sendInvitation(deps: InvitationsDeps, actor: Actor, input: unknown): { sent: number } {
+  need(actor, 'people.change');
+  const { personIds } = parse(idsSchema, input);
+  return deps.host.transact((tx) => {
+    const done = withPassword(tx.db);
+    let sent = 0;
+    for (const personId of personIds) {
+      const person = needSight(actor, readPerson(tx.db, personId));
+      needTeam(actor, person.teamId);
+      needRank(tx.db, actor, person);
+      if (done.has(person.id) || !person.active) continue;
+      invite(deps, tx, person);
+      noteChange(tx, actor, 'invitation', person.id, null, { sentTo: person.email }, { label: person.name });
+      sent++;
+    }
+    if (sent > 0) announce(tx, 'invitation', personIds[0] ?? '');
+    return { sent };
+  });
+}
+
+export function withdrawInvitation({ host }: InvitationsDeps, actor: Actor, input: unknown): { sent: number } {
+  need(actor, 'people.change');
+  const { personIds } = parse(idsSchema, input);
+  return host.transact((tx) => {
+    let ended = 0;
+    for (const personId of personIds) {
+      const person = needSight(actor, readPerson(tx.db, personId));
+      needTeam(actor, person.teamId);
+      const last = lastInvitation(tx.db, person.id);
+      if (!last || last.endedAt !== null) continue;
+      endInvitations(tx.db, person.id, 'withdrawn', tx.realAt);
+      noteChange(tx, actor, 'invitation', person.id, { sentTo: person.email }, null, { label: person.name });
+      ended++;
+    }
+    if (ended > 0) announce(tx, 'invitation', personIds[0] ?? '');
+    return { sent: ended };
+  });
+}
+
+/** Whom a link is for; throws `closed` or `not-found` when it does not work any more. */
+export function viewInvitation(deps: InvitationsDeps, token: string): InvitationView {
+  const { person } = open(deps, token, deps.host.clocks.real());
+  return { name: person.name, email: person.email, company: readWorkspace(deps.host.db)?.name ?? 'Usher Lane' };
+}
+
+/** Sets the password; the link works once. */
+export function acceptInvitation(deps: InvitationsDeps, input: unknown): { email: string } {
+  const { token, password } = parse(acceptSchema, input);
+  // The link first: deriving a password is dear, and only whoever holds a link may ask for it.
+  open(deps, token, deps.host.clocks.real());
+  const hash = hashPassword(password);
+  return deps.host.transact((tx) => {
+    const { person } = open(deps, token, tx.realAt);
+    writePasswordHash(tx.db, person.id, hash);
+    endInvitations(tx.db, person.id, 'accepted', tx.realAt);
+    announce(tx, 'invitation', person.id);
+    return { email: person.email };
+  });
+}
+
+/** Invitations by mail: sent, sent again, withdrawn, and accepted once with a password. `linkTo` makes a path a link. */
+export const createInvitations = (deps: InvitationsDeps) =>
+  bind(deps, {
+    invite,
+    send: sendInvitation,
+    withdraw: withdrawInvitation,
+    view: viewInvitation,
+    accept: acceptInvitation,
+  });
+
 export type Invitations = ReturnType<typeof createInvitations>;

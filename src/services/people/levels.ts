@@ -1,14 +1,15 @@
 import { array, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { stillCounts, type Level, type OwnLevel } from '../../core/people/levels';
-import { ownLevelsOf, readPerson, readSkills, writeOwnLevel, type Person } from '../../data/people';
-import { need, needSight, needTeam, type Actor } from '../ground/actor';
-import { announce, noteChange, type Kept } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
+import { type Level, type OwnLevel, stillCounts } from '../../core/people/levels';
+import { ownLevelsOf, type Person, readPerson, readSkills, writeOwnLevel } from '../../data/people';
 import type { LiveFloor } from '../contacts/livefloor';
-import { todayOf } from './peoplebook';
+import { type Actor, need, needSight, needTeam } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { announce, type Kept, noteChange } from '../ground/change';
+import type { Host, Tx } from '../ground/host';
 import { exactly, id, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { todayOf } from './peoplebook';
 
 export const ownLevelValue = mixed<Level | 'never' | 0>()
   .oneOf([0, 1, 2, 3, 4, 5, 'never'], 'A level is 1 to 5, never, or 0 to clear')
@@ -37,113 +38,124 @@ const levelSchema = exactly(
 
 const personsIn = (changes: readonly { personId: string }[]): number => new Set(changes.map((c) => c.personId)).size;
 
-/** People's own levels: set, barred and cleared, and put back as they were. */
-export function createLevels(host: Host, floor: LiveFloor) {
-  /** Sets own levels without announcing it; gives what was there before, by person and skill. */
-  function writeLevels(
-    tx: Tx,
-    actor: Actor,
-    changes: readonly {
-      personId: string;
-      skillId: string;
-      level: Level | 'never' | 0;
-      until?: string | null | undefined;
-      note?: string | undefined;
-    }[],
-    batch: string | null,
-  ) {
-    const skills = host.remembered('skill-ids', (db) => new Set(readSkills(db).map((s) => s.id)));
-    const before: {
-      personId: string;
-      skillId: string;
-      level: Level | 'never' | 0;
-      until: string | null;
-      note: string;
-    }[] = [];
-    const people = new Map<
-      string,
-      {
-        person: Person;
-        own: Map<string, OwnLevel>;
-        was: Record<string, OwnLevel | null>;
-        now: Record<string, OwnLevel | null>;
-      }
-    >();
-    for (const change of changes) {
-      let entry = people.get(change.personId);
-      if (!entry) {
-        const person = needSight(actor, readPerson(tx.db, change.personId));
-        needTeam(actor, person.teamId);
-        people.set(person.id, (entry = { person, own: ownLevelsOf(tx.db, person.id), was: {}, now: {} }));
-      }
-      if (!skills.has(change.skillId))
-        throw new LaneError('not-valid', 'There is no such skill.', [{ where: 'skillId', what: 'is not known' }]);
-      const was = entry.own.get(change.skillId) ?? null;
-      // A level typed over an ended one starts without the old end; otherwise end and note stay unless they are given.
-      const keep = was !== null && stillCounts(was.until, todayOf(host, entry.person, tx.floorAt));
-      const now: OwnLevel | null =
-        change.level === 0
-          ? null
-          : {
-              level: change.level,
-              until: change.until === undefined ? (keep ? was.until : null) : change.until,
-              note: change.note ?? was?.note ?? '',
-            };
-      writeOwnLevel(tx.db, entry.person.id, change.skillId, now);
-      if (!(change.skillId in entry.was)) entry.was[change.skillId] = was;
-      entry.now[change.skillId] = now;
-      before.push({
-        personId: entry.person.id,
-        skillId: change.skillId,
-        level: was?.level ?? 0,
-        until: was?.until ?? null,
-        note: was?.note ?? '',
-      });
+/** What the functions of this file are given first. */
+export type LevelsDeps = { readonly host: Host; readonly floor: LiveFloor };
+
+/** Sets own levels without announcing it; gives what was there before, by person and skill. */
+export function writeLevels(
+  { host }: LevelsDeps,
+  tx: Tx,
+  actor: Actor,
+  changes: readonly {
+    personId: string;
+    skillId: string;
+    level: Level | 'never' | 0;
+    until?: string | null | undefined;
+    note?: string | undefined;
+  }[],
+  batch: string | null,
+) {
+  const skills = host.remembered('skill-ids', (db) => new Set(readSkills(db).map((s) => s.id)));
+  const before: {
+    personId: string;
+    skillId: string;
+    level: Level | 'never' | 0;
+    until: string | null;
+    note: string;
+  }[] = [];
+  const people = new Map<
+    string,
+    {
+      person: Person;
+      own: Map<string, OwnLevel>;
+      was: Record<string, OwnLevel | null>;
+      now: Record<string, OwnLevel | null>;
     }
-    for (const { person, was, now } of people.values())
-      noteChange(tx, actor, 'levels', person.id, was, now, { label: person.name, batch });
-    return { before: before.reverse(), personIds: [...people.keys()] };
+  >();
+  for (const change of changes) {
+    let entry = people.get(change.personId);
+    if (!entry) {
+      const person = needSight(actor, readPerson(tx.db, change.personId));
+      needTeam(actor, person.teamId);
+      people.set(person.id, (entry = { person, own: ownLevelsOf(tx.db, person.id), was: {}, now: {} }));
+    }
+    if (!skills.has(change.skillId))
+      throw new LaneError('not-valid', 'There is no such skill.', [{ where: 'skillId', what: 'is not known' }]);
+    const was = entry.own.get(change.skillId) ?? null;
+    // A level typed over an ended one starts without the old end; otherwise end and note stay unless they are given.
+    const keep = was !== null && stillCounts(was.until, todayOf(host, entry.person, tx.floorAt));
+    const now: OwnLevel | null =
+      change.level === 0
+        ? null
+        : {
+            level: change.level,
+            until: change.until === undefined ? (keep ? was.until : null) : change.until,
+            note: change.note ?? was?.note ?? '',
+          };
+    writeOwnLevel(tx.db, entry.person.id, change.skillId, now);
+    if (!(change.skillId in entry.was)) entry.was[change.skillId] = was;
+    entry.now[change.skillId] = now;
+    before.push({
+      personId: entry.person.id,
+      skillId: change.skillId,
+      level: was?.level ?? 0,
+      until: was?.until ?? null,
+      note: was?.note ?? '',
+    });
   }
-
-  const kept: Record<string, Kept> = {
-    levels: {
-      name: 'skill levels',
-      path: (personId) => `/people?person=${personId}`,
-      read: (db, personId, like) => {
-        const own = ownLevelsOf(db, personId);
-        return Object.fromEntries(
-          Object.keys((like ?? {}) as object).map((skillId) => [skillId, own.get(skillId) ?? null]),
-        );
-      },
-      restore: (tx, actor, personId, value) => {
-        const person = needSight(actor, readPerson(tx.db, personId));
-        needTeam(actor, person.teamId);
-        for (const [skillId, own] of Object.entries(value as Record<string, OwnLevel | null>))
-          writeOwnLevel(tx.db, personId, skillId, own);
-        floor.refreshPeople(tx, [personId]);
-      },
-    },
-  };
-  return {
-    kept,
-    writeLevels,
-
-    /** Sets own skill levels: 0 clears, `never` bars. Gives what was there before, for undo. */
-    setLevels(
-      actor: Actor,
-      input: unknown,
-    ): {
-      before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[];
-    } {
-      need(actor, 'people.change');
-      const { changes } = parse(levelSchema, input);
-      return host.transact((tx) => {
-        const { before, personIds } = writeLevels(tx, actor, changes, personsIn(changes) > 1 ? tx.ids('batch') : null);
-        announce(tx, 'levels', personIds[0] ?? '');
-        floor.refreshPeople(tx, personIds);
-        return { before };
-      });
-    },
-  };
+  for (const { person, was, now } of people.values())
+    noteChange(tx, actor, 'levels', person.id, was, now, { label: person.name, batch });
+  return { before: before.reverse(), personIds: [...people.keys()] };
 }
+
+export const keptLevels = ({ floor }: LevelsDeps): Record<string, Kept> => ({
+  levels: {
+    name: 'skill levels',
+    path: (personId) => `/people?person=${personId}`,
+    read: (db, personId, like) => {
+      const own = ownLevelsOf(db, personId);
+      return Object.fromEntries(
+        Object.keys((like ?? {}) as object).map((skillId) => [skillId, own.get(skillId) ?? null]),
+      );
+    },
+    restore: (tx, actor, personId, value) => {
+      const person = needSight(actor, readPerson(tx.db, personId));
+      needTeam(actor, person.teamId);
+      for (const [skillId, own] of Object.entries(value as Record<string, OwnLevel | null>))
+        writeOwnLevel(tx.db, personId, skillId, own);
+      floor.refreshPeople(tx, [personId]);
+    },
+  },
+});
+
+/** Sets own skill levels: 0 clears, `never` bars. Gives what was there before, for undo. */
+export function setLevels(
+  deps: LevelsDeps,
+  actor: Actor,
+  input: unknown,
+): {
+  before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[];
+} {
+  need(actor, 'people.change');
+  const { changes } = parse(levelSchema, input);
+  return deps.host.transact((tx) => {
+    const { before, personIds } = writeLevels(
+      deps,
+      tx,
+      actor,
+      changes,
+      personsIn(changes) > 1 ? tx.ids('batch') : null,
+    );
+    announce(tx, 'levels', personIds[0] ?? '');
+    deps.floor.refreshPeople(tx, personIds);
+    return { before };
+  });
+}
+
+/** People's own levels: set, barred and cleared, and put back as they were. */
+export const createLevels = (deps: LevelsDeps) => ({
+  kept: keptLevels(deps),
+  ...bind(deps, { writeLevels, setLevels }),
+});
+
 export type LevelsService = ReturnType<typeof createLevels>;

@@ -1,7 +1,8 @@
 import { mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { KEPT_FILTERS } from '../../data/duty';
-import { need, type Actor } from '../ground/actor';
+import { type Actor, need } from '../ground/actor';
+import { bind } from '../ground/bind';
 import { announce } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, requiredText } from '../ground/schemas';
@@ -25,29 +26,33 @@ const filterSchema = exactly(
 );
 const idSchema = exactly(object({ id: id('The filter') }));
 
+/** What the functions of this file are given first. */
+export type PeopleFiltersDeps = { readonly host: Host };
+
+/** Keeps a filter by name for the actor alone. */
+export function keepFilter({ host }: PeopleFiltersDeps, actor: Actor, input: unknown): { id: string } {
+  need(actor, 'people.view');
+  const f = parse(filterSchema, input);
+  return host.transact((tx) => {
+    const mine = KEPT_FILTERS.all(tx.db).find((k) => k.ownerId === actor.personId && k.name === f.name);
+    const filterId = mine?.id ?? tx.ids('filter');
+    KEPT_FILTERS.write(tx.db, filterId, f.name, { ownerId: actor.personId, filter: f.filter });
+    announce(tx, 'people-filter', filterId);
+    return { id: filterId };
+  });
+}
+
+export function dropFilter({ host }: PeopleFiltersDeps, actor: Actor, input: unknown): { id: string } {
+  need(actor, 'people.view');
+  const asked = parse(idSchema, input);
+  return host.transact((tx) => {
+    if (KEPT_FILTERS.one(tx.db, asked.id)?.ownerId !== actor.personId)
+      throw new LaneError('not-found', 'There is no such filter.');
+    KEPT_FILTERS.remove(tx.db, asked.id);
+    announce(tx, 'people-filter', asked.id);
+    return { id: asked.id };
+  });
+}
+
 /** Filters of the people pages that somebody keeps for themselves by name. */
-export const createPeopleFilters = (host: Host) => ({
-  /** Keeps a filter by name for the actor alone. */
-  keepFilter(actor: Actor, input: unknown): { id: string } {
-    need(actor, 'people.view');
-    const f = parse(filterSchema, input);
-    return host.transact((tx) => {
-      const mine = KEPT_FILTERS.all(tx.db).find((k) => k.ownerId === actor.personId && k.name === f.name);
-      const filterId = mine?.id ?? tx.ids('filter');
-      KEPT_FILTERS.write(tx.db, filterId, f.name, { ownerId: actor.personId, filter: f.filter });
-      announce(tx, 'people-filter', filterId);
-      return { id: filterId };
-    });
-  },
-  dropFilter(actor: Actor, input: unknown): { id: string } {
-    need(actor, 'people.view');
-    const asked = parse(idSchema, input);
-    return host.transact((tx) => {
-      if (KEPT_FILTERS.one(tx.db, asked.id)?.ownerId !== actor.personId)
-        throw new LaneError('not-found', 'There is no such filter.');
-      KEPT_FILTERS.remove(tx.db, asked.id);
-      announce(tx, 'people-filter', asked.id);
-      return { id: asked.id };
-    });
-  },
-});
+export const createPeopleFilters = (deps: PeopleFiltersDeps) => bind(deps, { keepFilter, dropFilter });

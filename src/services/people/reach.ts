@@ -2,12 +2,13 @@ import { randomInt } from 'node:crypto';
 import { parsePhoneNumberFromString } from 'libphonenumber-js';
 import { boolean, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { readPerson, writeVoiceWay, type Person } from '../../data/people';
-import { readWay, removeWay, WAY_KINDS, waysOf, writeWay, type ReachWay, type WayKind } from '../../data/reach';
+import { type Person, readPerson, writeVoiceWay } from '../../data/people';
+import { type ReachWay, readWay, removeWay, WAY_KINDS, type WayKind, waysOf, writeWay } from '../../data/reach';
 import type { Post } from '../../standins/post';
-import { need, needSight, needTeam, type Actor } from '../ground/actor';
-import { recordChange } from '../ground/change';
 import { hashToken } from '../contacts/conversations';
+import { type Actor, need, needSight, needTeam } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { recordChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -70,151 +71,170 @@ function addressOf(kind: WayKind, address: string): string {
   return parsed.number;
 }
 
-/** Ways to reach people beside the Desk: added, verified by a code sent to the way itself, and chosen for today. */
-export function createReach(host: Host, post: Post) {
-  function mine(actor: Actor, wayId: string, db = host.db): { way: ReachWay; person: Person } {
-    const way = readWay(db, wayId);
-    const person = way && readPerson(db, way.personId);
-    if (!way || !person) throw new LaneError('not-found', 'This way is not there any more.');
-    if (person.id !== actor.personId) {
-      needSight(actor, person);
-      needTeam(actor, person.teamId);
-    }
-    return { way, person };
+/** What the functions of this file are given first. */
+export type ReachDeps = { readonly host: Host; readonly post: Post };
+
+function mine({ host }: ReachDeps, actor: Actor, wayId: string, db = host.db): { way: ReachWay; person: Person } {
+  const way = readWay(db, wayId);
+  const person = way && readPerson(db, way.personId);
+  if (!way || !person) throw new LaneError('not-found', 'This way is not there any more.');
+  if (person.id !== actor.personId) {
+    needSight(actor, person);
+    needTeam(actor, person.teamId);
   }
-  const shown = (w: ReachWay) => ({
-    kind: w.kind,
-    address: w.address,
-    mayCall: w.mayCall,
-    maySendText: w.maySendText,
-    mayReceiveText: w.mayReceiveText,
-  });
-  function chooseFor(tx: Tx, person: Person, wayId: string | null): void {
-    const way = wayId === null ? null : readWay(tx.db, wayId);
-    if (wayId !== null && (!way || way.personId !== person.id))
-      throw new LaneError('not-found', 'This way is not there any more.');
-    if (way && way.verifiedAt === null) throw new LaneError('not-now', `${way.address} is not verified yet.`);
-    if (way && !way.mayCall) throw new LaneError('not-allowed', `${way.address} may not be used for calls.`);
-    writeVoiceWay(tx.db, person.id, wayId);
-  }
-  return {
-    /** Ways of one person, for whoever may see them. */
-    ways(actor: Actor, personId: string): WayLine[] {
-      if (personId !== actor.personId) {
-        need(actor, 'people.view');
-        needSight(actor, readPerson(host.db, personId));
-      }
-      return waysOf(host.db, personId).map((w) => line(w, host.clocks.real()));
-    },
-    saveWay(actor: Actor, input: unknown): { id: string } {
-      need(actor, 'people.change');
-      const w = parse(waySchema, input);
-      return host.transact((tx) => {
-        const person = needSight(actor, readPerson(tx.db, w.personId));
-        needTeam(actor, person.teamId);
-        const address = addressOf(w.kind, w.address);
-        const before = w.id === null ? undefined : readWay(tx.db, w.id);
-        if (w.id !== null && before?.personId !== person.id)
-          throw new LaneError('not-found', 'This way is not there any more.');
-        if (before && (before.kind !== w.kind || before.address !== address))
-          throw new LaneError('not-valid', 'Another address is another way: add it and remove this one.', [
-            { where: 'address', what: 'cannot change' },
-          ]);
-        if (!before && waysOf(tx.db, person.id).some((x) => x.kind === w.kind && x.address === address))
-          throw new LaneError('not-valid', `${person.name} already has ${address}.`, [
-            { where: 'address', what: 'is there already' },
-          ]);
-        // An extension belongs to the house; only ways outside it must be shown to be theirs.
-        const after: ReachWay = {
-          id: before?.id ?? tx.ids('way'),
-          personId: person.id,
-          kind: w.kind,
-          address,
-          mayCall: w.mayCall,
-          maySendText: w.maySendText,
-          mayReceiveText: w.mayReceiveText,
-          codeHash: before?.codeHash ?? null,
-          codeUntil: before?.codeUntil ?? null,
-          tries: before?.tries ?? 0,
-          verifiedAt: before?.verifiedAt ?? (w.kind === 'extension' ? tx.realAt : null),
-        };
-        writeWay(tx.db, after);
-        recordChange(tx, actor, 'way', person.id, before ? shown(before) : null, shown(after), { label: person.name });
-        return { id: after.id };
-      });
-    },
-    removeWay(actor: Actor, input: unknown): { id: string } {
-      need(actor, 'people.change');
-      const asked = parse(idSchema, input);
-      return host.transact((tx) => {
-        const { way, person } = mine(actor, asked.id, tx.db);
-        if (person.voiceWayId === way.id) writeVoiceWay(tx.db, person.id, null);
-        removeWay(tx.db, way.id);
-        recordChange(tx, actor, 'way', person.id, shown(way), null, { label: person.name });
-        return { id: way.id };
-      });
-    },
-    /** Sends a six-digit code to the way: spoken to a number that may take calls, else as a text. */
-    sendCode(actor: Actor, input: unknown): { address: string } {
-      const asked = parse(idSchema, input);
-      return host.transact((tx) => {
-        const { way } = mine(actor, asked.id, tx.db);
-        if (way.verifiedAt !== null) throw new LaneError('not-now', 'It is verified already.');
-        const code = String(randomInt(1_000_000)).padStart(6, '0');
-        writeWay(tx.db, { ...way, codeHash: hashToken(`${way.id}:${code}`), codeUntil: tx.realAt + CODE_MS, tries: 0 });
-        if (way.kind === 'outside' && way.mayCall)
-          post.call(way.address, `Your Usher Lane code is ${code.split('').join(' ')}.`);
-        else post.text(way.address, `Your Usher Lane code is ${code}. It is good for ten minutes.`);
-        return { address: way.address };
-      });
-    },
-    verify(actor: Actor, input: unknown): { verified: boolean } {
-      const asked = parse(codeSchema, input);
-      const outcome = host.transact((tx) => {
-        const { way, person } = mine(actor, asked.id, tx.db);
-        if (way.codeHash === null || way.codeUntil === null || way.codeUntil < tx.realAt) return 'over' as const;
-        if (way.tries >= MOST_TRIES) return 'many' as const;
-        const right = way.codeHash === hashToken(`${way.id}:${asked.code}`);
-        writeWay(
-          tx.db,
-          right
-            ? { ...way, codeHash: null, codeUntil: null, tries: 0, verifiedAt: tx.realAt }
-            : { ...way, tries: way.tries + 1 },
-        );
-        if (right)
-          recordChange(
-            tx,
-            actor,
-            'way',
-            person.id,
-            { ...shown(way), verified: false },
-            { ...shown(way), verified: true },
-            { label: person.name },
-          );
-        return right ? ('right' as const) : ('wrong' as const);
-      });
-      // Thrown outside the transaction, so that a wrong try stays counted.
-      if (outcome === 'over') throw new LaneError('not-now', 'The code has run out. Send a new one.');
-      if (outcome === 'many') throw new LaneError('slow-down', 'Too many wrong codes. Send a new one.');
-      if (outcome === 'wrong')
-        throw new LaneError('not-valid', 'This is not the code that was sent.', [{ where: 'code', what: 'is wrong' }]);
-      return { verified: true };
-    },
-    /** Chooses how calls reach the actor today; null is the Desk. */
-    choose(actor: Actor, input: unknown): { wayId: string | null } {
-      need(actor, 'desk.work');
-      const { wayId } = parse(chooseSchema, input);
-      return host.transact((tx) => {
-        const person = readPerson(tx.db, actor.personId);
-        if (person) chooseFor(tx, person, wayId);
-        tx.emit({ type: 'person.reach', personId: actor.personId, reachable: true });
-        return { wayId };
-      });
-    },
-    /** Whether presence follows the Desk's beat: not on another way, and never for simulated people. */
-    needsBeat(personId: string): boolean {
-      const person = readPerson(host.db, personId);
-      return person !== undefined && !person.simulated && person.voiceWayId === null;
-    },
-  };
+  return { way, person };
 }
+
+const shown = (w: ReachWay) => ({
+  kind: w.kind,
+  address: w.address,
+  mayCall: w.mayCall,
+  maySendText: w.maySendText,
+  mayReceiveText: w.mayReceiveText,
+});
+
+function chooseFor(tx: Tx, person: Person, wayId: string | null): void {
+  const way = wayId === null ? null : readWay(tx.db, wayId);
+  if (wayId !== null && (!way || way.personId !== person.id))
+    throw new LaneError('not-found', 'This way is not there any more.');
+  if (way && way.verifiedAt === null) throw new LaneError('not-now', `${way.address} is not verified yet.`);
+  if (way && !way.mayCall) throw new LaneError('not-allowed', `${way.address} may not be used for calls.`);
+  writeVoiceWay(tx.db, person.id, wayId);
+}
+
+/** Ways of one person, for whoever may see them. */
+export function viewWays({ host }: ReachDeps, actor: Actor, personId: string): WayLine[] {
+  if (personId !== actor.personId) {
+    need(actor, 'people.view');
+    needSight(actor, readPerson(host.db, personId));
+  }
+  return waysOf(host.db, personId).map((w) => line(w, host.clocks.real()));
+}
+
+export function saveWayOf({ host }: ReachDeps, actor: Actor, input: unknown): { id: string } {
+  need(actor, 'people.change');
+  const w = parse(waySchema, input);
+  return host.transact((tx) => {
+    const person = needSight(actor, readPerson(tx.db, w.personId));
+    needTeam(actor, person.teamId);
+    const address = addressOf(w.kind, w.address);
+    const before = w.id === null ? undefined : readWay(tx.db, w.id);
+    if (w.id !== null && before?.personId !== person.id)
+      throw new LaneError('not-found', 'This way is not there any more.');
+    if (before && (before.kind !== w.kind || before.address !== address))
+      throw new LaneError('not-valid', 'Another address is another way: add it and remove this one.', [
+        { where: 'address', what: 'cannot change' },
+      ]);
+    if (!before && waysOf(tx.db, person.id).some((x) => x.kind === w.kind && x.address === address))
+      throw new LaneError('not-valid', `${person.name} already has ${address}.`, [
+        { where: 'address', what: 'is there already' },
+      ]);
+    // An extension belongs to the house; only ways outside it must be shown to be theirs.
+    const after: ReachWay = {
+      id: before?.id ?? tx.ids('way'),
+      personId: person.id,
+      kind: w.kind,
+      address,
+      mayCall: w.mayCall,
+      maySendText: w.maySendText,
+      mayReceiveText: w.mayReceiveText,
+      codeHash: before?.codeHash ?? null,
+      codeUntil: before?.codeUntil ?? null,
+      tries: before?.tries ?? 0,
+      verifiedAt: before?.verifiedAt ?? (w.kind === 'extension' ? tx.realAt : null),
+    };
+    writeWay(tx.db, after);
+    recordChange(tx, actor, 'way', person.id, before ? shown(before) : null, shown(after), { label: person.name });
+    return { id: after.id };
+  });
+}
+
+export function removeWayOf(deps: ReachDeps, actor: Actor, input: unknown): { id: string } {
+  need(actor, 'people.change');
+  const asked = parse(idSchema, input);
+  return deps.host.transact((tx) => {
+    const { way, person } = mine(deps, actor, asked.id, tx.db);
+    if (person.voiceWayId === way.id) writeVoiceWay(tx.db, person.id, null);
+    removeWay(tx.db, way.id);
+    recordChange(tx, actor, 'way', person.id, shown(way), null, { label: person.name });
+    return { id: way.id };
+  });
+}
+
+/** Sends a six-digit code to the way: spoken to a number that may take calls, else as a text. */
+export function sendCode(deps: ReachDeps, actor: Actor, input: unknown): { address: string } {
+  const asked = parse(idSchema, input);
+  return deps.host.transact((tx) => {
+    const { way } = mine(deps, actor, asked.id, tx.db);
+    if (way.verifiedAt !== null) throw new LaneError('not-now', 'It is verified already.');
+    const code = String(randomInt(1_000_000)).padStart(6, '0');
+    writeWay(tx.db, { ...way, codeHash: hashToken(`${way.id}:${code}`), codeUntil: tx.realAt + CODE_MS, tries: 0 });
+    if (way.kind === 'outside' && way.mayCall)
+      deps.post.call(way.address, `Your Usher Lane code is ${code.split('').join(' ')}.`);
+    else deps.post.text(way.address, `Your Usher Lane code is ${code}. It is good for ten minutes.`);
+    return { address: way.address };
+  });
+}
+
+export function verifyWay(deps: ReachDeps, actor: Actor, input: unknown): { verified: boolean } {
+  const asked = parse(codeSchema, input);
+  const outcome = deps.host.transact((tx) => {
+    const { way, person } = mine(deps, actor, asked.id, tx.db);
+    if (way.codeHash === null || way.codeUntil === null || way.codeUntil < tx.realAt) return 'over' as const;
+    if (way.tries >= MOST_TRIES) return 'many' as const;
+    const right = way.codeHash === hashToken(`${way.id}:${asked.code}`);
+    writeWay(
+      tx.db,
+      right
+        ? { ...way, codeHash: null, codeUntil: null, tries: 0, verifiedAt: tx.realAt }
+        : { ...way, tries: way.tries + 1 },
+    );
+    if (right)
+      recordChange(
+        tx,
+        actor,
+        'way',
+        person.id,
+        { ...shown(way), verified: false },
+        { ...shown(way), verified: true },
+        { label: person.name },
+      );
+    return right ? ('right' as const) : ('wrong' as const);
+  });
+  // Thrown outside the transaction, so that a wrong try stays counted.
+  if (outcome === 'over') throw new LaneError('not-now', 'The code has run out. Send a new one.');
+  if (outcome === 'many') throw new LaneError('slow-down', 'Too many wrong codes. Send a new one.');
+  if (outcome === 'wrong')
+    throw new LaneError('not-valid', 'This is not the code that was sent.', [{ where: 'code', what: 'is wrong' }]);
+  return { verified: true };
+}
+
+/** Chooses how calls reach the actor today; null is the Desk. */
+export function chooseWay({ host }: ReachDeps, actor: Actor, input: unknown): { wayId: string | null } {
+  need(actor, 'desk.work');
+  const { wayId } = parse(chooseSchema, input);
+  return host.transact((tx) => {
+    const person = readPerson(tx.db, actor.personId);
+    if (person) chooseFor(tx, person, wayId);
+    tx.emit({ type: 'person.reach', personId: actor.personId, reachable: true });
+    return { wayId };
+  });
+}
+
+/** Whether presence follows the Desk's beat: not on another way, and never for simulated people. */
+export function needsBeat({ host }: ReachDeps, personId: string): boolean {
+  const person = readPerson(host.db, personId);
+  return person !== undefined && !person.simulated && person.voiceWayId === null;
+}
+
+/** Ways to reach people beside the Desk: added, verified by a code sent to the way itself, and chosen for today. */
+export const createReach = (deps: ReachDeps) =>
+  bind(deps, {
+    ways: viewWays,
+    saveWay: saveWayOf,
+    removeWay: removeWayOf,
+    sendCode,
+    verify: verifyWay,
+    choose: chooseWay,
+    needsBeat,
+  });

@@ -3,20 +3,21 @@ import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { readTable, UnreadableTable } from '../../core/formats/csv';
 import { readShiftCalendar } from '../../core/formats/shiftcalendar';
-import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, shiftsBetween, type Shift } from '../../core/people/coverage';
-import { readShiftTable } from '../../core/people/shifttable';
 import type { WeekPattern } from '../../core/hours/weekly';
+import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, type Shift, shiftsBetween } from '../../core/people/coverage';
+import { readShiftTable } from '../../core/people/shifttable';
 import type { Db } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
-import { readPeople, readPerson, readTeams, type Person } from '../../data/people';
+import { type Person, readPeople, readPerson, readTeams } from '../../data/people';
 import { readWorkspace } from '../../data/settings';
-import { mayChangeTeam, need, needSight, needTeam, sees, type Actor } from '../ground/actor';
-import { announce, noteChange, recordChange, sameRevision, type Kept } from '../ground/change';
-import type { Demand } from './demand';
+import { type Actor, mayChangeTeam, need, needSight, needTeam, sees } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { announce, type Kept, noteChange, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
-import { zoneOfPerson } from './peoplebook';
 import { exactly, id, text, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import type { Demand } from './demand';
+import { zoneOfPerson } from './peoplebook';
 
 const time = string()
   .matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 08:30')
@@ -92,185 +93,196 @@ export type ShiftImport = {
   readonly faults: readonly string[];
 };
 
-/** When people should be on duty: by person, else by team. Says what to cover; it does not plan. */
-export function createShifts(host: Host, demand: Demand) {
-  const patternOf = (p: Person, all: ReadonlyMap<string, Shift>): WeekPattern | null => {
-    const shift = all.get(p.id) ?? all.get(p.teamId);
-    return shift ? { zone: zoneOfPerson(host, p), ...shift } : null;
-  };
-  const bare = (s: Shift): Shift => ({ weekly: s.weekly, exceptions: s.exceptions });
-  function ownerOf(actor: Actor, db: Db, ownerId: string): { name: string; teamId: string } {
-    const team = readTeams(db).find((t) => t.id === ownerId);
-    const found = team ? { name: team.name, teamId: team.id } : needSight(actor, readPerson(db, ownerId));
-    needTeam(actor, found.teamId);
-    return found;
-  }
-  const put = (tx: Tx, ownerId: string, name: string, shift: Shift | null) =>
-    shift ? SHIFTS.write(tx.db, ownerId, name, bare(shift)) : SHIFTS.remove(tx.db, ownerId);
-  const kept: Record<string, Kept> = {
-    shift: {
-      name: 'shift',
-      path: (ownerId) => `/people/shifts?owner=${ownerId}`,
-      read: (db, ownerId) => {
-        const s = SHIFTS.one(db, ownerId);
-        return s ? bare(s) : null;
-      },
-      restore: (tx, actor, ownerId, value) =>
-        put(tx, ownerId, ownerOf(actor, tx.db, ownerId).name, value as Shift | null),
+/** What the functions of this file are given first. */
+export type ShiftsDeps = { readonly host: Host; readonly demand: Demand };
+
+function patternOf({ host }: ShiftsDeps, p: Person, all: ReadonlyMap<string, Shift>): WeekPattern | null {
+  const shift = all.get(p.id) ?? all.get(p.teamId);
+  return shift ? { zone: zoneOfPerson(host, p), ...shift } : null;
+}
+
+const bare = (s: Shift): Shift => ({ weekly: s.weekly, exceptions: s.exceptions });
+
+function ownerOf(actor: Actor, db: Db, ownerId: string): { name: string; teamId: string } {
+  const team = readTeams(db).find((t) => t.id === ownerId);
+  const found = team ? { name: team.name, teamId: team.id } : needSight(actor, readPerson(db, ownerId));
+  needTeam(actor, found.teamId);
+  return found;
+}
+
+const put = (tx: Tx, ownerId: string, name: string, shift: Shift | null) =>
+  shift ? SHIFTS.write(tx.db, ownerId, name, bare(shift)) : SHIFTS.remove(tx.db, ownerId);
+
+const keptShifts: Record<string, Kept> = {
+  shift: {
+    name: 'shift',
+    path: (ownerId) => `/people/shifts?owner=${ownerId}`,
+    read: (db, ownerId) => {
+      const s = SHIFTS.one(db, ownerId);
+      return s ? bare(s) : null;
     },
+    restore: (tx, actor, ownerId, value) =>
+      put(tx, ownerId, ownerOf(actor, tx.db, ownerId).name, value as Shift | null),
+  },
+};
+
+export function viewShifts(deps: ShiftsDeps, actor: Actor, input: unknown): ShiftsView {
+  need(actor, 'people.view');
+  const asked = parse(viewSchema, input);
+  const zone = readWorkspace(deps.host.db)?.zone ?? 'UTC';
+  const now = deps.host.clocks.floor();
+  const [y = 0, m = 1, d = 1] = (asked.week ?? '').split('-').map(Number);
+  const day = asked.week ? new TZDate(y, m - 1, d, 12, 0, 0, zone) : new TZDate(now, zone);
+  const monday = new TZDate(
+    day.getFullYear(),
+    day.getMonth(),
+    day.getDate() - ((day.getDay() + 6) % 7),
+    0,
+    0,
+    0,
+    zone,
+  ).getTime();
+  const shifts = new Map(SHIFTS.all(deps.host.db).map((s) => [s.id, s]));
+  const teams = readTeams(deps.host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id));
+  const people = readPeople(deps.host.db).filter(
+    (p) => p.active && sees(actor, p) && (!asked.team || p.teamId === asked.team),
+  );
+  const end = monday + 336 * HALF_HOUR;
+  const patterns = people.flatMap((p) => patternOf(deps, p, shifts) ?? []);
+  const line = (
+    ownerId: string,
+    name: string,
+    kind: 'person' | 'team',
+    teamId: string,
+    lineZone: string,
+  ): ShiftLine => {
+    const own = shifts.get(ownerId);
+    const team = kind === 'person' ? shifts.get(teamId) : undefined;
+    const counts = own ?? team ?? NO_SHIFT;
+    return {
+      ownerId,
+      name,
+      kind,
+      teamId,
+      zone: lineZone,
+      own: own ? { ...bare(own), revision: own.revision } : null,
+      from: own ? 'own' : team ? 'team' : 'none',
+      weekly: counts.weekly,
+      mayChange: mayChangeTeam(actor, teamId),
+      week: shiftsBetween({ zone: lineZone, ...bare(counts) }, monday, end),
+    };
   };
+  const everybody = actor.teams === 'all' && !asked.team;
   return {
-    kept,
-    view(actor: Actor, input: unknown): ShiftsView {
-      need(actor, 'people.view');
-      const asked = parse(viewSchema, input);
-      const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-      const now = host.clocks.floor();
-      const [y = 0, m = 1, d = 1] = (asked.week ?? '').split('-').map(Number);
-      const day = asked.week ? new TZDate(y, m - 1, d, 12, 0, 0, zone) : new TZDate(now, zone);
-      const monday = new TZDate(
-        day.getFullYear(),
-        day.getMonth(),
-        day.getDate() - ((day.getDay() + 6) % 7),
-        0,
-        0,
-        0,
-        zone,
-      ).getTime();
-      const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));
-      const teams = readTeams(host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id));
-      const people = readPeople(host.db).filter(
-        (p) => p.active && sees(actor, p) && (!asked.team || p.teamId === asked.team),
-      );
-      const end = monday + 336 * HALF_HOUR;
-      const patterns = people.flatMap((p) => patternOf(p, shifts) ?? []);
-      const line = (
-        ownerId: string,
-        name: string,
-        kind: 'person' | 'team',
-        teamId: string,
-        lineZone: string,
-      ): ShiftLine => {
-        const own = shifts.get(ownerId);
-        const team = kind === 'person' ? shifts.get(teamId) : undefined;
-        const counts = own ?? team ?? NO_SHIFT;
-        return {
-          ownerId,
-          name,
-          kind,
-          teamId,
-          zone: lineZone,
-          own: own ? { ...bare(own), revision: own.revision } : null,
-          from: own ? 'own' : team ? 'team' : 'none',
-          weekly: counts.weekly,
-          mayChange: mayChangeTeam(actor, teamId),
-          week: shiftsBetween({ zone: lineZone, ...bare(counts) }, monday, end),
-        };
-      };
-      const everybody = actor.teams === 'all' && !asked.team;
-      return {
-        zone,
-        monday,
-        now,
-        planned: plannedPerHalfHour(patterns, monday, 336),
-        needed: everybody ? demand.halfHours() : [],
-        weeksOfHistory: demand.weeks(),
-        everybody,
-        teams: teams.map((t) => ({ id: t.id, name: t.name })),
-        lines: teams
-          .filter((t) => !asked.team || t.id === asked.team)
-          .flatMap((t) => [
-            line(t.id, t.name, 'team', t.id, t.zone),
-            ...people
-              .filter((p) => p.teamId === t.id)
-              .map((p) => line(p.id, p.name, 'person', p.teamId, zoneOfPerson(host, p))),
-          ]),
-      };
-    },
-    save(actor: Actor, input: unknown): { id: string } {
-      need(actor, 'people.change');
-      const { ownerId, revision, ...asked } = parse(shiftSchema, input);
-      return host.transact((tx) => {
-        const owner = ownerOf(actor, tx.db, ownerId);
-        const before = SHIFTS.one(tx.db, ownerId);
-        sameRevision(before, revision, `The shift of ${owner.name}`);
-        put(tx, ownerId, owner.name, asked);
-        recordChange(tx, actor, 'shift', ownerId, before ? bare(before) : null, asked, { label: owner.name });
-        return { id: ownerId };
-      });
-    },
-    /** Takes a person's or team's own shift away; a person then has the team's. */
-    remove(actor: Actor, input: unknown): { id: string } {
-      need(actor, 'people.change');
-      const { ownerId } = parse(dropSchema, input);
-      return host.transact((tx) => {
-        const owner = ownerOf(actor, tx.db, ownerId);
-        const before = SHIFTS.one(tx.db, ownerId);
-        if (before) {
-          put(tx, ownerId, owner.name, null);
-          recordChange(tx, actor, 'shift', ownerId, bare(before), null, { label: owner.name });
-        }
-        return { id: ownerId };
-      });
-    },
-    /** Reads shifts from CSV or iCalendar: shown first (`apply` no), then kept in one press. `ownerId` is for whom a calendar without addresses is. */
-    import(actor: Actor, input: unknown): ShiftImport {
-      need(actor, 'people.change');
-      const asked = parse(importSchema, input);
-      return host.transact((tx) => {
-        let read: { shifts: ReadonlyMap<string, Shift>; faults: readonly string[] };
-        try {
-          if (/^\s*BEGIN:VCALENDAR/i.test(asked.text)) read = readShiftCalendar(asked.text);
-          else {
-            const { shifts, faults } = readShiftTable(readTable(asked.text));
-            read = { shifts, faults: faults.map((f) => `Row ${f.row}: ${f.what}`) };
-          }
-        } catch (error) {
-          if (!(error instanceof RangeError || error instanceof UnreadableTable)) throw error;
-          throw new LaneError('not-valid', error.message, [{ where: 'text', what: 'cannot be read' }]);
-        }
-        const faults = [...read.faults];
-        const people = readPeople(tx.db);
-        const teams = readTeams(tx.db);
-        const batch = tx.ids('batch');
-        const lines: { name: string; week: number; days: number }[] = [];
-        for (const [who, shift] of read.shifts) {
-          const person =
-            who === ''
-              ? people.find((p) => p.id === asked.ownerId)
-              : people.find((p) => p.email === who || p.name.toLowerCase() === who);
-          const team =
-            who === '' ? teams.find((t) => t.id === asked.ownerId) : teams.find((t) => t.name.toLowerCase() === who);
-          const owner = person ?? team;
-          const teamId = person?.teamId ?? team?.id ?? '';
-          if (!owner || !mayChangeTeam(actor, teamId)) {
-            faults.push(
-              who === ''
-                ? 'This calendar does not say for whom it is. Choose somebody first.'
-                : `${who} is neither a person nor a team that you may change.`,
-            );
-            continue;
-          }
-          lines.push({ name: owner.name, week: shift.weekly.length, days: shift.exceptions.length });
-          if (asked.apply === 'no') continue;
-          const before = SHIFTS.one(tx.db, owner.id);
-          // A file with dated days only adds them to the week that is there.
-          const after: Shift =
-            shift.weekly.length > 0 || !before
-              ? shift
-              : {
-                  weekly: before.weekly,
-                  exceptions: [
-                    ...before.exceptions.filter((e) => !shift.exceptions.some((n) => n.date === e.date)),
-                    ...shift.exceptions,
-                  ].sort((a, b) => (a.date < b.date ? -1 : 1)),
-                };
-          put(tx, owner.id, owner.name, after);
-          noteChange(tx, actor, 'shift', owner.id, before ? bare(before) : null, after, { label: owner.name, batch });
-        }
-        if (asked.apply === 'yes' && lines.length > 0) announce(tx, 'shift', batch);
-        return { applied: asked.apply === 'yes', lines, faults };
-      });
-    },
+    zone,
+    monday,
+    now,
+    planned: plannedPerHalfHour(patterns, monday, 336),
+    needed: everybody ? deps.demand.halfHours() : [],
+    weeksOfHistory: deps.demand.weeks(),
+    everybody,
+    teams: teams.map((t) => ({ id: t.id, name: t.name })),
+    lines: teams
+      .filter((t) => !asked.team || t.id === asked.team)
+      .flatMap((t) => [
+        line(t.id, t.name, 'team', t.id, t.zone),
+        ...people
+          .filter((p) => p.teamId === t.id)
+          .map((p) => line(p.id, p.name, 'person', p.teamId, zoneOfPerson(deps.host, p))),
+      ]),
   };
 }
+
+export function saveShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): { id: string } {
+  need(actor, 'people.change');
+  const { ownerId, revision, ...asked } = parse(shiftSchema, input);
+  return host.transact((tx) => {
+    const owner = ownerOf(actor, tx.db, ownerId);
+    const before = SHIFTS.one(tx.db, ownerId);
+    sameRevision(before, revision, `The shift of ${owner.name}`);
+    put(tx, ownerId, owner.name, asked);
+    recordChange(tx, actor, 'shift', ownerId, before ? bare(before) : null, asked, { label: owner.name });
+    return { id: ownerId };
+  });
+}
+
+/** Takes a person's or team's own shift away; a person then has the team's. */
+export function removeShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): { id: string } {
+  need(actor, 'people.change');
+  const { ownerId } = parse(dropSchema, input);
+  return host.transact((tx) => {
+    const owner = ownerOf(actor, tx.db, ownerId);
+    const before = SHIFTS.one(tx.db, ownerId);
+    if (before) {
+      put(tx, ownerId, owner.name, null);
+      recordChange(tx, actor, 'shift', ownerId, bare(before), null, { label: owner.name });
+    }
+    return { id: ownerId };
+  });
+}
+
+/** Reads shifts from CSV or iCalendar: shown first (`apply` no), then kept in one press. `ownerId` is for whom a calendar without addresses is. */
+export function importShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): ShiftImport {
+  need(actor, 'people.change');
+  const asked = parse(importSchema, input);
+  return host.transact((tx) => {
+    let read: { shifts: ReadonlyMap<string, Shift>; faults: readonly string[] };
+    try {
+      if (/^\s*BEGIN:VCALENDAR/i.test(asked.text)) read = readShiftCalendar(asked.text);
+      else {
+        const { shifts, faults } = readShiftTable(readTable(asked.text));
+        read = { shifts, faults: faults.map((f) => `Row ${f.row}: ${f.what}`) };
+      }
+    } catch (error) {
+      if (!(error instanceof RangeError || error instanceof UnreadableTable)) throw error;
+      throw new LaneError('not-valid', error.message, [{ where: 'text', what: 'cannot be read' }]);
+    }
+    const faults = [...read.faults];
+    const people = readPeople(tx.db);
+    const teams = readTeams(tx.db);
+    const batch = tx.ids('batch');
+    const lines: { name: string; week: number; days: number }[] = [];
+    for (const [who, shift] of read.shifts) {
+      const person =
+        who === ''
+          ? people.find((p) => p.id === asked.ownerId)
+          : people.find((p) => p.email === who || p.name.toLowerCase() === who);
+      const team =
+        who === '' ? teams.find((t) => t.id === asked.ownerId) : teams.find((t) => t.name.toLowerCase() === who);
+      const owner = person ?? team;
+      const teamId = person?.teamId ?? team?.id ?? '';
+      if (!owner || !mayChangeTeam(actor, teamId)) {
+        faults.push(
+          who === ''
+            ? 'This calendar does not say for whom it is. Choose somebody first.'
+            : `${who} is neither a person nor a team that you may change.`,
+        );
+        continue;
+      }
+      lines.push({ name: owner.name, week: shift.weekly.length, days: shift.exceptions.length });
+      if (asked.apply === 'no') continue;
+      const before = SHIFTS.one(tx.db, owner.id);
+      // A file with dated days only adds them to the week that is there.
+      const after: Shift =
+        shift.weekly.length > 0 || !before
+          ? shift
+          : {
+              weekly: before.weekly,
+              exceptions: [
+                ...before.exceptions.filter((e) => !shift.exceptions.some((n) => n.date === e.date)),
+                ...shift.exceptions,
+              ].sort((a, b) => (a.date < b.date ? -1 : 1)),
+            };
+      put(tx, owner.id, owner.name, after);
+      noteChange(tx, actor, 'shift', owner.id, before ? bare(before) : null, after, { label: owner.name, batch });
+    }
+    if (asked.apply === 'yes' && lines.length > 0) announce(tx, 'shift', batch);
+    return { applied: asked.apply === 'yes', lines, faults };
+  });
+}
+
+/** When people should be on duty: by person, else by team. Says what to cover; it does not plan. */
+export const createShifts = (deps: ShiftsDeps) => ({
+  kept: keptShifts,
+  ...bind(deps, { view: viewShifts, save: saveShifts, remove: removeShifts, import: importShifts }),
+});

@@ -14,6 +14,7 @@ import { readAllHours, readQueues } from '../../data/settings';
 import type { LiveFloor } from '../contacts/livefloor';
 import { zone } from '../doors/hours';
 import { type Actor, need, needEverywhere, sees } from '../ground/actor';
+import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
@@ -157,230 +158,254 @@ const useNow = (uses: Uses, reached: readonly LimitKind[], at: number): UseNow =
 });
 
 export type Groups = ReturnType<typeof createGroups>;
-/** Groups, partner desks and people's own limits: who is asked besides the duty profiles, and how much they take. */
-export function createGroups(host: Host, floor: LiveFloor) {
-  const bodyOf = <T extends object>({
-    id: _id,
-    name,
-    place: _place,
-    revision: _revision,
-    ...body
-  }: T & { id: string; name: string; place: number; revision: number }) => ({ name, ...body });
-  /** Queues that name a group or partner desk in their clocks or entry rules. */
-  function usersOf(db: Db, kind: 'group' | 'partner', thingId: string): string[] {
-    const toward = (o: Onward): boolean =>
-      (o.to === 'group' && kind === 'group' && o.groupId === thingId) ||
-      (o.to === 'partner' && kind === 'partner' && o.partnerId === thingId);
-    return readQueues(db)
-      .filter(
-        (q) =>
-          q.entryRules.some((r) => toward(r.then)) ||
-          Object.values(q.clocks).some((stages) =>
-            stages.some((s) =>
-              s.acts.some(
-                (a) =>
-                  (a.does === 'add-group' && kind === 'group' && a.groupId === thingId) ||
-                  (a.does === 'add-partner' && kind === 'partner' && a.partnerId === thingId) ||
-                  (a.does === 'move' && toward(a.onward)),
-              ),
+
+/** What the functions of this file are given first. */
+export type GroupsDeps = { readonly host: Host; readonly floor: LiveFloor };
+
+const bodyOf = <T extends object>({
+  id: _id,
+  name,
+  place: _place,
+  revision: _revision,
+  ...body
+}: T & { id: string; name: string; place: number; revision: number }) => ({ name, ...body });
+
+/** Queues that name a group or partner desk in their clocks or entry rules. */
+function usersOf(db: Db, kind: 'group' | 'partner', thingId: string): string[] {
+  const toward = (o: Onward): boolean =>
+    (o.to === 'group' && kind === 'group' && o.groupId === thingId) ||
+    (o.to === 'partner' && kind === 'partner' && o.partnerId === thingId);
+  return readQueues(db)
+    .filter(
+      (q) =>
+        q.entryRules.some((r) => toward(r.then)) ||
+        Object.values(q.clocks).some((stages) =>
+          stages.some((s) =>
+            s.acts.some(
+              (a) =>
+                (a.does === 'add-group' && kind === 'group' && a.groupId === thingId) ||
+                (a.does === 'add-partner' && kind === 'partner' && a.partnerId === thingId) ||
+                (a.does === 'move' && toward(a.onward)),
             ),
           ),
-      )
-      .map((q) => q.name);
-  }
-  function put(
-    tx: Tx,
-    kind: 'group' | 'partner' | 'own-limits',
-    thingId: string,
-    value: { name: string } & Record<string, unknown>,
-  ): void {
-    const { name, ...body } = value;
-    if (kind === 'group') GROUPS.write(tx.db, thingId, name, body as unknown as GroupBody);
-    else if (kind === 'partner') PARTNERS.write(tx.db, thingId, name, body as unknown as PartnerBody);
-    else PERSON_LIMITS.write(tx.db, thingId, name, body as unknown as { limits: Limits });
-  }
-  function drop(tx: Tx, kind: 'group' | 'partner' | 'own-limits', thingId: string): void {
-    if (kind === 'own-limits') return PERSON_LIMITS.remove(tx.db, thingId);
-    const users = usersOf(tx.db, kind, thingId);
-    if (users.length > 0)
-      throw new LaneError('not-now', `It is asked by ${users.join(', ')}. Take it out of their clocks first.`);
-    (kind === 'group' ? GROUPS : PARTNERS).remove(tx.db, thingId);
-  }
-  function follow(tx: Tx, kind: string, thingId: string): void {
-    if (kind === 'own-limits') floor.refreshPeople(tx, [thingId]);
-    else floor.refreshSettings(tx);
-  }
-  const keptOf = (kind: 'group' | 'partner' | 'own-limits', name: string, read: Kept['read']): Kept => ({
-    name,
-    read,
-    path: () => (kind === 'partner' ? '/queues/partners' : '/queues/groups'),
-    restore: (tx, actor, thingId, value) => {
-      needEverywhere(actor, 'queues.change');
-      if (value === null) drop(tx, kind, thingId);
-      else put(tx, kind, thingId, value as { name: string } & Record<string, unknown>);
-      follow(tx, kind, thingId);
-    },
+        ),
+    )
+    .map((q) => q.name);
+}
+
+function put(
+  tx: Tx,
+  kind: 'group' | 'partner' | 'own-limits',
+  thingId: string,
+  value: { name: string } & Record<string, unknown>,
+): void {
+  const { name, ...body } = value;
+  if (kind === 'group') GROUPS.write(tx.db, thingId, name, body as unknown as GroupBody);
+  else if (kind === 'partner') PARTNERS.write(tx.db, thingId, name, body as unknown as PartnerBody);
+  else PERSON_LIMITS.write(tx.db, thingId, name, body as unknown as { limits: Limits });
+}
+
+function drop(tx: Tx, kind: 'group' | 'partner' | 'own-limits', thingId: string): void {
+  if (kind === 'own-limits') return PERSON_LIMITS.remove(tx.db, thingId);
+  const users = usersOf(tx.db, kind, thingId);
+  if (users.length > 0)
+    throw new LaneError('not-now', `It is asked by ${users.join(', ')}. Take it out of their clocks first.`);
+  (kind === 'group' ? GROUPS : PARTNERS).remove(tx.db, thingId);
+}
+
+function follow({ floor }: GroupsDeps, tx: Tx, kind: string, thingId: string): void {
+  if (kind === 'own-limits') floor.refreshPeople(tx, [thingId]);
+  else floor.refreshSettings(tx);
+}
+
+const keptOf = (
+  deps: GroupsDeps,
+  kind: 'group' | 'partner' | 'own-limits',
+  name: string,
+  read: Kept['read'],
+): Kept => ({
+  name,
+  read,
+  path: () => (kind === 'partner' ? '/queues/partners' : '/queues/groups'),
+  restore: (tx, actor, thingId, value) => {
+    needEverywhere(actor, 'queues.change');
+    if (value === null) drop(tx, kind, thingId);
+    else put(tx, kind, thingId, value as { name: string } & Record<string, unknown>);
+    follow(deps, tx, kind, thingId);
+  },
+});
+
+export const keptGroups = (deps: GroupsDeps): Readonly<Record<string, Kept>> => ({
+  group: keptOf(deps, 'group', 'group', (db, thingId) => {
+    const g = GROUPS.one(db, thingId);
+    return g ? bodyOf(g) : null;
+  }),
+  partner: keptOf(deps, 'partner', 'partner desk', (db, thingId) => {
+    const p = PARTNERS.one(db, thingId);
+    return p ? bodyOf(p) : null;
+  }),
+  'own-limits': keptOf(deps, 'own-limits', 'limits of a person', (db, thingId) => {
+    const l = PERSON_LIMITS.one(db, thingId);
+    return l ? bodyOf(l) : null;
+  }),
+});
+
+function knownHours(db: Db, hoursId: string | null): void {
+  if (hoursId !== null && !readAllHours(db).some((h) => h.id === hoursId))
+    throw new LaneError('not-valid', 'These hours are not there any more.', [
+      { where: 'hoursId', what: 'is not known' },
+    ]);
+}
+
+function unique(all: readonly { id: string; name: string }[], thingId: string | null, name: string): void {
+  const twin = all.find((o) => o.id !== thingId && o.name.toLowerCase() === name.toLowerCase());
+  if (twin) throw new LaneError('not-valid', `${twin.name} is there already.`, [{ where: 'name', what: 'is taken' }]);
+}
+
+/** One way for both: checks the revision, keeps, notes, and lets the floor follow. */
+function save(
+  deps: GroupsDeps,
+  actor: Actor,
+  kind: 'group' | 'partner',
+  asked: { id: string | null; revision: number; name: string },
+  check: (tx: Tx) => { name: string } & Record<string, unknown>,
+): { id: string } {
+  return deps.host.transact((tx) => {
+    const all = kind === 'group' ? GROUPS.all(tx.db) : PARTNERS.all(tx.db);
+    const before = all.find((g) => g.id === asked.id);
+    if (asked.id !== null && !before) throw new LaneError('not-found', 'It is not there any more.');
+    sameRevision(before, asked.revision, asked.name);
+    unique(all, asked.id, asked.name);
+    const thingId = asked.id ?? tx.ids(kind);
+    const was = keptGroups(deps)[kind]?.read(tx.db, thingId, null) ?? null;
+    const after = check(tx);
+    put(tx, kind, thingId, after);
+    recordChange(tx, actor, kind, thingId, was, after);
+    follow(deps, tx, kind, thingId);
+    return { id: thingId };
   });
-  const kept: Readonly<Record<string, Kept>> = {
-    group: keptOf('group', 'group', (db, thingId) => {
-      const g = GROUPS.one(db, thingId);
-      return g ? bodyOf(g) : null;
-    }),
-    partner: keptOf('partner', 'partner desk', (db, thingId) => {
-      const p = PARTNERS.one(db, thingId);
-      return p ? bodyOf(p) : null;
-    }),
-    'own-limits': keptOf('own-limits', 'limits of a person', (db, thingId) => {
-      const l = PERSON_LIMITS.one(db, thingId);
-      return l ? bodyOf(l) : null;
-    }),
-  };
-  const knownHours = (db: Db, hoursId: string | null): void => {
-    if (hoursId !== null && !readAllHours(db).some((h) => h.id === hoursId))
-      throw new LaneError('not-valid', 'These hours are not there any more.', [
-        { where: 'hoursId', what: 'is not known' },
-      ]);
-  };
-  const unique = (all: readonly { id: string; name: string }[], thingId: string | null, name: string): void => {
-    const twin = all.find((o) => o.id !== thingId && o.name.toLowerCase() === name.toLowerCase());
-    if (twin) throw new LaneError('not-valid', `${twin.name} is there already.`, [{ where: 'name', what: 'is taken' }]);
-  };
-  /** One way for both: checks the revision, keeps, notes, and lets the floor follow. */
-  function save(
-    actor: Actor,
-    kind: 'group' | 'partner',
-    asked: { id: string | null; revision: number; name: string },
-    check: (tx: Tx) => { name: string } & Record<string, unknown>,
-  ): { id: string } {
-    return host.transact((tx) => {
-      const all = kind === 'group' ? GROUPS.all(tx.db) : PARTNERS.all(tx.db);
-      const before = all.find((g) => g.id === asked.id);
-      if (asked.id !== null && !before) throw new LaneError('not-found', 'It is not there any more.');
-      sameRevision(before, asked.revision, asked.name);
-      unique(all, asked.id, asked.name);
-      const thingId = asked.id ?? tx.ids(kind);
-      const was = kept[kind]?.read(tx.db, thingId, null) ?? null;
-      const after = check(tx);
-      put(tx, kind, thingId, after);
-      recordChange(tx, actor, kind, thingId, was, after);
-      follow(tx, kind, thingId);
-      return { id: thingId };
-    });
-  }
+}
+
+export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsView {
+  need(actor, 'settings.view');
+  const { db } = host;
+  const now = host.clocks.floor();
+  const people = readPeople(db).filter((p) => p.active && sees(actor, p));
+  const seen = new Set(people.map((p) => p.id));
+  const named = <T extends Named>(list: readonly T[]): Named[] =>
+    list.map(({ id: thingId, name }) => ({ id: thingId, name }));
   return {
-    kept,
-    view(actor: Actor): GroupsView {
-      need(actor, 'settings.view');
-      const { db } = host;
-      const now = host.clocks.floor();
-      const people = readPeople(db).filter((p) => p.active && sees(actor, p));
-      const seen = new Set(people.map((p) => p.id));
-      const named = <T extends Named>(list: readonly T[]): Named[] =>
-        list.map(({ id: thingId, name }) => ({ id: thingId, name }));
+    groups: GROUPS.all(db).map((g) => {
+      const live = floor.router.floor.groups.get(g.id);
+      const members = [...(live?.members.keys() ?? [])];
       return {
-        groups: GROUPS.all(db).map((g) => {
-          const live = floor.router.floor.groups.get(g.id);
-          const members = [...(live?.members.keys() ?? [])];
-          return {
-            ...g,
-            memberIds: members.filter((m) => seen.has(m)),
-            onDuty: members.filter((m) => floor.router.floor.people.get(m)?.duty === 'ready').length,
-            use: live ? useNow(live.uses, live.reached, now) : NO_USE,
-            usedBy: usersOf(db, 'group', g.id),
-          };
-        }),
-        partners: PARTNERS.all(db).map((p) => {
-          const live = floor.router.floor.partners.get(p.id);
-          return {
-            ...p,
-            numbers: p.numbers.map((n) => {
-              const l = live?.numbers.find((x) => x.id === n.id);
-              return { ...n, use: l ? useNow(l.uses, l.reached, now) : NO_USE };
-            }),
-            usedBy: usersOf(db, 'partner', p.id),
-          };
-        }),
-        own: PERSON_LIMITS.all(db)
-          .filter((l) => seen.has(l.id))
-          .map((l) => ({ personId: l.id, name: people.find((p) => p.id === l.id)?.name ?? '', limits: l.limits })),
-        people: named(people),
-        teams: named(readTeams(db)),
-        roles: named(readRoles(db)),
-        skills: named(readSkills(db)),
-        hours: named(readAllHours(db)),
-        queues: named(readQueues(db)),
-        mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
+        ...g,
+        memberIds: members.filter((m) => seen.has(m)),
+        onDuty: members.filter((m) => floor.router.floor.people.get(m)?.duty === 'ready').length,
+        use: live ? useNow(live.uses, live.reached, now) : NO_USE,
+        usedBy: usersOf(db, 'group', g.id),
       };
-    },
-    saveGroup(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
-      const { id: groupId, revision, ...body } = parse(groupSchema, input);
-      return save(actor, 'group', { id: groupId, revision, name: body.name }, (tx) => {
-        knownHours(tx.db, body.hoursId);
-        const known = {
-          team: new Set(readTeams(tx.db).map((t) => t.id)),
-          role: new Set(readRoles(tx.db).map((r) => r.id)),
-          skill: new Set(readSkills(tx.db).map((s) => s.id)),
-        };
-        for (const who of body.who as readonly Who[])
-          if (who.by !== 'everyone' && !known[who.by].has(who.id))
-            throw new LaneError('not-valid', `A rule names a ${who.by} that is not there any more.`, [
-              { where: 'who', what: 'is not known' },
-            ]);
-        return body;
-      });
-    },
-    savePartner(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
-      const { id: partnerId, revision, ...body } = parse(partnerSchema, input);
-      return save(actor, 'partner', { id: partnerId, revision, name: body.name }, (tx) => ({
-        ...body,
-        numbers: body.numbers.map((n) => {
-          knownHours(tx.db, n.hoursId);
-          let address: string;
-          try {
-            address = parsePhoneNumberWithError(n.address).number;
-          } catch {
-            throw new LaneError(
-              'not-valid',
-              `${n.address} is not a telephone number in international form, like +353 20 911 0100.`,
-              [{ where: 'numbers', what: 'is not a telephone number' }],
-            );
-          }
-          return { ...n, id: n.id ?? tx.ids('number'), address };
+    }),
+    partners: PARTNERS.all(db).map((p) => {
+      const live = floor.router.floor.partners.get(p.id);
+      return {
+        ...p,
+        numbers: p.numbers.map((n) => {
+          const l = live?.numbers.find((x) => x.id === n.id);
+          return { ...n, use: l ? useNow(l.uses, l.reached, now) : NO_USE };
         }),
-      }));
-    },
-    /** Limits of one person's own, or none (null). */
-    saveOwnLimits(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
-      const asked = parse(ownSchema, input);
-      return host.transact((tx) => {
-        const person = readPeople(tx.db).find((p) => p.id === asked.personId);
-        if (!person) throw new LaneError('not-found', 'There is no such person.');
-        const before = kept['own-limits']?.read(tx.db, person.id, null) ?? null;
-        const limits = asked.limits as Limits | null;
-        const after =
-          limits === null || Object.values(limits).every((l) => l === null)
-            ? null
-            : { name: person.name, limits: { ...NO_LIMITS, ...limits } };
-        if (after) put(tx, 'own-limits', person.id, after);
-        else drop(tx, 'own-limits', person.id);
-        recordChange(tx, actor, 'own-limits', person.id, before, after, { label: person.name });
-        follow(tx, 'own-limits', person.id);
-        return { id: person.id };
-      });
-    },
-    remove(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
-      const asked = parse(removeSchema, input);
-      const kind = asked.kind === 'group' ? 'group' : 'partner';
-      return host.transact((tx) =>
-        removeKept(tx, actor, kept, kind, asked.id, () => {
-          drop(tx, kind, asked.id);
-          follow(tx, kind, asked.id);
-        }),
-      );
-    },
+        usedBy: usersOf(db, 'partner', p.id),
+      };
+    }),
+    own: PERSON_LIMITS.all(db)
+      .filter((l) => seen.has(l.id))
+      .map((l) => ({ personId: l.id, name: people.find((p) => p.id === l.id)?.name ?? '', limits: l.limits })),
+    people: named(people),
+    teams: named(readTeams(db)),
+    roles: named(readRoles(db)),
+    skills: named(readSkills(db)),
+    hours: named(readAllHours(db)),
+    queues: named(readQueues(db)),
+    mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
   };
 }
+
+export function saveGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'queues.change');
+  const { id: groupId, revision, ...body } = parse(groupSchema, input);
+  return save(deps, actor, 'group', { id: groupId, revision, name: body.name }, (tx) => {
+    knownHours(tx.db, body.hoursId);
+    const known = {
+      team: new Set(readTeams(tx.db).map((t) => t.id)),
+      role: new Set(readRoles(tx.db).map((r) => r.id)),
+      skill: new Set(readSkills(tx.db).map((s) => s.id)),
+    };
+    for (const who of body.who as readonly Who[])
+      if (who.by !== 'everyone' && !known[who.by].has(who.id))
+        throw new LaneError('not-valid', `A rule names a ${who.by} that is not there any more.`, [
+          { where: 'who', what: 'is not known' },
+        ]);
+    return body;
+  });
+}
+
+export function savePartner(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'queues.change');
+  const { id: partnerId, revision, ...body } = parse(partnerSchema, input);
+  return save(deps, actor, 'partner', { id: partnerId, revision, name: body.name }, (tx) => ({
+    ...body,
+    numbers: body.numbers.map((n) => {
+      knownHours(tx.db, n.hoursId);
+      let address: string;
+      try {
+        address = parsePhoneNumberWithError(n.address).number;
+      } catch {
+        throw new LaneError(
+          'not-valid',
+          `${n.address} is not a telephone number in international form, like +353 20 911 0100.`,
+          [{ where: 'numbers', what: 'is not a telephone number' }],
+        );
+      }
+      return { ...n, id: n.id ?? tx.ids('number'), address };
+    }),
+  }));
+}
+
+/** Limits of one person's own, or none (null). */
+export function saveOwnLimits(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'queues.change');
+  const asked = parse(ownSchema, input);
+  return deps.host.transact((tx) => {
+    const person = readPeople(tx.db).find((p) => p.id === asked.personId);
+    if (!person) throw new LaneError('not-found', 'There is no such person.');
+    const before = keptGroups(deps)['own-limits']?.read(tx.db, person.id, null) ?? null;
+    const limits = asked.limits as Limits | null;
+    const after =
+      limits === null || Object.values(limits).every((l) => l === null)
+        ? null
+        : { name: person.name, limits: { ...NO_LIMITS, ...limits } };
+    if (after) put(tx, 'own-limits', person.id, after);
+    else drop(tx, 'own-limits', person.id);
+    recordChange(tx, actor, 'own-limits', person.id, before, after, { label: person.name });
+    follow(deps, tx, 'own-limits', person.id);
+    return { id: person.id };
+  });
+}
+
+export function removeGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'queues.change');
+  const asked = parse(removeSchema, input);
+  const kind = asked.kind === 'group' ? 'group' : 'partner';
+  return deps.host.transact((tx) =>
+    removeKept(tx, actor, keptGroups(deps), kind, asked.id, () => {
+      drop(tx, kind, asked.id);
+      follow(deps, tx, kind, asked.id);
+    }),
+  );
+}
+
+/** Groups, partner desks and people's own limits: who is asked besides the duty profiles, and how much they take. */
+export const createGroups = (deps: GroupsDeps) => ({
+  kept: keptGroups(deps),
+  ...bind(deps, { view: viewGroups, saveGroup, savePartner, saveOwnLimits, remove: removeGroup }),
+});

@@ -1,18 +1,19 @@
 import { boolean, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { gapsIn, OUTCOME_CATEGORIES, OUTCOME_CODE, type Outcome, type OutcomeCategory } from '../../core/outcomes';
+import { gapsIn, type Outcome, OUTCOME_CATEGORIES, OUTCOME_CODE, type OutcomeCategory } from '../../core/outcomes';
 import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
 import {
   dropOutcome,
+  type OutcomeRecord,
   outcomeUses,
   readOutcomes,
   readQueues,
   writeOutcome,
-  type OutcomeRecord,
 } from '../../data/settings';
-import { need, needEverywhere, type Actor } from '../ground/actor';
-import { recordChange, removeKept, sameRevision, type Kept } from '../ground/change';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -41,106 +42,116 @@ export type OutcomesView = {
   readonly mayChange: boolean;
 };
 
-/** Outcome codes and their rules. One that was used is retired rather than deleted. */
-export function createOutcomes(host: Host) {
-  const bare = ({ revision: _r, place: _p, ...outcome }: OutcomeRecord): Outcome => outcome;
-  const kept: Readonly<Record<string, Kept>> = {
-    outcome: {
-      name: 'outcome code',
-      path: () => '/queues/outcomes',
-      read: (db, code) => {
-        const found = readOutcomes(db).find((o) => o.code === code);
-        return found ? bare(found) : null;
-      },
-      restore: (tx, actor, code, value) => {
-        needEverywhere(actor, 'queues.change');
-        if (value === null) remove(tx, code);
-        else put(tx, value as Outcome);
-      },
+/** What the functions of this file are given first. */
+export type OutcomesDeps = { readonly host: Host };
+
+const bare = ({ revision: _r, place: _p, ...outcome }: OutcomeRecord): Outcome => outcome;
+
+const keptOutcomes: Readonly<Record<string, Kept>> = {
+  outcome: {
+    name: 'outcome code',
+    path: () => '/queues/outcomes',
+    read: (db, code) => {
+      const found = readOutcomes(db).find((o) => o.code === code);
+      return found ? bare(found) : null;
     },
-  };
-  /** Every length of a contact must leave an agent a code, for all queues together and for each that shows only some. */
-  function checkGaps(db: Db): void {
-    const all = readOutcomes(db);
-    const sets = [
-      { name: 'without a queue’s own list', codes: all },
-      ...readQueues(db)
-        .filter((q) => q.outcomes !== null)
-        .map((q) => ({ name: `in ${q.name}`, codes: all.filter((o) => q.outcomes?.includes(o.code)) })),
-    ];
-    for (const set of sets) {
-      const gap = gapsIn(set.codes)[0];
-      if (gap)
-        throw new LaneError(
-          'not-valid',
-          `${set.name.replace(/^./, (c) => c.toUpperCase())}, a contact of ${gap.to === null ? `${gap.from} s and more` : gap.to === gap.from ? `${gap.from} s` : `${gap.from} to ${gap.to} s`} would have no code that an agent can file.`,
-          [{ where: 'shortest', what: 'leaves a length without a code' }],
-        );
-    }
+    restore: (tx, actor, code, value) => {
+      needEverywhere(actor, 'queues.change');
+      if (value === null) remove(tx, code);
+      else put(tx, value as Outcome);
+    },
+  },
+};
+
+/** Every length of a contact must leave an agent a code, for all queues together and for each that shows only some. */
+function checkGaps(db: Db): void {
+  const all = readOutcomes(db);
+  const sets = [
+    { name: 'without a queue’s own list', codes: all },
+    ...readQueues(db)
+      .filter((q) => q.outcomes !== null)
+      .map((q) => ({ name: `in ${q.name}`, codes: all.filter((o) => q.outcomes?.includes(o.code)) })),
+  ];
+  for (const set of sets) {
+    const gap = gapsIn(set.codes)[0];
+    if (gap)
+      throw new LaneError(
+        'not-valid',
+        `${set.name.replace(/^./, (c) => c.toUpperCase())}, a contact of ${gap.to === null ? `${gap.from} s and more` : gap.to === gap.from ? `${gap.from} s` : `${gap.from} to ${gap.to} s`} would have no code that an agent can file.`,
+        [{ where: 'shortest', what: 'leaves a length without a code' }],
+      );
   }
-  function put(tx: Tx, outcome: Outcome): void {
-    const all = readOutcomes(tx.db);
-    writeOutcome(tx.db, outcome, all.find((o) => o.code === outcome.code)?.place ?? all.length);
-    checkGaps(tx.db);
-  }
-  function remove(tx: Tx, code: string): void {
-    if ((outcomeUses(tx.db).get(code) ?? 0) > 0)
-      throw new LaneError('not-now', `${code} has been filed, so it is retired rather than deleted.`);
-    const queue = readQueues(tx.db).find((q) => q.outcomes?.includes(code));
-    if (queue) throw new LaneError('not-now', `${queue.name} offers ${code}. Take it out there first.`);
-    dropOutcome(tx.db, code);
-    checkGaps(tx.db);
-  }
+}
+
+function put(tx: Tx, outcome: Outcome): void {
+  const all = readOutcomes(tx.db);
+  writeOutcome(tx.db, outcome, all.find((o) => o.code === outcome.code)?.place ?? all.length);
+  checkGaps(tx.db);
+}
+
+function remove(tx: Tx, code: string): void {
+  if ((outcomeUses(tx.db).get(code) ?? 0) > 0)
+    throw new LaneError('not-now', `${code} has been filed, so it is retired rather than deleted.`);
+  const queue = readQueues(tx.db).find((q) => q.outcomes?.includes(code));
+  if (queue) throw new LaneError('not-now', `${queue.name} offers ${code}. Take it out there first.`);
+  dropOutcome(tx.db, code);
+  checkGaps(tx.db);
+}
+
+export function viewOutcomes({ host }: OutcomesDeps, actor: Actor): OutcomesView {
+  need(actor, 'settings.view');
+  const uses = outcomeUses(host.db);
+  const queues = readQueues(host.db);
   return {
-    kept,
-    view(actor: Actor): OutcomesView {
-      need(actor, 'settings.view');
-      const uses = outcomeUses(host.db);
-      const queues = readQueues(host.db);
-      return {
-        outcomes: readOutcomes(host.db).map((o) => ({
-          ...o,
-          uses: uses.get(o.code) ?? 0,
-          queues: queues.filter((q) => q.outcomes?.includes(o.code)).map((q) => q.name),
-        })),
-        all: queues.filter((q) => q.outcomes === null).map((q) => q.name),
-        mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
-      };
-    },
-    save(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
-      const { isNew, revision, ...outcome } = parse(outcomeSchema, input);
-      return host.transact((tx) => {
-        const before = readOutcomes(tx.db).find((o) => o.code === outcome.code);
-        if (isNew && before)
-          throw new LaneError('not-valid', `${outcome.code} is there already.`, [{ where: 'code', what: 'is taken' }]);
-        if (!isNew && !before) throw new LaneError('not-found', 'This code is not there any more.');
-        sameRevision(before, revision, outcome.code);
-        if (outcome.shortest !== null && outcome.longest !== null && outcome.longest < outcome.shortest)
-          throw new LaneError('not-valid', 'The longest contact is shorter than the shortest.', [
-            { where: 'longest', what: 'is below the shortest' },
-          ]);
-        put(tx, outcome);
-        recordChange(tx, actor, 'outcome', outcome.code, before && bare(before), outcome, {
-          label: `${outcome.code} ${outcome.label}`,
-        });
-        return { id: outcome.code };
-      });
-    },
-    /** Takes a code away: deleted when it was never filed, else retired, so that old contacts keep their outcome. */
-    retire(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
-      const { code } = parse(retireSchema, input);
-      return host.transact((tx) => {
-        const before = readOutcomes(tx.db).find((o) => o.code === code);
-        if (!before) throw new LaneError('not-found', 'This code is not there any more.');
-        if ((outcomeUses(tx.db).get(code) ?? 0) === 0)
-          return removeKept(tx, actor, kept, 'outcome', code, () => remove(tx, code));
-        const after = { ...bare(before), retired: true };
-        put(tx, after);
-        recordChange(tx, actor, 'outcome', code, bare(before), after, { label: `${code} ${before.label}` });
-        return { id: code };
-      });
-    },
+    outcomes: readOutcomes(host.db).map((o) => ({
+      ...o,
+      uses: uses.get(o.code) ?? 0,
+      queues: queues.filter((q) => q.outcomes?.includes(o.code)).map((q) => q.name),
+    })),
+    all: queues.filter((q) => q.outcomes === null).map((q) => q.name),
+    mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
   };
 }
+
+export function saveOutcome({ host }: OutcomesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'queues.change');
+  const { isNew, revision, ...outcome } = parse(outcomeSchema, input);
+  return host.transact((tx) => {
+    const before = readOutcomes(tx.db).find((o) => o.code === outcome.code);
+    if (isNew && before)
+      throw new LaneError('not-valid', `${outcome.code} is there already.`, [{ where: 'code', what: 'is taken' }]);
+    if (!isNew && !before) throw new LaneError('not-found', 'This code is not there any more.');
+    sameRevision(before, revision, outcome.code);
+    if (outcome.shortest !== null && outcome.longest !== null && outcome.longest < outcome.shortest)
+      throw new LaneError('not-valid', 'The longest contact is shorter than the shortest.', [
+        { where: 'longest', what: 'is below the shortest' },
+      ]);
+    put(tx, outcome);
+    recordChange(tx, actor, 'outcome', outcome.code, before && bare(before), outcome, {
+      label: `${outcome.code} ${outcome.label}`,
+    });
+    return { id: outcome.code };
+  });
+}
+
+/** Takes a code away: deleted when it was never filed, else retired, so that old contacts keep their outcome. */
+export function retireOutcome({ host }: OutcomesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'queues.change');
+  const { code } = parse(retireSchema, input);
+  return host.transact((tx) => {
+    const before = readOutcomes(tx.db).find((o) => o.code === code);
+    if (!before) throw new LaneError('not-found', 'This code is not there any more.');
+    if ((outcomeUses(tx.db).get(code) ?? 0) === 0)
+      return removeKept(tx, actor, keptOutcomes, 'outcome', code, () => remove(tx, code));
+    const after = { ...bare(before), retired: true };
+    put(tx, after);
+    recordChange(tx, actor, 'outcome', code, bare(before), after, { label: `${code} ${before.label}` });
+    return { id: code };
+  });
+}
+
+/** Outcome codes and their rules. One that was used is retired rather than deleted. */
+export const createOutcomes = (deps: OutcomesDeps) => ({
+  kept: keptOutcomes,
+  ...bind(deps, { view: viewOutcomes, save: saveOutcome, retire: retireOutcome }),
+});

@@ -1,21 +1,22 @@
 import { object, string } from 'yup';
-import { checkQueues, type Finding, type QueueFix, type QueueWorld } from '../../core/checks/queuechecks';
 import { allSteps } from '../../core/bots/model';
-import { LaneError } from '../../core/errors';
 import type { Channel } from '../../core/channels';
+import { checkQueues, type Finding, type QueueFix, type QueueWorld } from '../../core/checks/queuechecks';
+import { LaneError } from '../../core/errors';
 import { clockCounts } from '../../core/routing/clockcounts';
 import type { Limits } from '../../core/routing/limits';
 import type { QueueSettings } from '../../core/routing/queue';
 import { readBots } from '../../data/bots';
 import { GROUPS, PARTNERS } from '../../data/queues';
 import { readAllHours, readDoors, readQueue, readQueues } from '../../data/settings';
-import { needEverywhere, type Actor } from '../ground/actor';
-import type { Groups } from './groups';
-import type { Host } from '../ground/host';
 import type { LiveFloor } from '../contacts/livefloor';
-import type { Queues } from './queues';
+import { type Actor, needEverywhere } from '../ground/actor';
+import { bind } from '../ground/bind';
+import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import type { Groups } from './groups';
+import type { Queues } from './queues';
 
 const fixSchema = exactly(object({ id: string().max(300).required('What to mend is missing') }));
 const PATHS: Readonly<Record<Finding['kind'], (id: string) => string>> = {
@@ -38,115 +39,135 @@ export type QueueFinding = Finding & { readonly path: string; readonly press: st
 
 /** Checks over queues, hours, groups, partner desks and doors, and the mending of those that one press can mend. */
 export type QueueFixes = ReturnType<typeof createQueueFixes>;
-export function createQueueFixes(host: Host, floor: LiveFloor, queues: Queues, groups: Groups) {
-  /** Changes with settings and with people; asked for by every strip, so kept for as long as neither changed. */
-  function findings(): Finding[] {
-    const kept = host.remembered('queue-findings', () => ({ at: -1, found: [] as Finding[] }));
-    const now = host.clocks.floor();
-    if (kept.at < 0 || now - kept.at > 3_600_000) {
-      kept.found = checkQueues(worldNow(now));
-      kept.at = now;
-    }
-    return kept.found;
+
+/** What the functions of this file are given first. */
+export type QueueFixesDeps = {
+  readonly host: Host;
+  readonly floor: LiveFloor;
+  readonly queues: Queues;
+  readonly groups: Groups;
+};
+
+/** Changes with settings and with people; asked for by every strip, so kept for as long as neither changed. */
+function foundNow(deps: QueueFixesDeps): Finding[] {
+  const kept = deps.host.remembered('queue-findings', () => ({ at: -1, found: [] as Finding[] }));
+  const now = deps.host.clocks.floor();
+  if (kept.at < 0 || now - kept.at > 3_600_000) {
+    kept.found = checkQueues(worldNow(deps, now));
+    kept.at = now;
   }
-  function worldNow(now: number): QueueWorld {
-    const { db } = host;
-    const all = readQueues(db);
-    const bots = new Map(
-      readBots(db).map((b) => [
-        b.id,
-        [
-          ...new Set([
-            b.draft.fallbackQueueId,
-            ...allSteps(b.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : [])),
-          ]),
-        ],
-      ]),
-    );
-    return {
-      queues: all,
-      hours: readAllHours(db),
-      now,
-      groups: GROUPS.all(db).map((g) => ({
-        id: g.id,
-        name: g.name,
-        limits: g.limits,
-        members: floor.router.floor.groups.get(g.id)?.members.size ?? 0,
-      })),
-      partners: PARTNERS.all(db),
-      doors: readDoors(db).map((d) => ({
-        id: d.id,
-        name: d.name,
-        hoursId: d.hoursId,
-        channel: d.channel,
-        queueIds: bots.get(d.botId) ?? [],
-      })),
-      counts: (queueId: string, channel: Channel) => {
-        const queue = all.find((q) => q.id === queueId);
-        return queue ? clockCounts(floor.router.floor, queue, channel, [], new Set(), now) : [];
-      },
-    };
-  }
-  const mendQueue = (actor: Actor, queueId: string, change: (q: QueueSettings) => Partial<QueueSettings>): void => {
-    const found = readQueue(host.db, queueId);
-    if (!found) throw new LaneError('not-found', 'This queue is not there any more.');
-    const { id, revision, place: _place, ...settings } = found;
-    queues.save(actor, { id, revision, settings: { ...settings, ...change(found) } });
-  };
-  const lifted = (limits: Limits, limit: keyof Limits): Limits => ({ ...limits, [limit]: null });
-  function carryOut(actor: Actor, fix: QueueFix): void {
-    switch (fix.does) {
-      case 'drop-stage':
-        return mendQueue(actor, fix.queueId, (q) => ({
-          clocks: {
-            ...q.clocks,
-            [fix.channel]: (q.clocks[fix.channel] ?? []).filter((s) => s.atSeconds !== fix.atSeconds),
-          },
-        }));
-      case 'drop-rule':
-        return mendQueue(actor, fix.queueId, (q) => ({ entryRules: q.entryRules.filter((_, i) => i !== fix.index) }));
-      case 'drop-channel':
-        return mendQueue(actor, fix.queueId, (q) => ({ channels: q.channels.filter((c) => c !== fix.channel) }));
-      case 'shorten-wrap-up':
-        return mendQueue(actor, fix.queueId, () => ({ wrapUp: { way: 'exactly', seconds: fix.seconds } }));
-      case 'lift-limit': {
-        if (fix.kind === 'group') {
-          const { place: _p, ...group } = GROUPS.one(host.db, fix.thingId) ?? missing();
-          groups.saveGroup(actor, { ...group, limits: lifted(group.limits, fix.limit) });
-        } else {
-          const { place: _p, ...partner } = PARTNERS.one(host.db, fix.thingId) ?? missing();
-          groups.savePartner(actor, {
-            ...partner,
-            numbers: partner.numbers.map((n) =>
-              n.id === fix.numberId ? { ...n, limits: lifted(n.limits, fix.limit) } : n,
-            ),
-          });
-        }
-      }
-    }
-  }
-  const missing = (): never => {
-    throw new LaneError('not-found', 'It is not there any more.');
-  };
+  return kept.found;
+}
+
+function worldNow({ host, floor }: QueueFixesDeps, now: number): QueueWorld {
+  const { db } = host;
+  const all = readQueues(db);
+  const bots = new Map(
+    readBots(db).map((b) => [
+      b.id,
+      [
+        ...new Set([
+          b.draft.fallbackQueueId,
+          ...allSteps(b.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : [])),
+        ]),
+      ],
+    ]),
+  );
   return {
-    /** What is found, as somebody may read it: settings are everybody's. */
-    findings: (actor: Actor): QueueFinding[] =>
-      actor.rights.includes('settings.view')
-        ? findings().map((f) => ({
-            ...f,
-            path: PATHS[f.kind](f.thingId),
-            press:
-              f.fix && actor.rights.includes('queues.change') && actor.teams === 'all' ? FIX_WORDS[f.fix.does] : null,
-          }))
-        : [],
-    /** Mends what one press can mend; the change goes through the same door as any other, and can be undone in History. */
-    fix(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
-      const { id } = parse(fixSchema, input);
-      const found = checkQueues(worldNow(host.clocks.floor())).find((f) => f.id === id);
-      if (!found?.fix) throw new LaneError('not-found', 'This is mended already, or cannot be mended by one press.');
-      carryOut(actor, found.fix);
-      return { id };
+    queues: all,
+    hours: readAllHours(db),
+    now,
+    groups: GROUPS.all(db).map((g) => ({
+      id: g.id,
+      name: g.name,
+      limits: g.limits,
+      members: floor.router.floor.groups.get(g.id)?.members.size ?? 0,
+    })),
+    partners: PARTNERS.all(db),
+    doors: readDoors(db).map((d) => ({
+      id: d.id,
+      name: d.name,
+      hoursId: d.hoursId,
+      channel: d.channel,
+      queueIds: bots.get(d.botId) ?? [],
+    })),
+    counts: (queueId: string, channel: Channel) => {
+      const queue = all.find((q) => q.id === queueId);
+      return queue ? clockCounts(floor.router.floor, queue, channel, [], new Set(), now) : [];
     },
   };
 }
+
+function mendQueue(
+  { host, queues }: QueueFixesDeps,
+  actor: Actor,
+  queueId: string,
+  change: (q: QueueSettings) => Partial<QueueSettings>,
+): void {
+  const found = readQueue(host.db, queueId);
+  if (!found) throw new LaneError('not-found', 'This queue is not there any more.');
+  const { id, revision, place: _place, ...settings } = found;
+  queues.save(actor, { id, revision, settings: { ...settings, ...change(found) } });
+}
+
+const lifted = (limits: Limits, limit: keyof Limits): Limits => ({ ...limits, [limit]: null });
+
+function carryOut(deps: QueueFixesDeps, actor: Actor, fix: QueueFix): void {
+  switch (fix.does) {
+    case 'drop-stage':
+      return mendQueue(deps, actor, fix.queueId, (q) => ({
+        clocks: {
+          ...q.clocks,
+          [fix.channel]: (q.clocks[fix.channel] ?? []).filter((s) => s.atSeconds !== fix.atSeconds),
+        },
+      }));
+    case 'drop-rule':
+      return mendQueue(deps, actor, fix.queueId, (q) => ({
+        entryRules: q.entryRules.filter((_, i) => i !== fix.index),
+      }));
+    case 'drop-channel':
+      return mendQueue(deps, actor, fix.queueId, (q) => ({ channels: q.channels.filter((c) => c !== fix.channel) }));
+    case 'shorten-wrap-up':
+      return mendQueue(deps, actor, fix.queueId, () => ({ wrapUp: { way: 'exactly', seconds: fix.seconds } }));
+    case 'lift-limit': {
+      if (fix.kind === 'group') {
+        const { place: _p, ...group } = GROUPS.one(deps.host.db, fix.thingId) ?? missing();
+        deps.groups.saveGroup(actor, { ...group, limits: lifted(group.limits, fix.limit) });
+      } else {
+        const { place: _p, ...partner } = PARTNERS.one(deps.host.db, fix.thingId) ?? missing();
+        deps.groups.savePartner(actor, {
+          ...partner,
+          numbers: partner.numbers.map((n) =>
+            n.id === fix.numberId ? { ...n, limits: lifted(n.limits, fix.limit) } : n,
+          ),
+        });
+      }
+    }
+  }
+}
+
+function missing(): never {
+  throw new LaneError('not-found', 'It is not there any more.');
+}
+
+/** What is found, as somebody may read it: settings are everybody's. */
+export const findingsOfQueues = (deps: QueueFixesDeps, actor: Actor): QueueFinding[] =>
+  actor.rights.includes('settings.view')
+    ? foundNow(deps).map((f) => ({
+        ...f,
+        path: PATHS[f.kind](f.thingId),
+        press: f.fix && actor.rights.includes('queues.change') && actor.teams === 'all' ? FIX_WORDS[f.fix.does] : null,
+      }))
+    : [];
+
+/** Mends what one press can mend; the change goes through the same door as any other, and can be undone in History. */
+export function fixQueue(deps: QueueFixesDeps, actor: Actor, input: unknown): { id: string } {
+  needEverywhere(actor, 'queues.change');
+  const { id } = parse(fixSchema, input);
+  const found = checkQueues(worldNow(deps, deps.host.clocks.floor())).find((f) => f.id === id);
+  if (!found?.fix) throw new LaneError('not-found', 'This is mended already, or cannot be mended by one press.');
+  carryOut(deps, actor, found.fix);
+  return { id };
+}
+
+export const createQueueFixes = (deps: QueueFixesDeps) => bind(deps, { findings: findingsOfQueues, fix: fixQueue });

@@ -1,18 +1,19 @@
-import { holds } from '../../core/people/rights';
 import { TZDate } from '@date-fns/tz';
 import { object, string } from 'yup';
-import { CHANNELS, type Channel } from '../../core/channels';
+import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
 import { writeTable } from '../../core/formats/csv';
 import { localDate } from '../../core/hours/weekly';
 import { MEASURES, perPerson, type PersonFigures } from '../../core/measures/definitions';
 import type { Facts } from '../../core/measures/facts';
-import { contactLines, firstContactAt, readFacts, type ContactLine, type FactFilter } from '../../data/facts';
+import { holds } from '../../core/people/rights';
+import { type ContactLine, contactLines, type FactFilter, firstContactAt, readFacts } from '../../data/facts';
 import { readQueues, readWorkspace } from '../../data/settings';
-import { need, type Actor } from '../ground/actor';
-import { namesFor, scopeOf } from '../ground/scope';
+import { type Actor, need } from '../ground/actor';
+import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
+import { namesFor, scopeOf } from '../ground/scope';
 import { parse } from '../ground/validate';
 
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
@@ -77,179 +78,188 @@ function startOf(dayText: string, zone: string, plusDays = 0): number {
     throw new LaneError('not-valid', `${dayText} is not a day.`, [{ where: 'from', what: 'is not a day' }]);
   return at;
 }
-export function createReview(host: Host) {
-  function range(input: unknown) {
-    const asked = parse(askSchema, input);
-    const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-    const today = localDate(host.clocks.floor(), zone);
-    const to = asked.to ?? today;
-    const from = asked.from ?? localDate(startOf(to, zone, -6), zone);
-    const start = startOf(from, zone);
-    const end = startOf(to, zone, 1);
-    if (end <= start)
-      throw new LaneError('not-valid', 'The range ends before it begins.', [{ where: 'to', what: 'is before from' }]);
-    if (end - start > 400 * 86_400_000)
-      throw new LaneError('not-valid', 'A range may cover at most 400 days.', [
-        { where: 'from', what: 'is too long ago' },
-      ]);
-    const filter: FactFilter = {
-      from: start,
-      to: end,
-      queueId: asked.queue || null,
-      channel: (asked.channel || null) as Channel | null,
-    };
-    return { asked, zone, from, to, filter };
-  }
-  /** Somebody with some teams only counts their people and the queues these serve. */
-  function factsFor(actor: Actor, filter: FactFilter): Facts {
-    const facts = readFacts(host.db, filter);
-    const { queues, people } = scopeOf(host, actor);
-    if (queues === null || people === null) return facts;
-    const visits = facts.visits.filter((v) => queues.has(v.queueId));
-    const theirs = new Set(visits.map((v) => v.contactId));
-    return {
-      visits,
-      legs: facts.legs.filter((l) => people.has(l.personId)),
-      contacts: facts.contacts.filter((c) => theirs.has(c.id)),
-    };
-  }
-  /** The range of the same length before. While the range is not over, it stops at the same moment, so that the two compare. */
-  const before = (f: FactFilter): FactFilter => ({
-    ...f,
-    from: f.from - (f.to - f.from),
-    to: Math.min(f.to, Math.max(f.from, host.clocks.floor())) - (f.to - f.from),
-  });
-  const figures = (now: Facts, then: Facts): Figure[] =>
-    MEASURES.map((m) => ({
-      id: m.id,
-      name: m.name,
-      unit: m.unit,
-      formula: m.formula,
-      countsBy: m.countsBy,
-      moreIsBetter: m.moreIsBetter,
-      value: m.value(now),
-      before: m.value(then),
-    }));
+
+/** What the functions of this file are given first. */
+export type ReviewDeps = { readonly host: Host };
+
+function range({ host }: ReviewDeps, input: unknown) {
+  const asked = parse(askSchema, input);
+  const zone = readWorkspace(host.db)?.zone ?? 'UTC';
+  const today = localDate(host.clocks.floor(), zone);
+  const to = asked.to ?? today;
+  const from = asked.from ?? localDate(startOf(to, zone, -6), zone);
+  const start = startOf(from, zone);
+  const end = startOf(to, zone, 1);
+  if (end <= start)
+    throw new LaneError('not-valid', 'The range ends before it begins.', [{ where: 'to', what: 'is before from' }]);
+  if (end - start > 400 * 86_400_000)
+    throw new LaneError('not-valid', 'A range may cover at most 400 days.', [
+      { where: 'from', what: 'is too long ago' },
+    ]);
+  const filter: FactFilter = {
+    from: start,
+    to: end,
+    queueId: asked.queue || null,
+    channel: (asked.channel || null) as Channel | null,
+  };
+  return { asked, zone, from, to, filter };
+}
+
+/** Somebody with some teams only counts their people and the queues these serve. */
+function factsFor({ host }: ReviewDeps, actor: Actor, filter: FactFilter): Facts {
+  const facts = readFacts(host.db, filter);
+  const { queues, people } = scopeOf(host, actor);
+  if (queues === null || people === null) return facts;
+  const visits = facts.visits.filter((v) => queues.has(v.queueId));
+  const theirs = new Set(visits.map((v) => v.contactId));
   return {
-    /** The zone in which days begin and times are shown. */
-    zone: (): string => readWorkspace(host.db)?.zone ?? 'UTC',
-    /** The workspace's languages, the first of them the one to fall back to. */
-    languages: (): readonly string[] => readWorkspace(host.db)?.languages ?? ['en'],
-    view(actor: Actor, input: unknown): ReviewView {
-      need(actor, 'review.view');
-      const { zone, from, to, filter } = range(input);
-      const facts = factsFor(actor, filter);
-      const then = factsFor(actor, before(filter));
-      const names = namesFor(host, actor);
-      const handledBefore = new Map(perPerson(then).map((p) => [p.personId, p.handled]));
-      const scope = scopeOf(host, actor);
-      const queues = readQueues(host.db).filter((q) => scope.queues?.has(q.id) ?? true);
-      const level = MEASURES.find((m) => m.id === 'service-level');
-      const gave = MEASURES.find((m) => m.id === 'gave-up');
-      const byQueue = new Map(
-        queues.map((q) => [q.id, { ...facts, visits: facts.visits.filter((v) => v.queueId === q.id) }]),
-      );
-      const busy = new Map<string, { day: number; hour: number; count: number }>();
-      for (const c of facts.contacts) {
-        const at = new TZDate(c.startedAt, zone);
-        const cell = { day: at.getDay() === 0 ? 7 : at.getDay(), hour: at.getHours(), count: 1 };
-        const key = `${cell.day}|${cell.hour}`;
-        busy.set(key, { ...cell, count: (busy.get(key)?.count ?? 0) + 1 });
-      }
-      const first = firstContactAt(host.db);
-      return {
-        from,
-        to,
-        zone,
-        queueId: filter.queueId ?? '',
-        channel: filter.channel ?? '',
-        since: first === null ? null : localDate(first, zone),
-        figures: figures(facts, then),
-        people: perPerson(facts).map((p) => ({
-          ...p,
-          contactIds: [],
-          name: names.get(p.personId) ?? 'Somebody',
-          handledBefore: handledBefore.get(p.personId) ?? 0,
-        })),
-        queues: queues.map((q) => ({ id: q.id, name: q.name })),
-        perQueue: queues.flatMap((q) => {
-          const f = byQueue.get(q.id);
-          return f && f.visits.length > 0
-            ? [
-                {
-                  id: q.id,
-                  name: q.name,
-                  offered: f.visits.length,
-                  inGoal: level?.value(f) ?? null,
-                  gaveUp: gave?.value(f) ?? null,
-                },
-              ]
-            : [];
-        }),
-        busy: [...busy.values()],
-        mayExport: holds(actor, 'review.export'),
-      };
-    },
-
-    /** The contacts that a figure, or a person's row, is made of: the first 200, and how many in all. */
-    behind(actor: Actor, input: unknown): BehindView {
-      need(actor, 'review.view');
-      const { asked, filter } = range(input);
-      const facts = factsFor(actor, filter);
-      const names = namesFor(host, actor);
-      const queues = new Map(readQueues(host.db).map((q) => [q.id, q.name]));
-      const measure = MEASURES.find((m) => m.id === asked.measure);
-      const person = asked.person ? perPerson(facts).find((p) => p.personId === asked.person) : undefined;
-      if (!measure && !person) throw new LaneError('not-found', 'There is no such figure in this range.');
-      const ids = person ? person.contactIds : (measure?.contacts(facts) ?? []);
-      const named = (list: string | null, by: ReadonlyMap<string, string>) =>
-        list
-          ? list
-              .split(',')
-              .map((x) => by.get(x) ?? x)
-              .join(', ')
-          : '';
-      return {
-        title: person ? (names.get(person.personId) ?? '') : (measure?.name ?? ''),
-        total: ids.length,
-        formula: person ? 'Legs of this person that ended in the range.' : (measure?.formula ?? ''),
-        value: person ? person.handled : (measure?.value(facts) ?? null),
-        unit: person ? 'count' : (measure?.unit ?? 'count'),
-        lines: contactLines(host.db, ids.slice(0, 200)).map((l) => ({
-          ...l,
-          queues: named(l.queues, queues),
-          people: named(l.people, names),
-        })),
-      };
-    },
-
-    /** Figures and people of the range as CSV (RFC 4180); cells that a spreadsheet would run are neutralised. */
-    csv(actor: Actor, input: unknown): { name: string; text: string } {
-      need(actor, 'review.export');
-      const { from, to, filter } = range(input);
-      const facts = factsFor(actor, filter);
-      const names = namesFor(host, actor);
-      const round = (n: number | null) => (n === null ? '' : Math.round(n * 1000) / 1000);
-      const lines = [
-        ...MEASURES.map((m) => ['figure', m.name, m.unit, round(m.value(facts)), '', '', '', '']),
-        ...perPerson(facts).map((p) => [
-          'person',
-          names.get(p.personId) ?? '',
-          'handled',
-          p.handled,
-          round(p.handleSeconds),
-          round(p.firstReplySeconds),
-          round(p.inGoal),
-          p.passedOn,
-        ]),
-      ];
-      return {
-        name: `review-${from}-to-${to}.csv`,
-        text: writeTable(
-          ['kind', 'name', 'unit', 'value', 'handle_seconds', 'first_reply_seconds', 'in_goal', 'passed_on'],
-          lines,
-        ),
-      };
-    },
+    visits,
+    legs: facts.legs.filter((l) => people.has(l.personId)),
+    contacts: facts.contacts.filter((c) => theirs.has(c.id)),
   };
 }
+
+/** The range of the same length before. While the range is not over, it stops at the same moment, so that the two compare. */
+const before = ({ host }: ReviewDeps, f: FactFilter): FactFilter => ({
+  ...f,
+  from: f.from - (f.to - f.from),
+  to: Math.min(f.to, Math.max(f.from, host.clocks.floor())) - (f.to - f.from),
+});
+
+const figures = (now: Facts, then: Facts): Figure[] =>
+  MEASURES.map((m) => ({
+    id: m.id,
+    name: m.name,
+    unit: m.unit,
+    formula: m.formula,
+    countsBy: m.countsBy,
+    moreIsBetter: m.moreIsBetter,
+    value: m.value(now),
+    before: m.value(then),
+  }));
+
+/** The zone in which days begin and times are shown. */
+export const zone = ({ host }: ReviewDeps): string => readWorkspace(host.db)?.zone ?? 'UTC';
+
+/** The workspace's languages, the first of them the one to fall back to. */
+export const languages = ({ host }: ReviewDeps): readonly string[] => readWorkspace(host.db)?.languages ?? ['en'];
+
+export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): ReviewView {
+  need(actor, 'review.view');
+  const { zone, from, to, filter } = range(deps, input);
+  const facts = factsFor(deps, actor, filter);
+  const then = factsFor(deps, actor, before(deps, filter));
+  const names = namesFor(deps.host, actor);
+  const handledBefore = new Map(perPerson(then).map((p) => [p.personId, p.handled]));
+  const scope = scopeOf(deps.host, actor);
+  const queues = readQueues(deps.host.db).filter((q) => scope.queues?.has(q.id) ?? true);
+  const level = MEASURES.find((m) => m.id === 'service-level');
+  const gave = MEASURES.find((m) => m.id === 'gave-up');
+  const byQueue = new Map(
+    queues.map((q) => [q.id, { ...facts, visits: facts.visits.filter((v) => v.queueId === q.id) }]),
+  );
+  const busy = new Map<string, { day: number; hour: number; count: number }>();
+  for (const c of facts.contacts) {
+    const at = new TZDate(c.startedAt, zone);
+    const cell = { day: at.getDay() === 0 ? 7 : at.getDay(), hour: at.getHours(), count: 1 };
+    const key = `${cell.day}|${cell.hour}`;
+    busy.set(key, { ...cell, count: (busy.get(key)?.count ?? 0) + 1 });
+  }
+  const first = firstContactAt(deps.host.db);
+  return {
+    from,
+    to,
+    zone,
+    queueId: filter.queueId ?? '',
+    channel: filter.channel ?? '',
+    since: first === null ? null : localDate(first, zone),
+    figures: figures(facts, then),
+    people: perPerson(facts).map((p) => ({
+      ...p,
+      contactIds: [],
+      name: names.get(p.personId) ?? 'Somebody',
+      handledBefore: handledBefore.get(p.personId) ?? 0,
+    })),
+    queues: queues.map((q) => ({ id: q.id, name: q.name })),
+    perQueue: queues.flatMap((q) => {
+      const f = byQueue.get(q.id);
+      return f && f.visits.length > 0
+        ? [
+            {
+              id: q.id,
+              name: q.name,
+              offered: f.visits.length,
+              inGoal: level?.value(f) ?? null,
+              gaveUp: gave?.value(f) ?? null,
+            },
+          ]
+        : [];
+    }),
+    busy: [...busy.values()],
+    mayExport: holds(actor, 'review.export'),
+  };
+}
+
+/** The contacts that a figure, or a person's row, is made of: the first 200, and how many in all. */
+export function behindFigure(deps: ReviewDeps, actor: Actor, input: unknown): BehindView {
+  need(actor, 'review.view');
+  const { asked, filter } = range(deps, input);
+  const facts = factsFor(deps, actor, filter);
+  const names = namesFor(deps.host, actor);
+  const queues = new Map(readQueues(deps.host.db).map((q) => [q.id, q.name]));
+  const measure = MEASURES.find((m) => m.id === asked.measure);
+  const person = asked.person ? perPerson(facts).find((p) => p.personId === asked.person) : undefined;
+  if (!measure && !person) throw new LaneError('not-found', 'There is no such figure in this range.');
+  const ids = person ? person.contactIds : (measure?.contacts(facts) ?? []);
+  const named = (list: string | null, by: ReadonlyMap<string, string>) =>
+    list
+      ? list
+          .split(',')
+          .map((x) => by.get(x) ?? x)
+          .join(', ')
+      : '';
+  return {
+    title: person ? (names.get(person.personId) ?? '') : (measure?.name ?? ''),
+    total: ids.length,
+    formula: person ? 'Legs of this person that ended in the range.' : (measure?.formula ?? ''),
+    value: person ? person.handled : (measure?.value(facts) ?? null),
+    unit: person ? 'count' : (measure?.unit ?? 'count'),
+    lines: contactLines(deps.host.db, ids.slice(0, 200)).map((l) => ({
+      ...l,
+      queues: named(l.queues, queues),
+      people: named(l.people, names),
+    })),
+  };
+}
+
+/** Figures and people of the range as CSV (RFC 4180); cells that a spreadsheet would run are neutralised. */
+export function reviewCsv(deps: ReviewDeps, actor: Actor, input: unknown): { name: string; text: string } {
+  need(actor, 'review.export');
+  const { from, to, filter } = range(deps, input);
+  const facts = factsFor(deps, actor, filter);
+  const names = namesFor(deps.host, actor);
+  const round = (n: number | null) => (n === null ? '' : Math.round(n * 1000) / 1000);
+  const lines = [
+    ...MEASURES.map((m) => ['figure', m.name, m.unit, round(m.value(facts)), '', '', '', '']),
+    ...perPerson(facts).map((p) => [
+      'person',
+      names.get(p.personId) ?? '',
+      'handled',
+      p.handled,
+      round(p.handleSeconds),
+      round(p.firstReplySeconds),
+      round(p.inGoal),
+      p.passedOn,
+    ]),
+  ];
+  return {
+    name: `review-${from}-to-${to}.csv`,
+    text: writeTable(
+      ['kind', 'name', 'unit', 'value', 'handle_seconds', 'first_reply_seconds', 'in_goal', 'passed_on'],
+      lines,
+    ),
+  };
+}
+
+export const createReview = (deps: ReviewDeps) =>
+  bind(deps, { zone, languages, view: viewReview, behind: behindFigure, csv: reviewCsv });

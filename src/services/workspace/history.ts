@@ -1,22 +1,23 @@
 import { number, object, string } from 'yup';
-import { describeDifferences, sameValue, type ChangeLine, type Sayer } from '../../core/differences';
+import { type ChangeLine, describeDifferences, sameValue, type Sayer } from '../../core/differences';
 import { LaneError } from '../../core/errors';
 import { endOfDay, startOfDay } from '../../core/hours/weekly';
 import {
+  type HistoryEntry,
   historyKinds,
   historyPeople,
   markUndone,
   readBatch,
   readEntry,
   searchHistory,
-  type HistoryEntry,
 } from '../../data/history';
 import { readPeople, readProfiles, readSkills, readTeams, SITES, SKILL_SETS } from '../../data/people';
-import { readRoles } from '../../data/roles';
 import { GROUPS, PARTNERS } from '../../data/queues';
+import { readRoles } from '../../data/roles';
 import { readAllHours, readQueues, readWorkspace } from '../../data/settings';
-import { need, sees, type Actor } from '../ground/actor';
-import { announce, noteChange, type Kept } from '../ground/change';
+import { type Actor, need, sees } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { announce, type Kept, noteChange } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -97,186 +98,192 @@ function presses(entries: readonly HistoryEntry[]): (readonly [HistoryEntry, ...
   return found;
 }
 
-/** Who changed what, and taking it back. */
-export function createHistory(host: Host, kept: Readonly<Record<string, Kept>>) {
-  const kindName = (kind: string): string => kept[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
-  /** How ids and instants that appear in values are said. */
-  function namer(): Sayer {
-    const { db } = host;
-    const names = new Map<string, string>(
-      [
-        ...readPeople(db),
-        ...readTeams(db),
-        ...readSkills(db),
-        ...SKILL_SETS.all(db),
-        ...SITES.all(db),
-        ...readProfiles(db),
-        ...readRoles(db),
-        ...readQueues(db),
-        ...readAllHours(db),
-        ...GROUPS.all(db),
-        ...PARTNERS.all(db),
-      ].map((n) => [n.id, n.name]),
-    );
-    const zone = readWorkspace(db)?.zone ?? 'UTC';
-    const clock = new Intl.DateTimeFormat('en-GB', {
-      weekday: 'short',
-      day: 'numeric',
-      month: 'short',
-      hour: '2-digit',
-      minute: '2-digit',
-      timeZone: zone,
-    });
-    return { name: (id) => names.get(id) ?? id, time: (at) => clock.format(at) };
-  }
-  const changesOf = (e: HistoryEntry, say: Sayer): ChangeLine[] => describeDifferences(e.before, e.after, say);
-  /** People outside the actor's teams, and what only they share, stay out of sight. */
-  function mayRead(
-    actor: Actor,
-    e: HistoryEntry,
-    people: ReadonlyMap<string, { id: string; teamId: string; alsoTeamIds: readonly string[] }>,
-  ): boolean {
-    if (actor.teams === 'all') return true;
-    const about = ['person', 'levels', 'for-now', 'way', 'invitation', 'shift'].includes(e.kind);
-    if (!about) return ['queue', 'door', 'hours', 'bot', 'bot-live', 'duty-profile'].includes(e.kind);
-    const person = people.get(e.thingId);
-    return person ? sees(actor, person) : actor.teams.includes(e.thingId);
-  }
-  const wasUndone = (e: HistoryEntry): boolean => e.undoneBy !== null;
+/** What the functions of this file are given first. */
+export type HistoryDeps = { readonly host: Host; readonly kept: Readonly<Record<string, Kept>> };
 
+const kindName = ({ kept }: HistoryDeps, kind: string): string => kept[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
+
+/** How ids and instants that appear in values are said. */
+function namer({ host }: HistoryDeps): Sayer {
+  const { db } = host;
+  const names = new Map<string, string>(
+    [
+      ...readPeople(db),
+      ...readTeams(db),
+      ...readSkills(db),
+      ...SKILL_SETS.all(db),
+      ...SITES.all(db),
+      ...readProfiles(db),
+      ...readRoles(db),
+      ...readQueues(db),
+      ...readAllHours(db),
+      ...GROUPS.all(db),
+      ...PARTNERS.all(db),
+    ].map((n) => [n.id, n.name]),
+  );
+  const zone = readWorkspace(db)?.zone ?? 'UTC';
+  const clock = new Intl.DateTimeFormat('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    timeZone: zone,
+  });
+  return { name: (id) => names.get(id) ?? id, time: (at) => clock.format(at) };
+}
+
+const changesOf = (e: HistoryEntry, say: Sayer): ChangeLine[] => describeDifferences(e.before, e.after, say);
+
+/** People outside the actor's teams, and what only they share, stay out of sight. */
+function mayRead(
+  actor: Actor,
+  e: HistoryEntry,
+  people: ReadonlyMap<string, { id: string; teamId: string; alsoTeamIds: readonly string[] }>,
+): boolean {
+  if (actor.teams === 'all') return true;
+  const about = ['person', 'levels', 'for-now', 'way', 'invitation', 'shift'].includes(e.kind);
+  if (!about) return ['queue', 'door', 'hours', 'bot', 'bot-live', 'duty-profile'].includes(e.kind);
+  const person = people.get(e.thingId);
+  return person ? sees(actor, person) : actor.teams.includes(e.thingId);
+}
+
+const wasUndone = (e: HistoryEntry): boolean => e.undoneBy !== null;
+
+export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): HistoryView {
+  need(actor, 'history.view');
+  const asked = parse(askSchema, input);
+  const everybody = readPeople(deps.host.db);
+  const people = new Map(everybody.map((p) => [p.id, p]));
+  const say = namer(deps);
+  const zone = readWorkspace(deps.host.db)?.zone ?? 'UTC';
+  const filter = {
+    ...(asked.kind ? { kind: asked.kind } : {}),
+    ...(asked.thing ? { thingId: asked.thing } : {}),
+    ...(asked.person ? { personId: asked.person } : {}),
+    ...(asked.text ? { text: asked.text } : {}),
+  };
+  const found: HistoryEntry[] = [];
+  let before = asked.before ? Number(asked.before) : undefined;
+  let next: number | null = null;
+  // Entries out of sight are passed over, so a page is full wherever there is enough.
+  for (;;) {
+    const [from, to] = [
+      asked.from ? startOfDay(asked.from, zone) : undefined,
+      asked.to ? endOfDay(asked.to, zone) : undefined,
+    ];
+    const page = searchHistory(
+      deps.host.db,
+      {
+        ...filter,
+        ...(from === undefined ? {} : { from }),
+        ...(to === undefined ? {} : { to }),
+        ...(before === undefined ? {} : { before }),
+      },
+      PAGE + 1,
+    );
+    found.push(...page.filter((e) => mayRead(actor, e, people)));
+    before = page.at(-1)?.id;
+    if (page.length <= PAGE || found.length > PAGE) break;
+  }
+  if (found.length > PAGE) {
+    found.length = PAGE;
+    next = found.at(-1)?.id ?? null;
+  }
   return {
-    view(actor: Actor, input: unknown): HistoryView {
-      need(actor, 'history.view');
-      const asked = parse(askSchema, input);
-      const everybody = readPeople(host.db);
-      const people = new Map(everybody.map((p) => [p.id, p]));
-      const say = namer();
-      const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-      const filter = {
-        ...(asked.kind ? { kind: asked.kind } : {}),
-        ...(asked.thing ? { thingId: asked.thing } : {}),
-        ...(asked.person ? { personId: asked.person } : {}),
-        ...(asked.text ? { text: asked.text } : {}),
-      };
-      const found: HistoryEntry[] = [];
-      let before = asked.before ? Number(asked.before) : undefined;
-      let next: number | null = null;
-      // Entries out of sight are passed over, so a page is full wherever there is enough.
-      for (;;) {
-        const [from, to] = [
-          asked.from ? startOfDay(asked.from, zone) : undefined,
-          asked.to ? endOfDay(asked.to, zone) : undefined,
-        ];
-        const page = searchHistory(
-          host.db,
-          {
-            ...filter,
-            ...(from === undefined ? {} : { from }),
-            ...(to === undefined ? {} : { to }),
-            ...(before === undefined ? {} : { before }),
-          },
-          PAGE + 1,
-        );
-        found.push(...page.filter((e) => mayRead(actor, e, people)));
-        before = page.at(-1)?.id;
-        if (page.length <= PAGE || found.length > PAGE) break;
-      }
-      if (found.length > PAGE) {
-        found.length = PAGE;
-        next = found.at(-1)?.id ?? null;
-      }
+    next,
+    thing: asked.thing ? (found[0]?.label ?? null) : null,
+    kinds: historyKinds(deps.host.db)
+      .map((kind) => ({ id: kind, name: kindName(deps, kind) }))
+      .sort((a, b) => a.name.localeCompare(b.name)),
+    people: historyPeople(deps.host.db).flatMap((personId) => {
+      const p = people.get(personId);
+      return p && sees(actor, p) ? [{ id: p.id, name: p.name }] : [];
+    }),
+    lines: presses(found).map((press): HistoryLine => {
+      const [e] = press;
+      // Several things changed by one press are one line; each change then says whose it is.
+      const changes = press.flatMap((one) =>
+        changesOf(one, say).map((c) => (press.length > 1 ? { ...c, what: `${one.label} · ${c.what}` } : c)),
+      );
+      const all = e.batch ? readBatch(deps.host.db, e.batch).length : 1;
+      const labels = [...new Set(press.map((one) => one.label || kindName(deps, one.kind)))];
+      const can = press.some((one) => deps.kept[one.kind] !== undefined);
       return {
-        next,
-        thing: asked.thing ? (found[0]?.label ?? null) : null,
-        kinds: historyKinds(host.db)
-          .map((kind) => ({ id: kind, name: kindName(kind) }))
-          .sort((a, b) => a.name.localeCompare(b.name)),
-        people: historyPeople(host.db).flatMap((personId) => {
-          const p = people.get(personId);
-          return p && sees(actor, p) ? [{ id: p.id, name: p.name }] : [];
-        }),
-        lines: presses(found).map((press): HistoryLine => {
-          const [e] = press;
-          // Several things changed by one press are one line; each change then says whose it is.
-          const changes = press.flatMap((one) =>
-            changesOf(one, say).map((c) => (press.length > 1 ? { ...c, what: `${one.label} · ${c.what}` } : c)),
-          );
-          const all = e.batch ? readBatch(host.db, e.batch).length : 1;
-          const labels = [...new Set(press.map((one) => one.label || kindName(one.kind)))];
-          const can = press.some((one) => kept[one.kind] !== undefined);
-          return {
-            id: e.id,
-            realAt: e.realAt,
-            who: people.get(e.personId)?.name ?? 'Somebody',
-            kind: e.kind,
-            kindName: [...new Set(press.map((one) => kindName(one.kind)))].join(' and '),
-            thing: labels.length === 1 ? (labels[0] ?? '') : `${labels[0]} and ${labels.length - 1} more`,
-            path:
-              labels.length === 1
-                ? (kept[e.kind]?.path(e.thingId) ?? SEEN_ONLY[e.kind]?.path(e.thingId) ?? null)
-                : null,
-            did: e.before === null ? 'added' : e.after === null ? 'removed' : 'changed',
-            changes: changes.slice(0, 6),
-            more: Math.max(0, changes.length - 6),
-            batch: all,
-            undone: press.every(wasUndone),
-            canUndo: can && !press.every(wasUndone),
-            whyNot: can ? null : (SEEN_ONLY[e.kind]?.why ?? null),
-          };
-        }),
+        id: e.id,
+        realAt: e.realAt,
+        who: people.get(e.personId)?.name ?? 'Somebody',
+        kind: e.kind,
+        kindName: [...new Set(press.map((one) => kindName(deps, one.kind)))].join(' and '),
+        thing: labels.length === 1 ? (labels[0] ?? '') : `${labels[0]} and ${labels.length - 1} more`,
+        path:
+          labels.length === 1
+            ? (deps.kept[e.kind]?.path(e.thingId) ?? SEEN_ONLY[e.kind]?.path(e.thingId) ?? null)
+            : null,
+        did: e.before === null ? 'added' : e.after === null ? 'removed' : 'changed',
+        changes: changes.slice(0, 6),
+        more: Math.max(0, changes.length - 6),
+        batch: all,
+        undone: press.every(wasUndone),
+        canUndo: can && !press.every(wasUndone),
+        whyNot: can ? null : (SEEN_ONLY[e.kind]?.why ?? null),
       };
-    },
-    /**
-     * Takes a change back, with all that the same press changed. Throws `changed-meanwhile` when the thing is not as the
-     * change left it any more, unless `anyway`.
-     */
-    undo(actor: Actor, input: unknown): { undone: number; skipped: number } {
-      need(actor, 'history.view');
-      const asked = parse(undoSchema, input);
-      return host.transact((tx) => {
-        const entry = readEntry(tx.db, asked.id);
-        const people = new Map(readPeople(tx.db).map((p) => [p.id, p]));
-        if (!entry || !mayRead(actor, entry, people)) throw new LaneError('not-found', 'There is no such change.');
-        const press = entry.batch ? readBatch(tx.db, entry.batch) : [entry];
-        if (!press.every((e) => mayRead(actor, e, people)))
-          throw new LaneError(
-            'not-allowed',
-            'The same press changed things outside your teams, so only somebody who reaches all of them can take it back.',
-          );
-        const all = press.filter((e) => kept[e.kind]);
-        const open = all.filter((e) => !wasUndone(e));
-        if (open.length === 0)
-          throw new LaneError(
-            'not-now',
-            all.length === 0 ? (SEEN_ONLY[entry.kind]?.why ?? 'This cannot be undone.') : 'This was undone already.',
-          );
-        const moved = open.filter(
-          (e) => !sameValue(kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, e.after),
-        );
-        if (moved.length > 0 && !asked.anyway) {
-          const say = namer();
-          throw new LaneError(
-            'changed-meanwhile',
-            `${moved[0]?.label || 'It'} was changed again since. Undoing puts back the version from before and loses the later change.`,
-            moved.slice(0, 5).flatMap((e) =>
-              changesOf(
-                { ...e, before: kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, after: e.before },
-                say,
-              )
-                .slice(0, 6)
-                .map((c) => ({ where: `${e.label} · ${c.what}`, what: `now ${c.from}, would be ${c.to}` })),
-            ),
-          );
-        }
-        const batch = open.length > 1 ? tx.ids('batch') : null;
-        for (const e of open) {
-          const now = kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null;
-          kept[e.kind]?.restore(tx, actor, e.thingId, e.before);
-          markUndone(tx.db, e.id, noteChange(tx, actor, e.kind, e.thingId, now, e.before, { label: e.label, batch }));
-        }
-        announce(tx, entry.kind, entry.thingId);
-        return { undone: open.length, skipped: all.length - open.length };
-      });
-    },
+    }),
   };
 }
+
+/**
+ * Takes a change back, with all that the same press changed. Throws `changed-meanwhile` when the thing is not as the
+ * change left it any more, unless `anyway`.
+ */
+export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { undone: number; skipped: number } {
+  need(actor, 'history.view');
+  const asked = parse(undoSchema, input);
+  return deps.host.transact((tx) => {
+    const entry = readEntry(tx.db, asked.id);
+    const people = new Map(readPeople(tx.db).map((p) => [p.id, p]));
+    if (!entry || !mayRead(actor, entry, people)) throw new LaneError('not-found', 'There is no such change.');
+    const press = entry.batch ? readBatch(tx.db, entry.batch) : [entry];
+    if (!press.every((e) => mayRead(actor, e, people)))
+      throw new LaneError(
+        'not-allowed',
+        'The same press changed things outside your teams, so only somebody who reaches all of them can take it back.',
+      );
+    const all = press.filter((e) => deps.kept[e.kind]);
+    const open = all.filter((e) => !wasUndone(e));
+    if (open.length === 0)
+      throw new LaneError(
+        'not-now',
+        all.length === 0 ? (SEEN_ONLY[entry.kind]?.why ?? 'This cannot be undone.') : 'This was undone already.',
+      );
+    const moved = open.filter(
+      (e) => !sameValue(deps.kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, e.after),
+    );
+    if (moved.length > 0 && !asked.anyway) {
+      const say = namer(deps);
+      throw new LaneError(
+        'changed-meanwhile',
+        `${moved[0]?.label || 'It'} was changed again since. Undoing puts back the version from before and loses the later change.`,
+        moved.slice(0, 5).flatMap((e) =>
+          changesOf(
+            { ...e, before: deps.kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, after: e.before },
+            say,
+          )
+            .slice(0, 6)
+            .map((c) => ({ where: `${e.label} · ${c.what}`, what: `now ${c.from}, would be ${c.to}` })),
+        ),
+      );
+    }
+    const batch = open.length > 1 ? tx.ids('batch') : null;
+    for (const e of open) {
+      const now = deps.kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null;
+      deps.kept[e.kind]?.restore(tx, actor, e.thingId, e.before);
+      markUndone(tx.db, e.id, noteChange(tx, actor, e.kind, e.thingId, now, e.before, { label: e.label, batch }));
+    }
+    announce(tx, entry.kind, entry.thingId);
+    return { undone: open.length, skipped: all.length - open.length };
+  });
+}
+
+/** Who changed what, and taking it back. */
+export const createHistory = (deps: HistoryDeps) => bind(deps, { view: viewHistory, undo: undoChanges });

@@ -1,10 +1,11 @@
 import { readOwnLevels, readPeople, readSkills } from '../../data/people';
-import { need, sees, type Actor } from '../ground/actor';
 import type { Bots } from '../bots/bots';
+import { type Actor, need, sees } from '../ground/actor';
+import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { todayOf } from '../people/peoplebook';
-import type { QueueFixes } from '../queues/queuefixes';
 import type { ReadinessService } from '../people/readiness';
+import type { QueueFixes } from '../queues/queuefixes';
 
 /** One configuration fault: what is wrong, and where it is mended. */
 export type Finding = {
@@ -27,85 +28,94 @@ const NO_ACT: Finding['act'] = { name: 'mend', input: {} };
 /** How long before its last day a skill is named. */
 const AHEAD_DAYS = 30;
 
-/** Every configuration fault in one list: those that keep contacts away first. */
-export function createToFix(host: Host, readiness: ReadinessService, queueFixes: QueueFixes, bots: Bots) {
-  const ending = (actor: Actor): Finding[] => {
-    const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
-    const own = readOwnLevels(host.db);
-    const now = host.clocks.floor();
-    return readPeople(host.db)
-      .filter((p) => p.active && sees(actor, p))
-      .flatMap((p) => {
-        const [today, ahead] = [todayOf(host, p, now), todayOf(host, p, now + AHEAD_DAYS * 86_400_000)];
-        return [...(own.get(p.id) ?? [])].flatMap(([skillId, level]): Finding[] =>
-          level.until !== null && level.level !== 'never' && level.until >= today && level.until <= ahead
-            ? [
-                {
-                  id: `ends|${p.id}|${skillId}`,
-                  weight: 'advice',
-                  about: p.name,
-                  says: `${skills.get(skillId) ?? 'A skill'} ${level.level} ends after ${level.until}.`,
-                  fix: 'Set a later end',
-                  path: `/people?person=${p.id}`,
-                  press: null,
-                  act: NO_ACT,
-                },
-              ]
-            : [],
-        );
-      });
-  };
-  /** Faults of drafts, which are what can be mended; scripts are everybody's to read. */
-  const ofBots = (actor: Actor): Finding[] =>
-    !actor.rights.includes('settings.view')
-      ? []
-      : bots.allFaults().map(({ bot, fault }): Finding => ({
-          id: `bot|${bot.id}|${fault.check}|${fault.lineId ?? ''}|${fault.sentence}`,
-          weight: fault.weight,
-          about: bot.name,
-          says: fault.sentence,
-          fix: 'Look at it',
-          path: `/bots/${bot.id}${fault.lineId === null ? '' : `?line=${fault.lineId}`}`,
-          press: fault.fix && actor.rights.includes('bots.change') && actor.teams === 'all' ? fault.fix.label : null,
-          act: { name: 'mend-bot', input: { botId: bot.id, check: fault.check, lineId: fault.lineId } },
-        }));
-  return {
-    view(actor: Actor): ToFixView {
-      need(actor, 'people.view');
-      const stops = readiness.notReady(actor).flatMap((p) =>
-        p.stops.map((c): Finding => ({
-          id: `ready|${p.personId}|${c.id}`,
-          weight: 'stops',
-          about: p.name,
-          says: `${c.says}.`,
-          fix: c.fix?.words ?? 'Look at it',
-          path: `/people?person=${p.personId}`,
-          press: null,
-          act: NO_ACT,
-        })),
+/** What the functions of this file are given first. */
+export type ToFixDeps = {
+  readonly host: Host;
+  readonly readiness: ReadinessService;
+  readonly queueFixes: QueueFixes;
+  readonly bots: Bots;
+};
+
+function ending({ host }: ToFixDeps, actor: Actor): Finding[] {
+  const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+  const own = readOwnLevels(host.db);
+  const now = host.clocks.floor();
+  return readPeople(host.db)
+    .filter((p) => p.active && sees(actor, p))
+    .flatMap((p) => {
+      const [today, ahead] = [todayOf(host, p, now), todayOf(host, p, now + AHEAD_DAYS * 86_400_000)];
+      return [...(own.get(p.id) ?? [])].flatMap(([skillId, level]): Finding[] =>
+        level.until !== null && level.level !== 'never' && level.until >= today && level.until <= ahead
+          ? [
+              {
+                id: `ends|${p.id}|${skillId}`,
+                weight: 'advice',
+                about: p.name,
+                says: `${skills.get(skillId) ?? 'A skill'} ${level.level} ends after ${level.until}.`,
+                fix: 'Set a later end',
+                path: `/people?person=${p.id}`,
+                press: null,
+                act: NO_ACT,
+              },
+            ]
+          : [],
       );
-      const settings = queueFixes.findings(actor).map((f): Finding => ({
-        id: f.id,
-        weight: f.weight,
-        about: f.about,
-        says: f.says,
+    });
+}
+
+/** Faults of drafts, which are what can be mended; scripts are everybody's to read. */
+const ofBots = ({ bots }: ToFixDeps, actor: Actor): Finding[] =>
+  !actor.rights.includes('settings.view')
+    ? []
+    : bots.allFaults().map(({ bot, fault }): Finding => ({
+        id: `bot|${bot.id}|${fault.check}|${fault.lineId ?? ''}|${fault.sentence}`,
+        weight: fault.weight,
+        about: bot.name,
+        says: fault.sentence,
         fix: 'Look at it',
-        path: f.path,
-        press: f.press,
-        act: { name: 'mend', input: { id: f.id } },
+        path: `/bots/${bot.id}${fault.lineId === null ? '' : `?line=${fault.lineId}`}`,
+        press: fault.fix && actor.rights.includes('bots.change') && actor.teams === 'all' ? fault.fix.label : null,
+        act: { name: 'mend-bot', input: { botId: bot.id, check: fault.check, lineId: fault.lineId } },
       }));
-      const scripts = ofBots(actor);
-      const findings = [...settings, ...scripts, ...stops, ...ending(actor)];
-      return {
-        findings,
-        stops: findings.filter((f) => f.weight === 'stops').length,
-        advice: findings.filter((f) => f.weight === 'advice').length,
-      };
-    },
-    /** People whom no contact can reach, and settings that keep contacts away: what the strip counts. */
-    count: (actor: Actor): number =>
-      (actor.rights.includes('people.view') ? readiness.countNotReady(actor) : 0) +
-      queueFixes.findings(actor).filter((f) => f.weight === 'stops').length +
-      ofBots(actor).filter((f) => f.weight === 'stops').length,
+
+export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
+  need(actor, 'people.view');
+  const stops = deps.readiness.notReady(actor).flatMap((p) =>
+    p.stops.map((c): Finding => ({
+      id: `ready|${p.personId}|${c.id}`,
+      weight: 'stops',
+      about: p.name,
+      says: `${c.says}.`,
+      fix: c.fix?.words ?? 'Look at it',
+      path: `/people?person=${p.personId}`,
+      press: null,
+      act: NO_ACT,
+    })),
+  );
+  const settings = deps.queueFixes.findings(actor).map((f): Finding => ({
+    id: f.id,
+    weight: f.weight,
+    about: f.about,
+    says: f.says,
+    fix: 'Look at it',
+    path: f.path,
+    press: f.press,
+    act: { name: 'mend', input: { id: f.id } },
+  }));
+  const scripts = ofBots(deps, actor);
+  const findings = [...settings, ...scripts, ...stops, ...ending(deps, actor)];
+  return {
+    findings,
+    stops: findings.filter((f) => f.weight === 'stops').length,
+    advice: findings.filter((f) => f.weight === 'advice').length,
   };
 }
+
+/** People whom no contact can reach, and settings that keep contacts away: what the strip counts. */
+export const countToFix = (deps: ToFixDeps, actor: Actor): number =>
+  (actor.rights.includes('people.view') ? deps.readiness.countNotReady(actor) : 0) +
+  deps.queueFixes.findings(actor).filter((f) => f.weight === 'stops').length +
+  ofBots(deps, actor).filter((f) => f.weight === 'stops').length;
+
+/** Every configuration fault in one list: those that keep contacts away first. */
+export const createToFix = (deps: ToFixDeps) => bind(deps, { view: viewToFix, count: countToFix });
