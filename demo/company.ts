@@ -1,15 +1,15 @@
-import type { Channel } from '../src/core/channels';
 import type { Chance } from '../src/core/chance';
-import type { Localised } from '../src/core/localised';
-import { PLAIN_DESK, type DeskProfile, type DeskRule } from '../src/core/people/deskprofile';
-import { DUTY_DEFAULTS, type DutyProfile, type DutyRow } from '../src/core/people/duty';
-import { DEFAULT_LOAD, type LoadRules } from '../src/core/people/load';
-import type { Field } from '../src/data/settings';
+import type { Channel } from '../src/core/channels';
 import type { WeeklyInterval } from '../src/core/hours/weekly';
+import type { Localised } from '../src/core/localised';
+import { type DeskProfile, type DeskRule, PLAIN_DESK } from '../src/core/people/deskprofile';
+import { DUTY_DEFAULTS, type DutyProfile, type DutyRow } from '../src/core/people/duty';
 import type { Level, SkillKind } from '../src/core/people/levels';
-import { NO_LIMITS } from '../src/core/routing/limits';
+import { DEFAULT_LOAD, type LoadRules } from '../src/core/people/load';
 import type { Stage, StageAct } from '../src/core/routing/clock';
-import { QUEUE_DEFAULTS, USUAL_CALLBACK, type PickingRule, type QueueSettings } from '../src/core/routing/queue';
+import { NO_LIMITS } from '../src/core/routing/limits';
+import { type PickingRule, QUEUE_DEFAULTS, type QueueSettings, USUAL_CALLBACK } from '../src/core/routing/queue';
+import type { Field } from '../src/data/fields';
 
 /** Brindlewood Instrument Hire: made up from end to end. Everything here is plain data that `fill.ts` puts in through the services. */
 export const COMPANY = {

@@ -1,16 +1,21 @@
 import { TZDate } from '@date-fns/tz';
-import { seeded, type Chance } from '../src/core/chance';
-import { isText, type Channel } from '../src/core/channels';
+import { type Agenda as AgendaOf, createAgenda } from '../src/core/agenda';
+import { type Chance, seeded } from '../src/core/chance';
+import { type Channel, isText } from '../src/core/channels';
 import type { LaneEvent } from '../src/core/events';
 import { openAt, openings } from '../src/core/hours/weekly';
-import { messagesOf, openLegs, openVisits, readContact, readCustomer, readLeg, readVisit } from '../src/data/contacts';
+import { readContact } from '../src/data/contacts';
+import { readCustomer } from '../src/data/customers';
+import { type Door, readDoors } from '../src/data/doors';
 import { SHIFTS } from '../src/data/duty';
-import { readPeople, type Person } from '../src/data/people';
-import { readAllHours, readDoors, type Door } from '../src/data/settings';
+import { readAllHours } from '../src/data/hours';
+import { openLegs, readLeg } from '../src/data/legs';
+import { messagesOf } from '../src/data/messages';
+import { type Person, readPeople } from '../src/data/people';
+import { openVisits, readVisit } from '../src/data/visits';
 import type { Services } from '../src/services';
 import { contactState } from '../src/services/contacts/conversations';
 import { openNow } from '../src/services/doors/opennow';
-import { createAgenda, type Agenda as AgendaOf } from '../src/core/agenda';
 import { COMPANY, DOORS } from './company';
 import * as lines from './lines';
 

@@ -1,53 +1,33 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { TZDate } from '@date-fns/tz';
-import { seeded } from '../src/core/chance';
 import { connectorsUsed } from '../src/core/bots/references';
+import { seeded } from '../src/core/chance';
 import { imageType } from '../src/core/formats/imagetype';
 import { seededIds } from '../src/core/ids';
-import {
-  ARTICLES,
-  BOT_TESTS,
-  CONNECTORS,
-  keepVersion,
-  setLive,
-  SHARED_SCENES,
-  TABLES,
-  wordArticle,
-  writeDraft,
-  writePhrasebook,
-} from '../src/data/bots';
+import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
+import { ARTICLES, wordArticle } from '../src/data/articles';
+import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../src/data/bots';
 import { writeClock } from '../src/data/clock';
-import { openLegsOf, readLeg } from '../src/data/contacts';
-import { openDatabase, run, type Db } from '../src/data/database';
+import { CONNECTORS, TABLES } from '../src/data/connectors';
+import { type Db, openDatabase, run } from '../src/data/database';
+import { writeDoor } from '../src/data/doors';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
+import { writeProfile } from '../src/data/dutyprofiles';
+import { FIELD_DEFAULTS, writeField } from '../src/data/fields';
+import { GROUPS, PARTNERS } from '../src/data/groups';
+import { writeHours } from '../src/data/hours';
 import { writeImage } from '../src/data/images';
-import {
-  readPeople,
-  SITES,
-  SKILL_SETS,
-  writeOwnLevel,
-  writePerson,
-  writeProfile,
-  writeSkill,
-  writeSupervisors,
-  writeTeam,
-  writeTeamLevels,
-} from '../src/data/people';
-import { GROUPS, PARTNERS } from '../src/data/queues';
+import { openLegsOf, readLeg } from '../src/data/legs';
+import { writeOutcome } from '../src/data/outcomes';
+import { readPeople, writePerson } from '../src/data/people';
+import { writePhrasebook } from '../src/data/phrasebook';
+import { writeQueue } from '../src/data/queuesettings';
 import { writeWay } from '../src/data/reach';
 import { COPIED_ROLES } from '../src/data/roles';
-import {
-  FIELD_DEFAULTS,
-  newSettingsVersion,
-  writeDoor,
-  writeField,
-  writeHours,
-  writeOutcome,
-  writeQueue,
-  writeWorkspace,
-} from '../src/data/settings';
-import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
+import { SKILL_SETS, writeOwnLevel, writeSkill, writeTeamLevels } from '../src/data/skills';
+import { SITES, writeSupervisors, writeTeam } from '../src/data/teams';
+import { newSettingsVersion, writeWorkspace } from '../src/data/workspace';
 import { createServices } from '../src/services';
 import { createHost } from '../src/services/ground/host';
 import { hashPassword, setPassword } from '../src/services/workspace/signin';
@@ -60,11 +40,11 @@ import {
   HOURS,
   OUTCOMES,
   PASSWORD,
+  people as planned,
   PROFILES,
   QUEUES,
   SKILLS,
   TEAMS,
-  people as planned,
 } from './company';
 import { createCrowd } from './crowd';
 

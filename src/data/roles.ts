@@ -1,14 +1,15 @@
 import {
   BUILT_IN_ROLES,
-  standingOf,
   type Right,
   type Role,
   type RoleTeams,
   type Standing,
+  standingOf,
 } from '../core/people/rights';
-import { rows, type Db } from './database';
+import { type Db, rows } from './database';
 import { documents } from './documents';
-import { readPerson, supervisedTeams } from './people';
+import { readPerson } from './people';
+import { supervisedTeams } from './teams';
 
 /** Roles made by copying; the built-in ones are in the code. */
 export const COPIED_ROLES = documents<{ readonly rights: readonly Right[]; readonly teams: RoleTeams }>('role');

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
-import type { QueuesView } from '../../src/services/queues/queues';
 import type { QueueSettings } from '../../src/core/routing/queue';
+import type { QueuesView } from '../../src/services/queues/queuesview';
 import { customer, expect, readyAgent, reply, say, test, window } from './lane';
 
 /** Changes a queue the way its page does, for tests that are about what follows. */

@@ -1,7 +1,7 @@
-import type { Actor } from '../../src/services/ground/actor';
-import { readPerson, settingsOfPerson } from '../../src/data/people';
-import type { QueueRecord } from '../../src/data/settings';
 import type { QueueSettings } from '../../src/core/routing/queue';
+import { readPerson, settingsOfPerson } from '../../src/data/people';
+import type { QueueRecord } from '../../src/data/queuesettings';
+import type { Actor } from '../../src/services/ground/actor';
 import type { World } from './world';
 
 /** A queue as its page sends it, with some of its settings changed. */

@@ -1,14 +1,17 @@
 import { copyFileSync, cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import type { IncomingMessage } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { IncomingMessage } from 'node:http';
 import { describe, expect, it } from 'vitest';
 import { fillHistory } from '../../demo/fill';
 import { upcast } from '../../src/core/events';
 import { openDatabase } from '../../src/data/database';
+import { readProfile } from '../../src/data/dutyprofiles';
 import { replayAll } from '../../src/data/events';
 import { searchHistory, writeHistory } from '../../src/data/history';
-import { ownLevelsOf, readPeople, readProfile, SITES } from '../../src/data/people';
+import { readPeople } from '../../src/data/people';
+import { ownLevelsOf } from '../../src/data/skills';
+import { SITES } from '../../src/data/teams';
 import { isCrossSite } from '../../src/server/guard';
 import { makeWorld, MIGRATIONS, MORNING } from '../helpers/world';
 

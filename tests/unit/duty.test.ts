@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { readProfile, writeSupervisors } from '../../src/data/people';
+import { readProfile } from '../../src/data/dutyprofiles';
+import { writeSupervisors } from '../../src/data/teams';
 import type { Services } from '../../src/services';
-import type { Actor } from '../../src/services/ground/actor';
 import { noticesFor } from '../../src/services/floor/stream';
+import type { Actor } from '../../src/services/ground/actor';
 import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Cell, PeopleView, PersonLine } from '../../src/services/people/people';
+import type { Cell, PeopleView, PersonLine } from '../../src/services/people/peopleview';
 import { NO_FILTER, passing } from '../../src/ui/people/filter';
 import {
+  type Block,
   blockOf,
   copyText,
   fillBlock,
@@ -9,7 +10,6 @@ import {
   linesOf,
   pasteBlock,
   withLevels,
-  type Block,
 } from '../../src/ui/people/matrix/matrixgrid';
 
 const skills = [{ id: 'a' }, { id: 'b' }, { id: 'c' }];

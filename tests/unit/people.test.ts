@@ -1,9 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { readProfile } from '../../src/data/dutyprofiles';
 import { searchHistory } from '../../src/data/history';
 import { readOutside } from '../../src/data/outside';
-import { ownLevelsOf, readPeople, readPerson, readProfile } from '../../src/data/people';
+import { readPeople, readPerson } from '../../src/data/people';
 import { waysOf } from '../../src/data/reach';
-import { visitsOf } from '../../src/data/contacts';
+import { ownLevelsOf } from '../../src/data/skills';
+import { visitsOf } from '../../src/data/visits';
 import type { Services } from '../../src/services';
 import type { Actor } from '../../src/services/ground/actor';
 import type { ImportView } from '../../src/services/people/peopleimport';

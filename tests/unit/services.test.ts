@@ -1,11 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { BOTS } from '../../demo/bots';
-import { messagesOf, readContact, visitsOf } from '../../src/data/contacts';
+import { readContact } from '../../src/data/contacts';
 import { replayAll } from '../../src/data/events';
 import { historyOf } from '../../src/data/history';
-import { readQueue, settingsVersion } from '../../src/data/settings';
-import type { Actor } from '../../src/services/ground/actor';
+import { messagesOf } from '../../src/data/messages';
+import { readQueue } from '../../src/data/queuesettings';
+import { visitsOf } from '../../src/data/visits';
+import { settingsVersion } from '../../src/data/workspace';
 import type { Services } from '../../src/services';
+import type { Actor } from '../../src/services/ground/actor';
 import { handsIn, queueInput } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 

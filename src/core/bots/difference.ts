@@ -1,8 +1,10 @@
+import { CHANNELS } from '../channels';
 import { languageName } from '../localised';
 import { conditionSentence } from './conditions';
 import { cueWords } from './edit';
-import { allSteps, lineNumber, sentencesOf, VERB_NAMES, waysOf, wordingOn, type BotScript, type Step } from './model';
-import { CHANNELS } from '../channels';
+import { sentencesOf } from './linesentences';
+import { waysOf } from './lineways';
+import { allSteps, type BotScript, lineNumber, type Step, VERB_NAMES, wordingOn } from './model';
 
 /** One thing that is otherwise between two versions, in a sentence, with the line in the newer one (null when it is gone). */
 export type Difference = { readonly lineId: string | null; readonly sentence: string };

@@ -1,11 +1,10 @@
+import { fallsThrough, withCues } from './lineways';
 import {
   allSteps,
-  fallsThrough,
-  NO_WORDING,
-  withCues,
   type BotScript,
   type Choice,
   type Cue,
+  NO_WORDING,
   type Say,
   type Scene,
   type Step,

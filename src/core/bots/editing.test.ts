@@ -11,8 +11,8 @@ import {
   toLine,
   toScene,
 } from '../../../tests/helpers/scripts';
-import { conditionFrom, conditionSentence, holds, rowsFrom, type Condition } from './conditions';
-import { replyOf, replyOfTable, requestOf, valueAt, type Connector } from './connectors';
+import { type Condition, conditionFrom, conditionSentence, holds, rowsFrom } from './conditions';
+import { type Connector, replyOf, replyOfTable, requestOf, valueAt } from './connectors';
 import { differences } from './difference';
 import {
   addScene,
@@ -27,10 +27,11 @@ import {
   removeSteps,
   usersOf,
 } from './edit';
-import { botFile, settled, type BotFile } from './file';
+import { botFile, type BotFile, settled } from './file';
+import { sentencesOf, withSentence } from './linesentences';
 import { mapOf, mapSvg } from './map';
-import { allSteps, sentencesOf, VERBS, withSentence, type Step } from './model';
-import { pasted, questionsOf, referencesOf, type Clip } from './references';
+import { allSteps, type Step, VERBS } from './model';
+import { type Clip, pasted, questionsOf, referencesOf } from './references';
 import { scriptFrom } from './upgrade';
 import { filled, placesIn, templateValue } from './value';
 import { missingIn, readWordingCsv, withChanges, wordingCsv, wordingRows } from './wordingfile';

@@ -1,14 +1,7 @@
-import {
-  allSteps,
-  fallsThrough,
-  sentencesOf,
-  waysOf,
-  type BotScript,
-  type Cue,
-  type SharedScene,
-  type Step,
-} from './model';
 import { subjectsOf } from './conditions';
+import { sentencesOf } from './linesentences';
+import { fallsThrough, waysOf } from './lineways';
+import { allSteps, type BotScript, type Cue, type SharedScene, type Step } from './model';
 import { placesIn } from './value';
 
 /** Where an arrow of the script leads: a line, the end, back from a shared scene, a person, or nowhere that is there. */

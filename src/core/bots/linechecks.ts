@@ -3,22 +3,13 @@ import { smsSegments } from '../messages/segments';
 import { speechSeconds, ssmlFault } from '../messages/ssml';
 import { rowsFrom, subjectName, subjectThing } from './conditions';
 import { withoutImage } from './edit';
-import { advice, put, stops, type CheckWorld, type Found } from './faults';
+import { advice, type CheckWorld, type Found, put, stops } from './faults';
 import { plainWords } from './heard';
-import {
-  allSteps,
-  offered,
-  sentencesOf,
-  waysOf,
-  withSentence,
-  wordingOn,
-  type BotScript,
-  type HandOver,
-  type Scene,
-  type Step,
-} from './model';
+import { sentencesOf, withSentence } from './linesentences';
+import { waysOf } from './lineways';
+import { allSteps, type BotScript, type HandOver, offered, type Scene, type Step, wordingOn } from './model';
 import { patternFrom } from './pattern';
-import { KIND_WORDS, referencesOf, withReferences, type ReferenceKind } from './references';
+import { KIND_WORDS, type ReferenceKind, referencesOf, withReferences } from './references';
 
 /** What a line points at or names that is not there any more. */
 export function referenceFaults(step: Step, script: BotScript, world: CheckWorld): Found[] {

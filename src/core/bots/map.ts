@@ -2,7 +2,8 @@ import dagre from '@dagrejs/dagre';
 import { escapeXml } from '../messages/ssml';
 import { FIGURE_WORDS, subjectName, subjectsOf } from './conditions';
 import { graphOf } from './graph';
-import { lineNumber, sentencesOf, VERB_NAMES, type BotScript, type Step } from './model';
+import { sentencesOf } from './linesentences';
+import { type BotScript, lineNumber, type Step, VERB_NAMES } from './model';
 
 /** A line in the map, in pixels from the top left of the whole. */
 export type MapLine = {

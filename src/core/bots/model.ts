@@ -1,4 +1,4 @@
-import { isText, type Channel } from '../channels';
+import { type Channel, isText } from '../channels';
 import type { Localised } from '../localised';
 import type { Need } from '../routing/needs';
 import type { Condition } from './conditions';
@@ -14,6 +14,7 @@ export type Cue =
 
 /** What customers read or hear: text per language, with other text on channels that need it. By voice it may carry the SSML subset. */
 export type Wording = { readonly text: Localised; readonly on?: Readonly<Partial<Record<Channel, Localised>>> };
+
 export const NO_WORDING: Wording = { text: {} };
 
 /** The text per language that counts on a channel: its own variant where it has one for a language, else the common one. */
@@ -65,6 +66,7 @@ export type Say = Line<
     };
   }
 >;
+
 export type Listen = Line<
   'listen',
   {
@@ -88,13 +90,17 @@ export type Listen = Line<
     readonly otherwise: Cue | null;
   }
 >;
+
 export type Branch = Line<
   'branch',
   { readonly ways: readonly { readonly when: Condition; readonly cue: Cue }[]; readonly otherwise: Cue }
 >;
+
 /** A value given to something outside: its name there and a text that may show values. */
 export type Given = { readonly name: string; readonly value: string };
+
 export type Taken = { readonly name: string; readonly into: Into };
+
 export type LookUp = Line<
   'look-up',
   {
@@ -114,6 +120,7 @@ export type LookUp = Line<
     readonly failed: Cue | null;
   }
 >;
+
 export type Do = Line<
   'do',
   {
@@ -127,8 +134,10 @@ export type Do = Line<
     readonly unsure: Cue | null;
   }
 >;
+
 export const FIGURES = ['onDuty', 'free', 'able', 'waiting', 'longestWait', 'expectedWait'] as const;
 export type Figure = (typeof FIGURES)[number];
+
 export type Count = Line<
   'count',
   {
@@ -137,10 +146,12 @@ export type Count = Line<
     readonly into: Into;
   }
 >;
+
 export type Remember = Line<
   'remember',
   { readonly into: Into; /** A text that may show values; one place alone keeps its type. */ readonly value: string }
 >;
+
 export type Identify = Line<
   'identify',
   {
@@ -149,10 +160,12 @@ export type Identify = Line<
     readonly unknown: Cue;
   }
 >;
+
 export type Hours = Line<
   'hours',
   { /** Null means those of the door. */ readonly hoursId: string | null; readonly open: Cue; readonly closed: Cue }
 >;
+
 export type TextThem = Line<
   'text-them',
   {
@@ -161,6 +174,7 @@ export type TextThem = Line<
     readonly wording: Wording;
   }
 >;
+
 /** Who is asked after a bot. A group, a person or a partner desk is asked within a queue, whose goal and rules count. */
 export type Target =
   | { readonly to: 'queue'; readonly queueId: string }
@@ -181,6 +195,7 @@ export type Target =
       readonly queueId: string;
       /** Where it goes when that person is off duty; null asks the queue. */ readonly off: Cue | null;
     };
+
 export type HandOver = Line<
   'hand-over',
   {
@@ -191,7 +206,9 @@ export type HandOver = Line<
     readonly wording: Wording;
   }
 >;
+
 export type TakeMessage = Line<'take-message', { readonly wording: Wording; readonly queueId: string }>;
+
 export type Articles = Line<
   'articles',
   {
@@ -202,6 +219,7 @@ export type Articles = Line<
     /** Nothing fitted, as often as it may be tried. */ readonly nothing: Cue;
   }
 >;
+
 export type Play = Line<'play', { readonly sharedId: string; readonly inputs: readonly Given[] }>;
 export type GoTo = Line<'go-to', { readonly cue: Cue }>;
 export type End = Line<'end', { readonly wording: Wording }>;
@@ -223,7 +241,9 @@ export type Step =
   | Play
   | GoTo
   | End;
+
 export type Verb = Step['verb'];
+
 export const VERB_NAMES: Readonly<Record<Verb, string>> = {
   say: 'Say',
   listen: 'Listen for',
@@ -242,9 +262,10 @@ export const VERB_NAMES: Readonly<Record<Verb, string>> = {
   'go-to': 'Go to',
   end: 'End',
 };
-export const VERBS = Object.keys(VERB_NAMES) as readonly Verb[];
 
+export const VERBS = Object.keys(VERB_NAMES) as readonly Verb[];
 export type Scene = { readonly id: string; readonly name: string; readonly steps: readonly Step[] };
+
 /** A scene kept once and used by several bots; its inputs are values that live while it plays. */
 export type SharedScene = Scene & { readonly inputs: readonly string[] };
 
@@ -265,6 +286,7 @@ export type BotScript = {
   /** A text customer who goes quiet is reminded, then closed. */
   readonly quiet: { readonly remindSeconds: number; readonly wording: Wording; readonly closeSeconds: number };
 };
+
 export const QUIET = { remindSeconds: 240, wording: NO_WORDING, closeSeconds: 600 } as const;
 
 /** A line's place as people read it: scene 3, line 4 is `3.4`. Null when the line is not there. */
@@ -277,174 +299,8 @@ export function lineNumber(script: Pick<BotScript, 'scenes'>, lineId: string): s
 }
 
 export const allSteps = (script: Pick<BotScript, 'scenes'>): Step[] => script.scenes.flatMap((scene) => scene.steps);
-
-/** A way out of a line: its key within the line, how it reads, where it goes. */
-export type Way = { readonly key: string; readonly label: string; readonly cue: Cue };
-
-const choiceName = (choice: Choice): string => Object.values(choice.label).find((text) => text !== '') ?? choice.id;
-
-/** Every way out of a line that a cue decides, in the order in which they are read. */
-export function waysOf(step: Step): Way[] {
-  const way = (key: string, label: string, cue: Cue | null): Way[] => (cue ? [{ key, label, cue }] : []);
-  switch (step.verb) {
-    case 'listen':
-      return [
-        ...(step.hears.kind === 'choices'
-          ? step.hears.choices.map((c) => ({ key: c.id, label: choiceName(c), cue: c.cue }))
-          : []),
-        ...way('otherwise', 'anything else', step.otherwise),
-      ];
-    case 'branch':
-      return [
-        ...step.ways.map((w, i) => ({ key: `way-${i + 1}`, label: `way ${i + 1}`, cue: w.cue })),
-        ...way('otherwise', 'otherwise', step.otherwise),
-      ];
-    case 'look-up':
-      return [
-        ...way('found', 'found', step.found),
-        ...way('not-found', 'not found', step.notFound),
-        ...way('failed', 'failed', step.failed),
-      ];
-    case 'do':
-      return [
-        ...way('done', 'done', step.done),
-        ...way('refused', 'refused', step.refused),
-        ...way('unsure', 'unsure', step.unsure),
-      ];
-    case 'identify':
-      return [...way('known', 'known', step.known), ...way('unknown', 'unknown', step.unknown)];
-    case 'hours':
-      return [...way('open', 'open', step.open), ...way('closed', 'closed', step.closed)];
-    case 'articles':
-      return [...way('done', 'answered', step.done), ...way('nothing', 'nothing fits', step.nothing)];
-    case 'go-to':
-      return way('go', 'go to', step.cue);
-    case 'hand-over':
-      return step.target.to === 'person' ? way('off', 'off duty', step.target.off) : [];
-    default:
-      return [];
-  }
-}
-
-/** Whether the conversation can come to the line below by falling through. A typed answer goes on with the next line. */
-export const fallsThrough = (step: Step): boolean =>
-  ['say', 'count', 'remember', 'text-them', 'play', 'take-message'].includes(step.verb) ||
-  (step.verb === 'listen' && step.hears.kind === 'value');
-
-/** Changes every cue of a line. */
-export function withCues(step: Step, change: (cue: Cue, key: string) => Cue): Step {
-  const may = (cue: Cue | null, key: string): Cue | null => cue && change(cue, key);
-  switch (step.verb) {
-    case 'listen':
-      return {
-        ...step,
-        hears:
-          step.hears.kind === 'choices'
-            ? { ...step.hears, choices: step.hears.choices.map((c) => ({ ...c, cue: change(c.cue, c.id) })) }
-            : step.hears,
-        otherwise: may(step.otherwise, 'otherwise'),
-      };
-    case 'branch':
-      return {
-        ...step,
-        ways: step.ways.map((w, i) => ({ ...w, cue: change(w.cue, `way-${i + 1}`) })),
-        otherwise: change(step.otherwise, 'otherwise'),
-      };
-    case 'look-up':
-      return {
-        ...step,
-        found: change(step.found, 'found'),
-        notFound: change(step.notFound, 'not-found'),
-        failed: may(step.failed, 'failed'),
-      };
-    case 'do':
-      return {
-        ...step,
-        done: change(step.done, 'done'),
-        refused: change(step.refused, 'refused'),
-        unsure: may(step.unsure, 'unsure'),
-      };
-    case 'identify':
-      return { ...step, known: change(step.known, 'known'), unknown: change(step.unknown, 'unknown') };
-    case 'hours':
-      return { ...step, open: change(step.open, 'open'), closed: change(step.closed, 'closed') };
-    case 'articles':
-      return { ...step, done: change(step.done, 'done'), nothing: change(step.nothing, 'nothing') };
-    case 'go-to':
-      return { ...step, cue: change(step.cue, 'go') };
-    case 'hand-over':
-      return step.target.to === 'person'
-        ? { ...step, target: { ...step.target, off: may(step.target.off, 'off') } }
-        : step;
-    default:
-      return step;
-  }
-}
-
-/** One sentence of a line: its key within the line, what it is for, and whether the line is nothing without it. */
-export type Sentence = {
-  readonly key: string;
-  readonly part: string;
-  readonly wording: Wording;
-  readonly needed: boolean;
-};
-
-export function sentencesOf(step: Step): Sentence[] {
-  const one = (key: string, part: string, wording: Wording, needed = false): Sentence => ({
-    key,
-    part,
-    wording,
-    needed,
-  });
-  switch (step.verb) {
-    case 'say':
-      return [
-        one('wording', 'wording', step.wording, true),
-        ...(step.image ? [one('alt', 'words for the picture', { text: step.image.alt }, true)] : []),
-      ];
-    case 'listen':
-      return [
-        one('wording', 'question', step.wording, true),
-        ...(step.hears.kind === 'choices'
-          ? step.hears.choices.map((c) =>
-              one(`choice:${c.id}`, `choice ${c.key || choiceName(c)}`, { text: c.label }, true),
-            )
-          : []),
-        one('again', 'wording when not understood', step.again),
-        one('silent', 'wording after silence', step.silent),
-      ];
-    case 'look-up':
-    case 'do':
-      return [one('slow', 'wording if slow', step.slow)];
-    case 'text-them':
-      return [one('wording', 'text', step.wording, true)];
-    case 'take-message':
-    case 'articles':
-      return [one('wording', 'question', step.wording, true)];
-    case 'hand-over':
-    case 'end':
-      return [one('wording', 'wording', step.wording)];
-    default:
-      return [];
-  }
-}
-
-/** Puts other words into one of a line's sentences. */
-export function withSentence(step: Step, key: string, wording: Wording): Step {
-  if (key.startsWith('choice:'))
-    return step.verb === 'listen' && step.hears.kind === 'choices'
-      ? {
-          ...step,
-          hears: {
-            ...step.hears,
-            choices: step.hears.choices.map((c) => (`choice:${c.id}` === key ? { ...c, label: wording.text } : c)),
-          },
-        }
-      : step;
-  if (key === 'alt')
-    return step.verb === 'say' && step.image ? { ...step, image: { ...step.image, alt: wording.text } } : step;
-  return key in step && ['wording', 'again', 'silent', 'slow'].includes(key) ? { ...step, [key]: wording } : step;
-}
+export const choiceName = (choice: Choice): string =>
+  Object.values(choice.label).find((text) => text !== '') ?? choice.id;
 
 /** Channels on which a choice is read as numbered text. */
 export const isNumbered = (channel: Channel): boolean => isText(channel) && channel !== 'chat';

@@ -1,4 +1,5 @@
-import { allSteps, waysOf, type BotScript, type SharedScene, type Step } from './model';
+import { waysOf } from './lineways';
+import { allSteps, type BotScript, type SharedScene, type Step } from './model';
 
 /** What understands customers' words beyond labels and synonyms: the phrasebook that a version was published with. */
 export type Recogniser = {

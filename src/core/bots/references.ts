@@ -1,6 +1,7 @@
 import type { Need } from '../routing/needs';
-import { subjectThing, type Condition } from './conditions';
-import { withCues, type Cue, type Step } from './model';
+import { type Condition, subjectThing } from './conditions';
+import { withCues } from './lineways';
+import type { Cue, Step } from './model';
 
 /** What a line can refer to outside itself. */
 export const KINDS = [

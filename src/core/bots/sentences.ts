@@ -1,6 +1,6 @@
 import type { Channel } from '../channels';
-import { localised, type Localised } from '../localised';
-import { isNumbered, type Choice } from './model';
+import { type Localised, localised } from '../localised';
+import { type Choice, isNumbered } from './model';
 
 /** Sentences that exist whatever a script leaves out. `{label}` and `{key}` are filled in. */
 const PRESS: Localised = {
@@ -9,42 +9,49 @@ const PRESS: Localised = {
   fr: 'Pour {label}, tapez {key}.',
   pl: '{label}: naciśnij {key}.',
 };
+
 const AGAIN: Localised = {
   en: 'Sorry, I did not catch that.',
   es: 'Perdone, no le he entendido.',
   fr: 'Pardon, je n’ai pas compris.',
   pl: 'Przepraszam, nie zrozumiałem.',
 };
+
 const LAST: Localised = {
   en: 'Something went wrong on our side. I am passing you to a person.',
   es: 'Algo ha fallado por nuestra parte. Le paso con una persona.',
   fr: 'Un problème est survenu chez nous. Je vous passe quelqu’un.',
   pl: 'Coś poszło nie tak po naszej stronie. Łączę z człowiekiem.',
 };
+
 const DOUBT: Localised = {
   en: 'Is it about {first}, or {second}?',
   es: '¿Se trata de {first} o de {second}?',
   fr: 'Est-ce pour {first} ou {second} ?',
   pl: 'Czy chodzi o: {first}, czy: {second}?',
 };
+
 const STILL_THERE: Localised = {
   en: 'Are you still there?',
   es: '¿Sigue ahí?',
   fr: 'Êtes-vous toujours là ?',
   pl: 'Czy nadal tu jesteś?',
 };
+
 const NOTHING_FITS: Localised = {
   en: 'I found nothing about that.',
   es: 'No he encontrado nada sobre eso.',
   fr: 'Je n’ai rien trouvé à ce sujet.',
   pl: 'Nic o tym nie znalazłem.',
 };
+
 const ANYTHING_ELSE: Localised = {
   en: 'Is there anything else?',
   es: '¿Alguna otra cosa?',
   fr: 'Autre chose ?',
   pl: 'Czy coś jeszcze?',
 };
+
 const GO_ON: Localised = {
   en: 'Say go on or press 1, again or 2, that is all or 3, or ask something else.',
   es: 'Diga seguir o pulse 1, repetir o 2, nada más o 3, o pregunte otra cosa.',
@@ -64,6 +71,7 @@ export const stillThere = (language: string): string => builtIn(STILL_THERE, lan
 export const nothingFits = (language: string): string => builtIn(NOTHING_FITS, language);
 export const anythingElse = (language: string): string => builtIn(ANYTHING_ELSE, language);
 export const goOn = (language: string): string => builtIn(GO_ON, language);
+
 export const whichOfTwo = (language: string, first: string, second: string): string =>
   builtIn(DOUBT, language, { first, second });
 
@@ -91,6 +99,7 @@ const ARTICLE_WORDS: Readonly<Record<'on' | 'again' | 'done', readonly string[]>
     'dziekuje',
   ],
 };
+
 /** What somebody who is being read an article wants; null when they ask something else. */
 export const articleWish = (plain: string): 'on' | 'again' | 'done' | null =>
   (['on', 'again', 'done'] as const).find((wish) => ARTICLE_WORDS[wish].includes(plain)) ?? null;

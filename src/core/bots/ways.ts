@@ -1,12 +1,13 @@
-import { lineNumber, type Cue } from './model';
+import { type Cue, lineNumber } from './model';
 import type { Place } from './program';
 import { below, frameOf, type Lead, type Run } from './run';
-import { lastSentence } from './sentences';
 import { say, words } from './saying';
+import { lastSentence } from './sentences';
 import type { Values } from './value';
 
 /** How deep shared scenes may play others. */
 const DEPTH_LIMIT = 8;
+
 const PATH_LIMIT = 300;
 
 /** Comes to a line. What was remembered for a scene is forgotten on leaving it. */

@@ -1,6 +1,7 @@
-import { CHANNELS, type Channel } from '../channels';
+import { type Channel, CHANNELS } from '../channels';
 import { readTable, UnreadableTable, writeTable } from '../formats/csv';
-import { sentencesOf, withSentence, type BotScript, type Scene, type Wording } from './model';
+import { sentencesOf, withSentence } from './linesentences';
+import type { BotScript, Scene, Wording } from './model';
 
 /** One sentence of a script with where it stands; `channel` is null for the text that counts on all channels without their own. */
 export type WordingRow = {

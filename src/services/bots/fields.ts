@@ -7,15 +7,8 @@ import { FIELD_TYPES } from '../../core/fieldvalue';
 import { holds } from '../../core/people/rights';
 import { readBots, SHARED_SCENES } from '../../data/bots';
 import { DESK_PROFILES } from '../../data/duty';
-import {
-  dropField,
-  type Field,
-  type FieldRecord,
-  FILLERS,
-  readFields,
-  readQueues,
-  writeField,
-} from '../../data/settings';
+import { dropField, type Field, type FieldRecord, FILLERS, readFields, writeField } from '../../data/fields';
+import { readQueues } from '../../data/queuesettings';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';

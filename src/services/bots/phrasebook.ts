@@ -7,16 +7,16 @@ import { EMPTY_BOOK, type Phrasebook } from '../../core/phrases/book';
 import { bookCsv, bookJson, type BookRead, readBookCsv, readBookJson } from '../../core/phrases/bookfile';
 import { keepLearnt } from '../../core/phrases/kept';
 import { learn } from '../../core/phrases/model';
+import { readBots } from '../../data/bots';
 import {
   dropUnheard,
-  readBots,
   readPhrasebook,
   readUnheard,
   unheardCount,
   unheardPhrase,
   writePhrasebook,
-} from '../../data/bots';
-import { readWorkspace } from '../../data/settings';
+} from '../../data/phrasebook';
+import { readWorkspace } from '../../data/workspace';
 import { masked } from '../contacts/privatevalues';
 import { type Actor, need, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';

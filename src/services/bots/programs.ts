@@ -1,10 +1,12 @@
 import type { Connector } from '../../core/bots/connectors';
 import type { BotScript } from '../../core/bots/model';
-import { prepare, sharedUsed, type Program, type Recogniser } from '../../core/bots/program';
+import { prepare, type Program, type Recogniser, sharedUsed } from '../../core/bots/program';
 import { connectorsUsed } from '../../core/bots/references';
 import { learntFrom } from '../../core/phrases/kept';
 import { matcher } from '../../core/phrases/model';
-import { CONNECTORS, learntOf, readPhrasebook, readVersion, SHARED_SCENES, type Pinned } from '../../data/bots';
+import { type Pinned, readVersion, SHARED_SCENES } from '../../data/bots';
+import { CONNECTORS } from '../../data/connectors';
+import { learntOf, readPhrasebook } from '../../data/phrasebook';
 import type { Host } from '../ground/host';
 
 /** A script ready to run, with the connectors it asks. */

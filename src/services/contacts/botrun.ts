@@ -1,6 +1,4 @@
-import { hash32 } from '../../core/chance';
-import { isText } from '../../core/channels';
-import { replyOf, requestOf, type Connector } from '../../core/bots/connectors';
+import { type Connector, replyOf, requestOf } from '../../core/bots/connectors';
 import {
   beginning,
   type BotAct,
@@ -13,41 +11,33 @@ import {
 import { converse } from '../../core/bots/interpreter';
 import type { Program } from '../../core/bots/program';
 import type { Value } from '../../core/bots/value';
+import { hash32 } from '../../core/chance';
+import { isText } from '../../core/channels';
 import { localTime } from '../../core/hours/weekly';
 import { speechSeconds } from '../../core/messages/ssml';
-import {
-  HIRE_DESK,
-  keepLaterText,
-  keepUnheard,
-  readBot,
-  secretOf,
-  takeLaterTexts,
-  THE_HIRE_DESK,
-} from '../../data/bots';
-import {
-  askingContacts,
-  passField,
-  privateValuesOf,
-  readBotState,
-  readContact,
-  readCustomer,
-  valuesOf,
-  writeBotState,
-  writeValue,
-  type Contact,
-  type MessageOption,
-} from '../../data/contacts';
+import { askingContacts, readBotState, writeBotState } from '../../data/askings';
+import { readBot } from '../../data/bots';
+import { HIRE_DESK, secretOf, THE_HIRE_DESK } from '../../data/connectors';
+import { type Contact, readContact } from '../../data/contacts';
+import { readCustomer } from '../../data/customers';
 import type { Db } from '../../data/database';
-import { readFields, readQueues, readWorkspace, type Door } from '../../data/settings';
+import type { Door } from '../../data/doors';
+import { readFields } from '../../data/fields';
+import { keepLaterText, takeLaterTexts } from '../../data/latertexts';
+import type { MessageOption } from '../../data/messages';
+import { keepUnheard } from '../../data/phrasebook';
+import { readQueues } from '../../data/queuesettings';
 import { clearTimer, setTimer } from '../../data/timers';
+import { passField, privateValuesOf, valuesOf, writeValue } from '../../data/values';
+import { readWorkspace } from '../../data/workspace';
 import type { HireDesk } from '../../standins/hiredesk';
 import type { Post } from '../../standins/post';
-import type { BotAnswers } from './botanswers';
-import type { Host, Tx } from '../ground/host';
-import type { LiveFloor } from './livefloor';
 import type { Send } from '../bots/outside';
-import { keepPrivate, opened, withTokens } from './privatevalues';
 import type { Programs, Ready } from '../bots/programs';
+import type { Host, Tx } from '../ground/host';
+import type { BotAnswers } from './botanswers';
+import type { LiveFloor } from './livefloor';
+import { keepPrivate, opened, withTokens } from './privatevalues';
 
 type Said = {
   readonly lineId: string | null;

@@ -1,26 +1,29 @@
 import { object, string } from 'yup';
-import { LaneError } from '../../core/errors';
 import { spokenNumber } from '../../core/callbacks/dialogue';
 import type { CallWindow } from '../../core/callbacks/windows';
+import { LaneError } from '../../core/errors';
+import { holds } from '../../core/people/rights';
 import {
+  type Callback,
   callbackOf,
+  type CallbackState,
   readCallback,
   readCallbacks,
   writeCallback,
-  type Callback,
-  type CallbackState,
-} from '../../data/queues';
-import { readContact, readCustomer, readLeg, visitsOf, type Contact, type Leg } from '../../data/contacts';
-import { readQueue, readQueues } from '../../data/settings';
-import { clearTimer, setTimer } from '../../data/timers';
-import { holds } from '../../core/people/rights';
+} from '../../data/callbacks';
+import { type Contact, readContact } from '../../data/contacts';
+import { readCustomer } from '../../data/customers';
+import { type Leg, readLeg } from '../../data/legs';
 import { readPeople } from '../../data/people';
-import { need, needEverywhere, type Actor } from '../ground/actor';
+import { readQueue, readQueues } from '../../data/queuesettings';
+import { clearTimer, setTimer } from '../../data/timers';
+import { visitsOf } from '../../data/visits';
+import { type Actor, need, needEverywhere } from '../ground/actor';
 import type { Host, Tx } from '../ground/host';
-import type { LiveFloor } from './livefloor';
 import { exactly, id } from '../ground/schemas';
 import { scopeOf } from '../ground/scope';
 import { parse } from '../ground/validate';
+import type { LiveFloor } from './livefloor';
 
 /** How long a customer's telephone rings, seconds of the floor. */
 const RING_SECONDS = 25;

@@ -3,40 +3,32 @@ import type { BotInput, ShownImage } from '../../core/bots/conversation';
 import { isText } from '../../core/channels';
 import { LaneError } from '../../core/errors';
 import { localised } from '../../core/localised';
-import { handleSeconds } from '../../core/measures/handletime';
 import type { ContactEnd } from '../../core/measures/facts';
+import { handleSeconds } from '../../core/measures/handletime';
+import { readBotState } from '../../data/askings';
 import { readBot } from '../../data/bots';
-import {
-  customerAt,
-  legsOf,
-  messagesOf,
-  openLegsOf,
-  readBotState,
-  readLeg,
-  readContact,
-  readCustomer,
-  visitsOf,
-  writeContactKey,
-  writeCustomer,
-  writeMessage,
-  type Contact,
-  type Leg,
-  type MessageOption,
-} from '../../data/contacts';
-import { readPerson } from '../../data/people';
-import { callbackOf, openPartnerCalls } from '../../data/queues';
-import { readQueues, readWorkspace, type Door } from '../../data/settings';
-import { clearTimer, setTimer } from '../../data/timers';
+import { callbackOf } from '../../data/callbacks';
+import { type Contact, readContact, writeContactKey } from '../../data/contacts';
+import { customerAt, readCustomer, writeCustomer } from '../../data/customers';
 import type { Db } from '../../data/database';
-import type { Host, Tx } from '../ground/host';
+import type { Door } from '../../data/doors';
+import { type Leg, legsOf, openLegsOf, readLeg } from '../../data/legs';
+import { type MessageOption, messagesOf, writeMessage } from '../../data/messages';
+import { readPerson } from '../../data/people';
+import { readQueues } from '../../data/queuesettings';
+import { openPartnerCalls } from '../../data/routermemory';
+import { clearTimer, setTimer } from '../../data/timers';
+import { visitsOf } from '../../data/visits';
+import { readWorkspace } from '../../data/workspace';
+import type { Programs } from '../bots/programs';
 import { openNow } from '../doors/opennow';
+import type { Host, Tx } from '../ground/host';
+import type { BotAnswers } from './botanswers';
+import { createBotRun, type Outside } from './botrun';
 import type { Callbacks } from './callbacks';
 import type { LiveFloor } from './livefloor';
-import { createWaiting } from './waiting';
 import { withTokens } from './privatevalues';
-import { createBotRun, type Outside } from './botrun';
-import type { BotAnswers } from './botanswers';
-import type { Programs } from '../bots/programs';
+import { createWaiting } from './waiting';
 
 /** Where a contact is on its way. `after` is over, but for what its bot asks at the end. */
 export type ContactState = 'with-bot' | 'waiting' | 'talking' | 'after' | 'ended';

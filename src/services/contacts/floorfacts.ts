@@ -3,11 +3,19 @@ import { profileIdAt } from '../../core/people/duty';
 import type { OwnLevel } from '../../core/people/levels';
 import { withOverrides } from '../../core/people/load';
 import { isMember } from '../../core/people/membership';
-import type { FloorPerson, FloorQueue, GroupFacts, PartnerFacts, PersonFacts } from '../../core/routing/floor';
-import { limitsOrNull } from '../../core/routing/floor';
-import { readPeople, type Person } from '../../data/people';
-import { GROUPS, PARTNERS, PERSON_LIMITS } from '../../data/queues';
-import { readAllHours, readQueues, settingsVersion } from '../../data/settings';
+import {
+  type FloorPerson,
+  type FloorQueue,
+  type GroupFacts,
+  limitsOrNull,
+  type PartnerFacts,
+  type PersonFacts,
+} from '../../core/routing/floor';
+import { GROUPS, PARTNERS, PERSON_LIMITS } from '../../data/groups';
+import { readAllHours } from '../../data/hours';
+import { type Person, readPeople } from '../../data/people';
+import { readQueues } from '../../data/queuesettings';
+import { settingsVersion } from '../../data/workspace';
 import type { Host } from '../ground/host';
 import { dutyProfileOf, levelsNow, teamIdsOf, zoneOfPerson } from '../people/peoplebook';
 

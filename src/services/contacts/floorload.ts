@@ -1,5 +1,6 @@
 import { isText } from '../../core/channels';
-import { startOfDay, localDate } from '../../core/hours/weekly';
+import { localDate, startOfDay } from '../../core/hours/weekly';
+import { noteJoined } from '../../core/routing/expectedwait';
 import type { Dial, WaitingVisit } from '../../core/routing/floor';
 import { NO_USES, taken, type Uses } from '../../core/routing/limits';
 import { recall } from '../../core/routing/memory';
@@ -7,15 +8,15 @@ import { refresh, refreshGroup } from '../../core/routing/offers';
 import { refreshNumber } from '../../core/routing/partners';
 import type { QueueSettings } from '../../core/routing/queue';
 import { joinLine } from '../../core/routing/roster';
-import { noteJoined } from '../../core/routing/expectedwait';
 import type { Router } from '../../core/routing/router';
 import { stagesOf } from '../../core/routing/stages';
 import { step } from '../../core/routing/step';
 import { newVisit, restoreVisit } from '../../core/routing/visit';
 import { lastFloorInstant } from '../../data/clock';
-import { offersOf, openLegs, openOffers, openVisits, readVisit } from '../../data/contacts';
 import { lastSeq } from '../../data/events';
-import { readOwnLevels, readPeople } from '../../data/people';
+import { openLegs } from '../../data/legs';
+import { readPeople } from '../../data/people';
+import { queueAsOf } from '../../data/queuesettings';
 import {
   callsCounted,
   offersCounted,
@@ -23,11 +24,13 @@ import {
   partnerCallsOfVisit,
   readRouterMemory,
   takenSince,
-} from '../../data/queues';
-import { queueAsOf, readWorkspace } from '../../data/settings';
+} from '../../data/routermemory';
+import { readOwnLevels } from '../../data/skills';
 import { floorTimers } from '../../data/timers';
-import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
+import { offersOf, openOffers, openVisits, readVisit } from '../../data/visits';
+import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
+import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
 
 const MONTH_MS = 32 * 86_400_000;
 

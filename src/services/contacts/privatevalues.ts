@@ -1,6 +1,6 @@
-import { privateValuesOf, writePrivateValue } from '../../data/contacts';
-import type { Tx } from '../ground/host';
 import type { Db } from '../../data/database';
+import { privateValuesOf, writePrivateValue } from '../../data/values';
+import type { Tx } from '../ground/host';
 
 /**
  * Private values stand in a table of their own; everywhere else (transcripts, events, exports) a token takes their place,

@@ -1,12 +1,13 @@
-import { readLeg } from '../../data/contacts';
-import { row, type Db } from '../../data/database';
-import { PARTNERS, readPartnerCall } from '../../data/queues';
-import { dueTimers, clearTimer, nextTimer, setTimer, type Timer } from '../../data/timers';
+import { type Db, row } from '../../data/database';
+import { PARTNERS } from '../../data/groups';
+import { readLeg } from '../../data/legs';
+import { readPartnerCall } from '../../data/routermemory';
+import { clearTimer, dueTimers, nextTimer, setTimer, type Timer } from '../../data/timers';
 import type { OutsideTelephone } from '../../standins/telephone';
 import type { Bots } from '../bots/bots';
+import type { Host, Tx } from '../ground/host';
 import type { Callbacks } from './callbacks';
 import type { Conversations } from './conversations';
-import type { Host, Tx } from '../ground/host';
 import type { LiveFloor } from './livefloor';
 
 const offeredTo = (db: Db, offerId: string): string | null =>

@@ -15,15 +15,13 @@ import type { WaitingVisit } from '../../core/routing/floor';
 import type { Onward } from '../../core/routing/onward';
 import { before } from '../../core/routing/roster';
 import { stagesOf } from '../../core/routing/stages';
-import {
-  type Contact,
-  type MessageOption,
-  readAsking,
-  readContact,
-  readCustomer,
-  writeAsking,
-} from '../../data/contacts';
-import { readAllHours, readDoor, readWorkspace } from '../../data/settings';
+import { readAsking, writeAsking } from '../../data/askings';
+import { type Contact, readContact } from '../../data/contacts';
+import { readCustomer } from '../../data/customers';
+import { readDoor } from '../../data/doors';
+import { readAllHours } from '../../data/hours';
+import type { MessageOption } from '../../data/messages';
+import { readWorkspace } from '../../data/workspace';
 import type { Host, Tx } from '../ground/host';
 import type { Callbacks } from './callbacks';
 import type { LiveFloor } from './livefloor';

@@ -4,16 +4,11 @@ import { readHoursCalendar, writeHoursCalendar } from '../../core/formats/hoursc
 import { type DatedDay, type Hours, localDate, openAt, type Opening } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
-import { GROUPS, PARTNERS } from '../../data/queues';
-import {
-  dropHours,
-  type HoursRecord,
-  readAllHours,
-  readDoors,
-  readQueues,
-  readWorkspace,
-  writeHours,
-} from '../../data/settings';
+import { readDoors } from '../../data/doors';
+import { GROUPS, PARTNERS } from '../../data/groups';
+import { dropHours, type HoursRecord, readAllHours, writeHours } from '../../data/hours';
+import { readQueues } from '../../data/queuesettings';
+import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';

@@ -1,5 +1,5 @@
 import { openAt, type Opening } from '../../core/hours/weekly';
-import { readAllHours } from '../../data/settings';
+import { readAllHours } from '../../data/hours';
 import type { Host } from '../ground/host';
 
 /** Whether named hours are open now. An answer is kept for as long as it holds, since every arrival asks. */

@@ -1,7 +1,7 @@
 import { LaneError } from '../../core/errors';
-import { writeHistory } from '../../data/history';
-import { newSettingsVersion } from '../../data/settings';
 import type { Db } from '../../data/database';
+import { writeHistory } from '../../data/history';
+import { newSettingsVersion } from '../../data/workspace';
 import type { Actor } from './actor';
 import type { Tx } from './host';
 

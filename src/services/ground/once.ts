@@ -1,5 +1,5 @@
 import { LaneError } from '../../core/errors';
-import { earlierAct, writeAct } from '../../data/contacts';
+import { earlierAct, writeAct } from '../../data/onceacts';
 import type { Host, Tx } from './host';
 
 /**

@@ -1,5 +1,6 @@
-import { readPeople, readProfiles } from '../../data/people';
-import { sees, type Actor } from './actor';
+import { readProfiles } from '../../data/dutyprofiles';
+import { readPeople } from '../../data/people';
+import { type Actor, sees } from './actor';
 import type { Host } from './host';
 
 /** The people somebody may see, and the queues that these people serve; null means all. */

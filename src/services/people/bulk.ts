@@ -1,17 +1,10 @@
 import { array, boolean, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import {
-  ownLevelsOf,
-  type Person,
-  type PersonSettings,
-  readPerson,
-  readProfiles,
-  readSkills,
-  readTeams,
-  settingsOfPerson,
-  SITES,
-} from '../../data/people';
+import { readProfiles } from '../../data/dutyprofiles';
+import { type Person, type PersonSettings, readPerson, settingsOfPerson } from '../../data/people';
 import { readRoles } from '../../data/roles';
+import { ownLevelsOf, readSkills } from '../../data/skills';
+import { readTeams, SITES } from '../../data/teams';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need, needSight, needTeam } from '../ground/actor';
 import { bind } from '../ground/bind';

@@ -1,10 +1,10 @@
 import { TZDate } from '@date-fns/tz';
 import type { Channel } from '../../core/channels';
-import { HALF_HOUR, peopleNeeded, workPerSlot, type Work } from '../../core/people/coverage';
+import { HALF_HOUR, peopleNeeded, type Work, workPerSlot } from '../../core/people/coverage';
 import { DEFAULT_LOAD } from '../../core/people/load';
 import type { Need } from '../../core/routing/needs';
 import { rows } from '../../data/database';
-import { readWorkspace } from '../../data/settings';
+import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 
 /** How many people with a skill the busiest hour of the week took, and when that is (day 1 is Monday, local hour). */

@@ -1,6 +1,5 @@
 import { array, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import type { Localised } from '../../core/localised';
 import {
   DESK_PANEL_IDS,
   DESK_PANELS,
@@ -8,34 +7,39 @@ import {
   type DeskPanel,
   type DeskProfile,
   type DeskRule,
-  deskRuleFor,
   type DeskView,
   type Helper,
   HELPER_IDS,
   helperBar,
   HELPERS,
   MOMENTS,
-  PLAIN_DESK,
 } from '../../core/people/deskprofile';
 import { isLevel } from '../../core/people/levels';
-import type { Db } from '../../data/database';
 import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../../data/duty';
-import { type Person, readPeople, readSkills, readTeams } from '../../data/people';
-import { readRoles } from '../../data/roles';
-import { type Actor, need, needEverywhere, sees } from '../ground/actor';
+import { type Actor, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
+import type { Tx } from '../ground/host';
 import { exactly, id, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { levelsNow, teamIdsOf } from './peoplebook';
+import {
+  bareProfile,
+  bareSet,
+  type DeskProfilesDeps,
+  layoutFor,
+  rulesNow,
+  type StockSet,
+  viewDesks,
+} from './desklayout';
 
 const panelsAt = array(oneOf<DeskPanel>(DESK_PANEL_IDS, 'A panel')).required('The panels are missing');
+
 const base = {
   id: string().nullable().defined(),
   revision: whole(0, 1e9, 'The revision'),
   name: requiredText(60, 'The name'),
 };
+
 const profileSchema = exactly(
   object({
     ...base,
@@ -45,6 +49,7 @@ const profileSchema = exactly(
     views: array(oneOf<DeskView>(DESK_VIEW_IDS, 'A view')).required('The views are missing'),
   }),
 );
+
 const whoSchema = mixed<DeskRule['who']>()
   .required('Say who')
   .test('who', 'A rule is for a team, a role, a skill at a level, or everyone', (w) => {
@@ -52,6 +57,7 @@ const whoSchema = mixed<DeskRule['who']>()
     if (w.by === 'everyone') return true;
     return typeof w.id === 'string' && (w.by === 'team' || w.by === 'role' || (w.by === 'skill' && isLevel(w.atLeast)));
   });
+
 const rulesSchema = exactly(
   object({
     revision: whole(0, 1e9, 'The revision'),
@@ -69,6 +75,7 @@ const rulesSchema = exactly(
       .required('The rules are missing'),
   }),
 );
+
 const stockSchema = exactly(
   object({
     ...base,
@@ -85,64 +92,10 @@ const stockSchema = exactly(
       .required('The replies are missing'),
   }),
 );
+
 const removeSchema = exactly(
   object({ kind: oneOf(['desk-profile', 'stock-set'] as const, 'The kind'), id: id('The thing') }),
 );
-
-export type DeskProfilesView = {
-  readonly profiles: readonly (DeskProfile & { revision: number; people: readonly string[] })[];
-  readonly rules: readonly DeskRule[];
-  readonly rulesRevision: number;
-  readonly helpers: readonly Helper[];
-  readonly sets: readonly StockSet[];
-  readonly teams: readonly { id: string; name: string }[];
-  readonly roles: readonly { id: string; name: string }[];
-  readonly skills: readonly { id: string; name: string }[];
-  /** Who got which profile by which rule; null is no rule, so the plain Desk. */
-  readonly people: readonly { id: string; name: string; rule: number | null; profile: string }[];
-  readonly mayChange: boolean;
-};
-export type StockSet = {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly replies: readonly { id: string; title: string; text: Localised }[];
-};
-/** What one Desk shows. `helpers` are only those that can work; `barred` says why the others do not. */
-export type DeskLayout = {
-  readonly name: string;
-  readonly panels: DeskProfile['panels'];
-  readonly helpers: readonly Helper[];
-  readonly views: readonly DeskView[];
-  readonly replies: readonly { id: string; set: string; title: string; text: Localised }[];
-};
-
-/** What the functions of this file are given first. */
-export type DeskProfilesDeps = { readonly host: Host };
-
-const rulesNow = (db: Db) => DESK_RULES.one(db, THE_RULES) ?? { rules: [], helpers: [], revision: 0 };
-
-const bareProfile = (p: DeskProfile): DeskProfile => ({
-  id: p.id,
-  name: p.name,
-  panels: p.panels,
-  helpers: p.helpers,
-  stockSetIds: p.stockSetIds,
-  views: p.views,
-});
-
-const bareSet = (s: StockSet) => ({ id: s.id, name: s.name, replies: s.replies });
-
-const ruleFor = ({ host }: DeskProfilesDeps, p: Person, rules: readonly DeskRule[]) =>
-  deskRuleFor(
-    {
-      id: p.id,
-      teamIds: teamIdsOf(p),
-      roleId: p.roleId,
-      levels: new Map([...levelsNow(host, p, host.clocks.floor())].map(([s, l]) => [s, l.level])),
-    },
-    rules,
-  );
 
 function putProfile(tx: Tx, p: DeskProfile): void {
   for (const moment of MOMENTS) {
@@ -251,56 +204,6 @@ const keptDesks: Record<string, Kept> = {
     },
   },
 };
-
-export function viewDesks(deps: DeskProfilesDeps, actor: Actor): DeskProfilesView {
-  need(actor, 'people.view');
-  const { rules, helpers, revision } = rulesNow(deps.host.db);
-  const profiles = DESK_PROFILES.all(deps.host.db);
-  const names = new Map(profiles.map((p) => [p.id, p.name]));
-  const people = readPeople(deps.host.db)
-    .filter((p) => p.active && sees(actor, p))
-    .map((p) => {
-      const rule = ruleFor(deps, p, rules);
-      return { id: p.id, name: p.name, rule, profileId: rule === null ? null : (rules[rule]?.profileId ?? null) };
-    });
-  return {
-    profiles: profiles.map((p) => ({
-      ...bareProfile(p),
-      revision: p.revision,
-      people: people.filter((x) => x.profileId === p.id).map((x) => x.name),
-    })),
-    rules,
-    rulesRevision: revision,
-    helpers,
-    sets: STOCK_SETS.all(deps.host.db),
-    teams: readTeams(deps.host.db).map((t) => ({ id: t.id, name: t.name })),
-    roles: readRoles(deps.host.db).map((r) => ({ id: r.id, name: r.name })),
-    skills: readSkills(deps.host.db).map((s) => ({ id: s.id, name: s.name })),
-    people: people.map(({ profileId, ...p }) => ({
-      ...p,
-      profile: profileId === null ? PLAIN_DESK.name : (names.get(profileId) ?? ''),
-    })),
-    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
-  };
-}
-
-/** What somebody's own Desk shows. */
-export function layoutFor(deps: DeskProfilesDeps, person: Person): DeskLayout {
-  const { rules, helpers } = rulesNow(deps.host.db);
-  const rule = ruleFor(deps, person, rules);
-  const profile =
-    (rule === null ? undefined : DESK_PROFILES.one(deps.host.db, rules[rule]?.profileId ?? '')) ?? PLAIN_DESK;
-  const on = new Set(helpers);
-  return {
-    name: profile.name,
-    panels: profile.panels,
-    helpers: profile.helpers.filter((h) => helperBar(h, profile, on) === null),
-    views: profile.views,
-    replies: STOCK_SETS.all(deps.host.db)
-      .filter((s) => profile.stockSetIds.includes(s.id))
-      .flatMap((s) => s.replies.map((r) => ({ id: r.id, set: s.name, title: r.title, text: r.text }))),
-  };
-}
 
 export function saveProfile({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
   needEverywhere(actor, 'people.change');

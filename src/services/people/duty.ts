@@ -1,171 +1,19 @@
-import { array, boolean, mixed, number, object, string } from 'yup';
-import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
-import { type DutyProfile, type DutyRow, profileIdAt } from '../../core/people/duty';
+import type { DutyProfile, DutyRow } from '../../core/people/duty';
 import type { LoadRules } from '../../core/people/load';
-import { type LeftWaiting, type SituationLine, type Taken, wouldTake } from '../../core/routing/wouldtake';
-import type { Db } from '../../data/database';
+import { type LeftWaiting, type Taken, wouldTake } from '../../core/routing/wouldtake';
 import { AWAY_REASONS } from '../../data/duty';
-import {
-  type DutyProfileRecord,
-  readPeople,
-  readPerson,
-  readProfile,
-  readProfiles,
-  removeProfile,
-  writeProfile,
-} from '../../data/people';
-import { readQueue, readQueues } from '../../data/settings';
-import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, needEverywhere, needSight, sees } from '../ground/actor';
+import { readProfile, readProfiles, removeProfile, writeProfile } from '../../data/dutyprofiles';
+import { readPeople, readPerson } from '../../data/people';
+import { readQueues } from '../../data/queuesettings';
+import { type Actor, need, needEverywhere, needSight } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
-import { channel, exactly, id, requiredText, whole } from '../ground/schemas';
+import type { Tx } from '../ground/host';
 import { parse } from '../ground/validate';
+import { idSchema, profileSchema, queueSideSchema, reasonsSchema, situationSchema } from './dutyschemas';
+import { type AwayReason, type DutyDeps, peopleOn, queueSide, viewDuty } from './dutyview';
 import { levelsNow } from './peoplebook';
-
-const rowsSchema = array(
-  exactly(
-    object({
-      queueId: id('The queue'),
-      channel,
-      band: whole(1, 5, 'The band'),
-      delaySeconds: whole(0, 3600, 'The delay'),
-    }),
-  ),
-)
-  .max(400, 'At most 400 rows')
-  .required('The rows are missing');
-const loadSchema = exactly(
-  object(
-    Object.fromEntries(
-      CHANNELS.map((c) => [
-        c,
-        exactly(object({ cost: whole(0, 100, `The load of ${c}`), most: whole(0, 20, `How many at once by ${c}`) })),
-      ]),
-    ),
-  ),
-);
-const profileSchema = exactly(
-  object({
-    id: string().nullable().defined(),
-    revision: whole(0, 1e9, 'The revision'),
-    name: requiredText(60, 'The name'),
-    acceptSeconds: whole(5, 120, 'The seconds to accept'),
-    rows: rowsSchema,
-    load: loadSchema,
-    autoAccept: boolean().required('autoAccept is missing'),
-    restSeconds: number()
-      .integer('The rest must be whole seconds')
-      .min(30, 'A conversation rests after 30 s at the earliest')
-      .max(86400, 'A rest begins within a day')
-      .nullable()
-      .defined(),
-    outboundQueueId: string().nullable().defined(),
-  }),
-);
-const situationSchema = exactly(
-  object({
-    rows: rowsSchema,
-    load: loadSchema,
-    personId: string().nullable().defined(),
-    lines: array(
-      exactly(
-        object({
-          queueId: id('The queue'),
-          channel,
-          count: whole(1, 50, 'How many'),
-          waitedSeconds: whole(0, 86400, 'How long'),
-        }),
-      ),
-    )
-      .max(30, 'At most 30 lines')
-      .required('The situation is missing'),
-  }),
-);
-const queueSideSchema = exactly(
-  object({
-    queueId: id('The queue'),
-    rows: array(
-      exactly(
-        object({
-          profileId: id('The profile'),
-          revision: whole(0, 1e9, 'The revision'),
-          channel,
-          band: whole(0, 5, 'The band'),
-          delaySeconds: whole(0, 3600, 'The delay'),
-        }),
-      ),
-    )
-      .min(1, 'Nothing to change')
-      .max(400, 'At most 400 rows')
-      .required('The rows are missing'),
-  }),
-);
-const idSchema = exactly(object({ id: id('The profile') }));
-const reasonsSchema = exactly(
-  object({
-    reasons: array(
-      exactly(
-        object({
-          id: string().nullable().defined(),
-          name: requiredText(40, 'The name'),
-          paid: boolean().required('paid is missing'),
-          minutes: mixed<number>()
-            .nullable()
-            .defined()
-            .test(
-              'minutes',
-              'Minutes are a whole number from 1 to 480',
-              (m) => m === null || (Number.isInteger(m) && m >= 1 && m <= 480),
-            ),
-        }),
-      ),
-    )
-      .min(1, 'Keep at least one reason')
-      .max(30, 'At most 30 reasons')
-      .required('The reasons are missing'),
-  }),
-);
-
-export type ProfileLine = DutyProfileRecord & {
-  readonly people: number;
-  readonly onDuty: number;
-  readonly forNow: number;
-  readonly names: readonly string[];
-};
-export type AwayReason = {
-  readonly id: string;
-  readonly name: string;
-  readonly paid: boolean;
-  readonly minutes: number | null;
-};
-export type DutyView = {
-  readonly profiles: readonly ProfileLine[];
-  readonly queues: readonly { id: string; name: string; channels: readonly Channel[] }[];
-  readonly people: readonly { id: string; name: string }[];
-  readonly waiting: readonly SituationLine[];
-  readonly reasons: readonly AwayReason[];
-  readonly mayChange: boolean;
-};
-/** Who takes a queue, from the queue's side: each profile's row per channel, and how many people are on it. */
-export type QueueSide = {
-  readonly queueId: string;
-  readonly channels: readonly Channel[];
-  readonly rows: readonly {
-    profileId: string;
-    name: string;
-    revision: number;
-    people: number;
-    onDuty: number;
-    channels: Readonly<Partial<Record<Channel, { band: number; delaySeconds: number }>>>;
-  }[];
-  readonly mayChange: boolean;
-};
-
-/** What the functions of this file are given first. */
-export type DutyDeps = { readonly host: Host; readonly floor: LiveFloor };
 
 const body = (p: DutyProfile): DutyProfile => ({
   id: p.id,
@@ -177,11 +25,6 @@ const body = (p: DutyProfile): DutyProfile => ({
   restSeconds: p.restSeconds,
   outboundQueueId: p.outboundQueueId,
 });
-
-const peopleOn = ({ host }: DutyDeps, db: Db, profileId: string): string[] =>
-  readPeople(db)
-    .filter((p) => profileIdAt(p, host.clocks.floor()) === profileId)
-    .map((p) => p.id);
 
 function checkProfile(tx: Tx, p: DutyProfile): void {
   const refuse = (what: string, where: string) => {
@@ -254,41 +97,6 @@ function putReasons(tx: Tx, reasons: readonly AwayReason[]): void {
   reasons.forEach((r, i) => AWAY_REASONS.write(tx.db, r.id, r.name, { paid: r.paid, minutes: r.minutes }, i));
 }
 
-export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
-  need(actor, 'people.view');
-  const at = host.clocks.floor();
-  const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
-  const waiting = new Map<string, SituationLine>();
-  for (const v of floor.router.floor.waiting.values()) {
-    const key = `${v.queue.id}|${v.channel}`;
-    const line = waiting.get(key);
-    const waited = Math.round((at - v.enteredAt) / 1000);
-    waiting.set(key, {
-      queueId: v.queue.id,
-      channel: v.channel,
-      count: (line?.count ?? 0) + 1,
-      waitedSeconds: Math.max(line?.waitedSeconds ?? 0, waited),
-    });
-  }
-  return {
-    profiles: readProfiles(host.db).map((p) => {
-      const on = people.filter((x) => profileIdAt(x, at) === p.id);
-      return {
-        ...p,
-        people: on.length,
-        onDuty: on.filter((x) => x.duty === 'ready').length,
-        forNow: on.filter((x) => x.dutyProfileId !== p.id).length,
-        names: on.map((x) => x.name),
-      };
-    }),
-    queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })),
-    people: people.map((p) => ({ id: p.id, name: p.name })),
-    waiting: [...waiting.values()],
-    reasons: AWAY_REASONS.all(host.db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
-    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
-  };
-}
-
 /** Adds or changes a duty profile; applies to the next contact of everybody on it. */
 export function saveDutyProfile(deps: DutyDeps, actor: Actor, input: unknown): { id: string; people: number } {
   needEverywhere(actor, 'people.change');
@@ -331,35 +139,6 @@ export function previewDutyProfile(
     asked.lines,
     levels,
   );
-}
-
-/** Who takes a queue: every profile's rows for it. */
-export function queueSide({ host }: DutyDeps, actor: Actor, queueId: string): QueueSide {
-  need(actor, 'settings.view');
-  const queue = readQueue(host.db, queueId);
-  if (!queue) throw new LaneError('not-found', 'There is no such queue.');
-  const at = host.clocks.floor();
-  const people = readPeople(host.db).filter((p) => p.active);
-  return {
-    queueId,
-    channels: queue.channels,
-    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
-    rows: readProfiles(host.db).map((p) => {
-      const on = people.filter((x) => profileIdAt(x, at) === p.id);
-      return {
-        profileId: p.id,
-        name: p.name,
-        revision: p.revision,
-        people: on.length,
-        onDuty: on.filter((x) => x.duty === 'ready').length,
-        channels: Object.fromEntries(
-          p.rows
-            .filter((r) => r.queueId === queueId)
-            .map((r) => [r.channel, { band: r.band, delaySeconds: r.delaySeconds }]),
-        ),
-      };
-    }),
-  };
 }
 
 /** Sets a queue's rows in several profiles in one press; band 0 takes it out. */

@@ -8,8 +8,9 @@ import {
   withPassword,
   writeInvitation,
 } from '../../data/invitations';
-import { type Person, readPerson, writePasswordHash } from '../../data/people';
-import { readWorkspace } from '../../data/settings';
+import { type Person, readPerson } from '../../data/people';
+import { writePasswordHash } from '../../data/sessions';
+import { readWorkspace } from '../../data/workspace';
 import type { Post } from '../../standins/post';
 import { hashToken } from '../contacts/conversations';
 import { type Actor, need, needRank, needSight, needTeam } from '../ground/actor';

@@ -1,7 +1,8 @@
 import { array, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { type Level, type OwnLevel, stillCounts } from '../../core/people/levels';
-import { ownLevelsOf, type Person, readPerson, readSkills, writeOwnLevel } from '../../data/people';
+import { type Person, readPerson } from '../../data/people';
+import { ownLevelsOf, readSkills, writeOwnLevel } from '../../data/skills';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need, needSight, needTeam } from '../ground/actor';
 import { bind } from '../ground/bind';

@@ -1,16 +1,10 @@
 import { endOfDay, localDate } from '../../core/hours/weekly';
 import { profileIdAt } from '../../core/people/duty';
-import { effectiveLevels, giftsTo, type Gift, type OwnLevel } from '../../core/people/levels';
-import {
-  ownLevelsOf,
-  readGivers,
-  readProfiles,
-  readTeams,
-  SITES,
-  zoneOf,
-  type DutyProfileRecord,
-  type Person,
-} from '../../data/people';
+import { effectiveLevels, type Gift, giftsTo, type OwnLevel } from '../../core/people/levels';
+import { type DutyProfileRecord, readProfiles } from '../../data/dutyprofiles';
+import { type Person, zoneOf } from '../../data/people';
+import { ownLevelsOf, readGivers } from '../../data/skills';
+import { readTeams, SITES } from '../../data/teams';
 import type { Host } from '../ground/host';
 
 /** What many looks at people share, kept until settings change. */

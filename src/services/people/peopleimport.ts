@@ -1,6 +1,6 @@
 import { array, boolean, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { writeTable, type Table } from '../../core/formats/csv';
+import { type Table, writeTable } from '../../core/formats/csv';
 import {
   guessTargets,
   IMPORT_FIELD_IDS,
@@ -12,28 +12,21 @@ import {
 } from '../../core/people/importplan';
 import type { OwnLevel } from '../../core/people/levels';
 import { mayGive, outranks } from '../../core/people/rights';
-import {
-  readOwnLevels,
-  readPeople,
-  readPerson,
-  readProfiles,
-  readSkills,
-  readTeams,
-  settingsOfPerson,
-  SITES,
-  type PersonSettings,
-} from '../../data/people';
+import { readProfiles } from '../../data/dutyprofiles';
+import { type PersonSettings, readPeople, readPerson, settingsOfPerson } from '../../data/people';
 import { readRoles } from '../../data/roles';
-import { settingsVersion } from '../../data/settings';
-import { mayChangeTeam, need, sees, type Actor } from '../ground/actor';
+import { readOwnLevels, readSkills } from '../../data/skills';
+import { readTeams, SITES } from '../../data/teams';
+import { settingsVersion } from '../../data/workspace';
+import type { LiveFloor } from '../contacts/livefloor';
+import { type Actor, mayChangeTeam, need, sees } from '../ground/actor';
 import { announce, noteChange } from '../ground/change';
 import type { Host } from '../ground/host';
-import type { Invitations } from './invitations';
-import type { LiveFloor } from '../contacts/livefloor';
-import type { LevelsService } from './levels';
-import type { People } from './people';
 import { exactly, id, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import type { Invitations } from './invitations';
+import type { LevelsService } from './levels';
+import type { People } from './people';
 
 /** The heavy part of an import, run where it does not hold anything up. `signal` stops it. */
 export type ImportRunner = {

@@ -10,9 +10,10 @@ import {
   type Role,
   type RoleTeams,
 } from '../../core/people/rights';
-import { readPeople, readPerson, readTeams, settingsOfPerson, writePerson } from '../../data/people';
+import { readPeople, readPerson, settingsOfPerson, writePerson } from '../../data/people';
+import { readQueues } from '../../data/queuesettings';
 import { COPIED_ROLES, peopleWithRole, readRoles, standingOfPerson } from '../../data/roles';
-import { readQueues } from '../../data/settings';
+import { readTeams } from '../../data/teams';
 import { type Actor, actorOf, need, needSight } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';

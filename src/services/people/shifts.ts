@@ -8,8 +8,9 @@ import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, type Shift, shiftsBetween } fr
 import { readShiftTable } from '../../core/people/shifttable';
 import type { Db } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
-import { type Person, readPeople, readPerson, readTeams } from '../../data/people';
-import { readWorkspace } from '../../data/settings';
+import { type Person, readPeople, readPerson } from '../../data/people';
+import { readTeams } from '../../data/teams';
+import { readWorkspace } from '../../data/workspace';
 import { type Actor, mayChangeTeam, need, needSight, needTeam, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, type Kept, noteChange, recordChange, sameRevision } from '../ground/change';

@@ -3,22 +3,22 @@ import { array, lazy, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import type { Level } from '../../core/people/levels';
 import type { Who } from '../../core/people/membership';
-import { holds } from '../../core/people/rights';
-import { type LimitKind, type Limits, NO_LIMITS, usedIn, type Uses } from '../../core/routing/limits';
-import type { Onward } from '../../core/routing/onward';
+import { type Limits, NO_LIMITS } from '../../core/routing/limits';
 import type { Db } from '../../data/database';
-import { readPeople, readSkills, readTeams } from '../../data/people';
-import { type GroupBody, GROUPS, type PartnerBody, PARTNERS, PERSON_LIMITS } from '../../data/queues';
+import { type GroupBody, GROUPS, type PartnerBody, PARTNERS, PERSON_LIMITS } from '../../data/groups';
+import { readAllHours } from '../../data/hours';
+import { readPeople } from '../../data/people';
 import { readRoles } from '../../data/roles';
-import { readAllHours, readQueues } from '../../data/settings';
-import type { LiveFloor } from '../contacts/livefloor';
+import { readSkills } from '../../data/skills';
+import { readTeams } from '../../data/teams';
 import { zone } from '../doors/hours';
-import { type Actor, need, needEverywhere, sees } from '../ground/actor';
+import { type Actor, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
-import type { Host, Tx } from '../ground/host';
+import type { Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { type GroupsDeps, usersOf, viewGroups } from './groupsview';
 import { insteadSchema, limitsSchema } from './queueschema';
 
 const whoSchema = lazy((value: unknown) => {
@@ -40,7 +40,9 @@ const whoSchema = lazy((value: unknown) => {
     );
   return mixed().test('known', 'A rule must be one of team, role, skill, everyone', () => false);
 });
+
 const ids = array(string().required()).max(500).required();
+
 const record = (label: string, check: (value: unknown) => boolean) =>
   mixed<Record<string, never>>()
     .required(`${label} is missing`)
@@ -54,6 +56,7 @@ const record = (label: string, check: (value: unknown) => boolean) =>
         Object.keys(v).length <= 500 &&
         Object.values(v).every(check),
     );
+
 const groupSchema = exactly(
   object({
     id: string().nullable().defined(),
@@ -69,6 +72,7 @@ const groupSchema = exactly(
     weights: record('The weights', (w) => typeof w === 'number' && Number.isInteger(w) && w >= 1 && w <= 100),
   }),
 );
+
 const numberSchema = exactly(
   object({
     id: string().nullable().defined(),
@@ -87,6 +91,7 @@ const numberSchema = exactly(
     ),
   }),
 );
+
 const partnerSchema = exactly(
   object({
     id: string().nullable().defined(),
@@ -102,7 +107,9 @@ const partnerSchema = exactly(
       .required(),
   }),
 );
+
 const ownSchema = exactly(object({ personId: id('The person'), limits: limitsSchema.nullable().defined() }));
+
 const removeSchema = exactly(
   object({
     kind: string().oneOf(['group', 'partner'], 'kind must be group or partner').required(),
@@ -110,57 +117,7 @@ const removeSchema = exactly(
   }),
 );
 
-/** Use so far: contacts held now, and taken this calendar hour, day and month. */
-export type UseNow = {
-  readonly open: number;
-  readonly hour: number;
-  readonly day: number;
-  readonly month: number;
-  readonly reached: readonly LimitKind[];
-};
-export type GroupLine = GroupBody & {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly memberIds: readonly string[];
-  readonly onDuty: number;
-  readonly use: UseNow;
-  readonly usedBy: readonly string[];
-};
-export type PartnerLine = Omit<PartnerBody, 'numbers'> & {
-  readonly id: string;
-  readonly name: string;
-  readonly revision: number;
-  readonly numbers: readonly (PartnerBody['numbers'][number] & { readonly use: UseNow })[];
-  readonly usedBy: readonly string[];
-};
-type Named = { readonly id: string; readonly name: string };
-export type GroupsView = {
-  readonly groups: readonly GroupLine[];
-  readonly partners: readonly PartnerLine[];
-  readonly own: readonly { readonly personId: string; readonly name: string; readonly limits: Limits }[];
-  readonly people: readonly Named[];
-  readonly teams: readonly Named[];
-  readonly roles: readonly Named[];
-  readonly skills: readonly Named[];
-  readonly hours: readonly Named[];
-  readonly queues: readonly Named[];
-  readonly mayChange: boolean;
-};
-
-const NO_USE: UseNow = { open: 0, hour: 0, day: 0, month: 0, reached: [] };
-const useNow = (uses: Uses, reached: readonly LimitKind[], at: number): UseNow => ({
-  open: uses.open,
-  hour: usedIn(uses.hour, at),
-  day: usedIn(uses.day, at),
-  month: usedIn(uses.month, at),
-  reached,
-});
-
 export type Groups = ReturnType<typeof createGroups>;
-
-/** What the functions of this file are given first. */
-export type GroupsDeps = { readonly host: Host; readonly floor: LiveFloor };
 
 const bodyOf = <T extends object>({
   id: _id,
@@ -169,29 +126,6 @@ const bodyOf = <T extends object>({
   revision: _revision,
   ...body
 }: T & { id: string; name: string; place: number; revision: number }) => ({ name, ...body });
-
-/** Queues that name a group or partner desk in their clocks or entry rules. */
-function usersOf(db: Db, kind: 'group' | 'partner', thingId: string): string[] {
-  const toward = (o: Onward): boolean =>
-    (o.to === 'group' && kind === 'group' && o.groupId === thingId) ||
-    (o.to === 'partner' && kind === 'partner' && o.partnerId === thingId);
-  return readQueues(db)
-    .filter(
-      (q) =>
-        q.entryRules.some((r) => toward(r.then)) ||
-        Object.values(q.clocks).some((stages) =>
-          stages.some((s) =>
-            s.acts.some(
-              (a) =>
-                (a.does === 'add-group' && kind === 'group' && a.groupId === thingId) ||
-                (a.does === 'add-partner' && kind === 'partner' && a.partnerId === thingId) ||
-                (a.does === 'move' && toward(a.onward)),
-            ),
-          ),
-        ),
-    )
-    .map((q) => q.name);
-}
 
 function put(
   tx: Tx,
@@ -284,50 +218,6 @@ function save(
     follow(deps, tx, kind, thingId);
     return { id: thingId };
   });
-}
-
-export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsView {
-  need(actor, 'settings.view');
-  const { db } = host;
-  const now = host.clocks.floor();
-  const people = readPeople(db).filter((p) => p.active && sees(actor, p));
-  const seen = new Set(people.map((p) => p.id));
-  const named = <T extends Named>(list: readonly T[]): Named[] =>
-    list.map(({ id: thingId, name }) => ({ id: thingId, name }));
-  return {
-    groups: GROUPS.all(db).map((g) => {
-      const live = floor.router.floor.groups.get(g.id);
-      const members = [...(live?.members.keys() ?? [])];
-      return {
-        ...g,
-        memberIds: members.filter((m) => seen.has(m)),
-        onDuty: members.filter((m) => floor.router.floor.people.get(m)?.duty === 'ready').length,
-        use: live ? useNow(live.uses, live.reached, now) : NO_USE,
-        usedBy: usersOf(db, 'group', g.id),
-      };
-    }),
-    partners: PARTNERS.all(db).map((p) => {
-      const live = floor.router.floor.partners.get(p.id);
-      return {
-        ...p,
-        numbers: p.numbers.map((n) => {
-          const l = live?.numbers.find((x) => x.id === n.id);
-          return { ...n, use: l ? useNow(l.uses, l.reached, now) : NO_USE };
-        }),
-        usedBy: usersOf(db, 'partner', p.id),
-      };
-    }),
-    own: PERSON_LIMITS.all(db)
-      .filter((l) => seen.has(l.id))
-      .map((l) => ({ personId: l.id, name: people.find((p) => p.id === l.id)?.name ?? '', limits: l.limits })),
-    people: named(people),
-    teams: named(readTeams(db)),
-    roles: named(readRoles(db)),
-    skills: named(readSkills(db)),
-    hours: named(readAllHours(db)),
-    queues: named(readQueues(db)),
-    mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
-  };
 }
 
 export function saveGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {

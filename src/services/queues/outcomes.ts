@@ -3,14 +3,8 @@ import { LaneError } from '../../core/errors';
 import { gapsIn, type Outcome, OUTCOME_CATEGORIES, OUTCOME_CODE, type OutcomeCategory } from '../../core/outcomes';
 import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
-import {
-  dropOutcome,
-  type OutcomeRecord,
-  outcomeUses,
-  readOutcomes,
-  readQueues,
-  writeOutcome,
-} from '../../data/settings';
+import { dropOutcome, type OutcomeRecord, outcomeUses, readOutcomes, writeOutcome } from '../../data/outcomes';
+import { readQueues } from '../../data/queuesettings';
 import { type Actor, need, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';

@@ -3,7 +3,7 @@ import { NO_SHIFT, shiftAt } from '../../core/people/coverage';
 import { rows } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
 import { readPeople } from '../../data/people';
-import { readWorkspace } from '../../data/settings';
+import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 import { zoneOfPerson } from '../people/peoplebook';
 

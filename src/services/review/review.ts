@@ -8,7 +8,8 @@ import { MEASURES, perPerson, type PersonFigures } from '../../core/measures/def
 import type { Facts } from '../../core/measures/facts';
 import { holds } from '../../core/people/rights';
 import { type ContactLine, contactLines, type FactFilter, firstContactAt, readFacts } from '../../data/facts';
-import { readQueues, readWorkspace } from '../../data/settings';
+import { readQueues } from '../../data/queuesettings';
+import { readWorkspace } from '../../data/workspace';
 import { type Actor, need } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';

@@ -2,6 +2,8 @@ import { number, object, string } from 'yup';
 import { type ChangeLine, describeDifferences, sameValue, type Sayer } from '../../core/differences';
 import { LaneError } from '../../core/errors';
 import { endOfDay, startOfDay } from '../../core/hours/weekly';
+import { readProfiles } from '../../data/dutyprofiles';
+import { GROUPS, PARTNERS } from '../../data/groups';
 import {
   type HistoryEntry,
   historyKinds,
@@ -11,10 +13,13 @@ import {
   readEntry,
   searchHistory,
 } from '../../data/history';
-import { readPeople, readProfiles, readSkills, readTeams, SITES, SKILL_SETS } from '../../data/people';
-import { GROUPS, PARTNERS } from '../../data/queues';
+import { readAllHours } from '../../data/hours';
+import { readPeople } from '../../data/people';
+import { readQueues } from '../../data/queuesettings';
 import { readRoles } from '../../data/roles';
-import { readAllHours, readQueues, readWorkspace } from '../../data/settings';
+import { readSkills, SKILL_SETS } from '../../data/skills';
+import { readTeams, SITES } from '../../data/teams';
+import { readWorkspace } from '../../data/workspace';
 import { type Actor, need, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, type Kept, noteChange } from '../ground/change';

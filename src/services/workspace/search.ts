@@ -1,7 +1,8 @@
 import { holds } from '../../core/people/rights';
 import { readBots } from '../../data/bots';
+import { readDoors } from '../../data/doors';
 import { readPeople } from '../../data/people';
-import { readDoors, readQueues } from '../../data/settings';
+import { readQueues } from '../../data/queuesettings';
 import { type Actor, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';

@@ -2,17 +2,17 @@ import { randomBytes, scrypt, scryptSync, timingSafeEqual } from 'node:crypto';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { object, string } from 'yup';
 import { LaneError } from '../../core/errors';
+import { readPersonByEmail } from '../../data/people';
 import {
   endSession,
   endSessionsOf,
   readPasswordHash,
-  readPersonByEmail,
   sessionPerson,
   writePasswordHash,
   writeSession,
-} from '../../data/people';
-import { actorOf, type Actor } from '../ground/actor';
+} from '../../data/sessions';
 import { hashToken } from '../contacts/conversations';
+import { type Actor, actorOf } from '../ground/actor';
 import type { Host, Tx } from '../ground/host';
 import { exactly, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';

@@ -1,4 +1,5 @@
-import { readOwnLevels, readPeople, readSkills } from '../../data/people';
+import { readPeople } from '../../data/people';
+import { readOwnLevels, readSkills } from '../../data/skills';
 import type { Bots } from '../bots/bots';
 import { type Actor, need, sees } from '../ground/actor';
 import { bind } from '../ground/bind';

@@ -7,7 +7,7 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { NO_WORDING, QUIET } from '@/core/bots/model';
 import type { BotEndings } from '@/core/bots/traffic';
-import type { BotLine } from '@/services/bots/bots';
+import type { BotLine } from '@/services/bots/botviews';
 import { Button } from '../kit/button';
 import { newKey, Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Earlier } from '@/services/contacts/desk';
+import type { Earlier } from '@/services/contacts/deskcontact';
 import { ChannelMark } from '../kit/channelmark';
 import { asDayTime } from '../kit/figures';
 

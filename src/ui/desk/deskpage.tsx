@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { type Channel, CHANNEL_NAMES } from '@/core/channels';
 import { FULL } from '@/core/people/load';
-import type { DeskView } from '@/services/contacts/desk';
+import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { call, newKey, sentence } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

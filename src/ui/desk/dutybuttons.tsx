@@ -1,7 +1,7 @@
 'use client';
 
 import { DropdownMenu } from 'radix-ui';
-import type { DeskView } from '@/services/contacts/desk';
+import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { asClock } from '../kit/figures';
 import { Pill } from '../kit/panel';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { DeskView } from '@/services/contacts/desk';
+import type { DeskView } from '@/services/contacts/deskview';
 import { ChannelMark } from '../kit/channelmark';
 import { asTime } from '../kit/figures';
 import { StatePill } from '../people/statepill';

@@ -1,7 +1,7 @@
 'use client';
 
 import type { DeskPanel } from '@/core/people/deskprofile';
-import type { DeskView } from '@/services/contacts/desk';
+import type { DeskView } from '@/services/contacts/deskview';
 import { Panel } from '../kit/panel';
 import { Before } from './before';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { toast } from 'sonner';
-import type { DeskView } from '@/services/contacts/desk';
+import type { DeskView } from '@/services/contacts/deskview';
 import { sentence, setting } from '../kit/call';
 
 /** How calls come today: the Desk, or a way that was verified. */

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import type { ContactView } from '@/services/floor/floorview';
+import type { ContactView } from '@/services/floor/contactview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock } from '../kit/figures';
 import { useLive } from '../kit/live';

@@ -1,20 +1,20 @@
 'use client';
 
 import { clsx } from 'clsx';
-import { DropdownMenu } from 'radix-ui';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
-import { useEffect, useState, type ReactNode } from 'react';
-import { Toaster, toast } from 'sonner';
+import { DropdownMenu } from 'radix-ui';
+import { type ReactNode, useEffect, useState } from 'react';
+import { toast, Toaster } from 'sonner';
 import type { Right } from '@/core/people/rights';
-import type { StripView as FloorStrip } from '@/services/floor/floorview';
+import type { StripView as FloorStrip } from '@/services/floor/strip';
 import { call, sentence } from '../kit/call';
 import { asShare, initials } from '../kit/figures';
 import { Live, useLinkUp, useLive } from '../kit/live';
 import { GoTo } from './goto';
-import { ViewerContext, type Viewer } from './viewer';
 import { KeysSheet } from './keyssheet';
-import { LIGHTS_COOKIE, lightsOn, type Lights } from './lights';
+import { type Lights, LIGHTS_COOKIE, lightsOn } from './lights';
+import { type Viewer, ViewerContext } from './viewer';
 
 type StripView = FloorStrip & { readonly toFix: number };
 type Stop = {

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { DutyView } from '@/services/people/duty';
+import type { DutyView } from '@/services/people/dutyview';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
 import { Check, Input } from '../kit/field';

@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { BulkResult } from '@/services/people/bulk';
-import type { PeopleView } from '@/services/people/people';
+import type { PeopleView } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

@@ -1,4 +1,4 @@
-import type { PeopleView, PersonLine, StandingLine } from '@/services/people/people';
+import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
 
 /** What the people pages are narrowed to; every part may be empty. Kept filters are these texts by name. */
 export type PeopleFilter = {

@@ -2,12 +2,12 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { PeopleView } from '@/services/people/people';
+import type { PeopleView } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { Field, Input } from '../kit/field';
-import { NO_FILTER, STATE_CHOICES, type PeopleFilter } from './filter';
+import { NO_FILTER, type PeopleFilter, STATE_CHOICES } from './filter';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small';
 

@@ -5,7 +5,7 @@ import { clsx } from 'clsx';
 import { useRef } from 'react';
 import { CHANNELS } from '@/core/channels';
 import { withOverrides } from '@/core/people/load';
-import type { PeopleView, PersonLine, StandingLine } from '@/services/people/people';
+import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
 import { ChannelMark } from '../kit/channelmark';
 import { Pill } from '../kit/panel';
 import { StatePill } from './statepill';

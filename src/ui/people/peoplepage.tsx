@@ -2,19 +2,19 @@
 
 import { useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { PeopleView, StandingLine } from '@/services/people/people';
+import type { PeopleView, StandingLine } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { useLive } from '../kit/live';
 import { Key, Panel, Pill } from '../kit/panel';
+import { StopNav } from '../lane/stopnav';
 import { BulkDialog } from './bulkdialog';
 import { NO_FILTER, passing, type PeopleFilter } from './filter';
 import { FilterBar } from './filterbar';
-import { withLevels, type SetLevel } from './matrix/matrixgrid';
+import { type SetLevel, withLevels } from './matrix/matrixgrid';
+import { SkillsMatrix } from './matrix/skillsmatrix';
 import { PeopleList } from './peoplelist';
 import { PersonPanel } from './person/personpanel';
-import { SkillsMatrix } from './matrix/skillsmatrix';
-import { StopNav } from '../lane/stopnav';
 
 type Before = SetLevel & { readonly until: string | null; readonly note: string };
 type Step = { readonly back: readonly Before[]; readonly forth: readonly SetLevel[] };

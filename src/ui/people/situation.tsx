@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { CHANNEL_NAMES, CHANNELS, type Channel } from '@/core/channels';
+import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import type { LeftWaiting, SituationLine, Taken } from '@/core/routing/wouldtake';
-import type { DutyView } from '@/services/people/duty';
+import type { DutyView } from '@/services/people/dutyview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

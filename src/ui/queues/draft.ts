@@ -1,7 +1,6 @@
-import type { QueueSettings } from '@/core/routing/queue';
-import { QUEUE_DEFAULTS } from '@/core/routing/queue';
+import { QUEUE_DEFAULTS, type QueueSettings } from '@/core/routing/queue';
 import type { QueueNames } from '@/core/routing/queuesentence';
-import type { QueueLine, QueuesView } from '@/services/queues/queues';
+import type { QueueLine, QueuesView } from '@/services/queues/queuesview';
 
 /** A queue as its page gathers changes to it: what is kept, and what it is to be. */
 export type QueueDraft = {

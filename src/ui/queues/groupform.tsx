@@ -5,7 +5,7 @@ import type { Level } from '@/core/people/levels';
 import type { Who } from '@/core/people/membership';
 import { LIMIT_KINDS, type LimitKind } from '@/core/routing/limits';
 import { LIMIT_WORDS } from '@/core/routing/trail';
-import type { GroupLine, GroupsView } from '@/services/queues/groups';
+import type { GroupLine, GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Check, Field, Input, Select } from '../kit/field';

@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import { useState } from 'react';
 import { NO_LIMITS } from '@/core/routing/limits';
-import type { GroupsView } from '@/services/queues/groups';
+import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';

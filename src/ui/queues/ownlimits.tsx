@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { type Limits, NO_LIMITS } from '@/core/routing/limits';
-import type { GroupsView } from '@/services/queues/groups';
+import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Select } from '../kit/field';

@@ -2,7 +2,7 @@
 
 import { toast } from 'sonner';
 import { NO_LIMITS } from '@/core/routing/limits';
-import type { GroupsView, PartnerLine } from '@/services/queues/groups';
+import type { GroupsView, PartnerLine } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { Field, Input, Select } from '../kit/field';

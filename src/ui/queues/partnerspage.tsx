@@ -2,7 +2,7 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
-import type { GroupsView } from '@/services/queues/groups';
+import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';

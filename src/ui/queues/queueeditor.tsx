@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { type Channel, CHANNEL_NAMES } from '@/core/channels';
 import { goalOf, READY_ORDERS } from '@/core/routing/queue';
 import { conditionWords, onwardWords, ORDER_NAMES, queueSentences, RULE_WORDS } from '@/core/routing/queuesentence';
-import type { QueueCounts, QueuesView } from '@/services/queues/queues';
+import type { QueueCounts, QueuesView } from '@/services/queues/queuesview';
 import type { HistoryView } from '@/services/workspace/history';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';

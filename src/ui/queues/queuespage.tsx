@@ -2,7 +2,7 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
-import type { QueuesView } from '@/services/queues/queues';
+import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../kit/button';
 import { ChannelMarks } from '../kit/channelmark';
 import { useLive } from '../kit/live';

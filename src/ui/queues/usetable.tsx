@@ -2,7 +2,7 @@
 
 import { clsx } from 'clsx';
 import type { Limits } from '@/core/routing/limits';
-import type { UseNow } from '@/services/queues/groups';
+import type { UseNow } from '@/services/queues/groupsview';
 
 /** Uses so far beside each limit: "3 of 8". */
 export function UseTable({ use, limits }: { use: UseNow; limits: Limits }) {

@@ -1,10 +1,11 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { CHANNEL_NAMES, type Channel } from '@/core/channels';
+import { type Channel, CHANNEL_NAMES } from '@/core/channels';
 import type { Level } from '@/core/people/levels';
 import type { Need } from '@/core/routing/needs';
-import type { QueuesView, WhoGets } from '@/services/queues/queues';
+import type { QueuesView } from '@/services/queues/queuesview';
+import type { WhoGets } from '@/services/queues/whogets';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';

@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { CHANNEL_NAMES, type Channel } from '@/core/channels';
-import type { QueueSide } from '@/services/people/duty';
+import { type Channel, CHANNEL_NAMES } from '@/core/channels';
+import type { QueueSide } from '@/services/people/dutyview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';

@@ -1,12 +1,12 @@
 'use client';
 
-import type { ContactView } from '@/services/floor/floorview';
+import type { ContactView } from '@/services/floor/contactview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock, asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
-import { Transcript } from './transcript';
 import { ReasonLines } from './reasonlines';
+import { Transcript } from './transcript';
 
 const ENDS: Readonly<Record<string, string>> = {
   accepted: 'accepted',

@@ -1,4 +1,4 @@
-import type { Reasons } from '@/services/floor/floorview';
+import type { Reasons } from '@/services/floor/contactview';
 
 /** A decision in sentences: the sentence first, then everybody else by reason. */
 export const ReasonLines = ({ reasons }: { reasons: Reasons }) => (

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import type { BotFault } from '@/core/bots/faults';
 import type { BotScript } from '@/core/bots/model';
 import { languageName } from '@/core/localised';
-import type { BotView } from '@/services/bots/bots';
+import type { BotView } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { call, Refused, sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';

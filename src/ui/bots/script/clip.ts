@@ -1,6 +1,6 @@
-import { referencesOf, type Clip, type Reference } from '@/core/bots/references';
-import { lineNumber, VERBS, type BotScript, type Step } from '@/core/bots/model';
-import type { Surroundings } from '@/services/bots/bots';
+import { type BotScript, lineNumber, type Step, VERBS } from '@/core/bots/model';
+import { type Clip, type Reference, referencesOf } from '@/core/bots/references';
+import type { Surroundings } from '@/services/bots/botviews';
 
 /** Lines that were copied stay in this browser, so that they can be put into another bot on another page. */
 const KEY = 'lane-clip';

@@ -2,7 +2,8 @@
 
 import { conditionSentence, FIGURE_WORDS } from '@/core/bots/conditions';
 import { imagePath } from '@/core/bots/conversation';
-import { type Step, waysOf } from '@/core/bots/model';
+import { waysOf } from '@/core/bots/lineways';
+import type { Step } from '@/core/bots/model';
 import { localised } from '@/core/localised';
 import { Picture } from '../../kit/picture';
 import { useAround } from './around';

@@ -5,6 +5,7 @@ import { type PointerEvent, useLayoutEffect, useMemo, useRef, useState } from 'r
 import { toast } from 'sonner';
 import { relink } from '@/core/bots/edit';
 import type { BotFault } from '@/core/bots/faults';
+import { waysOf } from '@/core/bots/lineways';
 import {
   alongside,
   END_WIDTH,
@@ -17,7 +18,7 @@ import {
   pathOf,
   shortened,
 } from '@/core/bots/map';
-import { allSteps, type BotScript, lineNumber, waysOf } from '@/core/bots/model';
+import { allSteps, type BotScript, lineNumber } from '@/core/bots/model';
 import { leftShare, type Traffic } from '@/core/bots/traffic';
 import { Button } from '../../kit/button';
 import { download, fileName } from '../../kit/download';

@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { GO_NEXT, KIND_WORDS, questionsOf, type Clip } from '@/core/bots/references';
 import type { BotScript } from '@/core/bots/model';
-import type { Surroundings } from '@/services/bots/bots';
+import { type Clip, GO_NEXT, KIND_WORDS, questionsOf } from '@/core/bots/references';
+import type { Surroundings } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { Select } from '../../kit/field';

@@ -9,7 +9,7 @@ import { allSteps, type BotScript } from '@/core/bots/model';
 import { sharedUsed } from '@/core/bots/program';
 import type { Traffic } from '@/core/bots/traffic';
 import type { Channel } from '@/core/channels';
-import type { BotView } from '@/services/bots/bots';
+import type { BotView } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { call, sentence } from '../../kit/call';
 import { useLive } from '../../kit/live';

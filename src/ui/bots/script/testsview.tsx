@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import type { BotScript } from '@/core/bots/model';
 import type { Trial, TrialResult } from '@/core/bots/trial';
 import { languageName } from '@/core/localised';
-import type { BotView } from '@/services/bots/bots';
+import type { BotView } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { ChannelMark } from '../../kit/channelmark';

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { BotFault } from '@/core/bots/faults';
 import type { BotScript } from '@/core/bots/model';
-import type { BotView } from '@/services/bots/bots';
+import type { BotView } from '@/services/bots/botviews';
 import { call, Refused, sentence, setting } from '../../kit/call';
 
 /** Real ms after the last edit at which the draft is kept. */

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Difference } from '@/core/bots/difference';
 import type { BotScript } from '@/core/bots/model';
-import type { BotView } from '@/services/bots/bots';
+import type { BotView } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { Select } from '../../kit/field';

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { languageName } from '@/core/localised';
-import type { ArticlesView } from '@/services/bots/botparts';
+import type { ArticlesView } from '@/services/bots/articles';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Area, Field, Input, Select } from '../../kit/field';

@@ -2,7 +2,7 @@
 
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { ConnectionsView } from '@/services/bots/botparts';
+import type { ConnectionsView } from '@/services/bots/connections';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';

@@ -1,7 +1,7 @@
 'use client';
 
 import { METHODS } from '@/core/bots/connectors';
-import type { ConnectionsView } from '@/services/bots/botparts';
+import type { ConnectionsView } from '@/services/bots/connections';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { Area, Field, Input, Select } from '../../kit/field';

@@ -1,7 +1,7 @@
 'use client';
 
 import { toast } from 'sonner';
-import type { ConnectionsView } from '@/services/bots/botparts';
+import type { ConnectionsView } from '@/services/bots/connections';
 import { Button } from '../../kit/button';
 import { call, sentence } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { DESK_PANELS, helperBar, HELPERS } from '@/core/people/deskprofile';
-import type { DeskProfilesView } from '@/services/people/deskprofiles';
+import type { DeskProfilesView } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
 import { useLive } from '../../kit/live';
 import { Panel, Pill } from '../../kit/panel';

@@ -16,7 +16,7 @@ import {
   MOMENTS,
   PLAIN_DESK,
 } from '@/core/people/deskprofile';
-import type { DeskProfilesView } from '@/services/people/deskprofiles';
+import type { DeskProfilesView } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';

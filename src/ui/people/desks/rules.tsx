@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { type DeskRule, type Helper, HELPER_IDS, HELPERS } from '@/core/people/deskprofile';
 import { isLevel } from '@/core/people/levels';
-import type { DeskProfilesView } from '@/services/people/deskprofiles';
+import type { DeskProfilesView } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
 import { call } from '../../kit/call';
 import { Check } from '../../kit/field';

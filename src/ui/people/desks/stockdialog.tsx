@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { languageName } from '@/core/localised';
 import { PLACEHOLDERS, unknownPlaceholders } from '@/core/messages/stockreplies';
-import type { DeskProfilesView, StockSet } from '@/services/people/deskprofiles';
+import type { DeskProfilesView, StockSet } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';

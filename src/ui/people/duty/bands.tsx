@@ -13,7 +13,7 @@ import { clsx } from 'clsx';
 import { type KeyboardEvent, useEffect, useState } from 'react';
 import { type Channel, CHANNEL_NAMES } from '@/core/channels';
 import { BANDS, type DutyRow, putInBand } from '@/core/people/duty';
-import type { DutyView } from '@/services/people/duty';
+import type { DutyView } from '@/services/people/dutyview';
 import { ChannelMark } from '../../kit/channelmark';
 import { Key } from '../../kit/panel';
 

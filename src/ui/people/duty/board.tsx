@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { DutyView, ProfileLine } from '@/services/people/duty';
+import type { DutyView, ProfileLine } from '@/services/people/dutyview';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';

@@ -4,7 +4,7 @@ import { clsx } from 'clsx';
 import { useState } from 'react';
 import { DUTY_DEFAULTS } from '@/core/people/duty';
 import { DEFAULT_LOAD } from '@/core/people/load';
-import type { DutyView } from '@/services/people/duty';
+import type { DutyView } from '@/services/people/dutyview';
 import { Button } from '../../kit/button';
 import { useLive } from '../../kit/live';
 import { Empty, Panel } from '../../kit/panel';

@@ -1,7 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
-import type { Cell } from '@/services/people/people';
+import type { Cell } from '@/services/people/peopleview';
 
 export const INK = [
   '',

@@ -2,7 +2,7 @@
 
 import { clsx } from 'clsx';
 import { memo } from 'react';
-import type { PeopleView, PersonLine } from '@/services/people/people';
+import type { PeopleView, PersonLine } from '@/services/people/peopleview';
 import { INK } from './cellink';
 import { COLUMN } from './sizes';
 

@@ -1,5 +1,5 @@
 import type { Level } from '@/core/people/levels';
-import type { Cell, PeopleView, PersonLine } from '@/services/people/people';
+import type { Cell, PeopleView, PersonLine } from '@/services/people/peopleview';
 
 export type SetLevel = { readonly personId: string; readonly skillId: string; readonly level: Level | 'never' | 0 };
 export type At = { readonly row: number; readonly column: number };

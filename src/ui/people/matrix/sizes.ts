@@ -1,6 +1,6 @@
 'use client';
 
-import type { Cell } from '@/services/people/people';
+import type { Cell } from '@/services/people/peopleview';
 
 export const [ROW, COLUMN, LEFT, HEAD, FOOT] = [32, 42, 250, 96, 46];
 

@@ -5,7 +5,7 @@ import { clsx } from 'clsx';
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { isLevel } from '@/core/people/levels';
-import type { PeopleView, PersonLine, StandingLine } from '@/services/people/people';
+import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
 import { Foot } from './foot';
 import {
   type At,

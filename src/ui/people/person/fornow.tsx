@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { PeopleView, PersonLine } from '@/services/people/people';
+import type { PeopleView, PersonLine } from '@/services/people/peopleview';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { asDayTime, asTime } from '../../kit/figures';

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { PeopleView, PersonLine, PersonView } from '@/services/people/people';
+import type { PeopleView, PersonLine, PersonView } from '@/services/people/peopleview';
 import { sentence, setting } from '../../kit/call';
 import { Select } from '../../kit/field';
 import { useLive } from '../../kit/live';

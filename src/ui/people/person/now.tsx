@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { FULL } from '@/core/people/load';
 import type { Condition } from '@/core/people/readiness';
-import type { PeopleView, PersonLine, PersonView, StandingLine } from '@/services/people/people';
+import type { PeopleView, PersonLine, PersonView, StandingLine } from '@/services/people/peopleview';
 import { sentence, setting } from '../../kit/call';
 import { asDayTime } from '../../kit/figures';
 import { useLive } from '../../kit/live';

@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import Link from 'next/link';
 import { useState } from 'react';
-import type { PeopleView, PersonLine, StandingLine } from '@/services/people/people';
+import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
 import { Button } from '../../kit/button';
 import { initials } from '../../kit/figures';
 import { Empty, Panel } from '../../kit/panel';

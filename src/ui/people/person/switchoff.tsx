@@ -1,7 +1,7 @@
 'use client';
 
 import { toast } from 'sonner';
-import type { PersonLine } from '@/services/people/people';
+import type { PersonLine } from '@/services/people/peopleview';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';

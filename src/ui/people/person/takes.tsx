@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { type Channel, CHANNELS } from '@/core/channels';
 import { withOverrides } from '@/core/people/load';
-import type { PeopleView, PersonLine } from '@/services/people/people';
+import type { PeopleView, PersonLine } from '@/services/people/peopleview';
 import { ChannelMark } from '../../kit/channelmark';
 
 /** Queues by band, one line per queue with its channels. */

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { PersonLine } from '@/services/people/people';
+import type { PersonLine } from '@/services/people/peopleview';
 import type { WayLine } from '@/services/people/reach';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';

@@ -1,7 +1,7 @@
 'use client';
 
 import { isLevel, type Level, type Levels } from '@/core/people/levels';
-import type { TeamsView } from '@/services/people/teams';
+import type { TeamsView } from '@/services/people/teamsview';
 import { CellInk } from '../matrix/cellink';
 
 /** Levels by skill, each set or not. */

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { SetDetail } from '@/services/people/teams';
+import type { SetDetail } from '@/services/people/teamsview';
 import { Check, Field, Input } from '../../kit/field';
 import { LevelGrid } from './levelgrid';
 import { Foot, type FormProps, useThing } from './thing';

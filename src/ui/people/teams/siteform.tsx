@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { SiteDetail } from '@/services/people/teams';
+import type { SiteDetail } from '@/services/people/teamsview';
 import { Field, Input, Select } from '../../kit/field';
 import { Pill } from '../../kit/panel';
 import { Foot, type FormProps, useThing, zonesOf } from './thing';

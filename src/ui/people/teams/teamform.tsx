@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { TeamDetail } from '@/services/people/teams';
+import type { TeamDetail } from '@/services/people/teamsview';
 import { Check, Field, Input, Select } from '../../kit/field';
 import { Pill } from '../../kit/panel';
 import { LevelGrid } from './levelgrid';

@@ -2,7 +2,7 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
-import type { TeamsView } from '@/services/people/teams';
+import type { TeamsView } from '@/services/people/teamsview';
 import { Button } from '../../kit/button';
 import { useLive } from '../../kit/live';
 import { Empty, Panel } from '../../kit/panel';

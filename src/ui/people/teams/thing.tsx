@@ -1,7 +1,7 @@
 'use client';
 
 import { toast } from 'sonner';
-import type { TeamsView } from '@/services/people/teams';
+import type { TeamsView } from '@/services/people/teamsview';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { useSaving } from '../../kit/saving';

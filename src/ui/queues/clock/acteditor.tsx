@@ -3,11 +3,11 @@
 import { clsx } from 'clsx';
 import { useState } from 'react';
 import type { Channel } from '@/core/channels';
-import { WAIT_CHOICES, type Stage, type StageAct, type WaitChoice } from '@/core/routing/clock';
-import { changeAct, setEarly, spokenSeconds, type ActPlace } from '@/core/routing/clockedit';
 import { localised } from '@/core/localised';
+import { type Stage, type StageAct, WAIT_CHOICES, type WaitChoice } from '@/core/routing/clock';
+import { type ActPlace, changeAct, setEarly, spokenSeconds } from '@/core/routing/clockedit';
 import { LOOPS } from '@/core/sound/loops';
-import type { QueuesView } from '@/services/queues/queues';
+import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../../kit/button';
 import { Check, Field, Input, Select } from '../../kit/field';
 import { WordingField } from '../../kit/wording';

@@ -1,7 +1,7 @@
 'use client';
 
 import type { Onward } from '@/core/routing/onward';
-import type { QueuesView } from '@/services/queues/queues';
+import type { QueuesView } from '@/services/queues/queuesview';
 import { Field, Select } from '../../kit/field';
 import { WordingField } from '../../kit/wording';
 

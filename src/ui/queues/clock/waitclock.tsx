@@ -21,7 +21,7 @@ import {
 import type { Need } from '@/core/routing/needs';
 import { onwardWords } from '@/core/routing/queuesentence';
 import { loopName, LOOPS } from '@/core/sound/loops';
-import type { QueuesView } from '@/services/queues/queues';
+import type { QueuesView } from '@/services/queues/queuesview';
 import { namesIn } from '../draft';
 import { ActEditor } from './acteditor';
 import { Row } from './row';

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { QueueSettings } from '@/core/routing/queue';
-import type { QueuesView } from '@/services/queues/queues';
+import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { Check, Field, Select } from '../../kit/field';

@@ -1,7 +1,7 @@
 'use client';
 
 import type { QueueSettings } from '@/core/routing/queue';
-import type { QueuesView } from '@/services/queues/queues';
+import type { QueuesView } from '@/services/queues/queuesview';
 import type { SetQueue } from '../draft';
 
 export type Part = {

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
-import { holds } from '@/core/people/rights';
-import { describeError } from '@/core/errors';
 import { notFound } from 'next/navigation';
+import { describeError } from '@/core/errors';
+import { holds } from '@/core/people/rights';
+import type { ContactView } from '@/services/floor/contactview';
 import { Forbidden } from '@/ui/kit/panel';
 import { ContactPage } from '@/ui/review/contactpage';
-import type { ContactView } from '@/services/floor/floorview';
 import { services, signedIn } from '../../../services';
 import { workspaceZone } from '../../../zone';
 

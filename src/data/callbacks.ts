@@ -1,0 +1,64 @@
+import { type Db, row, rows, run } from './database';
+
+export type CallbackState =
+  'planned' | 'waiting' | 'dialling' | 'talking' | 'reached' | 'expired' | 'given-up' | 'cancelled';
+
+/** A call promised to a customer. `fromAt` to `untilAt` is the window they chose (null: as soon as possible); instants of the floor. */
+export type Callback = {
+  readonly id: string;
+  readonly contactId: string;
+  readonly queueId: string;
+  readonly number: string;
+  readonly placedAt: number;
+  readonly askedAt: number;
+  readonly fromAt: number;
+  readonly untilAt: number | null;
+  readonly expiresAt: number;
+  readonly attempts: number;
+  readonly nextAt: number | null;
+  readonly state: CallbackState;
+  readonly callId: string | null;
+  readonly reachedAt: number | null;
+  readonly endedAt: number | null;
+  readonly outcome: string | null;
+};
+
+const CALLBACK =
+  'SELECT id, contact_id AS contactId, queue_id AS queueId, number, placed_at AS placedAt, asked_at AS askedAt, from_at AS fromAt, until_at AS untilAt, expires_at AS expiresAt, attempts, next_at AS nextAt, state, call_id AS callId, reached_at AS reachedAt, ended_at AS endedAt, outcome FROM callbacks';
+
+export const readCallback = (db: Db, id: string): Callback | undefined =>
+  row<Callback>(db, `${CALLBACK} WHERE id = ?`, id);
+
+export const callbackOf = (db: Db, contactId: string): Callback | undefined =>
+  row<Callback>(db, `${CALLBACK} WHERE contact_id = ? ORDER BY asked_at DESC LIMIT 1`, contactId);
+
+export const readCallbacks = (db: Db, since: number): Callback[] =>
+  rows<Callback>(
+    db,
+    `${CALLBACK} WHERE ended_at IS NULL OR ended_at >= ? ORDER BY ended_at IS NOT NULL, coalesce(next_at, from_at), id`,
+    since,
+  );
+
+export const writeCallback = (db: Db, c: Callback): void => {
+  run(
+    db,
+    `INSERT INTO callbacks (id, contact_id, queue_id, number, placed_at, asked_at, from_at, until_at, expires_at, attempts, next_at, state, call_id, reached_at, ended_at, outcome) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)
+    ON CONFLICT (id) DO UPDATE SET queue_id = ?3, number = ?4, from_at = ?7, until_at = ?8, expires_at = ?9, attempts = ?10, next_at = ?11, state = ?12, call_id = ?13, reached_at = ?14, ended_at = ?15, outcome = ?16`,
+    c.id,
+    c.contactId,
+    c.queueId,
+    c.number,
+    c.placedAt,
+    c.askedAt,
+    c.fromAt,
+    c.untilAt,
+    c.expiresAt,
+    c.attempts,
+    c.nextAt,
+    c.state,
+    c.callId,
+    c.reachedAt,
+    c.endedAt,
+    c.outcome,
+  );
+};

@@ -1,0 +1,35 @@
+import type { Connector } from '../core/bots/connectors';
+import { type Db, row, run } from './database';
+import { documents } from './documents';
+
+export const CONNECTORS = documents<Omit<Connector, 'id' | 'name'>>('connector');
+
+/** A small table that a look-up can read; the first column is what it is found by. */
+export const TABLES = documents<{ readonly columns: readonly string[]; readonly rows: readonly (readonly string[])[] }>(
+  'table',
+);
+
+/** Hosts outside that connectors may ask, by name, as the owner has allowed them. */
+export const ALLOWED_HOSTS = documents<{ readonly hosts: readonly string[] }>('allowed-hosts');
+
+export const THE_HOSTS = 'hosts';
+
+/** How the hire desk that ships with the product behaves. */
+export const HIRE_DESK = documents<{ readonly mood: 'usual' | 'slow' | 'fails' }>('hire-desk');
+
+export const THE_HIRE_DESK = 'hire-desk';
+
+export const writeSecret = (db: Db, connectorId: string, secret: string | null): void => {
+  if (secret === null) run(db, 'DELETE FROM connector_secrets WHERE connector_id = ?', connectorId);
+  else
+    run(
+      db,
+      'INSERT INTO connector_secrets (connector_id, secret) VALUES (?1, ?2) ON CONFLICT (connector_id) DO UPDATE SET secret = ?2',
+      connectorId,
+      secret,
+    );
+};
+
+export const secretOf = (db: Db, connectorId: string): string | null =>
+  row<{ secret: string }>(db, 'SELECT secret FROM connector_secrets WHERE connector_id = ?', connectorId)?.secret ??
+  null;

@@ -1,0 +1,62 @@
+import type { Channel } from '../core/channels';
+import type { Localised } from '../core/localised';
+import { type Db, row, rows, run } from './database';
+
+/** One address by which contacts come in. */
+export type Door = {
+  readonly id: string;
+  readonly name: string;
+  readonly channel: Channel;
+  readonly address: string;
+  readonly hoursId: string;
+  readonly botId: string;
+  readonly languages: readonly string[];
+  readonly closedWording: Localised;
+  readonly place: number;
+  readonly revision: number;
+  /** A version of the bot that a share of this door's customers meets, percent. */
+  readonly trial: DoorTrial | null;
+};
+
+export type DoorTrial = { readonly version: number; readonly percent: number };
+
+type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial'> & {
+  languages: string;
+  closedWording: string;
+  trial: string | null;
+};
+
+const DOORS =
+  'SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS closedWording, trial, place, revision FROM doors';
+
+const doorFrom = (r: DoorRow): Door => ({
+  ...r,
+  languages: JSON.parse(r.languages) as string[],
+  closedWording: JSON.parse(r.closedWording) as Localised,
+  trial: r.trial === null ? null : (JSON.parse(r.trial) as DoorTrial),
+});
+
+export const readDoors = (db: Db): Door[] => rows<DoorRow>(db, `${DOORS} ORDER BY place, name`).map(doorFrom);
+
+export const readDoor = (db: Db, id: string): Door | undefined => {
+  const found = row<DoorRow>(db, `${DOORS} WHERE id = ?`, id);
+  return found && doorFrom(found);
+};
+
+export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {
+  run(
+    db,
+    `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording, place, trial, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, 1)
+    ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5, bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, revision = revision + 1`,
+    d.id,
+    d.name,
+    d.channel,
+    d.address,
+    d.hoursId,
+    d.botId,
+    JSON.stringify(d.languages),
+    JSON.stringify(d.closedWording),
+    d.place,
+    d.trial === null ? null : JSON.stringify(d.trial),
+  );
+};

@@ -1,0 +1,40 @@
+import { DUTY_DEFAULTS, type DutyProfile } from '../core/people/duty';
+import { type Db, row, rows, run } from './database';
+
+export type DutyProfileRecord = DutyProfile & { readonly revision: number };
+
+const profileFrom = (r: { id: string; name: string; body: string; revision: number }): DutyProfileRecord => ({
+  ...DUTY_DEFAULTS,
+  ...(JSON.parse(r.body) as Omit<DutyProfile, 'id' | 'name'>),
+  id: r.id,
+  name: r.name,
+  revision: r.revision,
+});
+
+export const readProfiles = (db: Db): DutyProfileRecord[] =>
+  rows<Parameters<typeof profileFrom>[0]>(db, 'SELECT id, name, body, revision FROM duty_profiles ORDER BY name').map(
+    profileFrom,
+  );
+
+export const readProfile = (db: Db, id: string): DutyProfileRecord | undefined => {
+  const found = row<Parameters<typeof profileFrom>[0]>(
+    db,
+    'SELECT id, name, body, revision FROM duty_profiles WHERE id = ?',
+    id,
+  );
+  return found && profileFrom(found);
+};
+
+export const writeProfile = (db: Db, { id, name, ...body }: DutyProfile): void => {
+  run(
+    db,
+    'INSERT INTO duty_profiles (id, name, body, revision) VALUES (?1, ?2, ?3, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, body = ?3, revision = revision + 1',
+    id,
+    name,
+    JSON.stringify(body),
+  );
+};
+
+export const removeProfile = (db: Db, id: string): void => {
+  run(db, 'DELETE FROM duty_profiles WHERE id = ?', id);
+};

@@ -1,0 +1,59 @@
+import type { FieldType } from '../core/fieldvalue';
+import { type Db, rows, run } from './database';
+
+/** Who fills a field. */
+export const FILLERS = ['bot', 'look-up', 'agent'] as const;
+
+export type Filler = (typeof FILLERS)[number];
+
+/** A value defined once for the whole workspace, which bots pass on, the Desk shows and reports count. Private ones are kept apart. */
+export type Field = {
+  readonly id: string;
+  readonly name: string;
+  readonly label: string;
+  readonly private: boolean;
+  readonly type: FieldType;
+  readonly filledBy: readonly Filler[];
+  readonly reported: boolean;
+};
+
+export const FIELD_DEFAULTS = { type: 'text', filledBy: ['bot'], reported: true } as const;
+
+type FieldRow = {
+  id: string;
+  name: string;
+  label: string;
+  private: number;
+  body: string;
+  place: number;
+  revision: number;
+};
+
+export type FieldRecord = Field & { readonly place: number; readonly revision: number };
+
+export const readFields = (db: Db): FieldRecord[] =>
+  rows<FieldRow>(db, 'SELECT id, name, label, private, body, place, revision FROM fields ORDER BY place').map(
+    ({ body, ...f }) => ({
+      ...FIELD_DEFAULTS,
+      ...(JSON.parse(body) as Partial<Field>),
+      ...f,
+      private: f.private === 1,
+    }),
+  );
+
+export const writeField = (db: Db, { id, name, label, private: hidden, ...body }: Field, place: number): void => {
+  run(
+    db,
+    'INSERT INTO fields (id, name, label, private, place, body, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, label = ?3, private = ?4, body = ?6, revision = revision + 1',
+    id,
+    name,
+    label,
+    hidden ? 1 : 0,
+    place,
+    JSON.stringify(body),
+  );
+};
+
+export const dropField = (db: Db, id: string): void => {
+  run(db, 'DELETE FROM fields WHERE id = ?', id);
+};

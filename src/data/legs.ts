@@ -1,0 +1,51 @@
+import type { Channel } from '../core/channels';
+import { type Db, row, rows } from './database';
+
+export type Leg = {
+  readonly id: string;
+  readonly contactId: string;
+  readonly visitId: string;
+  readonly personId: string;
+  readonly acceptedAt: number;
+  readonly talkEndedAt: number | null;
+  readonly endedAt: number | null;
+  readonly passedOn: number;
+  readonly firstReplyAt: number | null;
+  readonly outcome: string | null;
+  readonly handleSeconds: number | null;
+  readonly groupId: string | null;
+};
+
+const LEG =
+  'SELECT id, contact_id AS contactId, visit_id AS visitId, person_id AS personId, accepted_at AS acceptedAt, talk_ended_at AS talkEndedAt, ended_at AS endedAt, passed_on AS passedOn, first_reply_at AS firstReplyAt, outcome, handle_seconds AS handleSeconds, group_id AS groupId FROM legs';
+
+export const openLegs = (db: Db): Leg[] => rows<Leg>(db, `${LEG} WHERE ended_at IS NULL ORDER BY accepted_at, id`);
+
+export const openLegsOf = (db: Db, personId: string): Leg[] =>
+  rows<Leg>(db, `${LEG} WHERE person_id = ? AND ended_at IS NULL ORDER BY accepted_at, id`, personId);
+
+export const legsOf = (db: Db, contactId: string): Leg[] =>
+  rows<Leg>(db, `${LEG} WHERE contact_id = ? ORDER BY accepted_at, id`, contactId);
+
+export const readLeg = (db: Db, id: string): Leg | undefined => row<Leg>(db, `${LEG} WHERE id = ?`, id);
+
+/** What a person finished since an instant (floor ms), newest first. */
+export const legsSince = (
+  db: Db,
+  personId: string,
+  from: number,
+  most: number,
+): { contactId: string; channel: Channel; customer: string; endedAt: number; outcome: string | null }[] =>
+  rows(
+    db,
+    `SELECT l.contact_id AS contactId, c.channel, coalesce(u.name, u.address) AS customer, l.ended_at AS endedAt, l.outcome FROM legs l JOIN contacts c ON c.id = l.contact_id JOIN customers u ON u.id = c.customer_id
+    WHERE l.person_id = ? AND l.ended_at >= ? ORDER BY l.ended_at DESC LIMIT ?`,
+    personId,
+    from,
+    most,
+  );
+
+/** How many contacts a person finished since an instant, floor ms. */
+export const handledSince = (db: Db, personId: string, from: number): number =>
+  row<{ n: number }>(db, 'SELECT count(*) AS n FROM legs WHERE person_id = ? AND ended_at >= ?', personId, from)?.n ??
+  0;

@@ -1,0 +1,75 @@
+import type { Phrasebook } from '../core/phrases/book';
+import { type Db, row, rows, run } from './database';
+
+/** The phrasebook as it is now, with the number under which versions of bots pin it; 0 before there is one. */
+export function readPhrasebook(db: Db): { readonly version: number; readonly book: Phrasebook } | null {
+  const found = row<{ version: number; book: string }>(
+    db,
+    'SELECT version, book FROM phrasebook_versions ORDER BY version DESC LIMIT 1',
+  );
+  return found ? { version: found.version, book: JSON.parse(found.book) as Phrasebook } : null;
+}
+
+export const learntOf = (db: Db, version: number): string | null =>
+  row<{ learnt: string }>(db, 'SELECT learnt FROM phrasebook_versions WHERE version = ?', version)?.learnt ?? null;
+
+export function writePhrasebook(db: Db, book: Phrasebook, learnt: string, realAt: number, personId: string): number {
+  const version =
+    (row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM phrasebook_versions')?.v ?? 0) + 1;
+  run(
+    db,
+    'INSERT INTO phrasebook_versions (version, real_at, person_id, book, learnt) VALUES (?, ?, ?, ?, ?)',
+    version,
+    realAt,
+    personId,
+    JSON.stringify(book),
+    learnt,
+  );
+  // What no version of a bot names any more is not kept for ever.
+  run(
+    db,
+    "DELETE FROM phrasebook_versions WHERE version < ? - 20 AND version NOT IN (SELECT coalesce(json_extract(pinned, '$.phrasebook'), 0) FROM bot_versions)",
+    version,
+  );
+  return version;
+}
+
+/** Words that no bot understood: how often they came, and the last contact and line. */
+export type Unheard = {
+  readonly id: number;
+  readonly contactId: string;
+  readonly lineId: string;
+  readonly language: string;
+  readonly text: string;
+  readonly floorAt: number;
+  readonly times: number;
+};
+
+const UNHEARD =
+  'SELECT max(id) AS id, contact_id AS contactId, line_id AS lineId, language, text, floor_at AS floorAt, count(*) AS times FROM unheard GROUP BY language, text';
+
+/** The phrases that came most often first, the newer before the older. */
+export const readUnheard = (db: Db, most: number): Unheard[] =>
+  rows<Unheard>(db, `${UNHEARD} ORDER BY times DESC, id DESC LIMIT ?`, most);
+
+export const unheardPhrase = (db: Db, id: number): Unheard | undefined =>
+  row<Unheard>(db, `SELECT * FROM (${UNHEARD}) WHERE id = ?`, id);
+
+export const unheardCount = (db: Db): number =>
+  row<{ n: number }>(db, `SELECT count(*) AS n FROM (${UNHEARD})`)?.n ?? 0;
+
+export const keepUnheard = (db: Db, u: Omit<Unheard, 'id' | 'times'>): void => {
+  run(
+    db,
+    'INSERT INTO unheard (contact_id, line_id, language, text, floor_at) VALUES (?, ?, ?, ?, ?)',
+    u.contactId,
+    u.lineId,
+    u.language,
+    u.text,
+    u.floorAt,
+  );
+};
+
+/** Drops a phrase, however often it came. */
+export const dropUnheard = (db: Db, phrase: Pick<Unheard, 'language' | 'text'>): number =>
+  run(db, 'DELETE FROM unheard WHERE language = ? AND text = ?', phrase.language, phrase.text);

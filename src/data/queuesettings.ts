@@ -1,0 +1,52 @@
+import { queueFrom, type QueueSettings } from '../core/routing/queue';
+import { type Db, row, rows, run } from './database';
+
+export type QueueRecord = QueueSettings & { readonly revision: number; readonly place: number };
+type QueueRow = { id: string; name: string; place: number; revision: number; body: string };
+
+const QUEUE_LATEST = `SELECT q.id, q.name, q.place, q.revision, v.body FROM queues q JOIN queue_versions v ON v.queue_id = q.id
+  AND v.version = (SELECT max(version) FROM queue_versions WHERE queue_id = q.id)`;
+
+const recordFrom = (r: QueueRow): QueueRecord => ({
+  ...queueFrom(JSON.parse(r.body) as QueueSettings),
+  id: r.id,
+  name: r.name,
+  place: r.place,
+  revision: r.revision,
+});
+
+export const readQueues = (db: Db): QueueRecord[] =>
+  rows<QueueRow>(db, `${QUEUE_LATEST} ORDER BY q.place, q.name`).map(recordFrom);
+
+export const readQueue = (db: Db, id: string): QueueRecord | undefined => {
+  const found = row<QueueRow>(db, `${QUEUE_LATEST} WHERE q.id = ?`, id);
+  return found && recordFrom(found);
+};
+
+/** A queue as it was under a settings version: what a visit that began then goes by. */
+export const queueAsOf = (db: Db, id: string, version: number): QueueSettings | undefined => {
+  const found = row<{ body: string }>(
+    db,
+    'SELECT body FROM queue_versions WHERE queue_id = ? AND version <= ? ORDER BY version DESC LIMIT 1',
+    id,
+    version,
+  );
+  return found && queueFrom(JSON.parse(found.body) as QueueSettings);
+};
+
+export const writeQueue = (db: Db, queue: QueueSettings, place: number, version: number): void => {
+  run(
+    db,
+    'INSERT INTO queues (id, name, place, revision) VALUES (?1, ?2, ?3, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, revision = revision + 1',
+    queue.id,
+    queue.name,
+    place,
+  );
+  run(
+    db,
+    'INSERT INTO queue_versions (queue_id, version, body) VALUES (?, ?, ?)',
+    queue.id,
+    version,
+    JSON.stringify(queue),
+  );
+};

@@ -1,0 +1,91 @@
+import type { Channel } from '../core/channels';
+import type { VisitEnd } from '../core/measures/facts';
+import type { MergedNeed, Need } from '../core/routing/needs';
+import type { Trail } from '../core/routing/trail';
+import { type Db, insert, row, rows } from './database';
+
+export type Visit = {
+  readonly id: string;
+  readonly entry: number;
+  readonly contactId: string;
+  readonly queueId: string;
+  readonly channel: Channel;
+  readonly settingsVersion: number;
+  readonly placedAt: number;
+  readonly enteredAt: number;
+  readonly endedAt: number | null;
+  readonly endedHow: VisitEnd | null;
+  readonly needs: readonly MergedNeed[];
+  readonly priority: number;
+  readonly goalSeconds: number;
+  readonly handOver: readonly Need[];
+  readonly passed: readonly string[];
+  readonly familiarId: string | null;
+  readonly callback: boolean;
+  readonly stagedAt: readonly number[];
+  readonly opened: readonly { readonly to: 'group' | 'partner'; readonly id: string }[];
+  readonly choosingUntil: number | null;
+};
+
+type VisitRow = Omit<Visit, 'needs' | 'handOver' | 'passed' | 'callback' | 'stagedAt' | 'opened'> & {
+  needs: string;
+  handOver: string;
+  passed: string;
+  callback: number;
+  stagedAt: string;
+  opened: string;
+};
+
+const VISIT =
+  'SELECT id, entry, contact_id AS contactId, queue_id AS queueId, channel, settings_version AS settingsVersion, placed_at AS placedAt, entered_at AS enteredAt, ended_at AS endedAt, ended_how AS endedHow, needs, priority, goal_seconds AS goalSeconds, hand_over AS handOver, passed, familiar_id AS familiarId, callback, staged_at AS stagedAt, opened, choosing_until AS choosingUntil FROM visits';
+
+const visitFrom = (r: VisitRow): Visit => ({
+  ...r,
+  needs: JSON.parse(r.needs) as MergedNeed[],
+  handOver: JSON.parse(r.handOver) as Need[],
+  passed: JSON.parse(r.passed) as string[],
+  callback: r.callback === 1,
+  stagedAt: JSON.parse(r.stagedAt) as number[],
+  opened: JSON.parse(r.opened) as Visit['opened'],
+});
+
+export const openVisits = (db: Db): Visit[] =>
+  rows<VisitRow>(db, `${VISIT} WHERE ended_at IS NULL ORDER BY entry`).map(visitFrom);
+
+export const visitsOf = (db: Db, contactId: string): Visit[] =>
+  rows<VisitRow>(db, `${VISIT} WHERE contact_id = ? ORDER BY entered_at, rowid`, contactId).map(visitFrom);
+
+export const readVisit = (db: Db, id: string): Visit | undefined => {
+  const found = row<VisitRow>(db, `${VISIT} WHERE id = ?`, id);
+  return found && visitFrom(found);
+};
+
+export type Offer = {
+  readonly id: string;
+  readonly visitId: string;
+  readonly personId: string;
+  readonly madeAt: number;
+  readonly acceptBy: number;
+  readonly endedAt: number | null;
+  readonly endedHow: string | null;
+  readonly groupId: string | null;
+};
+
+const OFFER =
+  'SELECT id, visit_id AS visitId, person_id AS personId, made_at AS madeAt, accept_by AS acceptBy, ended_at AS endedAt, ended_how AS endedHow, group_id AS groupId FROM offers';
+
+export const openOffers = (db: Db): Offer[] => rows<Offer>(db, `${OFFER} WHERE ended_at IS NULL ORDER BY made_at, id`);
+
+export const openOfferOf = (db: Db, personId: string): Offer | undefined =>
+  row<Offer>(db, `${OFFER} WHERE person_id = ? AND ended_at IS NULL`, personId);
+
+export const offersOf = (db: Db, visitId: string): Offer[] =>
+  rows<Offer>(db, `${OFFER} WHERE visit_id = ? ORDER BY made_at, id`, visitId);
+
+export const writeDecision = (db: Db, visitId: string, trail: Trail): number =>
+  insert(db, 'INSERT INTO decisions (visit_id, trail) VALUES (?, ?)', visitId, JSON.stringify(trail));
+
+export const decisionsOf = (db: Db, visitId: string): Trail[] =>
+  rows<{ trail: string }>(db, 'SELECT trail FROM decisions WHERE visit_id = ? ORDER BY id', visitId).map(
+    (d) => JSON.parse(d.trail) as Trail,
+  );

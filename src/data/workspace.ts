@@ -1,0 +1,28 @@
+import { type Db, insert, row, run } from './database';
+
+/** Starts a new settings version: decisions name the version they were made under. */
+export const newSettingsVersion = (db: Db, realAt: number, kind: string, thingId: string): number =>
+  insert(db, 'INSERT INTO settings_versions (real_at, kind, thing_id) VALUES (?, ?, ?)', realAt, kind, thingId);
+
+export const settingsVersion = (db: Db): number =>
+  row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM settings_versions')?.v ?? 0;
+
+export type Workspace = { readonly name: string; readonly zone: string; readonly languages: readonly string[] };
+
+export const readWorkspace = (db: Db): Workspace | undefined => {
+  const found = row<{ name: string; zone: string; languages: string }>(
+    db,
+    'SELECT name, zone, languages FROM workspace WHERE id = 1',
+  );
+  return found && { ...found, languages: JSON.parse(found.languages) as string[] };
+};
+
+export const writeWorkspace = (db: Db, w: Workspace): void => {
+  run(
+    db,
+    'INSERT INTO workspace (id, name, zone, languages) VALUES (1, ?1, ?2, ?3) ON CONFLICT (id) DO UPDATE SET name = ?1, zone = ?2, languages = ?3',
+    w.name,
+    w.zone,
+    JSON.stringify(w.languages),
+  );
+};

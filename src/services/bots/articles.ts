@@ -1,0 +1,65 @@
+import { object } from 'yup';
+import { ARTICLES, wordArticle } from '../../data/articles';
+import { readWorkspace } from '../../data/workspace';
+import { articleFor } from '../contacts/botanswers';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { exactly, languageTag, requiredText } from '../ground/schemas';
+import { parse } from '../ground/validate';
+import { type BotPartsDeps, head, mayChange, save } from './keepparts';
+
+const articleSchema = exactly(
+  object({
+    ...head,
+    name: requiredText(120, 'The title'),
+    language: languageTag,
+    text: requiredText(4000, 'The text'),
+  }),
+);
+
+const questionSchema = exactly(object({ question: requiredText(300, 'The question'), language: languageTag }));
+
+export type ArticlesView = {
+  readonly articles: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly language: string;
+    readonly text: string;
+    readonly revision: number;
+  }[];
+  readonly languages: readonly string[];
+  readonly mayChange: boolean;
+};
+
+export function viewArticles({ host }: BotPartsDeps, actor: Actor): ArticlesView {
+  need(actor, 'settings.view');
+  return {
+    articles: ARTICLES.all(host.db).map(({ place: _p, ...a }) => a),
+    languages: readWorkspace(host.db)?.languages ?? ['en'],
+    mayChange: mayChange(actor),
+  };
+}
+
+export function saveArticle(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
+  needEverywhere(actor, 'bots.change');
+  const { id: thingId, revision, name, language, text: words } = parse(articleSchema, input);
+  return save(
+    deps,
+    actor,
+    'article',
+    ARTICLES,
+    { id: thingId, revision, name },
+    { language, text: words },
+    (tx, made) => wordArticle(tx.db, made, { language: language.split('-')[0] ?? language, title: name, text: words }),
+  );
+}
+
+/** What a bot would answer to a question; null when nothing fits. */
+export function askArticles(
+  { host }: BotPartsDeps,
+  actor: Actor,
+  input: unknown,
+): { found: { id: string; title: string; text: string } | null } {
+  need(actor, 'settings.view');
+  const asked = parse(questionSchema, input);
+  return { found: articleFor(host.db, asked.question, asked.language, []) };
+}

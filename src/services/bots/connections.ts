@@ -1,0 +1,186 @@
+import { array, boolean, object, string } from 'yup';
+import { type Connector, METHODS, replyOf, requestOf } from '../../core/bots/connectors';
+import { LaneError } from '../../core/errors';
+import {
+  ALLOWED_HOSTS,
+  CONNECTORS,
+  HIRE_DESK,
+  secretOf,
+  TABLES,
+  THE_HIRE_DESK,
+  THE_HOSTS,
+  writeSecret,
+} from '../../data/connectors';
+import { DESK_MOODS } from '../../standins/hiredesk';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { recordChange, sameRevision } from '../ground/change';
+import { exactly, id, oneOf, requiredText, text, whole } from '../ground/schemas';
+import { parse } from '../ground/validate';
+import { type BotPartsDeps, head, mayChange, type Named, part, save, usersOf } from './keepparts';
+import { hostFault } from './outside';
+
+const connectorSchema = exactly(
+  object({
+    ...head,
+    does: oneOf(['look-up', 'do'] as const, 'What it does'),
+    host: text(200, 'The host').defined(),
+    method: oneOf(METHODS, 'The method'),
+    path: string()
+      .matches(/^\/[^\s\\]*$/, 'The path begins with / and has no spaces')
+      .max(300)
+      .required('The path is missing'),
+    inputs: array(part('An input')).max(20, 'At most 20 inputs').required(),
+    outputs: array(
+      exactly(
+        object({
+          name: part('An output'),
+          from: string()
+            .matches(/^[\w-]+(\.[\w-]+)*$/, 'Where an output stands is names with dots, as hire.delivery.date')
+            .required('Where an output stands is missing'),
+        }),
+      ),
+    )
+      .max(20, 'At most 20 outputs')
+      .required(),
+    timeoutSeconds: whole(1, 30, 'The time-out'),
+    secret: string().max(500).nullable().optional(),
+  }),
+);
+
+const hostsSchema = exactly(
+  object({
+    revision: whole(0, 1e9, 'The revision'),
+    hosts: array(requiredText(200, 'A host')).max(40, 'At most 40 hosts').required(),
+  }),
+);
+
+const moodSchema = exactly(object({ mood: oneOf(DESK_MOODS, 'How it behaves') }));
+
+const trySchema = exactly(
+  object({
+    id: id('The connector'),
+    inputs: array(exactly(object({ name: part('An input'), value: string().max(500).defined() })))
+      .max(20)
+      .required(),
+    really: boolean().required(),
+  }),
+);
+
+export type ConnectionsView = {
+  readonly connectors: readonly (Connector & Named & { readonly hasSecret: boolean })[];
+  readonly tables: readonly (Named & {
+    readonly columns: readonly string[];
+    readonly rows: readonly (readonly string[])[];
+  })[];
+  readonly hosts: readonly string[];
+  readonly hostsRevision: number;
+  readonly mood: (typeof DESK_MOODS)[number];
+  readonly mayChange: boolean;
+  readonly mayAllow: boolean;
+};
+
+/** What came of trying a connector by hand. */
+export type ConnectorTried = {
+  readonly outcome: string;
+  readonly outputs: Readonly<Record<string, string | number | boolean>>;
+  readonly request: string;
+};
+
+const hosts = ({ host }: BotPartsDeps) => ALLOWED_HOSTS.one(host.db, THE_HOSTS);
+
+export function viewConnections(deps: BotPartsDeps, actor: Actor): ConnectionsView {
+  need(actor, 'settings.view');
+  const { db } = deps.host;
+  return {
+    connectors: CONNECTORS.all(db).map(({ place: _p, ...c }) => ({
+      ...c,
+      hasSecret: secretOf(db, c.id) !== null,
+      usedBy: usersOf(deps, 'connector', c.id),
+    })),
+    tables: TABLES.all(db).map(({ place: _p, ...t }) => ({ ...t, usedBy: usersOf(deps, 'table', t.id) })),
+    hosts: hosts(deps)?.hosts ?? [],
+    hostsRevision: hosts(deps)?.revision ?? 0,
+    mood: HIRE_DESK.one(db, THE_HIRE_DESK)?.mood ?? 'usual',
+    mayChange: mayChange(actor),
+    mayAllow: actor.roleId === 'owner',
+  };
+}
+
+/** A secret is written and never read back: left out it stays, empty it goes. */
+export function saveConnector(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
+  needEverywhere(actor, 'bots.change');
+  const { id: thingId, revision, name, secret, ...body } = parse(connectorSchema, input);
+  if (body.host !== '' && !(hosts(deps)?.hosts ?? []).includes(body.host))
+    throw new LaneError('not-valid', `${body.host} is not one of the hosts that the owner has allowed.`, [
+      { where: 'host', what: 'is not allowed' },
+    ]);
+  if (new Set(body.outputs.map((o) => o.name)).size < body.outputs.length)
+    throw new LaneError('not-valid', 'Two outputs have the same name.', [
+      { where: 'outputs', what: 'must have different names' },
+    ]);
+  return save(deps, actor, 'connector', CONNECTORS, { id: thingId, revision, name }, body, (tx, made) => {
+    if (secret !== undefined) writeSecret(tx.db, made, secret === '' ? null : secret);
+  });
+}
+
+export async function tryConnector(
+  { host, outside }: BotPartsDeps,
+  actor: Actor,
+  input: unknown,
+): Promise<ConnectorTried> {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(trySchema, input);
+  const connector = CONNECTORS.one(host.db, asked.id);
+  if (!connector) throw new LaneError('not-found', 'This connector is not there any more.');
+  const request = requestOf(
+    connector,
+    Object.fromEntries(asked.inputs.map((i) => [i.name, i.value])),
+    `tried-${host.clocks.real()}`,
+  );
+  const shown = `${request.method} ${connector.host || 'hire desk'}${request.path}`;
+  if (connector.does === 'do' && !asked.really) return { outcome: 'not sent', outputs: {}, request: shown };
+  const answer =
+    connector.host === ''
+      ? outside.hireDesk.answer(request, HIRE_DESK.one(host.db, THE_HIRE_DESK)?.mood ?? 'usual', host.clocks.floor())
+          .answer
+      : await outside.send(request, secretOf(host.db, connector.id));
+  const reply = replyOf(connector, answer);
+  return reply.to === 'look-up' || reply.to === 'do'
+    ? {
+        outcome: 'fault' in answer ? `${reply.outcome}: ${answer.fault}` : reply.outcome,
+        outputs: reply.outputs,
+        request: shown,
+      }
+    : { outcome: 'failed', outputs: {}, request: shown };
+}
+
+/** Only the owner says which hosts outside may be asked at all. */
+export function saveHosts({ host }: BotPartsDeps, actor: Actor, input: unknown): { hosts: readonly string[] } {
+  needEverywhere(actor, 'roles.change');
+  const asked = parse(hostsSchema, input);
+  if (actor.roleId !== 'owner') throw new LaneError('not-allowed', 'Only the owner allows hosts outside.');
+  const faults = asked.hosts.flatMap((h, i) => {
+    const what = hostFault(h);
+    return what ? [{ where: `hosts[${i}]`, what }] : [];
+  });
+  if (faults[0]) throw new LaneError('not-valid', faults[0].what, faults);
+  return host.transact((tx) => {
+    const before = ALLOWED_HOSTS.one(tx.db, THE_HOSTS);
+    sameRevision(before, asked.revision, 'The list of hosts');
+    const after = { hosts: [...new Set(asked.hosts)] };
+    ALLOWED_HOSTS.write(tx.db, THE_HOSTS, 'Allowed hosts', after);
+    recordChange(tx, actor, 'allowed-hosts', THE_HOSTS, before ?? null, after, { label: 'Allowed hosts' });
+    return after;
+  });
+}
+
+export function saveHireDesk({ host }: BotPartsDeps, actor: Actor, input: unknown): { mood: string } {
+  needEverywhere(actor, 'bots.change');
+  const asked = parse(moodSchema, input);
+  return host.transact((tx) => {
+    const before = HIRE_DESK.one(tx.db, THE_HIRE_DESK);
+    HIRE_DESK.write(tx.db, THE_HIRE_DESK, 'Hire desk', asked);
+    recordChange(tx, actor, 'hire-desk', THE_HIRE_DESK, before ?? null, asked, { label: 'Hire desk' });
+    return asked;
+  });
+}

@@ -1,0 +1,70 @@
+import { array, object, string } from 'yup';
+import { LaneError } from '../../core/errors';
+import { readTable, UnreadableTable, writeTable } from '../../core/formats/csv';
+import { TABLES } from '../../data/connectors';
+import { type Actor, need, needEverywhere } from '../ground/actor';
+import { exactly } from '../ground/schemas';
+import { parse } from '../ground/validate';
+import { type BotPartsDeps, head, part, save } from './keepparts';
+
+const tableSchema = exactly(
+  object({
+    ...head,
+    columns: array(part('A column')).min(1, 'A table has a column').max(20, 'At most 20 columns').required(),
+    rows: array(array(string().max(500, 'A cell may have at most 500 characters').defined()).required())
+      .max(2000, 'At most 2000 rows')
+      .required(),
+  }),
+);
+
+const csvSchema = exactly(
+  object({ text: string().max(900_000, 'The file is larger than 900 KB').required('The file is empty') }),
+);
+
+export function saveTable(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
+  needEverywhere(actor, 'bots.change');
+  const { id: thingId, revision, name, ...body } = parse(tableSchema, input);
+  if (new Set(body.columns.map((c) => c.toLowerCase())).size < body.columns.length)
+    throw new LaneError('not-valid', 'Two columns have the same name.', [
+      { where: 'columns', what: 'must have different names' },
+    ]);
+  const ragged = body.rows.findIndex((r) => r.length !== body.columns.length);
+  if (ragged >= 0)
+    throw new LaneError(
+      'not-valid',
+      `Row ${ragged + 2} has ${body.rows[ragged]?.length ?? 0} cells instead of ${body.columns.length}.`,
+      [{ where: `rows[${ragged}]`, what: 'has the wrong length' }],
+    );
+  return save(deps, actor, 'table', TABLES, { id: thingId, revision, name }, body);
+}
+
+/** Reads a CSV file as a table, without keeping it: its columns and rows, to be looked at first. */
+export function readTableFile(
+  actor: Actor,
+  input: unknown,
+): { columns: readonly string[]; rows: readonly (readonly string[])[] } {
+  needEverywhere(actor, 'bots.change');
+  const { text: file } = parse(csvSchema, input);
+  try {
+    const { header, rows } = readTable(file);
+    const wide = rows.find((r) => r.cells.slice(header.length).some(Boolean));
+    if (wide)
+      throw new LaneError('not-valid', `Row ${wide.row} has more cells than the header.`, [
+        { where: `row ${wide.row}`, what: 'is too long' },
+      ]);
+    return { columns: header, rows: rows.map((r) => header.map((_, i) => r.cells[i] ?? '')) };
+  } catch (error) {
+    if (error instanceof UnreadableTable)
+      throw new LaneError('not-valid', `Row ${error.row}: ${error.message}`, [
+        { where: `row ${error.row}`, what: error.message },
+      ]);
+    throw error;
+  }
+}
+
+export function tableCsv({ host }: BotPartsDeps, actor: Actor, thingId: string): { name: string; text: string } {
+  need(actor, 'settings.view');
+  const table = TABLES.one(host.db, thingId);
+  if (!table) throw new LaneError('not-found', 'This table is not there any more.');
+  return { name: `${table.name}.csv`, text: writeTable(table.columns, table.rows) };
+}

@@ -1,0 +1,190 @@
+import { object } from 'yup';
+import { LaneError } from '../../core/errors';
+import { fieldValue } from '../../core/fieldvalue';
+import { localTime } from '../../core/hours/weekly';
+import { cannotFile } from '../../core/outcomes';
+import { DUTY_STATES, type DutyState } from '../../core/people/duty';
+import { AWAY_REASONS } from '../../data/duty';
+import { type Leg, readLeg } from '../../data/legs';
+import { readOutcomes } from '../../data/outcomes';
+import { writeValue } from '../../data/values';
+import { openOfferOf, readVisit } from '../../data/visits';
+import { readWorkspace } from '../../data/workspace';
+import { type Actor, need } from '../ground/actor';
+import { once } from '../ground/once';
+import { exactly, id, oneOf, requiredText, text } from '../ground/schemas';
+import { parse } from '../ground/validate';
+import { contactSeconds, type DeskDeps, fieldsOf, languages } from './deskcontact';
+import { claimableBy } from './deskview';
+import { keepPrivate, withTokens } from './privatevalues';
+
+const ACTS = {
+  duty: exactly(
+    object({
+      act: oneOf(['duty'], 'act'),
+      duty: oneOf<DutyState>(DUTY_STATES, 'The state'),
+      reason: text(60, 'The reason').optional(),
+    }),
+  ),
+  accept: exactly(object({ act: oneOf(['accept'], 'act'), offerId: id('The offer') })),
+  decline: exactly(object({ act: oneOf(['decline'], 'act'), offerId: id('The offer') })),
+  say: exactly(object({ act: oneOf(['say'], 'act'), legId: id('The contact'), text: requiredText(4000, 'The text') })),
+  end: exactly(object({ act: oneOf(['end'], 'act'), legId: id('The contact') })),
+  file: exactly(
+    object({ act: oneOf(['file'], 'act'), legId: id('The contact'), code: requiredText(8, 'The outcome code') }),
+  ),
+  claim: exactly(object({ act: oneOf(['claim'], 'act'), visitId: id('The contact') })),
+  finish: exactly(object({ act: oneOf(['finish'], 'act'), legId: id('The contact') })),
+  note: exactly(
+    object({
+      act: oneOf(['note'], 'act'),
+      legId: id('The contact'),
+      name: requiredText(60, 'The field'),
+      value: text(500, 'The value').defined(),
+    }),
+  ),
+  'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
+} as const;
+
+const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && name in ACTS;
+
+function myLeg({ host }: DeskDeps, actor: Actor, legId: string): Leg {
+  const leg = readLeg(host.db, legId);
+  if (!leg || leg.personId !== actor.personId || leg.endedAt !== null)
+    throw new LaneError('not-found', 'This contact is not with you any more.');
+  return leg;
+}
+
+function talking(deps: DeskDeps, actor: Actor, legId: string): Leg {
+  const leg = myLeg(deps, actor, legId);
+  if (leg.talkEndedAt !== null) throw new LaneError('not-now', 'This conversation has ended; file its outcome.');
+  return leg;
+}
+
+function offered({ host }: DeskDeps, actor: Actor, offerId: string): void {
+  if (openOfferOf(host.db, actor.personId)?.id !== offerId)
+    throw new LaneError('not-now', 'This offer is over: the customer left, or the time to accept ran out.');
+}
+
+/** Carries out one act of the Desk, once per key. Throws `not-now` when the moment has passed. */
+export function actAtDesk(
+  deps: DeskDeps,
+  actor: Actor,
+  input: unknown,
+  key: string | null,
+): { done: true; legId: string | null } {
+  need(actor, 'desk.work');
+  const name = typeof input === 'object' && input !== null && 'act' in input ? input.act : undefined;
+  if (!isAct(name))
+    throw new LaneError('not-valid', `act must be one of ${Object.keys(ACTS).join(', ')}.`, [
+      { where: 'act', what: 'is not known' },
+    ]);
+  return once(deps.host, key, actor.personId, input, (tx) => {
+    let legId: string | null = null;
+    switch (name) {
+      case 'duty': {
+        const { duty, reason } = parse(ACTS.duty, input);
+        const known = AWAY_REASONS.all(tx.db).map((r) => r.name);
+        if (duty === 'away' && reason !== undefined && known.length > 0 && !known.includes(reason))
+          throw new LaneError('not-valid', `There is no away reason ${reason}.`, [
+            { where: 'reason', what: 'is not known' },
+          ]);
+        if (duty === 'ready') deps.floor.beat(actor.personId);
+        deps.floor.setDuty(tx, actor.personId, duty, duty === 'away' ? (reason ?? known[0] ?? 'Break') : null);
+        break;
+      }
+      case 'accept':
+        offered(deps, actor, parse(ACTS.accept, input).offerId);
+        legId = deps.floor.accept(tx, actor.personId);
+        break;
+      case 'decline':
+        offered(deps, actor, parse(ACTS.decline, input).offerId);
+        deps.floor.turnDown(tx, actor.personId, 'declined');
+        break;
+      case 'say': {
+        const say = parse(ACTS.say, input);
+        deps.conversations.personSays(tx, talking(deps, actor, say.legId), say.text);
+        break;
+      }
+      case 'end':
+        deps.conversations.endTalk(tx, talking(deps, actor, parse(ACTS.end, input).legId), 'resolved', false);
+        break;
+      case 'file': {
+        const file = parse(ACTS.file, input);
+        const leg = myLeg(deps, actor, file.legId);
+        const outcome = readOutcomes(tx.db).find((o) => o.code === file.code);
+        if (!outcome)
+          throw new LaneError('not-valid', `There is no outcome code ${file.code}.`, [
+            { where: 'code', what: 'is not known' },
+          ]);
+        const bar = cannotFile(outcome, contactSeconds(deps, leg));
+        if (bar)
+          throw new LaneError('not-valid', `${file.code} cannot be filed: ${bar}.`, [{ where: 'code', what: bar }]);
+        if (leg.talkEndedAt === null) deps.conversations.endTalk(tx, leg, 'resolved', false);
+        // Where wrap-up lasts exactly so long, the outcome is kept and the time runs on.
+        if (deps.conversations.wrapUpOf(tx, leg).way === 'exactly')
+          tx.emit({
+            type: 'leg.filed',
+            contactId: leg.contactId,
+            legId: leg.id,
+            personId: leg.personId,
+            outcome: file.code,
+          });
+        else deps.conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, file.code);
+        break;
+      }
+      case 'claim': {
+        const { visitId } = parse(ACTS.claim, input);
+        if (!claimableBy(deps, actor.personId).some((v) => v.id === visitId))
+          throw new LaneError('not-now', 'Somebody else has it, the customer left, or it is not yours to take.');
+        legId = tx.ids('leg');
+        deps.floor.run(tx, { type: 'claim', visitId, personId: actor.personId, legId });
+        break;
+      }
+      case 'finish': {
+        const leg = myLeg(deps, actor, parse(ACTS.finish, input).legId);
+        const { way } = deps.conversations.wrapUpOf(tx, leg);
+        if (leg.talkEndedAt === null) throw new LaneError('not-now', 'This conversation goes on; end it first.');
+        if (way === 'outcome') throw new LaneError('not-now', 'This queue asks for an outcome before wrap-up ends.');
+        if (way === 'exactly')
+          throw new LaneError('not-now', 'Wrap-up in this queue lasts exactly as long as it says.');
+        deps.conversations.finish(tx, leg, leg.outcome);
+        break;
+      }
+      case 'note': {
+        const note = parse(ACTS.note, input);
+        const leg = myLeg(deps, actor, note.legId);
+        const field = fieldsOf(deps, readVisit(tx.db, leg.visitId)?.queueId).find(
+          (f) => f.name === note.name && f.filledBy.includes('agent'),
+        );
+        if (!field)
+          throw new LaneError('not-valid', 'This field is not filled in here.', [
+            { where: 'name', what: 'is not known' },
+          ]);
+        const value =
+          note.value === ''
+            ? ''
+            : fieldValue(
+                field.type,
+                note.value,
+                languages(deps)[0] ?? 'en',
+                localTime(tx.floorAt, readWorkspace(tx.db)?.zone ?? 'UTC'),
+              );
+        if (value === null)
+          throw new LaneError('not-valid', `“${note.value}” cannot be read as ${field.label.toLowerCase()}.`, [
+            { where: 'value', what: 'cannot be read' },
+          ]);
+        if (field.private) keepPrivate(tx, leg.contactId, field.name, String(value));
+        else writeValue(tx.db, leg.contactId, field.name, withTokens(tx.db, leg.contactId, String(value)));
+        tx.emit({ type: 'value.set', contactId: leg.contactId, name: field.name });
+        break;
+      }
+      case 'pass-on': {
+        const pass = parse(ACTS['pass-on'], input);
+        deps.conversations.passOn(tx, talking(deps, actor, pass.legId), pass.queueId);
+        break;
+      }
+    }
+    return { done: true as const, legId };
+  });
+}

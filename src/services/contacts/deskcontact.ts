@@ -1,0 +1,246 @@
+import type { ShownImage } from '../../core/bots/conversation';
+import type { Channel } from '../../core/channels';
+import type { FieldType } from '../../core/fieldvalue';
+import { localised } from '../../core/localised';
+import { fillReply, suggestReplies, summarise } from '../../core/messages/stockreplies';
+import { cannotFile } from '../../core/outcomes';
+import { decisionSentence } from '../../core/routing/trail';
+import { scriptOf } from '../../data/bots';
+import { contactsOfCustomer, readContact } from '../../data/contacts';
+import { readDoor } from '../../data/doors';
+import { type FieldRecord, readFields } from '../../data/fields';
+import type { Leg } from '../../data/legs';
+import { messagesOf } from '../../data/messages';
+import { readOutcomes } from '../../data/outcomes';
+import { readPerson } from '../../data/people';
+import { readQueue, readQueues } from '../../data/queuesettings';
+import { readSkills } from '../../data/skills';
+import { passedFields, privateValuesOf, valuesOf } from '../../data/values';
+import { decisionsOf, readVisit } from '../../data/visits';
+import { readWorkspace } from '../../data/workspace';
+import type { Host } from '../ground/host';
+import type { DeskLayout } from '../people/desklayout';
+import type { DeskProfiles } from '../people/deskprofiles';
+import type { Callbacks, CallingNow } from './callbacks';
+import type { Conversations } from './conversations';
+import type { LiveFloor } from './livefloor';
+import { opened } from './privatevalues';
+
+/** A field that a person fills in. */
+export type DeskField = {
+  readonly name: string;
+  readonly label: string;
+  readonly type: FieldType;
+  readonly value: string;
+};
+
+/** One earlier contact of the same customer. */
+export type Earlier = {
+  readonly contactId: string;
+  readonly channel: Channel;
+  readonly startedAt: number;
+  readonly how: string | null;
+};
+
+export type DeskContact = {
+  readonly legId: string;
+  readonly contactId: string;
+  readonly channel: Channel;
+  readonly customer: string;
+  readonly queue: string;
+  readonly door: string;
+  readonly language: string;
+  readonly acceptedAt: number;
+  readonly talking: boolean;
+  readonly cost: number;
+  readonly canPassTo: readonly { id: string; name: string }[];
+  readonly fields: readonly { label: string; value: string }[];
+  readonly toFill: readonly DeskField[];
+  readonly why: string;
+  readonly before: readonly Earlier[];
+  /** A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with why one cannot be filed yet. */
+  readonly calling: CallingNow | null;
+  readonly opening: string;
+  readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[];
+  readonly wrapUp: 'person' | 'outcome' | 'up-to' | 'exactly';
+  readonly filed: string | null;
+  readonly messages: readonly {
+    seq: number;
+    from: 'customer' | 'bot' | 'person';
+    name: string;
+    text: string;
+    at: number;
+    image: ShownImage | null;
+  }[];
+  readonly lastFrom: 'customer' | 'bot' | 'person' | null;
+  readonly resting: boolean;
+  /** Stock replies in the customer's language with their placeholders filled; those that fit the last words first when suggestions are on. */
+  readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
+  /** What the conversation came to, when the summary helper is on. */
+  readonly summary: string | null;
+};
+
+/** What the functions of this file are given first. */
+export type DeskDeps = {
+  readonly host: Host;
+  readonly floor: LiveFloor;
+  readonly conversations: Conversations;
+  readonly desks: DeskProfiles;
+  readonly callbacks: Callbacks;
+};
+
+/** Fields that a queue shows, in its order. */
+export function fieldsOf({ host }: DeskDeps, queueId: string | undefined): FieldRecord[] {
+  const all = readFields(host.db);
+  const order = queueId === undefined ? null : (readQueue(host.db, queueId)?.fields ?? null);
+  return order === null ? all : order.flatMap((fieldId) => all.filter((f) => f.id === fieldId));
+}
+
+const valuesKnown = ({ host }: DeskDeps, contactId: string) =>
+  new Map(
+    [...valuesOf(host.db, contactId), ...privateValuesOf(host.db, contactId)].map((v) => [
+      v.name,
+      opened(host.db, contactId, v.value),
+    ]),
+  );
+
+/** What was passed on or noted, as the queue shows it. */
+export function known(
+  deps: DeskDeps,
+  contactId: string,
+  queueId: string | undefined,
+): { label: string; value: string }[] {
+  const values = valuesKnown(deps, contactId);
+  const passed = passedFields(deps.host.db, contactId);
+  return fieldsOf(deps, queueId)
+    .filter((f) => values.has(f.name) && passed.has(f.name) && !f.filledBy.includes('agent'))
+    .map((f) => ({ label: f.label, value: values.get(f.name) ?? '' }));
+}
+
+/** Fields that a person fills in, with what stands in them. */
+function toFill(deps: DeskDeps, contactId: string, queueId: string | undefined): DeskField[] {
+  const values = valuesKnown(deps, contactId);
+  return fieldsOf(deps, queueId)
+    .filter((f) => f.filledBy.includes('agent'))
+    .map((f) => ({ name: f.name, label: f.label, type: f.type, value: values.get(f.name) ?? '' }));
+}
+
+export function why({ host }: DeskDeps, visitId: string, personId: string): string {
+  const trail = decisionsOf(host.db, visitId)
+    .filter((t) => t.chosen === personId)
+    .at(-1);
+  if (!trail) return '';
+  const visit = readVisit(host.db, visitId);
+  const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+  const needs = visit?.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`) ?? [];
+  return `${decisionSentence(trail, () => 'You')}${needs.length > 0 ? ` ${needs.join(' and ')} or better ${needs.length === 1 ? 'was' : 'were'} needed.` : ''}`.replace(
+    'You was',
+    'You were',
+  );
+}
+
+export const languages = ({ host }: DeskDeps): readonly string[] => readWorkspace(host.db)?.languages ?? ['en'];
+
+/** The codes a queue's agents see. */
+export const codesOf = ({ host }: DeskDeps, only: readonly string[] | null) =>
+  readOutcomes(host.db).filter((o) => !o.retired && o.who === 'agents' && (only === null || only.includes(o.code)));
+
+export const contactSeconds = ({ host }: DeskDeps, leg: Leg): number =>
+  ((leg.talkEndedAt ?? host.clocks.floor()) - leg.acceptedAt) / 1000;
+
+/** The customer's last five contacts before this one. */
+export const earlier = ({ host }: DeskDeps, c: { id: string; customerId: string }): Earlier[] =>
+  contactsOfCustomer(host.db, c.customerId, 6)
+    .filter((b) => b.id !== c.id)
+    .slice(0, 5)
+    .map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow }));
+
+function repliesFor(
+  { host }: DeskDeps,
+  layout: DeskLayout,
+  language: string,
+  names: { customer: string; agent: string; company: string },
+  lastWords: string,
+): DeskContact['replies'] {
+  const languages = readWorkspace(host.db)?.languages ?? ['en'];
+  const all = layout.replies
+    .map((r) => ({
+      id: r.id,
+      set: r.set,
+      title: r.title,
+      text: fillReply(localised(r.text, language, languages), names),
+    }))
+    .filter((r) => r.text !== '');
+  const fitting =
+    layout.helpers.includes('suggest') && lastWords !== '' ? suggestReplies(all, lastWords).slice(0, 3) : [];
+  return [
+    ...fitting.map((r) => ({ ...r, fits: true })),
+    ...all.filter((r) => !fitting.includes(r)).map((r) => ({ ...r, fits: false })),
+  ];
+}
+
+export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskContact | null {
+  const c = readContact(deps.host.db, leg.contactId);
+  if (!c) return null;
+  const visit = readVisit(deps.host.db, leg.visitId);
+  const queue = visit && readQueue(deps.host.db, visit.queueId);
+  const script = c.botId !== null && c.botVersion !== null ? scriptOf(deps.host.db, c.botId, c.botVersion) : undefined;
+  const customer = deps.conversations.customerName(deps.host.db, c);
+  const messages = messagesOf(deps.host.db, c.id).map((m) => ({
+    seq: m.seq,
+    from: m.sender,
+    at: m.floorAt,
+    text: opened(deps.host.db, c.id, m.text),
+    image: m.image,
+    name:
+      m.sender === 'customer'
+        ? customer
+        : m.sender === 'bot'
+          ? (script?.shownName ?? 'Bot')
+          : (readPerson(deps.host.db, m.personId ?? '')?.shownName ?? 'Us'),
+  }));
+  const fields = known(deps, c.id, visit?.queueId);
+  const words = messages.map((m) => ({ from: m.from, text: m.text }));
+  const person = readPerson(deps.host.db, leg.personId);
+  return {
+    legId: leg.id,
+    contactId: c.id,
+    channel: c.channel,
+    customer,
+    queue: queue?.name ?? '',
+    door: readDoor(deps.host.db, c.doorId)?.name ?? '',
+    language: c.language,
+    acceptedAt: leg.acceptedAt,
+    talking: leg.talkEndedAt === null,
+    cost: deps.floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,
+    canPassTo: readQueues(deps.host.db)
+      .filter((q) => q.channels.includes(c.channel) && q.id !== queue?.id)
+      .map((q) => ({ id: q.id, name: q.name })),
+    resting: deps.floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.resting ?? false,
+    replies: layout.panels.talking.includes('replies')
+      ? repliesFor(
+          deps,
+          layout,
+          c.language,
+          { customer, agent: person?.shownName ?? '', company: readWorkspace(deps.host.db)?.name ?? '' },
+          words.filter((w) => w.from === 'customer').at(-1)?.text ?? '',
+        )
+      : [],
+    summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
+    fields,
+    toFill: toFill(deps, c.id, visit?.queueId),
+    why: why(deps, leg.visitId, leg.personId),
+    before: earlier(deps, c),
+    calling: deps.callbacks.callingNow(c.id),
+    opening: queue ? localised(queue.connect.toAgent, languages(deps)[0] ?? 'en', languages(deps)) : '',
+    wrapUp: queue?.wrapUp.way ?? 'person',
+    filed: leg.outcome,
+    outcomes: codesOf(deps, queue?.outcomes ?? null).map((o) => ({
+      code: o.code,
+      label: o.label,
+      whyNot: cannotFile(o, contactSeconds(deps, leg)),
+    })),
+    messages,
+    lastFrom: messages.at(-1)?.from ?? null,
+  };
+}

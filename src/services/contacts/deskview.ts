@@ -1,0 +1,161 @@
+import type { Channel } from '../../core/channels';
+import { LaneError } from '../../core/errors';
+import type { DutyState } from '../../core/people/duty';
+import { roomFor, usedLoad } from '../../core/people/load';
+import { unable } from '../../core/routing/able';
+import { heldBy, type WaitingVisit } from '../../core/routing/floor';
+import { before } from '../../core/routing/roster';
+import { readContact } from '../../data/contacts';
+import { AWAY_REASONS } from '../../data/duty';
+import { handledSince, legsSince, openLegsOf } from '../../data/legs';
+import { readPeople, readPerson } from '../../data/people';
+import { readQueue } from '../../data/queuesettings';
+import { waysOf } from '../../data/reach';
+import { openOfferOf, readVisit } from '../../data/visits';
+import { type Actor, need } from '../ground/actor';
+import type { DeskLayout } from '../people/desklayout';
+import { codesOf, contact, type DeskContact, type DeskDeps, type Earlier, earlier, known, why } from './deskcontact';
+
+export type DeskView = {
+  readonly now: number;
+  readonly name: string;
+  readonly duty: DutyState;
+  readonly reason: string | null;
+  readonly since: number;
+  readonly reachable: boolean;
+  readonly used: number;
+  readonly room: string;
+  readonly layout: Pick<DeskLayout, 'name' | 'panels' | 'views'>;
+  readonly reasons: readonly { name: string; minutes: number | null }[];
+  readonly ways: readonly { id: string; address: string; verified: boolean; mayCall: boolean }[];
+  readonly wayId: string | null;
+  readonly today: readonly {
+    contactId: string;
+    channel: Channel;
+    customer: string;
+    endedAt: number;
+    outcome: string | null;
+  }[];
+  readonly team: readonly {
+    id: string;
+    name: string;
+    duty: DutyState;
+    reason: string | null;
+    open: readonly Channel[];
+  }[];
+  /** Contacts of queues that are taken by hand, longest waiting first, which this person could take. */
+  readonly claimable: readonly {
+    readonly visitId: string;
+    readonly channel: Channel;
+    readonly queue: string;
+    readonly customer: string;
+    readonly placedAt: number;
+  }[];
+  readonly handledToday: number;
+  readonly contacts: readonly DeskContact[];
+  readonly outcomes: readonly { code: string; label: string }[];
+  readonly offer: {
+    readonly offerId: string;
+    readonly channel: Channel;
+    readonly queue: string;
+    readonly customer: string;
+    readonly cost: number;
+    readonly realSecondsLeft: number;
+    readonly why: string;
+    readonly fields: readonly { label: string; value: string }[];
+    readonly before: readonly Earlier[];
+  } | null;
+};
+
+/** Being full is no bar: whoever takes by hand chose to. */
+const TAKES_ANYWAY: readonly string[] = ['channel-most', 'load', 'offer-pending'];
+
+export function claimableBy({ floor, host }: DeskDeps, personId: string): WaitingVisit[] {
+  const person = floor.router.floor.people.get(personId);
+  if (!person) return [];
+  return [...floor.router.floor.waiting.values()]
+    .filter((v) => v.queue.offering.way === 'claim')
+    .sort(before)
+    .filter((v) => {
+      const bar = unable(floor.router.floor, person, v, host.clocks.floor());
+      return bar === null || TAKES_ANYWAY.includes(bar.why);
+    });
+}
+
+export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskView {
+  need(actor, 'desk.work');
+  const person = readPerson(deps.host.db, actor.personId);
+  const there = deps.floor.router.floor.people.get(actor.personId);
+  if (!person || !there) throw new LaneError('not-found', 'You are not on the floor.');
+  const open = openOfferOf(deps.host.db, actor.personId);
+  const visit = open && readVisit(deps.host.db, open.visitId);
+  const offeredContact = visit && readContact(deps.host.db, visit.contactId);
+  const legs = openLegsOf(deps.host.db, actor.personId);
+  const layout = deps.desks.layoutFor(person);
+  return {
+    layout: { name: layout.name, panels: layout.panels, views: layout.views },
+    reasons: AWAY_REASONS.all(deps.host.db).map((r) => ({ name: r.name, minutes: r.minutes })),
+    ways: waysOf(deps.host.db, person.id).map((w) => ({
+      id: w.id,
+      address: w.address,
+      verified: w.verifiedAt !== null,
+      mayCall: w.mayCall,
+    })),
+    wayId: person.voiceWayId,
+    today: layout.views.includes('today')
+      ? legsSince(deps.host.db, person.id, dayStart, 30).map((l) => ({
+          contactId: l.contactId,
+          channel: l.channel,
+          customer: l.customer,
+          endedAt: l.endedAt,
+          outcome: l.outcome,
+        }))
+      : [],
+    team: layout.views.includes('team')
+      ? readPeople(deps.host.db)
+          .filter((p) => p.active && p.id !== person.id && p.teamId === person.teamId && p.duty !== 'off')
+          .map((p) => ({
+            id: p.id,
+            name: p.name,
+            duty: p.duty,
+            reason: p.dutyReason,
+            open: [...(deps.floor.router.floor.people.get(p.id)?.open.values() ?? [])].map((h) => h.channel),
+          }))
+      : [],
+    now: deps.host.clocks.floor(),
+    name: person.shownName,
+    duty: person.duty,
+    reason: person.dutyReason,
+    since: person.dutySince,
+    reachable: there.reachable,
+    used: usedLoad(heldBy(there)),
+    room: roomFor(there.load, heldBy(there)),
+    handledToday: handledSince(deps.host.db, actor.personId, dayStart),
+    claimable: claimableBy(deps, actor.personId).map((v) => {
+      const c = readContact(deps.host.db, v.contactId);
+      return {
+        visitId: v.id,
+        channel: v.channel,
+        queue: v.queue.name,
+        customer: c ? deps.conversations.customerName(deps.host.db, c) : '',
+        placedAt: v.placedAt,
+      };
+    }),
+    contacts: legs.flatMap((leg) => contact(deps, leg, layout) ?? []),
+    outcomes: codesOf(deps, null).map(({ code, label }) => ({ code, label })),
+    offer:
+      open && visit && offeredContact
+        ? {
+            offerId: open.id,
+            channel: visit.channel,
+            queue: readQueue(deps.host.db, visit.queueId)?.name ?? '',
+            customer: deps.conversations.customerName(deps.host.db, offeredContact),
+            cost: there.load[visit.channel].cost,
+            realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.clocks.real()) / 1000)),
+            why: why(deps, visit.id, actor.personId),
+            fields: known(deps, offeredContact.id, visit.queueId),
+            before: earlier(deps, offeredContact),
+          }
+        : null,
+  };
+}

@@ -1,0 +1,189 @@
+import type { ShownImage } from '../../core/bots/conversation';
+import { lineNumber } from '../../core/bots/model';
+import type { Channel } from '../../core/channels';
+import { LaneError } from '../../core/errors';
+import type { WaitingVisit } from '../../core/routing/floor';
+import { stagesOf } from '../../core/routing/stages';
+import { explain } from '../../core/routing/standing';
+import { decisionSentence, otherLines, type Trail } from '../../core/routing/trail';
+import { scriptOf } from '../../data/bots';
+import { readContact } from '../../data/contacts';
+import { readCustomer } from '../../data/customers';
+import { readDoor } from '../../data/doors';
+import { readFields } from '../../data/fields';
+import { GROUPS, PARTNERS } from '../../data/groups';
+import { legsOf } from '../../data/legs';
+import { messagesOf } from '../../data/messages';
+import { readQueue } from '../../data/queuesettings';
+import { readSkills } from '../../data/skills';
+import { privateValuesOf, valuesOf } from '../../data/values';
+import { decisionsOf, visitsOf } from '../../data/visits';
+import { type ContactState, contactState } from '../contacts/conversations';
+import { MASK, masked } from '../contacts/privatevalues';
+import { type Actor, need } from '../ground/actor';
+import { ELSEWHERE, namesFor, scopeOf } from '../ground/scope';
+import type { FloorViewDeps } from './strip';
+
+export type Reasons = {
+  readonly sentence: string;
+  readonly at: number;
+  readonly others: readonly { text: string; people: string }[];
+};
+
+export type ContactView = {
+  readonly id: string;
+  readonly channel: Channel;
+  readonly state: ContactState;
+  readonly endedHow: string | null;
+  readonly customer: string;
+  readonly door: string;
+  readonly startedAt: number;
+  readonly endedAt: number | null;
+  readonly now: number;
+  readonly bot: string | null;
+  readonly fields: readonly { label: string; value: string }[];
+  readonly visits: readonly {
+    id: string;
+    queue: string;
+    placedAt: number;
+    endedAt: number | null;
+    how: string | null;
+    needs: string;
+    priority: number;
+    stage: string | null;
+    also: readonly string[];
+    decisions: readonly Reasons[];
+    nowWhy: Reasons | null;
+  }[];
+  readonly legs: readonly {
+    id: string;
+    person: string;
+    acceptedAt: number;
+    endedAt: number | null;
+    outcome: string | null;
+    handleSeconds: number | null;
+    passedOn: boolean;
+  }[];
+  readonly messages: readonly {
+    seq: number;
+    from: 'customer' | 'bot' | 'person';
+    name: string;
+    text: string;
+    at: number;
+    line: string | null;
+    image: ShownImage | null;
+  }[];
+};
+
+/** Where a waiting contact stands on its clock. */
+function stageWords(visit: WaitingVisit): string | null {
+  const stages = stagesOf(visit);
+  if (stages.length === 0) return null;
+  const next = stages[visit.stage];
+  return `stage ${visit.stage} of ${stages.length}${next ? `, the next at ${next.atSeconds} s` : ''}`;
+}
+
+function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: ReadonlyMap<string, string>): Reasons {
+  return {
+    at: trail.at,
+    sentence: decisionSentence(trail, (p) => names.get(p) ?? 'somebody'),
+    others: otherLines(trail).map((o) => {
+      // Those of other teams have no name here, so they are counted.
+      const known = o.people.filter((p) => names.get(p) !== ELSEWHERE);
+      const listed = known.slice(0, 6).map((p) => {
+        const skill = o.why === 'skill' ? trail.lacking[p] : undefined;
+        return `${names.get(p) ?? p}${skill ? ` (${skills.get(skill) ?? skill})` : ''}`;
+      });
+      const more = [
+        ...(known.length > 6 ? [`${known.length - 6} more`] : []),
+        ...(o.people.length > known.length ? [`${o.people.length - known.length} in other teams`] : []),
+      ];
+      return { text: o.text, people: [listed.join(', '), ...more].filter(Boolean).join(' and ') };
+    }),
+  };
+}
+
+/** One contact with its trail: for a waiting one also why nobody has it yet, computed now. */
+export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contactId: string): ContactView {
+  need(actor, 'conversations.view');
+  const c = readContact(host.db, contactId);
+  const scope = scopeOf(host, actor);
+  const theirs =
+    c &&
+    (scope.queues === null ||
+      visitsOf(host.db, c.id).some((v) => scope.queues?.has(v.queueId)) ||
+      legsOf(host.db, c.id).some((l) => scope.people?.has(l.personId)));
+  if (!c || !theirs)
+    throw new LaneError('not-found', 'There is no contact with this id, or it never came to your teams.');
+  const names = namesFor(host, actor);
+  const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
+  const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
+  const customer = readCustomer(host.db, c.customerId);
+  const privates = new Set(privateValuesOf(host.db, c.id).map((v) => v.name));
+  const values = new Map(valuesOf(host.db, c.id).map((v) => [v.name, v.value]));
+  const now = host.clocks.floor();
+  const things = new Map([...GROUPS.all(host.db), ...PARTNERS.all(host.db)].map((t) => [t.id, t.name]));
+  return {
+    id: c.id,
+    channel: c.channel,
+    state: contactState(host.db, c),
+    endedHow: c.endedHow,
+    customer: customer?.name ?? customer?.address ?? '',
+    door: readDoor(host.db, c.doorId)?.name ?? '',
+    startedAt: c.startedAt,
+    endedAt: c.endedAt,
+    now,
+    bot: script ? `${script.shownName}, version ${c.botVersion}` : null,
+    fields: readFields(host.db).flatMap((f) =>
+      privates.has(f.name)
+        ? [{ label: f.label, value: MASK }]
+        : values.has(f.name)
+          ? [{ label: f.label, value: masked(values.get(f.name) ?? '') }]
+          : [],
+    ),
+    visits: visitsOf(host.db, c.id).map((v) => {
+      const live = floor.router.floor.waiting.get(v.id);
+      return {
+        id: v.id,
+        queue: readQueue(host.db, v.queueId)?.name ?? v.queueId,
+        placedAt: v.placedAt,
+        endedAt: v.endedAt,
+        how: v.endedHow,
+        priority: v.priority,
+        needs: (live?.needs ?? v.needs)
+          .map(
+            (n) =>
+              `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}${n.atMost === undefined ? '' : ` to ${n.atMost}`}`,
+          )
+          .join(', '),
+        stage: live ? stageWords(live) : null,
+        also: live ? [...live.groups, ...live.partners].map((id) => things.get(id) ?? id) : [],
+        decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
+        nowWhy: live && live.offers.length === 0 ? reasons(explain(floor.router, live, now), names, skills) : null,
+      };
+    }),
+    legs: legsOf(host.db, c.id).map((l) => ({
+      id: l.id,
+      person: names.get(l.personId) ?? '',
+      acceptedAt: l.acceptedAt,
+      endedAt: l.endedAt,
+      outcome: l.outcome,
+      handleSeconds: l.handleSeconds,
+      passedOn: l.passedOn === 1,
+    })),
+    messages: messagesOf(host.db, c.id).map((m) => ({
+      seq: m.seq,
+      from: m.sender,
+      at: m.floorAt,
+      text: masked(m.text),
+      image: m.image,
+      line: script && m.lineId !== null ? lineNumber(script, m.lineId) : null,
+      name:
+        m.sender === 'customer'
+          ? (customer?.name ?? customer?.address ?? 'Customer')
+          : m.sender === 'bot'
+            ? (script?.shownName ?? 'Bot')
+            : (names.get(m.personId ?? '') ?? ''),
+    })),
+  };
+}

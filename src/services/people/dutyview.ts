@@ -1,0 +1,122 @@
+import type { Channel } from '../../core/channels';
+import { LaneError } from '../../core/errors';
+import { profileIdAt } from '../../core/people/duty';
+import type { SituationLine } from '../../core/routing/wouldtake';
+import type { Db } from '../../data/database';
+import { AWAY_REASONS } from '../../data/duty';
+import { type DutyProfileRecord, readProfiles } from '../../data/dutyprofiles';
+import { readPeople } from '../../data/people';
+import { readQueue, readQueues } from '../../data/queuesettings';
+import type { LiveFloor } from '../contacts/livefloor';
+import { type Actor, need, sees } from '../ground/actor';
+import type { Host } from '../ground/host';
+
+export type ProfileLine = DutyProfileRecord & {
+  readonly people: number;
+  readonly onDuty: number;
+  readonly forNow: number;
+  readonly names: readonly string[];
+};
+
+export type AwayReason = {
+  readonly id: string;
+  readonly name: string;
+  readonly paid: boolean;
+  readonly minutes: number | null;
+};
+
+export type DutyView = {
+  readonly profiles: readonly ProfileLine[];
+  readonly queues: readonly { id: string; name: string; channels: readonly Channel[] }[];
+  readonly people: readonly { id: string; name: string }[];
+  readonly waiting: readonly SituationLine[];
+  readonly reasons: readonly AwayReason[];
+  readonly mayChange: boolean;
+};
+
+/** Who takes a queue, from the queue's side: each profile's row per channel, and how many people are on it. */
+export type QueueSide = {
+  readonly queueId: string;
+  readonly channels: readonly Channel[];
+  readonly rows: readonly {
+    profileId: string;
+    name: string;
+    revision: number;
+    people: number;
+    onDuty: number;
+    channels: Readonly<Partial<Record<Channel, { band: number; delaySeconds: number }>>>;
+  }[];
+  readonly mayChange: boolean;
+};
+
+/** What the functions of this file are given first. */
+export type DutyDeps = { readonly host: Host; readonly floor: LiveFloor };
+
+export const peopleOn = ({ host }: DutyDeps, db: Db, profileId: string): string[] =>
+  readPeople(db)
+    .filter((p) => profileIdAt(p, host.clocks.floor()) === profileId)
+    .map((p) => p.id);
+
+export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
+  need(actor, 'people.view');
+  const at = host.clocks.floor();
+  const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
+  const waiting = new Map<string, SituationLine>();
+  for (const v of floor.router.floor.waiting.values()) {
+    const key = `${v.queue.id}|${v.channel}`;
+    const line = waiting.get(key);
+    const waited = Math.round((at - v.enteredAt) / 1000);
+    waiting.set(key, {
+      queueId: v.queue.id,
+      channel: v.channel,
+      count: (line?.count ?? 0) + 1,
+      waitedSeconds: Math.max(line?.waitedSeconds ?? 0, waited),
+    });
+  }
+  return {
+    profiles: readProfiles(host.db).map((p) => {
+      const on = people.filter((x) => profileIdAt(x, at) === p.id);
+      return {
+        ...p,
+        people: on.length,
+        onDuty: on.filter((x) => x.duty === 'ready').length,
+        forNow: on.filter((x) => x.dutyProfileId !== p.id).length,
+        names: on.map((x) => x.name),
+      };
+    }),
+    queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })),
+    people: people.map((p) => ({ id: p.id, name: p.name })),
+    waiting: [...waiting.values()],
+    reasons: AWAY_REASONS.all(host.db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
+    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
+  };
+}
+
+/** Who takes a queue: every profile's rows for it. */
+export function queueSide({ host }: DutyDeps, actor: Actor, queueId: string): QueueSide {
+  need(actor, 'settings.view');
+  const queue = readQueue(host.db, queueId);
+  if (!queue) throw new LaneError('not-found', 'There is no such queue.');
+  const at = host.clocks.floor();
+  const people = readPeople(host.db).filter((p) => p.active);
+  return {
+    queueId,
+    channels: queue.channels,
+    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
+    rows: readProfiles(host.db).map((p) => {
+      const on = people.filter((x) => profileIdAt(x, at) === p.id);
+      return {
+        profileId: p.id,
+        name: p.name,
+        revision: p.revision,
+        people: on.length,
+        onDuty: on.filter((x) => x.duty === 'ready').length,
+        channels: Object.fromEntries(
+          p.rows
+            .filter((r) => r.queueId === queueId)
+            .map((r) => [r.channel, { band: r.band, delaySeconds: r.delaySeconds }]),
+        ),
+      };
+    }),
+  };
+}

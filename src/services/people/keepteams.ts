@@ -1,0 +1,159 @@
+import { LaneError } from '../../core/errors';
+import type { Db } from '../../data/database';
+import { type Person, readPeople, writePersonSets } from '../../data/people';
+import { readQueues } from '../../data/queuesettings';
+import { readSkills, removeSkill, SKILL_SETS, writeSkill, writeTeamLevels } from '../../data/skills';
+import { readTeams, removeTeam, SITES, supervisorsOf, writeSupervisors, writeTeam } from '../../data/teams';
+import { needEverywhere } from '../ground/actor';
+import type { Kept } from '../ground/change';
+import type { Tx } from '../ground/host';
+import { inTeam, levelsOfTeam, type TeamsDeps } from './teamsview';
+
+export type TeamValue = NonNullable<ReturnType<typeof readTeam>>;
+export type SetValue = NonNullable<ReturnType<typeof readSet>>;
+export type SiteValue = NonNullable<ReturnType<typeof readSite>>;
+
+export function readTeam(db: Db, teamId: string) {
+  const t = readTeams(db).find((x) => x.id === teamId);
+  return t
+    ? {
+        id: t.id,
+        name: t.name,
+        zone: t.zone,
+        setIds: t.setIds,
+        levels: levelsOfTeam(db, t.id),
+        supervisorIds: supervisorsOf(db, t.id),
+      }
+    : null;
+}
+
+export function readSkill(db: Db, skillId: string) {
+  const s = readSkills(db).find((x) => x.id === skillId);
+  return s ? { id: s.id, name: s.name, kind: s.kind } : null;
+}
+
+export function readSet(db: Db, setId: string) {
+  const s = SKILL_SETS.one(db, setId);
+  return s
+    ? {
+        id: s.id,
+        name: s.name,
+        levels: s.levels,
+        teamIds: readTeams(db)
+          .filter((t) => t.setIds.includes(setId))
+          .map((t) => t.id),
+        personIds: readPeople(db)
+          .filter((p) => p.setIds.includes(setId))
+          .map((p) => p.id),
+      }
+    : null;
+}
+
+export function readSite(db: Db, siteId: string) {
+  const s = SITES.one(db, siteId);
+  return s ? { id: s.id, name: s.name, zone: s.zone, address: s.address } : null;
+}
+
+/** Levels may have changed for anybody: everybody's are read anew. */
+export const refresh = ({ floor }: TeamsDeps, tx: Tx, who: (p: Person) => boolean = () => true) =>
+  floor.refreshPeople(
+    tx,
+    readPeople(tx.db)
+      .filter(who)
+      .map((p) => p.id),
+  );
+
+function known(list: readonly string[], there: readonly { id: string }[], what: string, where: string): void {
+  const ids = new Set(there.map((t) => t.id));
+  if (!list.every((one) => ids.has(one)))
+    throw new LaneError('not-valid', `One ${what} does not exist.`, [{ where, what: 'is not known' }]);
+}
+
+export function putTeam(tx: Tx, t: TeamValue): void {
+  known(Object.keys(t.levels), readSkills(tx.db), 'skill', 'levels');
+  known(t.setIds, SKILL_SETS.all(tx.db), 'skill set', 'setIds');
+  known(t.supervisorIds, readPeople(tx.db), 'person', 'supervisorIds');
+  writeTeam(tx.db, t, readTeams(tx.db).length);
+  writeTeamLevels(tx.db, t.id, t.levels);
+  writeSupervisors(tx.db, t.id, t.supervisorIds);
+}
+
+/** A set says itself whom it is given to; teams and people keep it. */
+export function putSet(tx: Tx, s: SetValue): void {
+  known(Object.keys(s.levels), readSkills(tx.db), 'skill', 'levels');
+  known(s.teamIds, readTeams(tx.db), 'team', 'teamIds');
+  known(s.personIds, readPeople(tx.db), 'person', 'personIds');
+  SKILL_SETS.write(tx.db, s.id, s.name, { levels: s.levels });
+  for (const t of readTeams(tx.db))
+    if (t.setIds.includes(s.id) !== s.teamIds.includes(t.id))
+      writeTeam(
+        tx.db,
+        { ...t, setIds: s.teamIds.includes(t.id) ? [...t.setIds, s.id] : t.setIds.filter((x) => x !== s.id) },
+        0,
+      );
+  for (const p of readPeople(tx.db))
+    if (p.setIds.includes(s.id) !== s.personIds.includes(p.id))
+      writePersonSets(
+        tx.db,
+        p.id,
+        s.personIds.includes(p.id) ? [...p.setIds, s.id] : p.setIds.filter((x) => x !== s.id),
+      );
+}
+
+export function drop(tx: Tx, kind: 'team' | 'skill' | 'skill-set' | 'site', thingId: string): void {
+  const refuse = (why: string) => {
+    throw new LaneError('not-now', why);
+  };
+  if (kind === 'team') {
+    const members = readPeople(tx.db).filter(inTeam(thingId)).length;
+    if (members > 0) refuse(`${members} people are in this team. Give them another team first.`);
+    removeTeam(tx.db, thingId);
+  } else if (kind === 'skill') {
+    const users = readQueues(tx.db)
+      .filter((q) => q.needs.some((n) => n.skillId === thingId))
+      .map((q) => q.name);
+    if (users.length > 0) refuse(`${users.join(', ')} ${users.length === 1 ? 'needs' : 'need'} this skill.`);
+    for (const s of SKILL_SETS.all(tx.db))
+      if (s.levels[thingId] !== undefined)
+        SKILL_SETS.write(tx.db, s.id, s.name, {
+          levels: Object.fromEntries(Object.entries(s.levels).filter(([k]) => k !== thingId)),
+        });
+    removeSkill(tx.db, thingId);
+  } else if (kind === 'skill-set') {
+    const set = readSet(tx.db, thingId);
+    if (set) putSet(tx, { ...set, teamIds: [], personIds: [] });
+    SKILL_SETS.remove(tx.db, thingId);
+  } else {
+    const there = readPeople(tx.db).filter((p) => p.siteId === thingId).length;
+    if (there > 0) refuse(`${there} people work at this site.`);
+    SITES.remove(tx.db, thingId);
+  }
+}
+
+export const putSite = (tx: Tx, s: SiteValue) => SITES.write(tx.db, s.id, s.name, { zone: s.zone, address: s.address });
+const path = (kind: string) => (thingId: string) => `/people/teams?${kind}=${thingId}`;
+
+const keptKind = <V>(
+  deps: TeamsDeps,
+  name: string,
+  kind: 'team' | 'skill' | 'skill-set' | 'site',
+  read: (db: Db, id: string) => V | null,
+  put: (tx: Tx, value: V) => void,
+): Kept => ({
+  name,
+  read,
+  path: path(kind),
+  restore: (tx, actor, thingId, value) => {
+    needEverywhere(actor, 'people.change');
+    if (value === null) drop(tx, kind, thingId);
+    else put(tx, value as V);
+    refresh(deps, tx);
+  },
+});
+
+export const keptTeams = (deps: TeamsDeps): Record<string, Kept> => ({
+  team: keptKind(deps, 'team', 'team', readTeam, putTeam),
+  'skill-set': keptKind(deps, 'skill set', 'skill-set', readSet, putSet),
+  site: keptKind(deps, 'site', 'site', readSite, putSite),
+  skill: keptKind(deps, 'skill', 'skill', readSkill, (tx, s) => writeSkill(tx.db, s, readSkills(tx.db).length)),
+});
