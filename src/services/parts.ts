@@ -12,7 +12,7 @@ import { createSend, type Send } from './bots/outside';
 import { createPhrasebook } from './bots/phrasebook';
 import { createPrograms } from './bots/programs';
 import { createBotAnswers } from './contacts/botanswers';
-import type { Outside } from './contacts/botrun';
+import type { Outside } from './contacts/botplace';
 import { createCallbacks } from './contacts/callbacks';
 import { createChannel } from './contacts/channel';
 import { createConversations } from './contacts/conversations';

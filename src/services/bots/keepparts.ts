@@ -7,7 +7,7 @@ import { ARTICLES, wordArticle } from '../../data/articles';
 import { readBots, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS, TABLES, writeSecret } from '../../data/connectors';
 import type { documents } from '../../data/documents';
-import type { Outside } from '../contacts/botrun';
+import type { Outside } from '../contacts/botplace';
 import { type Actor, needEverywhere } from '../ground/actor';
 import { type Kept, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';

@@ -24,7 +24,8 @@ import type { Programs } from '../bots/programs';
 import { openNow } from '../doors/opennow';
 import type { Host, Tx } from '../ground/host';
 import type { BotAnswers } from './botanswers';
-import { createBotRun, type Outside } from './botrun';
+import type { Outside } from './botplace';
+import { createBotRun } from './botrun';
 import type { Callbacks } from './callbacks';
 import type { LiveFloor } from './livefloor';
 import { withTokens } from './privatevalues';
@@ -89,11 +90,19 @@ export function createConversations(
     });
   }
 
-  const bots = createBotRun(host, floor, programs, answers, outside, {
-    botSays: (tx, contactId, text, said) => write(tx, contactId, 'bot', text, said),
-    customerSaid: (tx, contactId, text) => write(tx, contactId, 'customer', text),
-    leaveMessage,
+  const bots = createBotRun({
+    host,
+    floor,
+    programs,
+    answers,
+    outside,
+    hands: {
+      botSays: (tx, contactId, text, said) => write(tx, contactId, 'bot', text, said),
+      customerSaid: (tx, contactId, text) => write(tx, contactId, 'customer', text),
+      leaveMessage,
+    },
   });
+  bots.hearWhatIsKept();
   /** A message becomes work of its own for a queue: a text contact that somebody answers, or a call to make where only calls are taken. */
   function leaveMessage(tx: Tx, contact: Contact, queueId: string, text: string): void {
     const queue = host.remembered('queues', readQueues).find((q) => q.id === queueId);

@@ -1,43 +1,30 @@
 import { isText } from '../../core/channels';
-import { type DutyState, MISSED, profileIdAt } from '../../core/people/duty';
+import { type DutyState, profileIdAt } from '../../core/people/duty';
 import type { OwnLevel } from '../../core/people/levels';
 import type { Act, LeftHow, NewVisit, RouterEvent } from '../../core/routing/acts';
-import type { StageAct } from '../../core/routing/clock';
-import { expand } from '../../core/routing/decision';
-import type { WaitingVisit } from '../../core/routing/floor';
 import { learnedSince } from '../../core/routing/memory';
 import type { Need } from '../../core/routing/needs';
-import type { Onward } from '../../core/routing/onward';
 import { decide } from '../../core/routing/pass';
-import { goalOf } from '../../core/routing/queue';
 import { createRouter, type Router } from '../../core/routing/router';
 import { step } from '../../core/routing/step';
 import { readContact } from '../../data/contacts';
 import { legsOf, readLeg } from '../../data/legs';
 import { lastCustomerWord } from '../../data/messages';
-import { type Person, readPerson, setActive, writeForNow } from '../../data/people';
+import { type Person, readPerson, writeForNow } from '../../data/people';
 import { lastDealtWith, writeRouterMemory } from '../../data/routermemory';
 import { ownLevelsOf } from '../../data/skills';
 import { clearTimer, setTimer } from '../../data/timers';
-import { openOffers, writeDecision } from '../../data/visits';
+import { openOffers } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
 import { announce } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { dutyProfileOf, nextChangeOf } from '../people/peoplebook';
+import { carryOutAct, type FloorHooks } from './carryout';
 import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
 import { loadFloor } from './floorload';
 
 /** Real ms without a beat from the Desk after which somebody counts as out of reach. */
 export const PRESENCE_MS = 45_000;
-
-/** What the router asks for that is not the floor's own business: words to the customer, other ways on, outside calls. */
-export type FloorHooks = {
-  perform: (tx: Tx, visit: WaitingVisit, act: StageAct) => void;
-  onward: (tx: Tx, visit: WaitingVisit, how: LeftHow, onward: Onward) => void;
-  taken: (tx: Tx, visit: WaitingVisit, legId: string, personId: string) => void;
-  dial: (tx: Tx, visit: WaitingVisit, dial: Extract<Act, { do: 'dial' }>) => void;
-  callOver: (tx: Tx, call: Extract<Act, { do: 'call-over' }>) => void;
-};
 
 /**
  * Drives the router over the database: every function runs inside a transaction, lets the core decide, and writes what it
@@ -96,7 +83,7 @@ export function createLiveFloor(host: Host) {
   /** Lets something happen to the floor, and carries out what follows. */
   function run(tx: Tx, event: RouterEvent): readonly Act[] {
     const acts = step(router, tx.floorAt, event);
-    for (const act of acts) carryOut(tx, act);
+    for (const act of acts) carryOutAct(tx, act, { hooks, mannersOf, watchRest });
     if (!host.bulk) remember(tx);
     // Whoever takes offers without being asked has them at once; what then still fits is asked for in turn.
     for (const act of acts)
@@ -108,144 +95,6 @@ export function createLiveFloor(host: Host) {
   const remember = (tx: Tx): void => {
     for (const { key, body } of learnedSince(router)) writeRouterMemory(tx.db, key, body);
   };
-
-  function carryOut(tx: Tx, act: Act): void {
-    switch (act.do) {
-      case 'began': {
-        const { visit } = act;
-        tx.emit({
-          type: 'visit.began',
-          contactId: visit.contactId,
-          visitId: visit.id,
-          queueId: visit.queue.id,
-          channel: visit.channel,
-          settingsVersion: visit.settingsVersion,
-          placedAt: visit.placedAt,
-          needs: visit.merged,
-          priority: visit.basePriority,
-          goalSeconds: goalOf(visit.queue, visit.channel).seconds,
-          because: act.because,
-          entry: visit.entry,
-          handOver: visit.handOver,
-          passed: visit.passed,
-          familiarId: visit.familiarId,
-          callback: visit.callback,
-        });
-        break;
-      }
-      case 'offer': {
-        const { visit, offerId, person, decision, groupId } = act;
-        const acceptBy = tx.realAt + mannersOf(person.id).acceptSeconds * 1000;
-        tx.emit({
-          type: 'offer.made',
-          contactId: visit.contactId,
-          visitId: visit.id,
-          offerId,
-          personId: person.id,
-          acceptBy,
-          groupId,
-        });
-        if (decision) writeDecision(tx.db, visit.id, expand(decision));
-        setTimer(tx.db, 'offer-expires', offerId, 'real', acceptBy);
-        break;
-      }
-      case 'offer-over':
-        tx.emit({
-          type: 'offer.ended',
-          contactId: act.visit.contactId,
-          visitId: act.visit.id,
-          offerId: act.offerId,
-          personId: act.personId,
-          how: act.how,
-        });
-        clearTimer(tx.db, 'offer-expires', act.offerId);
-        break;
-      case 'took': {
-        const { visit, legId, personId, groupId, byHand } = act;
-        tx.emit({ type: 'leg.began', contactId: visit.contactId, visitId: visit.id, legId, personId, groupId, byHand });
-        if (isText(visit.channel))
-          watchRest(tx, { id: legId, personId, contactId: visit.contactId, acceptedAt: tx.floorAt });
-        hooks.taken(tx, visit, legId, personId);
-        break;
-      }
-      case 'trail':
-        writeDecision(tx.db, act.decision.visit.id, expand(act.decision));
-        break;
-      case 'stage':
-        tx.emit({
-          type: 'visit.staged',
-          contactId: act.visit.contactId,
-          visitId: act.visit.id,
-          stage: act.stage,
-          early: act.early,
-        });
-        break;
-      case 'opened':
-        tx.emit({
-          type: 'visit.opened',
-          contactId: act.visit.contactId,
-          visitId: act.visit.id,
-          to: act.to,
-          id: act.id,
-        });
-        break;
-      case 'choosing':
-        tx.emit({ type: 'visit.asked', contactId: act.visit.contactId, visitId: act.visit.id, until: act.until });
-        break;
-      case 'perform':
-        hooks.perform(tx, act.visit, act.act);
-        break;
-      case 'ended':
-        tx.emit({ type: 'visit.ended', contactId: act.visit.contactId, visitId: act.visit.id, how: act.how });
-        if (act.onward && act.how !== 'accepted') hooks.onward(tx, act.visit, act.how, act.onward);
-        break;
-      case 'dial':
-        tx.emit({
-          type: 'partner.dialled',
-          contactId: act.visit.contactId,
-          visitId: act.visit.id,
-          callId: act.callId,
-          partnerId: act.partnerId,
-          numberId: act.numberId,
-        });
-        setTimer(tx.db, 'dial-ends', act.callId, 'floor', act.ringUntil);
-        hooks.dial(tx, act.visit, act);
-        break;
-      case 'partner-answered':
-        tx.emit({
-          type: 'partner.answered',
-          contactId: act.visit.contactId,
-          visitId: act.visit.id,
-          callId: act.callId,
-        });
-        clearTimer(tx.db, 'dial-ends', act.callId);
-        break;
-      case 'call-over':
-        tx.emit({
-          type: 'partner.ended',
-          contactId: act.contactId,
-          visitId: act.visitId,
-          callId: act.callId,
-          how: act.how,
-          counted: act.counted,
-        });
-        clearTimer(tx.db, 'dial-ends', act.callId);
-        hooks.callOver(tx, act);
-        break;
-      case 'set-duty':
-        tx.emit({ type: 'person.duty', personId: act.personId, duty: act.duty, reason: act.missed ? MISSED : null });
-        if (act.duty === 'off' && readPerson(tx.db, act.personId)?.leaving) {
-          setActive(tx.db, act.personId, false);
-          announce(tx, 'person', act.personId);
-        }
-        break;
-      case 'timer': {
-        const kind = `${act.timer.kind}-due` as const;
-        if (act.at === null) clearTimer(tx.db, kind, act.timer.id);
-        else setTimer(tx.db, kind, act.timer.id, 'floor', act.at);
-      }
-    }
-  }
 
   /** When a text conversation begins to rest (floor ms): so long after the customer's last word, or after it began. */
   function restsAt(leg: { personId: string; contactId: string; acceptedAt: number }): number {
