@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { ImportRunner } from '../services/people/peopleimport';
+import type { ImportRunner } from '../services/people/importjobs';
 import type { ImportTask, ImportWord } from './importworker';
 
 /** Runs imports in worker threads, one per task; a stopped task's thread is ended. `file` is the bundled worker. */

@@ -30,11 +30,12 @@ import { createDemand } from './people/demand';
 import { createDeskProfiles } from './people/deskprofiles';
 import { createDuty } from './people/duty';
 import { importHere } from './people/importhere';
+import type { ImportRunner } from './people/importjobs';
 import { createInvitations } from './people/invitations';
 import { createLevels } from './people/levels';
 import { createPeople } from './people/people';
 import { createPeopleFilters } from './people/peoplefilters';
-import { createPeopleImport, type ImportRunner } from './people/peopleimport';
+import { createPeopleImport } from './people/peopleimport';
 import { createReach } from './people/reach';
 import { createReadiness } from './people/readiness';
 import { createRoles } from './people/roles';
@@ -132,7 +133,15 @@ export function createParts(
     channel: createChannel({ host, conversations, callbacks }),
     desk: createDesk({ host, floor, conversations, desks: deskProfiles, callbacks }),
     timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
-    peopleImport: createPeopleImport(host, floor, people, levels, invitations, importRunner),
+    peopleImport: createPeopleImport({
+      host,
+      floor,
+      people,
+      levels,
+      invitations,
+      runner: importRunner,
+      jobs: new Map(),
+    }),
     bulk: createBulk({ host, floor, people, levels }),
     mailbox: createMailbox({ host }),
     history: createHistory({

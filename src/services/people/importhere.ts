@@ -1,6 +1,6 @@
 import { readTable, textOf } from '../../core/formats/csv';
 import { planImport } from '../../core/people/importplan';
-import type { ImportRunner } from './peopleimport';
+import type { ImportRunner } from './importjobs';
 
 /** Runs imports in this thread: for tests and small tools. The server gives a worker instead. */
 export const importHere: ImportRunner = {

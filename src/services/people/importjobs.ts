@@ -1,0 +1,126 @@
+import { LaneError } from '../../core/errors';
+import type { Table } from '../../core/formats/csv';
+import type { ImportPlan, ImportWorld, Target } from '../../core/people/importplan';
+import type { OwnLevel } from '../../core/people/levels';
+import { mayGive, outranks } from '../../core/people/rights';
+import { readProfiles } from '../../data/dutyprofiles';
+import { readPeople, settingsOfPerson } from '../../data/people';
+import { readRoles } from '../../data/roles';
+import { readOwnLevels, readSkills } from '../../data/skills';
+import { readTeams, SITES } from '../../data/teams';
+import { settingsVersion } from '../../data/workspace';
+import type { LiveFloor } from '../contacts/livefloor';
+import { type Actor, mayChangeTeam } from '../ground/actor';
+import type { Host } from '../ground/host';
+import type { Invitations } from './invitations';
+import type { LevelsService } from './levels';
+import type { People } from './people';
+
+/** The heavy part of an import, run where it does not hold anything up. `signal` stops it. */
+export type ImportRunner = {
+  readonly read: (bytes: Uint8Array, signal: AbortSignal) => Promise<Table>;
+  readonly plan: (
+    rows: Table['rows'],
+    targets: readonly Target[],
+    world: ImportWorld,
+    progress: (done: number) => void,
+    signal: AbortSignal,
+  ) => Promise<ImportPlan>;
+};
+
+export const MOST_LINES = 20_000;
+
+export type Job = {
+  readonly id: string;
+  readonly actorId: string;
+  readonly fileName: string;
+  state: 'reading' | 'planning' | 'planned' | 'applied' | 'cancelled' | 'failed';
+  table: Table | null;
+  targets: readonly Target[];
+  edits: ReadonlyMap<string, string>;
+  plan: ImportPlan | null;
+  version: number;
+  done: number;
+  fault: string | null;
+  written: number;
+  readonly begunAt: number;
+  stop: AbortController;
+};
+
+/** What this stands on. */
+export type PeopleImportDeps = {
+  readonly host: Host;
+  readonly floor: LiveFloor;
+  readonly people: People;
+  readonly levels: LevelsService;
+  readonly invitations: Invitations;
+  readonly runner: ImportRunner;
+  readonly jobs: Map<string, Job>;
+};
+
+/** What the actor's file is checked against; people they may not change are known only by their address. */
+function importWorld({ host }: PeopleImportDeps, actor: Actor): ImportWorld {
+  const own = readOwnLevels(host.db);
+  const roles = readRoles(host.db);
+  const above = new Set(roles.filter((r) => outranks(r, actor)).map((r) => r.id));
+  return {
+    mayGiveRoles: actor.rights.includes('roles.change'),
+    people: readPeople(host.db).map((p) => ({
+      ...settingsOfPerson(p),
+      mayChange: mayChangeTeam(actor, p.teamId),
+      above: p.id !== actor.personId && above.has(p.roleId),
+      levels: Object.fromEntries(own.get(p.id) ?? new Map<string, OwnLevel>()),
+    })),
+    skills: readSkills(host.db),
+    teams: readTeams(host.db).filter((t) => mayChangeTeam(actor, t.id)),
+    sites: SITES.all(host.db),
+    roles: roles.filter(
+      (r) => r.id === 'agent' || (actor.rights.includes('roles.change') && mayGive(actor, r)) || r.id === 'owner',
+    ),
+    profiles: readProfiles(host.db),
+  };
+}
+
+export function jobOf({ jobs }: PeopleImportDeps, actor: Actor, jobId: string): Job {
+  const job = jobs.get(jobId);
+  if (!job || job.actorId !== actor.personId)
+    throw new LaneError('not-found', 'This import is not there any more. Choose the file again.');
+  return job;
+}
+
+function rowsOf(job: Job): Table['rows'] {
+  return (job.table?.rows ?? []).map((r) => {
+    const cells = job.targets.map((_, c) => job.edits.get(`${r.row}|${c}`) ?? r.cells[c] ?? '');
+    return { row: r.row, cells: r.cells.length > cells.length ? [...cells, ...r.cells.slice(cells.length)] : cells };
+  });
+}
+
+/** A newer plan stops the one before. Failures are kept on the job, to be shown where its progress is. */
+export function startPlan(deps: PeopleImportDeps, actor: Actor, job: Job): void {
+  job.stop.abort();
+  job.stop = new AbortController();
+  const { signal } = job.stop;
+  Object.assign(job, { state: 'planning', plan: null, done: 0, fault: null, version: settingsVersion(deps.host.db) });
+  deps.runner
+    .plan(
+      rowsOf(job),
+      job.targets,
+      importWorld(deps, actor),
+      (done) => {
+        job.done = done;
+      },
+      signal,
+    )
+    .then(
+      (plan) => {
+        if (!signal.aborted) Object.assign(job, { plan, state: 'planned', done: job.table?.rows.length ?? 0 });
+      },
+      (error: unknown) => {
+        if (!signal.aborted)
+          Object.assign(job, {
+            state: 'failed',
+            fault: error instanceof Error ? error.message : 'The file could not be checked.',
+          });
+      },
+    );
+}
