@@ -1,5 +1,6 @@
 import type { Channel } from '../core/channels';
-import type { ContactFact, Facts, LegFact, VisitFact } from '../core/measures/facts';
+import type { ContactEnd, ContactFact, Facts, LegFact, VisitFact } from '../core/measures/facts';
+import { type GoalCount, SHORT_SECONDS } from '../core/measures/servicelevel';
 import { row, rows, type Db } from './database';
 
 /** A range of floor time [from, to) in UTC ms, and what else narrows Review; null means all. */
@@ -37,16 +38,24 @@ export function readFacts(db: Db, f: FactFilter): Facts {
   return { visits, legs, contacts };
 }
 
-/** The share of today's answered or given-up visits that were accepted within goal, without loading them. */
-export const goalShare = (db: Db, from: number, to: number, shortSeconds: number): { good: number; all: number } =>
-  row<{ good: number; all: number }>(
+/**
+ * What the service level since an instant is made of, by queue and channel, without loading the visits: `inGoal`,
+ * `isShortGiveUp` and `serviceLevel` of `core/measures` in SQL (a test compares the two).
+ */
+export const goalCountsSince = (
+  db: Db,
+  from: number,
+): (GoalCount & { readonly queueId: string; readonly channel: Channel })[] =>
+  rows<GoalCount & { queueId: string; channel: Channel }>(
     db,
-    `SELECT count(*) AS "all", coalesce(sum(ended_how = 'accepted' AND ended_at - placed_at <= goal_seconds * 1000), 0) AS good
-    FROM visits WHERE entered_at >= ?1 AND entered_at < ?2 AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?3 * 1000))`,
+    `SELECT queue_id AS queueId, channel, count(*) AS "all",
+      sum(ended_how = 'accepted' AND ended_at - placed_at <= goal_seconds * 1000) AS good
+    FROM visits WHERE entered_at >= ?1
+      AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?2 * 1000))
+    GROUP BY queue_id, channel`,
     from,
-    to,
-    shortSeconds,
-  ) ?? { good: 0, all: 0 };
+    SHORT_SECONDS,
+  );
 
 /** When the log begins, floor ms; null when nothing has happened yet. */
 export const firstContactAt = (db: Db): number | null =>
@@ -56,7 +65,7 @@ export type ContactLine = {
   readonly id: string;
   readonly channel: Channel;
   readonly startedAt: number;
-  readonly endedHow: string | null;
+  readonly endedHow: ContactEnd | null;
   readonly queues: string | null;
   readonly people: string | null;
   readonly waited: number | null;

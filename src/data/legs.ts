@@ -1,4 +1,5 @@
 import type { Channel } from '../core/channels';
+import type { Need } from '../core/routing/needs';
 import { type Db, row, rows } from './database';
 
 export type Leg = {
@@ -49,3 +50,19 @@ export const legsSince = (
 export const handledSince = (db: Db, personId: string, from: number): number =>
   row<{ n: number }>(db, 'SELECT count(*) AS n FROM legs WHERE person_id = ? AND ended_at >= ?', personId, from)?.n ??
   0;
+
+/** Turns that ended in [from, to): when they began, how long they were worked on, and what they needed. */
+export type Worked = {
+  readonly acceptedAt: number;
+  readonly handleSeconds: number;
+  readonly channel: Channel;
+  readonly needs: readonly Need[];
+};
+export const workedBetween = (db: Db, from: number, to: number): Worked[] =>
+  rows<Omit<Worked, 'needs'> & { needs: string }>(
+    db,
+    `SELECT l.accepted_at AS acceptedAt, coalesce(l.handle_seconds, 0) AS handleSeconds, v.channel, v.needs
+    FROM legs l JOIN visits v ON v.id = l.visit_id WHERE l.ended_at >= ? AND l.ended_at < ?`,
+    from,
+    to,
+  ).map((worked) => ({ ...worked, needs: JSON.parse(worked.needs) as Need[] }));

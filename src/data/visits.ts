@@ -89,3 +89,18 @@ export const decisionsOf = (db: Db, visitId: string): Trail[] =>
   rows<{ trail: string }>(db, 'SELECT trail FROM decisions WHERE visit_id = ? ORDER BY id', visitId).map(
     (d) => JSON.parse(d.trail) as Trail,
   );
+
+/** Who is being offered something by an offer that is not over; null when it is, or there is no such offer. */
+export const offeredTo = (db: Db, offerId: string): string | null =>
+  row<{ personId: string }>(db, 'SELECT person_id AS personId FROM offers WHERE id = ? AND ended_at IS NULL', offerId)
+    ?.personId ?? null;
+
+/** The hour since `from` in which most visits entered a queue, as whole hours since the epoch; the later of two equal ones. */
+export const busiestHourOf = (db: Db, queueId: string, from: number): { hour: number; n: number } | undefined =>
+  row<{ hour: number; n: number }>(
+    db,
+    `SELECT entered_at / 3600000 AS hour, count(*) AS n FROM visits WHERE queue_id = ? AND entered_at >= ?
+    GROUP BY 1 ORDER BY 2 DESC, 1 DESC LIMIT 1`,
+    queueId,
+    from,
+  );

@@ -89,6 +89,8 @@ export function startOfDay(date: string, zone: string): number {
   const [year = 0, month = 1, day = 1] = date.split('-').map(Number);
   return instantOf(zone, year, month - 1, day, '00:00');
 }
+/** When the local day began that an instant is in, UTC ms: what "today" means everywhere. */
+export const startOfToday = (at: number, zone: string): number => startOfDay(localDate(at, zone), zone);
 /** The calendar hour, day or month of a zone that an instant is in, as [start, end) in UTC ms. */
 export function periodAt(at: number, zone: string, unit: 'hour' | 'day' | 'month'): { start: number; end: number } {
   const { year, month, date } = localDayOf(at, zone);

@@ -10,6 +10,14 @@ export const VISIT_ENDS = [
   'closed-by-us',
 ] as const;
 export type VisitEnd = (typeof VISIT_ENDS)[number];
+export const VISIT_END_WORDS: Readonly<Record<VisitEnd, string>> = {
+  accepted: 'accepted',
+  'gave-up': 'the customer gave up waiting',
+  'moved-on': 'moved on',
+  'callback-asked': 'a call back was asked for',
+  'message-left': 'a message was left',
+  'closed-by-us': 'closed by us',
+};
 
 /** One entry of a contact into one queue. Instants are floor ms. */
 export type VisitFact = {
@@ -55,6 +63,17 @@ export const CONTACT_ENDS = [
   'closed-by-us',
 ] as const;
 export type ContactEnd = (typeof CONTACT_ENDS)[number];
+export const CONTACT_END_WORDS: Readonly<Record<ContactEnd, string>> = {
+  bot: 'finished by a bot',
+  'left-bot': 'left in the bot',
+  'went-quiet': 'went quiet',
+  'gave-up': 'gave up waiting',
+  resolved: 'handled',
+  partner: 'went to a partner desk',
+  callback: 'asked to be called back',
+  message: 'left a message',
+  'closed-by-us': 'closed by us',
+};
 export type ContactFact = {
   readonly id: string;
   readonly channel: Channel;

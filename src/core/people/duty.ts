@@ -44,6 +44,17 @@ export const profileIdAt = (
 export const DUTY_STATES = ['off', 'ready', 'away', 'away-when-empty'] as const;
 export type DutyState = (typeof DUTY_STATES)[number];
 
+/**
+ * Somebody is free who is ready, can be reached, has nothing open and is being offered nothing. More than that, their
+ * duty profile, skills and limits, is asked per contact (`routing/able.ts`).
+ */
+export const isFree = (person: {
+  readonly duty: DutyState;
+  readonly reachable: boolean;
+  readonly openCount: number;
+  readonly asked: boolean;
+}): boolean => person.duty === 'ready' && person.reachable && person.openCount === 0 && !person.asked;
+
 /** The reason the floor itself gives after a missed offer. */
 export const MISSED = 'missed an offer';
 

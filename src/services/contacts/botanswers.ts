@@ -4,6 +4,7 @@ import type { Reply, Request } from '../../core/bots/conversation';
 import { FIGURES } from '../../core/bots/model';
 import type { Value, Values } from '../../core/bots/value';
 import type { Channel } from '../../core/channels';
+import { isFree } from '../../core/people/duty';
 import { wordsOf } from '../../core/phrases/tokens';
 import { queueFigure } from '../../core/routing/queuefigures';
 import { findArticles } from '../../data/articles';
@@ -84,7 +85,9 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | 
     case 'anyone.onDuty':
       return people().some((p) => p.duty === 'ready');
     case 'anyone.free':
-      return people().some((p) => p.duty === 'ready' && p.reachable && p.open.size === 0 && !p.pending);
+      return people().some((p) =>
+        isFree({ duty: p.duty, reachable: p.reachable, openCount: p.open.size, asked: p.pending !== null }),
+      );
     case 'person.onDuty':
       return dutyOf(deps, last());
     case 'person.minutesSinceReply': {

@@ -1,5 +1,5 @@
 import { isText } from '../../core/channels';
-import { localDate, startOfDay } from '../../core/hours/weekly';
+import { startOfToday } from '../../core/hours/weekly';
 import { noteJoined } from '../../core/routing/expectedwait';
 import type { Dial, WaitingVisit } from '../../core/routing/floor';
 import { NO_USES, taken, type Uses } from '../../core/routing/limits';
@@ -53,7 +53,7 @@ export function loadFloor(
   const zone = readWorkspace(db)?.zone ?? 'UTC';
   step(router, now, { type: 'queues', queues: queueFacts(host, new Map()) });
   const own = readOwnLevels(db);
-  const today = takenSince(db, startOfDay(localDate(now, zone), zone));
+  const today = takenSince(db, startOfToday(now, zone));
   step(router, now, {
     type: 'people',
     gone: [],

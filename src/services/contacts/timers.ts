@@ -1,18 +1,14 @@
-import { type Db, row } from '../../data/database';
 import { PARTNERS } from '../../data/groups';
 import { readLeg } from '../../data/legs';
 import { readPartnerCall } from '../../data/routermemory';
 import { clearTimer, dueTimers, nextTimer, setTimer, type Timer } from '../../data/timers';
+import { offeredTo } from '../../data/visits';
 import type { OutsideTelephone } from '../../standins/telephone';
 import type { Bots } from '../bots/bots';
 import type { Host, Tx } from '../ground/host';
 import type { Callbacks } from './callbacks';
 import type { Conversations } from './conversations';
 import type { LiveFloor } from './livefloor';
-
-const offeredTo = (db: Db, offerId: string): string | null =>
-  row<{ personId: string }>(db, 'SELECT person_id AS personId FROM offers WHERE id = ? AND ended_at IS NULL', offerId)
-    ?.personId ?? null;
 
 /** Runs what is due, each in a transaction of its own, in the order it was due. After a stop, overdue ones run with now as their instant. */
 export function createTimers(

@@ -2,6 +2,7 @@ import type { ShownImage } from '../../core/bots/conversation';
 import { lineNumber } from '../../core/bots/model';
 import type { Channel } from '../../core/channels';
 import { LaneError } from '../../core/errors';
+import type { ContactEnd, VisitEnd } from '../../core/measures/facts';
 import type { WaitingVisit } from '../../core/routing/floor';
 import { stagesOf } from '../../core/routing/stages';
 import { explain } from '../../core/routing/standing';
@@ -34,7 +35,7 @@ export type ContactView = {
   readonly id: string;
   readonly channel: Channel;
   readonly state: ContactState;
-  readonly endedHow: string | null;
+  readonly endedHow: ContactEnd | null;
   readonly customer: string;
   readonly door: string;
   readonly startedAt: number;
@@ -47,7 +48,7 @@ export type ContactView = {
     queue: string;
     placedAt: number;
     endedAt: number | null;
-    how: string | null;
+    how: VisitEnd | null;
     needs: string;
     priority: number;
     stage: string | null;

@@ -1,39 +1,41 @@
 import type { Channel } from '../../core/channels';
-import { SHORT_SECONDS } from '../../core/measures/servicelevel';
-import { dutyRow, type DutyState } from '../../core/people/duty';
+import { goalStanding, type GoalStanding, isPastGoal, levelSoFar, wantedShare } from '../../core/measures/servicelevel';
+import { dutyRow, type DutyState, isFree } from '../../core/people/duty';
 import { usedLoad } from '../../core/people/load';
 import { reaches } from '../../core/people/rights';
 import { heldBy, type WaitingVisit } from '../../core/routing/floor';
 import { unmetNeed } from '../../core/routing/needs';
 import { goalOf } from '../../core/routing/queue';
-import { rows } from '../../data/database';
 import { lastSeq } from '../../data/events';
 import { openLegs } from '../../data/legs';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
+import { readTeams } from '../../data/teams';
 import { type Actor, need } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { scopeOf } from '../ground/scope';
 import { viewContact } from './contactview';
-import { dayStart, type FloorViewDeps, positionOf, stripOf } from './strip';
+import { type FloorViewDeps, goalCountsToday, positionOf, stripOf, waitOf } from './strip';
 
 export type LaneContact = {
   readonly contactId: string;
   readonly visitId: string;
   readonly channel: Channel;
   readonly placedAt: number;
+  /** The goal in force when it came, seconds. */
+  readonly goalSeconds: number;
   readonly offered: boolean;
 };
 
-/** `free` people hold nothing, take the queue and meet its needs. */
+/** `free` people are free, take the queue and meet its needs; `share` is today's service level so far, `standing` how it stands to the goals. */
 export type FloorLane = {
   readonly queueId: string;
   readonly name: string;
-  readonly goalSeconds: number;
+  readonly goals: readonly { readonly channel: Channel; readonly seconds: number }[];
   readonly free: number;
   readonly waiting: readonly LaneContact[];
-  readonly good: number;
-  readonly all: number;
+  readonly share: number | null;
+  readonly standing: GoalStanding | null;
 };
 
 export type FloorPersonLine = {
@@ -72,47 +74,45 @@ export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
       .map((l) => l.personId),
   );
   const people = [...deps.floor.router.floor.people.values()];
-  const shares = new Map(
-    rows<{ id: string; good: number; all: number }>(
-      deps.host.db,
-      `SELECT queue_id AS id, count(*) AS "all", sum(ended_how = 'accepted' AND ended_at - placed_at <= goal_seconds * 1000) AS good
-        FROM visits WHERE entered_at >= ?1 AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?2 * 1000)) GROUP BY queue_id`,
-      dayStart(deps),
-      SHORT_SECONDS,
-    ).map((s) => [s.id, s]),
-  );
+  const counts = goalCountsToday(deps);
   return {
     seq: lastSeq(deps.host.db),
     now,
     rate: deps.rate(),
-    teams: rows<{ id: string; name: string }>(deps.host.db, 'SELECT id, name FROM teams ORDER BY place').filter((t) =>
-      reaches(actor, t.id),
-    ),
+    teams: readTeams(deps.host.db)
+      .filter((t) => reaches(actor, t.id))
+      .map((t) => ({ id: t.id, name: t.name })),
     lanes: readQueues(deps.host.db)
       .filter((q) => scope.queues?.has(q.id) ?? true)
-      .map((q) => ({
-        queueId: q.id,
-        name: q.name,
-        goalSeconds: goalOf(q, q.channels[0] ?? 'voice').seconds,
-        good: shares.get(q.id)?.good ?? 0,
-        all: shares.get(q.id)?.all ?? 0,
-        free: people.filter(
-          (p) =>
-            p.duty === 'ready' &&
-            p.reachable &&
-            !p.pending &&
-            q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) &&
-            p.open.size === 0 &&
-            unmetNeed(q.needs, p.levels) === null,
-        ).length,
-        waiting: (waiting.get(q.id) ?? []).map((v) => ({
-          contactId: v.contactId,
-          visitId: v.id,
-          channel: v.channel,
-          placedAt: v.placedAt,
-          offered: v.offers.length > 0,
-        })),
-      })),
+      .map((q): FloorLane => {
+        const ofQueue = counts.filter((c) => c.queueId === q.id).map((c) => ({ ...c, goal: goalOf(q, c.channel) }));
+        const lane = waiting.get(q.id) ?? [];
+        const good = ofQueue.reduce((n, c) => n + c.good, 0);
+        const all = ofQueue.reduce((n, c) => n + c.all, 0);
+        const share = levelSoFar({ good, all }, lane.filter((v) => isPastGoal(waitOf(v), now)).length);
+        const wanted =
+          wantedShare(ofQueue) ?? wantedShare(lane.map((v) => ({ all: 1, goal: goalOf(v.queue, v.channel) })));
+        return {
+          queueId: q.id,
+          name: q.name,
+          goals: q.channels.map((c) => ({ channel: c, seconds: goalOf(q, c).seconds })),
+          share,
+          standing: share === null || wanted === null ? null : goalStanding(share, wanted),
+          free: people.filter(
+            (p) =>
+              isFree({ duty: p.duty, reachable: p.reachable, openCount: p.open.size, asked: p.pending !== null }) &&
+              q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) &&
+              unmetNeed(q.needs, p.levels) === null,
+          ).length,
+          waiting: lane.map((v) => ({
+            contactId: v.contactId,
+            visitId: v.id,
+            channel: v.channel,
+            ...waitOf(v),
+            offered: v.offers.length > 0,
+          })),
+        };
+      }),
     people: readPeople(deps.host.db)
       .filter((p) => p.active && p.duty !== 'off' && (scope.people?.has(p.id) ?? true))
       .map((p) => {

@@ -1,13 +1,15 @@
-import { openAt } from '../../core/hours/weekly';
-import { SHORT_SECONDS } from '../../core/measures/servicelevel';
+import { openAt, startOfToday } from '../../core/hours/weekly';
+import { isPastGoal, levelSoFar } from '../../core/measures/servicelevel';
 import { LANE_RIGHTS } from '../../core/people/rights';
+import type { WaitingVisit } from '../../core/routing/floor';
 import { goalOf } from '../../core/routing/queue';
 import { readBots } from '../../data/bots';
 import { readDoors } from '../../data/doors';
 import { lastSeq } from '../../data/events';
-import { goalShare } from '../../data/facts';
+import { goalCountsSince } from '../../data/facts';
 import { readAllHours } from '../../data/hours';
 import { activePeople } from '../../data/people';
+import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, needOne } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -34,8 +36,15 @@ export type FloorViewDeps = {
   readonly rate: () => number;
 };
 
-/** Live shares look back over the last twelve hours of the floor. */
-export const dayStart = ({ host }: FloorViewDeps) => host.clocks.floor() - 12 * 3_600_000;
+/** Live shares count what came since the workspace's day began. */
+export const goalCountsToday = ({ host }: FloorViewDeps) =>
+  goalCountsSince(host.db, startOfToday(host.clocks.floor(), readWorkspace(host.db)?.zone ?? 'UTC'));
+
+/** Somebody who waits, as the service level sees them. */
+export const waitOf = (v: WaitingVisit) => ({
+  placedAt: v.placedAt,
+  goalSeconds: goalOf(v.queue, v.channel).seconds,
+});
 
 /** Where the log stands: what a page was rendered with, so that the stream can go on from there. */
 export const positionOf = ({ host }: FloorViewDeps): number => lastSeq(host.db);
@@ -48,9 +57,9 @@ export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
   const bots = readBots(deps.host.db);
   const scope = scopeOf(deps.host, actor);
   const people = [...deps.floor.router.floor.people.values()].filter((p) => scope.people?.has(p.id) ?? true);
-  const { good, all } = goalShare(deps.host.db, dayStart(deps), now + 1, SHORT_SECONDS);
+  const counts = goalCountsToday(deps).filter((c) => scope.queues?.has(c.queueId) ?? true);
   const visits = [...deps.floor.router.floor.waiting.values()].filter((v) => scope.queues?.has(v.queue.id) ?? true);
-  const late = visits.filter((v) => now - v.placedAt > goalOf(v.queue, v.channel).seconds * 1000).length;
+  const late = visits.filter((v) => isPastGoal(waitOf(v), now)).length;
   return {
     seq: lastSeq(deps.host.db),
     doors: doors.length,
@@ -61,7 +70,9 @@ export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
     late,
     onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length,
     people: activePeople(deps.host.db).filter((id) => scope.people?.has(id) ?? true).length,
-    // A wait past its goal already counts as missed.
-    inGoal: all + late === 0 ? null : good / (all + late),
+    inGoal: levelSoFar(
+      { good: counts.reduce((n, c) => n + c.good, 0), all: counts.reduce((n, c) => n + c.all, 0) },
+      late,
+    ),
   };
 }

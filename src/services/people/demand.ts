@@ -1,9 +1,7 @@
 import { TZDate } from '@date-fns/tz';
-import type { Channel } from '../../core/channels';
 import { HALF_HOUR, peopleNeeded, type Work, workPerSlot } from '../../core/people/coverage';
 import { DEFAULT_LOAD } from '../../core/people/load';
-import type { Need } from '../../core/routing/needs';
-import { rows } from '../../data/database';
+import { workedBetween } from '../../data/legs';
 import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 
@@ -43,13 +41,7 @@ export function createDemand(host: Host) {
     let weeks = 0;
     for (let back = 0; back < WEEKS; back++) {
       const from = monday - back * WEEK;
-      const legs = rows<{ acceptedAt: number; endedAt: number; handle: number; channel: Channel; needs: string }>(
-        host.db,
-        `SELECT l.accepted_at AS acceptedAt, l.ended_at AS endedAt, coalesce(l.handle_seconds, 0) AS handle, v.channel, v.needs
-        FROM legs l JOIN visits v ON v.id = l.visit_id WHERE l.ended_at >= ? AND l.ended_at < ?`,
-        from,
-        from + WEEK,
-      );
+      const legs = workedBetween(host.db, from, from + WEEK);
       if (legs.length === 0) continue;
       weeks++;
       const week: Work[] = [];
@@ -58,11 +50,11 @@ export function createDemand(host: Host) {
         // The time really worked on it, from its start; a text that waits for its customer takes a share, not all, of a person.
         const work: Work = {
           from: leg.acceptedAt,
-          to: leg.acceptedAt + leg.handle * 1000,
+          to: leg.acceptedAt + leg.handleSeconds * 1000,
           share: DEFAULT_LOAD[leg.channel].cost / 100,
         };
         week.push(work);
-        for (const need of JSON.parse(leg.needs) as Need[]) {
+        for (const need of leg.needs) {
           const list = skills.get(need.skillId);
           if (list) list.push(work);
           else skills.set(need.skillId, [work]);

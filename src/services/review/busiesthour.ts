@@ -1,8 +1,8 @@
-import { localDate, startOfDay } from '../../core/hours/weekly';
+import { startOfToday } from '../../core/hours/weekly';
 import { NO_SHIFT, shiftAt } from '../../core/people/coverage';
-import { rows } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
 import { readPeople } from '../../data/people';
+import { busiestHourOf } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 import { zoneOfPerson } from '../people/peoplebook';
@@ -17,15 +17,10 @@ const HOUR = 3_600_000;
 export function busiestHour(host: Host, queueId: string): BusiestHour | null {
   const now = host.clocks.floor();
   const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-  const found = rows<{ hour: number; n: number }>(
-    host.db,
-    'SELECT entered_at / 3600000 AS hour, count(*) AS n FROM visits WHERE queue_id = ? AND entered_at >= ? GROUP BY 1 ORDER BY 2 DESC, 1 DESC LIMIT 1',
-    queueId,
-    now - 4 * WEEK,
-  )[0];
+  const found = busiestHourOf(host.db, queueId, now - 4 * WEEK);
   if (!found) return null;
   // The same hour in the week that begins today, so that dated days count as they are planned.
-  const today = startOfDay(localDate(now, zone), zone);
+  const today = startOfToday(now, zone);
   let at = found.hour * HOUR;
   while (at < today) at += WEEK;
   const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));

@@ -1,6 +1,8 @@
 'use client';
 
 import { useMemo, useState } from 'react';
+import { isPastGoal } from '@/core/measures/servicelevel';
+import { isFree } from '@/core/people/duty';
 import type { FloorView } from '@/services/floor/floorview';
 import { ChannelMark } from '../kit/channelmark';
 import { Select } from '../kit/field';
@@ -48,7 +50,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
   const furthest = longest ? (now - longest.placedAt) / 1000 : 0;
   const reach = furthest <= REACH ? REACH : FAR_REACH;
   const people = useMemo(() => view.people.filter((p) => team === '' || p.teamId === team), [view.people, team]);
-  const ready = people.filter((p) => p.duty === 'ready' && p.open.length === 0 && p.reachable).length;
+  const free = people.filter((p) => isFree({ ...p, openCount: p.open.length })).length;
   const busy = people.filter((p) => p.open.length > 0).length;
   return (
     <main
@@ -63,8 +65,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
           <Pill className="!text-small">{asTime(now, zone)}</Pill>
           {simulated && <Pill tone="good">simulated day · ×{view.rate}</Pill>}
           <span className="ml-auto text-small text-ink-2">
-            {waiting.length} waiting · {waiting.filter((w) => (now - w.placedAt) / 1000 > w.lane.goalSeconds).length}{' '}
-            past goal
+            {waiting.length} waiting · {waiting.filter((w) => isPastGoal(w, now)).length} past goal
           </span>
         </div>
         <div className="grid grid-cols-[130px_minmax(0,1fr)_70px] text-tiny text-ink-2">
@@ -110,7 +111,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
             </Select>
           </div>
           <p className="mb-1 text-small text-ink-2">
-            ready {ready} · busy {busy} · away {people.filter((p) => p.duty !== 'ready' && p.open.length === 0).length}
+            free {free} · busy {busy} · away {people.filter((p) => p.duty !== 'ready' && p.open.length === 0).length}
           </p>
           {people.length === 0 ? (
             <Empty title="Nobody is on duty" />

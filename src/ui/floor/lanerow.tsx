@@ -1,10 +1,13 @@
 'use client';
 
 import { clsx } from 'clsx';
+import { type GoalStanding, isPastGoal } from '@/core/measures/servicelevel';
 import type { FloorLane, LaneContact } from '@/services/floor/floorview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock, asShare } from '../kit/figures';
 import { Pill } from '../kit/panel';
+
+const TONES: Readonly<Record<GoalStanding, 'good' | 'warn' | 'bad'>> = { met: 'good', near: 'warn', missed: 'bad' };
 
 export const Scale = ({ reach }: { reach: number }) => (
   <span className="relative block h-5">
@@ -36,34 +39,49 @@ export function LaneRow({
   chosen: string | null;
   onChoose: (id: string) => void;
 }) {
-  const goal = Math.min(100, (lane.goalSeconds / reach) * 100);
-  const share = lane.all === 0 ? null : lane.good / lane.all;
-  const tone = share === null ? 'plain' : share >= 0.8 ? 'good' : share >= 0.7 ? 'warn' : 'bad';
+  const at = (seconds: number) => Math.min(100, (seconds / reach) * 100);
+  const goals = [...new Set(lane.goals.map((g) => g.seconds))];
   const places = spread(lane.waiting, now, reach);
   return (
     <li className="grid grid-cols-[130px_minmax(0,1fr)_70px] items-center border-t border-rule py-2">
       <div className="pr-2">
         <p className="truncate font-display font-semibold">{lane.name}</p>
         <p className="flex items-center gap-1.5 text-small text-ink-2">
-          {lane.waiting.length} waiting <Pill tone={tone}>{asShare(share)}</Pill>
+          {lane.waiting.length} waiting{' '}
+          <Pill tone={lane.standing ? TONES[lane.standing] : 'plain'}>{asShare(lane.share)}</Pill>
         </p>
       </div>
       <div className="relative h-[44px] rounded-control bg-sunk">
-        <div className="absolute inset-y-0 right-0 rounded-r-control bg-clay-wash" style={{ left: `${goal}%` }} />
-        <div aria-hidden className="absolute -inset-y-1 w-0.5 bg-clay" style={{ left: `${goal}%` }} />
+        <div
+          className="absolute inset-y-0 right-0 rounded-r-control bg-clay-wash"
+          style={{ left: `${at(Math.max(...goals))}%` }}
+        />
+        {goals.map((seconds) => (
+          <div
+            key={seconds}
+            className="absolute -inset-y-1 w-0.5 bg-clay"
+            style={{ left: `${at(seconds)}%` }}
+            title={`goal ${asClock(seconds)}${
+              goals.length > 1
+                ? `: ${lane.goals.flatMap((g) => (g.seconds === seconds ? [g.channel] : [])).join(', ')}`
+                : ''
+            }`}
+          />
+        ))}
         {places.map(({ contact, left, row, waited }) => (
           <button
             key={contact.visitId}
             type="button"
             onClick={() => onChoose(contact.contactId)}
             aria-pressed={chosen === contact.contactId}
-            aria-label={`${lane.name}, waiting ${asClock(waited)}${contact.offered ? ', being offered' : ''}`}
+            aria-label={`${lane.name}, waiting ${asClock(waited)}${isPastGoal(contact, now) ? ', past its goal' : ''}${contact.offered ? ', being offered' : ''}`}
             title={`waiting ${asClock(waited)}`}
             className="absolute -translate-x-1/2 rounded-full leading-none transition-[left] duration-500 ease-linear"
             style={{ left: `${left}%`, top: row === 0 ? 3 : 23 }}
           >
             <span className={clsx('block', contact.offered && 'animate-pulse')}>
               <ChannelMark channel={contact.channel} size={18} ring={chosen === contact.contactId} />
+              {isPastGoal(contact, now) && <span className="mx-auto block h-0.5 w-3 rounded-full bg-clay" />}
             </span>
           </button>
         ))}

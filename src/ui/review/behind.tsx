@@ -1,6 +1,7 @@
 'use client';
 
 import Link from 'next/link';
+import { CONTACT_END_WORDS } from '@/core/measures/facts';
 import type { BehindView } from '@/services/review/review';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
@@ -8,14 +9,6 @@ import { Dialog } from '../kit/dialog';
 import { asClock, asCount, asDayTime, asFigure } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty } from '../kit/panel';
-
-const ENDS: Readonly<Record<string, string>> = {
-  bot: 'finished by the bot',
-  'left-bot': 'left in the bot',
-  'gave-up': 'gave up waiting',
-  resolved: 'handled',
-  'closed-by-us': 'door was closed',
-};
 
 export function Behind({
   asked,
@@ -77,7 +70,7 @@ export function Behind({
                     <td>{l.queues}</td>
                     <td>{l.people}</td>
                     <td className="pr-3 text-right">{asClock(l.waited)}</td>
-                    <td className="text-ink-2">{l.endedHow ? (ENDS[l.endedHow] ?? l.endedHow) : 'still open'}</td>
+                    <td className="text-ink-2">{l.endedHow ? CONTACT_END_WORDS[l.endedHow] : 'still open'}</td>
                   </tr>
                 ))}
               </tbody>

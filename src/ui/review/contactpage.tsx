@@ -1,5 +1,6 @@
 'use client';
 
+import { VISIT_END_WORDS } from '@/core/measures/facts';
 import type { ContactView } from '@/services/floor/contactview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock, asDayTime } from '../kit/figures';
@@ -8,12 +9,6 @@ import { Empty, Panel, Pill } from '../kit/panel';
 import { ReasonLines } from './reasonlines';
 import { Transcript } from './transcript';
 
-const ENDS: Readonly<Record<string, string>> = {
-  accepted: 'accepted',
-  'gave-up': 'the customer gave up',
-  'moved-on': 'moved on',
-  'closed-by-us': 'closed by us',
-};
 const STATES: Readonly<Record<ContactView['state'], string>> = {
   'with-bot': 'with the bot',
   waiting: 'waiting',
@@ -69,7 +64,7 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
                 {v.queue}{' '}
                 <span className="font-body font-normal text-ink-2">
                   waited {asClock(((v.endedAt ?? c.now) - v.placedAt) / 1000)} ·{' '}
-                  {v.how ? (ENDS[v.how] ?? v.how) : 'still waiting'}
+                  {v.how ? VISIT_END_WORDS[v.how] : 'still waiting'}
                 </span>
               </h3>
               {v.needs && (
