@@ -2,6 +2,19 @@ import tseslint from 'typescript-eslint';
 import hooks from 'eslint-plugin-react-hooks';
 import a11y from 'eslint-plugin-jsx-a11y';
 
+const SQL =
+  '/^\\s*(SELECT\\s[\\s\\S]*\\sFROM\\s|INSERT\\s+(OR\\s+\\w+\\s+)?INTO\\s|UPDATE\\s+\\w+\\s+SET\\s|DELETE\\s+FROM\\s|(CREATE|ALTER|DROP)\\s+TABLE\\s|PRAGMA\\s)/';
+const message = 'SQL stands in src/data only.';
+const noSql = [
+  { selector: `Literal[value=${SQL}]`, message },
+  { selector: `TemplateElement[value.raw=${SQL}]`, message },
+  { selector: 'CallExpression[callee.property.name=/^(prepare|pragma|exec)$/][callee.object.name="db"]', message },
+  {
+    selector: 'CallExpression[callee.property.name=/^(prepare|pragma|exec)$/][callee.object.property.name="db"]',
+    message,
+  },
+];
+
 export default tseslint.config(
   { ignores: ['node_modules', '.next', 'dist', 'var', 'next-env.d.ts', 'test-results'] },
   ...tseslint.configs.recommended,
@@ -28,6 +41,12 @@ export default tseslint.config(
       'jsx-a11y/no-static-element-interactions': 'off',
       'jsx-a11y/label-has-associated-control': ['error', { assert: 'either', depth: 3 }],
     },
+  },
+  // SQL stands in the data modules, beside the function that asks; nobody else writes any.
+  {
+    files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts'],
+    ignores: ['src/data/**', '**/*.test.ts'],
+    rules: { 'no-restricted-syntax': ['error', ...noSql] },
   },
   // The core is the job itself: no clock, no chance, no environment of its own.
   {

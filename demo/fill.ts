@@ -10,7 +10,8 @@ import { ARTICLES, wordArticle } from '../src/data/articles';
 import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../src/data/bots';
 import { writeClock } from '../src/data/clock';
 import { CONNECTORS, TABLES } from '../src/data/connectors';
-import { type Db, openDatabase, run } from '../src/data/database';
+import { countContacts } from '../src/data/contacts';
+import { type Db, openDatabase } from '../src/data/database';
 import { writeDoor } from '../src/data/doors';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
 import { writeProfile } from '../src/data/dutyprofiles';
@@ -20,7 +21,7 @@ import { writeHours } from '../src/data/hours';
 import { writeImage } from '../src/data/images';
 import { openLegsOf, readLeg } from '../src/data/legs';
 import { writeOutcome } from '../src/data/outcomes';
-import { readPeople, writePerson } from '../src/data/people';
+import { readPeople, setSimulated, writePerson } from '../src/data/people';
 import { writePhrasebook } from '../src/data/phrasebook';
 import { writeQueue } from '../src/data/queuesettings';
 import { writeWay } from '../src/data/reach';
@@ -243,7 +244,7 @@ export function fillHistory(
   }
   services.host.transact((tx) => services.floor.remember(tx));
   db.exec('COMMIT');
-  return services.host.db.prepare<[], { n: number }>('SELECT count(*) AS n FROM contacts').get()?.n ?? 0;
+  return countContacts(services.host.db);
 }
 
 /** The newest weekday 10:20 in the company's zone that has passed by `realAt`. */
@@ -268,7 +269,7 @@ function handOverAccounts(db: Db): void {
     for (const p of readPeople(tx.db)) {
       if (!real.has(p.id)) continue;
       setPassword(tx, p.id, hash);
-      run(tx.db, 'UPDATE people SET simulated = 0 WHERE id = ?', p.id);
+      setSimulated(tx.db, p.id, false);
     }
   });
 }
@@ -278,7 +279,6 @@ if (folder && process.argv[2] === 'fill') {
   const days = Number(process.env.LANE_DEMO_DAYS ?? 14);
   const scale = Number(process.env.LANE_DEMO_SCALE ?? 1);
   const { db, close } = openDatabase(folder, join(process.cwd(), 'src/data/migrations'), { synchronous: 'OFF' });
-  db.pragma('cache_size = -400000');
   const realAt = Date.now();
   const until = dayToShow(realAt);
   db.transaction(() => fillSettings(db, until - days * 86_400_000))();
@@ -293,7 +293,6 @@ if (folder && process.argv[2] === 'fill') {
     process.stderr.write(`\r${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s\n`);
   handOverAccounts(db);
   writeClock(db, { realAt, floorAt: until, rate: 1 });
-  db.pragma('wal_checkpoint(TRUNCATE)');
   close();
   writeFileSync(join(folder, 'filled'), '');
 }

@@ -171,3 +171,8 @@ export const zoneOf = (
   sites: ReadonlyMap<string, { zone: string }>,
   teams: ReadonlyMap<string, { zone: string }>,
 ): string => (p.siteId === null ? undefined : sites.get(p.siteId)?.zone) ?? teams.get(p.teamId)?.zone ?? 'UTC';
+
+/** Whether somebody is played by the simulation, or signs in for themselves. */
+export function setSimulated(db: Db, personId: string, simulated: boolean): void {
+  run(db, 'UPDATE people SET simulated = ? WHERE id = ?', simulated ? 1 : 0, personId);
+}

@@ -5,8 +5,8 @@ import { fillSettings } from '../../demo/fill';
 import { seeded } from '../../src/core/chance';
 import type { ErrorCode } from '../../src/core/errors';
 import { seededIds } from '../../src/core/ids';
-import { openDatabase, run, type Db } from '../../src/data/database';
-import { readPersonByEmail } from '../../src/data/people';
+import { openDatabase, type Db } from '../../src/data/database';
+import { readPersonByEmail, setSimulated } from '../../src/data/people';
 import { createServices, type Services } from '../../src/services';
 import { actorOf, type Actor } from '../../src/services/ground/actor';
 import { createHost } from '../../src/services/ground/host';
@@ -69,7 +69,7 @@ export function makeWorld(options: Partial<ServiceOptions> = {}): World {
     actor: (name) => {
       const p = readPersonByEmail(db, emailOf(name));
       if (!p) throw new Error(`nobody called ${name}`);
-      run(db, 'UPDATE people SET simulated = 0 WHERE id = ?', p.id);
+      setSimulated(db, p.id, false);
       const actor = actorOf(db, p.id);
       if (!actor) throw new Error(`${name} is switched off`);
       return actor;

@@ -4,10 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { fillHistory } from '../../demo/fill';
+import { type Channel, CHANNELS } from '../../src/core/channels';
 import { upcast } from '../../src/core/events';
+import { levelSoFar, serviceLevel } from '../../src/core/measures/servicelevel';
 import { openDatabase } from '../../src/data/database';
 import { readProfile } from '../../src/data/dutyprofiles';
 import { replayAll } from '../../src/data/events';
+import { goalCountsSince, readFacts } from '../../src/data/facts';
 import { searchHistory, writeHistory } from '../../src/data/history';
 import { readPeople } from '../../src/data/people';
 import { ownLevelsOf } from '../../src/data/skills';
@@ -97,6 +100,17 @@ describe('the simulated crowd', () => {
       count(`SELECT count(*) AS n FROM legs a JOIN legs b ON a.person_id = b.person_id AND a.id < b.id AND a.accepted_at < coalesce(b.ended_at, 1e18) AND b.accepted_at < coalesce(a.ended_at, 1e18)
       JOIN visits va ON va.id = a.visit_id JOIN visits vb ON vb.id = b.visit_id WHERE va.channel = 'voice' AND vb.channel = 'voice'`),
     ).toBe(0);
+    // The floor counts by SQL what Review counts by the rule: the same for every queue and channel.
+    const { visits } = readFacts(w.db, { from: eight, to: MORNING, queueId: null, channel: null });
+    const level = (counts: readonly { good: number; all: number }[]) => levelSoFar(counts[0] ?? { good: 0, all: 0 }, 0);
+    const byCount = goalCountsSince(w.db, eight);
+    expect(byCount.reduce((n, c) => n + c.all, 0)).toBeGreaterThan(20);
+    for (const queue of new Set(visits.map((v) => v.queueId)))
+      for (const channel of CHANNELS) {
+        const mine = <T extends { queueId: string; channel: Channel }>(all: readonly T[]) =>
+          all.filter((x) => x.queueId === queue && x.channel === channel);
+        expect(level(mine(byCount)), `${queue} ${channel}`).toBe(serviceLevel(mine(visits)));
+      }
     const before = w.db.prepare('SELECT * FROM visits ORDER BY id').all();
     replayAll(w.db);
     expect(w.db.prepare('SELECT * FROM visits ORDER BY id').all()).toEqual(before);

@@ -4,7 +4,7 @@ import { MEASURES, perPerson } from './definitions';
 import type { ContactFact, Facts, LegFact, VisitFact } from './facts';
 import { ACTIVITY_CAP_SECONDS, handleSeconds } from './handletime';
 import { quantile } from './quantile';
-import { inGoal, isShortGiveUp, serviceLevel } from './servicelevel';
+import { goalStanding, inGoal, isPastGoal, isShortGiveUp, levelSoFar, serviceLevel, wantedShare } from './servicelevel';
 
 const S = 1000;
 const visit = (end: VisitFact['end'], waited: number, more: Partial<VisitFact> = {}): VisitFact => ({
@@ -151,6 +151,45 @@ describe('figures', () => {
           return (
             perPerson(f).reduce((sum, p) => sum + p.handled, 0) === MEASURES.find((m) => m.id === 'handled')?.value(f)
           );
+        },
+      ),
+    );
+  });
+});
+
+describe('the goal of a queue', () => {
+  it('is past once somebody has waited longer than it, not before', () => {
+    const waiting = { placedAt: 1000, goalSeconds: 30 };
+    expect([30_999, 31_000, 31_001].map((now) => isPastGoal(waiting, now))).toEqual([false, false, true]);
+  });
+  it('counts waits past it as missed already', () => {
+    expect(levelSoFar({ good: 8, all: 9 }, 1)).toBe(0.8);
+    expect(levelSoFar({ good: 0, all: 0 }, 2)).toBe(0);
+    expect(levelSoFar({ good: 0, all: 0 }, 0)).toBeNull();
+  });
+  it('is met, near within ten points below, else missed, by its own percent', () => {
+    expect([0.7, 0.65, 0.6, 0.59].map((share) => goalStanding(share, 0.7))).toEqual(['met', 'near', 'near', 'missed']);
+    expect([0.95, 0.9].map((share) => goalStanding(share, 0.95))).toEqual(['met', 'near']);
+  });
+  it('of several channels weighs each by the visits it had, and lies between them', () => {
+    const goal = (percent: number) => ({ percent, seconds: 30 });
+    expect(
+      wantedShare([
+        { all: 30, goal: goal(90) },
+        { all: 10, goal: goal(50) },
+      ]),
+    ).toBe(0.8);
+    expect(wantedShare([])).toBeNull();
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ all: fc.integer({ min: 0, max: 500 }), percent: fc.integer({ min: 1, max: 100 }) }), {
+          minLength: 1,
+        }),
+        (counts) => {
+          const wanted = wantedShare(counts.map((c) => ({ all: c.all, goal: goal(c.percent) })));
+          if (wanted === null) return counts.every((c) => c.all === 0);
+          const percents = counts.filter((c) => c.all > 0).map((c) => c.percent / 100);
+          return wanted >= Math.min(...percents) - 1e-9 && wanted <= Math.max(...percents) + 1e-9;
         },
       ),
     );

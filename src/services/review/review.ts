@@ -5,7 +5,9 @@ import { LaneError } from '../../core/errors';
 import { writeTable } from '../../core/formats/csv';
 import { localDate } from '../../core/hours/weekly';
 import { MEASURES, perPerson, type PersonFigures } from '../../core/measures/definitions';
-import type { Facts } from '../../core/measures/facts';
+import type { Facts, LegFact } from '../../core/measures/facts';
+import { goalStanding, type GoalStanding, wantedShare } from '../../core/measures/servicelevel';
+import { goalOf, type QueueSettings } from '../../core/routing/queue';
 import { holds } from '../../core/people/rights';
 import { type ContactLine, contactLines, type FactFilter, firstContactAt, readFacts } from '../../data/facts';
 import { readQueues } from '../../data/queuesettings';
@@ -50,13 +52,19 @@ export type ReviewView = {
   readonly zone: string;
   readonly since: string | null;
   readonly figures: readonly Figure[];
-  readonly people: readonly (PersonFigures & { name: string; handledBefore: number })[];
+  readonly people: readonly (PersonFigures & {
+    name: string;
+    handledBefore: number;
+    /** How their share in goal stands to the goals of what they took. */ standing: GoalStanding | null;
+  })[];
   readonly queues: readonly { id: string; name: string }[];
   readonly perQueue: readonly {
     id: string;
     name: string;
     offered: number;
     inGoal: number | null;
+    /** The share to be reached over its channels, and how it stands to that. */ wanted: number | null;
+    standing: GoalStanding | null;
     gaveUp: number | null;
   }[];
   readonly busy: readonly { day: number; hour: number; count: number }[];
@@ -145,6 +153,20 @@ export const zone = ({ host }: ReviewDeps): string => readWorkspace(host.db)?.zo
 /** The workspace's languages, the first of them the one to fall back to. */
 export const languages = ({ host }: ReviewDeps): readonly string[] => readWorkspace(host.db)?.languages ?? ['en'];
 
+/** The share to be reached over what came by queue and channel, by the goals that are set now. */
+const wantedOver = (
+  queues: ReadonlyMap<string, QueueSettings>,
+  taken: readonly { readonly queueId: string; readonly channel: Channel }[],
+): number | null =>
+  wantedShare(
+    taken.flatMap(({ queueId, channel }) => {
+      const queue = queues.get(queueId);
+      return queue ? [{ all: 1, goal: goalOf(queue, channel) }] : [];
+    }),
+  );
+const standingOf = (share: number | null, wanted: number | null): GoalStanding | null =>
+  share === null || wanted === null ? null : goalStanding(share, wanted);
+
 export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): ReviewView {
   need(actor, 'review.view');
   const { zone, from, to, filter } = range(deps, input);
@@ -154,6 +176,13 @@ export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): Revi
   const handledBefore = new Map(perPerson(then).map((p) => [p.personId, p.handled]));
   const scope = scopeOf(deps.host, actor);
   const queues = readQueues(deps.host.db).filter((q) => scope.queues?.has(q.id) ?? true);
+  const settings = new Map(readQueues(deps.host.db).map((q) => [q.id, q]));
+  const legsOfPerson = new Map<string, LegFact[]>();
+  for (const leg of facts.legs) {
+    const legs = legsOfPerson.get(leg.personId);
+    if (legs) legs.push(leg);
+    else legsOfPerson.set(leg.personId, [leg]);
+  }
   const level = MEASURES.find((m) => m.id === 'service-level');
   const gave = MEASURES.find((m) => m.id === 'gave-up');
   const byQueue = new Map(
@@ -180,21 +209,25 @@ export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): Revi
       contactIds: [],
       name: names.get(p.personId) ?? 'Somebody',
       handledBefore: handledBefore.get(p.personId) ?? 0,
+      standing: standingOf(p.inGoal, wantedOver(settings, legsOfPerson.get(p.personId) ?? [])),
     })),
     queues: queues.map((q) => ({ id: q.id, name: q.name })),
     perQueue: queues.flatMap((q) => {
       const f = byQueue.get(q.id);
-      return f && f.visits.length > 0
-        ? [
-            {
-              id: q.id,
-              name: q.name,
-              offered: f.visits.length,
-              inGoal: level?.value(f) ?? null,
-              gaveUp: gave?.value(f) ?? null,
-            },
-          ]
-        : [];
+      if (!f || f.visits.length === 0) return [];
+      const inGoal = level?.value(f) ?? null;
+      const wanted = wantedOver(settings, f.visits);
+      return [
+        {
+          id: q.id,
+          name: q.name,
+          offered: f.visits.length,
+          inGoal,
+          wanted,
+          standing: standingOf(inGoal, wanted),
+          gaveUp: gave?.value(f) ?? null,
+        },
+      ];
     }),
     busy: [...busy.values()],
     mayExport: holds(actor, 'review.export'),

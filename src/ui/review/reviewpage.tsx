@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import type { ReviewView } from '@/services/review/review';
 import { Input, Select } from '../kit/field';
@@ -12,6 +12,7 @@ import { Empty, Panel, Pill } from '../kit/panel';
 import { Behind } from './behind';
 import { Busy } from './busy';
 import { FigureCell } from './figurecell';
+import { GoalBar, STANDING_WORDS } from './goalbar';
 
 /** How the team did in a range, against the range before; every figure opens its definition and the contacts behind it. */
 export function ReviewPage({ view }: { view: ReviewView }) {
@@ -163,7 +164,10 @@ export function ReviewPage({ view }: { view: ReviewView }) {
                       </td>
                       <td className="pr-2 text-right">{asClock(p.handleSeconds)}</td>
                       <td className="pr-2 text-right">{asClock(p.firstReplySeconds)}</td>
-                      <td className={clsx('pr-2 text-right', p.inGoal !== null && p.inGoal < 0.7 && 'text-clay')}>
+                      <td
+                        className={clsx('pr-2 text-right', p.standing === 'missed' && 'text-clay')}
+                        title={p.standing ? STANDING_WORDS[p.standing] : undefined}
+                      >
                         {asShare(p.inGoal)}
                       </td>
                       <td className="pr-2 text-right">{p.passedOn}</td>
@@ -178,14 +182,19 @@ export function ReviewPage({ view }: { view: ReviewView }) {
           <Busy view={view} />
           <Panel className="p-4" label="Answered in goal by queue">
             <h2 className="text-panel">Answered in goal by queue</h2>
-            <p className="text-small text-ink-2">the line is 80%</p>
+            <p className="text-small text-ink-2">the line is what the queue is meant to reach</p>
             {view.perQueue.length === 0 ? (
               <Empty title="Nothing was offered" />
             ) : (
               <div
                 style={{ height: 22 + view.perQueue.length * 25 }}
                 role="img"
-                aria-label={view.perQueue.map((q) => `${q.name} ${asShare(q.inGoal)}`).join(', ')}
+                aria-label={view.perQueue
+                  .map(
+                    (q) =>
+                      `${q.name} ${asShare(q.inGoal)} of ${asShare(q.wanted)}${q.standing ? `, ${STANDING_WORDS[q.standing]}` : ''}`,
+                  )
+                  .join(', ')}
               >
                 <ResponsiveContainer width="100%" height="100%">
                   <BarChart
@@ -194,6 +203,8 @@ export function ReviewPage({ view }: { view: ReviewView }) {
                     data={view.perQueue.map((q) => ({
                       name: q.name,
                       share: q.inGoal === null ? 0 : Math.round(q.inGoal * 100),
+                      wanted: q.wanted,
+                      standing: q.standing,
                     }))}
                     margin={{ top: 4, right: 34, bottom: 0, left: 0 }}
                   >
@@ -208,7 +219,6 @@ export function ReviewPage({ view }: { view: ReviewView }) {
                       tickLine={false}
                       interval={0}
                     />
-                    <ReferenceLine x={80} stroke="var(--clay)" />
                     <Tooltip
                       cursor={{ fill: 'var(--sunk)' }}
                       formatter={(value) => [`${String(value)}%`, 'in goal']}
@@ -220,8 +230,8 @@ export function ReviewPage({ view }: { view: ReviewView }) {
                     />
                     <Bar
                       dataKey="share"
-                      fill="var(--moss)"
-                      radius={3}
+                      background={{ fill: 'transparent' }}
+                      shape={GoalBar}
                       barSize={11}
                       isAnimationActive={false}
                       label={{
