@@ -22,7 +22,7 @@ module.exports = {
     only('services-down', 'src/services', ['src/core', 'src/data', 'src/standins']),
     only('ui-to-core', 'src/ui', ['src/core']),
     only('app-to-ui-and-services', 'src/app', ['src/ui', 'src/services', 'src/core', 'src/server']),
-    only('server-starts-all', 'src/server', ['src/services', 'src/data', 'src/core', 'demo']),
+    only('server-starts-all', 'src/server', ['src/services', 'src/data', 'src/core', 'src/standins']),
     only('demo-through-services', 'demo', ['src/services', 'src/data', 'src/core', 'src/standins']),
     {
       name: 'core-without-machinery',

@@ -8,6 +8,6 @@ export default defineConfig({
     maxWorkers: '100%',
   },
   resolve: {
-    alias: { '@': new URL('./src', import.meta.url).pathname, '#demo': new URL('./demo', import.meta.url).pathname },
+    alias: { '@': new URL('./src', import.meta.url).pathname },
   },
 });

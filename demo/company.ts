@@ -16,6 +16,7 @@ export const COMPANY = {
   name: 'Brindlewood Instrument Hire',
   zone: 'Europe/Dublin',
   languages: ['en', 'es', 'fr', 'pl'],
+  country: 'IE',
 } as const;
 export const PASSWORD = 'brindlewood';
 

@@ -11,7 +11,7 @@ import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../s
 import { writeClock } from '../src/data/clock';
 import { CONNECTORS, TABLES } from '../src/data/connectors';
 import { countContacts } from '../src/data/contacts';
-import { type Db, openDatabase } from '../src/data/database';
+import { begin, commit, type Db, openDatabase } from '../src/data/database';
 import { writeDoor } from '../src/data/doors';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
 import { writeProfile } from '../src/data/dutyprofiles';
@@ -218,7 +218,7 @@ export function fillHistory(
   let now = from;
   const chance = seeded(seed);
   const clocks = { real: () => now, floor: () => now };
-  db.exec('BEGIN');
+  begin(db);
   const services = createServices(createHost(db, seededIds(seeded(seed + 1)), clocks, { oneTransaction: true }));
   const crowd = createCrowd(services, chance, scale);
   services.host.listen(crowd.hear);
@@ -243,7 +243,7 @@ export function fillHistory(
     });
   }
   services.host.transact((tx) => services.floor.remember(tx));
-  db.exec('COMMIT');
+  commit(db);
   return countContacts(services.host.db);
 }
 
@@ -286,11 +286,10 @@ if (folder && process.argv[2] === 'fill') {
   const contacts =
     days > 0
       ? fillHistory(db, until - days * 86_400_000, until, 20, scale, (share) =>
-          process.stderr.write(`\rlived through ${Math.round(share * 100)}% of ${days} days`),
+          console.log(`day ${Math.min(days, Math.floor(share * days) + 1)} of ${days}`),
         )
       : 0;
-  if (days > 0)
-    process.stderr.write(`\r${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s\n`);
+  if (days > 0) console.log(`${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s`);
   handOverAccounts(db);
   writeClock(db, { realAt, floorAt: until, rate: 1 });
   close();

@@ -1,6 +1,6 @@
 import type { Chance } from '../src/core/chance';
 import type { Message } from '../src/data/messages';
-import { hireNumber, hireOf, HIRES } from '../src/standins/hiredesk';
+import { hireNumber, hireOf, HIRES } from './hiredesk';
 import { OUTCOMES } from './company';
 
 /** What simulated customers and people say. `Wish` is the reason somebody comes with. */

@@ -9,10 +9,10 @@ if (unknown.length > 0) {
   console.error(`There is no bench called ${unknown.join(', ')}. There are ${BENCHES.join(', ')}.`);
   process.exit(1);
 }
-installPackages();
+await installPackages();
 for (const name of asked.length > 0 ? asked : BENCHES) {
   // This one goes through the real server.
-  if (name === 'server') buildAll();
+  if (name === 'server') await buildAll();
   await build({
     entryPoints: [`tests/bench/${name}.ts`],
     outfile: `dist/bench-${name}.mjs`,

@@ -1,25 +1,26 @@
-// Bundles what runs outside Next.js: the host process and the demo filler. Packages stay outside the bundle.
+// Bundles what runs outside Next.js: the host process, its workers, commands, and the demo. Packages stay outside the bundle.
 import { build } from 'esbuild';
 
-export const bundle = () =>
-  build({
-    entryPoints: {
-      server: 'src/server/main.ts',
-      importworker: 'src/server/importworker.ts',
-      rehearse: 'src/server/rehearse.ts',
-      rehearseworker: 'src/server/rehearseworker.ts',
-      fill: 'demo/fill.ts',
-    },
-    outdir: 'dist',
-    outExtension: { '.js': '.mjs' },
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    packages: 'external',
-    sourcemap: true,
-    logLevel: 'warning',
-    alias: { '#demo': './demo' },
-  });
+export const bundleOptions = {
+  entryPoints: {
+    server: 'src/server/main.ts',
+    importworker: 'src/server/importworker.ts',
+    rehearse: 'src/server/rehearse.ts',
+    rehearseworker: 'src/server/rehearseworker.ts',
+    newpassword: 'src/server/newpassword.ts',
+    fill: 'demo/fill.ts',
+    demo: 'demo/guest.ts',
+  },
+  outdir: 'dist',
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  packages: 'external',
+  sourcemap: true,
+  logLevel: 'warning',
+};
+export const bundle = () => build(bundleOptions);
 
 if (process.argv[1] === new URL(import.meta.url).pathname) await bundle();

@@ -8,13 +8,34 @@ import { fileURLToPath } from 'node:url';
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 process.chdir(root);
 
-/** Runs a command with its output shown; ends this process when it fails. */
-export function must(command, args, env = {}) {
-  const { status, error } = spawnSync(command, args, { stdio: 'inherit', cwd: root, env: { ...process.env, ...env } });
-  if (status !== 0) {
-    console.error(`${command} ${args.join(' ')} failed${error ? `: ${error.message}` : ''}`);
-    process.exit(status ?? 1);
-  }
+/** What is said beside results goes to the standard error, so that the standard output holds results alone. */
+export const say = (words) => void process.stderr.write(`${words}\n`);
+
+/**
+ * Runs a command; its output goes to our standard error, or is kept and shown only when it fails (`quiet`). Rejects with
+ * a sentence when it fails.
+ */
+export function run(command, args, { env = {}, quiet = false, onLine } = {}) {
+  const child = spawn(command, args, {
+    cwd: root,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let kept = '';
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (data) => {
+      if (!quiet) process.stderr.write(data);
+      kept = (kept + String(data)).slice(-20_000);
+      if (onLine) for (const line of String(data).split(/[\r\n]+/)) if (line) onLine(line);
+    });
+  return new Promise((resolve, reject) => {
+    child.once('error', (error) => reject(new Error(`${command} cannot be started: ${error.message}`)));
+    child.once('exit', (code) => {
+      if (code === 0) return resolve();
+      if (quiet) process.stderr.write(`\n${kept}\n`);
+      reject(new Error(`${command} ${args.join(' ')} failed`));
+    });
+  });
 }
 
 /** A digest of files and folders, by name and content. */
@@ -28,26 +49,48 @@ function digest(paths) {
   return hash.digest('hex');
 }
 
-/** Does work only when what it depends on has changed since it last succeeded. */
-function whenChanged(stamp, paths, missing, work) {
+/** Does work only when what it depends on has changed since it last succeeded. Gives whether it did. */
+async function whenChanged(stamp, paths, missing, work) {
   const now = digest(paths);
   if (!missing && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return false;
-  work();
+  await work();
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, now);
   return true;
 }
 
-export const installPackages = () =>
-  whenChanged('node_modules/.lane-installed', ['package-lock.json'], !existsSync('node_modules/next'), () => {
-    console.log('Installing packages…');
-    // SQLite is compiled here: lighter optimisation on all cores takes a third of the time, and costs little at run time.
-    must('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error'], {
-      MAKEFLAGS: '-j4',
-      CFLAGS: '-O1',
-      CXXFLAGS: '-O0',
-    });
+const npm = (args, quiet) =>
+  // SQLite is compiled here: lighter optimisation takes a third of the time, and costs a fifth on queries (see the README).
+  run('npm', [...args, '--no-audit', '--no-fund', '--loglevel=error'], {
+    quiet,
+    env: { MAKEFLAGS: '-j4', CFLAGS: process.env.CFLAGS ?? '-O1', CXXFLAGS: process.env.CXXFLAGS ?? '-O0' },
   });
+
+const LOCK = ['package-lock.json'];
+export const packagesMissing = () => !existsSync('node_modules/next');
+
+/** Installs exactly what the lock file says, when that has changed. */
+export const installPackages = ({ quiet = false } = {}) =>
+  whenChanged('node_modules/.lane-installed', LOCK, packagesMissing(), async () => {
+    if (!quiet) say('Installing packages…');
+    await npm(['ci'], quiet);
+  });
+
+/**
+ * The same in two halves, so that what needs no database can begin before SQLite is compiled: resolves once packages are
+ * there, with a promise for the rest.
+ */
+export async function installInHalves() {
+  const stamp = 'node_modules/.lane-installed';
+  const now = digest(LOCK);
+  if (!packagesMissing() && existsSync(stamp) && readFileSync(stamp, 'utf8') === now)
+    return { compiled: Promise.resolve() };
+  await npm(['ci', '--ignore-scripts'], true);
+  const compiled = npm(['rebuild'], true).then(() => writeFileSync(stamp, now));
+  // Whoever waits for it hears of a failure; until then it is not unheard.
+  compiled.catch(() => undefined);
+  return { compiled };
+}
 
 const SOURCES = [
   'src',
@@ -60,36 +103,62 @@ const SOURCES = [
   'scripts/build.mjs',
   'scripts/bundle.mjs',
 ];
-export const buildAll = () =>
-  whenChanged('dist/.lane-built', SOURCES, !existsSync('dist/server.mjs') || !existsSync('.next/BUILD_ID'), () => {
-    console.log('Building…');
-    must(process.execPath, ['scripts/build.mjs']);
-  });
+export const buildAll = ({ quiet = false } = {}) =>
+  whenChanged(
+    'dist/.lane-built',
+    SOURCES,
+    !existsSync('dist/server.mjs') || !existsSync('.next/BUILD_ID'),
+    async () => {
+      if (!quiet) say('Building…');
+      await run(process.execPath, ['scripts/build.mjs'], { quiet });
+    },
+  );
 
 /** Debian's Chromium; installed where it is missing and may be. */
 export function findChromium() {
   const found = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => existsSync(p));
   if (found) return found;
-  console.log('Installing Chromium from Debian’s packages…');
-  execFileSync('apt-get', ['update', '-qq'], { stdio: 'inherit' });
+  say('Installing Chromium from Debian’s packages…');
+  const stdio = ['ignore', process.stderr, process.stderr];
+  execFileSync('apt-get', ['update', '-qq'], { stdio });
   execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
-    stdio: 'inherit',
+    stdio,
     env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
   });
   return '/usr/bin/chromium';
 }
 
-/** Starts the built server; resolves once it listens. */
+/** Runs a bundled program in our place: its output is ours, and so is how it ends. */
+export function become(args, env = {}) {
+  const { status } = spawnSync(process.execPath, ['--enable-source-maps', ...args], {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
+  process.exit(status ?? 1);
+}
+
+/** Starts the host process; resolves with it, and with what it printed, once it listens. */
 export function startServer(env) {
-  const child = spawn(process.execPath, ['dist/server.mjs'], {
+  const child = spawn(process.execPath, ['--enable-source-maps', 'dist/server.mjs'], {
     cwd: root,
     env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...env },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   return new Promise((resolve, reject) => {
+    let printed = '';
     child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
     child.stdout.on('data', (data) => {
-      if (String(data).includes('listening on')) resolve(child);
+      printed += String(data);
+      // What follows the first line is printed at once with it.
+      if (printed.includes('listening on')) setImmediate(() => resolve({ child, printed }));
     });
   });
+}
+
+/** Ends with a server that was started, and lets it end with us. */
+export function liveWith(child) {
+  child.removeAllListeners('exit');
+  child.once('exit', (code) => process.exit(code ?? 0));
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
 }

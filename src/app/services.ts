@@ -1,6 +1,6 @@
 import { cookies } from 'next/headers';
 import { redirect } from 'next/navigation';
-import { SERVICES, type Registry } from '@/server/registry';
+import { GUEST, type GuestShown, type Registry, SERVICES } from '@/server/registry';
 import type { Services } from '@/services';
 import type { Actor } from '@/services/ground/actor';
 
@@ -12,6 +12,9 @@ export function services(): Services {
   if (!found) throw new Error('The host process has not started its services.');
   return found;
 }
+
+/** The made-up company that was brought along, as far as pages show it. */
+export const guest = (): GuestShown => (globalThis as Registry)[GUEST] ?? { accounts: [], simulated: false };
 
 /** Who is signed in, or null. */
 export const currentActor = async (): Promise<Actor | null> =>

@@ -14,10 +14,10 @@ export const ALLOWED_HOSTS = documents<{ readonly hosts: readonly string[] }>('a
 
 export const THE_HOSTS = 'hosts';
 
-/** How the hire desk that ships with the product behaves. */
-export const HIRE_DESK = documents<{ readonly mood: 'usual' | 'slow' | 'fails' }>('hire-desk');
+/** How the simulated system behaves that whoever started the server has registered. */
+export const STAND_IN = documents<{ readonly mood: 'usual' | 'slow' | 'fails' }>('stand-in-system');
 
-export const THE_HIRE_DESK = 'hire-desk';
+export const THE_STAND_IN = 'stand-in-system';
 
 export const writeSecret = (db: Db, connectorId: string, secret: string | null): void => {
   if (secret === null) run(db, 'DELETE FROM connector_secrets WHERE connector_id = ?', connectorId);

@@ -115,3 +115,7 @@ export function insert(db: Db, sql: string, ...params: Param[]): number {
   const { statement, bind } = prepare(db, sql);
   return Number(statement.run(...bind(params)).lastInsertRowid);
 }
+
+/** A transaction that its caller ends: for filling a database in bulk, where one spans everything. */
+export const begin = (db: Db): void => void db.exec('BEGIN');
+export const commit = (db: Db): void => void db.exec('COMMIT');

@@ -30,3 +30,22 @@ export const endSession = (db: Db, tokenHash: string): void => {
 
 export const endSessionsOf = (db: Db, personId: string): number =>
   run(db, 'DELETE FROM sessions WHERE person_id = ?', personId);
+
+/** Keeps a link by which somebody may choose another password; one they had before no longer works. */
+export function writePasswordLink(db: Db, tokenHash: string, personId: string, until: number): void {
+  run(db, 'DELETE FROM password_links WHERE person_id = ?', personId);
+  run(db, 'INSERT INTO password_links (token_hash, person_id, until) VALUES (?, ?, ?)', tokenHash, personId, until);
+}
+
+/** Whom a link is for, when it still works at an instant (real ms). */
+export const personOfPasswordLink = (db: Db, tokenHash: string, realAt: number): string | null =>
+  row<{ personId: string }>(
+    db,
+    'SELECT person_id AS personId FROM password_links WHERE token_hash = ? AND until > ?',
+    tokenHash,
+    realAt,
+  )?.personId ?? null;
+
+export const endPasswordLinks = (db: Db, personId: string): void => {
+  run(db, 'DELETE FROM password_links WHERE person_id = ?', personId);
+};

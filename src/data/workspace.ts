@@ -7,12 +7,18 @@ export const newSettingsVersion = (db: Db, realAt: number, kind: string, thingId
 export const settingsVersion = (db: Db): number =>
   row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM settings_versions')?.v ?? 0;
 
-export type Workspace = { readonly name: string; readonly zone: string; readonly languages: readonly string[] };
+export type Workspace = {
+  readonly name: string;
+  readonly zone: string;
+  readonly languages: readonly string[];
+  /** ISO 3166 alpha-2: how telephone numbers without a country code are read; empty for not at all. */
+  readonly country: string;
+};
 
 export const readWorkspace = (db: Db): Workspace | undefined => {
-  const found = row<{ name: string; zone: string; languages: string }>(
+  const found = row<{ name: string; zone: string; languages: string; country: string }>(
     db,
-    'SELECT name, zone, languages FROM workspace WHERE id = 1',
+    'SELECT name, zone, languages, country FROM workspace WHERE id = 1',
   );
   return found && { ...found, languages: JSON.parse(found.languages) as string[] };
 };
@@ -20,9 +26,11 @@ export const readWorkspace = (db: Db): Workspace | undefined => {
 export const writeWorkspace = (db: Db, w: Workspace): void => {
   run(
     db,
-    'INSERT INTO workspace (id, name, zone, languages) VALUES (1, ?1, ?2, ?3) ON CONFLICT (id) DO UPDATE SET name = ?1, zone = ?2, languages = ?3',
+    `INSERT INTO workspace (id, name, zone, languages, country) VALUES (1, ?1, ?2, ?3, ?4)
+    ON CONFLICT (id) DO UPDATE SET name = ?1, zone = ?2, languages = ?3, country = ?4`,
     w.name,
     w.zone,
     JSON.stringify(w.languages),
+    w.country,
   );
 };

@@ -2,18 +2,20 @@ import { lastFloorInstant, floorNow, readClock, realUntil, writeClock, type Floo
 import type { Db } from '../data/database';
 import type { Clocks } from '../services/ground/host';
 
+/** The clocks of a running server. */
+export type LiveClock = Clocks & {
+  /** How fast the floor's clock runs. */
+  readonly rate: () => number;
+  /** Real ms until the floor's clock shows an instant. */
+  readonly untilFloor: (floorAt: number) => number;
+  readonly jumpTo: (floorAt: number) => void;
+};
+
 /**
  * The live clocks. `waitsWhileStopped` is for a simulated day, which goes on where it stood when the server stopped;
  * a real floor's clock runs on.
  */
-export function startClock(
-  db: Db,
-  options: { waitsWhileStopped: boolean },
-): Clocks & {
-  readonly rate: () => number;
-  readonly untilFloor: (floorAt: number) => number;
-  readonly jumpTo: (floorAt: number) => void;
-} {
+export function startClock(db: Db, options: { waitsWhileStopped: boolean }): LiveClock {
   const real = () => Date.now();
   let clock: FloorClock = readClock(db) ?? { realAt: real(), floorAt: real(), rate: 1 };
   if (options.waitsWhileStopped)

@@ -12,18 +12,21 @@ export function refuse(res: ServerResponse, error: LaneError): void {
   res.end(JSON.stringify(body));
 }
 
-/** Sets the security headers. The page's own scripts carry a nonce; nothing may come from another host. */
-export function secure(req: IncomingMessage, res: ServerResponse): void {
+/**
+ * Sets the security headers. The page's own scripts carry a nonce; nothing may come from another host. Pages that reload
+ * as they are written (`dev`) need a socket, and evaluate what they reload.
+ */
+export function secure(req: IncomingMessage, res: ServerResponse, dev = false): void {
   // Only the socket says who is there: a header could say anything.
   req.headers['x-forwarded-for'] = req.socket.remoteAddress ?? 'unknown';
   const nonce = randomBytes(16).toString('base64');
   const policy = [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${dev ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self'",
-    "connect-src 'self'",
+    dev ? "connect-src 'self' ws:" : "connect-src 'self'",
     "worker-src 'self' blob:",
     "frame-ancestors 'none'",
     "base-uri 'none'",

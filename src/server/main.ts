@@ -3,32 +3,35 @@ import { randomInt } from 'node:crypto';
 import { join, resolve } from 'node:path';
 import next from 'next';
 import { pino } from 'pino';
-import { startCrowd } from '#demo/crowd';
-import { LaneError } from '../core/errors';
 import { idsFrom } from '../core/ids';
 import { DatabaseRefused, openDatabase } from '../data/database';
 import { createServices } from '../services';
 import { createHost } from '../services/ground/host';
-import { createImportRunner } from './importrunner';
 import { startClock } from './clock';
-import { createPublicLimit, isCrossSite, refuse, secure } from './guard';
+import { handlerOf } from './front';
+import { loadGuest } from './guest';
 import { startHeartbeat } from './heartbeat';
-import { SERVICES, type Registry } from './registry';
+import { createImportRunner } from './importrunner';
+import { GUEST, type Registry, SERVICES } from './registry';
 
 /**
  * The one host process: opens the database, builds the services and the floor, leaves them where pages and handlers find
- * them, then starts Next.js. Set by PORT, HOST, LANE_DATA (folder), LANE_CROWD=1 (simulated customers and people).
+ * them, then starts Next.js. Set by PORT, HOST, LANE_DATA (folder), LANE_URL (how it is reached from outside), LANE_LOG
+ * (level), LANE_GUEST (a made-up company to bring along, as the demo is) and LANE_DEV=1 (pages reload as they are written).
  */
 const root = process.cwd();
 const log = pino({ level: process.env.LANE_LOG ?? 'warn' });
-const folder = resolve(process.env.LANE_DATA ?? join(root, 'var'));
+const folder = resolve(process.env.LANE_DATA ?? join(root, 'data'));
 const port = Number(process.env.PORT ?? 3000);
 const hostname = process.env.HOST ?? '127.0.0.1';
-const crowdOn = process.env.LANE_CROWD === '1';
+const dev = process.env.LANE_DEV === '1';
+const linkTo = (path: string) => new URL(path, process.env.LANE_URL ?? `http://localhost:${port}`).href;
 
 async function main(): Promise<void> {
+  const guest = await loadGuest(process.env.LANE_GUEST && resolve(process.env.LANE_GUEST));
   const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
-  const clock = startClock(db, { waitsWhileStopped: crowdOn });
+  const simulated = guest !== null && guest.start !== null;
+  const clock = startClock(db, { waitsWhileStopped: simulated });
   const host = createHost(
     db,
     idsFrom(() => randomInt(2 ** 32) / 2 ** 32),
@@ -36,48 +39,43 @@ async function main(): Promise<void> {
   );
   const services = createServices(host, {
     rate: clock.rate,
-    linkTo: (path) => new URL(path, process.env.LANE_URL ?? `http://localhost:${port}`).href,
+    linkTo,
     importRunner: createImportRunner(join(root, 'dist/importworker.mjs')),
+    ...(guest ? { system: guest.system } : {}),
   });
   (globalThis as Registry)[SERVICES] = services;
+  (globalThis as Registry)[GUEST] = { accounts: guest?.accounts ?? [], simulated };
 
-  const app = next({ dev: false, dir: root, hostname, port });
+  const app = next({ dev, dir: root, hostname, port });
   await app.prepare();
-  const handle = app.getRequestHandler();
-  const limit = createPublicLimit();
-  const server = createServer((req, res) => {
-    void (async () => {
-      secure(req, res);
-      if (isCrossSite(req)) return refuse(res, new LaneError('cross-site', 'This request came from another site.'));
-      const wait = await limit(req);
-      if (wait !== null) {
-        res.setHeader('Retry-After', String(wait));
-        return refuse(res, new LaneError('slow-down', `Too many requests from this address; wait ${wait} s.`));
-      }
-      await handle(req, res);
-    })().catch((error: unknown) => {
-      log.error(error);
-      if (!res.headersSent) refuse(res, new LaneError('broken-inside', 'Something went wrong here.'));
-    });
-  });
+  const server = createServer(handlerOf(app.getRequestHandler(), { log, dev }));
+  if (dev) {
+    const upgrade = app.getUpgradeHandler();
+    server.on('upgrade', (req, socket, head) => void upgrade(req, socket, head));
+  }
 
+  const fault = (error: unknown) => log.error(error);
   services.floor.resume();
   // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for.
   services.timers.runDue();
   services.conversations.bots.resume();
   services.floor.askAnew();
-  const stopHeart = startHeartbeat(services, clock.untilFloor, (error) => log.error(error));
-  const stopCrowd = crowdOn ? startCrowd(services, clock, (error) => log.error(error)) : () => undefined;
+  const stopHeart = startHeartbeat(services, clock.untilFloor, fault);
+  const stopGuest = guest?.start?.(services, clock, fault);
   server.once('error', (error: NodeJS.ErrnoException) => {
     console.error(
       error.code === 'EADDRINUSE' ? `Port ${port} is taken. Stop what uses it, or set another with PORT.` : error,
     );
     process.exit(1);
   });
-  server.listen(port, hostname, () => console.log(`listening on http://${hostname}:${port}`));
+  server.listen(port, hostname, () => {
+    console.log(`listening on http://${hostname}:${port}`);
+    const begin = services.firstStart.open();
+    if (begin) console.log(`nobody has begun here yet: ${linkTo(begin)}`);
+  });
 
   const stop = () => {
-    stopCrowd();
+    stopGuest?.();
     stopHeart();
     server.close();
     server.closeAllConnections();

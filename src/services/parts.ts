@@ -1,5 +1,5 @@
 import { keepOutside } from '../data/outside';
-import { createHireDesk, type HireDesk } from '../standins/hiredesk';
+import { NO_SYSTEM, type StandInSystem } from '../standins/system';
 import { createStandInPost } from '../standins/post';
 import { createStandInTelephone } from '../standins/telephone';
 import { createBotParts } from './bots/botparts';
@@ -49,6 +49,8 @@ import { createReview } from './review/review';
 import { createHistory } from './workspace/history';
 import { createMailbox } from './workspace/mailbox';
 import { createSearch } from './workspace/search';
+import { createFirstStart } from './workspace/firststart';
+import { createNewPassword } from './workspace/newpassword';
 import { createSignIn } from './workspace/signin';
 import { createToFix } from './workspace/tofix';
 
@@ -60,7 +62,8 @@ export type ServiceOptions = {
   readonly importRunner?: ImportRunner;
   /** How real hosts are asked. */
   readonly send?: Send;
-  readonly hireDesk?: HireDesk;
+  /** The company's own system, simulated, where one is registered. */
+  readonly system?: StandInSystem;
 };
 
 /** Each part of what the product does, knowing only the parts it stands on. */
@@ -71,7 +74,7 @@ export function createParts(
     linkTo = (path) => path,
     importRunner = importHere,
     send = createSend(),
-    hireDesk = createHireDesk(),
+    system = NO_SYSTEM,
   }: ServiceOptions,
 ) {
   const post = createStandInPost((posted) =>
@@ -81,7 +84,7 @@ export function createParts(
   const callbacks = createCallbacks(host, floor);
   const programs = createPrograms(host);
   const botAnswers = createBotAnswers({ host, floor });
-  const outside: Outside = { hireDesk, send, post };
+  const outside: Outside = { system, send, post };
   const conversations = createConversations(host, floor, callbacks, programs, botAnswers, outside);
   const worlds = createBotWorlds({ host, floor });
   const phrasebook = createPhrasebook({ host, programs });
@@ -128,6 +131,8 @@ export function createParts(
     toFix,
     floorView,
     signIn: createSignIn(host),
+    newPassword: createNewPassword({ host, post, linkTo }),
+    firstStart: createFirstStart({ host, floor }),
     callbacks,
     queueFixes,
     channel: createChannel({ host, conversations, callbacks }),

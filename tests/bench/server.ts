@@ -35,7 +35,14 @@ const show = (what: string, times: number[]) =>
 
 if (!existsSync('dist/server.mjs') || !existsSync('.next')) throw new Error('Build first: node scripts/build.mjs');
 const folder = mkdtempSync(join(tmpdir(), 'lane-bench-'));
-const env = { ...process.env, NODE_ENV: 'production' as const, LANE_DATA: folder, LANE_CROWD: '', LANE_DEMO_DAYS: '0' };
+const env = {
+  ...process.env,
+  NODE_ENV: 'production' as const,
+  LANE_DATA: folder,
+  LANE_CROWD: '',
+  LANE_GUEST: 'dist/demo.mjs',
+  LANE_DEMO_DAYS: '0',
+};
 await new Promise<void>((done, fail) =>
   spawn(process.execPath, ['dist/fill.mjs', 'fill'], { env, stdio: 'inherit' }).once('exit', (code) =>
     code === 0 ? done() : fail(new Error('the demo company could not be made')),

@@ -33,7 +33,15 @@ async function startLane(env: Record<string, string> = {}): Promise<Lane> {
   const start = () =>
     new Promise<void>((resolve, reject) => {
       child = spawn(process.execPath, ['dist/server.mjs'], {
-        env: { ...process.env, NODE_ENV: 'production', PORT: String(port), LANE_DATA: folder, LANE_CROWD: '', ...env },
+        env: {
+          ...process.env,
+          NODE_ENV: 'production',
+          PORT: String(port),
+          LANE_DATA: folder,
+          LANE_CROWD: '',
+          LANE_GUEST: 'dist/demo.mjs',
+          ...env,
+        },
         stdio: ['ignore', 'pipe', 'inherit'],
       });
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));

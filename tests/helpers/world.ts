@@ -11,7 +11,8 @@ import { createServices, type Services } from '../../src/services';
 import { actorOf, type Actor } from '../../src/services/ground/actor';
 import { createHost } from '../../src/services/ground/host';
 import type { ServiceOptions } from '../../src/services/parts';
-import { createHireDesk, type HireDesk } from '../../src/standins/hiredesk';
+import { createHireDesk } from '../../demo/hiredesk';
+import type { StandInSystem } from '../../src/standins/system';
 import { emailOf } from '../../demo/company';
 
 export const MIGRATIONS = join(import.meta.dirname, '../../src/data/migrations');
@@ -31,7 +32,8 @@ export type World = {
 };
 
 /** The hire desk, answering at once while it is in its usual mood: most tests are about something else. */
-const atOnce: HireDesk = {
+const atOnce: StandInSystem = {
+  ...createHireDesk(),
   answer: (request, mood, now) => ({
     ...createHireDesk().answer(request, mood, now),
     ...(mood === 'usual' ? { seconds: 0 } : {}),
@@ -47,7 +49,7 @@ export function makeWorld(options: Partial<ServiceOptions> = {}): World {
   db.transaction(() => fillSettings(db, now))();
   // Ids go on where they were when the server is started anew, so that what happens then can be compared.
   const ids = seededIds(seeded(1));
-  const build = () => createServices(createHost(db, ids, clocks), { hireDesk: atOnce, ...options });
+  const build = () => createServices(createHost(db, ids, clocks), { system: atOnce, ...options });
   const services = build();
   return {
     db,

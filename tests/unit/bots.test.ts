@@ -12,7 +12,7 @@ import { readQueue } from '../../src/data/queuesettings';
 import { visitsOf } from '../../src/data/visits';
 import type { Services } from '../../src/services';
 import { createSend, hostFault, isPublicAddress } from '../../src/services/bots/outside';
-import { createHireDesk, hireNumber } from '../../src/standins/hiredesk';
+import { createHireDesk, hireNumber } from '../../demo/hiredesk';
 import { handsIn, queueInput } from '../helpers/hands';
 import { choice, choose, en, end, hear, lookUp, NEXT, over, say, scriptOf, toLine } from '../helpers/scripts';
 import { codeOf, makeWorld, type World } from '../helpers/world';
@@ -20,7 +20,7 @@ import { codeOf, makeWorld, type World } from '../helpers/world';
 let w: World;
 let s: Services;
 beforeEach(() => {
-  w = makeWorld({ hireDesk: createHireDesk() });
+  w = makeWorld({ system: createHireDesk() });
   s = w.services;
 });
 afterEach(() => w.close());
@@ -94,7 +94,7 @@ describe('asking outside in a live conversation', () => {
     expect(eventsOf(c.contact, 'bot.asked')).toMatchObject([{ connectorId: 'connector_hire', number: 1 }]);
   });
   it('slow is said once, then the answer; failing goes its way after its tries; not found is another', () => {
-    s.botParts.saveHireDesk(lead(), { mood: 'slow' });
+    s.botParts.saveStandIn(lead(), { mood: 'slow' });
     live(asking());
     const c = meet();
     c.say(hireNumber(3));
@@ -103,12 +103,12 @@ describe('asking outside in a live conversation', () => {
     // The connector waits 4 s, the desk takes 6.
     w.pass(3);
     expect(c.said()).toEqual(['q?', 'One moment.', 'Out of order']);
-    s.botParts.saveHireDesk(lead(), { mood: 'fails' });
+    s.botParts.saveStandIn(lead(), { mood: 'fails' });
     const broken = meet('door_web', 'guest-2');
     broken.say(hireNumber(3));
     w.pass(1);
     expect(broken.said().at(-1)).toBe('Out of order');
-    s.botParts.saveHireDesk(lead(), { mood: 'usual' });
+    s.botParts.saveStandIn(lead(), { mood: 'usual' });
     const unknown = meet('door_web', 'guest-3');
     unknown.say('123');
     w.pass(1);

@@ -70,7 +70,7 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'save-table': 'bots.change',
   'read-table-file': 'bots.change',
   'save-hosts': 'roles.change',
-  'save-hire-desk': 'bots.change',
+  'save-stand-in': 'bots.change',
   'save-article': 'bots.change',
   'ask-articles': 'settings.view',
   'remove-bot-part': 'bots.change',

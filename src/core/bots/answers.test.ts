@@ -6,6 +6,7 @@ import type { Asked } from './model';
 /** A Tuesday. */
 const WORLD: AnswerWorld = {
   language: 'en',
+  country: 'IE',
   local: '2026-11-17T10:20',
   listed: (listId, text) => (listId === 'tools' && /cello/i.test(text) ? 'cello' : null),
 };

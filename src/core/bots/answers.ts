@@ -1,5 +1,6 @@
 import * as chrono from 'chrono-node';
 import { parsePhoneNumberFromString } from 'libphonenumber-js/max';
+import { countryOf } from '../messages/country';
 import { plainWords } from './heard';
 import type { Asked } from './model';
 import { patternFrom } from './pattern';
@@ -8,6 +9,7 @@ import type { Value } from './value';
 /** What an answer is read against: the language it is in, and the day it is at the door, in its zone. */
 export type AnswerWorld = {
   readonly language: string;
+  /** ISO 3166 alpha-2, or empty. */ readonly country: string;
   /** Local date and time, `YYYY-MM-DDTHH:MM`. */ readonly local: string;
   /** Finds a thing of a list of the phrasebook that is named in a text. */ readonly listed: (
     listId: string,
@@ -88,7 +90,7 @@ const two = (n: number): string => String(n).padStart(2, '0');
 
 /**
  * What an answer says, read as the type that was asked for; null when it does not say such a thing. Dates become
- * `YYYY-MM-DD`, times `HH:MM`, telephone numbers E.164 (without a country they count as Irish), listed things their name.
+ * `YYYY-MM-DD`, times `HH:MM`, telephone numbers E.164 (without a country code they are of the world's own country), listed things their name.
  */
 export function readAnswer(asked: Asked, text: string, world: AnswerWorld): Value | null {
   const said = text.trim().slice(0, 2000);
@@ -113,7 +115,7 @@ export function readAnswer(asked: Asked, text: string, world: AnswerWorld): Valu
       return yes === no ? null : (yes ?? Infinity) < (no ?? Infinity);
     }
     case 'telephone': {
-      const number = parsePhoneNumberFromString(said, 'IE');
+      const number = parsePhoneNumberFromString(said, countryOf(world.country));
       return number?.isPossible() ? number.number : null;
     }
     case 'email':

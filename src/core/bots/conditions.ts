@@ -7,15 +7,15 @@ import type { Value, Values } from './value';
  */
 type Var = { readonly var: string };
 type Single =
-  | { readonly '==': readonly [Var, Value] }
-  | { readonly '!=': readonly [Var, Value] }
-  | { readonly '>': readonly [Var, Value] }
-  | { readonly '>=': readonly [Var, Value] }
-  | { readonly '<': readonly [Var, Value] }
-  | { readonly '<=': readonly [Var, Value] }
-  | { readonly in: readonly [string, Var] }
-  | { readonly '!!': readonly [Var] }
-  | { readonly '!': readonly [Var] };
+  | { readonly '==': [Var, Value] }
+  | { readonly '!=': [Var, Value] }
+  | { readonly '>': [Var, Value] }
+  | { readonly '>=': [Var, Value] }
+  | { readonly '<': [Var, Value] }
+  | { readonly '<=': [Var, Value] }
+  | { readonly in: [string, Var] }
+  | { readonly '!!': [Var] }
+  | { readonly '!': [Var] };
 export type Condition = Single | { readonly and: readonly Single[] } | { readonly or: readonly Single[] };
 
 export const OPERATORS = [
@@ -56,8 +56,18 @@ function single({ subject, operator, value }: ConditionRow): Single {
       return { '!!': [v] };
     case 'is-not-set':
       return { '!': [v] };
-    default:
-      return { [SIGNS[operator]]: [v, value] } as unknown as Single;
+    case 'is':
+      return { '==': [v, value] };
+    case 'is-not':
+      return { '!=': [v, value] };
+    case 'more':
+      return { '>': [v, value] };
+    case 'at-least':
+      return { '>=': [v, value] };
+    case 'less':
+      return { '<': [v, value] };
+    case 'at-most':
+      return { '<=': [v, value] };
   }
 }
 
@@ -192,9 +202,11 @@ const compared = (value: Value | null | undefined): Value | null =>
 export function holds(condition: Condition, values: Values, facts: Readonly<Record<string, Value | null>>): boolean {
   const rows = rowsFrom(condition);
   if (!rows) return false;
-  const holdsRow = (row: ConditionRow): boolean => {
+  // Each subject stands under a name of its own, since a value may be called as JsonLogic's own paths are.
+  const known: Record<string, Value | null> = {};
+  const logic = rows.rows.map((row, i): RulesLogic => {
     const own = row.subject.startsWith('values.') ? row.subject.slice('values.'.length) : null;
-    const known = compared(
+    const subject = compared(
       own === null
         ? Object.hasOwn(facts, row.subject)
           ? facts[row.subject]
@@ -203,19 +215,16 @@ export function holds(condition: Condition, values: Values, facts: Readonly<Reco
           ? values[own]
           : null,
     );
-    if (row.operator in { more: 1, 'at-least': 1, less: 1, 'at-most': 1 } && (known === null || known === ''))
+    if (row.operator in { more: 1, 'at-least': 1, less: 1, 'at-most': 1 } && (subject === null || subject === ''))
       return false;
     // An answer to a yes-or-no question may be compared with the word for it.
     const value = compared(row.value) ?? '';
     const meant =
-      row.operator !== 'contains' && typeof known === 'boolean' && typeof value === 'string'
+      row.operator !== 'contains' && typeof subject === 'boolean' && typeof value === 'string'
         ? ['yes', 'true', 'sí', 'si', 'oui', 'tak'].includes(value)
         : value;
-    const subject = row.operator === 'contains' ? String(known ?? '') : known;
-    return (
-      jsonLogic.apply(single({ ...row, subject: 'it', value: meant }) as unknown as RulesLogic, { it: subject }) ===
-      true
-    );
-  };
-  return rows.join === 'all' ? rows.rows.every(holdsRow) : rows.rows.some(holdsRow);
+    known[`it${i}`] = row.operator === 'contains' ? String(subject ?? '') : subject;
+    return single({ ...row, subject: `it${i}`, value: meant });
+  });
+  return jsonLogic.apply(rows.join === 'all' ? { and: logic } : { or: logic }, known) === true;
 }

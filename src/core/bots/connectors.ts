@@ -10,7 +10,7 @@ export type Connector = {
   readonly name: string;
   /** Whether it only looks, or changes something outside. */
   readonly does: 'look-up' | 'do';
-  /** `https://api.example`; empty is the hire desk that ships with the product. */
+  /** `https://api.example`; empty is the stand-in system that is registered where the server was started. */
   readonly host: string;
   readonly method: Method;
   /** May hold inputs as `{name}`; inputs that it does not hold go as a query (GET, DELETE) or as JSON. */

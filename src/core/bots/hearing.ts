@@ -131,6 +131,7 @@ export function valued(
   const value = readAnswer(asked, said, {
     language: run.state.language,
     local: run.world.local,
+    country: run.program.country,
     listed: (listId, text) => {
       const found = recogniser?.thing(listId, text);
       return found ? (recogniser?.thingName(listId, found, run.state.language) ?? found) : null;

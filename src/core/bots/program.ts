@@ -31,6 +31,8 @@ export type Program = {
   readonly script: BotScript;
   readonly shared: ReadonlyMap<string, SharedScene>;
   readonly recogniser: Recogniser | null;
+  /** The workspace's country (ISO 3166), by which telephone numbers are read; empty for none. */
+  readonly country: string;
   readonly spaces: ReadonlyMap<string | null, Space>;
 };
 
@@ -51,10 +53,11 @@ export function prepare(
   script: BotScript,
   shared: readonly SharedScene[] = [],
   recogniser: Recogniser | null = null,
+  country = '',
 ): Program {
   const spaces = new Map<string | null, Space>([[null, spaceOf(script.scenes)]]);
   for (const scene of shared) spaces.set(scene.id, spaceOf([scene]));
-  return { script, shared: new Map(shared.map((s) => [s.id, s])), recogniser, spaces };
+  return { script, shared: new Map(shared.map((s) => [s.id, s])), recogniser, country, spaces };
 }
 
 /** Shared scenes that a script uses, directly or through others. */

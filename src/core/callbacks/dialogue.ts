@@ -30,7 +30,7 @@ export type TalkWords = {
   readonly languages: readonly string[];
   readonly wording: CallbackSettings['wording'];
   readonly zone: string;
-  readonly country: CountryCode;
+  readonly country: CountryCode | undefined;
 };
 
 const MOST_TRIES = 3;

@@ -172,7 +172,7 @@ export function openings(
 /**
  * Whether hours are open at an instant, until when, or when they open next.
  *
- * @example openAt({ zone: 'Europe/Dublin', weekly: [{ day: 1, from: '09:00', to: '17:00' }], … }, monday10) // { open: true, until: … }
+ * @example openAt({ zone: 'Europe/Paris', weekly: [{ day: 1, from: '09:00', to: '17:00' }], … }, monday10) // { open: true, until: … }
  */
 export function openAt(hours: WeekPattern, at: number): Opening {
   const list = openings(hours, at, -1, 14);

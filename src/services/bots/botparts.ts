@@ -1,6 +1,6 @@
 import { bind } from '../ground/bind';
 import { askArticles, saveArticle, viewArticles } from './articles';
-import { saveConnector, saveHireDesk, saveHosts, tryConnector, viewConnections } from './connections';
+import { saveConnector, saveStandIn, saveHosts, tryConnector, viewConnections } from './connections';
 import { type BotPartsDeps, keptParts, removePart } from './keepparts';
 import { saveShared, viewShared } from './sharedscenes';
 import { readTableFile, saveTable, tableCsv } from './tables';
@@ -16,7 +16,7 @@ export const createBotParts = (deps: BotPartsDeps) => ({
     saveTable,
     tableCsv,
     saveHosts,
-    saveHireDesk,
+    saveStandIn,
     shared: viewShared,
     saveShared,
     articles: viewArticles,

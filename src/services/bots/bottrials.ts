@@ -117,7 +117,7 @@ async function tried(
   const asked = requestOf(connector, request.inputs, 'tried');
   const answer =
     connector.host === ''
-      ? outside.hireDesk.answer(asked, 'usual', host.clocks.floor()).answer
+      ? outside.system.answer(asked, 'usual', host.clocks.floor()).answer
       : await outside.send(asked, secretOf(host.db, connector.id));
   return replyOf(connector, answer);
 }

@@ -4,14 +4,14 @@ import { LaneError } from '../../core/errors';
 import {
   ALLOWED_HOSTS,
   CONNECTORS,
-  HIRE_DESK,
+  STAND_IN,
   secretOf,
   TABLES,
-  THE_HIRE_DESK,
+  THE_STAND_IN,
   THE_HOSTS,
   writeSecret,
 } from '../../data/connectors';
-import { DESK_MOODS } from '../../standins/hiredesk';
+import { NO_SYSTEM, SYSTEM_MOODS, type SystemMood, type StandInSystem } from '../../standins/system';
 import { type Actor, need, needEverywhere } from '../ground/actor';
 import { recordChange, sameRevision } from '../ground/change';
 import { exactly, id, oneOf, requiredText, text, whole } from '../ground/schemas';
@@ -54,7 +54,7 @@ const hostsSchema = exactly(
   }),
 );
 
-const moodSchema = exactly(object({ mood: oneOf(DESK_MOODS, 'How it behaves') }));
+const moodSchema = exactly(object({ mood: oneOf(SYSTEM_MOODS, 'How it behaves') }));
 
 const trySchema = exactly(
   object({
@@ -74,7 +74,8 @@ export type ConnectionsView = {
   })[];
   readonly hosts: readonly string[];
   readonly hostsRevision: number;
-  readonly mood: (typeof DESK_MOODS)[number];
+  /** The simulated system that connectors without a host ask; null where none is registered. */
+  readonly system: { readonly name: string; readonly about: string; readonly mood: SystemMood } | null;
   readonly mayChange: boolean;
   readonly mayAllow: boolean;
 };
@@ -86,6 +87,8 @@ export type ConnectorTried = {
   readonly request: string;
 };
 
+const registered = ({ outside }: BotPartsDeps): boolean => outside.system !== NO_SYSTEM;
+const nameOf = ({ name, about }: StandInSystem) => ({ name, about });
 const hosts = ({ host }: BotPartsDeps) => ALLOWED_HOSTS.one(host.db, THE_HOSTS);
 
 export function viewConnections(deps: BotPartsDeps, actor: Actor): ConnectionsView {
@@ -100,7 +103,9 @@ export function viewConnections(deps: BotPartsDeps, actor: Actor): ConnectionsVi
     tables: TABLES.all(db).map(({ place: _p, ...t }) => ({ ...t, usedBy: usersOf(deps, 'table', t.id) })),
     hosts: hosts(deps)?.hosts ?? [],
     hostsRevision: hosts(deps)?.revision ?? 0,
-    mood: HIRE_DESK.one(db, THE_HIRE_DESK)?.mood ?? 'usual',
+    system: registered(deps)
+      ? { ...nameOf(deps.outside.system), mood: STAND_IN.one(db, THE_STAND_IN)?.mood ?? 'usual' }
+      : null,
     mayChange: mayChange(actor),
     mayAllow: actor.roleId === 'owner',
   };
@@ -110,6 +115,10 @@ export function viewConnections(deps: BotPartsDeps, actor: Actor): ConnectionsVi
 export function saveConnector(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
   needEverywhere(actor, 'bots.change');
   const { id: thingId, revision, name, secret, ...body } = parse(connectorSchema, input);
+  if (body.host === '' && !registered(deps))
+    throw new LaneError('not-valid', 'No simulated system is registered here. Choose a host.', [
+      { where: 'host', what: 'is missing' },
+    ]);
   if (body.host !== '' && !(hosts(deps)?.hosts ?? []).includes(body.host))
     throw new LaneError('not-valid', `${body.host} is not one of the hosts that the owner has allowed.`, [
       { where: 'host', what: 'is not allowed' },
@@ -137,12 +146,11 @@ export async function tryConnector(
     Object.fromEntries(asked.inputs.map((i) => [i.name, i.value])),
     `tried-${host.clocks.real()}`,
   );
-  const shown = `${request.method} ${connector.host || 'hire desk'}${request.path}`;
+  const shown = `${request.method} ${connector.host || outside.system.name}${request.path}`;
   if (connector.does === 'do' && !asked.really) return { outcome: 'not sent', outputs: {}, request: shown };
   const answer =
     connector.host === ''
-      ? outside.hireDesk.answer(request, HIRE_DESK.one(host.db, THE_HIRE_DESK)?.mood ?? 'usual', host.clocks.floor())
-          .answer
+      ? outside.system.answer(request, STAND_IN.one(host.db, THE_STAND_IN)?.mood ?? 'usual', host.clocks.floor()).answer
       : await outside.send(request, secretOf(host.db, connector.id));
   const reply = replyOf(connector, answer);
   return reply.to === 'look-up' || reply.to === 'do'
@@ -174,13 +182,13 @@ export function saveHosts({ host }: BotPartsDeps, actor: Actor, input: unknown):
   });
 }
 
-export function saveHireDesk({ host }: BotPartsDeps, actor: Actor, input: unknown): { mood: string } {
+export function saveStandIn({ host, outside }: BotPartsDeps, actor: Actor, input: unknown): { mood: string } {
   needEverywhere(actor, 'bots.change');
   const asked = parse(moodSchema, input);
   return host.transact((tx) => {
-    const before = HIRE_DESK.one(tx.db, THE_HIRE_DESK);
-    HIRE_DESK.write(tx.db, THE_HIRE_DESK, 'Hire desk', asked);
-    recordChange(tx, actor, 'hire-desk', THE_HIRE_DESK, before ?? null, asked, { label: 'Hire desk' });
+    const before = STAND_IN.one(tx.db, THE_STAND_IN);
+    STAND_IN.write(tx.db, THE_STAND_IN, outside.system.name, asked);
+    recordChange(tx, actor, 'stand-in-system', THE_STAND_IN, before ?? null, asked, { label: outside.system.name });
     return asked;
   });
 }

@@ -7,6 +7,7 @@ import { matcher } from '../../core/phrases/model';
 import { type Pinned, readVersion, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS } from '../../data/connectors';
 import { learntOf, readPhrasebook } from '../../data/phrasebook';
+import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 
 /** A script ready to run, with the connectors it asks. */
@@ -47,7 +48,7 @@ export function createPrograms(host: Host) {
     };
   }
   const ready = (script: BotScript, pinned: Pinned): Ready => ({
-    program: prepare(script, pinned.shared, recogniser(pinned.phrasebook)),
+    program: prepare(script, pinned.shared, recogniser(pinned.phrasebook), readWorkspace(host.db)?.country ?? ''),
     connectors: named(pinned.connectors),
   });
   return {

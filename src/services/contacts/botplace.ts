@@ -9,7 +9,7 @@ import type { MessageOption } from '../../data/messages';
 import { clearTimer } from '../../data/timers';
 import { privateValuesOf } from '../../data/values';
 import { readWorkspace } from '../../data/workspace';
-import type { HireDesk } from '../../standins/hiredesk';
+import type { StandInSystem } from '../../standins/system';
 import type { Post } from '../../standins/post';
 import type { Send } from '../bots/outside';
 import type { Programs, Ready } from '../bots/programs';
@@ -33,7 +33,7 @@ export type BotHands = {
   readonly leaveMessage: (tx: Tx, contact: Contact, queueId: string, text: string) => void;
 };
 
-export type Outside = { readonly hireDesk: HireDesk; readonly send: Send; readonly post: Post };
+export type Outside = { readonly system: StandInSystem; readonly send: Send; readonly post: Post };
 
 /** Applies `change` to every text within plain data. */
 function mapTexts(value: unknown, change: (text: string) => string): unknown {

@@ -14,7 +14,7 @@ import { isText } from '../../core/channels';
 import { speechSeconds } from '../../core/messages/ssml';
 import { askingContacts, readBotState } from '../../data/askings';
 import { readBot } from '../../data/bots';
-import { HIRE_DESK, secretOf, THE_HIRE_DESK } from '../../data/connectors';
+import { STAND_IN, secretOf, THE_STAND_IN } from '../../data/connectors';
 import { type Contact, readContact } from '../../data/contacts';
 import type { Db } from '../../data/database';
 import type { Door } from '../../data/doors';
@@ -154,9 +154,9 @@ const connectorOf = (ready: Ready, request: Request): Connector | null =>
 const outsideRequest = (contact: Contact, connector: Connector, request: Request) =>
   requestOf(connector, 'inputs' in request ? request.inputs : {}, `${contact.id}-${request.number}`);
 
-const deskNow = ({ host }: BotRunDeps) => HIRE_DESK.one(host.db, THE_HIRE_DESK)?.mood ?? 'usual';
+const deskNow = ({ host }: BotRunDeps) => STAND_IN.one(host.db, THE_STAND_IN)?.mood ?? 'usual';
 
-/** The hire desk's answers come by the floor's clock, so that a simulated day has them too; those of real hosts when they come. */
+/** The stand-in system’s answers come by the floor's clock, so that a simulated day has them too; those of real hosts when they come. */
 function askOutside(deps: BotRunDeps, tx: Tx, contact: Contact, ready: Ready, request: Request): void {
   const connector = connectorOf(ready, request);
   if (!connector) return;
@@ -166,7 +166,7 @@ function askOutside(deps: BotRunDeps, tx: Tx, contact: Contact, ready: Ready, re
   if (connector.host === '') {
     after = Math.min(
       connector.timeoutSeconds,
-      deps.outside.hireDesk.answer(outsideRequest(contact, connector, request), deskNow(deps), tx.floorAt).seconds,
+      deps.outside.system.answer(outsideRequest(contact, connector, request), deskNow(deps), tx.floorAt).seconds,
     );
     if (after <= 0) return botDue(deps, tx, 'outside-answers', contact.id);
     setTimer(tx.db, 'outside-answers', contact.id, 'floor', tx.floorAt + Math.ceil(after * 1000));
@@ -246,7 +246,7 @@ export function botDue(
     return void letHappen(deps, tx, contact, ready, state, { type: 'slow', number: state.asked.number }, null);
   const connector = connectorOf(ready, state.asked);
   if (!connector) return;
-  const { answer, seconds } = deps.outside.hireDesk.answer(
+  const { answer, seconds } = deps.outside.system.answer(
     outsideRequest(contact, connector, state.asked),
     deskNow(deps),
     tx.floorAt,

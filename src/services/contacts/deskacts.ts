@@ -164,12 +164,11 @@ export function actAtDesk(
         const value =
           note.value === ''
             ? ''
-            : fieldValue(
-                field.type,
-                note.value,
-                languages(deps)[0] ?? 'en',
-                localTime(tx.floorAt, readWorkspace(tx.db)?.zone ?? 'UTC'),
-              );
+            : fieldValue(field.type, note.value, {
+                language: languages(deps)[0] ?? 'en',
+                local: localTime(tx.floorAt, readWorkspace(tx.db)?.zone ?? 'UTC'),
+                country: readWorkspace(tx.db)?.country ?? '',
+              });
         if (value === null)
           throw new LaneError('not-valid', `“${note.value}” cannot be read as ${field.label.toLowerCase()}.`, [
             { where: 'value', what: 'cannot be read' },

@@ -1,4 +1,5 @@
-import { type CountryCode, parsePhoneNumberFromString } from 'libphonenumber-js';
+import { parsePhoneNumberFromString } from 'libphonenumber-js';
+import { countryOf } from '../../core/messages/country';
 import {
   beginCallback,
   type CallbackTalk,
@@ -116,14 +117,14 @@ export function createWaiting(host: Host, floor: LiveFloor, callbacks: Callbacks
       .at(-1) ?? null;
 
   function talkWords(contact: Contact, visit: Pick<WaitingVisit, 'queue'>): TalkWords {
-    const company = readDoor(host.db, contact.doorId)?.address ?? '';
-    const country: CountryCode = parsePhoneNumberFromString(company)?.country ?? 'IE';
+    const workspace = readWorkspace(host.db);
+    const ofDoor = parsePhoneNumberFromString(readDoor(host.db, contact.doorId)?.address ?? '')?.country;
     return {
       language: contact.language,
       languages: languages(),
       wording: visit.queue.callback.wording,
-      zone: readWorkspace(host.db)?.zone ?? 'UTC',
-      country,
+      zone: workspace?.zone ?? 'UTC',
+      country: ofDoor ?? countryOf(workspace?.country ?? ''),
     };
   }
 

@@ -28,7 +28,7 @@ const date = string()
     'This is not a day of the calendar',
     (d) => d === undefined || new Date(`${d}T12:00:00Z`).toISOString().startsWith(d),
   );
-export const zone = requiredText(60, 'The zone').test('zone', 'The zone must be one like Europe/Dublin', (name) => {
+export const zone = requiredText(60, 'The zone').test('zone', 'The zone must be an IANA name, as Area/City', (name) => {
   try {
     return name !== undefined && new Intl.DateTimeFormat('en', { timeZone: name }) !== null;
   } catch {

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { array, object, string } from 'yup';
+import { array, object } from 'yup';
 import { LaneError } from '../../core/errors';
 import {
   endInvitations,
@@ -19,6 +19,7 @@ import { announce, noteChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { password } from '../workspace/newpassword';
 import { hashPassword } from '../workspace/signin';
 
 /** How long an invitation works. */
@@ -34,10 +35,7 @@ const idsSchema = exactly(
 const acceptSchema = exactly(
   object({
     token: requiredText(100, 'The token'),
-    password: string()
-      .min(10, 'A password has at least 10 characters')
-      .max(200, 'The password is too long')
-      .required('The password is missing'),
+    password,
   }),
 );
 

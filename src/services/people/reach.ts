@@ -67,7 +67,7 @@ function addressOf(kind: WayKind, address: string): string {
   }
   // Possible, not assigned: numbers kept for fiction and new ranges must pass.
   const parsed = parsePhoneNumberFromString(address);
-  if (!parsed?.isPossible()) throw wrong('a telephone number with its country code, such as +353 20 911 0142');
+  if (!parsed?.isPossible()) throw wrong('a telephone number with its country code, beginning with +');
   return parsed.number;
 }
 

@@ -25,7 +25,7 @@ import {
 } from './keepteams';
 import { inTeam, type TeamsDeps, viewTeams } from './teamsview';
 
-const zone = requiredText(60, 'The zone').test('zone', 'The zone must be an IANA name such as Europe/Dublin', (value) =>
+const zone = requiredText(60, 'The zone').test('zone', 'The zone must be an IANA name, as Area/City', (value) =>
   isZone(value),
 );
 

@@ -4,6 +4,7 @@ import { type Person, readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { readOwnLevels, readSkills, readTeamLevels, type Skill, SKILL_SETS } from '../../data/skills';
 import { readTeams, SITES, supervisorsOf } from '../../data/teams';
+import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -48,6 +49,7 @@ export type TeamsView = {
   readonly sites: readonly SiteDetail[];
   readonly skills: readonly SkillDetail[];
   readonly people: readonly { id: string; name: string; teamId: string }[];
+  /** The workspace's own. */ readonly zone: string;
   /** Zones to choose from: the server's, since browsers name some differently. */ readonly zones: readonly string[];
   readonly mayChange: boolean;
 };
@@ -113,6 +115,7 @@ export function viewTeams({ host }: TeamsDeps, actor: Actor): TeamsView {
         .sort((a, b) => (a.until < b.until ? -1 : 1)),
     })),
     people: people.filter((p) => p.active).map((p) => ({ id: p.id, name: p.name, teamId: p.teamId })),
+    zone: readWorkspace(host.db)?.zone ?? 'UTC',
     zones: Intl.supportedValuesOf('timeZone'),
     mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
   };

@@ -252,7 +252,7 @@ export function savePartner(deps: GroupsDeps, actor: Actor, input: unknown): { i
       } catch {
         throw new LaneError(
           'not-valid',
-          `${n.address} is not a telephone number in international form, like +353 20 911 0100.`,
+          `${n.address} is not a telephone number in international form: + and the country code first.`,
           [{ where: 'numbers', what: 'is not a telephone number' }],
         );
       }

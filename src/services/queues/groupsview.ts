@@ -9,6 +9,7 @@ import { readQueues } from '../../data/queuesettings';
 import { readRoles } from '../../data/roles';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
+import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -43,6 +44,8 @@ export type PartnerLine = Omit<PartnerBody, 'numbers'> & {
 type Named = { readonly id: string; readonly name: string };
 
 export type GroupsView = {
+  /** The workspace's own zone. */
+  readonly zone: string;
   readonly groups: readonly GroupLine[];
   readonly partners: readonly PartnerLine[];
   readonly own: readonly { readonly personId: string; readonly name: string; readonly limits: Limits }[];
@@ -100,6 +103,7 @@ export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsVie
   const named = <T extends Named>(list: readonly T[]): Named[] =>
     list.map(({ id: thingId, name }) => ({ id: thingId, name }));
   return {
+    zone: readWorkspace(db)?.zone ?? 'UTC',
     groups: GROUPS.all(db).map((g) => {
       const live = floor.router.floor.groups.get(g.id);
       const members = [...(live?.members.keys() ?? [])];

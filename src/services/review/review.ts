@@ -45,6 +45,8 @@ export type Figure = {
   readonly before: number | null;
 };
 export type ReviewView = {
+  /** The floor's present day. */
+  readonly today: string;
   readonly from: string;
   readonly to: string;
   readonly queueId: string;
@@ -111,7 +113,7 @@ function range({ host }: ReviewDeps, input: unknown) {
     queueId: asked.queue || null,
     channel: (asked.channel || null) as Channel | null,
   };
-  return { asked, zone, from, to, filter };
+  return { asked, zone, today, from, to, filter };
 }
 
 /** Somebody with some teams only counts their people and the queues these serve. */
@@ -169,7 +171,7 @@ const standingOf = (share: number | null, wanted: number | null): GoalStanding |
 
 export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): ReviewView {
   need(actor, 'review.view');
-  const { zone, from, to, filter } = range(deps, input);
+  const { zone, today, from, to, filter } = range(deps, input);
   const facts = factsFor(deps, actor, filter);
   const then = factsFor(deps, actor, before(deps, filter));
   const names = namesFor(deps.host, actor);
@@ -197,6 +199,7 @@ export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): Revi
   }
   const first = firstContactAt(deps.host.db);
   return {
+    today,
     from,
     to,
     zone,

@@ -11,9 +11,11 @@ import type { BotLine } from '@/services/bots/botviews';
 import { Button } from '../kit/button';
 import { newKey, Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
-import { Field, Input, Select } from '../kit/field';
+import { Field, Input } from '../kit/field';
+import { asCount } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { Select } from '../kit/select';
 import { StopNav } from '../lane/stopnav';
 
 type View = { bots: BotLine[]; mayChange: boolean; languages: readonly string[] };
@@ -192,7 +194,7 @@ export function BotsPage({
             </Field>
             <Field label="Queue when something fails" hint="Nobody is dropped in silence.">
               {(p) => (
-                <Select {...p} value={queueId} onChange={(e) => setQueueId(e.target.value)}>
+                <Select {...p} value={queueId} onChange={(chosen) => setQueueId(chosen)}>
                   {queues.map((q) => (
                     <option key={q.id} value={q.id}>
                       {q.name}
@@ -220,7 +222,7 @@ function Ended({
   const share = (n: number) => (of === 0 ? '–' : `${Math.round((100 * n) / of)}%`);
   return (
     <>
-      <td className="pr-6 text-right">{of === 0 ? 'none' : of.toLocaleString('en')}</td>
+      <td className="pr-6 text-right">{of === 0 ? 'none' : asCount(of)}</td>
       <td className="pr-6 text-right">{share(person)}</td>
       <td className="pr-6 text-right">{share(finished)}</td>
       <td className={clsx('pr-4 text-right', of > 0 && left / of >= 0.15 && 'font-semibold text-clay')}>

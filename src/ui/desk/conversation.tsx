@@ -10,6 +10,7 @@ import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { Area } from '../kit/field';
 import { Panel, Pill } from '../kit/panel';
+import { Select } from '../kit/select';
 import { Transcript } from '../review/transcript';
 import { Before } from './before';
 
@@ -61,13 +62,13 @@ export function Conversation({
           </span>
           {contact.talking && (
             <span className="ml-auto flex gap-2">
-              <select
+              <Select
                 aria-label="Pass on to a queue"
                 value=""
                 disabled={busy}
                 className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
-                onChange={(e) => {
-                  if (e.target.value) void onAct({ act: 'pass-on', legId: contact.legId, queueId: e.target.value });
+                onChange={(chosen) => {
+                  if (chosen) void onAct({ act: 'pass-on', legId: contact.legId, queueId: chosen });
                 }}
               >
                 <option value="">Pass on to…</option>
@@ -76,7 +77,7 @@ export function Conversation({
                     {q.name}
                   </option>
                 ))}
-              </select>
+              </Select>
               <Button kind="primary" disabled={busy} onClick={() => void onAct({ act: 'end', legId: contact.legId })}>
                 {voice ? 'Hang up' : 'Finish'}
               </Button>
@@ -157,12 +158,12 @@ export function Conversation({
             />
             <div className="mt-1 flex items-center justify-between gap-2">
               {contact.replies.length > 0 ? (
-                <select
+                <Select
                   aria-label="Stock replies"
                   value=""
                   className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
-                  onChange={(e) => {
-                    const r = contact.replies.find((x) => x.id === e.target.value);
+                  onChange={(chosen) => {
+                    const r = contact.replies.find((x) => x.id === chosen);
                     if (r) setText(text.trim() === '' ? r.text : `${text.trimEnd()} ${r.text}`);
                   }}
                 >
@@ -172,7 +173,7 @@ export function Conversation({
                       {r.set}: {r.title}
                     </option>
                   ))}
-                </select>
+                </Select>
               ) : (
                 <span />
               )}

@@ -3,6 +3,7 @@
 import { toast } from 'sonner';
 import type { DeskView } from '@/services/contacts/deskview';
 import { sentence, setting } from '../kit/call';
+import { Select } from '../kit/select';
 
 /** How calls come today: the Desk, or a way that was verified. */
 export function Ways({ view, onChosen }: { view: DeskView; onChosen: () => void }) {
@@ -23,9 +24,9 @@ export function Ways({ view, onChosen }: { view: DeskView; onChosen: () => void 
   return (
     <label className="flex items-center gap-1.5 text-small text-ink-2">
       Calls come to
-      <select
+      <Select
         value={view.wayId ?? ''}
-        onChange={(e) => choose(e.target.value)}
+        onChange={(chosen) => choose(chosen)}
         className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small text-ink"
       >
         <option value="">this Desk</option>
@@ -35,7 +36,7 @@ export function Ways({ view, onChosen }: { view: DeskView; onChosen: () => void 
             {w.verified ? '' : ' (not verified)'}
           </option>
         ))}
-      </select>
+      </Select>
     </label>
   );
 }

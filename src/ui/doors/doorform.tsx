@@ -5,9 +5,10 @@ import { languageName } from '@/core/localised';
 import type { DoorLine, DoorsView } from '@/services/doors/doors';
 import { Button } from '../kit/button';
 import { call } from '../kit/call';
-import { Area, Check, Field, Input, Select } from '../kit/field';
+import { Area, Check, Field, Input } from '../kit/field';
 import { Panel } from '../kit/panel';
 import { useSaving } from '../kit/saving';
+import { Select } from '../kit/select';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
 
@@ -90,8 +91,8 @@ export function DoorForm({
                 {...p}
                 disabled={off}
                 value={draft.channel}
-                onChange={(e) => {
-                  const channel = CHANNELS.find((c) => c === e.target.value);
+                onChange={(chosen) => {
+                  const channel = CHANNELS.find((c) => c === chosen);
                   if (channel) set({ channel });
                 }}
               >
@@ -115,7 +116,7 @@ export function DoorForm({
               {...p}
               disabled={off}
               value={draft.botId}
-              onChange={(e) => set({ botId: e.target.value, trial: null })}
+              onChange={(chosen) => set({ botId: chosen, trial: null })}
             >
               {view.bots.map((b) => (
                 <option key={b.id} value={b.id}>
@@ -134,12 +135,9 @@ export function DoorForm({
                   {...p}
                   disabled={off}
                   value={draft.trial?.version ?? ''}
-                  onChange={(e) =>
+                  onChange={(chosen) =>
                     set({
-                      trial:
-                        e.target.value === ''
-                          ? null
-                          : { version: Number(e.target.value), percent: draft.trial?.percent ?? 10 },
+                      trial: chosen === '' ? null : { version: Number(chosen), percent: draft.trial?.percent ?? 10 },
                     })
                   }
                 >
@@ -179,7 +177,7 @@ export function DoorForm({
         )}
         <Field label="Opening hours">
           {(p) => (
-            <Select {...p} disabled={off} value={draft.hoursId} onChange={(e) => set({ hoursId: e.target.value })}>
+            <Select {...p} disabled={off} value={draft.hoursId} onChange={(chosen) => set({ hoursId: chosen })}>
               {view.hours.map((h) => (
                 <option key={h.id} value={h.id}>
                   {h.name}

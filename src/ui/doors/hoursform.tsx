@@ -6,6 +6,7 @@ import { type DatedDay, localDate } from '@/core/hours/weekly';
 import type { HoursLine, HoursView } from '@/services/doors/hours';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
+import { DateField, TimeField } from '../kit/datefield';
 import { Field, Input } from '../kit/field';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
@@ -133,20 +134,18 @@ export function HoursForm({
                   (w, i) =>
                     w.day === d + 1 && (
                       <div key={i} className="flex items-center gap-1.5">
-                        <Input
+                        <TimeField
                           aria-label={`${dayName} from`}
-                          type="time"
-                          className="!w-28 !py-0.5"
+
                           value={w.from}
-                          onChange={(e) => setInterval(i, { from: e.target.value })}
+                          onChange={(typed) => setInterval(i, { from: typed })}
                         />
                         –
-                        <Input
+                        <TimeField
                           aria-label={`${dayName} to`}
-                          type="time"
-                          className="!w-28 !py-0.5"
+
                           value={w.to}
-                          onChange={(e) => setInterval(i, { to: e.target.value })}
+                          onChange={(typed) => setInterval(i, { to: typed })}
                         />
                         {!off && (
                           <Button
@@ -204,13 +203,13 @@ export function HoursForm({
             <ul>
               {draft.exceptions.map((e, i) => (
                 <li key={i} className="flex flex-wrap items-center gap-1.5 border-t border-rule py-1.5 text-small">
-                  <Input
+                  <DateField
                     aria-label="Day"
-                    type="date"
-                    className="!w-[132px] !px-1.5 !py-0.5"
+
+                    className="!w-40"
                     disabled={off}
                     value={e.date}
-                    onChange={(x) => setDay(i, { ...e, date: x.target.value })}
+                    onChange={(typed) => setDay(i, { ...e, date: typed })}
                   />
                   <Input
                     aria-label={`Note for ${e.date}`}
@@ -226,30 +225,28 @@ export function HoursForm({
                   ) : (
                     e.intervals.map((v, j) => (
                       <span key={j} className="inline-flex items-center gap-1">
-                        <Input
+                        <TimeField
                           aria-label={`${e.date} from`}
-                          type="time"
-                          className="!w-[104px] !px-1.5 !py-0.5"
+
                           disabled={off}
                           value={v.from}
-                          onChange={(x) =>
+                          onChange={(typed) =>
                             setDay(i, {
                               ...e,
-                              intervals: e.intervals.map((y, k) => (k === j ? { ...y, from: x.target.value } : y)),
+                              intervals: e.intervals.map((y, k) => (k === j ? { ...y, from: typed } : y)),
                             })
                           }
                         />
                         –
-                        <Input
+                        <TimeField
                           aria-label={`${e.date} to`}
-                          type="time"
-                          className="!w-[104px] !px-1.5 !py-0.5"
+
                           disabled={off}
                           value={v.to}
-                          onChange={(x) =>
+                          onChange={(typed) =>
                             setDay(i, {
                               ...e,
-                              intervals: e.intervals.map((y, k) => (k === j ? { ...y, to: x.target.value } : y)),
+                              intervals: e.intervals.map((y, k) => (k === j ? { ...y, to: typed } : y)),
                             })
                           }
                         />

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { instantAt, localDate, openAt, openings } from '@/core/hours/weekly';
-import { Input } from '../kit/field';
+import { DateField, TimeField } from '../kit/datefield';
 import { asDayTime } from '../kit/figures';
 import { Panel } from '../kit/panel';
 import type { Draft } from './hoursdraft';
@@ -27,19 +27,18 @@ export function IsItOpen({ draft, now }: { draft: Draft; now: number }) {
   return (
     <Panel className="flex flex-wrap items-center gap-3 p-4" label="Is it open at">
       <h3 className="text-panel">Is it open at</h3>
-      <Input
+      <DateField
         aria-label="Day to ask about"
-        type="date"
+
         className="!w-40"
         value={date}
-        onChange={(e) => setDate(e.target.value)}
+        onChange={(typed) => setDate(typed)}
       />
-      <Input
+      <TimeField
         aria-label="Time to ask about"
-        type="time"
-        className="!w-28"
+
         value={time}
-        onChange={(e) => setTime(e.target.value)}
+        onChange={(typed) => setTime(typed)}
       />
       <p role="status" className="font-medium">
         {words}

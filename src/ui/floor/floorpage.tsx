@@ -5,10 +5,10 @@ import { isPastGoal } from '@/core/measures/servicelevel';
 import { isFree } from '@/core/people/duty';
 import type { FloorView } from '@/services/floor/floorview';
 import { ChannelMark } from '../kit/channelmark';
-import { Select } from '../kit/field';
 import { asClock, asTime } from '../kit/figures';
 import { useFloorNow, useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { Select } from '../kit/select';
 import { StatePill } from '../people/statepill';
 import { LaneRow, Scale } from './lanerow';
 import { Why } from './why';
@@ -100,7 +100,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
               aria-label="Team"
               className="!w-36 !py-0.5 text-small"
               value={team}
-              onChange={(e) => setTeam(e.target.value)}
+              onChange={(chosen) => setTeam(chosen)}
             >
               <option value="">All teams</option>
               {view.teams.map((t) => (

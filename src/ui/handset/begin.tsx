@@ -5,7 +5,8 @@ import { languageName } from '@/core/localised';
 import { Button } from '../kit/button';
 import { sentence } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
-import { Field, Input, Select } from '../kit/field';
+import { Field, Input } from '../kit/field';
+import { Select } from '../kit/select';
 import { type Conversation, type Door, type Held, start } from './channelclient';
 
 /** A number for a made-up customer, from a range kept free for fiction. */
@@ -66,7 +67,7 @@ export function Begin({
       </Field>
       <Field label="Your language">
         {(p) => (
-          <Select {...p} value={language} onChange={(e) => setLanguage(e.target.value)}>
+          <Select {...p} value={language} onChange={(chosen) => setLanguage(chosen)}>
             {door.languages.map((l) => (
               <option key={l} value={l}>
                 {languageName(l)}

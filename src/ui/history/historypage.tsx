@@ -3,13 +3,17 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { localDate } from '@/core/hours/weekly';
 import type { HistoryLine, HistoryView } from '@/services/workspace/history';
 import { Button } from '../kit/button';
 import { Refused, sentence, setting } from '../kit/call';
+import { RangeField } from '../kit/datefield';
 import { Dialog } from '../kit/dialog';
 import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { usualRanges } from '../kit/ranges';
+import { Select } from '../kit/select';
 import { StopNav } from '../lane/stopnav';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small';
@@ -70,10 +74,10 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
               onChange={(e) => set({ text: e.target.value })}
               className={`${CONTROL} w-52`}
             />
-            <select
+            <Select
               aria-label="What kind"
               value={filter.kind}
-              onChange={(e) => set({ kind: e.target.value })}
+              onChange={(chosen) => set({ kind: chosen })}
               className={CONTROL}
             >
               <option value="">Everything</option>
@@ -82,11 +86,11 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
                   {k.name}
                 </option>
               ))}
-            </select>
-            <select
+            </Select>
+            <Select
               aria-label="By whom"
               value={filter.person}
-              onChange={(e) => set({ person: e.target.value })}
+              onChange={(chosen) => set({ person: chosen })}
               className={CONTROL}
             >
               <option value="">By anybody</option>
@@ -95,20 +99,14 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
                   {p.name}
                 </option>
               ))}
-            </select>
-            <label className="flex items-center gap-1 text-small text-ink-2">
-              from{' '}
-              <input
-                type="date"
-                value={filter.from}
-                onChange={(e) => set({ from: e.target.value })}
-                className={CONTROL}
-              />
-            </label>
-            <label className="flex items-center gap-1 text-small text-ink-2">
-              to{' '}
-              <input type="date" value={filter.to} onChange={(e) => set({ to: e.target.value })} className={CONTROL} />
-            </label>
+            </Select>
+            <RangeField
+              label="Days"
+              from={filter.from}
+              to={filter.to}
+              presets={[{ name: 'All', from: '', to: '' }, ...usualRanges(localDate(Date.now(), zone))]}
+              onChange={set}
+            />
             {filter.thing !== '' && (
               <Pill tone="plum">
                 only {view.thing ?? 'this'}{' '}

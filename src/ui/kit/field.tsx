@@ -2,9 +2,7 @@
 
 import { clsx } from 'clsx';
 import { useId, type ComponentProps, type ReactNode } from 'react';
-
-const CONTROL =
-  'w-full rounded-control border border-rule-strong bg-sheet px-2.5 py-1.5 text-base text-ink disabled:opacity-60 aria-invalid:border-clay';
+import { CONTROL } from './control';
 
 /** A label with its control and what is wrong with it. */
 export function Field({
@@ -39,9 +37,6 @@ export const Input = ({ className, ...rest }: ComponentProps<'input'>) => (
 );
 export const Area = ({ className, ...rest }: ComponentProps<'textarea'>) => (
   <textarea {...rest} className={clsx(CONTROL, 'resize-y', className)} />
-);
-export const Select = ({ className, ...rest }: ComponentProps<'select'>) => (
-  <select {...rest} className={clsx(CONTROL, 'pr-7', className)} />
 );
 export function Check({ label, ...rest }: ComponentProps<'input'> & { label: ReactNode }) {
   return (

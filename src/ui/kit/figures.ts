@@ -16,23 +16,29 @@ export const asFigure = (value: number | null, unit: string): string =>
     : unit === 'seconds'
       ? asClock(value)
       : asCount(value);
-export const asTime = (at: number, zone: string): string =>
-  new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(at);
+/** Time of day; in the browser's own zone where none is given, as for "Saved 10:42". */
+export const asTime = (at: number, zone?: string): string => written(at, zone, { hour: '2-digit', minute: '2-digit' });
 /** Day and time; with the year where it is not this one. */
-export function asDayTime(at: number, zone: string): string {
-  const yearOf = (instant: number): string =>
-    new Intl.DateTimeFormat('en-GB', { year: 'numeric', timeZone: zone }).format(instant);
-  const year = yearOf(at) === yearOf(Date.now()) ? {} : ({ year: 'numeric' } as const);
-  return new Intl.DateTimeFormat('en-GB', {
+export const asDayTime = (at: number, zone?: string): string =>
+  written(at, zone, {
     weekday: 'short',
     day: 'numeric',
     month: 'short',
-    ...year,
+    ...(yearOf(at, zone) === yearOf(Date.now(), zone) ? {} : { year: 'numeric' }),
     hour: '2-digit',
     minute: '2-digit',
-    timeZone: zone,
-  }).format(at);
-}
+  });
+/** A local day, `YYYY-MM-DD`, as it is written: 16 Nov 2026. Typed days are read back by `core/hours/daytext`. */
+export const asDay = (day: string): string =>
+  day === '' ? '' : written(Date.parse(`${day}T00:00Z`), 'UTC', { day: 'numeric', month: 'short', year: 'numeric' });
+/** The same without its year. */
+export const asShortDay = (day: string): string =>
+  written(Date.parse(`${day}T00:00Z`), 'UTC', { day: 'numeric', month: 'short' });
+const yearOf = (at: number, zone: string | undefined): string => written(at, zone, { year: 'numeric' });
+/** The one way in which an instant is written. */
+const written = (at: number, zone: string | undefined, parts: Intl.DateTimeFormatOptions): string =>
+  new Intl.DateTimeFormat('en-GB', { ...parts, ...(zone ? { timeZone: zone } : {}) }).format(at);
+
 export const initials = (name: string): string =>
   name
     .split(/\s+/)

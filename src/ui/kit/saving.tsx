@@ -6,6 +6,7 @@ import { describeDifferences, type ChangeLine } from '@/core/differences';
 import { Button } from './button';
 import { Refused, sentence, setting } from './call';
 import { Dialog } from './dialog';
+import { asDayTime } from './figures';
 
 type Revised = { readonly revision: number };
 type Clash = { readonly changes: readonly ChangeLine[]; readonly overwrite: () => void };
@@ -46,13 +47,11 @@ export function useSaving<A = { id: string }>(
       if (error instanceof Refused && error.code === 'changed-meanwhile' && versions) {
         const theirs = await versions.latest().catch(() => undefined);
         if (theirs) {
-          const same = Object.fromEntries(
-            Object.keys(body).map((key) => [key, (theirs as unknown as Record<string, unknown>)[key]]),
-          );
+          const same = Object.fromEntries(Object.entries(theirs).filter(([key]) => key in body));
           setClash({
             changes: describeDifferences(same, body, {
               name: versions.nameOf,
-              time: (at) => new Date(at).toLocaleString('en-GB'),
+              time: asDayTime,
             }),
             overwrite: () => {
               setClash(null);

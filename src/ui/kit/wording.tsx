@@ -1,8 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { languageName, missingLanguages, type Localised } from '@/core/localised';
-import { Area, Field, Select } from './field';
+import { languageName, type Localised, missingLanguages } from '@/core/localised';
+import { Area, Field } from './field';
+import { Select } from './select';
 
 /** Wording in one language at a time, with those that are missing said. */
 export function WordingField({
@@ -42,7 +43,7 @@ export function WordingField({
             aria-label={`Language of ${label.toLowerCase()}`}
             className="!w-28 self-start text-small"
             value={language}
-            onChange={(e) => setLanguage(e.target.value)}
+            onChange={(chosen) => setLanguage(chosen)}
           >
             {languages.map((l) => (
               <option key={l} value={l}>

@@ -7,7 +7,7 @@ import type { PeopleView } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
-import { Select } from '../kit/field';
+import { Select } from '../kit/select';
 
 type What = 'teamId' | 'dutyProfileId' | 'siteId' | 'roleId' | 'level' | 'active';
 const WHATS: readonly [What, string][] = [
@@ -114,8 +114,8 @@ export function BulkDialog({
           aria-label="What to set"
           className="!w-40"
           value={what}
-          onChange={(e) => {
-            const w = WHATS.find(([id]) => id === e.target.value);
+          onChange={(chosen) => {
+            const w = WHATS.find(([id]) => id === chosen);
             if (w) {
               setWhat(w[0]);
               setValue('');
@@ -129,7 +129,7 @@ export function BulkDialog({
           ))}
         </Select>
         {what === 'level' && (
-          <Select aria-label="Which skill" className="!w-44" value={skill} onChange={(e) => setSkill(e.target.value)}>
+          <Select aria-label="Which skill" className="!w-44" value={skill} onChange={(chosen) => setSkill(chosen)}>
             {view.skills.map((s) => (
               <option key={s.id} value={s.id}>
                 {s.name}
@@ -138,7 +138,7 @@ export function BulkDialog({
           </Select>
         )}
         <span className="text-small">to</span>
-        <Select aria-label="To what" className="!w-48" value={value} onChange={(e) => setValue(e.target.value)}>
+        <Select aria-label="To what" className="!w-48" value={value} onChange={(chosen) => setValue(chosen)}>
           <option value="">Choose…</option>
           {options.map(([id, name]) => (
             <option key={id} value={id}>

@@ -7,6 +7,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { Field, Input } from '../kit/field';
+import { Select } from '../kit/select';
 import { NO_FILTER, type PeopleFilter, STATE_CHOICES } from './filter';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small';
@@ -41,18 +42,18 @@ export function FilterBar({
         onChange={(e) => set({ text: e.target.value })}
         className={`${CONTROL} w-32`}
       />
-      <select aria-label="Team" value={filter.team} onChange={(e) => set({ team: e.target.value })} className={CONTROL}>
+      <Select aria-label="Team" value={filter.team} onChange={(chosen) => set({ team: chosen })} className={CONTROL}>
         <option value="">All teams</option>
         {view.teams.map((t) => (
           <option key={t.id} value={t.id}>
             {t.name}
           </option>
         ))}
-      </select>
-      <select
+      </Select>
+      <Select
         aria-label="Skill"
         value={filter.skill}
-        onChange={(e) => set({ skill: e.target.value, level: e.target.value === '' ? '' : filter.level })}
+        onChange={(chosen) => set({ skill: chosen, level: chosen === '' ? '' : filter.level })}
         className={CONTROL}
       >
         <option value="">Any skill</option>
@@ -61,12 +62,12 @@ export function FilterBar({
             {s.name}
           </option>
         ))}
-      </select>
+      </Select>
       {filter.skill !== '' && (
-        <select
+        <Select
           aria-label="At least level"
           value={filter.level}
-          onChange={(e) => set({ level: e.target.value })}
+          onChange={(chosen) => set({ level: chosen })}
           className={CONTROL}
         >
           {[1, 2, 3, 4, 5].map((l) => (
@@ -74,21 +75,16 @@ export function FilterBar({
               {l} or more
             </option>
           ))}
-        </select>
+        </Select>
       )}
-      <select
-        aria-label="State"
-        value={filter.state}
-        onChange={(e) => set({ state: e.target.value })}
-        className={CONTROL}
-      >
+      <Select aria-label="State" value={filter.state} onChange={(chosen) => set({ state: chosen })} className={CONTROL}>
         <option value="">Any state</option>
         {STATE_CHOICES.map(([id, name]) => (
           <option key={id} value={id}>
             {name}
           </option>
         ))}
-      </select>
+      </Select>
       {!plain && (
         <>
           <span className="text-small text-ink-2" role="status">
@@ -100,11 +96,11 @@ export function FilterBar({
         </>
       )}
       {view.filters.length > 0 && (
-        <select
+        <Select
           aria-label="Kept filters"
           value={kept?.id ?? ''}
-          onChange={(e) => {
-            const f = view.filters.find((x) => x.id === e.target.value);
+          onChange={(chosen) => {
+            const f = view.filters.find((x) => x.id === chosen);
             if (f) onFilter({ ...NO_FILTER, ...f.filter });
           }}
           className={CONTROL}
@@ -115,7 +111,7 @@ export function FilterBar({
               {f.name}
             </option>
           ))}
-        </select>
+        </Select>
       )}
       {!plain && !kept && (
         <Button small kind="quiet" onClick={() => setNaming('')}>

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { PeopleView, StandingLine } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
+import { asTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Key, Panel, Pill } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
@@ -68,7 +69,7 @@ export function PeoplePage({
   const send = async (changes: readonly SetLevel[]): Promise<Before[] | null> => {
     try {
       const { before } = await setting<{ before: Before[] }>('set-levels', { changes });
-      setSaved(new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }));
+      setSaved(asTime(Date.now()));
       return before;
     } catch (error) {
       toast.error(sentence(error));

@@ -8,6 +8,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock } from '../kit/figures';
+import { Select } from '../kit/select';
 import type { DutyDraft } from './duty/dutydraft';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5 text-small';
@@ -75,10 +76,10 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
     <section aria-label="What would be taken" className="mt-5 border-t border-rule pt-3">
       <div className="flex flex-wrap items-center gap-2">
         <h2 className="text-small font-semibold">In this situation</h2>
-        <select
+        <Select
           aria-label="Whose skills"
           value={personId}
-          onChange={(e) => setPersonId(e.target.value)}
+          onChange={(chosen) => setPersonId(chosen)}
           className={CONTROL}
         >
           <option value="">anybody with the skills</option>
@@ -87,7 +88,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
               {p.name}
             </option>
           ))}
-        </select>
+        </Select>
         {view.waiting.length > 0 && (
           <Button small kind="quiet" onClick={() => setLines([...view.waiting])}>
             What waits now
@@ -130,11 +131,11 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
                 }
                 className={`${CONTROL} w-12`}
               />
-              <select
+              <Select
                 aria-label="By which channel"
                 value={l.channel}
-                onChange={(e) => {
-                  const c = CHANNELS.find((x) => x === e.target.value);
+                onChange={(chosen) => {
+                  const c = CHANNELS.find((x) => x === chosen);
                   if (c) put(i, { channel: c });
                 }}
                 className={CONTROL}
@@ -144,11 +145,11 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
                     {CHANNEL_NAMES[c].name}
                   </option>
                 ))}
-              </select>
-              <select
+              </Select>
+              <Select
                 aria-label="In which queue"
                 value={l.queueId}
-                onChange={(e) => put(i, { queueId: e.target.value })}
+                onChange={(chosen) => put(i, { queueId: chosen })}
                 className={`${CONTROL} min-w-0 flex-1`}
               >
                 {view.queues.map((q) => (
@@ -156,7 +157,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
                     {q.name}
                   </option>
                 ))}
-              </select>
+              </Select>
               <input
                 aria-label="Waiting for seconds"
                 type="number"

@@ -8,10 +8,11 @@ import { LIMIT_WORDS } from '@/core/routing/trail';
 import type { GroupLine, GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
-import { Check, Field, Input, Select } from '../kit/field';
+import { Check, Field, Input } from '../kit/field';
 import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
+import { Select } from '../kit/select';
 import { UseTable } from './usetable';
 
 export type Draft = Omit<GroupLine, 'id' | 'memberIds' | 'onDuty' | 'use' | 'usedBy'> & { readonly id: string | null };
@@ -143,7 +144,7 @@ export function GroupForm({
                   {...p}
                   disabled={off}
                   value={draft.hoursId ?? ''}
-                  onChange={(e) => set({ hoursId: e.target.value === '' ? null : e.target.value })}
+                  onChange={(chosen) => set({ hoursId: chosen === '' ? null : chosen })}
                 >
                   <option value="">always</option>
                   {view.hours.map((h) => (
@@ -210,8 +211,8 @@ export function GroupForm({
             <Select
               aria-label="Add a rule"
               value=""
-              onChange={(e) => {
-                const [by, id = ''] = e.target.value.split('|');
+              onChange={(chosen) => {
+                const [by, id = ''] = chosen.split('|');
                 if (by === 'everyone') set({ who: [...draft.who, { by }] });
                 else if (by === 'team' || by === 'role') set({ who: [...draft.who, { by, id }] });
                 else if (by === 'skill') set({ who: [...draft.who, { by, id, atLeast: 3 as Level }] });
@@ -266,8 +267,8 @@ export function GroupForm({
                   aria-label={list === 'alsoIds' ? 'Add a person' : 'Except a person'}
                   className="mt-1"
                   value=""
-                  onChange={(e) => {
-                    if (e.target.value) set({ [list]: [...draft[list], e.target.value] });
+                  onChange={(chosen) => {
+                    if (chosen) set({ [list]: [...draft[list], chosen] });
                   }}
                 >
                   <option value="">{list === 'alsoIds' ? 'Add a person…' : 'Except a person…'}</option>

@@ -43,7 +43,7 @@ export function GroupsPage({ initial }: { initial: GroupsView }) {
                       id: null,
                       revision: 0,
                       name: '',
-                      zone: 'Europe/Dublin',
+                      zone: view.zone,
                       hoursId: null,
                       limits: NO_LIMITS,
                       instead: [],

@@ -7,11 +7,12 @@ import { CATEGORY_NAMES, OUTCOME_CATEGORIES, OUTCOME_DEFAULTS, type OutcomeCateg
 import type { OutcomeLine, OutcomesView } from '@/services/queues/outcomes';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
-import { Check, Field, Input, Select } from '../kit/field';
+import { Check, Field, Input } from '../kit/field';
 import { asCount } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
+import { Select } from '../kit/select';
 import { StopNav } from '../lane/stopnav';
 
 type Draft = Omit<OutcomeLine, 'uses' | 'queues' | 'place'> & { readonly isNew: boolean };
@@ -183,7 +184,7 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                     {...p}
                     disabled={off}
                     value={draft.who}
-                    onChange={(e) => set({ who: e.target.value === 'system' ? 'system' : 'agents' })}
+                    onChange={(chosen) => set({ who: chosen === 'system' ? 'system' : 'agents' })}
                   >
                     <option value="agents">agents</option>
                     <option value="system">the system</option>
@@ -222,7 +223,7 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                     {...p}
                     disabled={off}
                     value={draft.category}
-                    onChange={(e) => set({ category: e.target.value as OutcomeCategory })}
+                    onChange={(chosen) => set({ category: chosen as OutcomeCategory })}
                   >
                     {OUTCOME_CATEGORIES.map((c) => (
                       <option key={c} value={c}>

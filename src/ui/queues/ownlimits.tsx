@@ -6,9 +6,9 @@ import { type Limits, NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
-import { Select } from '../kit/field';
 import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel } from '../kit/panel';
+import { Select } from '../kit/select';
 
 /** Limits that a single person has of their own, whatever asks them. */
 export function OwnLimits({ view, onDone }: { view: GroupsView; onDone: () => void }) {
@@ -48,7 +48,7 @@ export function OwnLimits({ view, onDone }: { view: GroupsView; onDone: () => vo
       </ul>
       {view.mayChange && (
         <>
-          <Select aria-label="Whose limits" value={personId} onChange={(e) => choose(e.target.value)}>
+          <Select aria-label="Whose limits" value={personId} onChange={(chosen) => choose(chosen)}>
             <option value="">Choose a person…</option>
             {view.people.map((p) => (
               <option key={p.id} value={p.id}>

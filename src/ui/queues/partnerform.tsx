@@ -5,10 +5,11 @@ import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView, PartnerLine } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
-import { Field, Input, Select } from '../kit/field';
+import { Field, Input } from '../kit/field';
 import { LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
+import { Select } from '../kit/select';
 import { UseTable } from './usetable';
 
 type NumberDraft = Omit<PartnerLine['numbers'][number], 'id' | 'use'> & { readonly id: string | null };
@@ -135,7 +136,7 @@ export function PartnerForm({
                 {...p}
                 disabled={off}
                 value={draft.way}
-                onChange={(e) => set({ way: e.target.value === 'all-at-once' ? 'all-at-once' : 'one-by-one' })}
+                onChange={(chosen) => set({ way: chosen === 'all-at-once' ? 'all-at-once' : 'one-by-one' })}
               >
                 <option value="one-by-one">one by one</option>
                 <option value="all-at-once">all at once</option>
@@ -197,7 +198,7 @@ export function PartnerForm({
                     <Input
                       {...p}
                       disabled={off}
-                      placeholder="+353 20 …"
+                      placeholder="+ country code …"
                       value={n.address}
                       onChange={(e) => setNumber(i, { address: e.target.value })}
                     />
@@ -211,7 +212,7 @@ export function PartnerForm({
                       {...p}
                       disabled={off}
                       value={n.hoursId ?? ''}
-                      onChange={(e) => setNumber(i, { hoursId: e.target.value === '' ? null : e.target.value })}
+                      onChange={(chosen) => setNumber(i, { hoursId: chosen === '' ? null : chosen })}
                     >
                       <option value="">always</option>
                       {view.hours.map((h) => (
@@ -301,9 +302,8 @@ export function PartnerForm({
                   aria-label={`Rank for another queue, ${n.name}`}
                   className="mt-1 !w-60"
                   value=""
-                  onChange={(e) => {
-                    if (e.target.value)
-                      setNumber(i, { perQueue: { ...n.perQueue, [e.target.value]: { rank: 1, weight: 1 } } });
+                  onChange={(chosen) => {
+                    if (chosen) setNumber(i, { perQueue: { ...n.perQueue, [chosen]: { rank: 1, weight: 1 } } });
                   }}
                 >
                   <option value="">Rank 1, weight 1; set for a queue…</option>

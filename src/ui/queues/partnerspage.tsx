@@ -39,7 +39,7 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
                     id: null,
                     revision: 0,
                     name: '',
-                    zone: 'Europe/Dublin',
+                    zone: view.zone,
                     way: 'one-by-one',
                     ringSeconds: 25,
                     countsFromSeconds: 10,

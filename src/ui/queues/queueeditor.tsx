@@ -10,10 +10,10 @@ import type { HistoryView } from '@/services/workspace/history';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { ChannelMarks } from '../kit/channelmark';
-import { Select } from '../kit/field';
 import { asDayTime } from '../kit/figures';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
+import { Select } from '../kit/select';
 import { HearIt } from './clock/hearit';
 import { WaitClock } from './clock/waitclock';
 import { CopyFrom } from './dialogs/copyfrom';
@@ -156,8 +156,8 @@ export function QueueEditor({
               aria-label="Channel of the clock"
               className="!w-32 !py-1 text-small"
               value={channel}
-              onChange={(e) => {
-                const c = settings.channels.find((x) => x === e.target.value);
+              onChange={(chosen) => {
+                const c = settings.channels.find((x) => x === chosen);
                 if (c) setPicked(c);
               }}
             >

@@ -9,8 +9,9 @@ import type { WhoGets } from '@/services/queues/whogets';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
-import { Field, Input, Select } from '../kit/field';
+import { Field, Input } from '../kit/field';
 import { Looking } from '../kit/looking';
+import { Select } from '../kit/select';
 import type { QueueDraft } from './draft';
 
 /** "Who would get this contact?": any made-up contact under the settings on the page, everybody with their place or the reason. */
@@ -68,8 +69,8 @@ export function WhoGetsDialog({
               <Select
                 {...p}
                 value={channel}
-                onChange={(e) => {
-                  const c = draft.settings.channels.find((x) => x === e.target.value);
+                onChange={(chosen) => {
+                  const c = draft.settings.channels.find((x) => x === chosen);
                   if (c) setChannel(c);
                 }}
               >
@@ -105,8 +106,8 @@ export function WhoGetsDialog({
               aria-label="Level handed over"
               className="!w-16 !py-1"
               value={n.atLeast}
-              onChange={(e) =>
-                setHandOver(handOver.map((x) => (x === n ? { ...n, atLeast: Number(e.target.value) as Level } : x)))
+              onChange={(chosen) =>
+                setHandOver(handOver.map((x) => (x === n ? { ...n, atLeast: Number(chosen) as Level } : x)))
               }
             >
               {[1, 2, 3, 4, 5].map((l) => (
@@ -131,8 +132,8 @@ export function WhoGetsDialog({
               <Select
                 {...p}
                 value=""
-                onChange={(e) => {
-                  if (e.target.value) setHandOver([...handOver, { skillId: e.target.value, atLeast: 3 }]);
+                onChange={(chosen) => {
+                  if (chosen) setHandOver([...handOver, { skillId: chosen, atLeast: 3 }]);
                 }}
               >
                 <option value="">add a skill…</option>

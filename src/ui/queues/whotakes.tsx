@@ -10,6 +10,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { useLive } from '../kit/live';
 import { Looking } from '../kit/looking';
 import { Panel } from '../kit/panel';
+import { Select } from '../kit/select';
 
 type Row = { readonly band: number; readonly delaySeconds: number };
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1 py-0.5 text-small';
@@ -99,11 +100,11 @@ export function WhoTakes({ queueId }: { queueId: string }) {
                 return (
                   <td key={c} className="pr-2">
                     <span className="flex items-center gap-1">
-                      <select
+                      <Select
                         aria-label={`${r.name} by ${CHANNEL_NAMES[c].name}: band`}
                         disabled={!data.mayChange}
                         value={row.band}
-                        onChange={(e) => put(r.profileId, c, { band: Number(e.target.value) })}
+                        onChange={(chosen) => put(r.profileId, c, { band: Number(chosen) })}
                         className={CONTROL}
                       >
                         <option value={0}>–</option>
@@ -112,7 +113,7 @@ export function WhoTakes({ queueId }: { queueId: string }) {
                             {b}
                           </option>
                         ))}
-                      </select>
+                      </Select>
                       {row.band > 0 && (
                         <input
                           aria-label={`${r.name} by ${CHANNEL_NAMES[c].name}: after seconds`}

@@ -6,9 +6,11 @@ import { useState } from 'react';
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import type { ReviewView } from '@/services/review/review';
-import { Input, Select } from '../kit/field';
+import { RangeField } from '../kit/datefield';
 import { asClock, asShare } from '../kit/figures';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { usualRanges } from '../kit/ranges';
+import { Select } from '../kit/select';
 import { Behind } from './behind';
 import { Busy } from './busy';
 import { FigureCell } from './figurecell';
@@ -32,30 +34,15 @@ export function ReviewPage({ view }: { view: ReviewView }) {
     <main className="flex flex-col gap-3 p-4">
       <div className="flex flex-wrap items-center gap-2">
         <h1 className="text-title">How the team did</h1>
-        <Input
-          aria-label="From"
-          type="date"
-          className="!w-36"
-          value={view.from}
-          max={view.to}
-          onChange={(e) => e.target.value && go({ from: e.target.value })}
-        />
-        <span className="text-small">to</span>
-        <Input
-          aria-label="To"
-          type="date"
-          className="!w-36"
-          value={view.to}
-          min={view.from}
-          onChange={(e) => e.target.value && go({ to: e.target.value })}
+        <RangeField
+          label="Days"
+          from={view.from}
+          to={view.to}
+          presets={usualRanges(view.today)}
+          onChange={(range) => range.from && range.to && go(range)}
         />
         <Pill>against the same length before, up to the same hour</Pill>
-        <Select
-          aria-label="Queue"
-          className="!w-40"
-          value={view.queueId}
-          onChange={(e) => go({ queue: e.target.value })}
-        >
+        <Select aria-label="Queue" className="!w-40" value={view.queueId} onChange={(chosen) => go({ queue: chosen })}>
           <option value="">All queues</option>
           {view.queues.map((q) => (
             <option key={q.id} value={q.id}>
@@ -67,7 +54,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
           aria-label="Channel"
           className="!w-36"
           value={view.channel}
-          onChange={(e) => go({ channel: e.target.value })}
+          onChange={(chosen) => go({ channel: chosen })}
         >
           <option value="">All channels</option>
           {CHANNELS.map((c) => (

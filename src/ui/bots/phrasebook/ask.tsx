@@ -6,8 +6,9 @@ import { languageName } from '@/core/localised';
 import type { Ranked } from '@/services/bots/phrasebook';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
 import { Panel } from '../../kit/panel';
+import { Select } from '../../kit/select';
 
 export function Ask({ languages, touched }: { languages: readonly string[]; touched: boolean }) {
   const [text, setText] = useState('');
@@ -42,7 +43,7 @@ export function Ask({ languages, touched }: { languages: readonly string[]; touc
             aria-label="Language of the phrase"
             className="!w-32"
             value={language}
-            onChange={(e) => setLanguage(e.target.value)}
+            onChange={(chosen) => setLanguage(chosen)}
           >
             {languages.map((l) => (
               <option key={l} value={l}>

@@ -7,9 +7,9 @@ import type { Phrasebook } from '@/core/phrases/book';
 import type { PhrasebookView } from '@/services/bots/phrasebook';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
-import { Select } from '../../kit/field';
 import { asDayTime } from '../../kit/figures';
 import { Empty } from '../../kit/panel';
+import { Select } from '../../kit/select';
 
 /** Phrases that bots did not understand, with how often: dropped onto an intent, taught from the list beside each, or let go. */
 export function NotUnderstood({
@@ -77,8 +77,8 @@ export function NotUnderstood({
                   className="!w-24 !py-0.5 text-small"
                   value=""
                   disabled={touched}
-                  onChange={(e) => {
-                    if (e.target.value) void teach(u.id, e.target.value);
+                  onChange={(chosen) => {
+                    if (chosen) void teach(u.id, chosen);
                   }}
                 >
                   <option value="">teach…</option>

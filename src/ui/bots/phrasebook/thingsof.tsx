@@ -5,7 +5,8 @@ import { useState } from 'react';
 import { languageName } from '@/core/localised';
 import type { Recognised, Thing } from '@/core/phrases/book';
 import { Button } from '../../kit/button';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 
 type List = Extract<Recognised, { kind: 'list' }>;
 
@@ -164,8 +165,8 @@ export function ThingsOf({
               aria-label={`Words of ${list.label} in another language`}
               className="!ml-auto !w-44 !py-1 text-small"
               value=""
-              onChange={(e) => {
-                if (e.target.value) setShown([...shown, e.target.value]);
+              onChange={(chosen) => {
+                if (chosen) setShown([...shown, chosen]);
               }}
             >
               <option value="">another language…</option>

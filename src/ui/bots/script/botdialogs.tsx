@@ -9,11 +9,13 @@ import { languageName } from '@/core/localised';
 import type { BotView } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { call, Refused, sentence, setting } from '../../kit/call';
+import { DateTimeField } from '../../kit/datefield';
 import { Dialog } from '../../kit/dialog';
 import { download } from '../../kit/download';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
 import { asDayTime } from '../../kit/figures';
 import { Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { Whole } from './pieces';
 import { WordingEditor } from './wordingeditor';
 
@@ -103,7 +105,7 @@ export function PublishDialog({
           {(p) => <Input {...p} value={note} maxLength={300} onChange={(e) => setNote(e.target.value)} />}
         </Field>
         <Field label="Goes live" hint="Empty is at once">
-          {(p) => <Input {...p} type="datetime-local" value={when} onChange={(e) => setWhen(e.target.value)} />}
+          {(p) => <DateTimeField id={p.id} label="Goes live" value={when} onChange={setWhen} />}
         </Field>
         {fault && (
           <p role="alert" className="text-small text-clay">
@@ -216,7 +218,7 @@ export function AboutDialog({
               <Select
                 {...p}
                 value={script.fallbackQueueId}
-                onChange={(e) => onChange({ ...script, fallbackQueueId: e.target.value })}
+                onChange={(chosen) => onChange({ ...script, fallbackQueueId: chosen })}
               >
                 {!view.queues.some((q) => q.id === script.fallbackQueueId) && (
                   <option value={script.fallbackQueueId}>gone</option>
@@ -234,7 +236,7 @@ export function AboutDialog({
               <Select
                 {...p}
                 value={script.afterSceneId ?? ''}
-                onChange={(e) => onChange({ ...script, afterSceneId: e.target.value || null })}
+                onChange={(chosen) => onChange({ ...script, afterSceneId: chosen || null })}
               >
                 <option value="">none</option>
                 {script.scenes.map((s) => (

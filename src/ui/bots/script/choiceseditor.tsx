@@ -5,7 +5,8 @@ import type { Choice, Listen, Step } from '@/core/bots/model';
 import { languageName } from '@/core/localised';
 import { Button } from '../../kit/button';
 import { newKey } from '../../kit/call';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import { NeedsEditor } from './needseditor';
@@ -91,9 +92,7 @@ export function Choices({
                   aria-label={`Choice ${i + 1} means`}
                   className="!w-44 !py-1 text-small"
                   value={c.intentId ?? ''}
-                  onChange={(e) =>
-                    e.target.value ? setOne(c.id, { intentId: e.target.value }) : without(c, 'intentId')
-                  }
+                  onChange={(chosen) => (chosen ? setOne(c.id, { intentId: chosen }) : without(c, 'intentId'))}
                 >
                   <option value="">no intent</option>
                   {c.intentId && !view.intents.some((x) => x.id === c.intentId) && (
@@ -110,9 +109,7 @@ export function Choices({
                 aria-label={`Choice ${i + 1} goes on in`}
                 className="!w-40 !py-1 text-small"
                 value={c.setsLanguage ?? ''}
-                onChange={(e) =>
-                  e.target.value ? setOne(c.id, { setsLanguage: e.target.value }) : without(c, 'setsLanguage')
-                }
+                onChange={(chosen) => (chosen ? setOne(c.id, { setsLanguage: chosen }) : without(c, 'setsLanguage'))}
               >
                 <option value="">same language</option>
                 {view.languages.map((l) => (
@@ -179,10 +176,10 @@ export function Notices({ step, onChange }: { step: Listen; onChange: (step: Ste
             aria-label={`Noticed list ${i + 1}`}
             className="!w-32 !py-1 text-small"
             value={n.listId}
-            onChange={(e) =>
+            onChange={(chosen) =>
               onChange({
                 ...step,
-                notices: step.notices.map((x, j) => (j === i ? { ...n, listId: e.target.value } : x)),
+                notices: step.notices.map((x, j) => (j === i ? { ...n, listId: chosen } : x)),
               })
             }
           >

@@ -19,7 +19,8 @@ import type { Value as Kept } from '@/core/bots/value';
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import { Button } from '../../kit/button';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
 
 type Type = 'text' | 'number' | 'yes-no';
@@ -71,9 +72,9 @@ export function ConditionRows({
               aria-label={`${label}: what, ${i + 1}`}
               className="!w-40 !py-1 text-small"
               value={row.subject}
-              onChange={(e) => {
-                const to = typeOf(e.target.value);
-                setRow(i, { subject: e.target.value, ...(to === type ? {} : { operator: 'is', value: first(to) }) });
+              onChange={(chosen) => {
+                const to = typeOf(chosen);
+                setRow(i, { subject: chosen, ...(to === type ? {} : { operator: 'is', value: first(to) }) });
               }}
             >
               {known && <option value={row.subject}>{subjectName(row.subject, nameOf)}</option>}
@@ -113,8 +114,8 @@ export function ConditionRows({
                 aria-label={`${label}: comparison, ${i + 1}`}
                 className="!w-28 !py-1 text-small"
                 value={row.operator}
-                onChange={(e) => {
-                  const op = OPERATORS.find((o) => o === e.target.value);
+                onChange={(chosen) => {
+                  const op = OPERATORS.find((o) => o === chosen);
                   if (op) setRow(i, { operator: op });
                 }}
               >
@@ -170,7 +171,7 @@ export function ConditionRows({
             aria-label={`${label}: all or any`}
             className="!w-36 !py-0.5 text-tiny"
             value={rows.join}
-            onChange={(e) => set(rows.rows, e.target.value === 'any' ? 'any' : 'all')}
+            onChange={(chosen) => set(rows.rows, chosen === 'any' ? 'any' : 'all')}
           >
             <option value="all">all must hold</option>
             <option value="any">any is enough</option>
@@ -203,7 +204,7 @@ function Compared({
         aria-label={label}
         className="!w-24 !py-1 text-small"
         value={String(value)}
-        onChange={(e) => onChange(e.target.value === 'true')}
+        onChange={(chosen) => onChange(chosen === 'true')}
       >
         <option value="true">yes</option>
         <option value="false">no</option>
@@ -215,7 +216,7 @@ function Compared({
         aria-label={label}
         className="!w-28 !py-1 text-small"
         value={String(value)}
-        onChange={(e) => onChange(e.target.value)}
+        onChange={(chosen) => onChange(chosen)}
       >
         {!CHANNELS.some((c) => c === value) && <option value={String(value)}>choose</option>}
         {CHANNELS.map((c) => (
@@ -231,7 +232,7 @@ function Compared({
         aria-label={label}
         className="!w-28 !py-1 text-small"
         value={String(value)}
-        onChange={(e) => onChange(e.target.value)}
+        onChange={(chosen) => onChange(chosen)}
       >
         {!languages.some((l) => l === value) && <option value={String(value)}>choose</option>}
         {languages.map((l) => (

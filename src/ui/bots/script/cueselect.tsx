@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import { cueWords } from '@/core/bots/edit';
 import { allSteps, type Cue, lineNumber } from '@/core/bots/model';
-import { Select } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 
 const cueValue = (cue: Cue | null): string =>
@@ -55,7 +55,7 @@ export function CueSelect({
       aria-label={label}
       className={clsx('!w-44 !py-1 text-small', cue !== null && words(cue) === null && '!border-clay')}
       value={cueValue(cue)}
-      onChange={(e) => onChange(cueFrom(e.target.value))}
+      onChange={(chosen) => onChange(cueFrom(chosen))}
     >
       {cue !== null && words(cue) === null && <option value={cueValue(cue)}>gone</option>}
       {(none !== undefined || cue === null) && <option value="">{none ?? 'nowhere yet'}</option>}

@@ -3,7 +3,8 @@
 import { conditionFrom, FIGURE_WORDS } from '@/core/bots/conditions';
 import { FIGURES } from '@/core/bots/model';
 import { Button } from '../../kit/button';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
 import { ConditionRows } from './conditionrows';
 import { CueSelect } from './cueselect';
@@ -86,8 +87,8 @@ export function CountEditor({ step, onChange }: Of<'count'>) {
         aria-label="Figure"
         className="!w-48 !py-1 text-small"
         value={step.figure}
-        onChange={(e) => {
-          const figure = FIGURES.find((f) => f === e.target.value);
+        onChange={(chosen) => {
+          const figure = FIGURES.find((f) => f === chosen);
           if (figure) onChange({ ...step, figure });
         }}
       >
@@ -102,13 +103,11 @@ export function CountEditor({ step, onChange }: Of<'count'>) {
         aria-label="Queue counted in is"
         className="!w-36 !py-1 text-small"
         value={step.queue.by}
-        onChange={(e) =>
+        onChange={(chosen) =>
           onChange({
             ...step,
             queue:
-              e.target.value === 'value'
-                ? { by: 'value', name: 'queue' }
-                : { by: 'name', queueId: view.queues[0]?.id ?? '' },
+              chosen === 'value' ? { by: 'value', name: 'queue' } : { by: 'name', queueId: view.queues[0]?.id ?? '' },
           })
         }
       >
@@ -199,7 +198,7 @@ export function HoursEditor({ step, onChange }: Of<'hours'>) {
           aria-label="Hours asked about"
           className="!w-52 !py-1 text-small"
           value={step.hoursId ?? ''}
-          onChange={(e) => onChange({ ...step, hoursId: e.target.value || null })}
+          onChange={(chosen) => onChange({ ...step, hoursId: chosen || null })}
         >
           <option value="">the door</option>
           {step.hoursId && !view.hours.some((h) => h.id === step.hoursId) && <option value={step.hoursId}>gone</option>}

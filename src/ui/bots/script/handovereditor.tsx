@@ -2,7 +2,7 @@
 
 import type { Target } from '@/core/bots/model';
 import { Button } from '../../kit/button';
-import { Select } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { Of } from './editing';
@@ -43,7 +43,7 @@ export function HandOverEditor({ step, onChange }: Of<'hand-over'>) {
           aria-label="Hands over to"
           className="!w-52 !py-1 text-small"
           value={target.to}
-          onChange={(e) => set(made(e.target.value as Target['to']))}
+          onChange={(chosen) => set(made(chosen as Target['to']))}
         >
           {(Object.keys(TARGETS) as Target['to'][]).map((t) => (
             <option key={t} value={t}>
@@ -79,15 +79,15 @@ export function HandOverEditor({ step, onChange }: Of<'hand-over'>) {
             aria-label="Person"
             className="!w-52 !py-1 text-small"
             value={target.person.by === 'id' ? target.person.personId : target.person.by}
-            onChange={(e) =>
+            onChange={(chosen) =>
               set({
                 ...target,
                 person:
-                  e.target.value === 'last'
+                  chosen === 'last'
                     ? { by: 'last' }
-                    : e.target.value === 'value'
+                    : chosen === 'value'
                       ? { by: 'value', name: 'person' }
-                      : { by: 'id', personId: e.target.value },
+                      : { by: 'id', personId: chosen },
               })
             }
           >
@@ -165,8 +165,8 @@ export function HandOverEditor({ step, onChange }: Of<'hand-over'>) {
             aria-label="Add a field"
             className="!w-40 !py-1 text-small"
             value=""
-            onChange={(e) => {
-              if (e.target.value) onChange({ ...step, fields: [...step.fields, e.target.value] });
+            onChange={(chosen) => {
+              if (chosen) onChange({ ...step, fields: [...step.fields, chosen] });
             }}
           >
             <option value="">pass a field…</option>

@@ -3,12 +3,13 @@
 import { newChoice } from '@/core/bots/edit';
 import type { Asked } from '@/core/bots/model';
 import { newKey } from '../../kit/call';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 import { Choices, Notices } from './choiceseditor';
 import { CueSelect } from './cueselect';
-import { IntoInput, Row, Whole } from './pieces';
 import type { Of } from './editing';
+import { IntoInput, Row, Whole } from './pieces';
 import { WordingEditor } from './wordingeditor';
 
 const TYPES: Readonly<Record<Asked['type'], string>> = {
@@ -46,8 +47,8 @@ export function ListenEditor({ step, onChange }: Of<'listen'>) {
           aria-label="Listens for"
           className="!w-52 !py-1 text-small"
           value={kind}
-          onChange={(e) => {
-            const type = e.target.value;
+          onChange={(chosen) => {
+            const type = chosen;
             onChange({
               ...step,
               hears:
@@ -75,7 +76,7 @@ export function ListenEditor({ step, onChange }: Of<'listen'>) {
             aria-label="List"
             className="!w-40 !py-1 text-small"
             value={hears.asked.listId}
-            onChange={(e) => setAsked({ type: 'listed', listId: e.target.value })}
+            onChange={(chosen) => setAsked({ type: 'listed', listId: chosen })}
           >
             {view.lists.map((l) => (
               <option key={l.id} value={l.id}>

@@ -22,6 +22,7 @@ import { allSteps, type BotScript, lineNumber } from '@/core/bots/model';
 import { leftShare, type Traffic } from '@/core/bots/traffic';
 import { Button } from '../../kit/button';
 import { download, fileName } from '../../kit/download';
+import { asCount } from '../../kit/figures';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 
@@ -94,7 +95,7 @@ export function MapView({
       <div className="flex items-center gap-2 border-b border-rule px-4 py-1.5 text-small text-ink-2">
         <span>
           {traffic && traffic.of > 0
-            ? `${traffic.of.toLocaleString('en')} conversations of the last 7 days`
+            ? `${asCount(traffic.of)} conversations of the last 7 days`
             : 'No conversation in the last 7 days'}
         </span>
         {mayChange && <span className="text-tiny text-ink-3">drag the tip of a way to another line</span>}
@@ -280,7 +281,7 @@ export function MapView({
                 textAnchor={aside ? 'end' : 'start'}
                 className="pointer-events-none fill-ink-2 stroke-sheet stroke-[3] text-[10px] [paint-order:stroke]"
               >
-                {went.toLocaleString('en')}
+                {asCount(went)}
               </text>
             );
           })}

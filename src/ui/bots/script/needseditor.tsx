@@ -3,7 +3,7 @@
 import type { Level } from '@/core/people/levels';
 import type { Need } from '@/core/routing/needs';
 import { Button } from '../../kit/button';
-import { Select } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 
 export function NeedsEditor({
@@ -27,12 +27,12 @@ export function NeedsEditor({
             className="inline-flex items-center gap-1 rounded-control border border-rule px-2 py-0.5 text-small"
           >
             {name}
-            <select
+            <Select
               aria-label={`Level of ${name}`}
               className="bg-sheet"
               value={n.atLeast}
-              onChange={(e) =>
-                onChange(needs.map((x) => (x === n ? { ...n, atLeast: Number(e.target.value) as Level } : x)))
+              onChange={(chosen) =>
+                onChange(needs.map((x) => (x === n ? { ...n, atLeast: Number(chosen) as Level } : x)))
               }
             >
               {[1, 2, 3, 4, 5].map((l) => (
@@ -40,7 +40,7 @@ export function NeedsEditor({
                   at least {l}
                 </option>
               ))}
-            </select>
+            </Select>
             <Button
               small
               kind="quiet"
@@ -56,8 +56,8 @@ export function NeedsEditor({
         aria-label={label}
         className="!w-24 !py-1 text-small"
         value=""
-        onChange={(e) => {
-          if (e.target.value) onChange([...needs, { skillId: e.target.value, atLeast: 3 }]);
+        onChange={(chosen) => {
+          if (chosen) onChange([...needs, { skillId: chosen, atLeast: 3 }]);
         }}
       >
         <option value="">need…</option>

@@ -2,7 +2,8 @@
 
 import type { Given as GivenValue, Step, Taken } from '@/core/bots/model';
 import { Button } from '../../kit/button';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { EditorProps } from './editing';
@@ -89,9 +90,8 @@ function Takes({
           aria-label="Take an output"
           className="!w-36 !py-1 text-small"
           value=""
-          onChange={(e) => {
-            if (e.target.value)
-              onChange([...taken, { name: e.target.value, into: { name: e.target.value, scope: 'conversation' } }]);
+          onChange={(chosen) => {
+            if (chosen) onChange([...taken, { name: chosen, into: { name: chosen, scope: 'conversation' } }]);
           }}
         >
           <option value="">take…</option>
@@ -144,8 +144,8 @@ export function LookUpEditor({ step, onChange }: Of<'look-up'>) {
           aria-label="Looked up in"
           className="!w-52 !py-1 text-small"
           value={source}
-          onChange={(e) => {
-            const [from, ...id] = e.target.value.split(':');
+          onChange={(chosen) => {
+            const [from, ...id] = chosen.split(':');
             onChange({
               ...step,
               source:
@@ -234,7 +234,7 @@ export function DoEditor({ step, onChange }: Of<'do'>) {
           aria-label="What is done"
           className="!w-52 !py-1 text-small"
           value={step.connectorId}
-          onChange={(e) => onChange({ ...step, connectorId: e.target.value, inputs: [], outputs: [] })}
+          onChange={(chosen) => onChange({ ...step, connectorId: chosen, inputs: [], outputs: [] })}
         >
           {!connector && <option value={step.connectorId}>gone</option>}
           {connectors.map((c) => (

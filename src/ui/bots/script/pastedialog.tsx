@@ -6,7 +6,7 @@ import { type Clip, GO_NEXT, KIND_WORDS, questionsOf } from '@/core/bots/referen
 import type { Surroundings } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
-import { Select } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { thingsOf } from './clip';
 
 /** Before copied lines are put in: each thing they refer to is kept or changed, so that nothing points at the old place unseen. */
@@ -63,7 +63,7 @@ export function PasteDialog({
                 aria-label={`${KIND_WORDS[q.kind]} ${nameOf(q)}`}
                 className="!py-1 text-small"
                 value={decided[keyOf(q)] ?? ''}
-                onChange={(e) => setDecided({ ...decided, [keyOf(q)]: e.target.value })}
+                onChange={(chosen) => setDecided({ ...decided, [keyOf(q)]: chosen })}
               >
                 <option value="" disabled>
                   keep or change?

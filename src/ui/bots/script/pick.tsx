@@ -1,6 +1,6 @@
 'use client';
 
-import { Select } from '../../kit/field';
+import { Select } from '../../kit/select';
 
 type Named = { readonly id: string; readonly name: string };
 
@@ -16,12 +16,7 @@ export function Pick({
   onChange: (id: string) => void;
 }) {
   return (
-    <Select
-      aria-label={label}
-      className="!w-52 !py-1 text-small"
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    >
+    <Select aria-label={label} className="!w-52 !py-1 text-small" value={value} onChange={(chosen) => onChange(chosen)}>
       {!from.some((x) => x.id === value) && <option value={value}>gone</option>}
       {from.map((x) => (
         <option key={x.id} value={x.id}>

@@ -3,7 +3,8 @@
 import { clsx } from 'clsx';
 import { type ReactNode, useId } from 'react';
 import { type Into, VALUE_NAME } from '@/core/bots/value';
-import { Input, Select } from '../../kit/field';
+import { Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
 
 /** The name of a value, offered as it is typed with where it is set. */
@@ -69,7 +70,7 @@ export function IntoInput({
           aria-label={`${label}: kept for`}
           className="!w-40 !py-1 text-small"
           value={into.scope}
-          onChange={(e) => onChange({ ...into, scope: e.target.value === 'scene' ? 'scene' : 'conversation' })}
+          onChange={(chosen) => onChange({ ...into, scope: chosen === 'scene' ? 'scene' : 'conversation' })}
         >
           <option value="conversation">the conversation</option>
           <option value="scene">this scene only</option>

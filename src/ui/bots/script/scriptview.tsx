@@ -22,6 +22,7 @@ import { type Clip, pasted } from '@/core/bots/references';
 import { sceneTraffic, type Traffic } from '@/core/bots/traffic';
 import { Button } from '../../kit/button';
 import { newKey } from '../../kit/call';
+import { asCount } from '../../kit/figures';
 import { useAround } from './around';
 import { heldClip, keepClip } from './clip';
 import { Line } from './line';
@@ -174,7 +175,7 @@ export function ScriptView({
         : '',
       script.afterSceneId === scene.id ? 'after the contact' : '',
       came > 0
-        ? `${came.toLocaleString('en')} last week${left / came >= 0.005 ? `, ${Math.round((100 * left) / came)}% left here` : ''}`
+        ? `${asCount(came)} last week${left / came >= 0.005 ? `, ${Math.round((100 * left) / came)}% left here` : ''}`
         : '',
     ]
       .filter(Boolean)

@@ -6,8 +6,10 @@ import { allSteps, FIGURES } from '@/core/bots/model';
 import { type Behaviour, BEHAVIOURS, type Setting } from '@/core/bots/trial';
 import { languageName } from '@/core/localised';
 import { Button } from '../../kit/button';
+import { DateTimeField } from '../../kit/datefield';
 import { Dialog } from '../../kit/dialog';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 
 const WORDS: Readonly<Record<Behaviour, string>> = {
@@ -87,11 +89,7 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
         <div className="grid grid-cols-2 gap-3">
           <Field label="Language it begins in">
             {(p) => (
-              <Select
-                {...p}
-                value={setting.language}
-                onChange={(e) => onChange({ ...setting, language: e.target.value })}
-              >
+              <Select {...p} value={setting.language} onChange={(chosen) => onChange({ ...setting, language: chosen })}>
                 {[...new Set([...script.languages, ...view.languages])].map((l) => (
                   <option key={l} value={l}>
                     {languageName(l)}
@@ -102,13 +100,11 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
           </Field>
           <Field label="Date and time at the door">
             {(p) => (
-              <Input
-                {...p}
-                type="datetime-local"
+              <DateTimeField
+                id={p.id}
+                label="Date and time at the door"
                 value={setting.local}
-                onChange={(e) => {
-                  if (e.target.value) onChange({ ...setting, local: e.target.value.slice(0, 16) });
-                }}
+                onChange={(local) => local && onChange({ ...setting, local })}
               />
             )}
           </Field>
@@ -135,8 +131,8 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
                 <Select
                   {...p}
                   value={setting.behaviours[c.id] ?? 'asks'}
-                  onChange={(e) => {
-                    const behaviour = BEHAVIOURS.find((b) => b === e.target.value);
+                  onChange={(chosen) => {
+                    const behaviour = BEHAVIOURS.find((b) => b === chosen);
                     if (behaviour) onChange({ ...setting, behaviours: { ...setting.behaviours, [c.id]: behaviour } });
                   }}
                 >
@@ -181,7 +177,7 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
                     <Select
                       {...p}
                       value={String(setting.facts[s.subject] ?? false)}
-                      onChange={(e) => fact(s.subject, e.target.value === 'true')}
+                      onChange={(chosen) => fact(s.subject, chosen === 'true')}
                     >
                       <option value="true">yes</option>
                       <option value="false">no</option>

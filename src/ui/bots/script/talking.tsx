@@ -1,6 +1,6 @@
 'use client';
 
-import { Select } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { Of } from './editing';
@@ -19,7 +19,7 @@ export function TextThemEditor({ step, onChange }: Of<'text-them'>) {
           aria-label="When the text is sent"
           className="!w-48 !py-1 text-small"
           value={step.when}
-          onChange={(e) => onChange({ ...step, when: e.target.value === 'after' ? 'after' : 'now' })}
+          onChange={(chosen) => onChange({ ...step, when: chosen === 'after' ? 'after' : 'now' })}
         >
           <option value="now">now</option>
           <option value="after">after the contact</option>
@@ -47,7 +47,7 @@ export function TakeMessageEditor({ step, onChange }: Of<'take-message'>) {
           aria-label="Queue of the message"
           className="!w-52 !py-1 text-small"
           value={step.queueId}
-          onChange={(e) => onChange({ ...step, queueId: e.target.value })}
+          onChange={(chosen) => onChange({ ...step, queueId: chosen })}
         >
           {!view.queues.some((q) => q.id === step.queueId) && <option value={step.queueId}>gone</option>}
           {view.queues.map((q) => (

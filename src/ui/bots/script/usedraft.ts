@@ -4,6 +4,7 @@ import type { BotFault } from '@/core/bots/faults';
 import type { BotScript } from '@/core/bots/model';
 import type { BotView } from '@/services/bots/botviews';
 import { call, Refused, sentence, setting } from '../../kit/call';
+import { asTime } from '../../kit/figures';
 
 /** Real ms after the last edit at which the draft is kept. */
 const SETTLE_MS = 700;
@@ -57,7 +58,7 @@ export function useDraft(initial: BotView): Draft {
       kept.current = sent;
       setFaults(done.faults);
       setSaved(timer.current === undefined ? 'kept' : 'pending');
-      setSavedAt(new Date().toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }));
+      setSavedAt(asTime(Date.now()));
       return true;
     } catch (error) {
       setSaved('failed');

@@ -7,9 +7,9 @@ import type { BotScript } from '@/core/bots/model';
 import type { BotView } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
-import { Select } from '../../kit/field';
 import { asDayTime } from '../../kit/figures';
 import { Empty, Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 
 type Read = { readonly script: BotScript; readonly against: readonly Difference[] };
 
@@ -125,7 +125,7 @@ export function VersionsView({
             aria-label="Compared with"
             className="!w-28 !py-1 text-small"
             value={against}
-            onChange={(e) => setAgainst(e.target.value)}
+            onChange={(chosen) => setAgainst(chosen)}
           >
             <option value="draft">the draft</option>
             {view.versions

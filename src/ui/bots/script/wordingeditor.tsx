@@ -9,7 +9,8 @@ import { languageName, localised, missingLanguages } from '@/core/localised';
 import { smsSegments } from '@/core/messages/segments';
 import { speechSeconds, ssmlFault } from '@/core/messages/ssml';
 import { Button } from '../../kit/button';
-import { Area, Select } from '../../kit/field';
+import { Area } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
 
 export const Value = ({ name }: { name: string }) => (
@@ -180,8 +181,8 @@ export function WordingEditor({
               aria-label={`${label}: own text for a channel`}
               className="!ml-auto !w-44 !py-0.5 text-tiny"
               value=""
-              onChange={(e) => {
-                const channel = CHANNELS.find((c) => c === e.target.value);
+              onChange={(chosen) => {
+                const channel = CHANNELS.find((c) => c === chosen);
                 if (channel) onChange({ ...wording, on: { ...wording.on, [channel]: {} } });
               }}
             >

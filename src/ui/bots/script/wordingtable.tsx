@@ -19,8 +19,9 @@ import { hush, speak } from '../../handset/tones';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { download, fileName } from '../../kit/download';
-import { Check, Select } from '../../kit/field';
+import { Check } from '../../kit/field';
 import { Empty } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { Lengths } from './wordingeditor';
 
 /** Every sentence in every language in one grid; what is missing stands out, lengths are counted, files go out and come in per language. */
@@ -78,7 +79,7 @@ export function WordingTable({
             aria-label="Language of the file"
             className="!w-28 !py-1 text-small"
             value={language}
-            onChange={(e) => setLanguage(e.target.value)}
+            onChange={(chosen) => setLanguage(chosen)}
           >
             {script.languages.map((l) => (
               <option key={l} value={l}>

@@ -6,10 +6,11 @@ import { languageName } from '@/core/localised';
 import type { ArticlesView } from '@/services/bots/articles';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
-import { Area, Field, Input, Select } from '../../kit/field';
+import { Area, Field, Input } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
+import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 
 type Article = ArticlesView['articles'][number];
@@ -123,7 +124,7 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
                       <Select
                         {...p}
                         value={draft.language}
-                        onChange={(e) => setDraft({ ...draft, language: e.target.value })}
+                        onChange={(chosen) => setDraft({ ...draft, language: chosen })}
                       >
                         {view.languages.map((l) => (
                           <option key={l} value={l}>
@@ -189,7 +190,7 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
                 aria-label="Language of the question"
                 className="!w-32"
                 value={language}
-                onChange={(e) => setLanguage(e.target.value)}
+                onChange={(chosen) => setLanguage(chosen)}
               >
                 {view.languages.map((l) => (
                   <option key={l} value={l}>

@@ -6,9 +6,10 @@ import type { ConnectionsView } from '@/services/bots/connections';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
-import { Area, Select } from '../../kit/field';
+import { Area } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { type Connector, ConnectorDialog, type Draft, NEW } from './connectordialog';
 import { TableDialog } from './tabledialog';
@@ -113,7 +114,7 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
                       <td className="py-2 font-mono text-small">
                         {c.method} {c.path}
                         <span className="block font-body text-tiny text-ink-2">
-                          {c.host || 'hire desk'} · {c.timeoutSeconds} s
+                          {c.host || (view.system?.name ?? 'no host')} · {c.timeoutSeconds} s
                         </span>
                       </td>
                       <td className="py-2 text-small">{c.inputs.join(', ') || '–'}</td>
@@ -183,26 +184,24 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
           </Panel>
         </div>
         <div className="flex flex-col gap-3">
-          <Panel label="Hire desk" className="p-4">
-            <h2 className="text-panel">Hire desk</h2>
-            <p className="mb-2 text-small text-ink-2">
-              The company’s own system, simulated: it ships with the product and knows 400 hires, from BH-200000 on.
-            </p>
-            <Select
-              aria-label="How the hire desk behaves"
-              disabled={!view.mayChange}
-              value={view.mood}
-              onChange={(e) =>
-                void attempt('save-hire-desk', { mood: e.target.value }, 'The hire desk behaves so from now on.')
-              }
-            >
-              {Object.entries(MOODS).map(([k, v]) => (
-                <option key={k} value={k}>
-                  {v}
-                </option>
-              ))}
-            </Select>
-          </Panel>
+          {view.system && (
+            <Panel label={view.system.name} className="p-4">
+              <h2 className="text-panel">{view.system.name}</h2>
+              <p className="mb-2 text-small text-ink-2">{view.system.about}</p>
+              <Select
+                aria-label={`How ${view.system.name} behaves`}
+                disabled={!view.mayChange}
+                value={view.system.mood}
+                onChange={(chosen) => void attempt('save-stand-in', { mood: chosen }, 'It behaves so from now on.')}
+              >
+                {Object.entries(MOODS).map(([k, v]) => (
+                  <option key={k} value={k}>
+                    {v}
+                  </option>
+                ))}
+              </Select>
+            </Panel>
+          )}
           <Panel label="Hosts outside" className="p-4">
             <h2 className="text-panel">Hosts outside</h2>
             <p className="mb-2 text-small text-ink-2">

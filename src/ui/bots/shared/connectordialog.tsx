@@ -4,8 +4,9 @@ import { METHODS } from '@/core/bots/connectors';
 import type { ConnectionsView } from '@/services/bots/connections';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
-import { Area, Field, Input, Select } from '../../kit/field';
+import { Area, Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
+import { Select } from '../../kit/select';
 
 export type Connector = ConnectionsView['connectors'][number];
 export type Draft = Omit<Connector, 'id' | 'hasSecret' | 'usedBy'> & {
@@ -86,8 +87,8 @@ export function ConnectorDialog({
                 <Select
                   {...p}
                   value={draft.does}
-                  onChange={(e) => {
-                    const does = e.target.value === 'do' ? 'do' : 'look-up';
+                  onChange={(chosen) => {
+                    const does = chosen === 'do' ? 'do' : 'look-up';
                     onDraft({ ...draft, does, method: does === 'do' ? 'POST' : 'GET' });
                   }}
                 >
@@ -100,8 +101,8 @@ export function ConnectorDialog({
           <div className="grid grid-cols-[200px_110px_minmax(0,1fr)_90px] gap-3">
             <Field label="Host" fault={saving.faults.host}>
               {(p) => (
-                <Select {...p} value={draft.host} onChange={(e) => onDraft({ ...draft, host: e.target.value })}>
-                  <option value="">hire desk</option>
+                <Select {...p} value={draft.host} onChange={(chosen) => onDraft({ ...draft, host: chosen })}>
+                  <option value="">{view.system?.name ?? 'choose a host'}</option>
                   {view.hosts.map((h) => (
                     <option key={h} value={h}>
                       {h}
@@ -115,8 +116,8 @@ export function ConnectorDialog({
                 <Select
                   {...p}
                   value={draft.method}
-                  onChange={(e) => {
-                    const method = METHODS.find((m) => m === e.target.value);
+                  onChange={(chosen) => {
+                    const method = METHODS.find((m) => m === chosen);
                     if (method) onDraft({ ...draft, method });
                   }}
                 >

@@ -7,10 +7,11 @@ import type { FieldLine, FieldPlace, FieldsView } from '@/services/bots/fields';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
+import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 
 type Draft = {
@@ -227,7 +228,7 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
                     <Select
                       {...p}
                       value={draft.type}
-                      onChange={(e) => setDraft({ ...draft, type: e.target.value as Draft['type'] })}
+                      onChange={(chosen) => setDraft({ ...draft, type: chosen as Draft['type'] })}
                     >
                       {Object.entries(TYPES).map(([k, v]) => (
                         <option key={k} value={k}>

@@ -9,6 +9,7 @@ import { call } from '../../kit/call';
 import { Check } from '../../kit/field';
 import { Panel } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
+import { Select } from '../../kit/select';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small';
 
@@ -85,11 +86,11 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
         {rules.map((r, i) => (
           <li key={i} className="flex flex-wrap items-center gap-1.5 border-b border-rule py-1.5 text-small">
             <b className="w-5">{i + 1}</b>
-            <select
+            <Select
               aria-label={`Rule ${i + 1}: who`}
               disabled={off}
               value={whoText(r.who)}
-              onChange={(e) => setWho(i, e.target.value)}
+              onChange={(chosen) => setWho(i, chosen)}
               className={CONTROL}
             >
               <option value="everyone">everyone</option>
@@ -114,14 +115,14 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
                   </option>
                 ))}
               </optgroup>
-            </select>
+            </Select>
             {r.who.by === 'skill' && (
-              <select
+              <Select
                 aria-label={`Rule ${i + 1}: at least`}
                 disabled={off}
                 value={r.who.atLeast}
-                onChange={(e) => {
-                  const n = Number(e.target.value);
+                onChange={(chosen) => {
+                  const n = Number(chosen);
                   if (r.who.by === 'skill' && isLevel(n)) put(i, { who: { ...r.who, atLeast: n } });
                 }}
                 className={CONTROL}
@@ -131,14 +132,14 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
                     {l} or more
                   </option>
                 ))}
-              </select>
+              </Select>
             )}
             <span className="text-ink-2">gets</span>
-            <select
+            <Select
               aria-label={`Rule ${i + 1}: profile`}
               disabled={off}
               value={r.profileId}
-              onChange={(e) => put(i, { profileId: e.target.value })}
+              onChange={(chosen) => put(i, { profileId: chosen })}
               className={CONTROL}
             >
               {view.profiles.map((p) => (
@@ -146,7 +147,7 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
                   {p.name}
                 </option>
               ))}
-            </select>
+            </Select>
             <span className="text-ink-2">but not</span>
             {r.exceptIds.map((id) => (
               <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2">
@@ -163,11 +164,11 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
               </span>
             ))}
             {!off && (
-              <select
+              <Select
                 aria-label={`Rule ${i + 1}: add an exception`}
                 value=""
-                onChange={(e) => {
-                  if (e.target.value) put(i, { exceptIds: [...r.exceptIds, e.target.value] });
+                onChange={(chosen) => {
+                  if (chosen) put(i, { exceptIds: [...r.exceptIds, chosen] });
                 }}
                 className={CONTROL}
               >
@@ -179,7 +180,7 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
                       {p.name}
                     </option>
                   ))}
-              </select>
+              </Select>
             )}
             <span className="ml-auto text-ink-2">{view.people.filter((p) => p.rule === i).length} people</span>
             {!off && (

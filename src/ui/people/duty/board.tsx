@@ -6,9 +6,10 @@ import type { DutyView, ProfileLine } from '@/services/people/dutyview';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
 import { Panel, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
+import { Select } from '../../kit/select';
 import { Situation } from '../situation';
 import { AtOnce } from './atonce';
 import { Bands } from './bands';
@@ -170,7 +171,7 @@ export function Board({
                   {...p}
                   disabled={off}
                   value={draft.outboundQueueId ?? ''}
-                  onChange={(e) => set({ outboundQueueId: e.target.value === '' ? null : e.target.value })}
+                  onChange={(chosen) => set({ outboundQueueId: chosen === '' ? null : chosen })}
                 >
                   <option value="">no queue</option>
                   {view.queues.map((q) => (

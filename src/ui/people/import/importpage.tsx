@@ -9,6 +9,7 @@ import { Button } from '../../kit/button';
 import { call, Refused, sentence, setting } from '../../kit/call';
 import { Check } from '../../kit/field';
 import { Empty, Panel, Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { type Edit, type Kind, KINDS, Line } from './importline';
 
@@ -189,15 +190,13 @@ export function ImportPage({
                       <span className="w-24 truncate" title={h}>
                         {h || `column ${i + 1}`}
                       </span>
-                      <select
+                      <Select
                         aria-label={`${h || `column ${i + 1}`} is`}
                         disabled={working}
                         value={keyOf(view.targets[i] ?? null)}
-                        onChange={(e) =>
+                        onChange={(chosen) =>
                           void plan(
-                            view.targets.map((t, j) =>
-                              j === i ? targetOf(e.target.value) : keyOf(t) === e.target.value ? null : t,
-                            ),
+                            view.targets.map((t, j) => (j === i ? targetOf(chosen) : keyOf(t) === chosen ? null : t)),
                             edits,
                           )
                         }
@@ -214,7 +213,7 @@ export function ImportPage({
                             {s.name}
                           </option>
                         ))}
-                      </select>
+                      </Select>
                     </label>
                   ))}
                 </div>

@@ -5,7 +5,9 @@ import { toast } from 'sonner';
 import type { PeopleView, PersonLine } from '@/services/people/peopleview';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
+import { TimeField } from '../../kit/datefield';
 import { asDayTime, asTime } from '../../kit/figures';
+import { Select } from '../../kit/select';
 
 /** Another duty profile for now, until a time. */
 export function ForNow({ view, person, zone }: { view: PeopleView; person: PersonLine; zone: string }) {
@@ -54,11 +56,10 @@ export function ForNow({ view, person, zone }: { view: PeopleView; person: Perso
         void put(profileId);
       }}
     >
-      <select
+      <Select
         aria-label="Profile for now"
-        required
         value={profileId}
-        onChange={(e) => setProfileId(e.target.value)}
+        onChange={(chosen) => setProfileId(chosen)}
         className="min-w-0 flex-1 rounded-control border border-rule-strong bg-sheet px-2 py-1"
       >
         <option value="">Choose…</option>
@@ -69,19 +70,9 @@ export function ForNow({ view, person, zone }: { view: PeopleView; person: Perso
               {p.name}
             </option>
           ))}
-      </select>
-      <label className="flex items-center gap-1">
-        until{' '}
-        <input
-          type="time"
-          aria-label="Until"
-          required
-          value={until}
-          onChange={(e) => setUntil(e.target.value)}
-          className="rounded-control border border-rule-strong bg-sheet px-1.5 py-1"
-        />
-      </label>
-      <Button small kind="primary" type="submit">
+      </Select>
+      until <TimeField aria-label="Until" required value={until} onChange={(typed) => setUntil(typed)} />
+      <Button small kind="primary" type="submit" disabled={profileId === ''}>
         Move
       </Button>
       <Button small kind="quiet" onClick={() => setOpen(false)}>

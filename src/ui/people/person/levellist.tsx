@@ -4,9 +4,10 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { PeopleView, PersonLine, PersonView } from '@/services/people/peopleview';
 import { sentence, setting } from '../../kit/call';
-import { Select } from '../../kit/field';
+import { DateField } from '../../kit/datefield';
 import { useLive } from '../../kit/live';
 import { Looking } from '../../kit/looking';
+import { Select } from '../../kit/select';
 import { CellInk } from '../matrix/cellink';
 
 const LEVELS = [
@@ -49,38 +50,32 @@ export function LevelList({ view, person }: { view: PeopleView; person: PersonLi
             <div className="flex items-center gap-2">
               <CellInk cell={person.cells[l.skillId]} />
               <b className="min-w-0 flex-1 truncate text-small">{l.name}</b>
-              <select
+              <Select
                 aria-label={`${l.name}: own level`}
                 disabled={!person.mayChange}
                 className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5 text-small"
                 value={String(l.own?.level ?? 0)}
-                onChange={(e) => void put(l.skillId, e.target.value, l.own?.until ?? null, l.own?.note ?? '')}
+                onChange={(chosen) => void put(l.skillId, chosen, l.own?.until ?? null, l.own?.note ?? '')}
               >
                 {LEVELS.map(([v, n]) => (
                   <option key={v} value={v}>
                     {n}
                   </option>
                 ))}
-              </select>
+              </Select>
             </div>
             <p className="mt-0.5 text-tiny text-ink-2">{l.sentence}</p>
             {l.own && person.mayChange && (
               <div className="mt-1 flex items-center gap-1.5 text-tiny text-ink-2">
                 <label className="flex items-center gap-1">
                   last day{' '}
-                  <input
-                    type="date"
+                  <DateField
                     aria-label={`${l.name}: last day`}
                     value={l.own.until ?? ''}
-                    onChange={(e) =>
-                      void put(
-                        l.skillId,
-                        String(l.own?.level ?? 0),
-                        e.target.value === '' ? null : e.target.value,
-                        l.own?.note ?? '',
-                      )
+                    onChange={(typed) =>
+                      void put(l.skillId, String(l.own?.level ?? 0), typed === '' ? null : typed, l.own?.note ?? '')
                     }
-                    className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5"
+                    className="!w-40"
                   />
                 </label>
                 <input
@@ -105,9 +100,9 @@ export function LevelList({ view, person }: { view: PeopleView; person: PersonLi
             aria-label="Give another skill"
             className="!py-1 text-small"
             value={adding}
-            onChange={(e) => {
+            onChange={(chosen) => {
               setAdding('');
-              if (e.target.value) void put(e.target.value, '1', null, '');
+              if (chosen) void put(chosen, '1', null, '');
             }}
           >
             <option value="">Give another skill…</option>

@@ -1,17 +1,15 @@
 'use client';
 
-import { yupResolver } from '@hookform/resolvers/yup';
-import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { type ChangeEvent, useState } from 'react';
 import { toast } from 'sonner';
-import { object, string } from 'yup';
 import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import type { PeopleView, PersonLine } from '@/services/people/peopleview';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { ChannelMark } from '../../kit/channelmark';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
+import { Select } from '../../kit/select';
 
 type Form = {
   name: string;
@@ -23,16 +21,6 @@ type Form = {
   siteId: string;
   outbound: string;
 };
-const schema = object({
-  name: string().trim().required('The name is missing').max(80, 'At most 80 characters'),
-  shownName: string().trim().required('Customers need a name to see').max(40, 'At most 40 characters'),
-  email: string().trim().required('The address is missing').email('This is not an e-mail address'),
-  teamId: string().required('Choose a team'),
-  roleId: string().required(),
-  dutyProfileId: string().required('Choose a duty profile'),
-  siteId: string().trim().ensure(),
-  outbound: string().trim().ensure().max(60, 'At most 60 characters'),
-});
 /** What the form's own fields hold of a person. */
 const fieldsOf = (p: PersonLine): Form => ({
   name: p.name,
@@ -73,13 +61,8 @@ export function PersonForm({
 }) {
   // Both are of the moment the form was opened: what somebody else changes meanwhile is shown when saving, not slipped in.
   const [revision] = useState(person?.revision ?? 0);
-  const {
-    register,
-    handleSubmit,
-    formState: { errors },
-  } = useForm<Form>({
-    resolver: yupResolver(schema),
-    defaultValues: person
+  const [form, setForm] = useState<Form>(
+    person
       ? fieldsOf(person)
       : {
           name: '',
@@ -91,7 +74,7 @@ export function PersonForm({
           siteId: '',
           outbound: '',
         },
-  });
+  );
   const [most, setMost] = useState<Partial<Record<Channel, number>>>({ ...person?.most });
   const [also, setAlso] = useState<readonly string[]>(person?.alsoTeamIds ?? []);
   const [sets, setSets] = useState<readonly string[]>(person?.setIds ?? []);
@@ -109,12 +92,15 @@ export function PersonForm({
     onSaved: ({ id }) => onDone(id),
   });
   const roles = view.roles.filter((r) => r.mayGive || r.id === person?.roleId);
-  const submit = async (form: Form) => {
+  const submit = async () => {
+    const typed = { name: form.name.trim(), shownName: form.shownName.trim(), email: form.email.trim() };
     const saved = await save(
       {
         id: person?.id ?? null,
         revision,
         ...form,
+        ...typed,
+        outbound: form.outbound.trim(),
         siteId: form.siteId === '' ? null : form.siteId,
         alsoTeamIds: also.filter((t) => t !== form.teamId),
         setIds: sets,
@@ -132,33 +118,43 @@ export function PersonForm({
   };
   const toggle = (list: readonly string[], id: string, on: boolean) =>
     on ? [...list, id] : list.filter((x) => x !== id);
-  const fault = (name: keyof Form) => errors[name]?.message ?? faults[name];
+  const typed = (name: 'name' | 'shownName' | 'email' | 'outbound') => ({
+    value: form[name],
+    onChange: (e: ChangeEvent<HTMLInputElement>) => setForm({ ...form, [name]: e.target.value }),
+  });
+  const picked = (name: 'teamId' | 'siteId' | 'roleId' | 'dutyProfileId') => ({
+    value: form[name],
+    onChange: (chosen: string) => setForm({ ...form, [name]: chosen }),
+  });
   return (
     <form
       className="flex flex-col gap-2.5"
-      onSubmit={(e) => void handleSubmit(submit)(e)}
+      onSubmit={(e) => {
+        e.preventDefault();
+        void submit();
+      }}
       aria-label={person ? `Change ${person.name}` : 'Add a person'}
       noValidate
     >
       {conflict}
       <h2 className="text-panel">{person ? `Change ${person.name}` : 'Add a person'}</h2>
-      <Field label="Full name" fault={fault('name')}>
-        {(p) => <Input {...p} {...register('name')} />}
+      <Field label="Full name" fault={faults.name}>
+        {(p) => <Input {...p} {...typed('name')} />}
       </Field>
-      <Field label="Name shown to customers" fault={fault('shownName')}>
-        {(p) => <Input {...p} {...register('shownName')} />}
+      <Field label="Name shown to customers" fault={faults.shownName}>
+        {(p) => <Input {...p} {...typed('shownName')} />}
       </Field>
       <Field
         label="E-mail address"
-        fault={fault('email')}
+        fault={faults.email}
         {...(person?.above ? { hint: 'Theirs to change: they hold more than you do' } : {})}
       >
-        {(p) => <Input {...p} type="email" readOnly={person?.above} {...register('email')} />}
+        {(p) => <Input {...p} type="email" readOnly={person?.above} {...typed('email')} />}
       </Field>
       <div className="grid grid-cols-2 gap-2">
-        <Field label="Team" fault={fault('teamId')}>
+        <Field label="Team" fault={faults.teamId}>
           {(p) => (
-            <Select {...p} {...register('teamId')}>
+            <Select {...p} {...picked('teamId')}>
               {view.teams
                 .filter((t) => t.mayChange || t.id === person?.teamId)
                 .map((t) => (
@@ -171,7 +167,7 @@ export function PersonForm({
         </Field>
         <Field label="Site">
           {(p) => (
-            <Select {...p} {...register('siteId')}>
+            <Select {...p} {...picked('siteId')}>
               <option value="">none</option>
               {view.sites.map((t) => (
                 <option key={t.id} value={t.id}>
@@ -181,9 +177,9 @@ export function PersonForm({
             </Select>
           )}
         </Field>
-        <Field label="Role" fault={fault('roleId')}>
+        <Field label="Role" fault={faults.roleId}>
           {(p) => (
-            <Select {...p} {...register('roleId')} disabled={person?.roleId === 'owner'}>
+            <Select {...p} {...picked('roleId')} disabled={person?.roleId === 'owner'}>
               {roles.map((r) => (
                 <option key={r.id} value={r.id}>
                   {r.name}
@@ -192,9 +188,9 @@ export function PersonForm({
             </Select>
           )}
         </Field>
-        <Field label="Duty profile" fault={fault('dutyProfileId')}>
+        <Field label="Duty profile" fault={faults.dutyProfileId}>
           {(p) => (
-            <Select {...p} {...register('dutyProfileId')}>
+            <Select {...p} {...picked('dutyProfileId')}>
               {view.profiles.map((d) => (
                 <option key={d.id} value={d.id}>
                   {d.name}
@@ -204,8 +200,8 @@ export function PersonForm({
           )}
         </Field>
       </div>
-      <Field label="Shown when they call or text out" fault={fault('outbound')}>
-        {(p) => <Input {...p} {...register('outbound')} placeholder="a number or name" />}
+      <Field label="Shown when they call or text out" fault={faults.outbound}>
+        {(p) => <Input {...p} {...typed('outbound')} placeholder="a number or name" />}
       </Field>
       <fieldset>
         <legend className="mb-1 text-small font-medium text-ink-2">

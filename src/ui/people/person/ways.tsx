@@ -6,10 +6,11 @@ import type { PersonLine } from '@/services/people/peopleview';
 import type { WayLine } from '@/services/people/reach';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
-import { Check, Input, Select } from '../../kit/field';
+import { Check, Input } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Looking } from '../../kit/looking';
 import { Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 
 const KINDS = [
   ['outside', 'Outside telephone'],
@@ -159,7 +160,7 @@ export function Ways({ person }: { person: PersonLine }) {
               });
             }}
           >
-            <Select aria-label="Kind of way" value={kind} onChange={(e) => setKind(e.target.value)}>
+            <Select aria-label="Kind of way" value={kind} onChange={(chosen) => setKind(chosen)}>
               {KINDS.map(([k, n]) => (
                 <option key={k} value={k}>
                   {n}
@@ -169,7 +170,7 @@ export function Ways({ person }: { person: PersonLine }) {
             <Input
               aria-label="Address of the way"
               required
-              placeholder={kind === 'outside' ? '+353 20 911 0142' : kind === 'extension' ? '214' : '@name'}
+              placeholder={kind === 'outside' ? '+ country code …' : kind === 'extension' ? '214' : '@name'}
               value={address}
               onChange={(e) => setAddress(e.target.value)}
             />

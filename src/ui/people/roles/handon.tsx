@@ -6,7 +6,8 @@ import type { RolesView } from '@/services/people/roles';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
-import { Field, Select } from '../../kit/field';
+import { Field } from '../../kit/field';
+import { Select } from '../../kit/select';
 
 export function HandOn({ view, onClose }: { view: RolesView; onClose: () => void }) {
   const [heir, setHeir] = useState('');
@@ -28,7 +29,7 @@ export function HandOn({ view, onClose }: { view: RolesView; onClose: () => void
     >
       <Field label="New owner">
         {(p) => (
-          <Select {...p} value={heir} onChange={(e) => setHeir(e.target.value)}>
+          <Select {...p} value={heir} onChange={(chosen) => setHeir(chosen)}>
             <option value="">Choose…</option>
             {view.heirs.map((h) => (
               <option key={h.id} value={h.id}>

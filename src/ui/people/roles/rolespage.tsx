@@ -4,9 +4,9 @@ import { clsx } from 'clsx';
 import { useState } from 'react';
 import type { RolesView } from '@/services/people/roles';
 import { Button } from '../../kit/button';
-import { Select } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Panel } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { Access } from './access';
 import { HandOn } from './handon';
@@ -85,7 +85,7 @@ export function RolesPage({
             aria-label="Person"
             className="mt-2"
             value={who ?? ''}
-            onChange={(e) => setWho(e.target.value === '' ? null : e.target.value)}
+            onChange={(chosen) => setWho(chosen === '' ? null : chosen)}
           >
             <option value="">Choose a person…</option>
             {view.people.map((p) => (

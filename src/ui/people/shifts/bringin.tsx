@@ -6,6 +6,7 @@ import type { ShiftImport, ShiftsView } from '@/services/people/shifts';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
+import { Select } from '../../kit/select';
 
 /** CSV or iCalendar: read and shown first, then kept in one press. */
 export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: () => void; onDone: () => void }) {
@@ -54,11 +55,11 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
         <span className="text-small text-ink-2">{name === '' ? 'no file yet' : name}</span>
         <label className="ml-auto flex items-center gap-1.5 text-small">
           A calendar without addresses is for{' '}
-          <select
+          <Select
             value={ownerId}
-            onChange={(e) => {
-              setOwner(e.target.value);
-              if (text !== '') void run(text, e.target.value, 'no');
+            onChange={(chosen) => {
+              setOwner(chosen);
+              if (text !== '') void run(text, chosen, 'no');
             }}
             className="rounded-control border border-rule-strong bg-sheet px-2 py-1"
           >
@@ -70,7 +71,7 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
                   {l.name}
                 </option>
               ))}
-          </select>
+          </Select>
         </label>
       </div>
       {fault && (

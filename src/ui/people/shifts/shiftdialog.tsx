@@ -6,6 +6,7 @@ import type { Shift } from '@/core/people/coverage';
 import type { ShiftLine, ShiftsView } from '@/services/people/shifts';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
+import { DateField, TimeField } from '../../kit/datefield';
 import { Dialog } from '../../kit/dialog';
 import { Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
@@ -31,28 +32,17 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
     onSaved,
   });
   const off = !line.mayChange;
-  const cell = 'rounded-control border border-rule-strong bg-sheet px-1 py-0.5 text-small';
   const times = (from: string, to: string, put: (from: string, to: string) => void, what: string) => (
     <>
-      <input
-        type="time"
+      <TimeField
         required
         disabled={off}
         aria-label={`${what} from`}
         value={from}
-        onChange={(e) => put(e.target.value, to)}
-        className={cell}
+        onChange={(typed) => put(typed, to)}
       />
       –
-      <input
-        type="time"
-        required
-        disabled={off}
-        aria-label={`${what} to`}
-        value={to}
-        onChange={(e) => put(from, e.target.value)}
-        className={cell}
-      />
+      <TimeField required disabled={off} aria-label={`${what} to`} value={to} onChange={(typed) => put(from, typed)} />
     </>
   );
   const submit = async () => {
@@ -146,14 +136,13 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
                   setExceptions(exceptions.map((x, j) => (j === i ? { ...x, ...change } : x)));
                 return (
                   <li key={i} className="flex flex-wrap items-center gap-1.5 border-b border-rule py-1 text-small">
-                    <input
-                      type="date"
+                    <DateField
                       required
                       disabled={off}
                       aria-label="Day"
                       value={e.date}
-                      onChange={(x) => put({ date: x.target.value })}
-                      className={cell}
+                      onChange={(typed) => put({ date: typed })}
+                      className="!w-40"
                     />
                     {e.intervals.length === 0 ? (
                       <span className="text-ink-2">off</span>

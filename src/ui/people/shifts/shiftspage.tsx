@@ -2,12 +2,15 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
+import { localDate } from '@/core/hours/weekly';
 import { HALF_HOUR } from '@/core/people/coverage';
 import type { ShiftsView } from '@/services/people/shifts';
 import { Button } from '../../kit/button';
 import { sentence } from '../../kit/call';
+import { asShortDay } from '../../kit/figures';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { BringIn } from './bringin';
 import { Coverage } from './coverage';
@@ -15,23 +18,23 @@ import { DAYS } from './days';
 import { ShiftDialog } from './shiftdialog';
 
 const WEEK = 7 * 86_400_000;
-const dayText = (at: number, zone: string) => new Intl.DateTimeFormat('en-CA', { timeZone: zone }).format(at);
 
 /** Who should be on duty by half-hour, beside what the busiest weeks needed, and everybody's shifts under it. */
 export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: string | null }) {
-  const [week, setWeek] = useState(dayText(initial.monday + 12 * 3_600_000, initial.zone));
+  const [week, setWeek] = useState(localDate(initial.monday + 12 * 3_600_000, initial.zone));
   const [team, setTeam] = useState('');
   const { data, error, refetch } = useLive<ShiftsView>(
     `/api/read/shifts?week=${week}${team === '' ? '' : `&team=${team}`}`,
     ['settings.changed'],
-    team === '' && week === dayText(initial.monday + 12 * 3_600_000, initial.zone) ? initial : undefined,
+    team === '' && week === localDate(initial.monday + 12 * 3_600_000, initial.zone) ? initial : undefined,
   );
   const view = data ?? initial;
   const [open, setOpen] = useState<string | null>(owner);
   const [bringing, setBringing] = useState(false);
   const chosen = view.lines.find((l) => l.ownerId === open);
-  const step = (weeks: number) => setWeek(dayText(view.monday + 12 * 3_600_000 + weeks * WEEK, view.zone));
-  const range = `${new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: view.zone }).format(view.monday)} – ${new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: view.zone }).format(view.monday + WEEK - 3_600_000)}`;
+  const step = (weeks: number) => setWeek(localDate(view.monday + 12 * 3_600_000 + weeks * WEEK, view.zone));
+  const dayAt = (at: number) => asShortDay(localDate(at, view.zone));
+  const range = `${dayAt(view.monday)} – ${dayAt(view.monday + WEEK - 3_600_000)}`;
   const short = view.planned.map((n, i) => (view.needed[i] ?? 0) - n);
   const worst = short.reduce((best, n, i) => (n > (short[best] ?? 0) ? i : best), 0);
   return (
@@ -49,10 +52,10 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
               →
             </Button>
             <span className="ml-auto flex gap-2">
-              <select
+              <Select
                 aria-label="Team"
                 value={team}
-                onChange={(e) => setTeam(e.target.value)}
+                onChange={(chosen) => setTeam(chosen)}
                 className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
               >
                 <option value="">All teams</option>
@@ -61,7 +64,7 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
                     {t.name}
                   </option>
                 ))}
-              </select>
+              </Select>
               {view.lines.some((l) => l.mayChange) && (
                 <Button onClick={() => setBringing(true)}>Bring in shifts</Button>
               )}

@@ -2,6 +2,7 @@
 
 import { isLevel, type Level, type Levels } from '@/core/people/levels';
 import type { TeamsView } from '@/services/people/teamsview';
+import { Select } from '../../kit/select';
 import { CellInk } from '../matrix/cellink';
 
 /** Levels by skill, each set or not. */
@@ -28,11 +29,11 @@ export function LevelGrid({
             <CellInk cell={levels[s.id] ? { level: levels[s.id] ?? 0, from: 'team' } : undefined} />
           </span>
           <span className="min-w-0 flex-1 truncate">{s.name}</span>
-          <select
+          <Select
             aria-label={`${s.name}: level`}
             disabled={off}
             value={levels[s.id] ?? 0}
-            onChange={(e) => set(s.id, Number(e.target.value))}
+            onChange={(chosen) => set(s.id, Number(chosen))}
             className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5"
           >
             <option value={0}>–</option>
@@ -41,7 +42,7 @@ export function LevelGrid({
                 {l}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
       ))}
     </div>

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { SetDetail } from '@/services/people/teamsview';
 import { Check, Field, Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { LevelGrid } from './levelgrid';
 import { Foot, type FormProps, useThing } from './thing';
 
@@ -83,11 +84,11 @@ export function SetForm({ view, set: kept, onDone }: FormProps & { set: SetDetai
           </span>
         ))}
         {!off && (
-          <select
+          <Select
             aria-label="Give it to a person"
             value=""
-            onChange={(e) => {
-              if (e.target.value) set({ personIds: [...draft.personIds, e.target.value] });
+            onChange={(chosen) => {
+              if (chosen) set({ personIds: [...draft.personIds, chosen] });
             }}
             className="rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small"
           >
@@ -99,7 +100,7 @@ export function SetForm({ view, set: kept, onDone }: FormProps & { set: SetDetai
                   {p.name}
                 </option>
               ))}
-          </select>
+          </Select>
         )}
       </div>
       <Foot view={view} isNew={!kept} busy={busy} onRemove={remove} />

@@ -2,13 +2,14 @@
 
 import { useState } from 'react';
 import type { SiteDetail } from '@/services/people/teamsview';
-import { Field, Input, Select } from '../../kit/field';
+import { Field, Input } from '../../kit/field';
 import { Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { Foot, type FormProps, useThing, zonesOf } from './thing';
 
 export function SiteForm({ view, site, onDone }: FormProps & { site: SiteDetail | null }) {
   const [draft, setDraft] = useState<SiteDetail>(
-    site ?? { id: '', name: '', zone: 'Europe/Dublin', address: '', people: 0, revision: 0 },
+    site ?? { id: '', name: '', zone: view.zone, address: '', people: 0, revision: 0 },
   );
   const { busy, faults, save, remove, conflict } = useThing(
     'site',
@@ -62,7 +63,7 @@ export function SiteForm({ view, site, onDone }: FormProps & { site: SiteDetail 
               {...p}
               disabled={off}
               value={draft.zone}
-              onChange={(e) => setDraft({ ...draft, zone: e.target.value })}
+              onChange={(chosen) => setDraft({ ...draft, zone: chosen })}
             >
               {zonesOf(view, draft.zone).map((z) => (
                 <option key={z}>{z}</option>

@@ -7,10 +7,11 @@ import { SKILL_KINDS } from '@/core/people/levels';
 import type { PeopleView } from '@/services/people/peopleview';
 import type { SkillDetail } from '@/services/people/teamsview';
 import { sentence, setting } from '../../kit/call';
-import { Field, Input, Select } from '../../kit/field';
+import { Field, Input } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Looking } from '../../kit/looking';
 import { Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { CellInk } from '../matrix/cellink';
 import { Foot, type FormProps, useThing } from './thing';
 
@@ -54,7 +55,7 @@ export function SkillForm({ view, skill, onDone }: FormProps & { skill: SkillDet
           </Field>
           <Field label="Kind">
             {(p) => (
-              <Select {...p} disabled={off} value={kind} onChange={(e) => setKind(e.target.value)}>
+              <Select {...p} disabled={off} value={kind} onChange={(chosen) => setKind(chosen)}>
                 {SKILL_KINDS.map((k) => (
                   <option key={k} value={k}>
                     {k}
@@ -117,11 +118,11 @@ function Holders({ skillId }: { skillId: string }) {
               <Link className="min-w-0 flex-1 truncate" href={`/people?person=${p.id}`}>
                 {p.name}
               </Link>
-              <select
+              <Select
                 aria-label={`${p.name}: own level`}
                 disabled={!p.mayChange}
                 value={cell?.from === 'own' ? cell.level : cell?.from === 'never' ? 'never' : 0}
-                onChange={(e) => put(p.id, e.target.value)}
+                onChange={(chosen) => put(p.id, chosen)}
                 className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5"
               >
                 <option value={0}>not set</option>
@@ -131,7 +132,7 @@ function Holders({ skillId }: { skillId: string }) {
                   </option>
                 ))}
                 <option value="never">never</option>
-              </select>
+              </Select>
             </li>
           );
         })}

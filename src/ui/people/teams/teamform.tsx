@@ -2,8 +2,9 @@
 
 import { useState } from 'react';
 import type { TeamDetail } from '@/services/people/teamsview';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
 import { Pill } from '../../kit/panel';
+import { Select } from '../../kit/select';
 import { LevelGrid } from './levelgrid';
 import { Foot, type FormProps, useThing, zonesOf } from './thing';
 
@@ -12,7 +13,7 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
     team ?? {
       id: '',
       name: '',
-      zone: view.teams[0]?.zone ?? 'Europe/Dublin',
+      zone: view.zone,
       levels: {},
       setIds: [],
       supervisorIds: [],
@@ -68,7 +69,7 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
         </Field>
         <Field label="Zone, for people without a site" fault={faults.zone}>
           {(p) => (
-            <Select {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })}>
+            <Select {...p} disabled={off} value={draft.zone} onChange={(chosen) => set({ zone: chosen })}>
               {zonesOf(view, draft.zone).map((z) => (
                 <option key={z}>{z}</option>
               ))}
@@ -123,11 +124,11 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
           </span>
         ))}
         {!off && (
-          <select
+          <Select
             aria-label="Add a supervisor"
             value=""
-            onChange={(e) => {
-              if (e.target.value) set({ supervisorIds: [...draft.supervisorIds, e.target.value] });
+            onChange={(chosen) => {
+              if (chosen) set({ supervisorIds: [...draft.supervisorIds, chosen] });
             }}
             className="rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small"
           >
@@ -139,7 +140,7 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
                   {p.name}
                 </option>
               ))}
-          </select>
+          </Select>
         )}
         {draft.supervisorIds.length === 0 && <span className="text-small text-ink-2">nobody yet</span>}
       </div>

@@ -9,7 +9,8 @@ import { type ActPlace, changeAct, setEarly, spokenSeconds } from '@/core/routin
 import { LOOPS } from '@/core/sound/loops';
 import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../../kit/button';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { WordingField } from '../../kit/wording';
 import { namesIn } from '../draft';
 import { OnwardFields } from './onward';
@@ -136,7 +137,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                   {...p}
                   disabled={disabled}
                   value={act.skillId}
-                  onChange={(e) => set({ ...act, skillId: e.target.value })}
+                  onChange={(chosen) => set({ ...act, skillId: chosen })}
                 >
                   {view.skills.map((s) => (
                     <option key={s.id} value={s.id}>
@@ -154,7 +155,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                   {...p}
                   disabled={disabled}
                   value={act.by}
-                  onChange={(e) => set({ ...act, by: Number(e.target.value) })}
+                  onChange={(chosen) => set({ ...act, by: Number(chosen) })}
                 >
                   {[1, 2, 3, 4, 5].map((n) => (
                     <option key={n} value={n}>
@@ -178,7 +179,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                 {...p}
                 disabled={disabled}
                 value={act.groupId}
-                onChange={(e) => set({ ...act, groupId: e.target.value })}
+                onChange={(chosen) => set({ ...act, groupId: chosen })}
               >
                 {view.groups.map((g) => (
                   <option key={g.id} value={g.id}>
@@ -198,7 +199,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                 {...p}
                 disabled={disabled}
                 value={act.partnerId}
-                onChange={(e) => set({ ...act, partnerId: e.target.value })}
+                onChange={(chosen) => set({ ...act, partnerId: chosen })}
               >
                 {view.partners.map((g) => (
                   <option key={g.id} value={g.id}>
@@ -237,7 +238,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                 {...p}
                 disabled={disabled}
                 value={act.music}
-                onChange={(e) => set({ ...act, music: e.target.value })}
+                onChange={(chosen) => set({ ...act, music: chosen })}
               >
                 {LOOPS.map((l) => (
                   <option key={l.id} value={l.id}>

@@ -10,10 +10,11 @@ import { loopName } from '@/core/sound/loops';
 import { hush, speak } from '../../handset/tones';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
-import { Check, Select } from '../../kit/field';
+import { Check } from '../../kit/field';
 import { asClock } from '../../kit/figures';
 import { playMusic, stopMusic } from '../../kit/music';
 import { Empty } from '../../kit/panel';
+import { Select } from '../../kit/select';
 
 const SPEEDS = [1, 4, 10] as const;
 const CHOICES = { keep: 'keep waiting', callback: 'a callback', message: 'leave a message' } as const;
@@ -107,12 +108,7 @@ export function HearIt({
                 </Button>
               ))}
             </div>
-            <Select
-              aria-label="Language"
-              className="!w-32"
-              value={language}
-              onChange={(e) => setLanguage(e.target.value)}
-            >
+            <Select aria-label="Language" className="!w-32" value={language} onChange={(chosen) => setLanguage(chosen)}>
               {languages.map((l) => (
                 <option key={l} value={l}>
                   {languageName(l)}

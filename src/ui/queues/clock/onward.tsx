@@ -2,7 +2,8 @@
 
 import type { Onward } from '@/core/routing/onward';
 import type { QueuesView } from '@/services/queues/queuesview';
-import { Field, Select } from '../../kit/field';
+import { Field } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { WordingField } from '../../kit/wording';
 
 const WAYS: readonly { readonly to: Onward['to']; readonly name: string }[] = [
@@ -61,7 +62,7 @@ export function OnwardFields({
     <div className="w-56">
       <Field label={label}>
         {(p) => (
-          <Select {...p} disabled={disabled} value={value} onChange={(e) => change(e.target.value)}>
+          <Select {...p} disabled={disabled} value={value} onChange={(chosen) => change(chosen)}>
             {options.map((o) => (
               <option key={o.id} value={o.id}>
                 {o.name}
@@ -77,7 +78,7 @@ export function OnwardFields({
       <div className="w-60">
         <Field label="What happens">
           {(p) => (
-            <Select {...p} disabled={disabled} value={onward.to} onChange={(e) => onChange(begin(e.target.value))}>
+            <Select {...p} disabled={disabled} value={onward.to} onChange={(chosen) => onChange(begin(chosen))}>
               {possible.map((w) => (
                 <option key={w.to} value={w.to}>
                   {w.name}

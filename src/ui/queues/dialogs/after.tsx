@@ -2,7 +2,8 @@
 
 import type { WrapUp } from '@/core/routing/queue';
 import { Button } from '../../kit/button';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { WordingField } from '../../kit/wording';
 import { number, type Part } from './part';
 
@@ -62,8 +63,8 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
                 {...p}
                 disabled={disabled}
                 value={s.wrapUp.way}
-                onChange={(e) => {
-                  const way = e.target.value as WrapUp['way'];
+                onChange={(chosen) => {
+                  const way = chosen as WrapUp['way'];
                   onChange({
                     wrapUp:
                       way === 'up-to' || way === 'exactly'
@@ -173,8 +174,8 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
             aria-label="Show a field"
             className="mt-1 !w-48"
             value=""
-            onChange={(e) => {
-              if (e.target.value) onChange({ fields: [...shown, e.target.value] });
+            onChange={(chosen) => {
+              if (chosen) onChange({ fields: [...shown, chosen] });
             }}
           >
             <option value="">Show…</option>
@@ -196,7 +197,7 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
               <Select
                 {...p}
                 value={callback.queueId ?? ''}
-                onChange={(e) => setCallback({ queueId: e.target.value === '' ? null : e.target.value })}
+                onChange={(chosen) => setCallback({ queueId: chosen === '' ? null : chosen })}
               >
                 <option value="">this queue, place kept</option>
                 {view.queues

@@ -5,7 +5,8 @@ import type { QueueSettings } from '@/core/routing/queue';
 import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
-import { Check, Field, Select } from '../../kit/field';
+import { Check, Field } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { draftOf } from '../draft';
 
 type Settings = Omit<QueueSettings, 'id'>;
@@ -63,7 +64,7 @@ export function CopyFrom({
       <div className="flex flex-col gap-3">
         <Field label="Queue">
           {(p) => (
-            <Select {...p} value={from} onChange={(e) => setFrom(e.target.value)}>
+            <Select {...p} value={from} onChange={(chosen) => setFrom(chosen)}>
               {others.map((q) => (
                 <option key={q.id} value={q.id}>
                   {q.name}

@@ -4,7 +4,8 @@ import { clsx } from 'clsx';
 import { PICKING_RULES, type PickingRule, READY_ORDERS } from '@/core/routing/queue';
 import { ORDER_NAMES, RULE_WORDS } from '@/core/routing/queuesentence';
 import { Button } from '../../kit/button';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { number, type Part } from './part';
 
 export function Order({ settings: s, disabled, onChange }: Part) {
@@ -102,8 +103,8 @@ export function Order({ settings: s, disabled, onChange }: Part) {
             aria-label="Add a picking rule"
             className="mt-2 !w-64"
             value=""
-            onChange={(e) => {
-              const rule = unused.find((r) => r === e.target.value);
+            onChange={(chosen) => {
+              const rule = unused.find((r) => r === chosen);
               if (rule) onChange({ order: [...s.order, rule] });
             }}
           >
@@ -172,12 +173,12 @@ export function Order({ settings: s, disabled, onChange }: Part) {
           <Select
             aria-label="How it is offered"
             value={s.offering.way}
-            onChange={(e) =>
+            onChange={(chosen) =>
               onChange({
                 offering:
-                  e.target.value === 'claim'
+                  chosen === 'claim'
                     ? { way: 'claim' }
-                    : e.target.value === 'ring-all'
+                    : chosen === 'ring-all'
                       ? { way: 'ring-all', most: 5 }
                       : { way: 'one' },
               })

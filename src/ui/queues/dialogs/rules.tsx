@@ -3,7 +3,8 @@
 import type { EntryCondition, EntryRule } from '@/core/routing/queue';
 import { conditionWords } from '@/core/routing/queuesentence';
 import { Button } from '../../kit/button';
-import { Field, Input, Select } from '../../kit/field';
+import { Field, Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { OnwardFields } from '../clock/onward';
 import { number, type Part } from './part';
 
@@ -52,7 +53,7 @@ export function Rules({ settings: s, view, own, disabled, onChange }: Part) {
                       {...p}
                       disabled={disabled}
                       value={rule.if.when}
-                      onChange={(e) => set(i, { ...rule, if: begin(e.target.value) })}
+                      onChange={(chosen) => set(i, { ...rule, if: begin(chosen) })}
                     >
                       {CONDITIONS.map((c) => (
                         <option key={c.when} value={c.when}>

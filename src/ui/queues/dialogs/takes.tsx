@@ -6,7 +6,8 @@ import type { Need } from '@/core/routing/needs';
 import { goalOf, USUAL_GOAL } from '@/core/routing/queue';
 import { Button } from '../../kit/button';
 import { ChannelMark } from '../../kit/channelmark';
-import { Check, Field, Input, Select } from '../../kit/field';
+import { Check, Field, Input } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { number, type Part } from './part';
 
 export function Takes({ settings: s, view, disabled, onChange }: Part) {
@@ -33,7 +34,7 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
               {...p}
               disabled={disabled}
               value={s.hoursId ?? ''}
-              onChange={(e) => onChange({ hoursId: e.target.value === '' ? null : e.target.value })}
+              onChange={(chosen) => onChange({ hoursId: chosen === '' ? null : chosen })}
             >
               <option value="">whenever a door is open</option>
               {view.hours.map((h) => (
@@ -123,8 +124,8 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
                   className="!w-32 !py-1"
                   disabled={disabled}
                   value={n.atLeast}
-                  onChange={(e) => {
-                    const atLeast = Number(e.target.value) as Level;
+                  onChange={(chosen) => {
+                    const atLeast = Number(chosen) as Level;
                     setNeed(n, {
                       atLeast,
                       ...(n.atMost !== undefined && n.atMost < atLeast ? { atMost: atLeast } : {}),
@@ -142,15 +143,11 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
                   className="!w-36 !py-1"
                   disabled={disabled}
                   value={n.atMost ?? ''}
-                  onChange={(e) => {
+                  onChange={(chosen) => {
                     const { atMost: _old, ...rest } = n;
                     onChange({
                       needs: s.needs.map((x) =>
-                        x === n
-                          ? e.target.value === ''
-                            ? rest
-                            : { ...rest, atMost: Number(e.target.value) as Level }
-                          : x,
+                        x === n ? (chosen === '' ? rest : { ...rest, atMost: Number(chosen) as Level }) : x,
                       ),
                     });
                   }}
@@ -190,8 +187,8 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
             aria-label="Add a needed skill"
             className="mt-2 !w-56"
             value=""
-            onChange={(e) => {
-              if (e.target.value) onChange({ needs: [...s.needs, { skillId: e.target.value, atLeast: 3 }] });
+            onChange={(chosen) => {
+              if (chosen) onChange({ needs: [...s.needs, { skillId: chosen, atLeast: 3 }] });
             }}
           >
             <option value="">Add a skill…</option>

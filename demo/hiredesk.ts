@@ -1,10 +1,8 @@
 import { createHash } from 'node:crypto';
-import type { OutsideAnswer, OutsideRequest } from '../core/bots/connectors';
-import { hash32 } from '../core/chance';
+import type { OutsideAnswer, OutsideRequest } from '../src/core/bots/connectors';
+import { hash32 } from '../src/core/chance';
+import type { StandInSystem } from '../src/standins/system';
 
-/** How the stand-in answers: as usual, each answer late, or not at all. */
-export const DESK_MOODS = ['usual', 'slow', 'fails'] as const;
-export type DeskMood = (typeof DESK_MOODS)[number];
 export type Hire = {
   readonly number: string;
   readonly customer: string;
@@ -74,20 +72,14 @@ export function hireOf(spelled: string, now: number): Hire | null {
   };
 }
 
-export type HireDesk = {
-  readonly answer: (
-    request: OutsideRequest,
-    mood: DeskMood,
-    now: number,
-  ) => { readonly answer: OutsideAnswer; readonly seconds: number };
-};
-
 /**
  * The company's own system, simulated: `GET /hires/NUMBER`, `GET /hires/NUMBER/delivery`, `POST /repairs` (number, day) and
  * `POST /hires/NUMBER/end`. It says how many seconds its answer takes. The same request has the same answer, so that what
  * changes something is done once however often its key comes.
  */
-export const createHireDesk = (): HireDesk => ({
+export const createHireDesk = (): StandInSystem => ({
+  name: 'Hire desk',
+  about: `The hire company’s own system, simulated. It knows ${HIRES} hires, from ${hireNumber(0)} on.`,
   answer: (request, mood, now) => {
     const lot = hash32(`${request.path}|${request.body ?? ''}`);
     const seconds = mood === 'slow' ? 6 + (lot % 3) : 0.2 + (lot % 50) / 100;

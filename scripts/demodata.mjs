@@ -1,0 +1,24 @@
+// The demo's data: where it stands, and how it is made.
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { run } from './ground.mjs';
+
+/** Where the demo keeps its data, apart from what a real workspace has. */
+export const DEMO_FOLDER = 'var';
+/** What makes a server the demo's: the company it brings along, and its simulated customers and people. */
+export const DEMO = { LANE_GUEST: 'dist/demo.mjs', LANE_CROWD: '1' };
+
+/** Fills a folder anew; `onDay` hears of each day of the history that has been lived through. */
+export async function fillDemo(folder, onDay = () => undefined) {
+  // A half-made history is worth nothing: begin again.
+  for (const file of ['lane.db', 'lane.db-wal', 'lane.db-shm', 'filled']) rmSync(join(folder, file), { force: true });
+  await run(process.execPath, ['scripts/bundle.mjs'], { quiet: true });
+  await run(process.execPath, ['--enable-source-maps', 'dist/fill.mjs', 'fill'], {
+    quiet: true,
+    env: { LANE_DATA: folder },
+    onLine: (line) => {
+      const found = /^day (\d+) of (\d+)/.exec(line);
+      if (found) onDay(Number(found[1]), Number(found[2]));
+    },
+  });
+}

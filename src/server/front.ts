@@ -1,0 +1,38 @@
+import { randomUUID } from 'node:crypto';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Logger } from 'pino';
+import { LaneError } from '../core/errors';
+import { createPublicLimit, isCrossSite, refuse, secure } from './guard';
+
+type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>;
+
+/**
+ * What every request passes before Next.js has it: security headers, no changes from other sites, and the public limit.
+ * Each has an id, given back as `X-Request-Id`; its line in the log (level info) says method, path without its question,
+ * status and milliseconds.
+ */
+export function handlerOf(handle: Handler, { log, dev }: { readonly log: Logger; readonly dev: boolean }) {
+  const limit = createPublicLimit();
+  return (req: IncomingMessage, res: ServerResponse): void => {
+    const id = randomUUID();
+    const began = performance.now();
+    const path = req.url?.split('?')[0];
+    res.setHeader('X-Request-Id', id);
+    res.once('close', () =>
+      log.info({ id, method: req.method, path, status: res.statusCode, ms: Math.round(performance.now() - began) }),
+    );
+    void (async () => {
+      secure(req, res, dev);
+      if (isCrossSite(req)) return refuse(res, new LaneError('cross-site', 'This request came from another site.'));
+      const wait = await limit(req);
+      if (wait !== null) {
+        res.setHeader('Retry-After', String(wait));
+        return refuse(res, new LaneError('slow-down', `Too many requests from this address; wait ${wait} s.`));
+      }
+      await handle(req, res);
+    })().catch((error: unknown) => {
+      log.error({ id, path, err: error });
+      if (!res.headersSent) refuse(res, new LaneError('broken-inside', 'Something went wrong here.'));
+    });
+  };
+}
