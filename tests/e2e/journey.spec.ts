@@ -1,4 +1,4 @@
-import { contactBy, customer, expect, readyAgent, reply, say, test, window } from './lane';
+import { choose, contactBy, customer, expect, readyAgent, reply, say, test, window } from './lane';
 
 test('a lead changes a wording and publishes; a chat customer meets it, is handed to the person the rules name, and Review counts it', async ({
   browser,
@@ -102,7 +102,7 @@ test('of two agents the better level is asked, and the Floor says why; both figu
     lead.getByRole('gridcell', { name: 'Tamsin Orrel, Repairs triage: level 3, set on the person' }),
   ).toBeVisible();
   await lead.getByRole('button', { name: 'Change', exact: true }).click();
-  await lead.getByLabel('Duty profile').selectOption({ label: 'Repairs first' });
+  await choose(lead.getByLabel('Duty profile'), 'Repairs first');
   await lead.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(lead.getByRole('link', { name: 'duty: Repairs first' })).toBeVisible();
 
@@ -142,7 +142,7 @@ test('passing on moves the contact to another queue, and several texts fill the 
     await desk.getByRole('button', { name: 'Take (T)' }).click();
   }
   await expect(desk.getByText('50 of 100')).toBeVisible();
-  await desk.getByLabel('Pass on to a queue').selectOption({ label: 'School accounts' });
+  await choose(desk.getByLabel('Pass on to a queue'), 'School accounts');
   await expect(desk.getByText('25 of 100')).toBeVisible();
   const lead = await window(browser, lane, 'Noor Amsel', '/queues');
   await expect(lead.getByRole('button', { name: /School accounts.*1/ })).toBeVisible();

@@ -1,4 +1,4 @@
-import { contactBy, errorOf, expect, readyAgent, reply, test, window } from './lane';
+import { choose, contactBy, errorOf, expect, readyAgent, reply, test, window } from './lane';
 
 const level = (person: string, skill: string, words: string) => ({ name: `${person}, ${skill}: ${words}` });
 
@@ -57,7 +57,7 @@ test('levels over a block by keyboard: set, never, copy, paste, fill down, undo 
 }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
-  await page.getByLabel('Team', { exact: true }).selectOption({ label: 'Repairs bench' });
+  await choose(page.getByLabel('Team', { exact: true }), 'Repairs bench');
   const cell = (person: string, skill: string, words: string) =>
     page.getByRole('gridcell', level(person, skill, words));
   await page.getByRole('gridcell', { name: /^Odile Karrow, Keyboards:/ }).click();
@@ -98,21 +98,21 @@ test('a filter is kept by name, and people are changed in bulk with a preview an
   lane,
 }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
-  await page.getByLabel('Skill', { exact: true }).selectOption({ label: 'French' });
-  await page.getByLabel('At least level').selectOption('4');
+  await choose(page.getByLabel('Skill', { exact: true }), 'French');
+  await choose(page.getByLabel('At least level'), { value: '4' });
   await page.getByRole('button', { name: 'Keep this filter' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Good French');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await page.getByRole('button', { name: 'Clear' }).click();
-  await page.getByLabel('Kept filters').selectOption({ label: 'Good French' });
+  await choose(page.getByLabel('Kept filters'), 'Good French');
   await page.getByRole('button', { name: 'As a list' }).click();
   const shown = await page.getByRole('status').filter({ hasText: 'shown' }).textContent();
   const n = Number(/\d+/.exec(shown ?? '')?.[0]);
   expect(n).toBeGreaterThan(1);
   await page.getByLabel('Pick everybody shown').check();
   await page.getByRole('button', { name: `Change ${n}…` }).click();
-  await page.getByLabel('What to set').selectOption({ label: 'Duty profile' });
-  await page.getByLabel('To what').selectOption({ label: 'Texts only' });
+  await choose(page.getByLabel('What to set'), 'Duty profile');
+  await choose(page.getByLabel('To what'), 'Texts only');
   await expect(page.getByText(`${n} would change.`)).toBeVisible();
   await page.getByRole('button', { name: `Change ${n} people` }).click();
   await page.goto('/history');
@@ -128,12 +128,12 @@ test('a filter is kept by name, and people are changed in bulk with a preview an
 test('somebody is on another profile until 14:00, and back after it is ended', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people?person=person_05');
   await page.getByRole('button', { name: 'Another profile for now…' }).click();
-  await page.getByLabel('Profile for now').selectOption({ label: 'Texts only' });
+  await choose(page.getByLabel('Profile for now'), 'Texts only');
   await page.getByLabel('Until').fill('14:00');
   await page.getByRole('button', { name: 'Move' }).click();
   await expect(page.getByText('On Texts only until 14:00.')).toBeVisible();
   await expect(page.getByRole('link', { name: 'duty: Texts only' })).toBeVisible();
-  await page.getByLabel('State', { exact: true }).selectOption({ label: 'On another profile' });
+  await choose(page.getByLabel('State', { exact: true }), 'On another profile');
   await expect(page.getByText('1 shown', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'End it now' }).click();
   await expect(page.getByRole('link', { name: 'duty: Repairs first' })).toBeVisible();
@@ -152,11 +152,11 @@ test('readiness names each broken condition with its fix, and the fix mends it',
   await expect(answer()).toContainText('yes');
 
   await panel.getByRole('button', { name: 'Change', exact: true }).click();
-  await page.getByLabel('Role').selectOption({ label: 'quality reader' });
+  await choose(page.getByLabel('Role'), 'quality reader');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(panel.getByText('The role quality reader does not work with contacts')).toBeVisible();
   await panel.getByRole('button', { name: 'Give another role' }).click();
-  await page.getByLabel('Role').selectOption({ label: 'agent' });
+  await choose(page.getByLabel('Role'), 'agent');
   for (const channel of ['Voice', 'Chat', 'Messaging', 'SMS']) await page.getByLabel(`${channel} at once`).fill('0');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(panel.getByText('Every channel that Front desk takes is set to 0 at once')).toBeVisible();
@@ -177,7 +177,7 @@ test('readiness names each broken condition with its fix, and the fix mends it',
   });
   await expect(panel.getByText(/No queue’s needs are met: New hire needs New hire 2/)).toBeVisible();
   await panel.getByRole('button', { name: 'Set the skills' }).click();
-  await panel.getByLabel('New hire: own level').selectOption('5');
+  await choose(panel.getByLabel('New hire: own level'), { value: '5' });
   await panel.getByRole('tab', { name: 'Now' }).click();
   await expect(answer()).toContainText('yes');
 
@@ -293,7 +293,7 @@ test('a duty profile is copied, moved by keys, previewed in a situation and take
   await page.getByLabel('Chats at once').fill('2');
   await expect(page.getByLabel('Load of one by Chat')).toHaveValue('50');
   const situation = page.getByRole('region', { name: 'What would be taken' });
-  await situation.getByLabel('Whose skills').selectOption({ label: 'Tamsin Orrel' });
+  await choose(situation.getByLabel('Whose skills'), 'Tamsin Orrel');
   await expect(situation.getByText(/this profile would take \d+/)).toBeVisible();
   await page.getByRole('button', { name: 'Add the profile' }).click();
   await expect(page.getByText('0 on it · 0 on duty')).toBeVisible();
@@ -304,7 +304,7 @@ test('a duty profile is copied, moved by keys, previewed in a situation and take
 
 test('a queue’s side: who takes it is set there for a whole profile', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/queues?queue=queue_schools');
-  await page.getByLabel('Evening by Chat: band').selectOption('3');
+  await choose(page.getByLabel('Evening by Chat: band'), { value: '3' });
   await page.getByLabel('Evening by Chat: after seconds').fill('90');
   await page.getByRole('button', { name: 'Apply to 10 people' }).click();
   await expect(page.getByText('Applied to 10 people; it counts from the next contact on.')).toBeVisible();
@@ -331,7 +331,7 @@ test('a way to reach somebody is verified by the code that was sent, and chosen 
   await page.getByRole('button', { name: 'Verify' }).click();
   await expect(page.getByText('+353209110171 is verified.')).toBeVisible();
   await desk.reload();
-  await desk.getByLabel('Calls come to').selectOption({ label: '+353209110171' });
+  await choose(desk.getByLabel('Calls come to'), '+353209110171');
   await expect(desk.getByText('Calls come to +353209110171 today.')).toBeVisible();
 });
 
@@ -349,7 +349,7 @@ test('a desk profile hides a panel, its rule gives it, and the Desk follows; sto
   await expect(desk.getByRole('heading', { name: 'Why you' })).toBeVisible();
   await desk.getByRole('button', { name: 'Bridge fell or snapped' }).click();
   await expect(reply(desk)).toHaveValue(/loosen the strings/);
-  await desk.getByLabel('Stock replies').selectOption({ label: 'Greetings: Hello' });
+  await choose(desk.getByLabel('Stock replies'), 'Greetings: Hello');
   await expect(reply(desk)).toHaveValue(/Hello Wren Holloway-Tarn, this is Odile at Brindlewood/);
   await page.getByRole('button', { name: /^Bench Desk/ }).click();
   await page.getByLabel('Why you while talking').uncheck();
@@ -383,7 +383,7 @@ test('a role is copied, changed and given; ownership is handed on', async ({ bro
   await expect(page.getByRole('heading', { name: 'floor watcher' })).toBeVisible();
   await page.goto('/people?person=person_05');
   await page.getByRole('button', { name: 'Change', exact: true }).click();
-  await page.getByLabel('Role').selectOption({ label: 'floor watcher' });
+  await choose(page.getByLabel('Role'), 'floor watcher');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('link', { name: 'Access' }).click();
   const access = page.getByRole('region', { name: 'What one person can see and do' });
@@ -392,7 +392,7 @@ test('a role is copied, changed and given; ownership is handed on', async ({ bro
   await expect(odile.getByRole('heading', { name: 'You may not open' })).toHaveCount(0);
   await expect(odile.getByText('School accounts')).toHaveCount(0);
   await page.getByRole('button', { name: 'Hand ownership on…' }).click();
-  await page.getByLabel('New owner').selectOption({ label: 'Noor Amsel' });
+  await choose(page.getByLabel('New owner'), 'Noor Amsel');
   await page.getByRole('button', { name: 'Hand it on' }).click();
   await expect(page.getByRole('button', { name: 'Hand ownership on…' })).toHaveCount(0);
   await expect(page.getByRole('button', { name: /^owner 1 person/ })).toBeVisible();
@@ -431,7 +431,7 @@ test('a shift from a calendar is shown, kept and counted; a team’s language mu
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('The shift of Odile Karrow is saved.')).toBeVisible();
   await page.goto('/people/teams?team=team_front');
-  await page.getByLabel('French: level').selectOption('2');
+  await choose(page.getByLabel('French: level'), { value: '2' });
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText(/says that everybody in it speaks it equally well/)).toBeVisible();
   await page.getByLabel(/Everybody in this team speaks French equally well/).check();
@@ -484,7 +484,7 @@ test('a role that only reads begins where it may, sees no act, and is refused by
 }) => {
   const lead = await window(browser, lane, 'Noor Amsel', '/people?person=person_05');
   await lead.getByRole('button', { name: 'Change', exact: true }).click();
-  await lead.getByLabel('Role').selectOption({ label: 'quality reader' });
+  await choose(lead.getByLabel('Role'), 'quality reader');
   await lead.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(lead.getByText('The role quality reader does not work with contacts')).toBeVisible();
   const page = await window(browser, lane, 'Odile Karrow', '/');

@@ -1,4 +1,4 @@
-import { customer, expect, test, window } from './lane';
+import { choose, customer, expect, test, window } from './lane';
 
 test('levels by keyboard over the matrix, and undo', async ({ browser, lane }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people');
@@ -70,7 +70,7 @@ test('a queue is added, previewed with counts, applied, and its name cannot be t
   const asked = page.getByRole('group', { name: 'Who is asked' });
   await expect(asked).toContainText(/[1-9]\d* people/);
   await page.getByRole('button', { name: 'Change what it takes' }).click();
-  await dialog.getByLabel('Lowest level of Repairs triage').selectOption('5');
+  await choose(dialog.getByLabel('Lowest level of Repairs triage'), { value: '5' });
   await dialog.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('button', { name: 'Apply from the next visit' })).toBeEnabled();
   await page.getByRole('button', { name: 'Undo changes' }).click();
@@ -82,7 +82,7 @@ test('a queue is added, previewed with counts, applied, and its name cannot be t
   await expect(page.getByRole('alert').filter({ hasText: 'is taken' })).toBeVisible();
   await page.getByRole('button', { name: 'Change what it takes' }).click();
   await dialog.getByLabel('Name', { exact: true }).fill('Tuning');
-  await dialog.getByLabel('Add a needed skill').selectOption({ label: 'Keyboards' });
+  await choose(dialog.getByLabel('Add a needed skill'), 'Keyboards');
   await dialog.getByRole('button', { name: 'Done' }).click();
   await page.getByRole('button', { name: 'Change picks the person by' }).click();
   await dialog.getByRole('radio', { name: /Even load/ }).check();

@@ -1,7 +1,7 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fillSettings } from '../../demo/fill';
+import { inject } from 'vitest';
 import { seeded } from '../../src/core/chance';
 import type { ErrorCode } from '../../src/core/errors';
 import { seededIds } from '../../src/core/ids';
@@ -14,10 +14,9 @@ import type { ServiceOptions } from '../../src/services/parts';
 import { createHireDesk } from '../../demo/hiredesk';
 import type { StandInSystem } from '../../src/standins/system';
 import { emailOf } from '../../demo/company';
+import { MIGRATIONS, MORNING } from './morning';
 
-export const MIGRATIONS = join(import.meta.dirname, '../../src/data/migrations');
-/** A Tuesday, 10:20 in Dublin. */
-export const MORNING = Date.parse('2026-11-17T10:20:00Z');
+export { MIGRATIONS, MORNING };
 
 export type World = {
   readonly db: Db;
@@ -43,10 +42,10 @@ const atOnce: StandInSystem = {
 /** The demo company without its history, on a clock that stands still unless told. Nobody simulated is on duty. */
 export function makeWorld(options: Partial<ServiceOptions> = {}): World {
   const folder = mkdtempSync(join(tmpdir(), 'lane-'));
+  copyFileSync(inject('template'), join(folder, 'lane.db'));
   const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
   let now = MORNING;
   const clocks = { real: () => now, floor: () => now };
-  db.transaction(() => fillSettings(db, now))();
   // Ids go on where they were when the server is started anew, so that what happens then can be compared.
   const ids = seededIds(seeded(1));
   const build = () => createServices(createHost(db, ids, clocks), { system: atOnce, ...options });

@@ -13,6 +13,7 @@ import { decisionsOf, visitsOf } from '../../src/data/visits';
 import type { Services } from '../../src/services';
 import { handsIn, queueInput } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
+import { sized } from '../helpers/size';
 
 let w: World;
 let s: Services;
@@ -605,7 +606,7 @@ describe('a stop and a start', () => {
     world.close();
     return log;
   }
-  it.each([1, 2, 3])(
+  it.each(sized({ quick: [3], usual: [1], long: [1, 2, 3] }))(
     'with no time between changes nothing (morning %i)',
     (seed) => {
       const without = morning(seed, () => false);

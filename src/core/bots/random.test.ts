@@ -1,3 +1,4 @@
+import { sized } from '../../../tests/helpers/size';
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import {
@@ -54,7 +55,7 @@ describe('any bot and any inputs', () => {
           }
         },
       ),
-      { numRuns: 3000 },
+      { numRuns: sized({ quick: 200, usual: 1000, long: 3000 }) },
     );
   });
   it('can be checked, drawn and compared, whatever they are', () => {
@@ -73,7 +74,7 @@ describe('any bot and any inputs', () => {
         expect(differences(a, a)).toEqual([]);
         if (JSON.stringify(a.scenes) !== JSON.stringify(b.scenes)) expect(differences(a, b).length).toBeGreaterThan(0);
       }),
-      { numRuns: 400 },
+      { numRuns: sized({ quick: 60, usual: 200, long: 400 }) },
     );
   });
 });

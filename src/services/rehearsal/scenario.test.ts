@@ -6,7 +6,7 @@ import { runOnce } from '../../core/rehearsal/run';
 import { estimate, studentT975, summarise } from '../../core/rehearsal/result';
 import { readScenario } from './scenarioschema';
 
-const formats = join(import.meta.dirname, '../../docs/formats');
+const formats = join(import.meta.dirname, '../../../docs/formats');
 const json = (name: string) => JSON.parse(readFileSync(join(formats, name), 'utf8')) as Record<string, unknown>;
 const valid = new Ajv({ strict: false, formats: { 'date-time': true } }).compile(
   json('rehearsal-scenario.schema.json'),

@@ -56,8 +56,8 @@ export function createSignIn(host: Host) {
   /** Failed tries within 30 s after which the next must wait: few for one account, more for an address that many may share. */
   const account = { most: 5, failed: new RateLimiterMemory({ points: 5, duration: 30, keyPrefix: 'account' }) };
   const network = { most: 30, failed: new RateLimiterMemory({ points: 30, duration: 30, keyPrefix: 'network' }) };
-  /** Unknown addresses take as long as known ones. */
-  const nobody = hashPassword(randomBytes(12).toString('hex'));
+  /** Unknown addresses take as long as known ones; made when the first of them is tried. */
+  let nobody: Promise<string> | null = null;
 
   async function guard({ most, failed }: typeof account, key: string): Promise<void> {
     const state = await failed.get(key);
@@ -77,7 +77,11 @@ export function createSignIn(host: Host) {
       ] as const;
       for (const [limit, key] of watched) await guard(limit, key);
       const person = readPersonByEmail(host.db, email.toLowerCase());
-      const good = await matches(password, (person && readPasswordHash(host.db, person.id)) ?? nobody);
+      const stored = person && readPasswordHash(host.db, person.id);
+      const good = await matches(
+        password,
+        stored ?? (await (nobody ??= hashedPassword(randomBytes(12).toString('hex')))),
+      );
       if (!person || !person.active || !good) {
         await Promise.all(watched.map(([limit, key]) => limit.failed.consume(key).catch(() => undefined)));
         throw new LaneError('sign-in-failed', 'The address or the password is not right.');
