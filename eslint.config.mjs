@@ -28,7 +28,7 @@ export default tseslint.config(
     },
   },
   {
-    files: ['src/**/*.tsx'],
+    files: ['src/ui/**/*.{ts,tsx}', 'src/app/**/*.tsx'],
     plugins: { 'react-hooks': hooks, 'jsx-a11y': a11y },
     rules: {
       'react-hooks/rules-of-hooks': 'error',

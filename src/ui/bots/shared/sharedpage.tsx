@@ -17,7 +17,8 @@ import { Empty, Panel, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
 import { StopNav } from '../../lane/stopnav';
 import { AroundScript } from '../script/around';
-import { focusLine, ScriptView } from '../script/scriptview';
+import { ScriptView } from '../script/scriptview';
+import { focusLine } from '../script/usescript';
 
 type Scene = SharedView['scenes'][number];
 type Draft = {
