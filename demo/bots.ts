@@ -15,7 +15,9 @@ import book from './files/phrasebook-source.json';
 import taught from './files/phrases-taught.json';
 import workspace from './files/workspace.json';
 
-/** The demo's bots in the product's own format: each can be taken out of the product, changed there and put back here. */
+/**
+ * The demo's bots in the product's own format: each can be taken out of the product, changed there and put back here.
+ */
 const BOT_FILES: readonly (readonly [id: string, file: unknown])[] = [
   ['bot_front', telephone],
   ['bot_chat', chat],

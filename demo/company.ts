@@ -11,7 +11,10 @@ import { NO_LIMITS } from '../src/core/routing/limits';
 import { type PickingRule, QUEUE_DEFAULTS, type QueueSettings, USUAL_CALLBACK } from '../src/core/routing/queue';
 import type { Field } from '../src/data/fields';
 
-/** Brindlewood Instrument Hire: made up from end to end. Everything here is plain data that `fill.ts` puts in through the services. */
+/**
+ * Brindlewood Instrument Hire: made up from end to end. Everything here is plain data that `fill.ts` puts in through
+ * the services.
+ */
 export const COMPANY = {
   name: 'Brindlewood Instrument Hire',
   zone: 'Europe/Dublin',
@@ -359,7 +362,9 @@ export const STOCK_SETS = [
         id: 'reply_bridge',
         title: 'Bridge fell or snapped',
         text: {
-          en: 'Please loosen the strings and do not put the bridge back yourself. We collect the instrument and lend you another meanwhile.',
+          en:
+            'Please loosen the strings and do not put the bridge back yourself. We collect the instrument ' +
+            'and lend you another meanwhile.',
         },
       },
       {
@@ -665,7 +670,9 @@ export const emailOf = (name: string): string =>
     .replace(/[^a-z ]/g, '')
     .replaceAll(' ', '.')}@brindlewood.example`;
 
-/** 64 people in 5 teams, the same for the same chance. One of them has a profile without room for any of its channels. */
+/**
+ * 64 people in 5 teams, the same for the same chance. One of them has a profile without room for any of its channels.
+ */
 export function people(chance: Chance): DemoPerson[] {
   const made: DemoPerson[] = [];
   const names = new Set(NAMED.map(([name]) => name));

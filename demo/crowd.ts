@@ -20,8 +20,10 @@ import { COMPANY, DOORS } from './company';
 import * as lines from './lines';
 
 /**
- * Simulated customers and people. They know nothing of the inside: customers come by doors, read what they are asked, wait
- * and lose patience; people go on duty by their shifts, take what they are offered, talk and file outcomes. The same crowd
+ * Simulated customers and people. They know nothing of the inside: customers come by doors, read what they are asked,
+ * wait
+ * and lose patience; people go on duty by their shifts, take what they are offered, talk and file outcomes. The same
+ * crowd
  * makes the history (on a virtual clock, as fast as it goes) and keeps the Floor moving live.
  */
 type Agenda = AgendaOf<() => void>;
@@ -193,7 +195,10 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     host.transact((tx) => (luck < 0.02 ? floor.turnDown(tx, personId, 'declined') : floor.accept(tx, personId)));
   }
 
-  /** A simulated person talks to a customer: greets, answers a few times, ends. A real customer is answered as they write. */
+  /**
+   * A simulated person talks to a customer: greets, answers a few times, ends. A real customer is answered as they
+   * write.
+   */
   function talk(legId: string, contactId: string, personId: string): void {
     const contact = readContact(host.db, contactId);
     if (!contact) return;

@@ -206,7 +206,10 @@ export function fillSettings(db: Db, realAt: number): void {
 
 const dayAfter = (at: number, days: number): string => new Date(at + days * 86_400_000).toISOString().slice(0, 10);
 
-/** Lets the crowd live through `days` days up to `until` on a virtual clock, in one transaction. Gives the number of contacts. */
+/**
+ * Lets the crowd live through `days` days up to `until` on a virtual clock, in one transaction. Gives the number of
+ * contacts.
+ */
 export function fillHistory(
   db: Db,
   from: number,

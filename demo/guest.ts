@@ -3,7 +3,9 @@ import { emailOf, PASSWORD } from './company';
 import { startCrowd } from './crowd';
 import { createHireDesk } from './hiredesk';
 
-/** The demo company as the server brings it along: its accounts, its own system, and its crowd where LANE_CROWD is 1. */
+/**
+ * The demo company as the server brings it along: its accounts, its own system, and its crowd where LANE_CROWD is 1.
+ */
 const guest: Guest = {
   accounts: [
     { role: 'Owner', name: 'Nell Ashgrove' },

@@ -79,7 +79,10 @@ const INSTRUMENTS = [
   'oboe',
 ];
 
-/** What a customer answers to a bot's question. `token` is the customer's own, so that they keep to one hire and one story. */
+/**
+ * What a customer answers to a bot's question. `token` is the customer's own, so that they keep to one hire and one
+ * story.
+ */
 export function answer(
   chance: Chance,
   wants: Wish,

@@ -1,4 +1,5 @@
-// `npm run bench [-- name …]`: speed as ratios within one run. Nothing here is asserted. Names are the files in tests/bench.
+// `npm run bench [-- name …]`: speed as ratios within one run. Nothing here is asserted. Names are the files in
+// tests/bench.
 import { build } from 'esbuild';
 import { buildAll, installPackages } from './ground.mjs';
 

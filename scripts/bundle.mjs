@@ -1,4 +1,5 @@
-// Bundles what runs outside Next.js: the host process, its workers, commands, and the demo. Packages stay outside the bundle.
+// Bundles what runs outside Next.js: the host process, its workers, commands, and the demo. Packages stay outside the
+// bundle.
 import { build } from 'esbuild';
 
 export const bundleOptions = {

@@ -1,4 +1,5 @@
-// `npm run demo`: installs and builds what is missing, fills an empty database with the made-up company, starts, and says where.
+// `npm run demo`: installs and builds what is missing, fills an empty database with the made-up company, starts, and
+// says where.
 //   -- --fresh   starts over with new data        PORT=4000, LANE_DATA=folder   where it listens and keeps its data
 import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';

@@ -1,4 +1,5 @@
-// `npm run dev`: pages reload as they are written, the host starts anew when anything else changes, with the demo's data.
+// `npm run dev`: pages reload as they are written, the host starts anew when anything else changes, with the demo's
+// data.
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';

@@ -60,7 +60,8 @@ async function whenChanged(stamp, paths, missing, work) {
 }
 
 const npm = (args, quiet) =>
-  // SQLite is compiled here: lighter optimisation takes a third of the time, and costs a fifth on queries (see the README).
+  // SQLite is compiled here: lighter optimisation takes a third of the time, and costs a fifth on queries (see the
+  // README).
   run('npm', [...args, '--no-audit', '--no-fund', '--loglevel=error'], {
     quiet,
     env: { MAKEFLAGS: '-j4', CFLAGS: process.env.CFLAGS ?? '-O1', CXXFLAGS: process.env.CXXFLAGS ?? '-O0' },
@@ -77,7 +78,8 @@ export const installPackages = ({ quiet = false } = {}) =>
   });
 
 /**
- * The same in two halves, so that what needs no database can begin before SQLite is compiled: resolves once packages are
+ * The same in two halves, so that what needs no database can begin before SQLite is compiled: resolves once packages
+ * are
  * there, with a promise for the rest.
  */
 export async function installInHalves() {

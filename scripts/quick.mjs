@@ -1,4 +1,5 @@
-// `npm run quick`: lint of what changed, types, and unit tests in their smallest size, side by side. For while one works.
+// `npm run quick`: lint of what changed, types, and unit tests in their smallest size, side by side. For while one
+// works.
 //   -- pattern …   only the tests whose file name contains one of these
 import { execFileSync } from 'node:child_process';
 import { existsSync } from 'node:fs';

@@ -1,4 +1,5 @@
-// `npm run rehearse -- scenario.json`: a day, or any stretch of time, run through the router; see docs/formats/rehearsal.md.
+// `npm run rehearse -- scenario.json`: a day, or any stretch of time, run through the router; see
+// docs/formats/rehearsal.md.
 import { become, installPackages, run } from './ground.mjs';
 
 await installPackages();

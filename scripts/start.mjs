@@ -1,5 +1,7 @@
-// `npm start`: what is built, for real use. On an empty folder it prints a one-time address where the first owner begins.
-//   PORT=3000, HOST=127.0.0.1, LANE_DATA=data (folder), LANE_URL=https://… (how it is reached from outside), LANE_LOG=info
+// `npm start`: what is built, for real use. On an empty folder it prints a one-time address where the first owner
+// begins.
+//   PORT=3000, HOST=127.0.0.1, LANE_DATA=data (folder), LANE_URL=https://… (how it is reached from outside),
+// LANE_LOG=info
 import { buildAll, installPackages, liveWith, say, startServer } from './ground.mjs';
 
 try {

@@ -1,5 +1,6 @@
 // `npm test`: installs what is missing, then lint, layers, types, unit tests, build, end-to-end tests against the built
-// application. Ends with the line `N passed, N failed` over both kinds of test; any other step that fails counts as one.
+// application. Ends with the line `N passed, N failed` over both kinds of test; any other step that fails counts as
+// one.
 //   `npm run test:long` (`-- long`): the unit tests in their full size, and nothing else.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statfsSync } from 'node:fs';
@@ -14,7 +15,10 @@ const results = 'test-results';
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 
-/** Workspaces of tests stand in memory where there is room for them: each change waits for the disk, and none of them is kept. */
+/**
+ * Workspaces of tests stand in memory where there is room for them: each change waits for the disk, and none of them
+ * is kept.
+ */
 const inMemory = existsSync('/dev/shm') && statfsSync('/dev/shm').bavail * statfsSync('/dev/shm').bsize > 2e9;
 const TMPDIR = mkdtempSync(join(inMemory ? '/dev/shm' : tmpdir(), 'lane-tests-'));
 process.on('exit', () => rmSync(TMPDIR, { recursive: true, force: true }));

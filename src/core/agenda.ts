@@ -1,4 +1,7 @@
-/** Things due at instants (ms), earliest first; equal instants in the order they were added. A binary heap over flat arrays. */
+/**
+ * Things due at instants (ms), earliest first; equal instants in the order they were added. A binary heap over flat
+ * arrays.
+ */
 export type Agenda<T> = {
   readonly add: (at: number, item: T) => void;
   readonly nextAt: () => number | null;
@@ -45,7 +48,8 @@ export function createAgenda<T>(): Agenda<T> {
       if (at === undefined || mine === undefined) return undefined;
       const n = ats.length;
       if (n === 0) return first;
-      // The hole goes down to a leaf along the earlier children, then the last entry rises from there: about half the comparisons.
+      // The hole goes down to a leaf along the earlier children, then the last entry rises from there: about half the
+      // comparisons.
       let i = 0;
       for (let child = 1; child < n; child = 2 * i + 1) {
         const other = child + 1;

@@ -25,7 +25,8 @@ export function seeded(seed: number): Chance {
 }
 
 /**
- * sfc32 (Chris Doty-Humphrey, public domain): 128 bits of state, so that the streams of many runs do not overlap. Each seed and
+ * sfc32 (Chris Doty-Humphrey, public domain): 128 bits of state, so that the streams of many runs do not overlap.
+ * Each seed and
  * stream number gives numbers of its own.
  */
 export function stream(seed: number, number: number): Chance {

@@ -1,4 +1,7 @@
-/** One place at which two versions of a thing differ. `from` or `to` is undefined where the place is only in the other. */
+/**
+ * One place at which two versions of a thing differ. `from` or `to` is undefined where the place is only in the
+ * other.
+ */
 export type Difference = { readonly path: string; readonly from: unknown; readonly to: unknown };
 
 const isPlain = (value: unknown): value is Record<string, unknown> =>
@@ -89,7 +92,10 @@ export function sayValue(value: unknown, say: Sayer): string {
     .join(', ');
 }
 
-/** All differences of two versions in words, without ids of their own and revisions. Either may be null: then the thing was not there. */
+/**
+ * All differences of two versions in words, without ids of their own and revisions. Either may be null: then the
+ * thing was not there.
+ */
 export function describeDifferences(before: unknown, after: unknown, say: Sayer): ChangeLine[] {
   const whole = [before, after].every((v) => v === null || v === undefined || isPlain(v));
   return differences(whole ? (before ?? {}) : { value: before }, whole ? (after ?? {}) : { value: after })

@@ -37,7 +37,10 @@ export type EventBody =
         readonly confidence: number;
       } | null;
     }
-  /** Something was asked outside; a text was to be sent now or after the contact; the conversation goes on in another language. */
+  /**
+   * Something was asked outside; a text was to be sent now or after the contact; the conversation goes on in another
+   * language.
+   */
   | { readonly type: 'bot.asked'; readonly contactId: string; readonly number: number; readonly connectorId: string }
   | {
       readonly type: 'bot.texted';
@@ -75,7 +78,10 @@ export type EventBody =
       readonly familiarId?: string | null;
       readonly callback?: boolean;
     }
-  /** A stage of the wait clock happened; a group or partner desk was asked as well from the start; the customer is asked what they want until an instant (null: no longer). */
+  /**
+   * A stage of the wait clock happened; a group or partner desk was asked as well from the start; the customer is
+   * asked what they want until an instant (null: no longer).
+   */
   | {
       readonly type: 'visit.staged';
       readonly contactId: string;
@@ -181,7 +187,10 @@ export type EventBody =
 
 export type EventType = EventBody['type'];
 
-/** An event in the log: `seq` rises by one and is its id on the stream; `v` is the version of its shape; both clocks in UTC ms. */
+/**
+ * An event in the log: `seq` rises by one and is its id on the stream; `v` is the version of its shape; both clocks
+ * in UTC ms.
+ */
 export type LaneEvent = EventBody & {
   readonly seq: number;
   readonly v: number;
@@ -189,7 +198,9 @@ export type LaneEvent = EventBody & {
   readonly realAt: number;
 };
 
-/** The version in which each type is written now. Raising one takes an upcaster below and an old example in its test. */
+/**
+ * The version in which each type is written now. Raising one takes an upcaster below and an old example in its test.
+ */
 export const EVENT_VERSION = 1;
 
 type Stored = {

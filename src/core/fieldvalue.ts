@@ -5,7 +5,10 @@ import type { Value } from './bots/value';
 export const FIELD_TYPES = ['text', 'whole', 'money', 'date', 'time', 'yes-no', 'telephone', 'email'] as const;
 export type FieldType = (typeof FIELD_TYPES)[number];
 
-/** What somebody typed into a field, read as its type; null when it is not such a thing. Money is an amount with at most two decimals. */
+/**
+ * What somebody typed into a field, read as its type; null when it is not such a thing. Money is an amount with at
+ * most two decimals.
+ */
 export function fieldValue(
   type: FieldType,
   text: string,

@@ -10,7 +10,10 @@ export const CATEGORY_NAMES: Readonly<Record<OutcomeCategory, string>> = {
   'no-contact': 'nobody reached',
 };
 
-/** What a contact came to. `shortest` and `longest` are seconds of the contact between which it can be filed; null is without limit. */
+/**
+ * What a contact came to. `shortest` and `longest` are seconds of the contact between which it can be filed; null is
+ * without limit.
+ */
 export type Outcome = {
   readonly code: string;
   readonly label: string;
@@ -44,7 +47,10 @@ export function cannotFile(
   return null;
 }
 
-/** Lengths (whole seconds) for which no code of a set can be filed, as [from, to]; `to` null is without end. Every length must leave one. */
+/**
+ * Lengths (whole seconds) for which no code of a set can be filed, as [from, to]; `to` null is without end. Every
+ * length must leave one.
+ */
 export function gapsIn(
   outcomes: readonly Pick<Outcome, 'who' | 'shortest' | 'longest' | 'retired'>[],
 ): { from: number; to: number | null }[] {

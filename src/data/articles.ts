@@ -19,7 +19,10 @@ export const wordArticle = (db: Db, id: string, article: Article | null): void =
     );
 };
 
-/** Articles of a language that have one of some words, best first by BM25 with the title counted four times; smaller scores fit better. */
+/**
+ * Articles of a language that have one of some words, best first by BM25 with the title counted four times; smaller
+ * scores fit better.
+ */
 export const findArticles = (
   db: Db,
   words: readonly string[],
@@ -30,7 +33,8 @@ export const findArticles = (
     ? []
     : rows(
         db,
-        'SELECT id, title, text, bm25(article_words, 0, 0, 4, 1) AS score FROM article_words WHERE article_words MATCH ? AND language = ? ORDER BY score LIMIT ?',
+        `SELECT id, title, text, bm25(article_words, 0, 0, 4, 1) AS score FROM article_words
+          WHERE article_words MATCH ? AND language = ? ORDER BY score LIMIT ?`,
         words.map((w) => `"${w}"*`).join(' OR '),
         language,
         most,

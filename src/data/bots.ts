@@ -50,7 +50,8 @@ export const readBot = (db: Db, id: string): Bot | undefined => {
 export const writeDraft = (db: Db, id: string, name: string, draft: BotScript): void => {
   run(
     db,
-    'INSERT INTO bots (id, name, draft, revision, place) VALUES (?1, ?2, ?3, 1, (SELECT count(*) FROM bots)) ON CONFLICT (id) DO UPDATE SET name = ?2, draft = ?3, revision = revision + 1',
+    `INSERT INTO bots (id, name, draft, revision, place) VALUES (?1, ?2, ?3, 1, (SELECT count(*)
+      FROM bots)) ON CONFLICT (id) DO UPDATE SET name = ?2, draft = ?3, revision = revision + 1`,
     id,
     name,
     JSON.stringify(draft),
@@ -95,7 +96,8 @@ export function keepVersion(
       0) + 1;
   run(
     db,
-    'INSERT INTO bot_versions (bot_id, version, script, pinned, note, real_at, person_id) SELECT id, ?, draft, ?, ?, ?, ? FROM bots WHERE id = ?',
+    `INSERT INTO bot_versions (bot_id, version, script, pinned, note, real_at, person_id) SELECT id, ?, draft,
+        ?, ?, ?, ? FROM bots WHERE id = ?`,
     version,
     JSON.stringify(pinned),
     note,

@@ -6,7 +6,8 @@ export function endingsSince(db: Db, since: number): Record<string, BotEndings> 
   const found = rows<{ botId: string; how: string; n: number }>(
     db,
     `SELECT c.bot_id AS botId, json_extract(e.body, '$.how') AS how, count(*) AS n
-    FROM events e JOIN contacts c ON c.id = e.contact_id WHERE e.type = 'bot.finished' AND e.floor_at >= ? AND c.bot_id IS NOT NULL GROUP BY 1, 2`,
+      FROM events e JOIN contacts c ON c.id = e.contact_id WHERE e.type = 'bot.finished'
+        AND e.floor_at >= ? AND c.bot_id IS NOT NULL GROUP BY 1, 2`,
     since,
   );
   const endings: Record<string, BotEndings> = {};
@@ -22,7 +23,9 @@ export function endingsSince(db: Db, since: number): Record<string, BotEndings> 
   return endings;
 }
 
-/** How customers went through a bot since an instant (floor ms): the ways taken, where they left, how many there were. */
+/**
+ * How customers went through a bot since an instant (floor ms): the ways taken, where they left, how many there were.
+ */
 export function trafficOf(db: Db, botId: string, since: number): Traffic {
   const found = rows<{ how: string; lineId: string | null; path: string | null }>(
     db,

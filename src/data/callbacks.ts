@@ -3,7 +3,10 @@ import { type Db, row, rows, run } from './database';
 export type CallbackState =
   'planned' | 'waiting' | 'dialling' | 'talking' | 'reached' | 'expired' | 'given-up' | 'cancelled';
 
-/** A call promised to a customer. `fromAt` to `untilAt` is the window they chose (null: as soon as possible); instants of the floor. */
+/**
+ * A call promised to a customer. `fromAt` to `untilAt` is the window they chose (null: as soon as possible); instants
+ * of the floor.
+ */
 export type Callback = {
   readonly id: string;
   readonly contactId: string;
@@ -23,8 +26,9 @@ export type Callback = {
   readonly outcome: string | null;
 };
 
-const CALLBACK =
-  'SELECT id, contact_id AS contactId, queue_id AS queueId, number, placed_at AS placedAt, asked_at AS askedAt, from_at AS fromAt, until_at AS untilAt, expires_at AS expiresAt, attempts, next_at AS nextAt, state, call_id AS callId, reached_at AS reachedAt, ended_at AS endedAt, outcome FROM callbacks';
+const CALLBACK = `SELECT id, contact_id AS contactId, queue_id AS queueId, number, placed_at AS placedAt, asked_at AS askedAt,
+      from_at AS fromAt, until_at AS untilAt, expires_at AS expiresAt, attempts, next_at AS nextAt, state, call_id
+      AS callId, reached_at AS reachedAt, ended_at AS endedAt, outcome FROM callbacks`;
 
 export const readCallback = (db: Db, id: string): Callback | undefined =>
   row<Callback>(db, `${CALLBACK} WHERE id = ?`, id);
@@ -42,8 +46,12 @@ export const readCallbacks = (db: Db, since: number): Callback[] =>
 export const writeCallback = (db: Db, c: Callback): void => {
   run(
     db,
-    `INSERT INTO callbacks (id, contact_id, queue_id, number, placed_at, asked_at, from_at, until_at, expires_at, attempts, next_at, state, call_id, reached_at, ended_at, outcome) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)
-    ON CONFLICT (id) DO UPDATE SET queue_id = ?3, number = ?4, from_at = ?7, until_at = ?8, expires_at = ?9, attempts = ?10, next_at = ?11, state = ?12, call_id = ?13, reached_at = ?14, ended_at = ?15, outcome = ?16`,
+    `INSERT INTO callbacks (id, contact_id, queue_id, number, placed_at, asked_at, from_at, until_at,
+        expires_at, attempts, next_at, state, call_id, reached_at, ended_at, outcome) VALUES (?1, ?2,
+        ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16)
+      ON CONFLICT (id) DO UPDATE SET queue_id = ?3, number = ?4, from_at = ?7, until_at = ?8,
+        expires_at = ?9, attempts = ?10, next_at = ?11, state = ?12, call_id = ?13, reached_at = ?14,
+        ended_at = ?15, outcome = ?16`,
     c.id,
     c.contactId,
     c.queueId,

@@ -9,7 +9,8 @@ export const readClock = (db: Db): FloorClock | undefined =>
 export const writeClock = (db: Db, clock: FloorClock): void => {
   run(
     db,
-    'INSERT INTO floor_clock (id, real_at, floor_at, rate) VALUES (1, ?1, ?2, ?3) ON CONFLICT (id) DO UPDATE SET real_at = ?1, floor_at = ?2, rate = ?3',
+    `INSERT INTO floor_clock (id, real_at, floor_at, rate) VALUES (1, ?1, ?2, ?3)
+      ON CONFLICT (id) DO UPDATE SET real_at = ?1, floor_at = ?2, rate = ?3`,
     clock.realAt,
     clock.floorAt,
     clock.rate,

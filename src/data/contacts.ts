@@ -15,8 +15,8 @@ export type Contact = {
   readonly endedHow: ContactEnd | null;
 };
 
-const CONTACT =
-  'SELECT id, door_id AS doorId, channel, customer_id AS customerId, language, bot_id AS botId, bot_version AS botVersion, started_at AS startedAt, ended_at AS endedAt, ended_how AS endedHow FROM contacts';
+const CONTACT = `SELECT id, door_id AS doorId, channel, customer_id AS customerId, language, bot_id AS botId, bot_version AS
+      botVersion, started_at AS startedAt, ended_at AS endedAt, ended_how AS endedHow FROM contacts`;
 
 export const readContact = (db: Db, id: string): Contact | undefined => row<Contact>(db, `${CONTACT} WHERE id = ?`, id);
 

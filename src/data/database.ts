@@ -66,7 +66,8 @@ export function migrate(db: Db, folder: string): void {
   const present = Number(db.pragma('user_version', { simple: true }));
   if (present > newest) {
     throw new DatabaseRefused(
-      `This database is at step ${present}, but this version of Usher Lane only knows steps up to ${newest}. Start the newer version, or restore an older backup.`,
+      `This database is at step ${present}, but this version of Usher Lane only knows steps up to ` +
+        `${newest}. Start the newer version, or restore an older backup.`,
     );
   }
   for (const file of files) {

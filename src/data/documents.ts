@@ -7,7 +7,9 @@ type Stored = Head & { readonly body: string };
 const COLUMNS = 'id, name, place, body, revision';
 const opened = <T extends object>({ body, ...head }: Stored): T & Head => ({ ...(JSON.parse(body) as T), ...head });
 
-/** Small settings that are read and written whole, kept as JSON under their kind. `T` is the content without its head. */
+/**
+ * Small settings that are read and written whole, kept as JSON under their kind. `T` is the content without its head.
+ */
 export const documents = <T extends object>(kind: string) => ({
   all: (db: Db): (T & Head)[] =>
     rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind).map((d) =>
@@ -21,7 +23,9 @@ export const documents = <T extends object>(kind: string) => ({
   write: (db: Db, id: string, name: string, body: T, place: number | null = null): void => {
     run(
       db,
-      'INSERT INTO documents (kind, id, name, place, body, revision) VALUES (?1, ?2, ?3, coalesce(?4, (SELECT max(place) + 1 FROM documents WHERE kind = ?1), 0), ?5, 1) ON CONFLICT (kind, id) DO UPDATE SET name = ?3, body = ?5, revision = revision + 1',
+      `INSERT INTO documents (kind, id, name, place, body, revision)
+        VALUES (?1, ?2, ?3, coalesce(?4, (SELECT max(place) + 1 FROM documents WHERE kind = ?1), 0), ?5, 1)
+        ON CONFLICT (kind, id) DO UPDATE SET name = ?3, body = ?5, revision = revision + 1`,
       kind,
       id,
       name,

@@ -26,8 +26,8 @@ type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial'> & {
   trial: string | null;
 };
 
-const DOORS =
-  'SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS closedWording, trial, place, revision FROM doors';
+const DOORS = `SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS
+      closedWording, trial, place, revision FROM doors`;
 
 const doorFrom = (r: DoorRow): Door => ({
   ...r,
@@ -46,8 +46,10 @@ export const readDoor = (db: Db, id: string): Door | undefined => {
 export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {
   run(
     db,
-    `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording, place, trial, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, 1)
-    ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5, bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, revision = revision + 1`,
+    `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording,
+        place, trial, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, 1)
+      ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5,
+        bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, revision = revision + 1`,
     d.id,
     d.name,
     d.channel,

@@ -28,7 +28,8 @@ export const readProfile = (db: Db, id: string): DutyProfileRecord | undefined =
 export const writeProfile = (db: Db, { id, name, ...body }: DutyProfile): void => {
   run(
     db,
-    'INSERT INTO duty_profiles (id, name, body, revision) VALUES (?1, ?2, ?3, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, body = ?3, revision = revision + 1',
+    `INSERT INTO duty_profiles (id, name, body, revision) VALUES (?1, ?2, ?3, 1)
+      ON CONFLICT (id) DO UPDATE SET name = ?2, body = ?3, revision = revision + 1`,
     id,
     name,
     JSON.stringify(body),

@@ -33,7 +33,8 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'contact.started':
       run(
         db,
-        'INSERT INTO contacts (id, door_id, channel, customer_id, language, bot_id, bot_version, started_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+        `INSERT INTO contacts (id, door_id, channel, customer_id, language, bot_id, bot_version, started_at)
+          VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
         e.contactId,
         e.doorId,
         e.channel,
@@ -53,7 +54,9 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'visit.began':
       run(
         db,
-        'INSERT INTO visits (id, entry, contact_id, queue_id, channel, settings_version, placed_at, entered_at, needs, priority, goal_seconds, hand_over, passed, familiar_id, callback) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+        `INSERT INTO visits (id, entry, contact_id, queue_id, channel, settings_version, placed_at, entered_at,
+            needs, priority, goal_seconds, hand_over, passed, familiar_id, callback)
+          VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
         e.visitId,
         e.entry ?? e.seq,
         e.contactId,
@@ -172,7 +175,9 @@ function applyEvent(db: Db, e: LaneEvent): void {
       // Coming on duty counts as just having had a contact, as in the router.
       run(
         db,
-        "UPDATE people SET last_contact_at = CASE WHEN duty = 'off' AND ?1 = 'ready' THEN ?3 ELSE last_contact_at END, duty = ?1, duty_reason = ?2, duty_since = ?3 WHERE id = ?4",
+        `UPDATE people SET last_contact_at = CASE WHEN duty = 'off'
+            AND ?1 = 'ready' THEN ?3 ELSE last_contact_at END, duty = ?1, duty_reason = ?2,
+            duty_since = ?3 WHERE id = ?4`,
         e.duty,
         e.reason,
         e.floorAt,
@@ -194,7 +199,9 @@ function applyEvent(db: Db, e: LaneEvent): void {
   }
 }
 
-/** Empties the tables made from events and makes them anew from the log. For tests and repair, with no server running. */
+/**
+ * Empties the tables made from events and makes them anew from the log. For tests and repair, with no server running.
+ */
 export function replayAll(db: Db): void {
   db.transaction(() => {
     // Rows elsewhere point at contacts and visits; they are all back when the transaction ends.

@@ -11,20 +11,28 @@ export type FactFilter = {
   readonly channel: Channel | null;
 };
 
-/** What measures are made of: visits by entry, legs by end, contacts by start. Contacts do not know a queue, so they follow the channel only. */
+/**
+ * What measures are made of: visits by entry, legs by end, contacts by start. Contacts do not know a queue, so they
+ * follow the channel only.
+ */
 export function readFacts(db: Db, f: FactFilter): Facts {
   const params = [f.from, f.to, f.queueId, f.channel];
   const visits = rows<VisitFact>(
     db,
-    `SELECT id, contact_id AS contactId, queue_id AS queueId, channel, placed_at AS placedAt, entered_at AS enteredAt, ended_at AS endedAt, ended_how AS "end", goal_seconds AS goalSeconds
-    FROM visits WHERE entered_at >= ?1 AND entered_at < ?2 AND (?3 IS NULL OR queue_id = ?3) AND (?4 IS NULL OR channel = ?4)`,
+    `SELECT id, contact_id AS contactId, queue_id AS queueId, channel, placed_at AS placedAt,
+        entered_at AS enteredAt, ended_at AS endedAt, ended_how AS "end", goal_seconds AS goalSeconds
+      FROM visits WHERE entered_at >= ?1 AND entered_at < ?2 AND (?3 IS NULL OR queue_id = ?3)
+        AND (?4 IS NULL OR channel = ?4)`,
     ...params,
   );
   const legs = rows<Omit<LegFact, 'passedOn'> & { passedOn: number }>(
     db,
-    `SELECT l.id, l.contact_id AS contactId, l.visit_id AS visitId, l.person_id AS personId, v.queue_id AS queueId, v.channel, l.accepted_at AS acceptedAt,
-      v.placed_at AS placedAt, l.ended_at AS endedAt, l.handle_seconds AS handleSeconds, l.first_reply_at AS firstReplyAt, l.passed_on AS passedOn, v.goal_seconds AS goalSeconds
-    FROM legs l JOIN visits v ON v.id = l.visit_id WHERE l.ended_at >= ?1 AND l.ended_at < ?2 AND (?3 IS NULL OR v.queue_id = ?3) AND (?4 IS NULL OR v.channel = ?4)`,
+    `SELECT l.id, l.contact_id AS contactId, l.visit_id AS visitId, l.person_id AS personId,
+        v.queue_id AS queueId, v.channel, l.accepted_at AS acceptedAt,
+      v.placed_at AS placedAt, l.ended_at AS endedAt, l.handle_seconds AS handleSeconds,
+        l.first_reply_at AS firstReplyAt, l.passed_on AS passedOn, v.goal_seconds AS goalSeconds
+      FROM legs l JOIN visits v ON v.id = l.visit_id WHERE l.ended_at >= ?1 AND l.ended_at < ?2
+        AND (?3 IS NULL OR v.queue_id = ?3) AND (?4 IS NULL OR v.channel = ?4)`,
     ...params,
   ).map((l) => ({ ...l, passedOn: l.passedOn === 1 }));
   const contacts = rows<ContactFact>(
@@ -75,9 +83,10 @@ export function contactLines(db: Db, ids: readonly string[]): ContactLine[] {
   const found = rows<ContactLine>(
     db,
     `SELECT c.id, c.channel, c.started_at AS startedAt, c.ended_how AS endedHow,
-      (SELECT group_concat(queue_id) FROM visits WHERE contact_id = c.id) AS queues, (SELECT group_concat(person_id) FROM legs WHERE contact_id = c.id) AS people,
+      (SELECT group_concat(queue_id) FROM visits WHERE contact_id = c.id) AS queues,
+        (SELECT group_concat(person_id) FROM legs WHERE contact_id = c.id) AS people,
       (SELECT max(ended_at - placed_at) / 1000.0 FROM visits WHERE contact_id = c.id) AS waited
-    FROM contacts c WHERE c.id IN (SELECT value FROM json_each(?))`,
+      FROM contacts c WHERE c.id IN (SELECT value FROM json_each(?))`,
     JSON.stringify(ids),
   );
   const byId = new Map(found.map((line) => [line.id, line]));

@@ -6,7 +6,10 @@ export const FILLERS = ['bot', 'look-up', 'agent'] as const;
 
 export type Filler = (typeof FILLERS)[number];
 
-/** A value defined once for the whole workspace, which bots pass on, the Desk shows and reports count. Private ones are kept apart. */
+/**
+ * A value defined once for the whole workspace, which bots pass on, the Desk shows and reports count. Private ones
+ * are kept apart.
+ */
 export type Field = {
   readonly id: string;
   readonly name: string;
@@ -44,7 +47,9 @@ export const readFields = (db: Db): FieldRecord[] =>
 export const writeField = (db: Db, { id, name, label, private: hidden, ...body }: Field, place: number): void => {
   run(
     db,
-    'INSERT INTO fields (id, name, label, private, place, body, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, label = ?3, private = ?4, body = ?6, revision = revision + 1',
+    `INSERT INTO fields (id, name, label, private, place, body, revision)
+      VALUES (?1, ?2, ?3, ?4, ?5, ?6, 1) ON CONFLICT (id) DO UPDATE
+      SET name = ?2, label = ?3, private = ?4, body = ?6, revision = revision + 1`,
     id,
     name,
     label,

@@ -2,7 +2,9 @@ import type { Membership } from '../core/people/membership';
 import type { LimitKind, Limits } from '../core/routing/limits';
 import { documents } from './documents';
 
-/** People asked together: rules and exceptions, weights, and limits that stand in place of or beside its members' own. */
+/**
+ * People asked together: rules and exceptions, weights, and limits that stand in place of or beside its members' own.
+ */
 export type GroupBody = Membership & {
   readonly zone: string;
   readonly hoursId: string | null;

@@ -1,6 +1,9 @@
 import { insert, row, rows, run, type Db } from './database';
 
-/** Who changed what: `before` and `after` are the thing as plain data, null where it did not exist. `batch` ties what one press changed. */
+/**
+ * Who changed what: `before` and `after` are the thing as plain data, null where it did not exist. `batch` ties what
+ * one press changed.
+ */
 export type HistoryEntry = {
   readonly id: number;
   readonly realAt: number;
@@ -49,12 +52,18 @@ export type HistoryFilter = {
   readonly to?: number;
   readonly before?: number;
 };
-/** Changes, newest first; `text` is looked for in what the thing was called and in both versions; `before` is an entry's id, for paging. */
+/**
+ * Changes, newest first; `text` is looked for in what the thing was called and in both versions; `before` is an
+ * entry's id, for paging.
+ */
 export const searchHistory = (db: Db, f: HistoryFilter, most: number): HistoryEntry[] =>
   rows<HistoryRow>(
     db,
-    `SELECT ${COLUMNS} FROM history WHERE (?1 IS NULL OR kind = ?1) AND (?2 IS NULL OR thing_id = ?2) AND (?3 IS NULL OR person_id = ?3) AND (?4 IS NULL OR real_at >= ?4) AND (?5 IS NULL OR real_at < ?5)
-    AND (?6 IS NULL OR label LIKE ?6 ESCAPE '\\' OR before LIKE ?6 ESCAPE '\\' OR after LIKE ?6 ESCAPE '\\') AND (?7 IS NULL OR id < ?7) ORDER BY id DESC LIMIT ?8`,
+    `SELECT ${COLUMNS} FROM history WHERE (?1 IS NULL OR kind = ?1) AND (?2 IS NULL OR thing_id = ?2)
+        AND (?3 IS NULL OR person_id = ?3) AND (?4 IS NULL OR real_at >= ?4) AND (?5 IS NULL
+        OR real_at < ?5)
+      AND (?6 IS NULL OR label LIKE ?6 ESCAPE '\\' OR before LIKE ?6 ESCAPE '\\'
+        OR after LIKE ?6 ESCAPE '\\') AND (?7 IS NULL OR id < ?7) ORDER BY id DESC LIMIT ?8`,
     f.kind ?? null,
     f.thingId ?? null,
     f.personId ?? null,

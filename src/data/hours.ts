@@ -25,7 +25,9 @@ export const readAllHours = (db: Db): HoursRecord[] =>
 export const writeHours = (db: Db, h: Hours): void => {
   run(
     db,
-    'INSERT INTO hours (id, name, zone, weekly, exceptions, revision) VALUES (?1, ?2, ?3, ?4, ?5, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, zone = ?3, weekly = ?4, exceptions = ?5, revision = revision + 1',
+    `INSERT INTO hours (id, name, zone, weekly, exceptions, revision) VALUES (?1, ?2, ?3, ?4, ?5, 1)
+      ON CONFLICT (id) DO UPDATE
+      SET name = ?2, zone = ?3, weekly = ?4, exceptions = ?5, revision = revision + 1`,
     h.id,
     h.name,
     h.zone,

@@ -17,8 +17,9 @@ export type Leg = {
   readonly groupId: string | null;
 };
 
-const LEG =
-  'SELECT id, contact_id AS contactId, visit_id AS visitId, person_id AS personId, accepted_at AS acceptedAt, talk_ended_at AS talkEndedAt, ended_at AS endedAt, passed_on AS passedOn, first_reply_at AS firstReplyAt, outcome, handle_seconds AS handleSeconds, group_id AS groupId FROM legs';
+const LEG = `SELECT id, contact_id AS contactId, visit_id AS visitId, person_id AS personId, accepted_at AS acceptedAt,
+      talk_ended_at AS talkEndedAt, ended_at AS endedAt, passed_on AS passedOn, first_reply_at AS firstReplyAt,
+      outcome, handle_seconds AS handleSeconds, group_id AS groupId FROM legs`;
 
 export const openLegs = (db: Db): Leg[] => rows<Leg>(db, `${LEG} WHERE ended_at IS NULL ORDER BY accepted_at, id`);
 
@@ -39,8 +40,10 @@ export const legsSince = (
 ): { contactId: string; channel: Channel; customer: string; endedAt: number; outcome: string | null }[] =>
   rows(
     db,
-    `SELECT l.contact_id AS contactId, c.channel, coalesce(u.name, u.address) AS customer, l.ended_at AS endedAt, l.outcome FROM legs l JOIN contacts c ON c.id = l.contact_id JOIN customers u ON u.id = c.customer_id
-    WHERE l.person_id = ? AND l.ended_at >= ? ORDER BY l.ended_at DESC LIMIT ?`,
+    `SELECT l.contact_id AS contactId, c.channel, coalesce(u.name, u.address) AS customer,
+        l.ended_at AS endedAt, l.outcome FROM legs l JOIN contacts c ON c.id = l.contact_id
+        JOIN customers u ON u.id = c.customer_id
+      WHERE l.person_id = ? AND l.ended_at >= ? ORDER BY l.ended_at DESC LIMIT ?`,
     personId,
     from,
     most,

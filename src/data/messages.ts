@@ -22,7 +22,8 @@ export type Message = {
 export const writeMessage = (db: Db, contactId: string, m: Message): void => {
   run(
     db,
-    'INSERT INTO messages (id, seq, contact_id, sender, person_id, line_id, text, options, floor_at, ssml, may_interrupt, image) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+    `INSERT INTO messages (id, seq, contact_id, sender, person_id, line_id, text, options, floor_at, ssml,
+        may_interrupt, image) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     m.id,
     m.seq,
     contactId,
@@ -47,7 +48,9 @@ export const messagesOf = (db: Db, contactId: string, afterSeq = 0): Message[] =
     }
   >(
     db,
-    'SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt, ssml, may_interrupt AS mayInterrupt, image FROM messages WHERE contact_id = ? AND seq > ? ORDER BY seq',
+    `SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt,
+        ssml, may_interrupt AS mayInterrupt, image FROM messages WHERE contact_id = ? AND seq > ?
+      ORDER BY seq`,
     contactId,
     afterSeq,
   ).map((m) => ({

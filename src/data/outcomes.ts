@@ -14,7 +14,8 @@ export const readOutcomes = (db: Db): OutcomeRecord[] =>
 export const writeOutcome = (db: Db, { code, label, ...rules }: Outcome, place: number): void => {
   run(
     db,
-    'INSERT INTO outcome_codes (code, label, place, rules, revision) VALUES (?1, ?2, ?3, ?4, 1) ON CONFLICT (code) DO UPDATE SET label = ?2, place = ?3, rules = ?4, revision = revision + 1',
+    `INSERT INTO outcome_codes (code, label, place, rules, revision) VALUES (?1, ?2, ?3, ?4, 1)
+      ON CONFLICT (code) DO UPDATE SET label = ?2, place = ?3, rules = ?4, revision = revision + 1`,
     code,
     label,
     place,

@@ -2,7 +2,10 @@ import type { Channel } from '../core/channels';
 import type { DutyState, ForNow } from '../core/people/duty';
 import { type Db, row, rows, run } from './database';
 
-/** `most` holds the person's own most-at-once per channel where it differs from the duty profile's; 0 turns a channel off. */
+/**
+ * `most` holds the person's own most-at-once per channel where it differs from the duty profile's; 0 turns a channel
+ * off.
+ */
 export type Person = {
   readonly id: string;
   readonly name: string;
@@ -39,9 +42,13 @@ type PersonRow = Omit<Person, 'active' | 'leaving' | 'simulated' | 'most' | 'als
   nowUntil: number | null;
 };
 
-const PEOPLE = `SELECT id, name, shown_name AS shownName, email, team_id AS teamId, also_team_ids AS alsoTeamIds, set_ids AS setIds, site_id AS siteId, role_id AS roleId, outbound, active, simulated,
-  duty_profile_id AS dutyProfileId, now_profile_id AS nowProfileId, now_until AS nowUntil, most, voice_way_id AS voiceWayId, leaving, revision,
-  duty, duty_reason AS dutyReason, duty_since AS dutySince, last_contact_at AS lastContactAt FROM people`;
+const PEOPLE = `SELECT id, name, shown_name AS shownName, email, team_id AS teamId,
+    also_team_ids AS alsoTeamIds, set_ids AS setIds, site_id AS siteId, role_id AS roleId,
+    outbound, active, simulated,
+  duty_profile_id AS dutyProfileId, now_profile_id AS nowProfileId, now_until AS nowUntil, most,
+    voice_way_id AS voiceWayId, leaving, revision,
+  duty, duty_reason AS dutyReason, duty_since AS dutySince, last_contact_at AS lastContactAt
+    FROM people`;
 
 /** Most lists are empty; reading thousands of people should not parse them. */
 const listFrom = (text: string): readonly string[] => (text === '[]' ? [] : (JSON.parse(text) as string[]));
@@ -112,8 +119,12 @@ export const settingsOfPerson = (p: Person): PersonSettings => ({
 export const writePerson = (db: Db, p: PersonSettings & { readonly simulated?: boolean }): void => {
   run(
     db,
-    `INSERT INTO people (id, name, shown_name, email, team_id, also_team_ids, set_ids, site_id, role_id, outbound, active, simulated, duty_profile_id, most, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, 1)
-    ON CONFLICT (id) DO UPDATE SET name = ?2, shown_name = ?3, email = ?4, team_id = ?5, also_team_ids = ?6, set_ids = ?7, site_id = ?8, role_id = ?9, outbound = ?10, active = ?11, duty_profile_id = ?13, most = ?14, revision = revision + 1`,
+    `INSERT INTO people (id, name, shown_name, email, team_id, also_team_ids, set_ids, site_id,
+        role_id, outbound, active, simulated, duty_profile_id, most, revision) VALUES (?1, ?2, ?3, ?4,
+        ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, 1)
+      ON CONFLICT (id) DO UPDATE SET name = ?2, shown_name = ?3, email = ?4, team_id = ?5,
+        also_team_ids = ?6, set_ids = ?7, site_id = ?8, role_id = ?9, outbound = ?10, active = ?11,
+        duty_profile_id = ?13, most = ?14, revision = revision + 1`,
     p.id,
     p.name,
     p.shownName,

@@ -28,7 +28,9 @@ export function writePhrasebook(db: Db, book: Phrasebook, learnt: string, realAt
   // What no version of a bot names any more is not kept for ever.
   run(
     db,
-    "DELETE FROM phrasebook_versions WHERE version < ? - 20 AND version NOT IN (SELECT coalesce(json_extract(pinned, '$.phrasebook'), 0) FROM bot_versions)",
+    `DELETE FROM phrasebook_versions WHERE version < ? - 20
+        AND version NOT IN (SELECT coalesce(json_extract(pinned, '$.phrasebook'), 0)
+        FROM bot_versions)`,
     version,
   );
   return version;
@@ -45,8 +47,8 @@ export type Unheard = {
   readonly times: number;
 };
 
-const UNHEARD =
-  'SELECT max(id) AS id, contact_id AS contactId, line_id AS lineId, language, text, floor_at AS floorAt, count(*) AS times FROM unheard GROUP BY language, text';
+const UNHEARD = `SELECT max(id) AS id, contact_id AS contactId, line_id AS lineId, language, text, floor_at AS floorAt,
+      count(*) AS times FROM unheard GROUP BY language, text`;
 
 /** The phrases that came most often first, the newer before the older. */
 export const readUnheard = (db: Db, most: number): Unheard[] =>

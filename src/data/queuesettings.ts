@@ -37,7 +37,8 @@ export const queueAsOf = (db: Db, id: string, version: number): QueueSettings | 
 export const writeQueue = (db: Db, queue: QueueSettings, place: number, version: number): void => {
   run(
     db,
-    'INSERT INTO queues (id, name, place, revision) VALUES (?1, ?2, ?3, 1) ON CONFLICT (id) DO UPDATE SET name = ?2, revision = revision + 1',
+    `INSERT INTO queues (id, name, place, revision) VALUES (?1, ?2, ?3, 1) ON CONFLICT (id) DO UPDATE
+      SET name = ?2, revision = revision + 1`,
     queue.id,
     queue.name,
     place,

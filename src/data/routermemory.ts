@@ -8,7 +8,10 @@ export const writeRouterMemory = (db: Db, key: string, body: string): void => {
   run(db, 'INSERT INTO router_memory (key, body) VALUES (?1, ?2) ON CONFLICT (key) DO UPDATE SET body = ?2', key, body);
 };
 
-/** Offers that used a group's (or a person's) limits since an instant: those pending and those accepted, with their instants. */
+/**
+ * Offers that used a group's (or a person's) limits since an instant: those pending and those accepted, with their
+ * instants.
+ */
 export const offersCounted = (
   db: Db,
   by: 'group_id' | 'person_id',
@@ -17,8 +20,10 @@ export const offersCounted = (
 ): { madeAt: number; open: number }[] =>
   rows(
     db,
-    `SELECT o.made_at AS madeAt, o.ended_at IS NULL OR EXISTS (SELECT 1 FROM legs l WHERE l.visit_id = o.visit_id AND l.person_id = o.person_id AND l.ended_at IS NULL) AS open
-    FROM offers o WHERE o.${by === 'group_id' ? 'group_id' : 'person_id'} = ? AND o.made_at >= ? AND (o.ended_at IS NULL OR o.ended_how = 'accepted')`,
+    `SELECT o.made_at AS madeAt, o.ended_at IS NULL OR EXISTS (SELECT 1 FROM legs l
+        WHERE l.visit_id = o.visit_id AND l.person_id = o.person_id AND l.ended_at IS NULL) AS open
+      FROM offers o WHERE o.${by === 'group_id' ? 'group_id' : 'person_id'} = ? AND o.made_at >= ?
+        AND (o.ended_at IS NULL OR o.ended_how = 'accepted')`,
     id,
     from,
   );
@@ -36,8 +41,9 @@ export type PartnerCall = {
   readonly counted: number;
 };
 
-const CALL =
-  'SELECT id, visit_id AS visitId, contact_id AS contactId, partner_id AS partnerId, number_id AS numberId, started_at AS startedAt, answered_at AS answeredAt, ended_at AS endedAt, ended_how AS endedHow, counted FROM partner_calls';
+const CALL = `SELECT id, visit_id AS visitId, contact_id AS contactId, partner_id AS partnerId, number_id AS numberId,
+      started_at AS startedAt, answered_at AS answeredAt, ended_at AS endedAt, ended_how AS endedHow, counted
+    FROM partner_calls`;
 
 export const openPartnerCalls = (db: Db): PartnerCall[] =>
   rows<PartnerCall>(db, `${CALL} WHERE ended_at IS NULL ORDER BY id`);
@@ -52,7 +58,8 @@ export const readPartnerCall = (db: Db, id: string): PartnerCall | undefined =>
 export const callsCounted = (db: Db, numberId: string, from: number): { madeAt: number; open: number }[] =>
   rows(
     db,
-    "SELECT started_at AS madeAt, ended_at IS NULL AS open FROM partner_calls WHERE number_id = ? AND started_at >= ? AND (ended_at IS NULL OR (counted = 1 AND ended_how = 'done'))",
+    `SELECT started_at AS madeAt, ended_at IS NULL AS open FROM partner_calls WHERE number_id = ?
+        AND started_at >= ? AND (ended_at IS NULL OR (counted = 1 AND ended_how = 'done'))`,
     numberId,
     from,
   );
@@ -61,7 +68,8 @@ export const callsCounted = (db: Db, numberId: string, from: number): { madeAt: 
 export const lastDealtWith = (db: Db, customerId: string, since: number): string | null =>
   row<{ personId: string }>(
     db,
-    'SELECT l.person_id AS personId FROM contacts c JOIN legs l ON l.contact_id = c.id WHERE c.customer_id = ? AND l.accepted_at >= ? ORDER BY l.accepted_at DESC LIMIT 1',
+    `SELECT l.person_id AS personId FROM contacts c JOIN legs l ON l.contact_id = c.id
+      WHERE c.customer_id = ? AND l.accepted_at >= ? ORDER BY l.accepted_at DESC LIMIT 1`,
     customerId,
     since,
   )?.personId ?? null;

@@ -7,7 +7,10 @@ export const writePasswordHash = (db: Db, personId: string, hash: string): void 
   run(db, 'UPDATE people SET password = ? WHERE id = ?', hash, personId);
 };
 
-/** Sessions are kept by the hash of their token, so that reading the database does not sign anybody in. Real time, UTC ms. */
+/**
+ * Sessions are kept by the hash of their token, so that reading the database does not sign anybody in. Real time, UTC
+ * ms.
+ */
 export const writeSession = (db: Db, tokenHash: string, personId: string, realAt: number, until: number): void => {
   run(db, 'DELETE FROM sessions WHERE until < ?', realAt);
   run(

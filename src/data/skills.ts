@@ -11,7 +11,8 @@ export const readSkills = (db: Db): Skill[] =>
 export const writeSkill = (db: Db, s: Omit<Skill, 'revision'>, place: number): void => {
   run(
     db,
-    'INSERT INTO skills (id, name, kind, place) VALUES (?1, ?2, ?3, ?4) ON CONFLICT (id) DO UPDATE SET name = ?2, kind = ?3, revision = revision + 1',
+    `INSERT INTO skills (id, name, kind, place) VALUES (?1, ?2, ?3, ?4) ON CONFLICT (id) DO UPDATE
+      SET name = ?2, kind = ?3, revision = revision + 1`,
     s.id,
     s.name,
     s.kind,
@@ -53,7 +54,8 @@ export const writeOwnLevel = (db: Db, personId: string, skillId: string, own: Ow
   else
     run(
       db,
-      'INSERT INTO own_levels (person_id, skill_id, level, until, note) VALUES (?1, ?2, ?3, ?4, ?5) ON CONFLICT DO UPDATE SET level = ?3, until = ?4, note = ?5',
+      `INSERT INTO own_levels (person_id, skill_id, level, until, note) VALUES (?1, ?2, ?3, ?4, ?5)
+        ON CONFLICT DO UPDATE SET level = ?3, until = ?4, note = ?5`,
       personId,
       skillId,
       own.level === 'never' ? 0 : own.level,

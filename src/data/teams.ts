@@ -18,7 +18,8 @@ export const readTeams = (db: Db): Team[] =>
 export const writeTeam = (db: Db, t: Omit<Team, 'revision'>, place: number): void => {
   run(
     db,
-    'INSERT INTO teams (id, name, zone, set_ids, place) VALUES (?1, ?2, ?3, ?4, ?5) ON CONFLICT (id) DO UPDATE SET name = ?2, zone = ?3, set_ids = ?4, revision = revision + 1',
+    `INSERT INTO teams (id, name, zone, set_ids, place) VALUES (?1, ?2, ?3, ?4, ?5)
+      ON CONFLICT (id) DO UPDATE SET name = ?2, zone = ?3, set_ids = ?4, revision = revision + 1`,
     t.id,
     t.name,
     t.zone,

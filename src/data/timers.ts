@@ -28,7 +28,8 @@ export type Timer = {
 export const setTimer = (db: Db, kind: TimerKind, thingId: string, clock: Timer['clock'], dueAt: number): void => {
   run(
     db,
-    'INSERT INTO timers (clock, due_at, kind, thing_id) VALUES (?1, ?2, ?3, ?4) ON CONFLICT (kind, thing_id) DO UPDATE SET clock = ?1, due_at = ?2',
+    `INSERT INTO timers (clock, due_at, kind, thing_id) VALUES (?1, ?2, ?3, ?4)
+      ON CONFLICT (kind, thing_id) DO UPDATE SET clock = ?1, due_at = ?2`,
     clock,
     dueAt,
     kind,

@@ -36,8 +36,10 @@ type VisitRow = Omit<Visit, 'needs' | 'handOver' | 'passed' | 'callback' | 'stag
   opened: string;
 };
 
-const VISIT =
-  'SELECT id, entry, contact_id AS contactId, queue_id AS queueId, channel, settings_version AS settingsVersion, placed_at AS placedAt, entered_at AS enteredAt, ended_at AS endedAt, ended_how AS endedHow, needs, priority, goal_seconds AS goalSeconds, hand_over AS handOver, passed, familiar_id AS familiarId, callback, staged_at AS stagedAt, opened, choosing_until AS choosingUntil FROM visits';
+const VISIT = `SELECT id, entry, contact_id AS contactId, queue_id AS queueId, channel, settings_version AS
+      settingsVersion, placed_at AS placedAt, entered_at AS enteredAt, ended_at AS endedAt, ended_how AS endedHow,
+      needs, priority, goal_seconds AS goalSeconds, hand_over AS handOver, passed, familiar_id AS familiarId,
+      callback, staged_at AS stagedAt, opened, choosing_until AS choosingUntil FROM visits`;
 
 const visitFrom = (r: VisitRow): Visit => ({
   ...r,
@@ -71,8 +73,8 @@ export type Offer = {
   readonly groupId: string | null;
 };
 
-const OFFER =
-  'SELECT id, visit_id AS visitId, person_id AS personId, made_at AS madeAt, accept_by AS acceptBy, ended_at AS endedAt, ended_how AS endedHow, group_id AS groupId FROM offers';
+const OFFER = `SELECT id, visit_id AS visitId, person_id AS personId, made_at AS madeAt, accept_by AS acceptBy, ended_at AS
+      endedAt, ended_how AS endedHow, group_id AS groupId FROM offers`;
 
 export const openOffers = (db: Db): Offer[] => rows<Offer>(db, `${OFFER} WHERE ended_at IS NULL ORDER BY made_at, id`);
 
@@ -95,7 +97,10 @@ export const offeredTo = (db: Db, offerId: string): string | null =>
   row<{ personId: string }>(db, 'SELECT person_id AS personId FROM offers WHERE id = ? AND ended_at IS NULL', offerId)
     ?.personId ?? null;
 
-/** The hour since `from` in which most visits entered a queue, as whole hours since the epoch; the later of two equal ones. */
+/**
+ * The hour since `from` in which most visits entered a queue, as whole hours since the epoch; the later of two equal
+ * ones.
+ */
 export const busiestHourOf = (db: Db, queueId: string, from: number): { hour: number; n: number } | undefined =>
   row<{ hour: number; n: number }>(
     db,

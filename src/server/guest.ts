@@ -11,14 +11,18 @@ export type GuestAccount = {
 };
 
 /**
- * A made-up company that is brought along, as the demo is: a module named by LANE_GUEST whose default export is one. The
+ * A made-up company that is brought along, as the demo is: a module named by LANE_GUEST whose default export is one.
+ * The
  * product knows nothing of it but this.
  */
 export type Guest = {
   readonly accounts: readonly GuestAccount[];
   /** The company's own system, simulated. */
   readonly system: StandInSystem;
-  /** Lets simulated customers and people live on the floor's clock; gives what stops them. Null when nobody is simulated. */
+  /**
+   * Lets simulated customers and people live on the floor's clock; gives what stops them. Null when nobody is
+   * simulated.
+   */
   readonly start: ((services: Services, clock: LiveClock, onFault: (error: unknown) => void) => () => void) | null;
 };
 

@@ -3,7 +3,10 @@ import type { Parts } from './parts';
 
 type Act = (s: Parts, actor: Actor, input: unknown) => unknown;
 
-/** Everything that changes settings, by the name it is called under. Each checks its own right and parses its own input. */
+/**
+ * Everything that changes settings, by the name it is called under. Each checks its own right and parses its own
+ * input.
+ */
 export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'save-person': (s, actor, input) => s.people.save(actor, input),
   'set-levels': (s, actor, input) => s.levels.setLevels(actor, input),

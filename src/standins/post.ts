@@ -12,7 +12,9 @@ export type Posted = {
   readonly body: string;
 };
 
-/** The stand-in: nothing leaves the machine, everything is kept to be read in the mailbox that ships with the product. */
+/**
+ * The stand-in: nothing leaves the machine, everything is kept to be read in the mailbox that ships with the product.
+ */
 export const createStandInPost = (keep: (posted: Posted) => void): Post => ({
   mail: (address, subject, body) => keep({ medium: 'mail', address, subject, body }),
   text: (address, body) => keep({ medium: 'text', address, subject: '', body }),

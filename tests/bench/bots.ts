@@ -48,7 +48,8 @@ const ns = time(400, () => {
   runBot(long, world, start, { type: 'start' });
 });
 console.log(
-  `interpreter: ${Math.round(1e9 / (ns / STEPS)).toLocaleString('en')} steps a second on one core, ${(ns / STEPS / heap).toFixed(1)} × a bare pop and push`,
+  `interpreter: ${Math.round(1e9 / (ns / STEPS)).toLocaleString('en')} steps a second on one core, ` +
+    `${(ns / STEPS / heap).toFixed(1)} × a bare pop and push`,
 );
 
 const chat = BOTS.find((b) => b.id === 'bot_chat');

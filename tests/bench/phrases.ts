@@ -8,7 +8,10 @@ import { keepLearnt } from '../../src/core/phrases/kept';
 import { seeded } from '../../src/core/chance';
 import { UNSEEN, UNSEEN_OTHER } from '../helpers/unseenphrases';
 
-/** The shipped phrases judged by cross-validation and by phrases it never learnt from, and how long learning and matching take. */
+/**
+ * The shipped phrases judged by cross-validation and by phrases it never learnt from, and how long learning and
+ * matching take.
+ */
 const percent = (share: number) => `${(100 * share).toFixed(1)}%`;
 const brought = readBookJson(readFileSync('demo/files/phrasebook-source.json', 'utf8'));
 if ('faults' in brought) throw new Error(brought.faults[0]?.what);
@@ -19,7 +22,11 @@ for (const [name, judged] of [
 ] as const) {
   const quality = qualityOf(judged, 8);
   console.log(
-    `${name}, cross-validated over ${quality.phrases} phrases in 8 parts: ${percent(quality.accuracy)} have the right first intent (${quality.byLanguage.map((l) => `${l.language} ${percent(l.accuracy)} of ${l.phrases}`).join(', ')}); of phrases about something else ${percent(quality.wronglyTaken)} are wrongly taken for an intent; ${percent(quality.sure)} of phrases are sure, of which ${percent(quality.accuracyWhenSure)} are right`,
+    `${name}, cross-validated over ${quality.phrases} phrases in 8 parts: ` +
+      `${percent(quality.accuracy)} have the right first intent (${quality.byLanguage.map((l) => `${l.language} ${percent(l.accuracy)} of ${l.phrases}`).join(', ')}); ` +
+      `of phrases about something else ${percent(quality.wronglyTaken)} are wrongly taken for an ` +
+      `intent; ${percent(quality.sure)} of phrases are sure, of which ` +
+      `${percent(quality.accuracyWhenSure)} are right`,
   );
   const recogniser = matcher(learn(judged));
   const unseen = Object.entries(UNSEEN).flatMap(([intentId, by]) =>
@@ -31,7 +38,11 @@ for (const [name, judged] of [
   const sure = unseen.filter((j) => !j.none);
   const taken = UNSEEN_OTHER.filter(({ text, language }) => !recogniser.rank(text, language).none);
   console.log(
-    `${name}, of ${unseen.length} phrases it never learnt from ${percent(right.length / unseen.length)} have the right first intent; it is sure of ${percent(sure.length / unseen.length)}, of which ${percent(sure.filter((j) => right.includes(j)).length / sure.length)} are right; ${taken.length} of ${UNSEEN_OTHER.length} about something else are wrongly taken`,
+    `${name}, of ${unseen.length} phrases it never learnt from ` +
+      `${percent(right.length / unseen.length)} have the right first intent; it is sure of ` +
+      `${percent(sure.length / unseen.length)}, of which ` +
+      `${percent(sure.filter((j) => right.includes(j)).length / sure.length)} are right; ` +
+      `${taken.length} of ${UNSEEN_OTHER.length} about something else are wrongly taken`,
   );
 }
 
@@ -39,7 +50,8 @@ const ms = (begun: bigint) => Number(process.hrtime.bigint() - begun) / 1e6;
 let begun = process.hrtime.bigint();
 const learnt = learn(book);
 console.log(
-  `learning the shipped book (${book.intents.length} intents, ${phrasesOf(book).length} phrases): ${ms(begun).toFixed(0)} ms; kept in ${(keepLearnt(learnt).length / 1e6).toFixed(1)} MB`,
+  `learning the shipped book (${book.intents.length} intents, ${phrasesOf(book).length} phrases): ` +
+    `${ms(begun).toFixed(0)} ms; kept in ${(keepLearnt(learnt).length / 1e6).toFixed(1)} MB`,
 );
 
 // A large book: 60 intents of 40 phrases each, made of the shipped phrases with other words put in.
@@ -78,5 +90,6 @@ for (let round = 0; round < 10; round++)
   }
 times.sort((a, b) => a - b);
 console.log(
-  `matching a phrase: median ${(times[times.length >> 1] ?? 0).toFixed(3)} ms, 99th percentile ${(times[Math.floor(times.length * 0.99)] ?? 0).toFixed(3)} ms`,
+  `matching a phrase: median ${(times[times.length >> 1] ?? 0).toFixed(3)} ms, 99th percentile ` +
+    `${(times[Math.floor(times.length * 0.99)] ?? 0).toFixed(3)} ms`,
 );

@@ -181,5 +181,6 @@ const lived = runOnce(day, 0, { trails: [] });
 const dayMs = Number(process.hrtime.bigint() - begun) / 1e6;
 const contacts = lived.lanes.reduce((n, l) => n + l.offered, 0);
 console.log(
-  `a day of ${contacts.toLocaleString('en')} contacts, 300 people, 20 queues, 14 skills, trail kept: ${(dayMs / 1000).toFixed(2)} s on one core`,
+  `a day of ${contacts.toLocaleString('en')} contacts, 300 people, 20 queues, 14 skills, trail ` +
+    `kept: ${(dayMs / 1000).toFixed(2)} s on one core`,
 );

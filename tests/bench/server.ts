@@ -6,7 +6,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 
-/** 200 conversations open at once that send 50 messages a second in all, through the real server; beside it the same load on a handler that does nothing. */
+/**
+ * 200 conversations open at once that send 50 messages a second in all, through the real server; beside it the same
+ * load on a handler that does nothing.
+ */
 const CONVERSATIONS = 200;
 const PER_SECOND = 50;
 const SECONDS = 20;
@@ -30,7 +33,8 @@ async function load(send: (i: number) => Promise<void>): Promise<number[]> {
 }
 const show = (what: string, times: number[]) =>
   console.log(
-    `${what.padEnd(44)} median ${quantile(times, 0.5).toFixed(1).padStart(6)} ms   95th percentile ${quantile(times, 0.95).toFixed(1).padStart(6)} ms   most ${quantile(times, 1).toFixed(1)} ms`,
+    `${what.padEnd(44)} median ${quantile(times, 0.5).toFixed(1).padStart(6)} ms   95th percentile ` +
+      `${quantile(times, 0.95).toFixed(1).padStart(6)} ms   most ${quantile(times, 1).toFixed(1)} ms`,
   );
 
 if (!existsSync('dist/server.mjs') || !existsSync('.next')) throw new Error('Build first: node scripts/build.mjs');

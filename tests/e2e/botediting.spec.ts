@@ -67,54 +67,55 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   await expect(tried(page).getByText('Nobody for you.')).toBeVisible();
 });
 
-test('several lines are chosen by keys, moved, duplicated, cut into another scene and brought back; a line’s users are found; a scene folds', async ({
-  browser,
-  lane,
-}) => {
-  const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
-  const lines = async (scene: number) =>
-    (await page.getByRole('group', { name: new RegExp(`^Line ${scene}\\.`) }).allTextContents()).map((t) =>
-      t.replace(/^\d+\.\d+/, ''),
-    );
-  await expect(line(page, '1.1')).toBeVisible();
-  for (const fold = page.getByRole('button', { name: /^Unfold/ }); (await fold.count()) > 0;)
-    await fold.first().click();
-  const [first, second] = [await lines(3), await lines(4)];
-  expect(Math.min(first.length, second.length)).toBeGreaterThanOrEqual(2);
-  await line(page, '3.1').focus();
-  await page.keyboard.press('Shift+ArrowDown');
-  await expect(page.getByRole('group', { name: /, chosen$/ })).toHaveCount(2);
-  await page.keyboard.press('Control+d');
-  expect(await lines(3)).toHaveLength(first.length + 2);
-  await page.keyboard.press('Control+z');
-  expect(await lines(3)).toEqual(first);
-  // Cut, and put in below the first line of the next scene.
-  await line(page, '3.1').focus();
-  await page.keyboard.press('Escape');
-  await page.keyboard.press(' ');
-  await page.keyboard.press('Control+x');
-  expect(await lines(3)).toHaveLength(first.length - 1);
-  await line(page, '4.1').focus();
-  await page.keyboard.press('Control+v');
-  const dialog = page.getByRole('dialog');
-  if (await dialog.isVisible()) await dialog.getByRole('button', { name: 'Put in' }).click();
-  await expect.poll(() => lines(4)).toHaveLength(second.length + 1);
-  await page.keyboard.press('Control+z');
-  await page.keyboard.press('Control+z');
-  expect([await lines(3), await lines(4)]).toEqual([first, second]);
-  await page.keyboard.press('Control+Shift+z');
-  expect(await lines(3)).toHaveLength(first.length - 1);
-  await page.keyboard.press('Control+z');
-  // Who leads to a line, and folding by the arrow key.
-  await line(page, '4.1').focus();
-  await page.keyboard.press('u');
-  await expect(page.getByText(/^(4\.1 is reached from|Nothing leads to this line)/)).toBeVisible();
-  await line(page, '4.1').focus();
-  await page.keyboard.press('ArrowLeft');
-  await expect(line(page, '4.1')).toHaveCount(0);
-  await page.keyboard.press('Enter');
-  await expect(line(page, '4.1')).toBeVisible();
-});
+test(
+  'several lines are chosen by keys, moved, duplicated, cut into another scene and brought back; a ' +
+    'line’s users are found; a scene folds',
+  async ({ browser, lane }) => {
+    const page = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
+    const lines = async (scene: number) =>
+      (await page.getByRole('group', { name: new RegExp(`^Line ${scene}\\.`) }).allTextContents()).map((t) =>
+        t.replace(/^\d+\.\d+/, ''),
+      );
+    await expect(line(page, '1.1')).toBeVisible();
+    for (const fold = page.getByRole('button', { name: /^Unfold/ }); (await fold.count()) > 0;)
+      await fold.first().click();
+    const [first, second] = [await lines(3), await lines(4)];
+    expect(Math.min(first.length, second.length)).toBeGreaterThanOrEqual(2);
+    await line(page, '3.1').focus();
+    await page.keyboard.press('Shift+ArrowDown');
+    await expect(page.getByRole('group', { name: /, chosen$/ })).toHaveCount(2);
+    await page.keyboard.press('Control+d');
+    expect(await lines(3)).toHaveLength(first.length + 2);
+    await page.keyboard.press('Control+z');
+    expect(await lines(3)).toEqual(first);
+    // Cut, and put in below the first line of the next scene.
+    await line(page, '3.1').focus();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press(' ');
+    await page.keyboard.press('Control+x');
+    expect(await lines(3)).toHaveLength(first.length - 1);
+    await line(page, '4.1').focus();
+    await page.keyboard.press('Control+v');
+    const dialog = page.getByRole('dialog');
+    if (await dialog.isVisible()) await dialog.getByRole('button', { name: 'Put in' }).click();
+    await expect.poll(() => lines(4)).toHaveLength(second.length + 1);
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    expect([await lines(3), await lines(4)]).toEqual([first, second]);
+    await page.keyboard.press('Control+Shift+z');
+    expect(await lines(3)).toHaveLength(first.length - 1);
+    await page.keyboard.press('Control+z');
+    // Who leads to a line, and folding by the arrow key.
+    await line(page, '4.1').focus();
+    await page.keyboard.press('u');
+    await expect(page.getByText(/^(4\.1 is reached from|Nothing leads to this line)/)).toBeVisible();
+    await line(page, '4.1').focus();
+    await page.keyboard.press('ArrowLeft');
+    await expect(line(page, '4.1')).toHaveCount(0);
+    await page.keyboard.press('Enter');
+    await expect(line(page, '4.1')).toBeVisible();
+  },
+);
 
 test('by voice Try it fits its panel; two who write one bot are told apart, and neither loses what they wrote', async ({
   browser,

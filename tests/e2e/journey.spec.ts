@@ -1,60 +1,61 @@
 import { choose, contactBy, customer, expect, readyAgent, reply, say, test, window } from './lane';
 
-test('a lead changes a wording and publishes; a chat customer meets it, is handed to the person the rules name, and Review counts it', async ({
-  browser,
-  lane,
-}) => {
-  const lead = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
-  await lead.getByRole('group', { name: 'Line 1.1, Say' }).press('Enter');
-  await lead.getByLabel('Says, English').fill('Welcome to Brindlewood. I am Brindle.');
-  await expect(lead.getByText(/^Saved \d/)).toBeVisible();
-  await lead.getByRole('button', { name: 'Check & publish' }).click();
-  await lead.getByLabel('What changed').fill('A warmer welcome');
-  await lead.getByRole('button', { name: 'Publish version 2' }).click();
-  // The tests still expect the old welcome.
-  await lead.getByLabel('Publish all the same, because').fill('the welcome is new');
-  await lead.getByRole('button', { name: 'Publish version 2' }).click();
-  await expect(lead.getByText('2 is live · 3 doors')).toBeVisible();
+test(
+  'a lead changes a wording and publishes; a chat customer meets it, is handed to the person the ' +
+    'rules name, and Review counts it',
+  async ({ browser, lane }) => {
+    const lead = await window(browser, lane, 'Noor Amsel', '/bots/bot_chat');
+    await lead.getByRole('group', { name: 'Line 1.1, Say' }).press('Enter');
+    await lead.getByLabel('Says, English').fill('Welcome to Brindlewood. I am Brindle.');
+    await expect(lead.getByText(/^Saved \d/)).toBeVisible();
+    await lead.getByRole('button', { name: 'Check & publish' }).click();
+    await lead.getByLabel('What changed').fill('A warmer welcome');
+    await lead.getByRole('button', { name: 'Publish version 2' }).click();
+    // The tests still expect the old welcome.
+    await lead.getByLabel('Publish all the same, because').fill('the welcome is new');
+    await lead.getByRole('button', { name: 'Publish version 2' }).click();
+    await expect(lead.getByText('2 is live · 3 doors')).toBeVisible();
 
-  const desk = await readyAgent(browser, lane, 'Odile Karrow');
-  const handset = await customer(browser, lane, 'Website chat', { name: 'Nerea Solas' });
-  await expect(handset.getByText('Welcome to Brindlewood. I am Brindle.')).toBeVisible();
-  await handset.getByRole('button', { name: 'a repair' }).click();
-  await expect(handset.getByText(/What is the hire number/)).toBeVisible();
-  await say(handset, '204816');
-  await say(handset, 'the bridge of the cello snapped');
-  await expect(handset.getByText('waiting for a person')).toBeVisible();
+    const desk = await readyAgent(browser, lane, 'Odile Karrow');
+    const handset = await customer(browser, lane, 'Website chat', { name: 'Nerea Solas' });
+    await expect(handset.getByText('Welcome to Brindlewood. I am Brindle.')).toBeVisible();
+    await handset.getByRole('button', { name: 'a repair' }).click();
+    await expect(handset.getByText(/What is the hire number/)).toBeVisible();
+    await say(handset, '204816');
+    await say(handset, 'the bridge of the cello snapped');
+    await expect(handset.getByText('waiting for a person')).toBeVisible();
 
-  await expect(desk.getByText('Repairs for you')).toBeVisible();
-  await desk.keyboard.press('t');
-  await expect(desk.getByRole('definition').filter({ hasText: '204816' })).toBeVisible();
-  await expect(desk.getByText(/You were asked after \d+ s: the only one able/)).toBeVisible();
-  await reply(desk).fill('Hello Nerea, I can send a replacement tomorrow.');
-  await desk.keyboard.press('Control+Enter');
-  await expect(handset.getByText('Hello Nerea, I can send a replacement tomorrow.')).toBeVisible();
-  await expect(handset.getByText('Odile', { exact: true })).toBeVisible();
-  await say(handset, 'Before noon?');
-  await expect(desk.getByText('Before noon?')).toBeVisible();
-  await desk.getByLabel('Workshop note').fill('bridge goes out by post');
-  await desk.keyboard.press('Enter');
-  await desk.getByRole('button', { name: 'Finish' }).click();
-  await expect(handset.getByText('How was it, from 1 to 5?')).toBeVisible();
-  await handset.getByRole('button', { name: '5', exact: true }).click();
-  await expect(handset.getByText('The conversation has ended.')).toBeVisible();
-  await desk.getByRole('button', { name: 'Repair booked' }).click();
-  await expect(desk.getByText('Ready. The next contact that fits comes to you.')).toBeVisible();
+    await expect(desk.getByText('Repairs for you')).toBeVisible();
+    await desk.keyboard.press('t');
+    await expect(desk.getByRole('definition').filter({ hasText: '204816' })).toBeVisible();
+    await expect(desk.getByText(/You were asked after \d+ s: the only one able/)).toBeVisible();
+    await reply(desk).fill('Hello Nerea, I can send a replacement tomorrow.');
+    await desk.keyboard.press('Control+Enter');
+    await expect(handset.getByText('Hello Nerea, I can send a replacement tomorrow.')).toBeVisible();
+    await expect(handset.getByText('Odile', { exact: true })).toBeVisible();
+    await say(handset, 'Before noon?');
+    await expect(desk.getByText('Before noon?')).toBeVisible();
+    await desk.getByLabel('Workshop note').fill('bridge goes out by post');
+    await desk.keyboard.press('Enter');
+    await desk.getByRole('button', { name: 'Finish' }).click();
+    await expect(handset.getByText('How was it, from 1 to 5?')).toBeVisible();
+    await handset.getByRole('button', { name: '5', exact: true }).click();
+    await expect(handset.getByText('The conversation has ended.')).toBeVisible();
+    await desk.getByRole('button', { name: 'Repair booked' }).click();
+    await expect(desk.getByText('Ready. The next contact that fits comes to you.')).toBeVisible();
 
-  await lead.goto('/review');
-  await lead.getByRole('button', { name: /^Handled 1/ }).click();
-  await lead.getByRole('dialog').getByRole('link').click();
-  await expect(lead.getByText('filed REPAIR')).toBeVisible();
-  await expect(lead.getByText('the bridge of the cello snapped').first()).toBeVisible();
-  await expect(lead.getByText('bridge goes out by post')).toBeVisible();
-  await expect(lead.getByText('204816')).toHaveCount(0);
-  await expect(lead.getByText('•••').first()).toBeVisible();
-  const csv = await lead.request.get('/api/review.csv');
-  expect(await csv.text()).toContain('person,Odile Karrow,handled,1');
-});
+    await lead.goto('/review');
+    await lead.getByRole('button', { name: /^Handled 1/ }).click();
+    await lead.getByRole('dialog').getByRole('link').click();
+    await expect(lead.getByText('filed REPAIR')).toBeVisible();
+    await expect(lead.getByText('the bridge of the cello snapped').first()).toBeVisible();
+    await expect(lead.getByText('bridge goes out by post')).toBeVisible();
+    await expect(lead.getByText('204816')).toHaveCount(0);
+    await expect(lead.getByText('•••').first()).toBeVisible();
+    const csv = await lead.request.get('/api/review.csv');
+    expect(await csv.text()).toContain('person,Odile Karrow,handled,1');
+  },
+);
 
 test('a caller goes through the bot by telephone keys in Spanish, talks to a person and hangs up', async ({
   browser,

@@ -2,7 +2,10 @@ import { choose, contactBy, errorOf, expect, readyAgent, reply, test, window } f
 
 const level = (person: string, skill: string, words: string) => ({ name: `${person}, ${skill}: ${words}` });
 
-/** Forty people the way a spreadsheet gives them: a byte-order mark, semicolons, quotes, two bad lines and one address twice. */
+/**
+ * Forty people the way a spreadsheet gives them: a byte-order mark, semicolons, quotes, two bad lines and one address
+ * twice.
+ */
 function messyFile(): Buffer {
   const rows = Array.from(
     { length: 36 },
@@ -10,7 +13,8 @@ function messyFile(): Buffer {
       `"Tern, No ${i}";tern.${i}@brindlewood.example;${i % 2 ? 'Front desk' : '"Repairs bench"'};Front desk;${i % 6 || ''}`,
   );
   return Buffer.from(
-    `\uFEFFName;E-mail;Team;Duty profile;Brass\r\n${[...rows, 'Wren Bad;no address here;Front desk;Front desk;2', 'Wren Worse;wren.worse@brindlewood.example;Front desk;Front desk;9', 'Tern Twice;tern.1@brindlewood.example;Front desk;Front desk;', 'Odile Karrow;odile.karrow@brindlewood.example;;;4'].join('\r\n')}\r\n`,
+    `\uFEFFName;E-mail;Team;Duty profile;Brass\r\n` +
+      `${[...rows, 'Wren Bad;no address here;Front desk;Front desk;2', 'Wren Worse;wren.worse@brindlewood.example;Front desk;Front desk;9', 'Tern Twice;tern.1@brindlewood.example;Front desk;Front desk;', 'Odile Karrow;odile.karrow@brindlewood.example;;;4'].join('\r\n')}\r\n`,
   );
 }
 

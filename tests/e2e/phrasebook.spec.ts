@@ -40,7 +40,8 @@ test('the phrasebook goes out and comes in as CSV and JSON with a preview; a bro
   await bring(
     page,
     'more.csv',
-    `${csv.trimEnd()}\r\nlessons,Lessons,en,do you teach the theremin\r\nlessons,Lessons,en,theremin lessons please\r\nlessons,Lessons,en,who gives theremin lessons\r\n`,
+    `${csv.trimEnd()}\r\nlessons,Lessons,en,do you teach the theremin\r\nlessons,Lessons,en,theremin ` +
+      `lessons please\r\nlessons,Lessons,en,who gives theremin lessons\r\n`,
   );
   await expect(page.getByRole('dialog').getByText(/^12 intents with \d+ phrases/)).toBeVisible();
   await page.getByRole('button', { name: 'Take it in' }).click();

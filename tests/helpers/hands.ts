@@ -11,7 +11,10 @@ export function queueInput(queue: QueueRecord | undefined, change: Partial<Queue
   return { id, revision, settings: { ...settings, ...change } };
 }
 
-/** What the tests of services do over and over: people at their Desks, customers at the website chat, a lead at the pages. */
+/**
+ * What the tests of services do over and over: people at their Desks, customers at the website chat, a lead at the
+ * pages.
+ */
 export function handsIn(world: () => World) {
   const actor = (name: string) => world().actor(name);
   return {

@@ -91,8 +91,10 @@ const queue = (chance: Chance, id: string): QueueSettings => ({
 export type Look = (router: Router, now: number, acts: readonly Act[], event: RouterEvent) => void;
 
 /**
- * A made-up floor and a made-up day on it: people come and go, contacts come, are offered, accepted, turned down, rest, end;
- * limits are reached and time passes. The same seed gives the same history. The driver of it delivers timers when they are due.
+ * A made-up floor and a made-up day on it: people come and go, contacts come, are offered, accepted, turned down,
+ * rest, end;
+ * limits are reached and time passes. The same seed gives the same history. The driver of it delivers timers when
+ * they are due.
  */
 export function randomHistory(seed: number, steps: number, decide: Decide, look: Look, ringAll = false): Act[] {
   const chance = seeded(seed);

@@ -97,8 +97,10 @@ describe('the simulated crowd', () => {
     );
     // Nobody was ever over their room: no person has two calls at once.
     expect(
-      count(`SELECT count(*) AS n FROM legs a JOIN legs b ON a.person_id = b.person_id AND a.id < b.id AND a.accepted_at < coalesce(b.ended_at, 1e18) AND b.accepted_at < coalesce(a.ended_at, 1e18)
-      JOIN visits va ON va.id = a.visit_id JOIN visits vb ON vb.id = b.visit_id WHERE va.channel = 'voice' AND vb.channel = 'voice'`),
+      count(`SELECT count(*) AS n FROM legs a JOIN legs b ON a.person_id = b.person_id AND a.id < b.id
+          AND a.accepted_at < coalesce(b.ended_at, 1e18) AND b.accepted_at < coalesce(a.ended_at, 1e18)
+        JOIN visits va ON va.id = a.visit_id JOIN visits vb ON vb.id = b.visit_id
+          WHERE va.channel = 'voice' AND vb.channel = 'voice'`),
     ).toBe(0);
     // The floor counts by SQL what Review counts by the rule: the same for every queue and channel.
     const { visits } = readFacts(w.db, { from: eight, to: MORNING, queueId: null, channel: null });
@@ -154,10 +156,14 @@ describe('a workspace from before', () => {
     const first = mkdtempSync(join(tmpdir(), 'lane-steps-'));
     copyFileSync(join(MIGRATIONS, '001-ground.sql'), join(first, '001-ground.sql'));
     const old = openDatabase(at, first);
-    old.db
-      .exec(`INSERT INTO teams VALUES ('t', 'T', 'UTC', 0); INSERT INTO skills VALUES ('s', 'S', 'task', 0); INSERT INTO duty_profiles VALUES ('d', 'D', '{"rows":[],"load":{},"acceptSeconds":20}', 1);
-      INSERT INTO people (id, name, shown_name, email, team_id, role, duty_profile_id, revision) VALUES ('p', 'P', 'P', 'p@x.example', 't', 'owner', 'd', 1), ('q', 'Q', 'Q', 'q@x.example', 't', 'agent', 'd', 1);
-      INSERT INTO person_skills VALUES ('p', 's', 4); INSERT INTO team_supervisors VALUES ('t', 'p'); INSERT INTO history (real_at, person_id, kind, thing_id) VALUES (1, 'p', 'queue', 'x');`);
+    old.db.exec(`INSERT INTO teams VALUES ('t', 'T', 'UTC', 0); INSERT INTO skills VALUES ('s', 'S', 'task',
+          0); INSERT INTO duty_profiles VALUES ('d', 'D', '{"rows":[],"load":{},"acceptSeconds":20}',
+          1);
+        INSERT INTO people (id, name, shown_name, email, team_id, role, duty_profile_id, revision)
+          VALUES ('p', 'P', 'P', 'p@x.example', 't', 'owner', 'd', 1), ('q', 'Q', 'Q', 'q@x.example',
+          't', 'agent', 'd', 1);
+        INSERT INTO person_skills VALUES ('p', 's', 4); INSERT INTO team_supervisors VALUES ('t',
+          'p'); INSERT INTO history (real_at, person_id, kind, thing_id) VALUES (1, 'p', 'queue', 'x');`);
     old.close();
     const { db, close } = openDatabase(at, MIGRATIONS);
     expect(readPeople(db).map((p) => [p.id, p.roleId, p.alsoTeamIds, p.forNow])).toEqual([

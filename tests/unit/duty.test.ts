@@ -36,7 +36,8 @@ describe('what the busiest hour needed', () => {
       handle(tamsin(), 600);
     }
     w.at(MORNING + 2 * 3_600_000);
-    // Four chats of ten minutes, each a quarter of a person, from 10:20: 1,000 s of a person in all, 0.17 of one in the hour from 10.
+    // Four chats of ten minutes, each a quarter of a person, from 10:20: 1,000 s of a person in all, 0.17 of one in
+    // the hour from 10.
     expect(s.people.view(lead()).needs.skill_newhire).toEqual({ people: 1, day: 2, hour: 10 });
     const shifts = s.shifts.view(lead(), {});
     expect(

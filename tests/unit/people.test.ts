@@ -539,7 +539,8 @@ describe('bringing people in', () => {
     throw new Error('the import never settled');
   };
   const file =
-    'Name;E-mail;Team;Duty profile;Brass\nWren Tarn;wren@brindlewood.example;Front desk;Front desk;4\nBad Line;nowhere;Front desk;Front desk;9\n';
+    'Name;E-mail;Team;Duty profile;Brass\nWren Tarn;wren@brindlewood.example;Front desk;Front ' +
+    'desk;4\nBad Line;nowhere;Front desk;Front desk;9\n';
   it('shows every line, takes a mended cell, writes all at once, and changes nothing the second time', async () => {
     const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
     const shown = await settled(id);

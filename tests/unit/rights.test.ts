@@ -5,7 +5,10 @@ import { SETTINGS_ACTS } from '../../src/services/settingsacts';
 import { VIEWS } from '../../src/services/views';
 import { codeOf, makeWorld, type World } from '../helpers/world';
 
-/** The one right each act and view needs, or of several any one. Whoever adds one adds it here. `own` is about oneself: no right, only a session. */
+/**
+ * The one right each act and view needs, or of several any one. Whoever adds one adds it here. `own` is about
+ * oneself: no right, only a session.
+ */
 const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'save-person': 'people.change',
   'set-levels': 'people.change',
@@ -161,7 +164,8 @@ describe('every right against every act and view', () => {
           ] as const,
       ),
     );
-  // Whoever holds only this right is let past the right's check (what they send is empty, so it is refused for another reason), and nobody else is.
+  // Whoever holds only this right is let past the right's check (what they send is empty, so it is refused for
+  // another reason), and nobody else is.
   it.each(cells(ACTS))('%s with only %s: %s', async (name, right, allowed) => {
     const code = await Promise.resolve()
       .then(() => w.services.act(name, holding(right), {}))

@@ -390,21 +390,25 @@ describe('keeping', () => {
     replayAll(w.db);
     expect(read()).toEqual(before);
   });
-  it('after a stop an offer stands while its time lasts; one whose time ran out meanwhile is withdrawn without blame and asked again', () => {
-    ready(tamsin());
-    customer(newHire);
-    const before = deskOf(tamsin()).offer?.offerId;
-    const soon = w.restart();
-    soon.floor.resume();
-    expect(soon.desk.view(tamsin(), 0).offer?.offerId).toBe(before);
-    w.at(MORNING + 60_000);
-    const later = w.restart();
-    later.floor.resume();
-    const offer = later.desk.view(tamsin(), 0).offer;
-    expect(offer).not.toBeNull();
-    expect(offer?.offerId).not.toBe(before);
-    expect(later.desk.view(tamsin(), 0).duty).toBe('ready');
-  });
+  it(
+    'after a stop an offer stands while its time lasts; one whose time ran out meanwhile is ' +
+      'withdrawn without blame and asked again',
+    () => {
+      ready(tamsin());
+      customer(newHire);
+      const before = deskOf(tamsin()).offer?.offerId;
+      const soon = w.restart();
+      soon.floor.resume();
+      expect(soon.desk.view(tamsin(), 0).offer?.offerId).toBe(before);
+      w.at(MORNING + 60_000);
+      const later = w.restart();
+      later.floor.resume();
+      const offer = later.desk.view(tamsin(), 0).offer;
+      expect(offer).not.toBeNull();
+      expect(offer?.offerId).not.toBe(before);
+      expect(later.desk.view(tamsin(), 0).duty).toBe('ready');
+    },
+  );
   it('what fails half way leaves nothing behind, in the tables or in memory', () => {
     ready(tamsin());
     customer(newHire);

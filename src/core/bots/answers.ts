@@ -152,7 +152,10 @@ function keyedDate(digits: string): string | null {
   return date.getUTCDate() === d && date.getUTCMonth() === m - 1 ? `${y}-${two(m)}-${two(d)}` : null;
 }
 
-/** What fits a pattern: the whole answer, else the first part of it that does. Letters are given in capitals, since patterns are of references. */
+/**
+ * What fits a pattern: the whole answer, else the first part of it that does. Letters are given in capitals, since
+ * patterns are of references.
+ */
 function matched(pattern: string, text: string): string | null {
   const matcher = patternFrom(pattern)?.matcher(text);
   return matcher?.find() ? (matcher.group() ?? '').toUpperCase() : null;

@@ -82,7 +82,10 @@ const outputsOf = (connector: Connector, body: unknown): Values =>
 const isDone = (answer: OutsideAnswer): answer is Extract<OutsideAnswer, { status: number }> =>
   'status' in answer && answer.status >= 200 && answer.status < 300;
 
-/** What an answer says to a bot: 2xx is found or done, 404 not found, another 4xx refused; everything else failed, or is unsure when it was to change something. */
+/**
+ * What an answer says to a bot: 2xx is found or done, 404 not found, another 4xx refused; everything else failed, or
+ * is unsure when it was to change something.
+ */
 export function replyOf(connector: Connector, answer: OutsideAnswer): Reply {
   if (connector.does === 'look-up') {
     const outcome = isDone(answer) ? 'found' : 'status' in answer && answer.status === 404 ? 'not-found' : 'failed';
@@ -97,7 +100,10 @@ export function replyOf(connector: Connector, answer: OutsideAnswer): Reply {
   return { to: 'do', outcome, outputs: isDone(answer) ? outputsOf(connector, answer.body) : {} };
 }
 
-/** Looks something up in a workspace table: by the first column that is an input's name, else by the first column; without regard to case. */
+/**
+ * Looks something up in a workspace table: by the first column that is an input's name, else by the first column;
+ * without regard to case.
+ */
 export function replyOfTable(
   table: { readonly columns: readonly string[]; readonly rows: readonly (readonly string[])[] },
   inputs: Values,

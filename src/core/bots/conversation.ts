@@ -3,7 +3,10 @@ import type { Need } from '../routing/needs';
 import type { Figure, LookUp, Target } from './model';
 import type { Value, Values } from './value';
 
-/** Where a conversation stands within the bot (null) or a shared scene that it plays; `back` is the line below to go on with. */
+/**
+ * Where a conversation stands within the bot (null) or a shared scene that it plays; `back` is the line below to go
+ * on with.
+ */
 export type Frame = {
   readonly sharedId: string | null;
   readonly sceneId: string | null;
@@ -51,13 +54,18 @@ export type BotInput =
   | { readonly type: 'key'; readonly key: string }
   /** Nothing came for as long as the last `wait` said. */
   | { readonly type: 'silence' }
-  /** Begins at a scene other than the first: a queue sent the contact back to it, or it is the one after the contact. */
+  /**
+   * Begins at a scene other than the first: a queue sent the contact back to it, or it is the one after the contact.
+   */
   | { readonly type: 'scene'; readonly sceneId: string }
   /** What was asked for takes longer than the line says is usual. */
   | { readonly type: 'slow'; readonly number: number }
   | { readonly type: 'reply'; readonly number: number; readonly reply: Reply };
 
-/** What an interpreter wants to know or have done. `number` rises within a conversation and makes the idempotency key of a Do. */
+/**
+ * What an interpreter wants to know or have done. `number` rises within a conversation and makes the idempotency key
+ * of a Do.
+ */
 export type Request = { readonly number: number } & (
   | { readonly ask: 'facts'; readonly subjects: readonly string[] }
   | {

@@ -6,7 +6,10 @@ import { sentencesOf } from './linesentences';
 import { waysOf } from './lineways';
 import { allSteps, type BotScript, lineNumber, type Step, VERB_NAMES, wordingOn } from './model';
 
-/** One thing that is otherwise between two versions, in a sentence, with the line in the newer one (null when it is gone). */
+/**
+ * One thing that is otherwise between two versions, in a sentence, with the line in the newer one (null when it is
+ * gone).
+ */
 export type Difference = { readonly lineId: string | null; readonly sentence: string };
 
 const quote = (text: string): string => (text.length > 70 ? `“${text.slice(0, 67)}…”` : `“${text}”`);
@@ -175,7 +178,8 @@ function stepDifferences(
     );
   if (was.verb === 'count' && step.verb === 'count' && JSON.stringify(was.queue) !== JSON.stringify(step.queue))
     said.push(
-      `counts in ${step.queue.by === 'name' ? nameOf(step.queue.queueId) : step.queue.name} instead of ${was.queue.by === 'name' ? nameOf(was.queue.queueId) : was.queue.name}.`,
+      `counts in ${step.queue.by === 'name' ? nameOf(step.queue.queueId) : step.queue.name} instead of ` +
+        `${was.queue.by === 'name' ? nameOf(was.queue.queueId) : was.queue.name}.`,
     );
   return said;
 }

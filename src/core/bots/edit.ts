@@ -184,7 +184,10 @@ export function newStep(verb: Verb, id: string, { queueId, connectorId, doId, sh
   }
 }
 
-/** How a cue reads: `next line`, `3.7`, `4 New hire`, `Call me back and back`, `end`; null when what it points at is gone. */
+/**
+ * How a cue reads: `next line`, `3.7`, `4 New hire`, `Call me back and back`, `end`; null when what it points at is
+ * gone.
+ */
 export function cueWords(
   script: Pick<BotScript, 'scenes'>,
   cue: Cue,

@@ -44,11 +44,11 @@ export type CheckWorld = {
     {
       readonly name: string;
       readonly channels: readonly Channel[];
-      /** Whether somebody could take a contact of the channel at some stage, with what the line needs besides; `groupId` is asked from the start. */ readonly able: (
-        channel: Channel,
-        needs: readonly Need[],
-        groupId: string | null,
-      ) => boolean;
+      /**
+       * Whether somebody could take a contact of the channel at some stage, with what the line needs besides;
+       * `groupId` is asked from the start.
+       */
+      readonly able: (channel: Channel, needs: readonly Need[], groupId: string | null) => boolean;
       /** Door names during whose hours it is never open, if any. */ readonly closedWhile: readonly string[];
     }
   >;

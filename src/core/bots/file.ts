@@ -3,7 +3,10 @@ import { KINDS, referencesOf, withReferences, type Reference } from './reference
 import type { Trial } from './trial';
 
 export const BOT_FORMAT = 'usher-lane-bot';
-/** A bot as a file: its script, the shared scenes it uses, its tests, and the names of what it refers to in its workspace. */
+/**
+ * A bot as a file: its script, the shared scenes it uses, its tests, and the names of what it refers to in its
+ * workspace.
+ */
 export type BotFile = {
   readonly format: typeof BOT_FORMAT;
   readonly version: 1;
@@ -67,7 +70,8 @@ export function botFile(
 }
 
 /**
- * A file's script and scenes in a workspace: a reference whose id is not there goes to the thing of the same kind and name;
+ * A file's script and scenes in a workspace: a reference whose id is not there goes to the thing of the same kind and
+ * name;
  * what has no such name stays, and the checks name it.
  */
 export function settled(file: BotFile, there: ReadonlyMap<string, string>): BotFile {

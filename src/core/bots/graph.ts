@@ -4,9 +4,14 @@ import { fallsThrough, waysOf } from './lineways';
 import { allSteps, type BotScript, type Cue, type SharedScene, type Step } from './model';
 import { placesIn } from './value';
 
-/** Where an arrow of the script leads: a line, the end, back from a shared scene, a person, or nowhere that is there. */
+/**
+ * Where an arrow of the script leads: a line, the end, back from a shared scene, a person, or nowhere that is there.
+ */
 export type Lead = { readonly line: string } | 'end' | 'back' | 'person' | 'gone';
-/** One way from a line to the next, with the values it sets on the way. `input` is set where the customer is waited for. */
+/**
+ * One way from a line to the next, with the values it sets on the way. `input` is set where the customer is waited
+ * for.
+ */
 export type Arrow = {
   readonly from: string;
   readonly way: string;
@@ -166,7 +171,10 @@ export function reachable(graph: Graph): Set<string> {
   return seen;
 }
 
-/** Lines from which it goes round without ever waiting for the customer, whichever way is taken: the end is out of reach. */
+/**
+ * Lines from which it goes round without ever waiting for the customer, whichever way is taken: the end is out of
+ * reach.
+ */
 export function endlessLines(graph: Graph): Set<string> {
   const ends = new Set<string>();
   for (let grew = true; grew;) {
@@ -215,7 +223,10 @@ export function loopsWithoutInput(graph: Graph): Set<string> {
   return found;
 }
 
-/** The values that are set on every way to a line, by line. `given` are set before the first. Values of a scene end with it. */
+/**
+ * The values that are set on every way to a line, by line. `given` are set before the first. Values of a scene end
+ * with it.
+ */
 export function setOnEveryWay(
   graph: Graph,
   given: readonly string[],

@@ -69,7 +69,10 @@ export function chosen(run: Run, place: Place, step: Listen, choices: readonly C
   });
 }
 
-/** The choices that a text may mean by the phrasebook, best first. An intent that is no choice here still outdoes those below it. */
+/**
+ * The choices that a text may mean by the phrasebook, best first. An intent that is no choice here still outdoes
+ * those below it.
+ */
 function byMeaning(run: Run, choices: readonly Choice[], said: string): { choice: Choice; confidence: number }[] {
   if (!run.program.recogniser || !choices.some((c) => c.intentId)) return [];
   const { ranked, none } = run.program.recogniser.rank(said, run.state.language);
@@ -158,7 +161,8 @@ function again(run: Run, place: Place, step: Listen, silent: boolean): Lead {
     run,
     step,
     own ||
-      `${silent && step.hears.kind === 'value' ? stillThere(run.state.language) : notUnderstood(run.state.language)} ${words(run, step.wording)}`,
+      `${silent && step.hears.kind === 'value' ? stillThere(run.state.language) : notUnderstood(run.state.language)} ` +
+        `${words(run, step.wording)}`,
   );
   return listen(run, step);
 }

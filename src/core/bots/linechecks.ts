@@ -289,7 +289,9 @@ function handOverFaults(step: HandOver, world: CheckWorld): Found[] {
   return found;
 }
 
-/** Faults seen within a scene: what looks left over from a copy, and asking who is on duty where who is free is meant. */
+/**
+ * Faults seen within a scene: what looks left over from a copy, and asking who is on duty where who is free is meant.
+ */
 export function sceneFaults(step: Step, scene: Scene, world: CheckWorld): Found[] {
   const found: Found[] = [];
   const led = [...new Set(scene.steps.flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : [])))];
@@ -314,7 +316,8 @@ export function sceneFaults(step: Step, scene: Scene, world: CheckWorld): Found[
       found.push(
         advice(
           'left-over',
-          `still asks about ${world.queues.get(id)?.name ?? ''}, while this scene hands over to ${world.queues.get(own)?.name ?? ''}: it looks left over from a copy.`,
+          `still asks about ${world.queues.get(id)?.name ?? ''}, while this scene hands over to ` +
+            `${world.queues.get(own)?.name ?? ''}: it looks left over from a copy.`,
           put(
             `Use ${world.queues.get(own)?.name ?? ''}`,
             withReferences(step, (r) => (r.kind === 'queue' && r.id === id ? own : r.id)),

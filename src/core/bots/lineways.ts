@@ -46,7 +46,9 @@ export function waysOf(step: Step): Way[] {
   }
 }
 
-/** Whether the conversation can come to the line below by falling through. A typed answer goes on with the next line. */
+/**
+ * Whether the conversation can come to the line below by falling through. A typed answer goes on with the next line.
+ */
 export const fallsThrough = (step: Step): boolean =>
   ['say', 'count', 'remember', 'text-them', 'play', 'take-message'].includes(step.verb) ||
   (step.verb === 'listen' && step.hears.kind === 'value');

@@ -54,7 +54,8 @@ export const shortened = (text: string, most: number): string =>
   text.length > most ? `${text.slice(0, most - 1)}…` : text;
 
 /**
- * Lays a script out: each scene a region of its lines from top to bottom, the regions by how they lead to one another (layers
+ * Lays a script out: each scene a region of its lines from top to bottom, the regions by how they lead to one another
+ * (layers
  * from left to right, as few crossings as can be), ways as arrows. The same script always looks the same.
  */
 export function mapOf(script: Pick<BotScript, 'scenes' | 'afterSceneId'>): BotMap {
@@ -225,27 +226,42 @@ export const pathOf = (points: readonly Point[]): string => {
   return c && d ? `M${a.x} ${a.y}C${b.x} ${b.y} ${c.x} ${c.y} ${d.x} ${d.y}` : `M${a.x} ${a.y}L${b.x} ${b.y}`;
 };
 
-/** The map as a drawing by itself (SVG 1.1), with names of queues in place of ids. Colours are plain, so that it prints. */
+/**
+ * The map as a drawing by itself (SVG 1.1), with names of queues in place of ids. Colours are plain, so that it
+ * prints.
+ */
 export function mapSvg(script: BotScript, nameOf: (id: string) => string): string {
   const map = mapOf(script);
   const short = (text: string, most: number): string => escapeXml(shortened(text, most));
   const parts = [
     ...map.regions.map(
       (r) =>
-        `<rect x="${r.x}" y="${r.y}" width="${r.width}" height="${r.height}" rx="10" fill="#f1ebe0" stroke="#d9d0c0"/><text x="${r.x + 10}" y="${r.y + 17}" font-weight="600" fill="#3b1f5c">${r.number} ${short(r.name, 26)}</text>`,
+        `<rect x="${r.x}" y="${r.y}" width="${r.width}" height="${r.height}" rx="10" fill="#f1ebe0" ` +
+        `stroke="#d9d0c0"/><text x="${r.x + 10}" y="${r.y + 17}" font-weight="600" fill="#3b1f5c">${r.number} ` +
+        `${short(r.name, 26)}</text>`,
     ),
     ...map.arrows.map(
       (a) =>
-        `<path d="${pathOf(a.points)}" fill="none" stroke="#8a7fa0" stroke-width="1.2" marker-end="url(#tip)"><title>${escapeXml(a.label)}</title></path>`,
+        `<path d="${pathOf(a.points)}" fill="none" stroke="#8a7fa0" stroke-width="1.2" ` +
+        `marker-end="url(#tip)"><title>${escapeXml(a.label)}</title></path>`,
     ),
     ...map.lines.map(
       (l) =>
-        `<rect x="${l.x}" y="${l.y}" width="${LINE_WIDTH}" height="${LINE_HEIGHT}" rx="6" fill="#fffdf8" stroke="#bdb3c9"/><text x="${l.x + 8}" y="${l.y + 14}" fill="#5a2a82" font-weight="600">${l.number} ${escapeXml(l.verb)}</text><text x="${l.x + 8}" y="${l.y + 27}" fill="#4b4458" font-size="10">${short(l.words, 34)}</text>`,
+        `<rect x="${l.x}" y="${l.y}" width="${LINE_WIDTH}" height="${LINE_HEIGHT}" rx="6" fill="#fffdf8" ` +
+        `stroke="#bdb3c9"/><text x="${l.x + 8}" y="${l.y + 14}" fill="#5a2a82" font-weight="600">${l.number} ` +
+        `${escapeXml(l.verb)}</text><text x="${l.x + 8}" y="${l.y + 27}" fill="#4b4458" font-size="10">${short(l.words, 34)}</text>`,
     ),
     ...map.ends.map(
       (e) =>
-        `<rect x="${e.x}" y="${e.y}" width="${END_WIDTH}" height="${LINE_HEIGHT}" rx="17" fill="#efe4f6" stroke="#5a2a82"/><text x="${e.x + END_WIDTH / 2}" y="${e.y + 21}" text-anchor="middle" fill="#3b1f5c">${short(e.id === 'end' ? 'end' : nameOf(e.label), 17)}</text>`,
+        `<rect x="${e.x}" y="${e.y}" width="${END_WIDTH}" height="${LINE_HEIGHT}" rx="17" fill="#efe4f6" ` +
+        `stroke="#5a2a82"/><text x="${e.x + END_WIDTH / 2}" y="${e.y + 21}" text-anchor="middle" ` +
+        `fill="#3b1f5c">${short(e.id === 'end' ? 'end' : nameOf(e.label), 17)}</text>`,
     ),
   ];
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${map.width}" height="${map.height}" viewBox="0 0 ${map.width} ${map.height}" font-family="sans-serif" font-size="12"><title>${escapeXml(script.shownName)}</title><defs><marker id="tip" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" orient="auto"><path d="M0 0L8 4L0 8z" fill="#8a7fa0"/></marker></defs>${parts.join('')}</svg>\n`;
+  return (
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${map.width}" height="${map.height}" viewBox="0 ` +
+    `0 ${map.width} ${map.height}" font-family="sans-serif" font-size="12"><title>${escapeXml(script.shownName)}</title><defs><marker ` +
+    `id="tip" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="7" markerHeight="7" ` +
+    `orient="auto"><path d="M0 0L8 4L0 8z" fill="#8a7fa0"/></marker></defs>${parts.join('')}</svg>\n`
+  );
 }

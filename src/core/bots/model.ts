@@ -12,12 +12,18 @@ export type Cue =
   | { readonly to: 'shared'; readonly sharedId: string }
   | { readonly to: 'end' };
 
-/** What customers read or hear: text per language, with other text on channels that need it. By voice it may carry the SSML subset. */
+/**
+ * What customers read or hear: text per language, with other text on channels that need it. By voice it may carry the
+ * SSML subset.
+ */
 export type Wording = { readonly text: Localised; readonly on?: Readonly<Partial<Record<Channel, Localised>>> };
 
 export const NO_WORDING: Wording = { text: {} };
 
-/** The text per language that counts on a channel: its own variant where it has one for a language, else the common one. */
+/**
+ * The text per language that counts on a channel: its own variant where it has one for a language, else the common
+ * one.
+ */
 export const wordingOn = (wording: Wording, channel: Channel): Localised => {
   const own = wording.on?.[channel];
   return own
@@ -25,7 +31,10 @@ export const wordingOn = (wording: Wording, channel: Channel): Localised => {
     : wording.text;
 };
 
-/** One thing a Listen for line can hear: by telephone key, button or numbered text, label, synonym, or what it means by the phrasebook. */
+/**
+ * One thing a Listen for line can hear: by telephone key, button or numbered text, label, synonym, or what it means
+ * by the phrasebook.
+ */
 export type Choice = {
   readonly id: string;
   readonly label: Localised;
@@ -42,7 +51,10 @@ export type Choice = {
   readonly needs?: readonly Need[];
 };
 
-/** The type of an answer that is remembered. A pattern is an RE2 expression that the whole answer must match, shown by an example. */
+/**
+ * The type of an answer that is remembered. A pattern is an RE2 expression that the whole answer must match, shown by
+ * an example.
+ */
 export type Asked =
   | { readonly type: 'text' | 'date' | 'time' | 'yes-no' | 'telephone' | 'email' }
   | { readonly type: 'whole'; readonly least: number | null; readonly most: number | null }
@@ -175,7 +187,9 @@ export type TextThem = Line<
   }
 >;
 
-/** Who is asked after a bot. A group, a person or a partner desk is asked within a queue, whose goal and rules count. */
+/**
+ * Who is asked after a bot. A group, a person or a partner desk is asked within a queue, whose goal and rules count.
+ */
 export type Target =
   | { readonly to: 'queue'; readonly queueId: string }
   | {
@@ -305,7 +319,10 @@ export const choiceName = (choice: Choice): string =>
 /** Channels on which a choice is read as numbered text. */
 export const isNumbered = (channel: Channel): boolean => isText(channel) && channel !== 'chat';
 
-/** The choices that are offered: those with a key; when none has one, all. The others are understood, but not read out or shown. */
+/**
+ * The choices that are offered: those with a key; when none has one, all. The others are understood, but not read out
+ * or shown.
+ */
 export function offered<C extends Pick<Choice, 'key'>>(choices: readonly C[]): readonly C[] {
   const keyed = choices.filter((c) => c.key !== '');
   return keyed.length > 0 ? keyed : choices;

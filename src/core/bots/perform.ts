@@ -19,10 +19,11 @@ export function perform(run: Run, place: Place): Lead {
     case 'say': {
       const link =
         step.link && isText(run.world.channel)
-          ? `\n${filled(localised(step.link.label, run.state.language, run.program.script.languages), valuesAt(run.state))} ${step.link.url}`.replace(
-              /\n /,
-              '\n',
-            )
+          ? (
+              `\n` +
+              `${filled(localised(step.link.label, run.state.language, run.program.script.languages), valuesAt(run.state))} ` +
+              `${step.link.url}`
+            ).replace(/\n /, '\n')
           : '';
       // A text message carries words only.
       const image =

@@ -3,7 +3,10 @@ import { allSteps, type BotScript, type SharedScene, type Step } from './model';
 
 /** What understands customers' words beyond labels and synonyms: the phrasebook that a version was published with. */
 export type Recogniser = {
-  /** The intents that a text may mean, best first, with calibrated confidence from 0 to 1; `none` when it is about none of them. */
+  /**
+   * The intents that a text may mean, best first, with calibrated confidence from 0 to 1; `none` when it is about
+   * none of them.
+   */
   readonly rank: (
     text: string,
     language: string,

@@ -134,7 +134,9 @@ export function withReferences(step: Step, to: Change): Step {
   }
 }
 
-/** What a line refers to, each once. Names of values are left out: they are looked at on the ways through the script. */
+/**
+ * What a line refers to, each once. Names of values are left out: they are looked at on the ways through the script.
+ */
 export function referencesOf(step: Step): Reference[] {
   const found = new Map<string, Reference>();
   withReferences(step, (r) => {

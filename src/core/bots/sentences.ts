@@ -104,7 +104,10 @@ const ARTICLE_WORDS: Readonly<Record<'on' | 'again' | 'done', readonly string[]>
 export const articleWish = (plain: string): 'on' | 'again' | 'done' | null =>
   (['on', 'again', 'done'] as const).find((wish) => ARTICLE_WORDS[wish].includes(plain)) ?? null;
 
-/** A question as its channel says it: keys named by voice, numbered lines in SMS and messaging, bare in chat, where buttons follow. */
+/**
+ * A question as its channel says it: keys named by voice, numbered lines in SMS and messaging, bare in chat, where
+ * buttons follow.
+ */
 export function questionOn(
   channel: Channel,
   language: string,

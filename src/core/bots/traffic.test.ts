@@ -2,7 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { choice, choose, end, say, scriptOf, toScene } from '../../../tests/helpers/scripts';
 import { leftShare, sceneTraffic, type Traffic } from './traffic';
 
-/** 100 begin; 60 take the first choice and 30 the second, which both lead to scene 2; 8 left at the question, 9 in scene 2. */
+/**
+ * 100 begin; 60 take the first choice and 30 the second, which both lead to scene 2; 8 left at the question, 9 in
+ * scene 2.
+ */
 const script = scriptOf(
   [say('a', 'Hi'), choose('q', [choice('x', '1', toScene('s2')), choice('y', '2', toScene('s2'))])],
   [choose('r', [choice('again', '1', toScene('s2'))]), end('e', 'Bye')],

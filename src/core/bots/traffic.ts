@@ -8,7 +8,10 @@ export type Traffic = {
   readonly of: number;
 };
 
-/** How conversations with a bot ended: with a person, by the bot itself, or in that the customer left or went quiet; of how many. */
+/**
+ * How conversations with a bot ended: with a person, by the bot itself, or in that the customer left or went quiet;
+ * of how many.
+ */
 export type BotEndings = {
   readonly of: number;
   readonly person: number;
@@ -23,11 +26,15 @@ export function leftShare(traffic: Traffic, lineId: string): number | null {
   return left + went === 0 ? null : left / (left + went);
 }
 
-/** A scene as customers met it: the lines outside it that lead there, how many came in, and how many of them left within. */
+/**
+ * A scene as customers met it: the lines outside it that lead there, how many came in, and how many of them left
+ * within.
+ */
 export type SceneTraffic = { readonly from: readonly string[]; readonly came: number; readonly left: number };
 
 /**
- * Traffic by scene id. Everybody comes into the first scene; into another comes whoever took a way that leads there from
+ * Traffic by scene id. Everybody comes into the first scene; into another comes whoever took a way that leads there
+ * from
  * elsewhere, once for each such way.
  */
 export function sceneTraffic(

@@ -4,7 +4,10 @@ import { runBot } from './interpreter';
 import type { Program } from './program';
 import { valueIn, type Value } from './value';
 
-/** How something outside behaves while a bot is tried. `asks` really asks for a look-up; nothing that changes something is ever really done. */
+/**
+ * How something outside behaves while a bot is tried. `asks` really asks for a look-up; nothing that changes
+ * something is ever really done.
+ */
 export const BEHAVIOURS = ['asks', 'found', 'not-found', 'slow', 'fails'] as const;
 export type Behaviour = (typeof BEHAVIOURS)[number];
 
@@ -27,7 +30,10 @@ export const BOT_INPUTS = ['start', 'text', 'key', 'silence', 'scene'] as const;
 
 /** One thing the customer does, what was answered from outside meanwhile, and what the customer then got. */
 export type Turn = { readonly input: BotInput; readonly replies: readonly Reply[]; readonly says: readonly string[] };
-/** How a tried conversation is expected to end. `where` is `person` with a queue, `end`, or `asking` when it still listens. */
+/**
+ * How a tried conversation is expected to end. `where` is `person` with a queue, `end`, or `asking` when it still
+ * listens.
+ */
 export type Ending = {
   readonly where: 'person' | 'end' | 'listening';
   readonly queueId: string | null;
@@ -48,16 +54,15 @@ export type TrialResult = {
   readonly passed: boolean;
   /** What was otherwise, in sentences. */ readonly otherwise: readonly string[];
   /** The turn at which it first was, or null. */ readonly turn: number | null;
-  /** What is said and how it ends now, of what the test looks at: what it would expect if this were right. */ readonly now: Pick<
-    Trial,
-    'turns' | 'ending'
-  >;
+  /** What is said and how it ends now, of what the test looks at: what it would expect if this were right. */
+  readonly now: Pick<Trial, 'turns' | 'ending'>;
 };
 
 const figureSubject = (queueId: string, figure: string): string => `queue.${queueId}.${figure}`;
 
 /**
- * What a setting answers to a request at once; null when it has to be asked for outside. Figures and facts that are not set
+ * What a setting answers to a request at once; null when it has to be asked for outside. Figures and facts that are
+ * not set
  * count as 0, closed, or not known.
  */
 export function settingAnswer(
@@ -150,7 +155,10 @@ export const askedOutside = (request: Request): string | null =>
       ? request.source.connectorId
       : null;
 
-/** Plays one input to its end: gives each request and takes its reply. What is set to be slow is so, before its answer comes. */
+/**
+ * Plays one input to its end: gives each request and takes its reply. What is set to be slow is so, before its answer
+ * comes.
+ */
 export function* playTurn(
   program: Program,
   setting: Setting,
@@ -226,7 +234,9 @@ export function runTrial(
     turn ??= i;
     const at = t.says.findIndex((text, n) => text !== says[n]);
     otherwise.push(
-      `After ${inputWords(t.input)} it ${says.length === 0 ? 'says nothing' : `says “${(at < 0 ? says.at(-1) : says[at]) ?? 'nothing more'}”`} instead of “${(at < 0 ? 'nothing more' : t.says[at]) ?? ''}”.`,
+      `After ${inputWords(t.input)} it ` +
+        `${says.length === 0 ? 'says nothing' : `says “${(at < 0 ? says.at(-1) : says[at]) ?? 'nothing more'}”`} ` +
+        `instead of “${(at < 0 ? 'nothing more' : t.says[at]) ?? ''}”.`,
     );
   });
   const end = endingOf(state, all, nameOf);
@@ -234,7 +244,8 @@ export function runTrial(
   if (end.where !== expected.where) otherwise.push(`It ends ${WHERE[end.where]} instead of ${WHERE[expected.where]}.`);
   else if (end.queueId !== expected.queueId)
     otherwise.push(
-      `It hands over to ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ${expected.queueId === null ? 'nobody' : queueName(expected.queueId)}.`,
+      `It hands over to ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ` +
+        `${expected.queueId === null ? 'nobody' : queueName(expected.queueId)}.`,
     );
   if (end.failed !== expected.failed)
     otherwise.push(end.failed ? `It fails ${end.failed}.` : 'It does not fail any more.');

@@ -38,7 +38,10 @@ function stepFrom(old: Old, passed: readonly string[]): Step {
   }
 }
 
-/** A script as it is now from one kept by an earlier step of the product: what it did not know yet takes its usual value. */
+/**
+ * A script as it is now from one kept by an earlier step of the product: what it did not know yet takes its usual
+ * value.
+ */
 export function scriptFrom(kept: unknown): BotScript {
   const old = kept as Old & { readonly scenes?: readonly { readonly steps: readonly Old[] }[] };
   // Hand-overs passed on every value, since fields could not be chosen.

@@ -2,7 +2,10 @@
 export type Value = string | number | boolean;
 export type Values = Readonly<Record<string, Value>>;
 
-/** Where a value is put: for the rest of this scene only, or for the whole conversation. Fields are always kept for the conversation. */
+/**
+ * Where a value is put: for the rest of this scene only, or for the whole conversation. Fields are always kept for
+ * the conversation.
+ */
 export type Into = { readonly name: string; readonly scope: 'scene' | 'conversation' };
 
 export const VALUE_NAME = /^[\p{L}\p{N}][\p{L}\p{N} _-]{0,59}$/u;
@@ -62,7 +65,10 @@ export const filled = (text: string, values: Values, language = 'en', byVoice = 
       })
     : text;
 
-/** What a template of a line gives: the value itself when it is one place alone, so that a number stays a number; else text. */
+/**
+ * What a template of a line gives: the value itself when it is one place alone, so that a number stays a number; else
+ * text.
+ */
 export function templateValue(template: string, values: Values): Value {
   const [only] = placesIn(template);
   if (only !== undefined && template === `{${only}}`) return valueIn(values, only) ?? '';

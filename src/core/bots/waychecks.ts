@@ -11,7 +11,10 @@ import {
 } from './graph';
 import type { BotScript, Step } from './model';
 
-/** What can be seen only by going along the ways: lines nothing reaches, circles, values read too early, things set twice. */
+/**
+ * What can be seen only by going along the ways: lines nothing reaches, circles, values read too early, things set
+ * twice.
+ */
 export function wayFaults(
   script: BotScript,
   graph: Graph,
@@ -104,7 +107,10 @@ function keepForAll(graph: Graph, name: string): Fix {
   );
 }
 
-/** Whether a line sets what a line just before it on the only way here has set, with nobody reading it between; or loses a need. */
+/**
+ * Whether a line sets what a line just before it on the only way here has set, with nobody reading it between; or
+ * loses a need.
+ */
 function setTwice(graph: Graph, id: string, step: Step): string | null {
   const mine =
     step.verb === 'remember' || step.verb === 'count'

@@ -22,7 +22,10 @@ export function enter(run: Run, { step, sceneId }: Place): void {
   run.state = { ...state, frames, lineId: step.id, ran: state.ran + 1, status: 'running' };
 }
 
-/** A shared scene is over: on with the line after the one that played it. The bot's own last line ends the conversation. */
+/**
+ * A shared scene is over: on with the line after the one that played it. The bot's own last line ends the
+ * conversation.
+ */
 export function back(run: Run): Lead {
   const frame = frameOf(run);
   if (frame.sharedId === null) return 'end';

@@ -3,7 +3,10 @@ import { readTable, UnreadableTable, writeTable } from '../formats/csv';
 import { sentencesOf, withSentence } from './linesentences';
 import type { BotScript, Scene, Wording } from './model';
 
-/** One sentence of a script with where it stands; `channel` is null for the text that counts on all channels without their own. */
+/**
+ * One sentence of a script with where it stands; `channel` is null for the text that counts on all channels without
+ * their own.
+ */
 export type WordingRow = {
   readonly id: string;
   readonly lineId: string | null;
@@ -30,7 +33,10 @@ const rowsFor = (lineId: string | null, place: string, { key, part, wording, nee
     needed: needed && channel === null,
   }));
 
-/** Every sentence of a script, in the order of its lines; those of the whole come last. Parts that are optional and empty are left out. */
+/**
+ * Every sentence of a script, in the order of its lines; those of the whole come last. Parts that are optional and
+ * empty are left out.
+ */
 export function wordingRows(script: BotScript): WordingRow[] {
   const said = (row: WordingRow): boolean =>
     row.needed || row.channel !== null || Object.values(row.texts).some(Boolean);
@@ -93,7 +99,8 @@ export type WordingRead = {
 };
 
 /**
- * Reads a wording file of a language against a script: what would change, and what is wrong by row. Rows that are missing
+ * Reads a wording file of a language against a script: what would change, and what is wrong by row. Rows that are
+ * missing
  * change nothing. A file with a fault is not to be taken in at all.
  */
 export function readWordingCsv(script: BotScript, language: string, text: string): WordingRead {

@@ -7,7 +7,10 @@ const TWO_HOURS = 2 * 3_600_000;
 /** No window begins sooner than this: "as soon as possible" is there for that. */
 const SOONEST = 3_600_000;
 
-/** The next windows of two hours within opening hours, at most a week ahead. Without hours they begin on the next full hours. */
+/**
+ * The next windows of two hours within opening hours, at most a week ahead. Without hours they begin on the next full
+ * hours.
+ */
 export function callWindows(hours: WeekPattern | null, now: number, count: number): CallWindow[] {
   const open = hours ? openings(hours, now, 0, 7) : [{ start: now, end: now + 2 * 86_400_000 }];
   const found: CallWindow[] = [];

@@ -112,7 +112,10 @@ function idle(stage: Stage, before: readonly Stage[], queue: QueueSettings): boo
   });
 }
 
-/** Every fault of queues, hours, groups, partner desks and doors that can be seen from their settings and the people there are. */
+/**
+ * Every fault of queues, hours, groups, partner desks and doors that can be seen from their settings and the people
+ * there are.
+ */
 export function checkQueues(world: QueueWorld): Finding[] {
   const found: Finding[] = [];
   const add = (
@@ -216,7 +219,8 @@ export function checkQueues(world: QueueWorld): Finding[] {
         queue,
         'circle',
         'advice',
-        `Overflow goes in a circle: ${circle.map((id) => byId.get(id)?.name ?? id).join(' → ')}. A contact stays where it would come by a second time.`,
+        `Overflow goes in a circle: ${circle.map((id) => byId.get(id)?.name ?? id).join(' → ')}. A ` +
+          `contact stays where it would come by a second time.`,
       );
     queue.entryRules.forEach((rule, i) => {
       if (rule.if.when === 'closed' && queue.hoursId === null)
@@ -236,7 +240,8 @@ export function checkQueues(world: QueueWorld): Finding[] {
           queue,
           `channel-${i}`,
           'advice',
-          `Entry rule ${i + 1} moves contacts to ${target.name}, which does not take ${missing.map((c) => CHANNEL_NAMES[c].name).join(', ')}; those stay here.`,
+          `Entry rule ${i + 1} moves contacts to ${target.name}, which does not take ` +
+            `${missing.map((c) => CHANNEL_NAMES[c].name).join(', ')}; those stay here.`,
         );
       if (world.queues.length > 0 && i > 0 && JSON.stringify(queue.entryRules[i - 1]?.if) === JSON.stringify(rule.if))
         add(

@@ -3,8 +3,10 @@ import type { DatedDay, Hours } from '../hours/weekly';
 import { readShiftCalendar } from './shiftcalendar';
 
 /**
- * Reads exceptions of opening hours from iCalendar (RFC 5545): an all-day or transparent event closes its days, any other one
- * opens its days from its start to its end instead of the week; several on one day are several openings. What recurs is followed
+ * Reads exceptions of opening hours from iCalendar (RFC 5545): an all-day or transparent event closes its days, any
+ * other one
+ * opens its days from its start to its end instead of the week; several on one day are several openings. What recurs
+ * is followed
  * from the first to the last day given (YYYY-MM-DD). Throws RangeError when the text is no calendar.
  */
 export function readHoursCalendar(
@@ -25,7 +27,10 @@ const compact = (date: string): string => date.replaceAll('-', '');
 const dayAfter = (date: string): string =>
   new Date(Date.parse(`${date}T12:00:00Z`) + 86_400_000).toISOString().slice(0, 10);
 
-/** Exceptions as iCalendar, readable again by `readHoursCalendar`: an all-day event for a day closed, one with times for each opening. */
+/**
+ * Exceptions as iCalendar, readable again by `readHoursCalendar`: an all-day event for a day closed, one with times
+ * for each opening.
+ */
 export function writeHoursCalendar(hours: Hours): string {
   const calendar = new ICAL.Component(['vcalendar', [], []]);
   calendar.updatePropertyWithValue('version', '2.0');

@@ -10,7 +10,10 @@ export class UnreadableJson extends Error {
 }
 const lineAt = (text: string, offset: number): number => text.slice(0, offset).split('\n').length;
 
-/** A JSON file as a value, with the line on which each of its parts stands. Comments and trailing commas are not JSON. Throws UnreadableJson. */
+/**
+ * A JSON file as a value, with the line on which each of its parts stands. Comments and trailing commas are not JSON.
+ * Throws UnreadableJson.
+ */
 export function readJsonFile(text: string): {
   readonly value: unknown;
   readonly lineOf: (path: readonly (string | number)[]) => number;

@@ -2,7 +2,10 @@ import ICAL from 'ical.js';
 import type { DatedDay, WeeklyInterval } from '../hours/weekly';
 import type { Shift } from '../people/coverage';
 
-/** Shifts read from a calendar, by the address of whom each is for; `''` is whoever the file is given to. `faults` name what was left out. */
+/**
+ * Shifts read from a calendar, by the address of whom each is for; `''` is whoever the file is given to. `faults`
+ * name what was left out.
+ */
 export type CalendarShifts = { readonly shifts: ReadonlyMap<string, Shift>; readonly faults: readonly string[] };
 
 type Gathered = {
@@ -18,10 +21,12 @@ const WEEKDAYS: Readonly<Record<string, number>> = { MO: 1, TU: 2, WE: 3, TH: 4,
 const MOST_DATES = 366;
 
 /**
- * Reads shifts from iCalendar (RFC 5545), as local times of each event's own zone. An endless weekly rule becomes part of
+ * Reads shifts from iCalendar (RFC 5545), as local times of each event's own zone. An endless weekly rule becomes
+ * part of
  * the week, its EXDATEs days off; any other event becomes dated days, at most a year of them. An all-day or transparent
  * event is a day off. ATTENDEE or else ORGANIZER says for whom. With a `range` of days (YYYY-MM-DD, both counted) what recurs is
- * followed within it only, endless weekly rules included, and nothing becomes part of the week. Throws RangeError when the text
+ * followed within it only, endless weekly rules included, and nothing becomes part of the week. Throws RangeError
+ * when the text
  * is no calendar.
  */
 export function readShiftCalendar(

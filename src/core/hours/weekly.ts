@@ -1,6 +1,9 @@
 import { TZDate } from '@date-fns/tz';
 
-/** One weekly opening, day 1 (Monday) to 7 (Sunday), local wall-clock `HH:MM`; an end at or before the start is on the next day. */
+/**
+ * One weekly opening, day 1 (Monday) to 7 (Sunday), local wall-clock `HH:MM`; an end at or before the start is on the
+ * next day.
+ */
 export type WeeklyInterval = { readonly day: number; readonly from: string; readonly to: string };
 /** A dated day that differs from the week: these intervals instead, none of them for the whole day off. */
 export type DatedDay = {
@@ -54,7 +57,10 @@ type LocalDay = {
   readonly date: string;
 };
 const keptHours = kept<LocalDay>(20_000);
-/** The local day of an instant, month from 0, weekday 1 (Monday) to 7. Zones change their offset on whole quarters of an hour. */
+/**
+ * The local day of an instant, month from 0, weekday 1 (Monday) to 7. Zones change their offset on whole quarters of
+ * an hour.
+ */
 function localDayOf(at: number, zone: string): LocalDay {
   const quarter = Math.floor(at / 900_000);
   return keptHours(`${zone}|${quarter}`, () => {
@@ -136,7 +142,10 @@ function findInstant(zone: string, year: number, month: number, date: number, te
   return at;
 }
 
-/** Openings as [start, end) in UTC ms for the local days from `fromDay` to `toDay` relative to the day of `at`, merged and in order. */
+/**
+ * Openings as [start, end) in UTC ms for the local days from `fromDay` to `toDay` relative to the day of `at`, merged
+ * and in order.
+ */
 export function openings(
   hours: WeekPattern,
   at: number,
@@ -172,7 +181,8 @@ export function openings(
 /**
  * Whether hours are open at an instant, until when, or when they open next.
  *
- * @example openAt({ zone: 'Europe/Paris', weekly: [{ day: 1, from: '09:00', to: '17:00' }], … }, monday10) // { open: true, until: … }
+ * @example openAt({ zone: 'Europe/Paris', weekly: [{ day: 1, from: '09:00', to: '17:00' }], … }, monday10) // { open:
+ * true, until: … }
  */
 export function openAt(hours: WeekPattern, at: number): Opening {
   const list = openings(hours, at, -1, 14);

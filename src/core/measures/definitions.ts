@@ -110,7 +110,8 @@ export const MEASURES: readonly Measure[] = [
     countsBy: 'start',
     moreIsBetter: true,
     formula:
-      'Contacts that a bot brought to its end without a person ÷ contacts started. Those who left while it was talking are not counted in.',
+      'Contacts that a bot brought to its end without a person ÷ contacts started. Those who left ' +
+      'while it was talking are not counted in.',
     value: (f) =>
       f.contacts.length === 0 ? null : f.contacts.filter((c) => c.end === 'bot').length / f.contacts.length,
     contacts: (f) => contactIds(f.contacts.filter((c) => c.end === 'bot')),

@@ -50,7 +50,10 @@ export type LegFact = {
   readonly goalSeconds: number;
 };
 
-/** How a contact ended as a whole. `bot` is finished by a bot, `left-bot` the customer left while talking to it, `went-quiet` they wrote no more. */
+/**
+ * How a contact ended as a whole. `bot` is finished by a bot, `left-bot` the customer left while talking to it,
+ * `went-quiet` they wrote no more.
+ */
 export const CONTACT_ENDS = [
   'bot',
   'left-bot',

@@ -14,7 +14,8 @@ export const inGoal = (visit: Pick<VisitFact, 'end' | 'placedAt' | 'endedAt' | '
   visit.end === 'accepted' && waitSeconds(visit) <= visit.goalSeconds;
 
 /**
- * Service level: accepted within goal ÷ (accepted + gave up − short give-ups), over visits that ended in one of these ways.
+ * Service level: accepted within goal ÷ (accepted + gave up − short give-ups), over visits that ended in one of these
+ * ways.
  * Null when there are none.
  */
 export function serviceLevel(visits: readonly VisitFact[]): number | null {
@@ -35,7 +36,10 @@ export const isPastGoal = (visit: Pick<VisitFact, 'placedAt' | 'goalSeconds'>, n
 /** Visits of one queue and channel so far: those that count for the service level, and those accepted within goal. */
 export type GoalCount = { readonly good: number; readonly all: number };
 
-/** The service level of what is not over: a wait that is past its goal already counts as missed. Null when nothing counts. */
+/**
+ * The service level of what is not over: a wait that is past its goal already counts as missed. Null when nothing
+ * counts.
+ */
 export const levelSoFar = ({ good, all }: GoalCount, late: number): number | null =>
   all + late === 0 ? null : good / (all + late);
 
@@ -44,7 +48,10 @@ export type GoalStanding = 'met' | 'near' | 'missed';
 export const goalStanding = (share: number, wanted: number): GoalStanding =>
   share >= wanted ? 'met' : share >= wanted - 0.1 ? 'near' : 'missed';
 
-/** The share to be reached over several channels: each channel's percent weighs as many visits as it had. Null without visits. */
+/**
+ * The share to be reached over several channels: each channel's percent weighs as many visits as it had. Null without
+ * visits.
+ */
 export function wantedShare(counts: readonly (Pick<GoalCount, 'all'> & { readonly goal: Goal })[]): number | null {
   const all = counts.reduce((n, c) => n + c.all, 0);
   return all === 0 ? null : counts.reduce((n, c) => n + c.all * c.goal.percent, 0) / (all * 100);

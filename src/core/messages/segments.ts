@@ -14,7 +14,8 @@ export type Segments = {
 };
 
 /**
- * How many segments a text takes. A character that takes two units is not cut in two, so that a segment may stay one short.
+ * How many segments a text takes. A character that takes two units is not cut in two, so that a segment may stay one
+ * short.
  *
  * @example smsSegments('a'.repeat(161)).segments // 2
  */

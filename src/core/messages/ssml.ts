@@ -116,7 +116,8 @@ export const withoutTags = (text: string): string =>
     : text;
 
 /**
- * How long wording takes to say, in seconds: 15 characters a second, as measured speech of about 155 words a minute has,
+ * How long wording takes to say, in seconds: 15 characters a second, as measured speech of about 155 words a minute
+ * has,
  * half a second a full stop, and its pauses.
  */
 export function speechSeconds(text: string): number {

@@ -6,7 +6,10 @@ export const PLACEHOLDERS = {
 } as const;
 export type Placeholder = keyof typeof PLACEHOLDERS;
 
-/** A stock reply ready to send; a placeholder without a value, or an unknown one, stays as it is so that it is noticed. */
+/**
+ * A stock reply ready to send; a placeholder without a value, or an unknown one, stays as it is so that it is
+ * noticed.
+ */
 export const fillReply = (text: string, values: Readonly<Partial<Record<Placeholder, string>>>): string =>
   text.replace(/\{(\w+)\}/g, (whole, name: string) =>
     name in PLACEHOLDERS ? values[name as Placeholder] || whole : whole,
@@ -25,7 +28,8 @@ const words = (text: string): string[] =>
 const stem = (word: string): string => word.slice(0, 6);
 
 /**
- * Replies in the order in which they fit the customer's words: the sum, over shared words, of how rare each is among the
+ * Replies in the order in which they fit the customer's words: the sum, over shared words, of how rare each is among
+ * the
  * replies (inverse document frequency, Spärck Jones 1972: ln(1 + N / n)). Replies that share nothing are left out.
  */
 export function suggestReplies<R extends { readonly title: string; readonly text: string }>(
@@ -51,7 +55,10 @@ export function suggestReplies<R extends { readonly title: string; readonly text
 }
 
 export type Said = { readonly from: 'customer' | 'bot' | 'person'; readonly text: string };
-/** A conversation in a few lines, all from its own words: what is known, the customer's first request in more than two words, and the last word of each side. */
+/**
+ * A conversation in a few lines, all from its own words: what is known, the customer's first request in more than two
+ * words, and the last word of each side.
+ */
 export function summarise(
   fields: readonly { readonly label: string; readonly value: string }[],
   messages: readonly Said[],

@@ -20,7 +20,10 @@ export function shiftAt(pattern: WeekPattern, at: number): { on: boolean; next: 
   return { on: list.some((o) => o.start <= at && at < o.end), next: list.find((o) => o.start > at)?.start ?? null };
 }
 
-/** How many people should be on duty in each half-hour from an instant: whole people, counted where they are there for at least half of it. */
+/**
+ * How many people should be on duty in each half-hour from an instant: whole people, counted where they are there for
+ * at least half of it.
+ */
 export function plannedPerHalfHour(patterns: readonly WeekPattern[], from: number, halfHours: number): number[] {
   const counts = new Array<number>(halfHours).fill(0);
   for (const pattern of patterns) {

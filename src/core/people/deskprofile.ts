@@ -70,7 +70,10 @@ export const PLAIN_DESK: DeskProfile = {
   views: [],
 };
 
-/** Why a helper cannot work in a profile, or null: off for the workspace, or the panel it works through is not shown while talking. */
+/**
+ * Why a helper cannot work in a profile, or null: off for the workspace, or the panel it works through is not shown
+ * while talking.
+ */
 export function helperBar(
   helper: Helper,
   profile: Pick<DeskProfile, 'panels'>,

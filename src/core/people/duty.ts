@@ -1,7 +1,10 @@
 import type { Channel } from '../channels';
 import type { LoadRules } from './load';
 
-/** One line of a duty profile: these people take this queue on this channel, in this band, once it has waited this long. */
+/**
+ * One line of a duty profile: these people take this queue on this channel, in this band, once it has waited this
+ * long.
+ */
 export type DutyRow = {
   readonly queueId: string;
   readonly channel: Channel;
@@ -19,7 +22,10 @@ export type DutyProfile = {
   readonly acceptSeconds: number;
   /** Offers are taken without being asked. */
   readonly autoAccept: boolean;
-  /** Floor seconds without a word from the customer after which a text conversation rests and holds no load; null for never. */
+  /**
+   * Floor seconds without a word from the customer after which a text conversation rests and holds no load; null for
+   * never.
+   */
   readonly restSeconds: number | null;
   /** The queue under which these people call or text out when nothing else says so. */
   readonly outboundQueueId: string | null;

@@ -1,6 +1,8 @@
 import { isLevel, type Level, type OwnLevel } from './levels';
 
-/** What a column of a people file can hold, and the headings it is known by (compared without case, spaces and marks). */
+/**
+ * What a column of a people file can hold, and the headings it is known by (compared without case, spaces and marks).
+ */
 export const IMPORT_FIELDS = {
   name: { label: 'Full name', headings: ['name', 'fullname', 'agent', 'employee', 'person'] },
   shownName: {
@@ -36,7 +38,10 @@ export type KnownPerson = {
   /** Holds more than the importer: role and account stay as they are. */ readonly above: boolean;
   readonly levels: Readonly<Record<string, OwnLevel>>;
 };
-/** What a file is checked against. `teams` and `roles` are those the importer may use; the defaults fill what a new person's line leaves open. */
+/**
+ * What a file is checked against. `teams` and `roles` are those the importer may use; the defaults fill what a new
+ * person's line leaves open.
+ */
 export type ImportWorld = {
   /** Whether the importer may give roles at all. */ readonly mayGiveRoles: boolean;
   readonly people: readonly KnownPerson[];
@@ -77,7 +82,10 @@ const bare = (text: string): string =>
     .normalize('NFKD')
     .replace(/[^\p{L}\p{N}]/gu, '');
 
-/** The target each heading most likely means: a field by one of its names, a skill by its own. The first column of a kind wins. */
+/**
+ * The target each heading most likely means: a field by one of its names, a skill by its own. The first column of a
+ * kind wins.
+ */
 export function guessTargets(header: readonly string[], skills: readonly Named[]): Target[] {
   const used = new Set<string>();
   return header.map((heading) => {

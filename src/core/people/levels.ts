@@ -5,10 +5,16 @@ export type SkillKind = (typeof SKILL_KINDS)[number];
 
 export const isLevel = (n: unknown): n is Level => typeof n === 'number' && Number.isInteger(n) && n >= 1 && n <= 5;
 
-/** What is set on the person: a level, or `never` whatever teams and sets give. `until` is the last local day (YYYY-MM-DD) it counts. */
+/**
+ * What is set on the person: a level, or `never` whatever teams and sets give. `until` is the last local day
+ * (YYYY-MM-DD) it counts.
+ */
 export type OwnLevel = { readonly level: Level | 'never'; readonly until: string | null; readonly note: string };
 
-/** A level that comes with a team or a skill set; `viaTeamId` is the team a set was given to, null when given to the person. */
+/**
+ * A level that comes with a team or a skill set; `viaTeamId` is the team a set was given to, null when given to the
+ * person.
+ */
 export type Gift =
   | { readonly level: Level; readonly from: 'team'; readonly id: string }
   | { readonly level: Level; readonly from: 'set'; readonly id: string; readonly viaTeamId: string | null };
@@ -21,12 +27,14 @@ export type EffectiveLevel =
 export const stillCounts = (until: string | null, today: string): boolean => until === null || today <= until;
 
 /**
- * The level that counts for routing: the person's own where set; else, unless the person is marked never, the highest of
+ * The level that counts for routing: the person's own where set; else, unless the person is marked never, the highest
+ * of
  * what teams and sets give (a team before a set, then the order given). Null means the person does not have the skill.
  * An own level or a never counts through its last day; after it, it is as if it were not set.
  *
  * @param today the local day in the person's zone, YYYY-MM-DD
- * @example effectiveLevel({ level: 2, until: null, note: '' }, [{ level: 5, from: 'team', id: 't' }], '2026-11-23') // level 2, from 'own'
+ * @example effectiveLevel({ level: 2, until: null, note: '' }, [{ level: 5, from: 'team', id: 't' }], '2026-11-23')
+ * // level 2, from 'own'
  */
 export function effectiveLevel(
   own: OwnLevel | undefined,
@@ -101,7 +109,10 @@ export function levelSentence(own: OwnLevel | undefined, gifts: readonly Gift[],
   const given = gifts.length > 0 ? ` (${gifts.map((g) => `${source(g)} would give ${g.level}`).join('; ')})` : '';
   if (own && !stillCounts(own.until, today)) {
     const was = own.level === 'never' ? 'The never' : `Level ${own.level}`;
-    return `${was} set on the person ended on ${own.until}. ${counts && counts.from !== 'own' ? `Level ${counts.level} now comes from ${source(counts)}.` : 'Nothing else gives this skill.'}`;
+    return (
+      `${was} set on the person ended on ${own.until}. ` +
+      `${counts && counts.from !== 'own' ? `Level ${counts.level} now comes from ${source(counts)}.` : 'Nothing else gives this skill.'}`
+    );
   }
   const until = own?.until ? `, through ${own.until}` : '';
   if (own?.level === 'never') return `Marked never on the person${until}${given}.`;

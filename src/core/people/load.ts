@@ -13,7 +13,10 @@ export const DEFAULT_LOAD: LoadRules = {
   sms: { cost: 10, most: 8 },
 };
 
-/** Something that holds load: an open contact, one in wrap-up, or an offer not yet answered. A resting one costs 0 and does not count. */
+/**
+ * Something that holds load: an open contact, one in wrap-up, or an offer not yet answered. A resting one costs 0 and
+ * does not count.
+ */
 export type Held = { readonly channel: Channel; readonly cost: number; readonly resting?: boolean };
 
 export const usedLoad = (held: Iterable<Held>): number => {

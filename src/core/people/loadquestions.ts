@@ -5,7 +5,8 @@ import { FULL, type LoadRules } from './load';
 export type LoadAnswers = { readonly atOnce: Readonly<Record<Channel, number>>; readonly smsDuringCall: number };
 
 /**
- * Load rules that say what the answers say: n of one kind fill a person, so one costs ⌊100 / n⌋; a call costs what n SMS
+ * Load rules that say what the answers say: n of one kind fill a person, so one costs ⌊100 / n⌋; a call costs what n
+ * SMS
  * beside it leave. Where nothing of a kind is taken its cost is 100, so that switching it on later starts careful.
  */
 export function rulesFromAnswers({ atOnce, smsDuringCall }: LoadAnswers): LoadRules {
@@ -43,7 +44,10 @@ export function answersFrom(rules: LoadRules): LoadAnswers {
 }
 
 export type Mix = Readonly<Record<Channel, number>>;
-/** Loads that fill a person as far as the rules let them: each kind alone, then each kind beside one of another, largest first. */
+/**
+ * Loads that fill a person as far as the rules let them: each kind alone, then each kind beside one of another,
+ * largest first.
+ */
 export function fullMixes(rules: LoadRules): Mix[] {
   const mixes = new Map<string, Mix>();
   for (const first of [null, ...CHANNELS]) {

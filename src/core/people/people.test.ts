@@ -98,7 +98,8 @@ describe('the plain questions behind the load', () => {
           const smsDuringCall = atOnce.voice === 0 ? 0 : Math.min(wanted, atOnce.sms);
           const back = answersFrom(rulesFromAnswers({ atOnce, smsDuringCall }));
           expect(back.atOnce).toEqual(atOnce);
-          // As many texts as fill a person alone leave a call no load: 12 of ⌊100 / 12⌋ leave 4, so one more never fits.
+          // As many texts as fill a person alone leave a call no load: 12 of ⌊100 / 12⌋ leave 4, so one more never
+          // fits.
           expect(back.smsDuringCall).toBe(smsDuringCall);
         },
       ),

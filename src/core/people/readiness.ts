@@ -10,7 +10,10 @@ export type ConditionId = (typeof CONDITIONS)[number];
 export type Fix =
   'switch-on' | 'invite' | 'change-person' | 'verify-way' | 'open-profile' | 'set-levels' | 'open-shift' | 'go-ready';
 
-/** One thing that must hold before a contact can reach somebody. `stops` keeps contacts away; `advice` does not, or not for long. */
+/**
+ * One thing that must hold before a contact can reach somebody. `stops` keeps contacts away; `advice` does not, or
+ * not for long.
+ */
 export type Condition = {
   readonly id: ConditionId;
   readonly state: 'ok' | 'stops' | 'advice';
@@ -182,7 +185,9 @@ function duty(f: ReadinessFacts, open: readonly DutyRow[], queues: number): Cond
     return {
       id: 'duty',
       state: 'ok',
-      says: `${f.profile.name} gives ${queues} ${queues === 1 ? 'queue' : 'queues'} on ${[...new Set(open.map((r) => CHANNEL_NAMES[r.channel].name))].join(', ')}`,
+      says:
+        `${f.profile.name} gives ${queues} ${queues === 1 ? 'queue' : 'queues'} on ` +
+        `${[...new Set(open.map((r) => CHANNEL_NAMES[r.channel].name))].join(', ')}`,
       fix: null,
     };
   if (f.profile.rows.length === 0)

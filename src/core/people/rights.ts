@@ -74,6 +74,9 @@ export function mayGive(by: Standing, role: Role): boolean {
   return role.teams === 'all' ? by.teams === 'all' : role.teams.every((id) => reaches(by, id));
 }
 
-/** Whether a role holds more than somebody does: a right, a reach, or ownership that is not theirs. Their account, address and role are not theirs to change. */
+/**
+ * Whether a role holds more than somebody does: a right, a reach, or ownership that is not theirs. Their account,
+ * address and role are not theirs to change.
+ */
 export const outranks = (role: Role, by: Standing & { readonly roleId: string }): boolean =>
   role.id === OWNER ? by.roleId !== OWNER : !mayGive(by, role);

@@ -17,7 +17,8 @@ export const bookJson = (book: Phrasebook): string =>
   `${JSON.stringify({ format: BOOK_FORMAT, version: 1, languages: book.languages, intents: book.intents, recognised: book.recognised }, null, 1)}\n`;
 
 /**
- * Reads a phrasebook from JSON: our own format (docs/formats/phrasebook.schema.json), or lists of intents with things to
+ * Reads a phrasebook from JSON: our own format (docs/formats/phrasebook.schema.json), or lists of intents with things
+ * to
  * recognise under `entities`, as language tools commonly write them. Nothing of a file with a fault is to be taken.
  */
 export function readBookJson(text: string): BookRead {
@@ -163,7 +164,10 @@ export const bookCsv = (book: Phrasebook): string =>
     ),
   );
 
-/** Reads example phrases from CSV into a book: its intents are replaced by those of the file, what is recognised stays. */
+/**
+ * Reads example phrases from CSV into a book: its intents are replaced by those of the file, what is recognised
+ * stays.
+ */
 export function readBookCsv(text: string, before: Phrasebook): BookRead {
   const faults: Fault[] = [];
   try {
@@ -175,7 +179,9 @@ export function readBookCsv(text: string, before: Phrasebook): BookRead {
         faults: [
           {
             line: 1,
-            what: `The ${missing.length === 1 ? 'column' : 'columns'} ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} missing.`,
+            what:
+              `The ${missing.length === 1 ? 'column' : 'columns'} ${missing.join(', ')} ` +
+              `${missing.length === 1 ? 'is' : 'are'} missing.`,
           },
         ],
       };

@@ -2,10 +2,16 @@ import { conceptsOf } from './concepts';
 import type { FoundThing } from './things';
 import { stemOf, wordsOf } from './tokens';
 
-/** A phrase as weights by feature name. Each family of features has length 1 times its share, so that none drowns another. */
+/**
+ * A phrase as weights by feature name. Each family of features has length 1 times its share, so that none drowns
+ * another.
+ */
 export type Features = ReadonlyMap<string, number>;
 
-/** How much each family counts: words, pairs of words, what words mean, pieces of 3 to 5 characters. Chosen by cross-validation. */
+/**
+ * How much each family counts: words, pairs of words, what words mean, pieces of 3 to 5 characters. Chosen by
+ * cross-validation.
+ */
 export const SHARES = { word: 1, pair: 0.8, concept: 2.2, piece: 0.6 };
 
 const add = (map: Map<string, number>, name: string): void => void map.set(name, (map.get(name) ?? 0) + 1);
@@ -28,7 +34,8 @@ export function weighed(families: Families, weightOf: WeightOf): Features {
 }
 
 /**
- * Words (stemmed), pairs of neighbouring words, concepts and character pieces of a phrase. Things of the phrasebook stand as
+ * Words (stemmed), pairs of neighbouring words, concepts and character pieces of a phrase. Things of the phrasebook
+ * stand as
  * their list's name, so that what is learnt of a violin holds for an oboe.
  */
 export function familiesOf(text: string, language: string, found: (text: string) => readonly FoundThing[]): Families {

@@ -6,7 +6,10 @@ import { thingFinder, thingName } from './things';
 import type { Recogniser } from '../bots/program';
 import { stemOf, wordsOf } from './tokens';
 
-/** What a phrase may mean, best first, with calibrated confidence; `none` when it is most likely about none of the intents. */
+/**
+ * What a phrase may mean, best first, with calibrated confidence; `none` when it is most likely about none of the
+ * intents.
+ */
 export type Ranking = ReturnType<Recogniser['rank']>;
 
 /** How a raw result becomes a confidence: the logistic of a weighted sum of what speaks for it. */
@@ -32,7 +35,10 @@ const PLAIN_CALIBRATION: Calibration = [-1.6, 3, 2, 1];
 /** How much a phrase of nobody's intent counts beside one of an intent. */
 const BACKGROUND_WEIGHT = 0.4;
 
-/** All examples: the phrases, each intent's label and description as weak ones, and phrases of nobody's intent as the last class. */
+/**
+ * All examples: the phrases, each intent's label and description as weak ones, and phrases of nobody's intent as the
+ * last class.
+ */
 function examplesOf(book: Phrasebook): Example[] {
   const index = new Map(book.intents.map((intent, i) => [intent.id, i]));
   const own = phrasesOf(book).map((p) => ({
@@ -76,7 +82,10 @@ type Prepared = {
   readonly xs: Sparse[];
   readonly stems: Set<string>;
 };
-/** Numbers all features that occur, with how rare each is: log((1 + n) / (1 + df)) + 1 (smoothed inverse document frequency). */
+/**
+ * Numbers all features that occur, with how rare each is: log((1 + n) / (1 + df)) + 1 (smoothed inverse document
+ * frequency).
+ */
 function prepareExamples(examples: readonly Example[], found: ReturnType<typeof thingFinder>): Prepared {
   const count = new Map<string, number>();
   const all = examples.map((e) => familiesOf(e.text, e.language, found));
@@ -93,7 +102,10 @@ function prepareExamples(examples: readonly Example[], found: ReturnType<typeof 
   return { features, rarity, stems, xs: all.map((families) => sparse(families, features, weightOf)) };
 }
 
-/** What speaks for the first of a ranking: its probability, its lead, the share of words that are known, and a constant. */
+/**
+ * What speaks for the first of a ranking: its probability, its lead, the share of words that are known, and a
+ * constant.
+ */
 function evidence(p: Float64Array, none: number, known: number): { best: number; signs: number[] } {
   let [best, second] = [-1, -1];
   for (let c = 0; c < p.length; c++) {
@@ -136,7 +148,10 @@ function knownShare(stems: ReadonlySet<string>, text: string, language: string):
   return all <= 0 ? 0 : seen / all;
 }
 
-/** Results for each example by a model that was learnt from the others: in `folds` parts, each left out once, or only the first `parts` of them. */
+/**
+ * Results for each example by a model that was learnt from the others: in `folds` parts, each left out once, or only
+ * the first `parts` of them.
+ */
 export function leftOut(
   book: Phrasebook,
   folds: number,
@@ -220,7 +235,10 @@ export function learn(book: Phrasebook, folds = 3): Learnt {
   return { book, features, rarity, linear, stems, calibration };
 }
 
-/** A ranking from the probabilities of all classes. The others share what the first leaves, in proportion to their scores. */
+/**
+ * A ranking from the probabilities of all classes. The others share what the first leaves, in proportion to their
+ * scores.
+ */
 export function rankedFrom(book: Phrasebook, p: Float64Array, known: number, calibration: Calibration | null): Ranking {
   const none = book.intents.length;
   const { best, signs } = evidence(p, none, known);
@@ -236,7 +254,8 @@ export function rankedFrom(book: Phrasebook, p: Float64Array, known: number, cal
 }
 
 /**
- * Ranks the intents for a phrase and finds things in it. The first intent's confidence is calibrated: of phrases given 0.8,
+ * Ranks the intents for a phrase and finds things in it. The first intent's confidence is calibrated: of phrases
+ * given 0.8,
  * about eight in ten are right.
  */
 export function matcher(learnt: Learnt): Recogniser {

@@ -157,7 +157,10 @@ describe('softmax regression', () => {
     at: Int32Array.from(at),
     weight: Float32Array.from(weight),
   });
-  /** Three classes that overlap: nothing separates them, so that the best weights are finite and known by plain descent. */
+  /**
+   * Three classes that overlap: nothing separates them, so that the best weights are finite and known by plain
+   * descent.
+   */
   const chance = seeded(11);
   const examples = Array.from({ length: 240 }, (_, i) => ({
     x: sparse(

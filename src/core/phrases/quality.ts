@@ -1,7 +1,9 @@
 import type { Phrase, Phrasebook } from './book';
 import { calibrationFrom, leftOut, NONE_BELOW, rankedFrom } from './model';
 
-/** How a phrase fared when the book was learnt without it. `meant` is null when it was taken for none of the intents. */
+/**
+ * How a phrase fared when the book was learnt without it. `meant` is null when it was taken for none of the intents.
+ */
 export type Judged = Phrase & { readonly meant: string | null; readonly confidence: number; readonly right: boolean };
 
 /** How well a book is understood, by k-fold cross-validation: every phrase is judged by a model that never saw it. */
@@ -26,7 +28,9 @@ export type Quality = {
   readonly confused: readonly { readonly intentId: string; readonly takenFor: string; readonly times: number }[];
   /** Phrases that are not understood without themselves, the least sure first. */
   readonly weakest: readonly Judged[];
-  /** Phrases that pull others to their intent: they are taken for one intent with confidence and stand under another. */
+  /**
+   * Phrases that pull others to their intent: they are taken for one intent with confidence and stand under another.
+   */
   readonly pulling: readonly Judged[];
 };
 

@@ -1,4 +1,7 @@
-/** Whether two words differ by at most one letter left out, put in, changed or swapped (restricted edit distance, Damerau 1964). */
+/**
+ * Whether two words differ by at most one letter left out, put in, changed or swapped (restricted edit distance,
+ * Damerau 1964).
+ */
 export function oneSlip(a: string, b: string): boolean {
   if (a === b) return true;
   if (Math.abs(a.length - b.length) > 1) return false;

@@ -44,7 +44,10 @@ export function probabilities(model: Linear, x: Sparse, out = new Float64Array(m
   return out;
 }
 
-/** Errors in probability below this are left alone; among many classes every one begins with a small share that means nothing. */
+/**
+ * Errors in probability below this are left alone; among many classes every one begins with a small share that means
+ * nothing.
+ */
 const leastError = (classes: number): number => (classes > 30 ? 0.02 : 0.01);
 
 /**
@@ -78,7 +81,8 @@ export function fitSoftmax(
       const example = examples[at];
       if (!example) continue;
       probabilities(model, example.x, p);
-      // Classes that a phrase is as good as surely not of teach nothing: leaving them out makes a large book learn in time.
+      // Classes that a phrase is as good as surely not of teach nothing: leaving them out makes a large book learn in
+      // time.
       let active = 0;
       for (let c = 0; c < classes; c++) {
         const error = ((p[c] ?? 0) - (c === example.y ? 1 : 0)) * example.weight;

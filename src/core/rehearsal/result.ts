@@ -3,7 +3,10 @@ import { quantileSorted } from '../measures/quantile';
 import type { RunFigures } from './record';
 import type { Scenario } from './scenario';
 
-/** A figure over runs: its mean, and the 95% confidence interval of that mean; the interval is null with one run only, all are null without data. */
+/**
+ * A figure over runs: its mean, and the 95% confidence interval of that mean; the interval is null with one run only,
+ * all are null without data.
+ */
 export type Estimate = {
   readonly mean: number | null;
   readonly low: number | null;
@@ -41,7 +44,8 @@ export type RehearsalResult = {
 };
 
 /**
- * The 97.5% point of Student's t with n degrees of freedom, by the expansion of Hill ("Algorithm 396: Student's t-quantiles",
+ * The 97.5% point of Student's t with n degrees of freedom, by the expansion of Hill ("Algorithm 396: Student's
+ * t-quantiles",
  * Communications of the ACM 13, 1970); exact for 1 and 2.
  */
 export function studentT975(n: number): number {

@@ -7,14 +7,20 @@ import type { LimitKind } from '../routing/limits';
 import type { Need } from '../routing/needs';
 import type { QueueSettings } from '../routing/queue';
 
-/** How long something takes, in seconds. `listed` gives the next one each time, over and over; `variation` is sd ÷ mean. */
+/**
+ * How long something takes, in seconds. `listed` gives the next one each time, over and over; `variation` is sd ÷
+ * mean.
+ */
 export type Duration =
   | { readonly kind: 'exponential'; readonly mean: number }
   | { readonly kind: 'log-normal'; readonly mean: number; readonly variation: number }
   | { readonly kind: 'fixed'; readonly seconds: number }
   | { readonly kind: 'listed'; readonly seconds: readonly number[] };
 
-/** Somebody, or several people alike: what they know, what they take, when they are there. Seconds count from the scenario's start. */
+/**
+ * Somebody, or several people alike: what they know, what they take, when they are there. Seconds count from the
+ * scenario's start.
+ */
 export type Pool = {
   readonly id: string;
   readonly size: number;
@@ -58,7 +64,10 @@ export type ScenarioPartner = Omit<PartnerFacts, 'numbers'> & {
   readonly handle: Duration;
 };
 
-/** A day, or any stretch of time, to be run through the router. The published schema is `docs/formats/rehearsal-scenario.schema.json`. */
+/**
+ * A day, or any stretch of time, to be run through the router. The published schema is
+ * `docs/formats/rehearsal-scenario.schema.json`.
+ */
 export type Scenario = {
   readonly name: string;
   readonly seed: number;
@@ -92,7 +101,10 @@ export function sampler(duration: Duration, chance: Chance): () => number {
   }
 }
 
-/** Instants (seconds) at which contacts come, in order: listed ones, then a Poisson process whose rate is constant over each interval. */
+/**
+ * Instants (seconds) at which contacts come, in order: listed ones, then a Poisson process whose rate is constant
+ * over each interval.
+ */
 export function* arrivalTimes(arrivals: Arrivals, chance: Chance, untilSeconds: number): Generator<number> {
   const listed = [...arrivals.listed].sort((a, b) => a - b);
   let l = 0;

@@ -6,8 +6,10 @@ import { runOnce } from './run';
 import type { Scenario } from './scenario';
 
 /**
- * The simulator against closed forms. λ arrivals and μ services a second, n servers, a = λ/μ, ρ = a/n, θ the rate of patience.
- * Each figure must be within 3.5 standard errors of theory at a standard error of at most 1%; seeds are fixed. A smaller
+ * The simulator against closed forms. λ arrivals and μ services a second, n servers, a = λ/μ, ρ = a/n, θ the rate of
+ * patience.
+ * Each figure must be within 3.5 standard errors of theory at a standard error of at most 1%; seeds are fixed. A
+ * smaller
  * size runs a shorter time, and is allowed the larger error that comes of it.
  */
 const SHARE = sized({ quick: 1 / 25, usual: 1 / 6, long: 1 });
@@ -34,13 +36,17 @@ function erlangB(n: number, a: number): number {
   for (let k = 1; k <= n; k++) b = (a * b) / (k + a * b);
   return b;
 }
-/** Erlang C, the probability of waiting in M/M/n: B ÷ (1 − ρ(1 − B)) (Cooper, "Introduction to Queueing Theory", 1981). */
+/**
+ * Erlang C, the probability of waiting in M/M/n: B ÷ (1 − ρ(1 − B)) (Cooper, "Introduction to Queueing Theory",
+ * 1981).
+ */
 function erlangC(n: number, a: number): number {
   const b = erlangB(n, a);
   return b / (1 - (a / n) * (1 - b));
 }
 /**
- * Erlang A (M/M/n+M; Palm, 1957): the birth and death chain solved state by state. A contact with j ahead of it in line and
+ * Erlang A (M/M/n+M; Palm, 1957): the birth and death chain solved state by state. A contact with j ahead of it in
+ * line and
  * n busy is served when all j + 1 departures before it come before its own patience ends; each such step lasts
  * 1 ÷ (nμ + (i + 1)θ) whichever of the two it is (Mandelbaum and Zeltyn, 2007).
  */
@@ -201,8 +207,10 @@ describe('the simulator agrees with theory', () => {
   });
 
   /**
-   * Two skills. Specialists take A only and are preferred for it; generalists take both and prefer B (band 1). Every contact
-   * gives up at θ. The chain over (specialists busy, generalists busy, A waiting, B waiting) is solved by Gauss–Seidel sweeps.
+   * Two skills. Specialists take A only and are preferred for it; generalists take both and prefer B (band 1). Every
+   * contact
+   * gives up at θ. The chain over (specialists busy, generalists busy, A waiting, B waiting) is solved by
+   * Gauss–Seidel sweeps.
    */
   function twoSkills(s: number, g: number, la: number, lb: number, mu: number, theta: number) {
     const most = 45;

@@ -4,7 +4,10 @@ import { heldBy, rowKey, type Floor, type FloorGroup, type FloorPerson, type Wai
 import { reached, type LimitKind } from './limits';
 import { unmetNeed, type MergedNeed } from './needs';
 
-/** Why somebody cannot take a contact now: the first check that fails, in this order. `at` is when that may change by itself (floor ms). */
+/**
+ * Why somebody cannot take a contact now: the first check that fails, in this order. `at` is when that may change by
+ * itself (floor ms).
+ */
 export type Unable =
   | { readonly why: 'off-duty' }
   | { readonly why: 'away' }
@@ -26,7 +29,9 @@ export const GROUP_BAND = 5;
 /** How somebody comes to be asked: by their own row (`group` null) or by the earliest-added group they are in. */
 export type Asked = { readonly band: number; readonly group: FloorGroup | null; readonly weight: number };
 
-/** Whether a queue's contact that came so long ago asks this person, and how; else why not, `inMs` being when it will. */
+/**
+ * Whether a queue's contact that came so long ago asks this person, and how; else why not, `inMs` being when it will.
+ */
 export function askedBy(
   person: FloorPerson,
   queueId: string,
@@ -50,7 +55,8 @@ export const groupsOf = (floor: Pick<Floor, 'groups'>, ids: readonly string[]): 
 
 /**
  * Able(person, visit, now) but for refusals and holding, which depend on the others (`ableFor`): on duty and reachable,
- * asked at this time, limits, needs met, fits the load, no offer pending. Null means able. This is the rule itself, in plain
+ * asked at this time, limits, needs met, fits the load, no offer pending. Null means able. This is the rule itself,
+ * in plain
  * words; the router's index (`roster.ts`) must always agree with it.
  */
 export function unable(
@@ -86,8 +92,10 @@ export type Ability = { readonly able: FloorPerson[]; readonly unable: Map<strin
 const FULL_REASONS: readonly Unable['why'][] = ['channel-most', 'load', 'offer-pending'];
 
 /**
- * Who can take a visit now, and for everybody else the first failing check. Somebody who has refused it is passed over while
- * anyone who has not is able, and after that may be asked again 30 s on. While a familiar person is on duty and only full,
+ * Who can take a visit now, and for everybody else the first failing check. Somebody who has refused it is passed
+ * over while
+ * anyone who has not is able, and after that may be asked again 30 s on. While a familiar person is on duty and only
+ * full,
  * the contact is held for them for a time.
  */
 export function ableFor(floor: Pick<Floor, 'groups' | 'people'>, visit: WaitingVisit, now: number): Ability {
@@ -122,7 +130,10 @@ const ASKED_FOR_SECONDS = 90;
 export const heldUntil = (visit: WaitingVisit): number | null =>
   visit.familiarId === null ? null : visit.enteredAt + (visit.queue.familiar?.holdSeconds ?? ASKED_FOR_SECONDS) * 1000;
 
-/** Whether everybody asked so far who is there at all is full: nobody who has not refused it has room, an offer pending or not. */
+/**
+ * Whether everybody asked so far who is there at all is full: nobody who has not refused it has room, an offer
+ * pending or not.
+ */
 export function everybodyFull(floor: Pick<Floor, 'groups' | 'people'>, visit: WaitingVisit, now: number): boolean {
   for (const person of floor.people.values()) {
     const reason = unable(floor, person, visit, now);

@@ -24,7 +24,10 @@ export type NewVisit = {
   readonly callback: boolean;
   readonly because: string;
   readonly passed: readonly string[];
-  /** Somebody who was asked for by name: preferred and waited for like a familiar person, whatever the queue's own rule. */
+  /**
+   * Somebody who was asked for by name: preferred and waited for like a familiar person, whatever the queue's own
+   * rule.
+   */
   readonly personId?: string | null;
   /** A group or partner desk that is asked from the start. */
   readonly opens?:
@@ -33,7 +36,10 @@ export type NewVisit = {
 
 /** What happened to the floor, at an instant. */
 export type RouterEvent =
-  /** People are new or changed (`duty`, `reachable` and what they did today only count for new ones); `gone` are no longer there. */
+  /**
+   * People are new or changed (`duty`, `reachable` and what they did today only count for new ones); `gone` are no
+   * longer there.
+   */
   | {
       readonly type: 'people';
       readonly people: readonly (PersonFacts & Pick<FloorPerson, 'duty' | 'reachable' | 'lastContactAt' | 'today'>)[];
@@ -64,7 +70,10 @@ export type RouterEvent =
   | { readonly type: 'claim'; readonly visitId: string; readonly personId: string; readonly legId: string }
   | { readonly type: 'rest'; readonly personId: string; readonly legId: string; readonly resting: boolean }
   | { readonly type: 'leg-ended'; readonly personId: string; readonly legId: string }
-  /** The customer who was asked chose to keep waiting, or the time to answer is moved on because they are still choosing. */
+  /**
+   * The customer who was asked chose to keep waiting, or the time to answer is moved on because they are still
+   * choosing.
+   */
   | { readonly type: 'chose'; readonly visitId: string }
   | { readonly type: 'still-choosing'; readonly visitId: string; readonly until: number }
   | { readonly type: 'dial-ended'; readonly callId: string; readonly how: 'answered' | 'no-answer' | 'busy' }

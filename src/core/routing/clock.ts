@@ -25,7 +25,10 @@ export type StageAct =
     }
   | { readonly does: 'move'; readonly onward: Onward };
 
-/** A moment on the wait clock. `early` lets it come as soon as everybody asked so far is full, but never before the stage ahead of it. */
+/**
+ * A moment on the wait clock. `early` lets it come as soon as everybody asked so far is full, but never before the
+ * stage ahead of it.
+ */
 export type Stage = { readonly atSeconds: number; readonly early: boolean; readonly acts: readonly StageAct[] };
 
 /** Whether a stage changes who may take the contact or how soon. */

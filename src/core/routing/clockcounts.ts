@@ -5,7 +5,10 @@ import { channelMask, settle, type Floor, type FloorPerson } from './floor';
 import { mergeNeeds, needsAfter, unmetNeed, type Need } from './needs';
 import type { QueueSettings } from './queue';
 
-/** From this second of the clock on (until the next): who is asked, who of them knows enough, and who of those could take it. */
+/**
+ * From this second of the clock on (until the next): who is asked, who of them knows enough, and who of those could
+ * take it.
+ */
 export type ClockCount = {
   readonly atSeconds: number;
   readonly asked: number;
@@ -16,7 +19,8 @@ export type ClockCount = {
 };
 
 /**
- * How many could take a contact of a queue as its clock goes on, counted with settings not yet kept: at the start, at every
+ * How many could take a contact of a queue as its clock goes on, counted with settings not yet kept: at the start, at
+ * every
  * stage, and whenever somebody's delay passes. `busy` are the people planned for the busiest hour.
  */
 export function clockCounts(

@@ -23,7 +23,10 @@ export const removeAct = (stages: readonly Stage[], place: ActPlace): readonly S
     .map((s, i) => (i === place.stage ? { ...s, acts: s.acts.filter((_, j) => j !== place.act) } : s))
     .filter((s) => s.acts.length > 0);
 
-/** Moves one act to another second. Others of its stage stay; a stage that may come early keeps that only for those that stay. */
+/**
+ * Moves one act to another second. Others of its stage stay; a stage that may come early keeps that only for those
+ * that stay.
+ */
 export function moveAct(stages: readonly Stage[], place: ActPlace, toSeconds: number): Placed {
   const act = actAt(stages, place);
   const from = stages[place.stage];

@@ -15,7 +15,10 @@ const each = function* (stages: readonly Stage[]): Generator<{ at: number; act: 
     for (const [a, act] of stage.acts.entries()) yield { at: stage.atSeconds, act, place: { stage: s, act: a } };
 };
 
-/** What a caller hears, one thing after another until `end`: a message is as long as it takes to speak, then the music goes on. */
+/**
+ * What a caller hears, one thing after another until `end`: a message is as long as it takes to speak, then the music
+ * goes on.
+ */
 export function hears(stages: readonly Stage[], end: number, language: string): HearsSegment[] {
   type Heard = {
     readonly at: number;
@@ -59,7 +62,10 @@ export function mayChoose(
   return asked.map((a, i) => ({ from: a.at, to: asked[i + 1]?.at ?? end, place: a.place, act: a.act }));
 }
 
-/** The level needed of each skill as stages loosen it. The piece before the first loosening has no act; 0 is not needed any more. */
+/**
+ * The level needed of each skill as stages loosen it. The piece before the first loosening has no act; 0 is not
+ * needed any more.
+ */
 export function mustKnow(
   needs: readonly Need[],
   stages: readonly Stage[],

@@ -8,7 +8,9 @@ import type { Router } from './router';
 import { nextStage, stagesOf } from './stages';
 import { newVisit } from './visit';
 
-/** Crosses one stage that is due, at its second or early since everybody asked is full. Gives whether one was crossed. */
+/**
+ * Crosses one stage that is due, at its second or early since everybody asked is full. Gives whether one was crossed.
+ */
 export function stageDue(router: Router, visit: WaitingVisit, now: number, early: boolean): boolean {
   const move = nextStage(router, visit, now, early);
   if (router.options.trails) router.touched.trails.set(visit, 'stage');

@@ -107,7 +107,10 @@ export function noteJoined(router: Router, visit: WaitingVisit, now: number): vo
   advance(router, visit, now).waiting++;
 }
 
-/** Somebody stands in line no longer: taken by a person, gave up, or left otherwise. Whoever never stood in it does not count. */
+/**
+ * Somebody stands in line no longer: taken by a person, gave up, or left otherwise. Whoever never stood in it does
+ * not count.
+ */
 export function noteLeft(
   router: Router,
   visit: WaitingVisit,
@@ -137,11 +140,16 @@ export function noteHandled(router: Router, queueId: string, channel: Channel, m
 }
 
 /**
- * Expected wait (seconds) of the contact that would stand k-th in line (k = 1 is next): the places of the people on duty become
- * free at rate r together, and each of those ahead gives up at rate θ, so the j contacts ahead thin out one after another at
- * r + jθ: Σ_{j=0}^{k−1} 1 ÷ (r + jθ) (the virtual wait in M/M/n+M; Whitt, "Improving service by informing customers about
- * anticipated delays", 1999). r per place is what was seen lately, weighed with 1 ÷ (handle time + time to answer); θ is
- * give-ups ÷ time waited (the maximum-likelihood rate of patience that is cut off by being served). Null when nobody is able or
+ * Expected wait (seconds) of the contact that would stand k-th in line (k = 1 is next): the places of the people on
+ * duty become
+ * free at rate r together, and each of those ahead gives up at rate θ, so the j contacts ahead thin out one after
+ * another at
+ * r + jθ: Σ_{j=0}^{k−1} 1 ÷ (r + jθ) (the virtual wait in M/M/n+M; Whitt, "Improving service by informing customers
+ * about
+ * anticipated delays", 1999). r per place is what was seen lately, weighed with 1 ÷ (handle time + time to answer); θ
+ * is
+ * give-ups ÷ time waited (the maximum-likelihood rate of patience that is cut off by being served). Null when nobody
+ * is able or
  * nothing is known yet.
  */
 export function expectedWait(
@@ -165,7 +173,10 @@ export function expectedWait(
   return ms / 1000;
 }
 
-/** A wait as it is spoken: to the nearest 10 s below a minute, to the half minute below 5, to the minute after; never "0". */
+/**
+ * A wait as it is spoken: to the nearest 10 s below a minute, to the half minute below 5, to the minute after; never
+ * "0".
+ */
 export function spokenWait(seconds: number): number {
   if (seconds < 55) return Math.max(10, Math.round(seconds / 10) * 10);
   return seconds < 300 ? Math.round(seconds / 30) * 30 : Math.round(seconds / 60) * 60;

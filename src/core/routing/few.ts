@@ -1,4 +1,7 @@
-/** A set that mostly holds one or two things and is emptied all the time: a list, with a lookup beside it only once it has grown. */
+/**
+ * A set that mostly holds one or two things and is emptied all the time: a list, with a lookup beside it only once it
+ * has grown.
+ */
 export class Few<T> implements Iterable<T> {
   private items: T[] = [];
   private lookup: Set<T> | null = null;

@@ -22,7 +22,10 @@ export type PendingOffer = Held & {
   readonly madeAt: number;
 };
 
-/** What is known of a person from settings; the rest of a floor person is what they are doing. `levels` are effective levels by skill id. */
+/**
+ * What is known of a person from settings; the rest of a floor person is what they are doing. `levels` are effective
+ * levels by skill id.
+ */
 export type PersonFacts = {
   readonly id: string;
   readonly profile: Pick<DutyProfile, 'rows'>;
@@ -61,7 +64,10 @@ export type GroupFacts = Limited & {
   readonly members: ReadonlyMap<string, number>;
   /** Limits that stand in place of the members' own. */ readonly instead: readonly LimitKind[];
 };
-/** What a driver keeps of anything limited: its uses, the limits reached now, when that may change by time alone, and the timer last asked for. */
+/**
+ * What a driver keeps of anything limited: its uses, the limits reached now, when that may change by time alone, and
+ * the timer last asked for.
+ */
 type Kept = { uses: Uses; reached: readonly LimitKind[]; changesAt: number | null; timerAt: number | null };
 export type FloorGroup = GroupFacts & Kept;
 
@@ -97,7 +103,10 @@ export type PartnerCallNow = Dial & {
 
 export type MadeOffer = { readonly offerId: string; readonly personId: string };
 
-/** A contact waiting in a queue. What it is set aside for changes by replacement, so that a trail can keep what was. `placedAt` orders it, `enteredAt` drives the clock and delays; floor ms. */
+/**
+ * A contact waiting in a queue. What it is set aside for changes by replacement, so that a trail can keep what was.
+ * `placedAt` orders it, `enteredAt` drives the clock and delays; floor ms.
+ */
 export type WaitingVisit = {
   readonly id: string;
   readonly contactId: string;
@@ -211,7 +220,10 @@ export function floorPerson(
 export const heldBy = (person: Pick<FloorPerson, 'open' | 'pending'>): Held[] =>
   person.pending ? [...person.open.values(), person.pending] : [...person.open.values()];
 
-/** Why a person cannot take anything, or not on a channel, as bits: so that a pass over many people is one comparison each. */
+/**
+ * Why a person cannot take anything, or not on a channel, as bits: so that a pass over many people is one comparison
+ * each.
+ */
 export const BITS = {
   off: 1,
   away: 2,
@@ -238,7 +250,10 @@ export const loadMask = (channel: Channel): number => (3 << shiftOf[channel]) | 
 export const misfitIn = (bits: number, channel: Channel): (typeof FIT_CODES)[number] =>
   FIT_CODES[(bits >> shiftOf[channel]) & 3] ?? null;
 
-/** Sums up what a person holds and gives the bits of why they cannot take more, per channel. Changes `used` and `count`. */
+/**
+ * Sums up what a person holds and gives the bits of why they cannot take more, per channel. Changes `used` and
+ * `count`.
+ */
 export function settle(person: FloorPerson, now: number): number {
   let used = 0;
   let count = 0;

@@ -1,6 +1,9 @@
 import { openAt, periodAt, type WeekPattern } from '../hours/weekly';
 
-/** How much somebody, a group or an outside number may take; null is without limit. Hours, days and months are calendar ones of its zone. */
+/**
+ * How much somebody, a group or an outside number may take; null is without limit. Hours, days and months are
+ * calendar ones of its zone.
+ */
 export type Limits = {
   readonly atOnce: number | null;
   readonly perHour: number | null;
@@ -8,7 +11,10 @@ export type Limits = {
   readonly perMonth: number | null;
 };
 export const NO_LIMITS: Limits = { atOnce: null, perHour: null, perDay: null, perMonth: null };
-/** The kinds of limit, in the order they are checked; the number is the bit by which the router notes that one is reached. */
+/**
+ * The kinds of limit, in the order they are checked; the number is the bit by which the router notes that one is
+ * reached.
+ */
 export const LIMIT_KINDS = ['hours', 'atOnce', 'perHour', 'perDay', 'perMonth'] as const;
 export type LimitKind = (typeof LIMIT_KINDS)[number];
 
@@ -16,7 +22,10 @@ export type LimitKind = (typeof LIMIT_KINDS)[number];
 export type Limited = { readonly zone: string; readonly hours: WeekPattern | null; readonly limits: Limits };
 
 type Counted = { readonly start: number; readonly end: number; readonly count: number };
-/** Contacts held now (offers pending included) and taken in the calendar hour, day and month; the last three may be of a period that is over. */
+/**
+ * Contacts held now (offers pending included) and taken in the calendar hour, day and month; the last three may be of
+ * a period that is over.
+ */
 export type Uses = { readonly open: number; readonly hour: Counted; readonly day: Counted; readonly month: Counted };
 const NEVER: Counted = { start: 0, end: 0, count: 0 };
 export const NO_USES: Uses = { open: 0, hour: NEVER, day: NEVER, month: NEVER };
@@ -26,7 +35,10 @@ const counted = (c: Counted, zone: string, unit: 'hour' | 'day' | 'month', at: n
     ? { ...c, count: Math.max(0, c.count + by) }
     : { ...periodAt(at, zone, unit), count: Math.max(0, by) };
 
-/** One more offer made (it reserves), or one less: `startedAt` is when the one given back was taken, since a period may have ended meanwhile. */
+/**
+ * One more offer made (it reserves), or one less: `startedAt` is when the one given back was taken, since a period
+ * may have ended meanwhile.
+ */
 export function taken(uses: Uses, zone: string, at: number): Uses {
   return {
     open: uses.open + 1,

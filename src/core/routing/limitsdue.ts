@@ -3,7 +3,9 @@ import { refreshNumber } from './partners';
 import type { Router } from './router';
 import { touchPartner, touchPerson } from './touched';
 
-/** Hours opened or closed, or a calendar hour, day or month began: all that is otherwise by now is looked at together. */
+/**
+ * Hours opened or closed, or a calendar hour, day or month began: all that is otherwise by now is looked at together.
+ */
 export function limitsDue(router: Router, now: number): void {
   const passed = (at: number | null): boolean => at !== null && at <= now;
   for (const group of router.floor.groups.values()) if (passed(group.changesAt)) refreshGroup(router, group, now);

@@ -20,7 +20,10 @@ export type Barred =
   | { readonly why: 'not-yet'; readonly inMs: number }
   | { readonly why: 'skill'; readonly need: MergedNeed; readonly group: FloorGroup | null };
 
-/** Who is asked and knows enough, and why everybody else is not. Never changed: when people change a new one is made, so that a trail can keep the old. */
+/**
+ * Who is asked and knows enough, and why everybody else is not. Never changed: when people change a new one is made,
+ * so that a trail can keep the old.
+ */
 export type Roster = {
   readonly members: readonly Member[];
   /** By the person's index. */
@@ -30,7 +33,8 @@ export type Roster = {
 };
 
 /**
- * Visits that the same people can take for the same reasons: one queue's settings, channel, needs, groups, and delays passed.
+ * Visits that the same people can take for the same reasons: one queue's settings, channel, needs, groups, and delays
+ * passed.
  * They wait in one line, in the order in which every person prefers them.
  */
 export type Cohort = {

@@ -27,7 +27,8 @@ export type MergedNeed = {
  * The queue's needs and the hand-over's together: for each skill the higher `atLeast` and the lower `atMost`. Where the two
  * cross, `atMost` becomes `atLeast`; `crossed` names these skills.
  *
- * @example mergeNeeds([{ skillId: 'fr', atLeast: 2 }], [{ skillId: 'fr', atLeast: 3, firm: true }]).needs // [{ skillId: 'fr', atLeast: 3, firmAtLeast: 3 }]
+ * @example mergeNeeds([{ skillId: 'fr', atLeast: 2 }], [{ skillId: 'fr', atLeast: 3, firm: true }]).needs // [{
+ * skillId: 'fr', atLeast: 3, firmAtLeast: 3 }]
  */
 export function mergeNeeds(
   queue: readonly Need[],
@@ -69,7 +70,8 @@ const need = (
 });
 
 /**
- * What is needed once stages have lowered some skills by so many levels in all: max(highest firm atLeast, merged − Σ lowered).
+ * What is needed once stages have lowered some skills by so many levels in all: max(highest firm atLeast, merged − Σ
+ * lowered).
  * Lowering also lifts a ceiling that is not firm. Below level 1 the need is dropped, unless a firm ceiling stays.
  * A stage never makes a need stricter.
  */
@@ -99,7 +101,10 @@ export function unmetNeed<
 export const levelSum = (needs: readonly { readonly skillId: string }[], levels: ReadonlyMap<string, number>): number =>
   needs.reduce((sum, n) => sum + (levels.get(n.skillId) ?? 0), 0);
 
-/** How far a person's levels are below and above the merged needs: the least shortfall comes first, then the least surplus. */
+/**
+ * How far a person's levels are below and above the merged needs: the least shortfall comes first, then the least
+ * surplus.
+ */
 export function distance(
   needs: readonly MergedNeed[],
   levels: ReadonlyMap<string, number>,

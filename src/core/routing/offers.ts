@@ -66,7 +66,10 @@ export function reserve(router: Router, person: FloorPerson, group: FloorGroup |
   if (router.heldFor.size > 0) noLongerHeld(router, person, group);
 }
 
-/** A contact is held only for somebody who fails on load alone: asked for another, or beyond a limit, they are not waited for any more. */
+/**
+ * A contact is held only for somebody who fails on load alone: asked for another, or beyond a limit, they are not
+ * waited for any more.
+ */
 function noLongerHeld(router: Router, person: FloorPerson, group: FloorGroup | null): void {
   const { visits } = router.touched;
   for (const visit of router.heldFor.get(person.id) ?? []) visits.add(visit);
@@ -92,7 +95,9 @@ export function release(
   refresh(router, person, now);
 }
 
-/** Takes back the offer that a person has of a visit; the visit stands in line again once nobody else is being asked. */
+/**
+ * Takes back the offer that a person has of a visit; the visit stands in line again once nobody else is being asked.
+ */
 export function endOffer(
   router: Router,
   person: FloorPerson,

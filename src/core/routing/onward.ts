@@ -1,6 +1,9 @@
 import type { Localised } from '../localised';
 
-/** What happens to a contact that is not to wait here (any longer). `queue` keeps the wait; `scene` sends it back to a bot. */
+/**
+ * What happens to a contact that is not to wait here (any longer). `queue` keeps the wait; `scene` sends it back to a
+ * bot.
+ */
 export type Onward =
   | { readonly to: 'end'; readonly wording: Localised }
   | { readonly to: 'message'; readonly wording: Localised }

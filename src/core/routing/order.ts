@@ -48,7 +48,10 @@ export const shareOf = (router: Router, queueId: string, personId: string): numb
 const sharing = (order: readonly PickingRule[]): boolean =>
   order.includes('share-by-weight') || order.includes('in-turn');
 
-/** Somebody accepted: v += 1 ÷ weight (stride scheduling; Waldspurger and Weihl, 1995). In turn is a share with weights 1. */
+/**
+ * Somebody accepted: v += 1 ÷ weight (stride scheduling; Waldspurger and Weihl, 1995). In turn is a share with
+ * weights 1.
+ */
 export function countShare(router: Router, visit: WaitingVisit, personId: string, weight: number): void {
   if (!sharing(visit.queue.order)) return;
   let shares = router.floor.shares.get(visit.queue.id);
@@ -83,8 +86,10 @@ export function pairHash(contact: number, person: number): number {
 }
 
 /**
- * Which of two able people a visit prefers (negative: the first): a familiar person, the queue's picking order, then longest
- * since the last contact, then the lowest hash of contact and person, then the place on the floor, so that the order is strict.
+ * Which of two able people a visit prefers (negative: the first): a familiar person, the queue's picking order, then
+ * longest
+ * since the last contact, then the lowest hash of contact and person, then the place on the floor, so that the order
+ * is strict.
  */
 export function prefers(router: Router, visit: WaitingVisit, a: Member, b: Member): number {
   if (visit.familiarId !== null && a.person !== b.person) {

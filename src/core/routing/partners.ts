@@ -24,7 +24,10 @@ export function numberOf(router: Router, numberId: string): { partner: FloorPart
   return null;
 }
 
-/** The numbers that may be dialled for a visit now, of the earliest-added partner desk that has any, the first to dial first. */
+/**
+ * The numbers that may be dialled for a visit now, of the earliest-added partner desk that has any, the first to dial
+ * first.
+ */
 export function dialable(
   router: Router,
   visit: WaitingVisit,
@@ -115,7 +118,10 @@ export function partnerAnswers(router: Router, visit: WaitingVisit, dial: Dial, 
   });
 }
 
-/** An outside call is over. It counts towards caps only when it lasted long enough. Gives the partner desk and whether it counted. */
+/**
+ * An outside call is over. It counts towards caps only when it lasted long enough. Gives the partner desk and whether
+ * it counted.
+ */
 export function partnerDone(
   router: Router,
   callId: string,

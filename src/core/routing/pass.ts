@@ -42,7 +42,10 @@ export function ableMembers(router: Router, visit: WaitingVisit, now: number): M
   return able.length > 0 && isHeld(router, visit, now) ? [] : able;
 }
 
-/** For visits the event did not touch: which of the people it touched can take each. Only so many of each line can win a person. */
+/**
+ * For visits the event did not touch: which of the people it touched can take each. Only so many of each line can win
+ * a person.
+ */
 function wishesOfPeople(router: Router, now: number): Map<WaitingVisit, Member[]> {
   const { visits, people } = router.touched;
   const wishes = new Map<WaitingVisit, Member[]>();
@@ -65,7 +68,10 @@ function wishesOfPeople(router: Router, now: number): Map<WaitingVisit, Member[]
   return wishes;
 }
 
-/** Whether somebody who refused may be asked again: 30 s on, and nobody fresh is able. Only those touched by the event can be. */
+/**
+ * Whether somebody who refused may be asked again: 30 s on, and nobody fresh is able. Only those touched by the event
+ * can be.
+ */
 function mayAskAgain(
   router: Router,
   visit: WaitingVisit,
@@ -85,8 +91,10 @@ function mayAskAgain(
 }
 
 /**
- * Makes the offers that an event calls for, in rounds, until no able pair is left. Before an event no able pair is left, so
- * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at. An offer adds to the
+ * Makes the offers that an event calls for, in rounds, until no able pair is left. Before an event no able pair is
+ * left, so
+ * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at. An offer adds
+ * to the
  * touched visits those that are not held for its person any more.
  */
 export function decide(router: Router, now: number): void {
@@ -198,7 +206,10 @@ function offerBest(router: Router, visit: WaitingVisit, now: number): void {
   );
 }
 
-/** The usual case of one person alone: they have the visit they like best, since for each of these nobody else is able. */
+/**
+ * The usual case of one person alone: they have the visit they like best, since for each of these nobody else is
+ * able.
+ */
 function takeBest(router: Router, person: FloorPerson, now: number): void {
   if ((router.bits[person.index] as number) & (BITS.off | BITS.away | BITS.unreachable | BITS.pending)) return;
   let best: WaitingVisit | null = null;

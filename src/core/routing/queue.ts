@@ -28,7 +28,10 @@ export const READY_ORDERS = {
 /** Share of contacts to be accepted within so many seconds. */
 export type Goal = { readonly percent: number; readonly seconds: number };
 
-/** What is looked at when a visit begins; `waiting` counts the queue's contacts on this channel, `expected` is in seconds. */
+/**
+ * What is looked at when a visit begins; `waiting` counts the queue's contacts on this channel, `expected` is in
+ * seconds.
+ */
 export type EntryCondition =
   | { readonly when: 'closed' }
   | { readonly when: 'nobody' }
@@ -45,10 +48,16 @@ export type WrapUp =
 export type Offering =
   { readonly way: 'one' } | { readonly way: 'ring-all'; readonly most: number } | { readonly way: 'claim' };
 
-/** Whoever last dealt with the customer comes first, and the contact is held for them so long while they are only full. */
+/**
+ * Whoever last dealt with the customer comes first, and the contact is held for them so long while they are only
+ * full.
+ */
 export type Familiar = { readonly days: number; readonly holdSeconds: number };
 
-/** How a queue calls back: where the contact waits for its turn, how often and how far apart it is tried, and until when. */
+/**
+ * How a queue calls back: where the contact waits for its turn, how often and how far apart it is tried, and until
+ * when.
+ */
 export type CallbackSettings = {
   /** Null keeps the place in this queue. */
   readonly queueId: string | null;
@@ -120,7 +129,9 @@ export const QUEUE_DEFAULTS: Omit<QueueSettings, 'id' | 'name' | 'channels'> = {
   callback: USUAL_CALLBACK,
 };
 
-/** A queue as an earlier version of this code may have kept it: one goal for all channels, wrap-up in seconds or null. */
+/**
+ * A queue as an earlier version of this code may have kept it: one goal for all channels, wrap-up in seconds or null.
+ */
 type StoredQueue = Partial<QueueSettings> &
   Pick<QueueSettings, 'id' | 'name' | 'channels'> & { readonly goal?: Goal; readonly wrapUpSeconds?: number | null };
 

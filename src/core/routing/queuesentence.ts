@@ -91,7 +91,8 @@ export function stageWords(stage: Stage, names: QueueNames): string {
         return [onwardWords(act.onward, names)];
       case 'ask':
         return [
-          `the customer may choose ${act.choices.map((c) => ({ keep: 'to keep waiting', callback: 'a callback', message: 'to leave a message' })[c.what]).join(' or ')}`,
+          `the customer may choose ` +
+            `${act.choices.map((c) => ({ keep: 'to keep waiting', callback: 'a callback', message: 'to leave a message' })[c.what]).join(' or ')}`,
         ];
       case 'say':
       case 'play':
@@ -140,7 +141,7 @@ export function queueSentences(q: QueueSettings, names: QueueNames): string[] {
           m.replace(' or better', ''),
         )
       : 'No skill is needed.',
-    `${offered}, by ${q.order.map((r) => RULE_WORDS[r].name).join(', then ')}${q.familiar ? `; whoever dealt with the customer in the last ${q.familiar.days} days first, for up to ${q.familiar.holdSeconds} s` : ''}.`,
+    `${offered}, by ${q.order.map((r) => RULE_WORDS[r].name).join(', then ')}${q.familiar ? `; whoever dealt with the customer in the last ${q.familiar.days} days first, for up to ` + `${q.familiar.holdSeconds} s` : ''}.`,
     ...q.entryRules.map((r) => `On entering, if ${conditionWords(r)}: ${onwardWords(r.then, names)}.`),
     ...clocks,
     `${wrap}.`,

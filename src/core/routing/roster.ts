@@ -139,7 +139,10 @@ export function joinLine(router: Router, visit: WaitingVisit, now: number): void
   router.lineOf.set(visit, cohort);
 }
 
-/** The roster of everybody whom a visit of this queue and channel could ever reach: all stages passed and all delays over. */
+/**
+ * The roster of everybody whom a visit of this queue and channel could ever reach: all stages passed and all delays
+ * over.
+ */
 export function widestRoster(
   router: Router,
   queue: WaitingVisit['queue'],

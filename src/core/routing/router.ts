@@ -6,7 +6,10 @@ import type { LaneFigures } from './lanefigures';
 import type { Cohort, Roster } from './members';
 import type { QueueSettings } from './queue';
 
-/** What an event touched: everything that may be able now has one of these visits or people in it; `all` is every visit looked at. */
+/**
+ * What an event touched: everything that may be able now has one of these visits or people in it; `all` is every
+ * visit looked at.
+ */
 export type Touched = {
   readonly visits: Few<WaitingVisit>;
   readonly people: Few<FloorPerson>;
@@ -14,7 +17,10 @@ export type Touched = {
   readonly trails: Map<WaitingVisit, 'entry' | 'stage'>;
 };
 
-/** The floor with the indexes that keep a decision's cost to what it touches. Everything beside `floor` can be made from it. */
+/**
+ * The floor with the indexes that keep a decision's cost to what it touches. Everything beside `floor` can be made
+ * from it.
+ */
 export type Router = {
   readonly floor: Floor;
   readonly options: RouterOptions;

@@ -65,7 +65,8 @@ describe('the index', () => {
     let apart = 0;
     fc.assert(
       fc.property(fc.integer(), fc.boolean(), (seed, ringAll) => {
-        // Of two reminders for one instant the plain way carries out what both allow with the first, so the order of acts may differ there.
+        // Of two reminders for one instant the plain way carries out what both allow with the first, so the order of
+        // acts may differ there.
         let [lastDue, together] = [-1, false];
         const fast = randomHistory(
           seed,

@@ -10,7 +10,10 @@ export const ANSWER_SECONDS = 10;
 
 export const stagesOf = (visit: WaitingVisit): readonly Stage[] => visit.queue.clocks[visit.channel] ?? [];
 
-/** The needs after so many stages are the same object for all visits that share the merged needs, so that they share cohorts. */
+/**
+ * The needs after so many stages are the same object for all visits that share the merged needs, so that they share
+ * cohorts.
+ */
 const loosened = new WeakMap<readonly MergedNeed[], Map<readonly Stage[], (readonly MergedNeed[])[]>>();
 function needsAt(visit: WaitingVisit, count: number): readonly MergedNeed[] {
   let byClock = loosened.get(visit.merged);
@@ -40,7 +43,8 @@ export function placeAtStage(
 }
 
 /**
- * The next stage happens. Gives the acts it asks of the driver, and where the contact is to go when the stage moves it on. The
+ * The next stage happens. Gives the acts it asks of the driver, and where the contact is to go when the stage moves
+ * it on. The
  * caller puts the visit back in line.
  */
 export function nextStage(router: Router, visit: WaitingVisit, now: number, early: boolean): StageAct | null {

@@ -19,7 +19,8 @@ import { accept, claim, turnDown } from './taking';
 import { touchPartner, touchPerson } from './touched';
 
 /**
- * One thing that happened at an instant (floor ms): the router changes its floor and says what the driver must carry out. The
+ * One thing that happened at an instant (floor ms): the router changes its floor and says what the driver must carry
+ * out. The
  * same floor and events always give the same acts. Instants never go back, and the driver delivers timers no later than
  * anything else of the same instant. Throws RangeError for a queue that is not known.
  */
@@ -42,7 +43,10 @@ function newDay(router: Router, now: number): void {
   router.dayEnds = periodAt(now, router.options.zone, 'day').end;
 }
 
-/** Offers, rings on, dials out and lets stages come early, until nothing more follows; then sets timers and notes trails. */
+/**
+ * Offers, rings on, dials out and lets stages come early, until nothing more follows; then sets timers and notes
+ * trails.
+ */
 function settleFloor(router: Router, now: number): void {
   const { visits, all } = router.touched;
   for (;;) {

@@ -1,4 +1,7 @@
-/** A short piece of music that is played over and over while somebody waits: notes in beats, made into sound where it is heard. */
+/**
+ * A short piece of music that is played over and over while somebody waits: notes in beats, made into sound where it
+ * is heard.
+ */
 export type Loop = {
   readonly id: string;
   readonly name: string;
@@ -86,7 +89,10 @@ const PARTIALS: Readonly<Record<Loop['voice'], readonly number[]>> = {
   soft: [1, 0.2, 0.05],
 };
 
-/** The loop as samples between −1 and 1, one channel. It begins and ends in silence, and what rings over its end sounds at its beginning. */
+/**
+ * The loop as samples between −1 and 1, one channel. It begins and ends in silence, and what rings over its end
+ * sounds at its beginning.
+ */
 export function renderLoop(loop: Loop, samplesPerSecond: number): Float32Array {
   const length = Math.round(loopSeconds(loop) * samplesPerSecond);
   const samples = new Float32Array(length);

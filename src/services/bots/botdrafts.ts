@@ -79,7 +79,10 @@ export function botFileOf(deps: BotsDeps, actor: Actor, botId: string): { name: 
   };
 }
 
-/** Brings a bot in from a file, as a new draft. What is wrong is named by line, and then nothing is taken. Shared scenes that are there by name stay as they are. */
+/**
+ * Brings a bot in from a file, as a new draft. What is wrong is named by line, and then nothing is taken. Shared
+ * scenes that are there by name stay as they are.
+ */
 export function bringInBot({ host, worlds }: BotsDeps, actor: Actor, input: unknown): { id: string } {
   needEverywhere(actor, 'bots.change');
   const { text: file } = parse(bringSchema, input);

@@ -59,7 +59,8 @@ export type WouldAsk = {
   readonly needs: string;
   readonly sentence: string;
   readonly others: readonly string[];
-  /** What each side hears when a person takes it, in the customer’s and the workspace’s language. */ readonly toCustomer: string;
+  /** What each side hears when a person takes it, in the customer’s and the workspace’s language. */
+  readonly toCustomer: string;
   readonly toAgent: string;
   /** The fields that the queue shows, in its order; null for all. */ readonly shows: readonly string[] | null;
 };
@@ -93,7 +94,10 @@ export const runOne = (deps: BotTrialsDeps, ready: Ready, trial: Trial): TrialRe
     queueName: (queueId) => readQueue(deps.host.db, queueId)?.name ?? queueId,
   });
 
-/** What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be asked. */
+/**
+ * What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be
+ * asked.
+ */
 async function tried(
   { answers, host, outside }: BotTrialsDeps,
   ready: Ready,

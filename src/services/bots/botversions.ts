@@ -29,7 +29,8 @@ function makeLive(tx: Tx, botId: string, version: number): void {
 }
 
 /**
- * Makes the draft the next numbered version with all that it uses, live for the next contact or at an instant. What stops
+ * Makes the draft the next numbered version with all that it uses, live for the next contact or at an instant. What
+ * stops
  * contacts bars it, and so does a failing test unless a reason is given, which is kept with the version.
  */
 export function publishBot(deps: BotsDeps, actor: Actor, input: unknown): { version: number } {
@@ -61,7 +62,8 @@ export function publishBot(deps: BotsDeps, actor: Actor, input: unknown): { vers
     const note = [
       asked.note,
       failed.length > 0
-        ? `Published although ${failed.map((f) => `“${f.trial.name}”`).join(', ')} ${failed.length === 1 ? 'fails' : 'fail'}: ${asked.override ?? ''}`
+        ? `Published although ${failed.map((f) => `“${f.trial.name}”`).join(', ')} ` +
+          `${failed.length === 1 ? 'fails' : 'fail'}: ${asked.override ?? ''}`
         : '',
     ]
       .filter(Boolean)

@@ -20,7 +20,10 @@ const keepSchema = exactly(
   }),
 );
 
-/** Keeps a picture that came as base64, once however often it comes. Throws `not-valid` for what is no picture or too large. */
+/**
+ * Keeps a picture that came as base64, once however often it comes. Throws `not-valid` for what is no picture or too
+ * large.
+ */
 export function keepImage(tx: Tx, data: string): string {
   const bytes = Buffer.from(data, 'base64');
   const type = imageType(bytes);

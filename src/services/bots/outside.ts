@@ -7,7 +7,10 @@ import type { OutsideAnswer, OutsideRequest } from '../../core/bots/connectors';
 /** The most that an answer may be, bytes. */
 const MOST_BYTES = 256 * 1024;
 
-/** Whether an address is on the open Internet: not this machine, not a local network, not a range kept for something else. */
+/**
+ * Whether an address is on the open Internet: not this machine, not a local network, not a range kept for something
+ * else.
+ */
 export function isPublicAddress(address: string): boolean {
   if (!ipaddr.isValid(address)) return false;
   const parsed = ipaddr.process(address);
@@ -33,7 +36,8 @@ export function hostFault(host: string): string | null {
 export type Send = (request: OutsideRequest, secret: string | null) => Promise<OutsideAnswer>;
 
 /**
- * Asks a real host. Whatever its name stands for is looked at before connecting and only that is connected to; redirects are
+ * Asks a real host. Whatever its name stands for is looked at before connecting and only that is connected to;
+ * redirects are
  * not followed; time and size are limited; only JSON counts. Never rejects: trouble comes back as a fault in words.
  */
 export const createSend =

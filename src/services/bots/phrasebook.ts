@@ -216,7 +216,10 @@ export function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown):
   });
 }
 
-/** The intents with their phrases and the things to recognise: kept, learnt anew with each change, and taught from what was not understood. */
+/**
+ * The intents with their phrases and the things to recognise: kept, learnt anew with each change, and taught from
+ * what was not understood.
+ */
 export const createPhrasebook = (deps: PhrasebookDeps) => ({
   kept: keptPhrasebook(deps),
   ...bind(deps, {

@@ -6,7 +6,10 @@ import { CHANNELS, type Channel } from '../../core/channels';
 import { exactly, id, languageTag, oneOf, requiredText, text, whole } from '../ground/schemas';
 import { maybeScriptSchema, scriptSchema } from './botschema';
 
-/** The shape of tried conversations as they come from outside. Replies were once given by the server, and are only as good as that. */
+/**
+ * The shape of tried conversations as they come from outside. Replies were once given by the server, and are only as
+ * good as that.
+ */
 const simple = (value: unknown): boolean =>
   ['string', 'number', 'boolean'].includes(typeof value) && String(value).length <= 2000;
 const simples = (label: string) =>

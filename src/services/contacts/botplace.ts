@@ -59,7 +59,8 @@ export const fieldNamed = ({ host }: BotRunDeps, name: string) =>
 
 export const isPrivate = (deps: BotRunDeps, name: string): boolean => fieldNamed(deps, name)?.private ?? false;
 
-// Where a conversation stands ------------------------------------------------------------------------------------------
+// Where a conversation stands
+// ------------------------------------------------------------------------------------------
 
 /** Private values are left out of the stored place in the script and put back from their own table. */
 export function keepState(deps: BotRunDeps, tx: Tx, contactId: string, state: BotState): void {

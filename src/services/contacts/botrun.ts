@@ -29,12 +29,17 @@ import { carryOut } from './botacts';
 import { type BotRunDeps, forgetPlace, isPrivate, keepState, readyOf, stateOf, worldOf } from './botplace';
 import { keepPrivate, opened, withTokens } from './privatevalues';
 
-/** Runs bots for contacts: what they say, remember, ask outside and do, and where a conversation goes on after a stop. */
+/**
+ * Runs bots for contacts: what they say, remember, ask outside and do, and where a conversation goes on after a stop.
+ */
 export type BotRun = ReturnType<typeof createBotRun>;
 
-// Running --------------------------------------------------------------------------------------------------------------
+// Running
+// --------------------------------------------------------------------------------------------------------------
 
-/** Lets an input happen and carries out what follows; `said` is how the customer's own words stand in the transcript. */
+/**
+ * Lets an input happen and carries out what follows; `said` is how the customer's own words stand in the transcript.
+ */
 function letHappen(
   deps: BotRunDeps,
   tx: Tx,
@@ -156,7 +161,10 @@ const outsideRequest = (contact: Contact, connector: Connector, request: Request
 
 const deskNow = ({ host }: BotRunDeps) => STAND_IN.one(host.db, THE_STAND_IN)?.mood ?? 'usual';
 
-/** The stand-in system’s answers come by the floor's clock, so that a simulated day has them too; those of real hosts when they come. */
+/**
+ * The stand-in system’s answers come by the floor's clock, so that a simulated day has them too; those of real hosts
+ * when they come.
+ */
 function askOutside(deps: BotRunDeps, tx: Tx, contact: Contact, ready: Ready, request: Request): void {
   const connector = connectorOf(ready, request);
   if (!connector) return;
@@ -263,7 +271,10 @@ export function botDue(
 /** Whether a bot has this contact now, or asks something after it. */
 export const botHas = (db: Db, contactId: string): boolean => readBotState(db, contactId) !== null;
 
-/** The version of a door's bot that a customer meets: the live one, or for some the one on trial. The same customer always meets the same. */
+/**
+ * The version of a door's bot that a customer meets: the live one, or for some the one on trial. The same customer
+ * always meets the same.
+ */
 export function versionFor(
   { host, programs }: BotRunDeps,
   door: Door,
@@ -281,7 +292,10 @@ export function versionFor(
 export const beginBot = (deps: BotRunDeps, tx: Tx, contact: Contact): boolean =>
   startBot(deps, tx, contact, { type: 'start' });
 
-/** Begins at a scene: a queue sent the contact back, or it is the one after the contact. Gives whether there is such a scene. */
+/**
+ * Begins at a scene: a queue sent the contact back, or it is the one after the contact. Gives whether there is such a
+ * scene.
+ */
 export function beginScene(deps: BotRunDeps, tx: Tx, contact: Contact, sceneId: string): boolean {
   const first = readyOf(deps, contact)?.program.spaces.get(null)?.firstOf.get(sceneId);
   return first !== undefined && startBot(deps, tx, contact, { type: 'scene', sceneId });
@@ -320,7 +334,10 @@ export function customerLeftBot(deps: BotRunDeps, tx: Tx, contact: Contact): voi
     });
 }
 
-/** After a stop: look-ups that were under way are asked again; whether a change was made is unsure; texts left over are sent. */
+/**
+ * After a stop: look-ups that were under way are asked again; whether a change was made is unsure; texts left over
+ * are sent.
+ */
 export function resumeBots(deps: BotRunDeps): void {
   for (const contactId of askingContacts(deps.host.db)) {
     const contact = readContact(deps.host.db, contactId);

@@ -12,7 +12,9 @@ import { writeDecision } from '../../data/visits';
 import { announce } from '../ground/change';
 import type { Tx } from '../ground/host';
 
-/** What the router asks for that is not the floor's own business: words to the customer, other ways on, outside calls. */
+/**
+ * What the router asks for that is not the floor's own business: words to the customer, other ways on, outside calls.
+ */
 export type FloorHooks = {
   perform: (tx: Tx, visit: WaitingVisit, act: StageAct) => void;
   onward: (tx: Tx, visit: WaitingVisit, how: LeftHow, onward: Onward) => void;

@@ -103,7 +103,10 @@ export function createConversations(
     },
   });
   bots.hearWhatIsKept();
-  /** A message becomes work of its own for a queue: a text contact that somebody answers, or a call to make where only calls are taken. */
+  /**
+   * A message becomes work of its own for a queue: a text contact that somebody answers, or a call to make where only
+   * calls are taken.
+   */
   function leaveMessage(tx: Tx, contact: Contact, queueId: string, text: string): void {
     const queue = host.remembered('queues', readQueues).find((q) => q.id === queueId);
     const channel = queue?.channels.find(isText);
@@ -195,7 +198,10 @@ export function createConversations(
       tx.emit({ type: 'contact.ended', contactId: contact.id, how: 'partner' });
   };
 
-  /** The talk of a leg is over; a customer who is still there may be asked something by the bot's scene after the contact. */
+  /**
+   * The talk of a leg is over; a customer who is still there may be asked something by the bot's scene after the
+   * contact.
+   */
   function endTalk(tx: Tx, leg: Leg, contactEnd: ContactEnd | null, passedOn: boolean, customerStays = true): void {
     tx.emit({ type: 'leg.wrapping', contactId: leg.contactId, legId: leg.id, personId: leg.personId, passedOn });
     if (contactEnd) tx.emit({ type: 'contact.ended', contactId: leg.contactId, how: contactEnd });
@@ -294,7 +300,9 @@ export function createConversations(
       return { contactId, token };
     },
 
-    /** The customer writes, speaks or presses a key. While a bot listens it answers; else the words wait for a person. */
+    /**
+     * The customer writes, speaks or presses a key. While a bot listens it answers; else the words wait for a person.
+     */
     customerSays(tx: Tx, contact: Contact, input: Extract<BotInput, { type: 'text' | 'key' }>): void {
       if (bots.has(tx.db, contact.id)) return bots.says(tx, contact, input);
       if (contact.endedAt !== null) throw new LaneError('closed', 'This conversation has ended.');

@@ -58,7 +58,10 @@ export type DeskContact = {
   readonly toFill: readonly DeskField[];
   readonly why: string;
   readonly before: readonly Earlier[];
-  /** A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with why one cannot be filed yet. */
+  /**
+   * A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with
+   * why one cannot be filed yet.
+   */
   readonly calling: CallingNow | null;
   readonly opening: string;
   readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[];
@@ -74,7 +77,10 @@ export type DeskContact = {
   }[];
   readonly lastFrom: 'customer' | 'bot' | 'person' | null;
   readonly resting: boolean;
-  /** Stock replies in the customer's language with their placeholders filled; those that fit the last words first when suggestions are on. */
+  /**
+   * Stock replies in the customer's language with their placeholders filled; those that fit the last words first when
+   * suggestions are on.
+   */
   readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
   /** What the conversation came to, when the summary helper is on. */
   readonly summary: string | null;

@@ -19,7 +19,10 @@ import { settingsVersion } from '../../data/workspace';
 import type { Host } from '../ground/host';
 import { dutyProfileOf, levelsNow, teamIdsOf, zoneOfPerson } from '../people/peoplebook';
 
-/** What settings say about the floor, in the router's words. Nothing here is kept; the router is told again when settings change. */
+/**
+ * What settings say about the floor, in the router's words. Nothing here is kept; the router is told again when
+ * settings change.
+ */
 
 const NOTHING = {
   voice: { cost: 100, most: 0 },
@@ -84,7 +87,10 @@ export const partnerFacts = (host: Host): PartnerFacts[] =>
     })),
   }));
 
-/** Queues as new visits find them. A queue that has not changed keeps the same settings object, so that its visits stay together. */
+/**
+ * Queues as new visits find them. A queue that has not changed keeps the same settings object, so that its visits
+ * stay together.
+ */
 export function queueFacts(host: Host, known: ReadonlyMap<string, FloorQueue>): FloorQueue[] {
   const version = settingsVersion(host.db);
   return readQueues(host.db).map(({ revision, place: _place, ...settings }) => {

@@ -27,7 +27,8 @@ import { loadFloor } from './floorload';
 export const PRESENCE_MS = 45_000;
 
 /**
- * Drives the router over the database: every function runs inside a transaction, lets the core decide, and writes what it
+ * Drives the router over the database: every function runs inside a transaction, lets the core decide, and writes
+ * what it
  * decided as events, trails and timers. Nothing here is truth: the router is made again from the tables by `load`.
  */
 export type LiveFloor = ReturnType<typeof createLiveFloor>;
@@ -143,7 +144,10 @@ export function createLiveFloor(host: Host) {
       return router;
     },
 
-    /** Picks up after a stop: offers whose time ran out meanwhile are withdrawn without blame, then everybody is asked again. */
+    /**
+     * Picks up after a stop: offers whose time ran out meanwhile are withdrawn without blame, then everybody is asked
+     * again.
+     */
     resume(): void {
       host.transact((tx) => {
         load();
@@ -157,7 +161,10 @@ export function createLiveFloor(host: Host) {
     /** After what was due in the meantime has run: asks for everybody who waits. */
     askAnew: (): void => host.transact((tx) => void run(tx, { type: 'anew' })),
 
-    /** A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. Gives the visit's id. */
+    /**
+     * A contact enters a queue under the settings in force now. `handOver` needs add to the queue's. Gives the
+     * visit's id.
+     */
     enter(
       tx: Tx,
       visit: {
@@ -279,7 +286,10 @@ export function createLiveFloor(host: Host) {
       run(tx, { type: 'people', people, gone });
       refreshGroups(tx);
     },
-    /** Queues, hours, groups or partner desks changed: they count from the next decision on, queues from the next visit on. */
+    /**
+     * Queues, hours, groups or partner desks changed: they count from the next decision on, queues from the next
+     * visit on.
+     */
     refreshSettings(tx: Tx): void {
       run(tx, { type: 'queues', queues: queueFacts(host, router.floor.queues) });
       refreshGroups(tx);
@@ -301,7 +311,10 @@ export function createLiveFloor(host: Host) {
       });
     },
 
-    /** Finds Desks gone silent for 45 s: nothing more is offered there, and a pending offer is missed. People on stand-in telephones need no beat. */
+    /**
+     * Finds Desks gone silent for 45 s: nothing more is offered there, and a pending offer is missed. People on
+     * stand-in telephones need no beat.
+     */
     checkPresence(needsBeat: (personId: string) => boolean): void {
       const late = host.clocks.real() - PRESENCE_MS;
       for (const person of router.floor.people.values()) {

@@ -3,7 +3,8 @@ import { privateValuesOf, writePrivateValue } from '../../data/values';
 import type { Tx } from '../ground/host';
 
 /**
- * Private values stand in a table of their own; everywhere else (transcripts, events, exports) a token takes their place,
+ * Private values stand in a table of their own; everywhere else (transcripts, events, exports) a token takes their
+ * place,
  * which reads `⟦private:ID⟧`. Erasing the row erases the value.
  */
 const TOKEN = /⟦private:([a-z0-9_]+)⟧/g;
@@ -17,7 +18,10 @@ export function keepPrivate(tx: Tx, contactId: string, name: string, value: stri
   return tokenOf(id);
 }
 
-/** Text with every known private value of the contact replaced by its token. Values under 3 characters are too common to look for. */
+/**
+ * Text with every known private value of the contact replaced by its token. Values under 3 characters are too common
+ * to look for.
+ */
 export function withTokens(db: Db, contactId: string, text: string): string {
   let out = text;
   for (const { id, value } of privateValuesOf(db, contactId))

@@ -10,7 +10,10 @@ import type { Callbacks } from './callbacks';
 import type { Conversations } from './conversations';
 import type { LiveFloor } from './livefloor';
 
-/** Runs what is due, each in a transaction of its own, in the order it was due. After a stop, overdue ones run with now as their instant. */
+/**
+ * Runs what is due, each in a transaction of its own, in the order it was due. After a stop, overdue ones run with
+ * now as their instant.
+ */
 export function createTimers(
   host: Host,
   floor: LiveFloor,

@@ -177,7 +177,10 @@ export function createWaiting(host: Host, floor: LiveFloor, callbacks: Callbacks
 
   return {
     perform,
-    /** What the router sends on: the last words, a message, a callback, an outside desk. Gives false when a bot's scene is to take over. */
+    /**
+     * What the router sends on: the last words, a message, a callback, an outside desk. Gives false when a bot's
+     * scene is to take over.
+     */
     onward(tx: Tx, visit: WaitingVisit, onward: Onward): boolean {
       const contact = readContact(tx.db, visit.contactId);
       if (!contact) return true;

@@ -27,7 +27,10 @@ export type LaneContact = {
   readonly offered: boolean;
 };
 
-/** `free` people are free, take the queue and meet its needs; `share` is today's service level so far, `standing` how it stands to the goals. */
+/**
+ * `free` people are free, take the queue and meet its needs; `share` is today's service level so far, `standing` how
+ * it stands to the goals.
+ */
 export type FloorLane = {
   readonly queueId: string;
   readonly name: string;

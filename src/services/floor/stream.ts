@@ -27,7 +27,10 @@ export function eventsAfterLimited(
   return { newest, missed: eventsAfter(host.db, after, most) };
 }
 
-/** What a signed-in person hears: those who may see the floor hear of everything, others of themselves and their contacts. */
+/**
+ * What a signed-in person hears: those who may see the floor hear of everything, others of themselves and their
+ * contacts.
+ */
 export const noticesFor =
   (services: Services, actor: Actor): StreamSource =>
   (event) => {

@@ -70,7 +70,10 @@ export type Kept = {
   readonly path: (id: string) => string;
 };
 
-/** Takes a kept thing away: `drop` may refuse; what was there goes into history. Throws `not-found` when it is gone already. */
+/**
+ * Takes a kept thing away: `drop` may refuse; what was there goes into history. Throws `not-found` when it is gone
+ * already.
+ */
 export function removeKept(
   tx: Tx,
   actor: Actor,

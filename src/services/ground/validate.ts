@@ -1,7 +1,9 @@
 import { ValidationError, type InferType, type Schema } from 'yup';
 import { LaneError, type FieldFault } from '../../core/errors';
 
-/** Parses input from outside by a schema; throws `not-valid` with what is wrong and where. Unknown names are refused. */
+/**
+ * Parses input from outside by a schema; throws `not-valid` with what is wrong and where. Unknown names are refused.
+ */
 export function parse<S extends Schema>(schema: S, input: unknown): InferType<S> {
   try {
     // Nothing at all would pass as an object with nothing in it.

@@ -9,7 +9,8 @@ import type { Host } from '../ground/host';
 export type SkillNeed = { readonly people: number; readonly day: number; readonly hour: number };
 type DemandFigures = {
   readonly skills: Readonly<Record<string, SkillNeed>>;
-  /** People needed per half-hour of the week, from Monday 00:00, in the busiest week. */ readonly halfHours: readonly number[];
+  /** People needed per half-hour of the week, from Monday 00:00, in the busiest week. */
+  readonly halfHours: readonly number[];
   readonly weeks: number;
 };
 
@@ -47,7 +48,8 @@ export function createDemand(host: Host) {
       const week: Work[] = [];
       const skills = new Map<string, Work[]>();
       for (const leg of legs) {
-        // The time really worked on it, from its start; a text that waits for its customer takes a share, not all, of a person.
+        // The time really worked on it, from its start; a text that waits for its customer takes a share, not all, of
+        // a person.
         const work: Work = {
           from: leg.acceptedAt,
           to: leg.acceptedAt + leg.handleSeconds * 1000,

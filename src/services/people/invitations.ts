@@ -70,7 +70,9 @@ export function invite({ post, linkTo }: InvitationsDeps, tx: Tx, person: Pick<P
   post.mail(
     person.email,
     `Your account at ${company}`,
-    `Hello ${person.name},\n\nYou have an account in Usher Lane at ${company}. Choose a password within seven days:\n\n${linkTo(`/invitation/${token}`)}\n\nIf you did not expect this, do nothing.`,
+    `Hello ${person.name},\n\nYou have an account in Usher Lane at ${company}. Choose a password ` +
+      `within seven days:\n\n${linkTo(`/invitation/${token}`)}\n\nIf you did not expect this, do ` +
+      `nothing.`,
   );
 }
 
@@ -135,7 +137,9 @@ export function acceptInvitation(deps: InvitationsDeps, input: unknown): { email
   });
 }
 
-/** Invitations by mail: sent, sent again, withdrawn, and accepted once with a password. `linkTo` makes a path a link. */
+/**
+ * Invitations by mail: sent, sent again, withdrawn, and accepted once with a password. `linkTo` makes a path a link.
+ */
 export const createInvitations = (deps: InvitationsDeps) =>
   bind(deps, {
     invite,

@@ -71,7 +71,10 @@ export function checkSwitchOff(tx: Tx, actor: Actor, person: Person): void {
     ]);
 }
 
-/** Keeps settings; gives them as they are kept: an account that is switched off with contacts open stays on until the last of them. */
+/**
+ * Keeps settings; gives them as they are kept: an account that is switched off with contacts open stays on until the
+ * last of them.
+ */
 export function putPerson(
   deps: PeopleDeps,
   tx: Tx,

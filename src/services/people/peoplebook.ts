@@ -32,7 +32,10 @@ export const levelsNow = (
   own: ReadonlyMap<string, OwnLevel> = ownLevelsOf(host.db, person.id),
 ) => effectiveLevels(own, giftsOf(host, person), todayOf(host, person, at));
 
-/** The next instant at which time alone changes what somebody can take: another profile for now ends, or a skill's last day does. */
+/**
+ * The next instant at which time alone changes what somebody can take: another profile for now ends, or a skill's
+ * last day does.
+ */
 export function nextChangeOf(
   host: Host,
   person: Person,

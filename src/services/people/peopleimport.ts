@@ -185,7 +185,8 @@ export function cancelImport(deps: PeopleImportDeps, actor: Actor, input: unknow
 
 /**
  * Keeps every accepted line in one transaction, or none. Throws `changed-meanwhile` when settings changed since the preview.
- * What follows from it (the floor hears of them, invitations go out) is done in short turns, so that nobody waits for it.
+ * What follows from it (the floor hears of them, invitations go out) is done in short turns, so that nobody waits for
+ * it.
  */
 export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: unknown): Promise<{ written: number }> {
   need(actor, 'people.change');
@@ -249,7 +250,10 @@ export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: u
   return { written: kept.touched.length };
 }
 
-/** People brought in from a file: read, matched, shown line by line, then kept all at once; and taken out in the same columns. */
+/**
+ * People brought in from a file: read, matched, shown line by line, then kept all at once; and taken out in the same
+ * columns.
+ */
 export const createPeopleImport = (deps: PeopleImportDeps) =>
   bind(deps, {
     begin: beginImport,

@@ -75,7 +75,8 @@ export type PeopleView = {
   }[];
   readonly needs: Readonly<Record<string, SkillNeed>>;
   readonly filters: readonly KeptFilter[];
-  /** Whether everybody is in it, so that counts may be set against what the whole company needed. */ readonly everybody: boolean;
+  /** Whether everybody is in it, so that counts may be set against what the whole company needed. */
+  readonly everybody: boolean;
   readonly mayAdd: boolean;
   readonly mayChangeAll: boolean;
   readonly maySeeHistory: boolean;

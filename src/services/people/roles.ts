@@ -96,7 +96,8 @@ function drop(tx: Tx, roleId: string): void {
   if (holders.length > 0)
     throw new LaneError(
       'not-now',
-      `${holders.length} ${holders.length === 1 ? 'person has' : 'people have'} this role: ${holders.slice(0, 3).join(', ')}. Give them another first.`,
+      `${holders.length} ${holders.length === 1 ? 'person has' : 'people have'} this role: ` +
+        `${holders.slice(0, 3).join(', ')}. Give them another first.`,
     );
   COPIED_ROLES.remove(tx.db, roleId);
 }
@@ -223,7 +224,10 @@ export function removeRole({ host }: RolesDeps, actor: Actor, input: unknown): {
   });
 }
 
-/** The owner makes somebody else owner and becomes a lead. So there is always one, and always somebody who manages roles. */
+/**
+ * The owner makes somebody else owner and becomes a lead. So there is always one, and always somebody who manages
+ * roles.
+ */
 export function handOn({ host }: RolesDeps, actor: Actor, input: unknown): { id: string } {
   need(actor, 'roles.change');
   const asked = parse(handOnSchema, input);

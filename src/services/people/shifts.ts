@@ -222,7 +222,10 @@ export function removeShifts({ host }: ShiftsDeps, actor: Actor, input: unknown)
   });
 }
 
-/** Reads shifts from CSV or iCalendar: shown first (`apply` no), then kept in one press. `ownerId` is for whom a calendar without addresses is. */
+/**
+ * Reads shifts from CSV or iCalendar: shown first (`apply` no), then kept in one press. `ownerId` is for whom a
+ * calendar without addresses is.
+ */
 export function importShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): ShiftImport {
   need(actor, 'people.change');
   const asked = parse(importSchema, input);

@@ -185,7 +185,10 @@ export function removeThing(deps: TeamsDeps, actor: Actor, input: unknown): { id
   });
 }
 
-/** Teams, skill sets and what else skills come from, and sites. All of it belongs to everybody, so changing it takes the right for all teams. */
+/**
+ * Teams, skill sets and what else skills come from, and sites. All of it belongs to everybody, so changing it takes
+ * the right for all teams.
+ */
 export const createTeams = (deps: TeamsDeps) => ({
   kept: keptTeams(deps),
   ...bind(deps, { view: viewTeams, saveTeam, saveSet, saveSite, saveSkill, remove: removeThing }),

@@ -14,7 +14,10 @@ import { type Kept, recordChange } from '../ground/change';
 import type { Tx } from '../ground/host';
 import type { QueuesDeps } from './queuesview';
 
-/** Settings as the page sent them, in the form they are kept: channels and stages in order, nothing for channels not taken. */
+/**
+ * Settings as the page sent them, in the form they are kept: channels and stages in order, nothing for channels not
+ * taken.
+ */
 export function settingsOf({ id, settings }: { id: string | null; settings: unknown }): QueueSettings {
   const s = settings as Omit<QueueSettings, 'id'>;
   const channels = CHANNELS.filter((c) => s.channels.includes(c));

@@ -71,7 +71,9 @@ function checkGaps(db: Db): void {
     if (gap)
       throw new LaneError(
         'not-valid',
-        `${set.name.replace(/^./, (c) => c.toUpperCase())}, a contact of ${gap.to === null ? `${gap.from} s and more` : gap.to === gap.from ? `${gap.from} s` : `${gap.from} to ${gap.to} s`} would have no code that an agent can file.`,
+        `${set.name.replace(/^./, (c) => c.toUpperCase())}, a contact of ` +
+          `${gap.to === null ? `${gap.from} s and more` : gap.to === gap.from ? `${gap.from} s` : `${gap.from} to ${gap.to} s`} ` +
+          `would have no code that an agent can file.`,
         [{ where: 'shortest', what: 'leaves a length without a code' }],
       );
   }

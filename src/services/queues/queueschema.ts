@@ -13,7 +13,10 @@ import {
 import { channel, exactly, id, localisedSchema, needsSchema, oneOf, requiredText, whole } from '../ground/schemas';
 
 const wording = localisedSchema(1000, 'The wording');
-/** One of several shapes, told apart by the value under `key`; anything else is refused with the values that are known. */
+/**
+ * One of several shapes, told apart by the value under `key`; anything else is refused with the values that are
+ * known.
+ */
 function oneShape<T>(key: string, shapes: Readonly<Record<string, Schema>>, label: string) {
   return lazy((value: unknown) => {
     const kind =

@@ -13,7 +13,10 @@ import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, need } from '../ground/actor';
 import type { Host } from '../ground/host';
 
-/** What one channel's clock of a queue comes to, stage by stage, with when its busiest hour is (floor ms; null without history). */
+/**
+ * What one channel's clock of a queue comes to, stage by stage, with when its busiest hour is (floor ms; null without
+ * history).
+ */
 export type ChannelCounts = { readonly channel: Channel; readonly counts: readonly ClockCount[] };
 
 export type QueueCounts = {

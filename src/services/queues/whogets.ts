@@ -71,7 +71,10 @@ function words(reason: Unable, nameOf: (id: string) => string): string {
         ? 'a limit of their own is reached'
         : `a limit of ${nameOf(reason.groupId)} is reached`;
     case 'skill':
-      return `${nameOf(reason.need.skillId)} ${reason.need.atLeast}${reason.need.atMost === undefined ? ' or better' : ` to ${reason.need.atMost}`} is needed`;
+      return (
+        `${nameOf(reason.need.skillId)} ${reason.need.atLeast}${reason.need.atMost === undefined ? ' or better' : ` to ${reason.need.atMost}`} ` +
+        `is needed`
+      );
     case 'channel-off':
       return 'does not take this channel';
     case 'channel-most':

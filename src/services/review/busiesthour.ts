@@ -7,7 +7,10 @@ import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 import { zoneOfPerson } from '../people/peoplebook';
 
-/** The hour of the last four weeks in which most contacts entered a queue, and who is planned for the same hour this week. */
+/**
+ * The hour of the last four weeks in which most contacts entered a queue, and who is planned for the same hour this
+ * week.
+ */
 export type BusiestHour = { readonly at: number; readonly contacts: number; readonly planned: ReadonlySet<string> };
 
 const WEEK = 7 * 86_400_000;

@@ -130,7 +130,10 @@ function factsFor({ host }: ReviewDeps, actor: Actor, filter: FactFilter): Facts
   };
 }
 
-/** The range of the same length before. While the range is not over, it stops at the same moment, so that the two compare. */
+/**
+ * The range of the same length before. While the range is not over, it stops at the same moment, so that the two
+ * compare.
+ */
 const before = ({ host }: ReviewDeps, f: FactFilter): FactFilter => ({
   ...f,
   from: f.from - (f.to - f.from),

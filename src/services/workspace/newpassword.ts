@@ -65,7 +65,9 @@ export async function forgotPassword(
     post.mail(
       person.email,
       `Another password at ${company}`,
-      `Hello ${person.name},\n\nSomebody asked for another password for your account at ${company}. Choose one within an hour:\n\n${linkTo(passwordLink(tx, person))}\n\nIf it was not you, do nothing: the password stays as it is.`,
+      `Hello ${person.name},\n\nSomebody asked for another password for your account at ${company}. ` +
+        `Choose one within an hour:\n\n${linkTo(passwordLink(tx, person))}\n\nIf it was not you, do ` +
+        `nothing: the password stays as it is.`,
     );
   });
   return { done: true };

@@ -53,7 +53,10 @@ async function matches(password: string, stored: string): Promise<boolean> {
 }
 
 export function createSignIn(host: Host) {
-  /** Failed tries within 30 s after which the next must wait: few for one account, more for an address that many may share. */
+  /**
+   * Failed tries within 30 s after which the next must wait: few for one account, more for an address that many may
+   * share.
+   */
   const account = { most: 5, failed: new RateLimiterMemory({ points: 5, duration: 30, keyPrefix: 'account' }) };
   const network = { most: 30, failed: new RateLimiterMemory({ points: 30, duration: 30, keyPrefix: 'network' }) };
   /** Unknown addresses take as long as known ones; made when the first of them is tried. */

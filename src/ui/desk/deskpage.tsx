@@ -28,7 +28,10 @@ const BLOCK: Readonly<Record<Channel, string>> = {
   sms: 'bg-mark-sms',
 };
 
-/** What an agent works in: the load bar is also the way between open contacts, and an offer shows as the room it would take. */
+/**
+ * What an agent works in: the load bar is also the way between open contacts, and an offer shows as the room it would
+ * take.
+ */
 export function DeskPage({ initial, zone }: { initial: DeskView; zone: string }) {
   const { data, refetch } = useLive<DeskView>(
     '/api/desk',

@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { DropdownMenu } from 'radix-ui';
 import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
@@ -39,7 +40,12 @@ export function Duty({
       )}
       {view.duty !== 'off' && (
         <DropdownMenu.Root modal={false}>
-          <DropdownMenu.Trigger className="rounded-control border border-rule-strong bg-sheet px-3 py-1.5 font-display text-[13.5px] font-semibold">
+          <DropdownMenu.Trigger
+            className={clsx(
+              'rounded-control border border-rule-strong bg-sheet px-3 py-1.5 font-display text-[13.5px]',
+              'font-semibold',
+            )}
+          >
             Away ▾
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>

@@ -85,7 +85,9 @@ export function CalendarDialog({
             <p role="status" className="text-small">
               {changes.length === 0
                 ? 'Nothing would change.'
-                : `${found.days.filter((d) => d.was === 'new').length} new days, ${found.days.filter((d) => d.was === 'changed').length} changed, ${found.days.filter((d) => d.was === 'same').length} the same.`}
+                : `${found.days.filter((d) => d.was === 'new').length} new days, ` +
+                  `${found.days.filter((d) => d.was === 'changed').length} changed, ` +
+                  `${found.days.filter((d) => d.was === 'same').length} the same.`}
             </p>
             <ul className="max-h-56 overflow-y-auto text-small">
               {found.days.map((d) => (

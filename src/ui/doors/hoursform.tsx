@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { type DatedDay, localDate } from '@/core/hours/weekly';
@@ -79,7 +80,10 @@ export function HoursForm({
           {kept && (
             <a
               href={`/api/hours.ics?id=${kept.id}`}
-              className="inline-flex items-center rounded-control border border-rule-strong bg-sheet px-3 py-1.5 font-display text-[13.5px] font-semibold hover:bg-sunk"
+              className={clsx(
+                'inline-flex items-center rounded-control border border-rule-strong bg-sheet px-3 py-1.5',
+                'font-display text-[13.5px] font-semibold hover:bg-sunk',
+              )}
             >
               Take out as calendar
             </a>

@@ -20,7 +20,8 @@ export function Button({
       type="button"
       {...rest}
       className={clsx(
-        'inline-flex items-center justify-center gap-1.5 rounded-control border font-display font-semibold whitespace-nowrap disabled:opacity-55',
+        'inline-flex items-center justify-center gap-1.5 rounded-control border font-display',
+        'font-semibold whitespace-nowrap disabled:opacity-55',
         small ? 'px-2 py-0.5 text-small' : 'px-3 py-1.5 text-[13.5px]',
         KINDS[kind],
         className,

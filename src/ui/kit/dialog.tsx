@@ -39,7 +39,11 @@ export function Dialog({
             if (cameFrom.current instanceof HTMLElement) cameFrom.current.focus();
           }}
           {...(description ? {} : { 'aria-describedby': undefined })}
-          className={`fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[calc(100vw-32px)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-panel border border-rule bg-sheet p-5 text-ink shadow-2xl ${wide ? 'max-w-3xl' : 'max-w-lg'}`}
+          className={
+            `fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[calc(100vw-32px)] -translate-x-1/2 -translate-y-1/2 ` +
+            `overflow-y-auto rounded-panel border border-rule bg-sheet p-5 text-ink shadow-2xl ` +
+            `${wide ? 'max-w-3xl' : 'max-w-lg'}`
+          }
         >
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>

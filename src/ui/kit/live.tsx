@@ -118,7 +118,10 @@ export function Live({ after, children }: { after: number; children: ReactNode }
   );
 }
 
-/** A view of the server that reads itself anew when one of `events` happens. `initial` is what the page was rendered with. */
+/**
+ * A view of the server that reads itself anew when one of `events` happens. `initial` is what the page was rendered
+ * with.
+ */
 export function useLive<T>(path: string, events: readonly EventType[] | 'all', initial?: T): UseQueryResult<T> {
   return useQuery<T>({
     queryKey: [path],

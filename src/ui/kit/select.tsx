@@ -183,7 +183,10 @@ function Searched({ items, value, onChange, trigger, shown }: Parts) {
                 <Command.Group
                   key={group ?? ''}
                   heading={group}
-                  className="**:[[cmdk-group-heading]]:px-2 **:[[cmdk-group-heading]]:pt-1.5 **:[[cmdk-group-heading]]:text-tiny **:[[cmdk-group-heading]]:text-ink-3"
+                  className={clsx(
+                    '**:[[cmdk-group-heading]]:px-2 **:[[cmdk-group-heading]]:pt-1.5',
+                    '**:[[cmdk-group-heading]]:text-tiny **:[[cmdk-group-heading]]:text-ink-3',
+                  )}
                 >
                   {items.map((i, at) =>
                     i.group !== group ? null : (

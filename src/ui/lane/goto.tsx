@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
@@ -25,7 +26,9 @@ const PAGES = [
   { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;
 
-/** Names are matched by all the words typed, anywhere in the name; what follows the tab only tells equal names apart. */
+/**
+ * Names are matched by all the words typed, anywhere in the name; what follows the tab only tells equal names apart.
+ */
 const matches = (value: string, typed: string): number => {
   const name = value.split('\t')[0]?.toLowerCase() ?? '';
   return typed
@@ -58,7 +61,10 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
       <button
         type="button"
         onClick={() => setOpen(true)}
-        className="flex items-center gap-3 rounded-control border border-strip-line px-2.5 py-1 text-small whitespace-nowrap text-on-strip hover:border-lamp"
+        className={clsx(
+          'flex items-center gap-3 rounded-control border border-strip-line px-2.5 py-1 text-small',
+          'whitespace-nowrap text-on-strip hover:border-lamp',
+        )}
       >
         Go to…<kbd className="rounded border border-strip-line px-1 text-tiny text-strip-2 max-xl:hidden">Ctrl K</kbd>
       </button>
@@ -68,13 +74,21 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
         label="Go to a page or thing"
         filter={matches}
         overlayClassName="fixed inset-0 z-40 bg-strip/55"
-        contentClassName="fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden rounded-panel border border-rule bg-sheet text-ink shadow-2xl"
+        contentClassName={clsx(
+          'fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden',
+          'rounded-panel border border-rule bg-sheet text-ink shadow-2xl',
+        )}
       >
         <Command.Input
           placeholder="Name of a page, person, queue, bot or door"
           className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none"
         />
-        <Command.List className="max-h-80 overflow-y-auto p-1.5 [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-tiny [&_[cmdk-group-heading]]:text-ink-3">
+        <Command.List
+          className={clsx(
+            'max-h-80 overflow-y-auto p-1.5 [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2',
+            '[&_[cmdk-group-heading]]:text-tiny [&_[cmdk-group-heading]]:text-ink-3',
+          )}
+        >
           <Command.Empty className="px-4 py-6 text-center text-ink-2">Nothing has this name.</Command.Empty>
           <Command.Group heading="Pages">
             {PAGES.filter((p) => viewer.rights.includes(p.right)).map((p) => (

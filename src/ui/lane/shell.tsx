@@ -142,7 +142,10 @@ function Account({ viewer, lights, onLights }: { viewer: Viewer; lights: Lights;
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`Account of ${viewer.name}`}
-        className="flex size-8 items-center justify-center rounded-full bg-mark-voice text-small font-semibold text-mark-ink ring-1 ring-strip-2"
+        className={clsx(
+          'flex size-8 items-center justify-center rounded-full bg-mark-voice text-small font-semibold',
+          'text-mark-ink ring-1 ring-strip-2',
+        )}
       >
         {initials(viewer.name)}
       </DropdownMenu.Trigger>

@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import Link from 'next/link';
 import type { ToFixView } from '@/services/workspace/tofix';
 import { useLive } from '../kit/live';
@@ -64,7 +65,10 @@ export function ToFixPage({ initial }: { initial: ToFixView }) {
                         )}
                         <Link
                           href={f.path}
-                          className="rounded-control border border-rule-strong px-2 py-0.5 font-display font-semibold whitespace-nowrap hover:bg-sunk"
+                          className={clsx(
+                            'rounded-control border border-rule-strong px-2 py-0.5 font-display font-semibold',
+                            'whitespace-nowrap hover:bg-sunk',
+                          )}
                         >
                           {f.fix}
                         </Link>

@@ -10,7 +10,10 @@ import { Empty, Panel, Pill } from '../kit/panel';
 const MEDIUM = { mail: 'mail', text: 'text', call: 'spoken' } as const;
 const LINK = /(https?:\/\/\S+|\/invitation\/\S+)/g;
 
-/** The stand-in for the world outside: every mail, text and spoken code that would have left, to be read as its receiver would. */
+/**
+ * The stand-in for the world outside: every mail, text and spoken code that would have left, to be read as its
+ * receiver would.
+ */
 export function MailboxPage({ initial, zone }: { initial: readonly OutsideMessage[]; zone: string }) {
   const { data } = useLive<readonly OutsideMessage[]>('/api/read/mailbox', ['settings.changed'], initial);
   const messages = data ?? initial;

@@ -13,7 +13,10 @@ import { StatePill } from './statepill';
 const COLUMNS =
   'grid grid-cols-[28px_minmax(150px,1.5fr)_86px_minmax(90px,1fr)_78px_minmax(110px,1fr)_128px] items-center gap-x-2';
 
-/** People in rows, to be picked for a change in bulk: team, role, duty profile, how many at once and what keeps contacts away. */
+/**
+ * People in rows, to be picked for a change in bulk: team, role, duty profile, how many at once and what keeps
+ * contacts away.
+ */
 export function PeopleList({
   view,
   standings,

@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { PeopleView, StandingLine } from '@/services/people/peopleview';
@@ -154,7 +155,12 @@ export function PeoplePage({
                 4
               </span>
               own
-              <span className="inline-flex size-5 items-center justify-center rounded border border-dashed border-level-team text-tiny font-bold text-plum">
+              <span
+                className={clsx(
+                  'inline-flex size-5 items-center justify-center rounded border border-dashed border-level-team',
+                  'text-tiny font-bold text-plum',
+                )}
+              >
                 3
               </span>
               team or set

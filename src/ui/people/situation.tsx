@@ -28,7 +28,9 @@ const WHY: Readonly<Record<LeftWaiting['why'], string>> = {
   held: 'held for somebody else',
 };
 
-/** "In this situation this profile would take …", worked out by the router's own rules for somebody with nothing open. */
+/**
+ * "In this situation this profile would take …", worked out by the router's own rules for somebody with nothing open.
+ */
 export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft }) {
   const first = (): SituationLine[] =>
     view.waiting.length > 0

@@ -14,7 +14,10 @@ import { Looking } from '../kit/looking';
 import { Select } from '../kit/select';
 import type { QueueDraft } from './draft';
 
-/** "Who would get this contact?": any made-up contact under the settings on the page, everybody with their place or the reason. */
+/**
+ * "Who would get this contact?": any made-up contact under the settings on the page, everybody with their place or
+ * the reason.
+ */
 export function WhoGetsDialog({
   draft,
   view,

@@ -15,7 +15,10 @@ import { Select } from '../kit/select';
 type Row = { readonly band: number; readonly delaySeconds: number };
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1 py-0.5 text-small';
 
-/** Who takes this queue: each duty profile's band and delay per channel, changed here from the queue's side and applied in one press. */
+/**
+ * Who takes this queue: each duty profile's band and delay per channel, changed here from the queue's side and
+ * applied in one press.
+ */
 export function WhoTakes({ queueId }: { queueId: string }) {
   const { data, error, refetch } = useLive<QueueSide>(`/api/read/queue-side?id=${queueId}`, [
     'settings.changed',

@@ -16,7 +16,10 @@ import { Busy } from './busy';
 import { FigureCell } from './figurecell';
 import { GoalBar, STANDING_WORDS } from './goalbar';
 
-/** How the team did in a range, against the range before; every figure opens its definition and the contacts behind it. */
+/**
+ * How the team did in a range, against the range before; every figure opens its definition and the contacts behind
+ * it.
+ */
 export function ReviewPage({ view }: { view: ReviewView }) {
   const router = useRouter();
   const [behind, setBehind] = useState<{ measure?: string; person?: string } | null>(null);

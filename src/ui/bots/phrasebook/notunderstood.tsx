@@ -11,7 +11,10 @@ import { asDayTime } from '../../kit/figures';
 import { Empty } from '../../kit/panel';
 import { Select } from '../../kit/select';
 
-/** Phrases that bots did not understand, with how often: dropped onto an intent, taught from the list beside each, or let go. */
+/**
+ * Phrases that bots did not understand, with how often: dropped onto an intent, taught from the list beside each, or
+ * let go.
+ */
 export function NotUnderstood({
   view,
   book,

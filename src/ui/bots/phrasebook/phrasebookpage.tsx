@@ -30,7 +30,10 @@ const lines = (text: string): string[] => [
   ),
 ];
 
-/** The intents and the phrases that teach them, what is recognised within phrases, what was not understood, and how well it goes. */
+/**
+ * The intents and the phrases that teach them, what is recognised within phrases, what was not understood, and how
+ * well it goes.
+ */
 export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zone: string }) {
   const { data, refetch } = useLive<PhrasebookView>('/api/read/phrasebook', ['settings.changed', 'bot.heard'], initial);
   const view = data ?? initial;
@@ -183,7 +186,10 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
                       type="button"
                       aria-current={i.id === chosen}
                       onClick={() => setChosen(i.id)}
-                      className={`flex w-full items-baseline gap-2 border-b border-rule px-4 py-1.5 text-left hover:bg-sunk ${i.id === chosen ? 'bg-chosen' : ''}`}
+                      className={
+                        `flex w-full items-baseline gap-2 border-b border-rule px-4 py-1.5 text-left hover:bg-sunk ` +
+                        `${i.id === chosen ? 'bg-chosen' : ''}`
+                      }
                     >
                       <span className="min-w-0 flex-1 truncate">{i.label}</span>
                       <span className="text-tiny text-ink-2">{count(i)}</span>

@@ -36,7 +36,10 @@ export function free(taken: readonly string[], stem: string): string {
   }
 }
 
-/** One row a thing: what is kept when it is meant, and the words for it in each language, the first of which is its name. */
+/**
+ * One row a thing: what is kept when it is meant, and the words for it in each language, the first of which is its
+ * name.
+ */
 export function ThingsOf({
   list,
   languages: all,

@@ -6,7 +6,9 @@ import { allSteps, type BotScript, lineNumber } from '@/core/bots/model';
 import type { Channel } from '@/core/channels';
 import type { Surroundings } from '@/services/bots/botviews';
 
-/** What the pieces of a script's editor stand in: the script, what it can refer to, and the channels its doors are on. */
+/**
+ * What the pieces of a script's editor stand in: the script, what it can refer to, and the channels its doors are on.
+ */
 export type Around = {
   readonly script: BotScript;
   readonly view: Surroundings;

@@ -19,7 +19,10 @@ import { Select } from '../../kit/select';
 import { Whole } from './pieces';
 import { WordingEditor } from './wordingeditor';
 
-/** The checks and tests stand between a draft and customers; what fails is named, and may be overridden only with a reason. */
+/**
+ * The checks and tests stand between a draft and customers; what fails is named, and may be overridden only with a
+ * reason.
+ */
 export function PublishDialog({
   view,
   faults,

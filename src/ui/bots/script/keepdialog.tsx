@@ -52,7 +52,10 @@ export function KeepDialog({
       open
       onClose={onClose}
       title="Keep as test"
-      description={`It says these words again and expects the same answers, and that it ends ${ending.where === 'person' ? `with a person of ${ending.queueId ? queueName(ending.queueId) : ''}${ending.needs.length > 0 ? `, needing ${ending.needs.join(', ')}` : ''}` : ending.where === 'end' ? 'by itself' : 'still listening'}.`}
+      description={
+        `It says these words again and expects the same answers, and that it ends ` +
+        `${ending.where === 'person' ? `with a person of ${ending.queueId ? queueName(ending.queueId) : ''}${ending.needs.length > 0 ? `, needing ${ending.needs.join(', ')}` : ''}` : ending.where === 'end' ? 'by itself' : 'still listening'}.`
+      }
     >
       <form
         className="flex flex-col gap-3"

@@ -9,7 +9,10 @@ import { Dialog } from '../../kit/dialog';
 import { Select } from '../../kit/select';
 import { thingsOf } from './clip';
 
-/** Before copied lines are put in: each thing they refer to is kept or changed, so that nothing points at the old place unseen. */
+/**
+ * Before copied lines are put in: each thing they refer to is kept or changed, so that nothing points at the old
+ * place unseen.
+ */
 export function PasteDialog({
   clip,
   view,

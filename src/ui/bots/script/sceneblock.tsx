@@ -10,7 +10,9 @@ import { VerbBox } from './verbbox';
 
 type Met = NonNullable<ReturnType<ReturnType<typeof sceneTraffic>['get']>>;
 
-/** What stands beside a scene's name: its lines, what leads to it, and how customers went through it in the last week. */
+/**
+ * What stands beside a scene's name: its lines, what leads to it, and how customers went through it in the last week.
+ */
 function sceneAbout(script: BotScript, met: Met | undefined, scene: Scene, first: boolean): string {
   const { from = [], came = 0, left = 0 } = met ?? {};
   const lines = from.map((id) => lineNumber(script, id) ?? '');

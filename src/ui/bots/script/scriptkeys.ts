@@ -2,7 +2,10 @@ import type { KeyboardEvent, MouseEvent } from 'react';
 import type { Scene, Step } from '@/core/bots/model';
 import { type Editing, focusLine } from './usescript';
 
-/** A key on a line: Enter edits, arrows go, with Alt they move it and with Shift they choose; see the list below a script. */
+/**
+ * A key on a line: Enter edits, arrows go, with Alt they move it and with Shift they choose; see the list below a
+ * script.
+ */
 export function press(edit: Editing, e: KeyboardEvent<HTMLElement>, step: Step, scene: Scene, at: number): void {
   if (e.target !== e.currentTarget) {
     if (e.key === 'Escape' && edit.opened === step.id) {

@@ -55,7 +55,8 @@ export function TurnLines({
         const got = turn.replies[reply++];
         if (a.request.ask === 'look-up' && got?.to === 'look-up')
           notes.push(
-            `${connectorName(a.request.source.from === 'connector' ? a.request.source.connectorId : a.request.source.tableId)}: ${got.outcome.replace('-', ' ')}${turn.slow ? ', slowly' : ''}`,
+            `${connectorName(a.request.source.from === 'connector' ? a.request.source.connectorId : a.request.source.tableId)}: ` +
+              `${got.outcome.replace('-', ' ')}${turn.slow ? ', slowly' : ''}`,
           );
         else if (a.request.ask === 'do' && got?.to === 'do')
           notes.push(`${connectorName(a.request.connectorId)}: ${got.outcome} (not really sent)`);

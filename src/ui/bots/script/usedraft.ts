@@ -26,7 +26,10 @@ export type Draft = {
   readonly settled: () => void;
 };
 
-/** A draft as it is written: kept by itself a moment after each edit, with undo and redo, and with what the checks say of it. */
+/**
+ * A draft as it is written: kept by itself a moment after each edit, with undo and redo, and with what the checks say
+ * of it.
+ */
 export function useDraft(initial: BotView): Draft {
   const botId = initial.bot.id;
   const [script, setScript] = useState<BotScript>(initial.bot.draft);

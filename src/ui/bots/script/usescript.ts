@@ -81,7 +81,8 @@ export function useScript(
     );
     if (cut) remove(lineId);
     toast.message(
-      `${ids.length} ${ids.length === 1 ? 'line' : 'lines'} ${cut ? 'cut' : 'copied'}; Ctrl V puts ${ids.length === 1 ? 'it' : 'them'} in, here or in another bot.`,
+      `${ids.length} ${ids.length === 1 ? 'line' : 'lines'} ${cut ? 'cut' : 'copied'}; Ctrl V puts ` +
+        `${ids.length === 1 ? 'it' : 'them'} in, here or in another bot.`,
     );
   };
   const remove = (lineId: string) => {

@@ -24,7 +24,10 @@ import { Empty } from '../../kit/panel';
 import { Select } from '../../kit/select';
 import { Lengths } from './wordingeditor';
 
-/** Every sentence in every language in one grid; what is missing stands out, lengths are counted, files go out and come in per language. */
+/**
+ * Every sentence in every language in one grid; what is missing stands out, lengths are counted, files go out and
+ * come in per language.
+ */
 export function WordingTable({
   script,
   channels,
@@ -177,7 +180,10 @@ export function WordingTable({
                         placeholder={lacks(r, l) ? 'missing' : ''}
                         value={text}
                         onChange={(e) => onChange(withText(script, r.id, l, e.target.value))}
-                        className="block w-full resize-none rounded-control border border-transparent bg-transparent px-1 hover:border-rule focus:border-rule-strong focus:bg-sheet"
+                        className={clsx(
+                          'block w-full resize-none rounded-control border border-transparent bg-transparent px-1',
+                          'hover:border-rule focus:border-rule-strong focus:bg-sheet',
+                        )}
                       />
                       {(r.channel ? [r.channel] : channels).some((c) => c === 'voice' || c === 'sms') && (
                         <span className="flex items-baseline gap-2 px-1">

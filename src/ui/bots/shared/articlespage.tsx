@@ -85,7 +85,10 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
                     type="button"
                     onClick={() => setDraft(a)}
                     aria-current={draft?.id === a.id}
-                    className={`flex w-full items-baseline gap-2 border-b border-rule px-4 py-2 text-left hover:bg-sunk ${draft?.id === a.id ? 'bg-chosen' : ''}`}
+                    className={
+                      `flex w-full items-baseline gap-2 border-b border-rule px-4 py-2 text-left hover:bg-sunk ` +
+                      `${draft?.id === a.id ? 'bg-chosen' : ''}`
+                    }
                   >
                     <span className="min-w-0 flex-1 truncate">{a.name}</span>
                     <span className="text-tiny text-ink-2">{a.language}</span>

@@ -61,7 +61,10 @@ const Places = ({ places, none }: { places: readonly FieldPlace[]; none: string 
     </ul>
   );
 
-/** Each field is defined once; its trail shows where it is set, passed on and shown, and names the link that is broken. */
+/**
+ * Each field is defined once; its trail shows where it is set, passed on and shown, and names the link that is
+ * broken.
+ */
 export function FieldsPage({ initial }: { initial: FieldsView }) {
   const { data, refetch } = useLive<FieldsView>('/api/read/fields', ['settings.changed'], initial);
   const view = data ?? initial;

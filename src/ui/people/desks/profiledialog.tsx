@@ -83,7 +83,8 @@ export function ProfileDialog({
         profile
           ? profile.people.length === 0
             ? 'Nobody has it.'
-            : `${profile.people.slice(0, 5).join(', ')}${profile.people.length > 5 ? ` and ${profile.people.length - 5} more` : ''} ${profile.people.length === 1 ? 'has' : 'have'} it.`
+            : `${profile.people.slice(0, 5).join(', ')}${profile.people.length > 5 ? ` and ${profile.people.length - 5} more` : ''} ` +
+              `${profile.people.length === 1 ? 'has' : 'have'} it.`
           : 'What a Desk shows at each moment'
       }
     >

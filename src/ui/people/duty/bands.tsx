@@ -17,7 +17,10 @@ import type { DutyView } from '@/services/people/dutyview';
 import { ChannelMark } from '../../kit/channelmark';
 import { Key } from '../../kit/panel';
 
-/** Rows of one queue in one band that wait equally long stand together; moving them moves all, or only the channels picked in it. */
+/**
+ * Rows of one queue in one band that wait equally long stand together; moving them moves all, or only the channels
+ * picked in it.
+ */
 type Group = {
   readonly key: string;
   readonly queueId: string;
@@ -191,7 +194,10 @@ function Chip({
       data-chip={group.key}
       role="group"
       tabIndex={off ? -1 : 0}
-      aria-label={`${name} by ${group.channels.map((c) => CHANNEL_NAMES[c].name).join(', ')}, ${group.band === 0 ? 'not taken' : `band ${group.band}`}`}
+      aria-label={
+        `${name} by ${group.channels.map((c) => CHANNEL_NAMES[c].name).join(', ')}, ` +
+        `${group.band === 0 ? 'not taken' : `band ${group.band}`}`
+      }
       onKeyDown={onPress}
       style={
         transform

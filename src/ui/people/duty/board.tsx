@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { DutyView, ProfileLine } from '@/services/people/dutyview';
@@ -86,7 +87,10 @@ export function Board({
           placeholder="Name of the profile"
           value={draft.name}
           onChange={(e) => set({ name: e.target.value })}
-          className="w-56 rounded-control border border-rule-strong bg-sheet px-2 py-1 font-display text-panel font-semibold disabled:border-transparent"
+          className={clsx(
+            'w-56 rounded-control border border-rule-strong bg-sheet px-2 py-1 font-display text-panel',
+            'font-semibold disabled:border-transparent',
+          )}
         />
         {kept && (
           <Pill>

@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import Link from 'next/link';
 import { type ChangeEvent, useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
@@ -21,7 +22,10 @@ const targetOf = (key: string): Target => {
   return kind === 'field' && field ? { field } : kind === 'skill' ? { skillId: id } : null;
 };
 
-/** People from a file: every line is shown before anything is written; wrong cells are mended here; then all is kept at once. */
+/**
+ * People from a file: every line is shown before anything is written; wrong cells are mended here; then all is kept
+ * at once.
+ */
 export function ImportPage({
   skills,
   mayExport,
@@ -109,7 +113,12 @@ export function ImportPage({
         <Panel className="flex min-h-0 flex-1 flex-col p-4" label="Bring people in">
           <div className="flex flex-wrap items-center gap-3">
             <h1 className="text-title">Bring people in</h1>
-            <label className="inline-flex cursor-pointer items-center rounded-control border border-plum bg-plum px-3 py-1.5 font-display text-[13.5px] font-semibold text-on-plum focus-within:ring-2">
+            <label
+              className={clsx(
+                'inline-flex cursor-pointer items-center rounded-control border border-plum bg-plum px-3 py-1.5',
+                'font-display text-[13.5px] font-semibold text-on-plum focus-within:ring-2',
+              )}
+            >
               {view ? 'Another file' : 'Choose a CSV file'}
               <input type="file" accept=".csv,.txt,.tsv,text/csv" className="sr-only" onChange={(e) => void begin(e)} />
             </label>

@@ -12,7 +12,10 @@ export const INK = [
   'bg-level-5 text-on-level-deep',
 ];
 
-/** A level as ink: set on the person filled, given dashed, never struck, ended crossed out; a corner for an end that is set. */
+/**
+ * A level as ink: set on the person filled, given dashed, never struck, ended crossed out; a corner for an end that
+ * is set.
+ */
 export function CellInk({ cell }: { cell: Cell | undefined }) {
   if (!cell) return null;
   const base =

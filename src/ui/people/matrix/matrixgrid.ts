@@ -18,7 +18,10 @@ export const blockOf = (a: At, b: At): Block => ({
 });
 export const sizeOf = (b: Block): number => (b.bottom - b.top + 1) * (b.right - b.left + 1);
 
-/** A view with levels that were set and not yet read back, the later ones over the earlier. People who are not changed stay the same objects. */
+/**
+ * A view with levels that were set and not yet read back, the later ones over the earlier. People who are not changed
+ * stay the same objects.
+ */
 export function withLevels(view: PeopleView, changes: readonly SetLevel[]): PeopleView {
   if (changes.length === 0) return view;
   const changed = new Set(changes.map((c) => c.personId));
@@ -95,7 +98,10 @@ const levelOf = (text: string): Level | 'never' | 0 | null => {
   return ['1', '2', '3', '4', '5'].includes(word) ? (Number(word) as Level) : null;
 };
 
-/** The cells of a block that differ from a level and may be changed. A cell that shows it already, wherever from, stays as it is. */
+/**
+ * The cells of a block that differ from a level and may be changed. A cell that shows it already, wherever from,
+ * stays as it is.
+ */
 export function fillBlock(
   ordered: readonly PersonLine[],
   skills: readonly { id: string }[],
@@ -117,7 +123,10 @@ export function fillBlock(
   return changes;
 }
 
-/** What pasting a block of text at a place changes: one value fills the whole selection; a cell that already shows a value keeps where it comes from. `odd` counts what was no level. */
+/**
+ * What pasting a block of text at a place changes: one value fills the whole selection; a cell that already shows a
+ * value keeps where it comes from. `odd` counts what was no level.
+ */
 export function pasteBlock(
   ordered: readonly PersonLine[],
   skills: readonly { id: string }[],

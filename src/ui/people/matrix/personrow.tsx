@@ -14,7 +14,9 @@ export type RowActs = {
   choose: (id: string) => void;
 };
 
-/** One person's line, drawn anew only when something in it changed. `columns` are the numbers of the columns in sight. */
+/**
+ * One person's line, drawn anew only when something in it changed. `columns` are the numbers of the columns in sight.
+ */
 export const PersonRow = memo(function PersonRow({
   person,
   row,

@@ -33,7 +33,8 @@ const keeping =
   };
 
 /**
- * Levels as ink, for any number of people and skills. One cell has the focus; Shift makes a block; digits set, 0 clears,
+ * Levels as ink, for any number of people and skills. One cell has the focus; Shift makes a block; digits set, 0
+ * clears,
  * N says never; Ctrl C, V and D copy, paste and fill down; Ctrl Z and Y undo and redo.
  */
 export function SkillsMatrix({
@@ -188,7 +189,8 @@ export function SkillsMatrix({
     if (changes.length > 0) onLevels(changes);
     if (odd > 0)
       toast.error(
-        `${odd} pasted ${odd === 1 ? 'value is no level and was' : 'values are no levels and were'} left out. Levels are 1 to 5, N or empty.`,
+        `${odd} pasted ${odd === 1 ? 'value is no level and was' : 'values are no levels and were'} left ` +
+          `out. Levels are 1 to 5, N or empty.`,
       );
     else if (changes.length === 0) toast('Nothing to change: these levels are there already.');
   };
@@ -253,7 +255,8 @@ export function SkillsMatrix({
               <p aria-hidden className="absolute top-1 left-2 line-clamp-3 w-[220px] text-tiny">
                 {sizeOf(block) > 1
                   ? `${sizeOf(block)} cells picked: type a level for all of them`
-                  : `${ordered[at.row]?.name ?? ''}, ${skills[at.column]?.name ?? ''}: ${saysCell(ordered[at.row]?.cells[skills[at.column]?.id ?? ''])}`}
+                  : `${ordered[at.row]?.name ?? ''}, ${skills[at.column]?.name ?? ''}: ` +
+                    `${saysCell(ordered[at.row]?.cells[skills[at.column]?.id ?? ''])}`}
               </p>
             )}
             <span role="columnheader" className="w-40 px-2">

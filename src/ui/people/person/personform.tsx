@@ -59,7 +59,8 @@ export function PersonForm({
   person: PersonLine | null;
   onDone: (id: string | null) => void;
 }) {
-  // Both are of the moment the form was opened: what somebody else changes meanwhile is shown when saving, not slipped in.
+  // Both are of the moment the form was opened: what somebody else changes meanwhile is shown when saving, not
+  // slipped in.
   const [revision] = useState(person?.revision ?? 0);
   const [form, setForm] = useState<Form>(
     person

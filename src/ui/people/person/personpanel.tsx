@@ -14,7 +14,9 @@ import { PersonForm } from './personform';
 import { SwitchOff, switchPerson } from './switchoff';
 import { Ways } from './ways';
 
-/** The chosen person: can a contact reach them, what they hold now, what they take in which order, and their settings. */
+/**
+ * The chosen person: can a contact reach them, what they hold now, what they take in which order, and their settings.
+ */
 export function PersonPanel({
   view,
   standing,

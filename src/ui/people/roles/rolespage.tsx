@@ -12,7 +12,10 @@ import { Access } from './access';
 import { HandOn } from './handon';
 import { type Draft, draftOf, RoleForm } from './roleform';
 
-/** What each role may do and for which teams; built-in ones stand, copies are changed; and what one person can see and do. */
+/**
+ * What each role may do and for which teams; built-in ones stand, copies are changed; and what one person can see and
+ * do.
+ */
 export function RolesPage({
   initial,
   role,

@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { type ChangeEvent, useState } from 'react';
 import { toast } from 'sonner';
 import type { ShiftImport, ShiftsView } from '@/services/people/shifts';
@@ -48,7 +49,12 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
       description="A CSV file with the columns who, day, from and to, or an iCalendar file."
     >
       <div className="flex flex-wrap items-center gap-3">
-        <label className="inline-flex cursor-pointer items-center gap-2 rounded-control border border-rule-strong px-3 py-1.5 font-display text-[13.5px] font-semibold focus-within:ring-2">
+        <label
+          className={clsx(
+            'inline-flex cursor-pointer items-center gap-2 rounded-control border border-rule-strong px-3',
+            'py-1.5 font-display text-[13.5px] font-semibold focus-within:ring-2',
+          )}
+        >
           Choose a file
           <input type="file" accept=".csv,.ics,text/csv,text/calendar" className="sr-only" onChange={read} />
         </label>

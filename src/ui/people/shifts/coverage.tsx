@@ -35,7 +35,10 @@ export function Coverage({ view }: { view: ShiftsView }) {
                   height={100 - y(n)}
                   fill={need > n ? 'var(--brass-2)' : 'var(--level-2)'}
                 >
-                  <title>{`${DAYS[Math.floor(i / 48)]} ${String(Math.floor((i % 48) / 2)).padStart(2, '0')}:${i % 2 ? '30' : '00'}: ${n} on shift${view.needed.length > 0 ? `, ${need} needed` : ''}`}</title>
+                  <title>
+                    {`${DAYS[Math.floor(i / 48)]} ${String(Math.floor((i % 48) / 2)).padStart(2, '0')}:${i % 2 ? '30' : '00'}: ` +
+                      `${n} on shift${view.needed.length > 0 ? `, ${need} needed` : ''}`}
+                  </title>
                 </rect>
               )
             );

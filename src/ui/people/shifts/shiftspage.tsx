@@ -76,7 +76,10 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
               : view.weeksOfHistory === 0
                 ? 'No history yet to say what is needed.'
                 : (short[worst] ?? 0) > 0
-                  ? `Most short on ${DAYS[Math.floor(worst / 48)]} ${String(Math.floor((worst % 48) / 2)).padStart(2, '0')}:${worst % 2 ? '30' : '00'}: ${view.planned[worst]} on shift, ${view.needed[worst]} needed in the busiest of ${view.weeksOfHistory} weeks.`
+                  ? `Most short on ${DAYS[Math.floor(worst / 48)]} ` +
+                    `${String(Math.floor((worst % 48) / 2)).padStart(2, '0')}:${worst % 2 ? '30' : '00'}: ` +
+                    `${view.planned[worst]} on shift, ${view.needed[worst]} needed in the busiest of ` +
+                    `${view.weeksOfHistory} weeks.`
                   : `Every half-hour has what the busiest of ${view.weeksOfHistory} weeks needed.`}
           </p>
           {error && (
@@ -122,7 +125,10 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
                   </span>
                   <svg
                     role="img"
-                    aria-label={`${l.name}: ${l.weekly.length === 0 ? 'no shift' : l.weekly.map((w) => `${DAYS[w.day - 1]?.slice(0, 3)} ${w.from}–${w.to}`).join(', ')}`}
+                    aria-label={
+                      `${l.name}: ` +
+                      `${l.weekly.length === 0 ? 'no shift' : l.weekly.map((w) => `${DAYS[w.day - 1]?.slice(0, 3)} ${w.from}–${w.to}`).join(', ')}`
+                    }
                     viewBox="0 0 336 10"
                     preserveAspectRatio="none"
                     className="h-3.5 min-w-0 flex-1 rounded bg-paper"

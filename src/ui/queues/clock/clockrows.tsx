@@ -1,3 +1,4 @@
+import { clsx } from 'clsx';
 import type { Channel } from '@/core/channels';
 import { localised } from '@/core/localised';
 import type { Stage } from '@/core/routing/clock';
@@ -230,7 +231,10 @@ export function WhoIsAsked({
         [
           <span
             key="duty"
-            className="absolute top-0 h-7 overflow-hidden rounded-[7px] bg-moss-wash px-2 text-small leading-7 text-ellipsis whitespace-nowrap text-moss"
+            className={clsx(
+              'absolute top-0 h-7 overflow-hidden rounded-[7px] bg-moss-wash px-2 text-small leading-7',
+              'text-ellipsis whitespace-nowrap text-moss',
+            )}
             style={{ left: 0, width: 'calc(100% - 3px)' }}
           >
             by duty profile
@@ -248,7 +252,10 @@ export function WhoIsAsked({
               .map((c) => [
                 <span
                   key={`delay${c.atSeconds}`}
-                  className="absolute top-0 h-7 overflow-hidden rounded-[7px] bg-moss-wash px-2 text-small leading-7 text-ellipsis whitespace-nowrap text-moss"
+                  className={clsx(
+                    'absolute top-0 h-7 overflow-hidden rounded-[7px] bg-moss-wash px-2 text-small leading-7',
+                    'text-ellipsis whitespace-nowrap text-moss',
+                  )}
                   style={{ left: clock.at(c.atSeconds), right: 3 }}
                 >
                   + {c.asked - (counts?.filter((x) => x.atSeconds < c.atSeconds).at(-1)?.asked ?? 0)} whose delay is

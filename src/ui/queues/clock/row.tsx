@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 
@@ -27,7 +28,10 @@ export function Row({
             <DropdownMenu.Root modal={false}>
               <DropdownMenu.Trigger
                 aria-label={`Add to ${name}`}
-                className="ml-auto size-[22px] rounded-control border border-rule-strong bg-sheet text-center text-small leading-none text-ink-2 hover:bg-sunk"
+                className={clsx(
+                  'ml-auto size-[22px] rounded-control border border-rule-strong bg-sheet text-center text-small',
+                  'leading-none text-ink-2 hover:bg-sunk',
+                )}
               >
                 +
               </DropdownMenu.Trigger>

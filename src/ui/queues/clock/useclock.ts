@@ -10,7 +10,8 @@ const STEPS = [5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600, 14_400];
 export type Clock = ReturnType<typeof useClock>;
 
 /**
- * The time axis of a wait clock and what is done on it: an act is moved by dragging, by the arrow keys (5 s, with Shift 1 s)
+ * The time axis of a wait clock and what is done on it: an act is moved by dragging, by the arrow keys (5 s, with
+ * Shift 1 s)
  * or by typing its seconds, where Enter leads; Delete takes it out. What moved or was added keeps the focus.
  */
 export function useClock(
