@@ -46,7 +46,8 @@ export function requestOf(connector: Connector, inputs: Values, key: string): Ou
   const query = connector.method === 'GET' || connector.method === 'DELETE';
   const search =
     query && Object.keys(rest).length > 0
-      ? `${path.includes('?') ? '&' : '?'}${new URLSearchParams(Object.entries(rest).map(([name, value]) => [name, String(value)])).toString()}`
+      ? (path.includes('?') ? '&' : '?') +
+        new URLSearchParams(Object.entries(rest).map(([name, value]) => [name, String(value)])).toString()
       : '';
   return {
     host: connector.host,

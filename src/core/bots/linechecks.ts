@@ -20,11 +20,14 @@ export function referenceFaults(step: Step, script: BotScript, world: CheckWorld
         kind === 'line'
           ? allSteps(script).some((s) => s.id === id)
           : script.scenes.some((s) => s.id === id && s.steps.length > 0);
+      const way = waysOf(step).find(
+        ({ cue }) => (cue.to === 'line' && cue.lineId === id) || (cue.to === 'scene' && cue.sceneId === id),
+      );
       if (!there)
         found.push(
           stops(
             'gone',
-            `goes to a ${kind} that is not there${kind === 'scene' ? ' or has no line' : ''} (${waysOf(step).find((w) => (w.cue.to === 'line' && w.cue.lineId === id) || (w.cue.to === 'scene' && w.cue.sceneId === id))?.label ?? ''}).`,
+            `goes to a ${kind} that is not there${kind === 'scene' ? ' or has no line' : ''} (${way?.label ?? ''}).`,
             put('Go to the next line instead', withoutLead(step, kind, id)),
           ),
         );

@@ -14,7 +14,17 @@ const ID = /^[a-z0-9][a-z0-9_/-]{0,59}$/i;
 
 /** A phrasebook as JSON. */
 export const bookJson = (book: Phrasebook): string =>
-  `${JSON.stringify({ format: BOOK_FORMAT, version: 1, languages: book.languages, intents: book.intents, recognised: book.recognised }, null, 1)}\n`;
+  JSON.stringify(
+    {
+      format: BOOK_FORMAT,
+      version: 1,
+      languages: book.languages,
+      intents: book.intents,
+      recognised: book.recognised,
+    },
+    null,
+    1,
+  ) + '\n';
 
 /**
  * Reads a phrasebook from JSON: our own format (docs/formats/phrasebook.schema.json), or lists of intents with things

@@ -45,6 +45,8 @@ export type QueueNames = {
   readonly partner: (id: string) => string;
 };
 
+const CHOICE_WORDS = { keep: 'to keep waiting', callback: 'a callback', message: 'to leave a message' } as const;
+
 export function onwardWords(o: Onward, names: QueueNames): string {
   switch (o.to) {
     case 'end':
@@ -90,10 +92,7 @@ export function stageWords(stage: Stage, names: QueueNames): string {
       case 'move':
         return [onwardWords(act.onward, names)];
       case 'ask':
-        return [
-          `the customer may choose ` +
-            `${act.choices.map((c) => ({ keep: 'to keep waiting', callback: 'a callback', message: 'to leave a message' })[c.what]).join(' or ')}`,
-        ];
+        return [`the customer may choose ${act.choices.map((c) => CHOICE_WORDS[c.what]).join(' or ')}`];
       case 'say':
       case 'play':
         return [];
@@ -134,6 +133,9 @@ export function queueSentences(q: QueueSettings, names: QueueNames): string[] {
     'ring-all': `Up to ${q.offering.way === 'ring-all' ? q.offering.most : 0} people are rung at once and the first to accept has it`,
     claim: 'People take contacts from a list themselves',
   }[q.offering.way];
+  const familiar = q.familiar
+    ? `; whoever dealt with the customer in the last ${q.familiar.days} days first, for up to ${q.familiar.holdSeconds} s`
+    : '';
   return [
     `Takes ${q.channels.map((c) => CHANNEL_NAMES[c].name.toLowerCase()).join(', ')}; ${goalWords}.`,
     needs.length > 0
@@ -141,7 +143,7 @@ export function queueSentences(q: QueueSettings, names: QueueNames): string[] {
           m.replace(' or better', ''),
         )
       : 'No skill is needed.',
-    `${offered}, by ${q.order.map((r) => RULE_WORDS[r].name).join(', then ')}${q.familiar ? `; whoever dealt with the customer in the last ${q.familiar.days} days first, for up to ` + `${q.familiar.holdSeconds} s` : ''}.`,
+    `${offered}, by ${q.order.map((r) => RULE_WORDS[r].name).join(', then ')}${familiar}.`,
     ...q.entryRules.map((r) => `On entering, if ${conditionWords(r)}: ${onwardWords(r.then, names)}.`),
     ...clocks,
     `${wrap}.`,

@@ -139,10 +139,9 @@ export function why({ host }: DeskDeps, visitId: string, personId: string): stri
   const visit = readVisit(host.db, visitId);
   const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
   const needs = visit?.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`) ?? [];
-  return `${decisionSentence(trail, () => 'You')}${needs.length > 0 ? ` ${needs.join(' and ')} or better ${needs.length === 1 ? 'was' : 'were'} needed.` : ''}`.replace(
-    'You was',
-    'You were',
-  );
+  const needed =
+    needs.length > 0 ? ` ${needs.join(' and ')} or better ${needs.length === 1 ? 'was' : 'were'} needed.` : '';
+  return `${decisionSentence(trail, () => 'You')}${needed}`.replace('You was', 'You were');
 }
 
 export const languages = ({ host }: DeskDeps): readonly string[] => readWorkspace(host.db)?.languages ?? ['en'];

@@ -54,6 +54,9 @@ const DECIDED: Readonly<Record<Decider, string>> = {
   tie: 'equal, settled by lot',
 };
 
+const upTo = ({ atMost }: { readonly atMost?: number | undefined }): string =>
+  atMost === undefined ? ' or better' : ` to ${atMost}`;
+
 function words(reason: Unable, nameOf: (id: string) => string): string {
   switch (reason.why) {
     case 'off-duty':
@@ -71,10 +74,7 @@ function words(reason: Unable, nameOf: (id: string) => string): string {
         ? 'a limit of their own is reached'
         : `a limit of ${nameOf(reason.groupId)} is reached`;
     case 'skill':
-      return (
-        `${nameOf(reason.need.skillId)} ${reason.need.atLeast}${reason.need.atMost === undefined ? ' or better' : ` to ${reason.need.atMost}`} ` +
-        `is needed`
-      );
+      return `${nameOf(reason.need.skillId)} ${reason.need.atLeast}${upTo(reason.need)} is needed`;
     case 'channel-off':
       return 'does not take this channel';
     case 'channel-most':

@@ -185,7 +185,8 @@ export function Conversation({
         ) : (
           <p className="flex items-center gap-3 border-t border-rule p-3 text-small text-ink-2">
             {contact.wrapUp === 'exactly'
-              ? `The conversation has ended. Wrap-up lasts exactly as long as this queue says${contact.filed ? `; ${contact.filed} is filed` : ''}.`
+              ? 'The conversation has ended. Wrap-up lasts exactly as long as this queue says' +
+                (contact.filed ? `; ${contact.filed} is filed.` : '.')
               : contact.wrapUp === 'outcome'
                 ? 'The conversation has ended. This queue asks for an outcome.'
                 : 'The conversation has ended. File its outcome to be free for the next.'}

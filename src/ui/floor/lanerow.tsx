@@ -74,7 +74,13 @@ export function LaneRow({
             type="button"
             onClick={() => onChoose(contact.contactId)}
             aria-pressed={chosen === contact.contactId}
-            aria-label={`${lane.name}, waiting ${asClock(waited)}${isPastGoal(contact, now) ? ', past its goal' : ''}${contact.offered ? ', being offered' : ''}`}
+            aria-label={[
+              `${lane.name}, waiting ${asClock(waited)}`,
+              isPastGoal(contact, now) ? 'past its goal' : '',
+              contact.offered ? 'being offered' : '',
+            ]
+              .filter(Boolean)
+              .join(', ')}
             title={`waiting ${asClock(waited)}`}
             className="absolute -translate-x-1/2 rounded-full leading-none transition-[left] duration-500 ease-linear"
             style={{ left: `${left}%`, top: row === 0 ? 3 : 23 }}

@@ -47,6 +47,8 @@ export function KeepDialog({
       setFault(sentence(error));
     }
   };
+  const needing = ending.needs.length > 0 ? `, needing ${ending.needs.join(', ')}` : '';
+  const withWhom = `with a person of ${ending.queueId ? queueName(ending.queueId) : ''}${needing}`;
   return (
     <Dialog
       open
@@ -54,7 +56,7 @@ export function KeepDialog({
       title="Keep as test"
       description={
         `It says these words again and expects the same answers, and that it ends ` +
-        `${ending.where === 'person' ? `with a person of ${ending.queueId ? queueName(ending.queueId) : ''}${ending.needs.length > 0 ? `, needing ${ending.needs.join(', ')}` : ''}` : ending.where === 'end' ? 'by itself' : 'still listening'}.`
+        `${ending.where === 'person' ? withWhom : ending.where === 'end' ? 'by itself' : 'still listening'}.`
       }
     >
       <form

@@ -67,8 +67,12 @@ export function DesksPage({
                   <span className="block text-small text-ink-2">
                     {p.helpers.length === 0
                       ? 'No helpers.'
-                      : `Helpers: ` +
-                        `${p.helpers.map((h) => `${HELPERS[h].name.toLowerCase()}${helperBar(h, p, new Set(view.helpers)) ? ' (off)' : ''}`).join(', ')}.`}
+                      : `Helpers: ${p.helpers
+                          .map(
+                            (h) =>
+                              HELPERS[h].name.toLowerCase() + (helperBar(h, p, new Set(view.helpers)) ? ' (off)' : ''),
+                          )
+                          .join(', ')}.`}
                   </span>
                 </button>
               ))}

@@ -274,7 +274,8 @@ export function ImportPage({
                   <Button kind="primary" disabled={accepted === 0} onClick={() => void act('import-apply')}>
                     {accepted === 0
                       ? 'Nothing to keep'
-                      : `Keep ${accepted} ${accepted === 1 ? 'line' : 'lines'}${view.counts.refused > 0 ? `, leave ${view.counts.refused} out` : ''}`}
+                      : `Keep ${accepted} ${accepted === 1 ? 'line' : 'lines'}` +
+                        (view.counts.refused > 0 ? `, leave ${view.counts.refused} out` : '')}
                   </Button>
                 </span>
               </div>

@@ -76,7 +76,11 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
       title={`Shift of ${line.name}`}
       description={
         `Times in ${line.zone}. ` +
-        `${line.kind === 'team' ? 'It counts for everybody in the team without a shift of their own.' : line.from === 'team' ? 'Now as the team; saving makes it their own.' : ''}`
+        (line.kind === 'team'
+          ? 'It counts for everybody in the team without a shift of their own.'
+          : line.from === 'team'
+            ? 'Now as the team; saving makes it their own.'
+            : '')
       }
     >
       {conflict}

@@ -127,7 +127,8 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
                     role="img"
                     aria-label={
                       `${l.name}: ` +
-                      `${l.weekly.length === 0 ? 'no shift' : l.weekly.map((w) => `${DAYS[w.day - 1]?.slice(0, 3)} ${w.from}–${w.to}`).join(', ')}`
+                      (l.weekly.map((w) => `${DAYS[w.day - 1]?.slice(0, 3)} ${w.from}–${w.to}`).join(', ') ||
+                        'no shift')
                     }
                     viewBox="0 0 336 10"
                     preserveAspectRatio="none"
