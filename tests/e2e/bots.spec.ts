@@ -40,8 +40,8 @@ test(
     await page.getByLabel('Other words for choice 1, English').focus();
     await page.keyboard.type('sure, of course');
     await page.getByLabel('Anything else goes to').focus();
-    await page.keyboard.press('Home');
-    await page.keyboard.press('Escape');
+    // Arrows go through the open list; only Enter chooses.
+    for (const key of ['Enter', 'Home', 'Enter', 'Escape']) await page.keyboard.press(key);
     await expect(line(page, '1.2, Listen for')).toBeFocused();
     await page.keyboard.press('Control+v');
     const dialog = page.getByRole('dialog', { name: 'Put in 1 line' });

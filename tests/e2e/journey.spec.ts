@@ -110,7 +110,7 @@ test('of two agents the better level is asked, and the Floor says why; both figu
   const tamsin = await readyAgent(browser, lane, 'Tamsin Orrel');
   const odile = await readyAgent(browser, lane, 'Odile Karrow');
   await lead.goto('/floor');
-  await expect(lead.getByText('ready 2 · busy 0 · away 0')).toBeVisible();
+  await expect(lead.getByText('free 2 · busy 0 · away 0')).toBeVisible();
   await contactBy(lane, lead, 'door_web', ['a repair', '204816', 'the bridge snapped']);
   await expect(odile.getByText('Repairs for you')).toBeVisible();
   await expect(tamsin.getByText('Repairs for you')).toHaveCount(0);

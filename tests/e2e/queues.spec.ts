@@ -292,7 +292,7 @@ test('a calendar brought in closes the door tomorrow; the same calendar comes ou
   const page = await window(browser, lane, 'Noor Amsel', '/doors/hours');
   await page.getByRole('button', { name: /^Shop hours/ }).click();
   const day = await page.getByLabel('Day to ask about').inputValue();
-  const next = new Date(Date.parse(`${day}T12:00:00Z`) + 86_400_000).toISOString().slice(0, 10);
+  const next = new Date(Date.parse(`${day} 12:00 UTC`) + 86_400_000).toISOString().slice(0, 10);
   await page.getByRole('button', { name: 'Bring in a calendar' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Or paste it here').fill('nonsense');

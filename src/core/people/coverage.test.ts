@@ -68,7 +68,15 @@ describe('shifts from a table', () => {
   it('reads weekdays and dates, and names the rows it leaves out', () => {
     const { shifts, faults } = readShiftTable(
       readTable(
-        'who;day;from;to\na@x.example;mon;9:00;17.30\nA@x.example;2026-12-24;;\nFront desk;3;08:00;16:00\nb@x.example;someday;08:00;16:00\nb@x.example;fri;8;16:00\n',
+        [
+          'who;day;from;to',
+          'a@x.example;mon;9:00;17.30',
+          'A@x.example;2026-12-24;;',
+          'Front desk;3;08:00;16:00',
+          'b@x.example;someday;08:00;16:00',
+          'b@x.example;fri;8;16:00',
+          '',
+        ].join('\n'),
       ),
     );
     expect(shifts.get('a@x.example')).toEqual({

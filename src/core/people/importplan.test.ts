@@ -179,7 +179,7 @@ describe('planning an import', () => {
   });
   it('planning again what a plan would write changes nothing', () => {
     const text =
-      'name,email,team,profile,Brass\nIda Lindqvarn,ida@x.example,Repairs bench,Repairs first,5\nWren,w@x.example,Front desk,Everything,never\n';
+      ['name,email,team,profile,Brass', 'Ida Lindqvarn,ida@x.example,Repairs bench,Repairs first,5', 'Wren,w@x.example,Front desk,Everything,never', ''].join('\n');
     const first = plan(text);
     const people = first.lines.flatMap((l) =>
       l.draft

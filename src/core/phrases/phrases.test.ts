@@ -305,7 +305,8 @@ describe('a phrasebook as a file', () => {
     ['{"intents": [\n{"id": "a b", "examples": {}}]}', 2, 'letters'],
     ['{"intents": [\n{"id": "a", "examples": {}},\n{"id": "a", "examples": {}}]}', 3, 'twice'],
     [
-      '{"intents": [], "recognised": [{"id": "r", "label": "R", "kind": "list", "things": [{"id": "t", "words": {}},\n{"id": "t", "words": {}}]}]}',
+      '{"intents": [], "recognised": [{"id": "r", "label": "R", "kind": "list", "things": ' +
+        '[{"id": "t", "words": {}},\n{"id": "t", "words": {}}]}]}',
       2,
       'twice',
     ],
