@@ -21,9 +21,10 @@ for (const [name, judged] of [
   ['as taught since', book],
 ] as const) {
   const quality = qualityOf(judged, 8);
+  const byLanguage = quality.byLanguage.map((l) => `${l.language} ${percent(l.accuracy)} of ${l.phrases}`).join(', ');
   console.log(
     `${name}, cross-validated over ${quality.phrases} phrases in 8 parts: ` +
-      `${percent(quality.accuracy)} have the right first intent (${quality.byLanguage.map((l) => `${l.language} ${percent(l.accuracy)} of ${l.phrases}`).join(', ')}); ` +
+      `${percent(quality.accuracy)} have the right first intent (${byLanguage}); ` +
       `of phrases about something else ${percent(quality.wronglyTaken)} are wrongly taken for an ` +
       `intent; ${percent(quality.sure)} of phrases are sure, of which ` +
       `${percent(quality.accuracyWhenSure)} are right`,

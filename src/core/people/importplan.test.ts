@@ -178,8 +178,12 @@ describe('planning an import', () => {
     ).toBe('the same address stands in row 2');
   });
   it('planning again what a plan would write changes nothing', () => {
-    const text =
-      ['name,email,team,profile,Brass', 'Ida Lindqvarn,ida@x.example,Repairs bench,Repairs first,5', 'Wren,w@x.example,Front desk,Everything,never', ''].join('\n');
+    const text = [
+      'name,email,team,profile,Brass',
+      'Ida Lindqvarn,ida@x.example,Repairs bench,Repairs first,5',
+      'Wren,w@x.example,Front desk,Everything,never',
+      '',
+    ].join('\n');
     const first = plan(text);
     const people = first.lines.flatMap((l) =>
       l.draft

@@ -159,7 +159,8 @@ describe('the simulator agrees with theory', () => {
     agrees('speed of answer', lane?.speedOfAnswer.mean, theory.speed);
     agrees('occupancy', result.pools[0]?.occupancy, theory.occupancy);
   });
-  it('two classes, the urgent ones first: W₁ = C ÷ (nμ − λ₁), W₂ = C·nμ ÷ ((nμ − λ₁)(nμ − λ)) (Kella and Yechiali, 1985)', () => {
+  // W₁ = C ÷ (nμ − λ₁), W₂ = C·nμ ÷ ((nμ − λ₁)(nμ − λ)) (Kella and Yechiali, 1985)
+  it('two classes, the urgent ones first', () => {
     const [n, urgent, usual, handle] = [2, 10, 10, 200];
     const [l1, l, mu] = [urgent / 3600, (urgent + usual) / 3600, 1 / handle];
     const c = erlangC(n, l / mu);
