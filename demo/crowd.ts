@@ -21,10 +21,8 @@ import * as lines from './lines';
 
 /**
  * Simulated customers and people. They know nothing of the inside: customers come by doors, read what they are asked,
- * wait
- * and lose patience; people go on duty by their shifts, take what they are offered, talk and file outcomes. The same
- * crowd
- * makes the history (on a virtual clock, as fast as it goes) and keeps the Floor moving live.
+ * wait and lose patience; people go on duty by their shifts, take what they are offered, talk and file outcomes. The
+ * same crowd makes the history (on a virtual clock, as fast as it goes) and keeps the Floor moving live.
  */
 type Agenda = AgendaOf<() => void>;
 export type Crowd = {

@@ -79,8 +79,7 @@ export const installPackages = ({ quiet = false } = {}) =>
 
 /**
  * The same in two halves, so that what needs no database can begin before SQLite is compiled: resolves once packages
- * are
- * there, with a promise for the rest.
+ * are there, with a promise for the rest.
  */
 export async function installInHalves() {
   const stamp = 'node_modules/.lane-installed';

@@ -26,8 +26,7 @@ export function seeded(seed: number): Chance {
 
 /**
  * sfc32 (Chris Doty-Humphrey, public domain): 128 bits of state, so that the streams of many runs do not overlap.
- * Each seed and
- * stream number gives numbers of its own.
+ * Each seed and stream number gives numbers of its own.
  */
 export function stream(seed: number, number: number): Chance {
   let [a, b, c, counter] = [seed >>> 0, (seed / 4294967296) >>> 0, Math.imul(number + 1, 0x9e3779b1) >>> 0, 1];

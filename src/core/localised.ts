@@ -2,8 +2,8 @@
 export type Localised = Readonly<Record<string, string>>;
 
 /**
- * The text for a language: the tag itself, then its primary language (`es` for `es-MX`),
- * then each fallback in turn, then whatever wording there is. Empty wording counts as missing.
+ * The text for a language: the tag itself, then its primary language (`es` for `es-MX`), then each fallback in turn,
+ * then whatever wording there is. Empty wording counts as missing.
  *
  * @example localised({ en: 'Hello', es: 'Hola' }, 'es-MX', ['en']) // 'Hola'
  */

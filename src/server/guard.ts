@@ -14,8 +14,7 @@ export function refuse(res: ServerResponse, error: LaneError): void {
 
 /**
  * Sets the security headers. The page's own scripts carry a nonce; nothing may come from another host. Pages that
- * reload
- * as they are written (`dev`) need a socket, and evaluate what they reload.
+ * reload as they are written (`dev`) need a socket, and evaluate what they reload.
  */
 export function secure(req: IncomingMessage, res: ServerResponse, dev = false): void {
   // Only the socket says who is there: a header could say anything.

@@ -12,8 +12,7 @@ export type GuestAccount = {
 
 /**
  * A made-up company that is brought along, as the demo is: a module named by LANE_GUEST whose default export is one.
- * The
- * product knows nothing of it but this.
+ * The product knows nothing of it but this.
  */
 export type Guest = {
   readonly accounts: readonly GuestAccount[];

@@ -16,10 +16,9 @@ import { GUEST, type Registry, SERVICES } from './registry';
 
 /**
  * The one host process: opens the database, builds the services and the floor, leaves them where pages and handlers
- * find
- * them, then starts Next.js. Set by PORT, HOST, LANE_DATA (folder), LANE_URL (how it is reached from outside), LANE_LOG
- * (level), LANE_GUEST (a made-up company to bring along, as the demo is) and LANE_DEV=1 (pages reload as they are
- * written).
+ * find them, then starts Next.js. Set by PORT, HOST, LANE_DATA (folder), LANE_URL (how it is reached from outside),
+ * LANE_LOG (level), LANE_GUEST (a made-up company to bring along, as the demo is) and LANE_DEV=1 (pages reload as
+ * they are written).
  */
 const root = process.cwd();
 const log = pino({ level: process.env.LANE_LOG ?? 'warn' });

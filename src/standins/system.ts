@@ -6,9 +6,8 @@ export type SystemMood = (typeof SYSTEM_MOODS)[number];
 
 /**
  * A company's own system, simulated: whoever brings a made-up company along registers one, and connectors without a
- * host
- * ask it. It says how many seconds its answer takes. The same request must have the same answer, so that what changes
- * something is done once however often its key comes. `now` is floor ms.
+ * host ask it. It says how many seconds its answer takes. The same request must have the same answer, so that what
+ * changes something is done once however often its key comes. `now` is floor ms.
  */
 export type StandInSystem = {
   readonly name: string;

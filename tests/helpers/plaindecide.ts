@@ -35,10 +35,8 @@ export function memberFor(router: Router, person: FloorPerson, visit: WaitingVis
 
 /**
  * The plain way to decide, straight from the rules: in every round look at every waiting contact and every person,
- * let each
- * contact in turn propose to whoever it likes best of those who have not turned it away, until nothing changes;
- * commit in entry
- * order. Slow, and with no index that could be out of date.
+ * let each contact in turn propose to whoever it likes best of those who have not turned it away, until nothing
+ * changes; commit in entry order. Slow, and with no index that could be out of date.
  */
 export const plainDecide: Decide = (router, now) => {
   for (;;) {

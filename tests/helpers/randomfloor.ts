@@ -92,9 +92,8 @@ export type Look = (router: Router, now: number, acts: readonly Act[], event: Ro
 
 /**
  * A made-up floor and a made-up day on it: people come and go, contacts come, are offered, accepted, turned down,
- * rest, end;
- * limits are reached and time passes. The same seed gives the same history. The driver of it delivers timers when
- * they are due.
+ * rest, end; limits are reached and time passes. The same seed gives the same history. The driver of it delivers
+ * timers when they are due.
  */
 export function randomHistory(seed: number, steps: number, decide: Decide, look: Look, ringAll = false): Act[] {
   const chance = seeded(seed);

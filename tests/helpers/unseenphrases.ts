@@ -1,8 +1,7 @@
 /**
  * Made-up phrases that the shipped phrasebook never learns from, by intent, written before the lexicon was last
- * tended and kept
- * out of its sight. Add to them; do not tend the lexicon to them, or they no longer say how the matcher fares with
- * strangers.
+ * tended and kept out of its sight. Add to them; do not tend the lexicon to them, or they no longer say how the
+ * matcher fares with strangers.
  */
 export const UNSEEN: Readonly<Record<string, Readonly<Record<'en' | 'es', readonly string[]>>>> = {
   start_hire: {

@@ -90,8 +90,8 @@ const two = (n: number): string => String(n).padStart(2, '0');
 
 /**
  * What an answer says, read as the type that was asked for; null when it does not say such a thing. Dates become
- * `YYYY-MM-DD`, times `HH:MM`,
- * telephone numbers E.164 (without a country code they are of the world's own country), listed things their name.
+ * `YYYY-MM-DD`, times `HH:MM`, telephone numbers E.164 (without a country code they are of the world's own country),
+ * listed things their name.
  */
 export function readAnswer(asked: Asked, text: string, world: AnswerWorld): Value | null {
   const said = text.trim().slice(0, 2000);

@@ -71,8 +71,7 @@ export function botFile(
 
 /**
  * A file's script and scenes in a workspace: a reference whose id is not there goes to the thing of the same kind and
- * name;
- * what has no such name stays, and the checks name it.
+ * name; what has no such name stays, and the checks name it.
  */
 export function settled(file: BotFile, there: ReadonlyMap<string, string>): BotFile {
   const byName = new Map(

@@ -55,8 +55,7 @@ export const shortened = (text: string, most: number): string =>
 
 /**
  * Lays a script out: each scene a region of its lines from top to bottom, the regions by how they lead to one another
- * (layers
- * from left to right, as few crossings as can be), ways as arrows. The same script always looks the same.
+ * (layers from left to right, as few crossings as can be), ways as arrows. The same script always looks the same.
  */
 export function mapOf(script: Pick<BotScript, 'scenes' | 'afterSceneId'>): BotMap {
   const graph = graphOf(script);

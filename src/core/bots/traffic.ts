@@ -34,8 +34,7 @@ export type SceneTraffic = { readonly from: readonly string[]; readonly came: nu
 
 /**
  * Traffic by scene id. Everybody comes into the first scene; into another comes whoever took a way that leads there
- * from
- * elsewhere, once for each such way.
+ * from elsewhere, once for each such way.
  */
 export function sceneTraffic(
   script: Pick<BotScript, 'scenes' | 'afterSceneId'>,

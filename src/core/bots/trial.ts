@@ -62,8 +62,7 @@ const figureSubject = (queueId: string, figure: string): string => `queue.${queu
 
 /**
  * What a setting answers to a request at once; null when it has to be asked for outside. Figures and facts that are
- * not set
- * count as 0, closed, or not known.
+ * not set count as 0, closed, or not known.
  */
 export function settingAnswer(
   setting: Setting,

@@ -20,8 +20,8 @@ const PLACE = /( ?)\{([\p{L}\p{N}][\p{L}\p{N} _-]*?)(?: as (digits|date|time|mon
 export const placesIn = (text: string): string[] => [...new Set([...text.matchAll(PLACE)].map((m) => m[2] ?? ''))];
 
 /**
- * A value as it is said. `digits` one by one, by voice with pauses; `money` in euros;
- * a value that cannot be read that way is said as it is.
+ * A value as it is said. `digits` one by one, by voice with pauses; `money` in euros; a value that cannot be read
+ * that way is said as it is.
  *
  * @example spoken('2048', 'digits', 'en', true) // '2 0 4 8'
  */

@@ -100,8 +100,7 @@ export type WordingRead = {
 
 /**
  * Reads a wording file of a language against a script: what would change, and what is wrong by row. Rows that are
- * missing
- * change nothing. A file with a fault is not to be taken in at all.
+ * missing change nothing. A file with a fault is not to be taken in at all.
  */
 export function readWordingCsv(script: BotScript, language: string, text: string): WordingRead {
   const faults: { row: number; what: string }[] = [];

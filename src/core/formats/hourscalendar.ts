@@ -4,10 +4,9 @@ import { readShiftCalendar } from './shiftcalendar';
 
 /**
  * Reads exceptions of opening hours from iCalendar (RFC 5545): an all-day or transparent event closes its days, any
- * other one
- * opens its days from its start to its end instead of the week; several on one day are several openings. What recurs
- * is followed
- * from the first to the last day given (YYYY-MM-DD). Throws RangeError when the text is no calendar.
+ * other one opens its days from its start to its end instead of the week; several on one day are several openings.
+ * What recurs is followed from the first to the last day given (YYYY-MM-DD). Throws RangeError when the text is no
+ * calendar.
  */
 export function readHoursCalendar(
   text: string,

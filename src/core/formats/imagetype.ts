@@ -1,7 +1,6 @@
 /**
  * What kind of picture some bytes are, by how they begin (PNG, JPEG, GIF and WebP specifications); null for anything
- * else.
- * What a file calls itself is never believed: a drawing in SVG or a page could carry a script.
+ * else. What a file calls itself is never believed: a drawing in SVG or a page could carry a script.
  *
  * @example imageType(Uint8Array.of(0xff, 0xd8, 0xff, 0xe0)) // 'image/jpeg'
  */

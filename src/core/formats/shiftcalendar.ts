@@ -22,12 +22,10 @@ const MOST_DATES = 366;
 
 /**
  * Reads shifts from iCalendar (RFC 5545), as local times of each event's own zone. An endless weekly rule becomes
- * part of
- * the week, its EXDATEs days off; any other event becomes dated days, at most a year of them. An all-day or transparent
- * event is a day off. ATTENDEE or else ORGANIZER says for whom. With a `range` of days (YYYY-MM-DD, both counted) what recurs is
- * followed within it only, endless weekly rules included, and nothing becomes part of the week. Throws RangeError
- * when the text
- * is no calendar.
+ * part of the week, its EXDATEs days off; any other event becomes dated days, at most a year of them. An all-day or
+ * transparent event is a day off. ATTENDEE or else ORGANIZER says for whom. With a `range` of days (YYYY-MM-DD, both
+ * counted) what recurs is followed within it only, endless weekly rules included, and nothing becomes part of the
+ * week. Throws RangeError when the text is no calendar.
  */
 export function readShiftCalendar(
   text: string,

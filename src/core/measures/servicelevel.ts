@@ -15,8 +15,7 @@ export const inGoal = (visit: Pick<VisitFact, 'end' | 'placedAt' | 'endedAt' | '
 
 /**
  * Service level: accepted within goal ÷ (accepted + gave up − short give-ups), over visits that ended in one of these
- * ways.
- * Null when there are none.
+ * ways. Null when there are none.
  */
 export function serviceLevel(visits: readonly VisitFact[]): number | null {
   let good = 0;

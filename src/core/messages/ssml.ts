@@ -117,8 +117,7 @@ export const withoutTags = (text: string): string =>
 
 /**
  * How long wording takes to say, in seconds: 15 characters a second, as measured speech of about 155 words a minute
- * has,
- * half a second a full stop, and its pauses.
+ * has, half a second a full stop, and its pauses.
  */
 export function speechSeconds(text: string): number {
   return speechParts(text).reduce(

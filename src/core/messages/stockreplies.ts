@@ -29,8 +29,8 @@ const stem = (word: string): string => word.slice(0, 6);
 
 /**
  * Replies in the order in which they fit the customer's words: the sum, over shared words, of how rare each is among
- * the
- * replies (inverse document frequency, Spärck Jones 1972: ln(1 + N / n)). Replies that share nothing are left out.
+ * the replies (inverse document frequency, Spärck Jones 1972: ln(1 + N / n)). Replies that share nothing are left
+ * out.
  */
 export function suggestReplies<R extends { readonly title: string; readonly text: string }>(
   replies: readonly R[],

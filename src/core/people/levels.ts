@@ -28,9 +28,8 @@ export const stillCounts = (until: string | null, today: string): boolean => unt
 
 /**
  * The level that counts for routing: the person's own where set; else, unless the person is marked never, the highest
- * of
- * what teams and sets give (a team before a set, then the order given). Null means the person does not have the skill.
- * An own level or a never counts through its last day; after it, it is as if it were not set.
+ * of what teams and sets give (a team before a set, then the order given). Null means the person does not have the
+ * skill. An own level or a never counts through its last day; after it, it is as if it were not set.
  *
  * @param today the local day in the person's zone, YYYY-MM-DD
  * @example effectiveLevel({ level: 2, until: null, note: '' }, [{ level: 5, from: 'team', id: 't' }], '2026-11-23')

@@ -6,8 +6,8 @@ export type LoadAnswers = { readonly atOnce: Readonly<Record<Channel, number>>; 
 
 /**
  * Load rules that say what the answers say: n of one kind fill a person, so one costs ⌊100 / n⌋; a call costs what n
- * SMS
- * beside it leave. Where nothing of a kind is taken its cost is 100, so that switching it on later starts careful.
+ * SMS beside it leave. Where nothing of a kind is taken its cost is 100, so that switching it on later starts
+ * careful.
  */
 export function rulesFromAnswers({ atOnce, smsDuringCall }: LoadAnswers): LoadRules {
   const cost = (n: number) => (n < 1 ? FULL : Math.floor(FULL / n));

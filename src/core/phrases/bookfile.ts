@@ -28,8 +28,8 @@ export const bookJson = (book: Phrasebook): string =>
 
 /**
  * Reads a phrasebook from JSON: our own format (docs/formats/phrasebook.schema.json), or lists of intents with things
- * to
- * recognise under `entities`, as language tools commonly write them. Nothing of a file with a fault is to be taken.
+ * to recognise under `entities`, as language tools commonly write them. Nothing of a file with a fault is to be
+ * taken.
  */
 export function readBookJson(text: string): BookRead {
   const faults: Fault[] = [];

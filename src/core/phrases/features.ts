@@ -35,8 +35,7 @@ export function weighed(families: Families, weightOf: WeightOf): Features {
 
 /**
  * Words (stemmed), pairs of neighbouring words, concepts and character pieces of a phrase. Things of the phrasebook
- * stand as
- * their list's name, so that what is learnt of a violin holds for an oboe.
+ * stand as their list's name, so that what is learnt of a violin holds for an oboe.
  */
 export function familiesOf(text: string, language: string, found: (text: string) => readonly FoundThing[]): Families {
   const words = wordsOf(text, language);

@@ -255,8 +255,7 @@ export function rankedFrom(book: Phrasebook, p: Float64Array, known: number, cal
 
 /**
  * Ranks the intents for a phrase and finds things in it. The first intent's confidence is calibrated: of phrases
- * given 0.8,
- * about eight in ten are right.
+ * given 0.8, about eight in ten are right.
  */
 export function matcher(learnt: Learnt): Recogniser {
   const { book, features, rarity, linear, calibration } = learnt;

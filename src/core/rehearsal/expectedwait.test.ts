@@ -11,10 +11,9 @@ type Prediction = { readonly at: number; readonly ours: number; readonly best: n
 
 /**
  * Runs a scenario of one first-come queue and notes, for everybody who has to wait, what we said, what the best
- * possible
- * predictor would have said (it knows the rates), and the wait they had, or would have had had they not given up: a
- * contact
- * that left is served in thought by the first free place that comes when nobody before it is left.
+ * possible predictor would have said (it knows the rates), and the wait they had, or would have had had they not
+ * given up: a contact that left is served in thought by the first free place that comes when nobody before it is
+ * left.
  */
 function predictions(scenario: Scenario, run: number, best: (ahead: number) => number): Prediction[] {
   const made: Prediction[] = [];

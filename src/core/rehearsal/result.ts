@@ -45,8 +45,7 @@ export type RehearsalResult = {
 
 /**
  * The 97.5% point of Student's t with n degrees of freedom, by the expansion of Hill ("Algorithm 396: Student's
- * t-quantiles",
- * Communications of the ACM 13, 1970); exact for 1 and 2.
+ * t-quantiles", Communications of the ACM 13, 1970); exact for 1 and 2.
  */
 export function studentT975(n: number): number {
   if (n === 1) return 12.706204736;

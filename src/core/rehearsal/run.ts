@@ -35,8 +35,7 @@ type Due =
 
 /**
  * Runs a scenario once, in memory, through the same router as the live floor. Arrivals go on after the scenario's end
- * until
- * whoever entered before it is served or gone, so that nobody's wait is cut off; they are not measured.
+ * until whoever entered before it is served or gone, so that nobody's wait is cut off; they are not measured.
  */
 export function runOnce(scenario: Scenario, run: number, options: RunOptions = {}): RunFigures {
   let ids = 0;

@@ -7,10 +7,8 @@ import type { Scenario } from './scenario';
 
 /**
  * The simulator against closed forms. λ arrivals and μ services a second, n servers, a = λ/μ, ρ = a/n, θ the rate of
- * patience.
- * Each figure must be within 3.5 standard errors of theory at a standard error of at most 1%; seeds are fixed. A
- * smaller
- * size runs a shorter time, and is allowed the larger error that comes of it.
+ * patience. Each figure must be within 3.5 standard errors of theory at a standard error of at most 1%; seeds are
+ * fixed. A smaller size runs a shorter time, and is allowed the larger error that comes of it.
  */
 const SHARE = sized({ quick: 1 / 25, usual: 1 / 6, long: 1 });
 const run = (whole: Scenario): RehearsalResult => {
@@ -46,9 +44,8 @@ function erlangC(n: number, a: number): number {
 }
 /**
  * Erlang A (M/M/n+M; Palm, 1957): the birth and death chain solved state by state. A contact with j ahead of it in
- * line and
- * n busy is served when all j + 1 departures before it come before its own patience ends; each such step lasts
- * 1 ÷ (nμ + (i + 1)θ) whichever of the two it is (Mandelbaum and Zeltyn, 2007).
+ * line and n busy is served when all j + 1 departures before it come before its own patience ends; each such step
+ * lasts 1 ÷ (nμ + (i + 1)θ) whichever of the two it is (Mandelbaum and Zeltyn, 2007).
  */
 function erlangA(n: number, lambda: number, mu: number, theta: number) {
   const states = [1];
@@ -209,8 +206,7 @@ describe('the simulator agrees with theory', () => {
 
   /**
    * Two skills. Specialists take A only and are preferred for it; generalists take both and prefer B (band 1). Every
-   * contact
-   * gives up at θ. The chain over (specialists busy, generalists busy, A waiting, B waiting) is solved by
+   * contact gives up at θ. The chain over (specialists busy, generalists busy, A waiting, B waiting) is solved by
    * Gauss–Seidel sweeps.
    */
   function twoSkills(s: number, g: number, la: number, lb: number, mu: number, theta: number) {

@@ -54,10 +54,9 @@ export const groupsOf = (floor: Pick<Floor, 'groups'>, ids: readonly string[]): 
   ids.flatMap((id) => floor.groups.get(id) ?? []);
 
 /**
- * Able(person, visit, now) but for refusals and holding, which depend on the others (`ableFor`): on duty and reachable,
- * asked at this time, limits, needs met, fits the load, no offer pending. Null means able. This is the rule itself,
- * in plain
- * words; the router's index (`roster.ts`) must always agree with it.
+ * Able(person, visit, now) but for refusals and holding, which depend on the others (`ableFor`): on duty and
+ * reachable, asked at this time, limits, needs met, fits the load, no offer pending. Null means able. This is the
+ * rule itself, in plain words; the router's index (`roster.ts`) must always agree with it.
  */
 export function unable(
   floor: Pick<Floor, 'groups'>,
@@ -93,10 +92,8 @@ const FULL_REASONS: readonly Unable['why'][] = ['channel-most', 'load', 'offer-p
 
 /**
  * Who can take a visit now, and for everybody else the first failing check. Somebody who has refused it is passed
- * over while
- * anyone who has not is able, and after that may be asked again 30 s on. While a familiar person is on duty and only
- * full,
- * the contact is held for them for a time.
+ * over while anyone who has not is able, and after that may be asked again 30 s on. While a familiar person is on
+ * duty and only full, the contact is held for them for a time.
  */
 export function ableFor(floor: Pick<Floor, 'groups' | 'people'>, visit: WaitingVisit, now: number): Ability {
   const fresh: FloorPerson[] = [];

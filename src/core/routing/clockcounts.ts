@@ -20,8 +20,7 @@ export type ClockCount = {
 
 /**
  * How many could take a contact of a queue as its clock goes on, counted with settings not yet kept: at the start, at
- * every
- * stage, and whenever somebody's delay passes. `busy` are the people planned for the busiest hour.
+ * every stage, and whenever somebody's delay passes. `busy` are the people planned for the busiest hour.
  */
 export function clockCounts(
   floor: Pick<Floor, 'people' | 'groups'>,

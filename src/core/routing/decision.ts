@@ -6,8 +6,7 @@ import type { Decider, DecisionKind, NotChosen, Trail } from './trail';
 
 /**
  * A decision as the router keeps it: what it looked at, by reference, and everybody's bits at that moment. It is
- * turned into
- * a readable trail (`expand`) only when one is stored or shown, so that keeping it costs little.
+ * turned into a readable trail (`expand`) only when one is stored or shown, so that keeping it costs little.
  */
 export type Decision = {
   readonly kind: DecisionKind;

@@ -141,16 +141,11 @@ export function noteHandled(router: Router, queueId: string, channel: Channel, m
 
 /**
  * Expected wait (seconds) of the contact that would stand k-th in line (k = 1 is next): the places of the people on
- * duty become
- * free at rate r together, and each of those ahead gives up at rate θ, so the j contacts ahead thin out one after
- * another at
- * r + jθ: Σ_{j=0}^{k−1} 1 ÷ (r + jθ) (the virtual wait in M/M/n+M; Whitt, "Improving service by informing customers
- * about
- * anticipated delays", 1999). r per place is what was seen lately, weighed with 1 ÷ (handle time + time to answer); θ
- * is
- * give-ups ÷ time waited (the maximum-likelihood rate of patience that is cut off by being served). Null when nobody
- * is able or
- * nothing is known yet.
+ * duty become free at rate r together, and each of those ahead gives up at rate θ, so the j contacts ahead thin out
+ * one after another at r + jθ: Σ_{j=0}^{k−1} 1 ÷ (r + jθ) (the virtual wait in M/M/n+M; Whitt, "Improving service by
+ * informing customers about anticipated delays", 1999). r per place is what was seen lately, weighed with 1 ÷ (handle
+ * time + time to answer); θ is give-ups ÷ time waited (the maximum-likelihood rate of patience that is cut off by
+ * being served). Null when nobody is able or nothing is known yet.
  */
 export function expectedWait(
   router: Router,

@@ -10,10 +10,8 @@ export type Match<M extends { readonly person: FloorPerson }> = { readonly wish:
 
 /**
  * One round: visits propose in the order they prefer people, each person keeps the one they like best
- * (contact-proposing
- * deferred acceptance; Gale and Shapley, 1962). Preferences are strict, so the result is the only stable one that is
- * best for
- * the contacts, whatever the order of proposals. Matches come in entry order.
+ * (contact-proposing deferred acceptance; Gale and Shapley, 1962). Preferences are strict, so the result is the only
+ * stable one that is best for the contacts, whatever the order of proposals. Matches come in entry order.
  */
 export function deferredAcceptance<M extends { readonly person: FloorPerson }>(wishes: readonly Wish<M>[]): Match<M>[] {
   const holds = new Map<FloorPerson, { wish: Wish<M>; member: M; next: number }>();

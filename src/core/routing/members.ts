@@ -34,8 +34,7 @@ export type Roster = {
 
 /**
  * Visits that the same people can take for the same reasons: one queue's settings, channel, needs, groups, and delays
- * passed.
- * They wait in one line, in the order in which every person prefers them.
+ * passed. They wait in one line, in the order in which every person prefers them.
  */
 export type Cohort = {
   readonly queueId: string;

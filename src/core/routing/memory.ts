@@ -3,8 +3,8 @@ import type { Router } from './router';
 
 /**
  * What the router has learned or counted that settings and open contacts do not say: figures of lines (for the
- * expected wait)
- * and shares. A driver keeps it, so that a stop changes nothing. Keys are `queue|channel`, `share <queue>` and `numbers`.
+ * expected wait) and shares. A driver keeps it, so that a stop changes nothing. Keys are `queue|channel`, `share
+ * <queue>` and `numbers`.
  */
 export type Remembered = { readonly key: string; readonly body: string };
 

@@ -71,9 +71,8 @@ const need = (
 
 /**
  * What is needed once stages have lowered some skills by so many levels in all: max(highest firm atLeast, merged − Σ
- * lowered).
- * Lowering also lifts a ceiling that is not firm. Below level 1 the need is dropped, unless a firm ceiling stays.
- * A stage never makes a need stricter.
+ * lowered). Lowering also lifts a ceiling that is not firm. Below level 1 the need is dropped, unless a firm ceiling
+ * stays. A stage never makes a need stricter.
  */
 export function needsAfter(merged: readonly MergedNeed[], lowered: ReadonlyMap<string, number>): readonly MergedNeed[] {
   if (lowered.size === 0) return merged;

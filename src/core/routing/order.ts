@@ -87,9 +87,8 @@ export function pairHash(contact: number, person: number): number {
 
 /**
  * Which of two able people a visit prefers (negative: the first): a familiar person, the queue's picking order, then
- * longest
- * since the last contact, then the lowest hash of contact and person, then the place on the floor, so that the order
- * is strict.
+ * longest since the last contact, then the lowest hash of contact and person, then the place on the floor, so that
+ * the order is strict.
  */
 export function prefers(router: Router, visit: WaitingVisit, a: Member, b: Member): number {
   if (visit.familiarId !== null && a.person !== b.person) {

@@ -92,10 +92,8 @@ function mayAskAgain(
 
 /**
  * Makes the offers that an event calls for, in rounds, until no able pair is left. Before an event no able pair is
- * left, so
- * every pair that is able now has a touched visit or a touched person in it; nothing else is looked at. An offer adds
- * to the
- * touched visits those that are not held for its person any more.
+ * left, so every pair that is able now has a touched visit or a touched person in it; nothing else is looked at. An
+ * offer adds to the touched visits those that are not held for its person any more.
  */
 export function decide(router: Router, now: number): void {
   const { visits, people } = router.touched;

@@ -44,8 +44,7 @@ export function placeAtStage(
 
 /**
  * The next stage happens. Gives the acts it asks of the driver, and where the contact is to go when the stage moves
- * it on. The
- * caller puts the visit back in line.
+ * it on. The caller puts the visit back in line.
  */
 export function nextStage(router: Router, visit: WaitingVisit, now: number, early: boolean): StageAct | null {
   const stage = stagesOf(visit)[visit.stage];

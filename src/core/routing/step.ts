@@ -20,9 +20,8 @@ import { touchPartner, touchPerson } from './touched';
 
 /**
  * One thing that happened at an instant (floor ms): the router changes its floor and says what the driver must carry
- * out. The
- * same floor and events always give the same acts. Instants never go back, and the driver delivers timers no later than
- * anything else of the same instant. Throws RangeError for a queue that is not known.
+ * out. The same floor and events always give the same acts. Instants never go back, and the driver delivers timers no
+ * later than anything else of the same instant. Throws RangeError for a queue that is not known.
  */
 export function step(router: Router, now: number, event: RouterEvent): Act[] {
   const { touched } = router;

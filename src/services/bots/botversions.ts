@@ -30,8 +30,7 @@ function makeLive(tx: Tx, botId: string, version: number): void {
 
 /**
  * Makes the draft the next numbered version with all that it uses, live for the next contact or at an instant. What
- * stops
- * contacts bars it, and so does a failing test unless a reason is given, which is kept with the version.
+ * stops contacts bars it, and so does a failing test unless a reason is given, which is kept with the version.
  */
 export function publishBot(deps: BotsDeps, actor: Actor, input: unknown): { version: number } {
   needEverywhere(actor, 'bots.publish');

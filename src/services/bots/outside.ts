@@ -37,8 +37,8 @@ export type Send = (request: OutsideRequest, secret: string | null) => Promise<O
 
 /**
  * Asks a real host. Whatever its name stands for is looked at before connecting and only that is connected to;
- * redirects are
- * not followed; time and size are limited; only JSON counts. Never rejects: trouble comes back as a fault in words.
+ * redirects are not followed; time and size are limited; only JSON counts. Never rejects: trouble comes back as a
+ * fault in words.
  */
 export const createSend =
   (mayConnect: (address: string) => boolean = isPublicAddress): Send =>

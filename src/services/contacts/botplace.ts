@@ -16,7 +16,7 @@ import type { Programs, Ready } from '../bots/programs';
 import type { Host, Tx } from '../ground/host';
 import type { BotAnswers } from './botanswers';
 import type { LiveFloor } from './livefloor';
-import { opened, withTokens } from './privatevalues';
+import { opened, tokensFor } from './privatevalues';
 
 type Said = {
   readonly lineId: string | null;
@@ -72,7 +72,7 @@ export function keepState(deps: BotRunDeps, tx: Tx, contactId: string, state: Bo
     values: shown(state.values),
     frames: state.frames.map((f) => ({ ...f, values: shown(f.values) })),
   };
-  writeBotState(tx.db, contactId, mapTexts(kept, (text) => withTokens(tx.db, contactId, text)) as BotState);
+  writeBotState(tx.db, contactId, mapTexts(kept, tokensFor(tx.db, contactId)) as BotState);
 }
 
 export function stateOf(deps: BotRunDeps, db: Db, contactId: string): BotState | null {

@@ -28,8 +28,8 @@ export const PRESENCE_MS = 45_000;
 
 /**
  * Drives the router over the database: every function runs inside a transaction, lets the core decide, and writes
- * what it
- * decided as events, trails and timers. Nothing here is truth: the router is made again from the tables by `load`.
+ * what it decided as events, trails and timers. Nothing here is truth: the router is made again from the tables by
+ * `load`.
  */
 export type LiveFloor = ReturnType<typeof createLiveFloor>;
 

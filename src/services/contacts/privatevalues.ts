@@ -4,8 +4,7 @@ import type { Tx } from '../ground/host';
 
 /**
  * Private values stand in a table of their own; everywhere else (transcripts, events, exports) a token takes their
- * place,
- * which reads `⟦private:ID⟧`. Erasing the row erases the value.
+ * place, which reads `⟦private:ID⟧`. Erasing the row erases the value.
  */
 const TOKEN = /⟦private:([a-z0-9_]+)⟧/g;
 const tokenOf = (id: string): string => `⟦private:${id}⟧`;
@@ -22,11 +21,12 @@ export function keepPrivate(tx: Tx, contactId: string, name: string, value: stri
  * Text with every known private value of the contact replaced by its token. Values under 3 characters are too common
  * to look for.
  */
-export function withTokens(db: Db, contactId: string, text: string): string {
-  let out = text;
-  for (const { id, value } of privateValuesOf(db, contactId))
-    if (value.length >= 3) out = out.replaceAll(value, tokenOf(id));
-  return out;
+export const withTokens = (db: Db, contactId: string, text: string): string => tokensFor(db, contactId)(text);
+
+/** The same for many texts of one contact: its values are read once. */
+export function tokensFor(db: Db, contactId: string): (text: string) => string {
+  const known = privateValuesOf(db, contactId).filter(({ value }) => value.length >= 3);
+  return (text) => known.reduce((out, { id, value }) => out.replaceAll(value, tokenOf(id)), text);
 }
 
 /** Text for the customer and the person they talk to: tokens turned back into values (an erased one stays masked). */

@@ -55,8 +55,7 @@ const Floating = ({ children }: { children: ReactNode }) => (
 
 /**
  * Text that means something: it is taken as it is typed once it can be read, written out properly on leaving, and put
- * back
- * to what counts when it cannot.
+ * back to what counts when it cannot.
  */
 function Typed({
   value,

@@ -31,8 +31,7 @@ const LEAST_FIT = 0.6;
 
 /**
  * The same script drawn: scenes as regions, ways as arrows, with faults and how customers went. What is chosen here
- * is chosen
- * in the script. A way's end is dragged to another line, or set below the toolbar once its line is chosen.
+ * is chosen in the script. A way's end is dragged to another line, or set below the toolbar once its line is chosen.
  */
 export function MapView({
   faults,

@@ -22,8 +22,7 @@ type Props = { botId: string; onLine: (lineId: string | null) => void; onKept: (
 
 /**
  * The draft as a customer would meet it, run by the same interpreter as live contacts in a world set by hand, with
- * what stands
- * behind it: what was understood, what was asked outside and what is remembered.
+ * what stands behind it: what was understood, what was asked outside and what is remembered.
  */
 export function TryIt({ botId, onLine, onKept }: Props) {
   const { script, view, channels, mayChange } = useAround();

@@ -34,8 +34,7 @@ const keeping =
 
 /**
  * Levels as ink, for any number of people and skills. One cell has the focus; Shift makes a block; digits set, 0
- * clears,
- * N says never; Ctrl C, V and D copy, paste and fill down; Ctrl Z and Y undo and redo.
+ * clears, N says never; Ctrl C, V and D copy, paste and fill down; Ctrl Z and Y undo and redo.
  */
 export function SkillsMatrix({
   view,

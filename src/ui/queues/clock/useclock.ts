@@ -11,8 +11,8 @@ export type Clock = ReturnType<typeof useClock>;
 
 /**
  * The time axis of a wait clock and what is done on it: an act is moved by dragging, by the arrow keys (5 s, with
- * Shift 1 s)
- * or by typing its seconds, where Enter leads; Delete takes it out. What moved or was added keeps the focus.
+ * Shift 1 s) or by typing its seconds, where Enter leads; Delete takes it out. What moved or was added keeps the
+ * focus.
  */
 export function useClock(
   stages: readonly Stage[],

@@ -29,8 +29,7 @@ type Props = {
 
 /**
  * Everything that happens to somebody who waits, on one time axis. An act is moved by dragging it, by the arrow keys
- * (5 s, with
- * Shift 1 s) or by typing its seconds below, where Enter leads; Delete takes it out.
+ * (5 s, with Shift 1 s) or by typing its seconds below, where Enter leads; Delete takes it out.
  */
 export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest, view, disabled, onChange }: Props) {
   const clock = useClock(stages, goalSeconds, disabled, onChange);
