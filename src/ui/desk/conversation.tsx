@@ -66,7 +66,7 @@ export function Conversation({
                 aria-label="Pass on to a queue"
                 value=""
                 disabled={busy}
-                className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
+                compact
                 onChange={(chosen) => {
                   if (chosen) void onAct({ act: 'pass-on', legId: contact.legId, queueId: chosen });
                 }}
@@ -161,7 +161,7 @@ export function Conversation({
                 <Select
                   aria-label="Stock replies"
                   value=""
-                  className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
+                  compact
                   onChange={(chosen) => {
                     const r = contact.replies.find((x) => x.id === chosen);
                     if (r) setText(text.trim() === '' ? r.text : `${text.trimEnd()} ${r.text}`);

@@ -24,11 +24,7 @@ export function Ways({ view, onChosen }: { view: DeskView; onChosen: () => void 
   return (
     <label className="flex items-center gap-1.5 text-small text-ink-2">
       Calls come to
-      <Select
-        value={view.wayId ?? ''}
-        onChange={(chosen) => choose(chosen)}
-        className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small text-ink"
-      >
+      <Select value={view.wayId ?? ''} onChange={(chosen) => choose(chosen)} compact>
         <option value="">this Desk</option>
         {view.ways.map((w) => (
           <option key={w.id} value={w.id} disabled={!w.verified || !w.mayCall}>

@@ -139,6 +139,7 @@ export function HoursForm({
                     w.day === d + 1 && (
                       <div key={i} className="flex items-center gap-1.5">
                         <TimeField
+                          compact
                           aria-label={`${dayName} from`}
 
                           value={w.from}
@@ -146,6 +147,7 @@ export function HoursForm({
                         />
                         –
                         <TimeField
+                          compact
                           aria-label={`${dayName} to`}
 
                           value={w.to}
@@ -208,9 +210,9 @@ export function HoursForm({
               {draft.exceptions.map((e, i) => (
                 <li key={i} className="flex flex-wrap items-center gap-1.5 border-t border-rule py-1.5 text-small">
                   <DateField
+                    compact
                     aria-label="Day"
-
-                    className="!w-40"
+                    className="!w-36"
                     disabled={off}
                     value={e.date}
                     onChange={(typed) => setDay(i, { ...e, date: typed })}
@@ -230,6 +232,7 @@ export function HoursForm({
                     e.intervals.map((v, j) => (
                       <span key={j} className="inline-flex items-center gap-1">
                         <TimeField
+                          compact
                           aria-label={`${e.date} from`}
 
                           disabled={off}
@@ -243,6 +246,7 @@ export function HoursForm({
                         />
                         –
                         <TimeField
+                          compact
                           aria-label={`${e.date} to`}
 
                           disabled={off}

@@ -74,12 +74,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
               onChange={(e) => set({ text: e.target.value })}
               className={`${CONTROL} w-52`}
             />
-            <Select
-              aria-label="What kind"
-              value={filter.kind}
-              onChange={(chosen) => set({ kind: chosen })}
-              className={CONTROL}
-            >
+            <Select aria-label="What kind" value={filter.kind} onChange={(chosen) => set({ kind: chosen })} compact>
               <option value="">Everything</option>
               {view.kinds.map((k) => (
                 <option key={k.id} value={k.id}>
@@ -87,12 +82,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
                 </option>
               ))}
             </Select>
-            <Select
-              aria-label="By whom"
-              value={filter.person}
-              onChange={(chosen) => set({ person: chosen })}
-              className={CONTROL}
-            >
+            <Select aria-label="By whom" value={filter.person} onChange={(chosen) => set({ person: chosen })} compact>
               <option value="">By anybody</option>
               {view.people.map((p) => (
                 <option key={p.id} value={p.id}>

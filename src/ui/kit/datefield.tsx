@@ -15,6 +15,8 @@ type Named = {
   readonly disabled?: boolean | undefined;
   readonly className?: string | undefined;
   readonly required?: boolean | undefined;
+  /** Small, within a line. */
+  readonly compact?: boolean | undefined;
   readonly 'aria-label'?: string | undefined;
   readonly 'aria-invalid'?: boolean | undefined;
   readonly 'aria-describedby'?: string | undefined;
@@ -26,9 +28,9 @@ const dayOf = (at: Date): string =>
   [at.getFullYear(), at.getMonth() + 1, at.getDate()].map((n) => String(n).padStart(2, '0')).join('-');
 
 const DAYS = {
-  months: 'flex gap-4',
+  months: 'relative flex gap-4',
   month_caption: 'mb-1 h-7 text-center font-display text-base font-semibold',
-  nav: 'absolute inset-x-2 top-2 flex justify-between',
+  nav: 'absolute inset-x-0 top-0 flex justify-between',
   button_previous: 'rounded-control p-1 hover:bg-sunk',
   button_next: 'rounded-control p-1 hover:bg-sunk',
   chevron: 'size-4 fill-ink-2',
@@ -46,7 +48,7 @@ const Floating = ({ children }: { children: ReactNode }) => (
     <Popover.Content
       align="end"
       sideOffset={4}
-      className="relative z-50 rounded-panel border border-rule-strong bg-sheet p-2 text-ink shadow-lg"
+      className="z-50 rounded-panel border border-rule-strong bg-sheet p-2 text-ink shadow-lg"
     >
       {children}
     </Popover.Content>
@@ -63,6 +65,7 @@ function Typed({
   write,
   onChange,
   className,
+  compact = false,
   ...rest
 }: Named & {
   value: string;
@@ -80,7 +83,7 @@ function Typed({
       type="text"
       autoComplete="off"
       aria-invalid={rest['aria-invalid'] || wrong}
-      className={clsx(CONTROL, className)}
+      className={clsx(CONTROL, compact && '!px-1.5 !py-0.5', className)}
       value={typing ?? write(value)}
       onChange={(e) => {
         const text = e.target.value;
@@ -155,7 +158,7 @@ export const TimeField = ({
     onChange={onChange}
     placeholder="hh:mm"
     inputMode="numeric"
-    className={clsx('!w-18 tabular-nums', className)}
+    className={clsx('!w-16 tabular-nums', className)}
   />
 );
 

@@ -20,8 +20,7 @@ const SEARCHED_FROM = 12;
 /** Radix keeps the empty value for "nothing chosen"; ours is a choice like any other. */
 const EMPTY = '\u0000';
 const FLOATS = 'z-50 overflow-hidden rounded-control border border-rule-strong bg-sheet text-base text-ink shadow-lg';
-const ROW =
-  'flex cursor-default items-center gap-2 rounded px-2 py-1 text-base outline-none select-none data-[disabled]:opacity-50';
+const ROW = 'flex cursor-default items-center gap-2 rounded px-2 py-1 text-base outline-none select-none';
 
 const textOf = (node: ReactNode): string =>
   typeof node === 'string' || typeof node === 'number'
@@ -54,6 +53,8 @@ type Given = {
   readonly children: ReactNode;
   readonly id?: string | undefined;
   readonly className?: string | undefined;
+  /** Small, and no wider than what it says: within a line or a bar. */
+  readonly compact?: boolean | undefined;
   readonly disabled?: boolean | undefined;
   readonly title?: string | undefined;
   readonly autoFocus?: boolean | undefined;
@@ -66,12 +67,17 @@ type Given = {
  * Chooses one of a list. Arrows only move within the open list, Enter chooses; a list that can be long is searched by
  * typing. What choosing leads to is the caller's, and never more than choosing.
  */
-export function Select({ children, value, onChange, className, ...rest }: Given) {
+export function Select({ children, value, onChange, className, compact = false, ...rest }: Given) {
   const items = itemsOf(children);
   const chosen = items.find((i) => i.value === String(value));
   const props = {
     ...rest,
-    className: clsx(CONTROL, 'flex items-center justify-between gap-1 text-left', className),
+    className: clsx(
+      CONTROL,
+      'items-center justify-between gap-1 text-left',
+      compact ? '!inline-flex !w-auto max-w-56 !px-2 !py-0.5 !text-small' : 'flex',
+      className,
+    ),
   };
   const shown = <span className="min-w-0 truncate">{chosen?.label ?? '\u00a0'}</span>;
   return items.length > SEARCHED_FROM ? (
@@ -124,7 +130,7 @@ function Listed({ items, value, onChange, trigger, shown }: Parts) {
                       data-choice={i.value}
                       textValue={i.text}
                       disabled={i.disabled}
-                      className={clsx(ROW, 'data-[highlighted]:bg-chosen')}
+                      className={clsx(ROW, 'data-[disabled]:opacity-50 data-[highlighted]:bg-chosen')}
                     >
                       <span className="w-3.5 shrink-0">
                         <Radix.ItemIndicator>
@@ -175,14 +181,14 @@ function Searched({ items, value, onChange, trigger, shown }: Parts) {
               autoFocus
               placeholder="Search"
               aria-label="Search the list"
-              className="w-full border-b border-rule bg-sheet px-2.5 py-1.5 text-base outline-none"
+              className="w-full border-b border-rule bg-sheet px-2.5 py-1.5 text-base !shadow-none !outline-none"
             />
             <Command.List className="max-h-72 overflow-y-auto p-1">
               <Command.Empty className="px-2 py-1 text-small text-ink-2">Nothing is called that.</Command.Empty>
               {groupsOf(items).map((group) => (
                 <Command.Group
                   key={group ?? ''}
-                  heading={group}
+                  {...(group === null ? {} : { heading: group })}
                   className={clsx(
                     '**:[[cmdk-group-heading]]:px-2 **:[[cmdk-group-heading]]:pt-1.5',
                     '**:[[cmdk-group-heading]]:text-tiny **:[[cmdk-group-heading]]:text-ink-3',
@@ -196,7 +202,7 @@ function Searched({ items, value, onChange, trigger, shown }: Parts) {
                         data-choice={i.value}
                         disabled={i.disabled}
                         onSelect={() => choose(i.value)}
-                        className={clsx(ROW, 'data-[selected=true]:bg-chosen')}
+                        className={clsx(ROW, 'data-[disabled=true]:opacity-50 data-[selected=true]:bg-chosen')}
                       >
                         <span className="w-3.5 shrink-0">{i.value === value && <Check aria-hidden size={14} />}</span>
                         {i.label}

@@ -42,7 +42,7 @@ export function FilterBar({
         onChange={(e) => set({ text: e.target.value })}
         className={`${CONTROL} w-32`}
       />
-      <Select aria-label="Team" value={filter.team} onChange={(chosen) => set({ team: chosen })} className={CONTROL}>
+      <Select aria-label="Team" value={filter.team} onChange={(chosen) => set({ team: chosen })} compact>
         <option value="">All teams</option>
         {view.teams.map((t) => (
           <option key={t.id} value={t.id}>
@@ -54,7 +54,7 @@ export function FilterBar({
         aria-label="Skill"
         value={filter.skill}
         onChange={(chosen) => set({ skill: chosen, level: chosen === '' ? '' : filter.level })}
-        className={CONTROL}
+        compact
       >
         <option value="">Any skill</option>
         {view.skills.map((s) => (
@@ -64,12 +64,7 @@ export function FilterBar({
         ))}
       </Select>
       {filter.skill !== '' && (
-        <Select
-          aria-label="At least level"
-          value={filter.level}
-          onChange={(chosen) => set({ level: chosen })}
-          className={CONTROL}
-        >
+        <Select aria-label="At least level" value={filter.level} onChange={(chosen) => set({ level: chosen })} compact>
           {[1, 2, 3, 4, 5].map((l) => (
             <option key={l} value={l === 1 ? '' : l}>
               {l} or more
@@ -77,7 +72,7 @@ export function FilterBar({
           ))}
         </Select>
       )}
-      <Select aria-label="State" value={filter.state} onChange={(chosen) => set({ state: chosen })} className={CONTROL}>
+      <Select aria-label="State" value={filter.state} onChange={(chosen) => set({ state: chosen })} compact>
         <option value="">Any state</option>
         {STATE_CHOICES.map(([id, name]) => (
           <option key={id} value={id}>
@@ -103,7 +98,7 @@ export function FilterBar({
             const f = view.filters.find((x) => x.id === chosen);
             if (f) onFilter({ ...NO_FILTER, ...f.filter });
           }}
-          className={CONTROL}
+          compact
         >
           <option value="">Kept filters…</option>
           {view.filters.map((f) => (

@@ -78,12 +78,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
     <section aria-label="What would be taken" className="mt-5 border-t border-rule pt-3">
       <div className="flex flex-wrap items-center gap-2">
         <h2 className="text-small font-semibold">In this situation</h2>
-        <Select
-          aria-label="Whose skills"
-          value={personId}
-          onChange={(chosen) => setPersonId(chosen)}
-          className={CONTROL}
-        >
+        <Select aria-label="Whose skills" value={personId} onChange={(chosen) => setPersonId(chosen)} compact>
           <option value="">anybody with the skills</option>
           {view.people.map((p) => (
             <option key={p.id} value={p.id}>
@@ -140,7 +135,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
                   const c = CHANNELS.find((x) => x === chosen);
                   if (c) put(i, { channel: c });
                 }}
-                className={CONTROL}
+                compact
               >
                 {CHANNELS.map((c) => (
                   <option key={c} value={c}>
@@ -152,7 +147,8 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
                 aria-label="In which queue"
                 value={l.queueId}
                 onChange={(chosen) => put(i, { queueId: chosen })}
-                className={`${CONTROL} min-w-0 flex-1`}
+                compact
+                className="min-w-0 flex-1"
               >
                 {view.queues.map((q) => (
                   <option key={q.id} value={q.id}>

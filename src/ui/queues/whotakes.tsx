@@ -108,7 +108,7 @@ export function WhoTakes({ queueId }: { queueId: string }) {
                         disabled={!data.mayChange}
                         value={row.band}
                         onChange={(chosen) => put(r.profileId, c, { band: Number(chosen) })}
-                        className={CONTROL}
+                        compact
                       >
                         <option value={0}>–</option>
                         {[1, 2, 3, 4, 5].map((b) => (

@@ -18,7 +18,7 @@ type Given = {
   readonly width?: number;
   readonly height?: number;
   readonly background?: { readonly x?: number | null; readonly width?: number | null };
-  readonly payload?: { readonly wanted: number | null; readonly standing: GoalStanding | null };
+  readonly payload?: { readonly share: number; readonly wanted: number | null; readonly standing: GoalStanding | null };
 };
 
 /** A queue's share in goal, with a line at the share it is meant to reach. */
@@ -27,6 +27,15 @@ export function GoalBar({ x = 0, y = 0, width = 0, height = 0, background, paylo
   return (
     <g>
       <rect x={x} y={y} width={width} height={height} rx={3} fill={FILLS[payload?.standing ?? 'met']} />
+      <text
+        x={(background?.x ?? 0) + (background?.width ?? 0) + 6}
+        y={y + height / 2}
+        dominantBaseline="central"
+        fontSize={12}
+        fill="var(--ink)"
+      >
+        {payload?.share}%
+      </text>
       {payload?.wanted !== null && <rect x={line - 1} y={y - 4} width={2} height={height + 8} fill="var(--ink)" />}
     </g>
   );

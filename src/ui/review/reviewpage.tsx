@@ -7,7 +7,7 @@ import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxi
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import type { ReviewView } from '@/services/review/review';
 import { RangeField } from '../kit/datefield';
-import { asClock, asShare } from '../kit/figures';
+import { asClock, asDay, asShare } from '../kit/figures';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { usualRanges } from '../kit/ranges';
 import { Select } from '../kit/select';
@@ -224,12 +224,6 @@ export function ReviewPage({ view }: { view: ReviewView }) {
                       shape={GoalBar}
                       barSize={11}
                       isAnimationActive={false}
-                      label={{
-                        position: 'right',
-                        fontSize: 12,
-                        fill: 'var(--ink)',
-                        formatter: (value: unknown) => `${String(value)}%`,
-                      }}
                     />
                   </BarChart>
                 </ResponsiveContainer>
@@ -240,7 +234,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
       </div>
       <p className="text-small text-ink-3">
         Volume and waits count by when a contact entered, handling by when it ended, in {view.zone}.{' '}
-        {view.since ? `The log begins on ${view.since}.` : 'The log is empty.'}
+        {view.since ? `The log begins on ${asDay(view.since)}.` : 'The log is empty.'}
       </p>
       {behind && <Behind asked={{ ...asked, ...behind }} zone={view.zone} onClose={() => setBehind(null)} />}
     </main>

@@ -29,7 +29,7 @@ export function NeedsEditor({
             {name}
             <Select
               aria-label={`Level of ${name}`}
-              className="bg-sheet"
+              compact
               value={n.atLeast}
               onChange={(chosen) =>
                 onChange(needs.map((x) => (x === n ? { ...n, atLeast: Number(chosen) as Level } : x)))

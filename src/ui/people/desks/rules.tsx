@@ -11,8 +11,6 @@ import { Panel } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
 import { Select } from '../../kit/select';
 
-const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small';
-
 export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () => void }) {
   const [rules, setRules] = useState<readonly DeskRule[]>(view.rules);
   const [helpers, setHelpers] = useState<readonly Helper[]>(view.helpers);
@@ -91,7 +89,7 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
               disabled={off}
               value={whoText(r.who)}
               onChange={(chosen) => setWho(i, chosen)}
-              className={CONTROL}
+              compact
             >
               <option value="everyone">everyone</option>
               <optgroup label="Team">
@@ -125,7 +123,7 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
                   const n = Number(chosen);
                   if (r.who.by === 'skill' && isLevel(n)) put(i, { who: { ...r.who, atLeast: n } });
                 }}
-                className={CONTROL}
+                compact
               >
                 {[1, 2, 3, 4, 5].map((l) => (
                   <option key={l} value={l}>
@@ -140,7 +138,7 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
               disabled={off}
               value={r.profileId}
               onChange={(chosen) => put(i, { profileId: chosen })}
-              className={CONTROL}
+              compact
             >
               {view.profiles.map((p) => (
                 <option key={p.id} value={p.id}>
@@ -170,7 +168,7 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
                 onChange={(chosen) => {
                   if (chosen) put(i, { exceptIds: [...r.exceptIds, chosen] });
                 }}
-                className={CONTROL}
+                compact
               >
                 <option value="">{r.exceptIds.length === 0 ? 'nobody' : 'and…'}</option>
                 {view.people

@@ -209,7 +209,8 @@ export function ImportPage({
                             edits,
                           )
                         }
-                        className="min-w-0 flex-1 rounded-control border border-rule-strong bg-sheet px-1 py-0.5"
+                        compact
+                        className="min-w-0 flex-1"
                       >
                         <option value="none">not read</option>
                         {IMPORT_FIELD_IDS.map((f) => (

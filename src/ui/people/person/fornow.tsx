@@ -60,7 +60,8 @@ export function ForNow({ view, person, zone }: { view: PeopleView; person: Perso
         aria-label="Profile for now"
         value={profileId}
         onChange={(chosen) => setProfileId(chosen)}
-        className="min-w-0 flex-1 rounded-control border border-rule-strong bg-sheet px-2 py-1"
+        compact
+        className="min-w-0 flex-1"
       >
         <option value="">Choose…</option>
         {view.profiles
@@ -71,7 +72,7 @@ export function ForNow({ view, person, zone }: { view: PeopleView; person: Perso
             </option>
           ))}
       </Select>
-      until <TimeField aria-label="Until" required value={until} onChange={(typed) => setUntil(typed)} />
+      until <TimeField compact aria-label="Until" required value={until} onChange={(typed) => setUntil(typed)} />
       <Button small kind="primary" type="submit" disabled={profileId === ''}>
         Move
       </Button>

@@ -53,7 +53,7 @@ export function LevelList({ view, person }: { view: PeopleView; person: PersonLi
               <Select
                 aria-label={`${l.name}: own level`}
                 disabled={!person.mayChange}
-                className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5 text-small"
+                compact
                 value={String(l.own?.level ?? 0)}
                 onChange={(chosen) => void put(l.skillId, chosen, l.own?.until ?? null, l.own?.note ?? '')}
               >
@@ -70,12 +70,13 @@ export function LevelList({ view, person }: { view: PeopleView; person: PersonLi
                 <label className="flex items-center gap-1">
                   last day{' '}
                   <DateField
+                    compact
                     aria-label={`${l.name}: last day`}
                     value={l.own.until ?? ''}
                     onChange={(typed) =>
                       void put(l.skillId, String(l.own?.level ?? 0), typed === '' ? null : typed, l.own?.note ?? '')
                     }
-                    className="!w-40"
+                    className="!w-36"
                   />
                 </label>
                 <input

@@ -67,7 +67,7 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
               setOwner(chosen);
               if (text !== '') void run(text, chosen, 'no');
             }}
-            className="rounded-control border border-rule-strong bg-sheet px-2 py-1"
+            compact
           >
             <option value="">nobody chosen</option>
             {view.lines

@@ -35,6 +35,7 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
   const times = (from: string, to: string, put: (from: string, to: string) => void, what: string) => (
     <>
       <TimeField
+        compact
         required
         disabled={off}
         aria-label={`${what} from`}
@@ -42,7 +43,14 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
         onChange={(typed) => put(typed, to)}
       />
       –
-      <TimeField required disabled={off} aria-label={`${what} to`} value={to} onChange={(typed) => put(from, typed)} />
+      <TimeField
+        compact
+        required
+        disabled={off}
+        aria-label={`${what} to`}
+        value={to}
+        onChange={(typed) => put(from, typed)}
+      />
     </>
   );
   const submit = async () => {
@@ -144,12 +152,13 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
                 return (
                   <li key={i} className="flex flex-wrap items-center gap-1.5 border-b border-rule py-1 text-small">
                     <DateField
+                      compact
                       required
                       disabled={off}
                       aria-label="Day"
                       value={e.date}
                       onChange={(typed) => put({ date: typed })}
-                      className="!w-40"
+                      className="!w-36"
                     />
                     {e.intervals.length === 0 ? (
                       <span className="text-ink-2">off</span>

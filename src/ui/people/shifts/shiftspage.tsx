@@ -52,12 +52,7 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
               →
             </Button>
             <span className="ml-auto flex gap-2">
-              <Select
-                aria-label="Team"
-                value={team}
-                onChange={(chosen) => setTeam(chosen)}
-                className="rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small"
-              >
+              <Select aria-label="Team" value={team} onChange={(chosen) => setTeam(chosen)} compact>
                 <option value="">All teams</option>
                 {view.teams.map((t) => (
                   <option key={t.id} value={t.id}>

@@ -34,7 +34,7 @@ export function LevelGrid({
             disabled={off}
             value={levels[s.id] ?? 0}
             onChange={(chosen) => set(s.id, Number(chosen))}
-            className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5"
+            compact
           >
             <option value={0}>–</option>
             {[1, 2, 3, 4, 5].map((l) => (

@@ -90,7 +90,7 @@ export function SetForm({ view, set: kept, onDone }: FormProps & { set: SetDetai
             onChange={(chosen) => {
               if (chosen) set({ personIds: [...draft.personIds, chosen] });
             }}
-            className="rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small"
+            compact
           >
             <option value="">Add…</option>
             {view.people

@@ -123,7 +123,7 @@ function Holders({ skillId }: { skillId: string }) {
                 disabled={!p.mayChange}
                 value={cell?.from === 'own' ? cell.level : cell?.from === 'never' ? 'never' : 0}
                 onChange={(chosen) => put(p.id, chosen)}
-                className="rounded-control border border-rule-strong bg-sheet px-1 py-0.5"
+                compact
               >
                 <option value={0}>not set</option>
                 {[1, 2, 3, 4, 5].map((l) => (

@@ -130,7 +130,7 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
             onChange={(chosen) => {
               if (chosen) set({ supervisorIds: [...draft.supervisorIds, chosen] });
             }}
-            className="rounded-control border border-rule-strong bg-sheet px-2 py-0.5 text-small"
+            compact
           >
             <option value="">Add…</option>
             {view.people
