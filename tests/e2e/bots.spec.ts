@@ -41,7 +41,12 @@ test(
     await page.keyboard.type('sure, of course');
     await page.getByLabel('Anything else goes to').focus();
     // Arrows go through the open list; only Enter chooses.
-    for (const key of ['Enter', 'Home', 'Enter', 'Escape']) await page.keyboard.press(key);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('option', { selected: true })).toBeFocused();
+    await page.keyboard.press('Home');
+    await expect(page.getByRole('option').first()).toBeFocused();
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
     await expect(line(page, '1.2, Listen for')).toBeFocused();
     await page.keyboard.press('Control+v');
     const dialog = page.getByRole('dialog', { name: 'Put in 1 line' });

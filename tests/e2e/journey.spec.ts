@@ -120,7 +120,7 @@ test('of two agents the better level is asked, and the Floor says why; both figu
   await odile.keyboard.press('p');
   await expect(tamsin.getByText('Repairs for you')).toBeVisible();
   await tamsin.keyboard.press('t');
-  await expect(lead.getByText('ready 1 · busy 1 · away 0')).toBeVisible();
+  await expect(lead.getByText('free 1 · busy 1 · away 0')).toBeVisible();
 });
 
 test('nobody able: the Floor says why, and the contact goes to whoever becomes able', async ({ browser, lane }) => {

@@ -9,6 +9,8 @@ import { test as base, expect, type APIResponse, type Browser, type Locator, typ
 export type Lane = {
   readonly url: string;
   readonly folder: string;
+  /** What it has printed since it was started last. */
+  readonly printed: () => string;
   kill: () => Promise<void>;
   start: () => Promise<void>;
 };
@@ -25,13 +27,16 @@ const freePort = () =>
     });
   });
 
-async function startLane(env: Record<string, string> = {}): Promise<Lane> {
+/** Starts a server; on the demo company unless it is to be `empty`. */
+async function startLane({ empty = false }: { empty?: boolean } = {}): Promise<Lane> {
   const folder = mkdtempSync(join(tmpdir(), 'lane-test-'));
-  cpSync(process.env.LANE_TEMPLATE ?? '', folder, { recursive: true });
+  if (!empty) cpSync(process.env.LANE_TEMPLATE ?? '', folder, { recursive: true });
+  let printed = '';
   const port = await freePort();
   let child: ChildProcess | null = null;
   const start = () =>
     new Promise<void>((resolve, reject) => {
+      printed = '';
       child = spawn(process.execPath, ['dist/server.mjs'], {
         env: {
           ...process.env,
@@ -39,14 +44,14 @@ async function startLane(env: Record<string, string> = {}): Promise<Lane> {
           PORT: String(port),
           LANE_DATA: folder,
           LANE_CROWD: '',
-          LANE_GUEST: 'dist/demo.mjs',
-          ...env,
+          LANE_GUEST: empty ? '' : 'dist/demo.mjs',
         },
         stdio: ['ignore', 'pipe', 'inherit'],
       });
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
       child.stdout?.on('data', (data) => {
-        if (String(data).includes('listening on')) resolve();
+        printed += String(data);
+        if (printed.includes('listening on')) setImmediate(resolve);
       });
     });
   const kill = () =>
@@ -57,10 +62,16 @@ async function startLane(env: Record<string, string> = {}): Promise<Lane> {
       child.kill('SIGKILL');
     });
   await start();
-  return { url: `http://127.0.0.1:${port}`, folder, start, kill };
+  return { url: `http://127.0.0.1:${port}`, folder, start, kill, printed: () => printed };
 }
 
-export const test = base.extend<{ lane: Lane }>({
+export const test = base.extend<{ lane: Lane; emptyLane: Lane }>({
+  emptyLane: async ({}, use) => {
+    const lane = await startLane({ empty: true });
+    await use(lane);
+    await lane.kill();
+    rmSync(lane.folder, { recursive: true, force: true });
+  },
   lane: async ({ browser }, use) => {
     const lane = await startLane();
     await use(lane);
@@ -152,10 +163,18 @@ export const errorOf = async (
   ((await response.json()) as { error: { code: string; message: string; faults: { where: string; what: string }[] } })
     .error;
 
+/** Opens a list of ours. A page that has only just come may not listen yet. */
+export async function openList(list: Locator): Promise<void> {
+  await expect(async () => {
+    if ((await list.getAttribute('aria-expanded')) !== 'true') await list.click();
+    await expect(list).toHaveAttribute('aria-expanded', 'true', { timeout: 1000 });
+  }).toPass();
+}
+
 /** Chooses from a list of ours: opens it, then takes the choice by its words, or by the value that stands behind it. */
 export async function choose(list: Locator, what: string | { readonly value: string }): Promise<void> {
-  await list.click();
   const page = list.page();
+  await openList(list);
   await (
     typeof what === 'string'
       ? page.getByRole('option', { name: what, exact: true })

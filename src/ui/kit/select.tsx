@@ -174,13 +174,13 @@ function Searched({ items, value, onChange, trigger, shown }: Parts) {
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={4} className={clsx(FLOATS, 'min-w-(--radix-popover-trigger-width)')}>
           <Command
+            label="Search the list"
             defaultValue={`${items.findIndex((i) => i.value === value)}`}
             filter={(key, search) => (items[Number(key)]?.text.toLowerCase().includes(search.toLowerCase()) ? 1 : 0)}
           >
             <Command.Input
               autoFocus
               placeholder="Search"
-              aria-label="Search the list"
               className="w-full border-b border-rule bg-sheet px-2.5 py-1.5 text-base !shadow-none !outline-none"
             />
             <Command.List className="max-h-72 overflow-y-auto p-1">
