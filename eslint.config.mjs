@@ -16,7 +16,7 @@ const noSql = [
 ];
 
 export default tseslint.config(
-  { ignores: ['node_modules', '.next', 'dist', 'var', 'next-env.d.ts', 'test-results'] },
+  { ignores: ['node_modules', '.next', 'dist', 'var', 'data', 'next-env.d.ts', 'test-results'] },
   ...tseslint.configs.recommended,
   {
     files: ['**/*.{ts,tsx}'],
