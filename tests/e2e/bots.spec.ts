@@ -46,6 +46,7 @@ test(
     await page.keyboard.press('Home');
     await expect(page.getByRole('option').first()).toBeFocused();
     await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Anything else goes to')).toBeFocused();
     await page.keyboard.press('Escape');
     await expect(line(page, '1.2, Listen for')).toBeFocused();
     await page.keyboard.press('Control+v');

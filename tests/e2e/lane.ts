@@ -174,7 +174,7 @@ export async function openList(list: Locator): Promise<void> {
 /** Chooses from a list of ours: opens it, then takes the choice by its words, or by the value that stands behind it. */
 export async function choose(list: Locator, what: string | { readonly value: string }): Promise<void> {
   const page = list.page();
-  await openList(list);
+  await list.click();
   await (
     typeof what === 'string'
       ? page.getByRole('option', { name: what, exact: true })
