@@ -7,8 +7,7 @@ export default defineConfig({
   fullyParallel: true,
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  // A machine that is busy with something else may be late once; what fails twice is wrong. Reported as flaky all the same.
-  retries: process.env.CI ? 1 : 0,
+  retries: 0,
   reporter: process.env.LANE_E2E_JSON ? [['list'], ['json', { outputFile: process.env.LANE_E2E_JSON }]] : 'list',
   globalSetup: './tests/e2e/globalsetup.ts',
   use: {
