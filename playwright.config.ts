@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  // Each test has a server of its own, so that two go side by side; on a slow machine both take their time.
+  // Two go side by side, each worker with a server of its own; on a slow machine both take their time.
   workers: 2,
   fullyParallel: true,
   timeout: 120_000,

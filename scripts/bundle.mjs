@@ -24,4 +24,8 @@ export const bundleOptions = {
 };
 export const bundle = () => build(bundleOptions);
 
-if (process.argv[1] === new URL(import.meta.url).pathname) await bundle();
+// `node scripts/bundle.mjs [name=entry ...]` bundles these entries only.
+if (process.argv[1] === new URL(import.meta.url).pathname) {
+  const asked = Object.fromEntries(process.argv.slice(2).map((part) => part.split('=')));
+  await build({ ...bundleOptions, entryPoints: process.argv.length > 2 ? asked : bundleOptions.entryPoints });
+}

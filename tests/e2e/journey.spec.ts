@@ -151,7 +151,7 @@ test('passing on moves the contact to another queue, and several texts fill the 
 
 test('killed in the middle of a conversation and started again, nothing acknowledged is lost', async ({
   browser,
-  lane,
+  ownLane: lane,
 }) => {
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   const handset = await customer(browser, lane, 'Website chat', { name: 'Ida Lindqvarn' });

@@ -6,14 +6,16 @@ import { join } from 'node:path';
 import { test as base, expect, type APIResponse, type Browser, type Locator, type Page } from '@playwright/test';
 
 /** The real server on a free port with a workspace of its own. */
-export type Lane = {
-  readonly url: string;
-  readonly folder: string;
+export type Lane = { readonly url: string; readonly folder: string };
+/** A server that nothing else uses. */
+export type OwnLane = Lane & {
   /** What it has printed since it was started last. */
   readonly printed: () => string;
-  kill: () => Promise<void>;
-  start: () => Promise<void>;
+  readonly kill: () => Promise<void>;
+  readonly start: () => Promise<void>;
 };
+/** A server that opens one workspace after another. */
+type Shared = { readonly url: string; readonly open: (folder: string | null) => Promise<void> };
 
 const freePort = () =>
   new Promise<number>((resolve, reject) => {
@@ -27,10 +29,45 @@ const freePort = () =>
     });
   });
 
-/** Starts a server; on the demo company unless it is to be `empty`. */
-async function startLane({ empty = false }: { empty?: boolean } = {}): Promise<Lane> {
+/** A folder for a workspace; with the demo company in it unless it is to be `empty`. */
+function workspaceFolder({ empty = false }: { empty?: boolean } = {}): string {
   const folder = mkdtempSync(join(tmpdir(), 'lane-test-'));
   if (!empty) cpSync(process.env.LANE_TEMPLATE ?? '', folder, { recursive: true });
+  return folder;
+}
+const throwAway = (folder: string) => rmSync(folder, { recursive: true, force: true });
+const settings = (port: number): NodeJS.ProcessEnv => ({
+  ...process.env,
+  NODE_ENV: 'production',
+  PORT: String(port),
+  LANE_CROWD: '',
+});
+
+async function startShared(): Promise<Shared & { readonly end: () => void }> {
+  const port = await freePort();
+  const child: ChildProcess = spawn(process.execPath, ['dist/manylanes.mjs'], {
+    env: settings(port),
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
+  const ended = new Promise<never>((_, reject) => {
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  ended.catch(() => undefined);
+  const done = () => Promise.race([new Promise<void>((resolve) => child.once('message', () => resolve())), ended]);
+  await done();
+  return {
+    url: `http://127.0.0.1:${port}`,
+    open: async (folder) => {
+      const opened = done();
+      child.send({ open: folder });
+      await opened;
+    },
+    end: () => child.kill('SIGKILL'),
+  };
+}
+
+/** Starts a server of one's own. */
+async function startOwn(folder: string, guest: boolean): Promise<OwnLane> {
   let printed = '';
   const port = await freePort();
   let child: ChildProcess | null = null;
@@ -38,14 +75,7 @@ async function startLane({ empty = false }: { empty?: boolean } = {}): Promise<L
     new Promise<void>((resolve, reject) => {
       printed = '';
       child = spawn(process.execPath, ['dist/server.mjs'], {
-        env: {
-          ...process.env,
-          NODE_ENV: 'production',
-          PORT: String(port),
-          LANE_DATA: folder,
-          LANE_CROWD: '',
-          LANE_GUEST: empty ? '' : 'dist/demo.mjs',
-        },
+        env: { ...settings(port), LANE_DATA: folder, LANE_GUEST: guest ? 'dist/demo.mjs' : '' },
         stdio: ['ignore', 'pipe', 'inherit'],
       });
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
@@ -65,20 +95,39 @@ async function startLane({ empty = false }: { empty?: boolean } = {}): Promise<L
   return { url: `http://127.0.0.1:${port}`, folder, start, kill, printed: () => printed };
 }
 
-export const test = base.extend<{ lane: Lane; emptyLane: Lane }>({
-  emptyLane: async ({}, use) => {
-    const lane = await startLane({ empty: true });
-    await use(lane);
-    await lane.kill();
-    rmSync(lane.folder, { recursive: true, force: true });
+// Windows left open would go on asking for a workspace that is gone, and slow down every test after this one.
+const closeWindows = (browser: Browser) => Promise.all(browser.contexts().map((context) => context.close()));
+
+export const test = base.extend<{ lane: Lane; ownLane: OwnLane; emptyLane: OwnLane }, { shared: Shared }>({
+  shared: [
+    async ({}, use) => {
+      const { end, ...shared } = await startShared();
+      await use(shared);
+      end();
+    },
+    { scope: 'worker' },
+  ],
+  lane: async ({ shared, browser }, use) => {
+    const folder = workspaceFolder();
+    await shared.open(folder);
+    await use({ url: shared.url, folder });
+    await closeWindows(browser);
+    await shared.open(null);
+    throwAway(folder);
   },
-  lane: async ({ browser }, use) => {
-    const lane = await startLane();
+  ownLane: async ({ browser }, use) => {
+    const lane = await startOwn(workspaceFolder(), true);
     await use(lane);
-    // Windows left open would go on asking for a server that is gone, and slow down every test after this one.
-    await Promise.all(browser.contexts().map((context) => context.close()));
+    await closeWindows(browser);
     await lane.kill();
-    rmSync(lane.folder, { recursive: true, force: true });
+    throwAway(lane.folder);
+  },
+  emptyLane: async ({ browser }, use) => {
+    const lane = await startOwn(workspaceFolder({ empty: true }), false);
+    await use(lane);
+    await closeWindows(browser);
+    await lane.kill();
+    throwAway(lane.folder);
   },
   baseURL: async ({ lane }, use) => use(lane.url),
 });

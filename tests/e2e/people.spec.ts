@@ -25,7 +25,7 @@ const BAD = [
 
 test('forty people from a messy file: bad lines are named, one is mended, the rest kept, and a second run changes nothing', async ({
   browser,
-  lane,
+  ownLane: lane,
 }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/people/import');
   const choose = async () => {

@@ -1,9 +1,8 @@
 'use client';
 
-import { clsx } from 'clsx';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { NO_WORDING, QUIET } from '@/core/bots/model';
 import type { BotEndings } from '@/core/bots/traffic';
@@ -11,14 +10,28 @@ import type { BotLine } from '@/services/bots/botviews';
 import { Button } from '../kit/button';
 import { newKey, Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
+import { FilePick } from '../kit/filepick';
 import { Field, Input } from '../kit/field';
-import { asCount } from '../kit/figures';
+import { asCount, asShare } from '../kit/figures';
 import { useLive } from '../kit/live';
-import { Empty, Panel, Pill } from '../kit/panel';
-import { Select } from '../kit/select';
+import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
+import { options, Select } from '../kit/select';
+import { Table } from '../kit/table';
 import { StopNav } from '../lane/stopnav';
 
 type View = { bots: BotLine[]; mayChange: boolean; languages: readonly string[] };
+
+/** How a bot's conversations end, with the head of each column. */
+const ENDED = [
+  ['person', 'To a person'],
+  ['finished', 'Finished by it'],
+  ['left', 'Left in it'],
+] as const;
+/** From this share on, customers leaving in the bot is marked. */
+const MANY_LEFT = 0.15;
+/** The share of a bot's conversations of the last seven days that went one way; null where there was none. */
+const shareOf = (endings: BotEndings | undefined, way: (typeof ENDED)[number][0]): number | null =>
+  endings && endings.of > 0 ? endings[way] / endings.of : null;
 
 /** All bots with what is live and what is being drafted. */
 export function BotsPage({
@@ -36,10 +49,8 @@ export function BotsPage({
   const [adding, setAdding] = useState(false);
   const [name, setName] = useState('');
   const [queueId, setQueueId] = useState(queues[0]?.id ?? '');
-  const file = useRef<HTMLInputElement>(null);
   const [broken, setBroken] = useState<readonly { readonly where: string; readonly what: string }[]>([]);
-  const bring = async (picked: File | undefined) => {
-    if (!picked) return;
+  const bring = async (picked: File) => {
     try {
       const { id } = await setting<{ id: string }>('bring-bot', { text: await picked.text() });
       router.push(`/bots/${id}`);
@@ -76,90 +87,102 @@ export function BotsPage({
       <StopNav stop="Bots" />
       <main className="p-4">
         <Panel label="Bots">
-          <div className="flex items-center gap-3 border-b border-rule px-4 py-3">
-            <h1 className="text-title">What we say before a person is needed</h1>
-            <Pill>{view.bots.length} bots</Pill>
+          <PanelHead title="What we say before a person is needed" marks={<Pill>{view.bots.length} bots</Pill>}>
             {view.mayChange && (
-              <span className="ml-auto flex gap-2">
-                <Button onClick={() => file.current?.click()}>Bring in…</Button>
-                <input
-                  ref={file}
-                  type="file"
-                  accept=".json,application/json"
-                  aria-label="Bot file"
-                  className="hidden"
-                  onChange={(e) => {
-                    void bring(e.target.files?.[0]);
-                    e.target.value = '';
-                  }}
-                />
+              <>
+                <FilePick label="Bot file" accept=".json,application/json" onFile={(f) => void bring(f)}>
+                  Bring in…
+                </FilePick>
                 <Button kind="primary" onClick={() => setAdding(true)}>
                   New bot
                 </Button>
-              </span>
+              </>
             )}
-          </div>
+          </PanelHead>
           {view.bots.length === 0 ? (
             <Empty title="No bot yet">A bot greets a contact, asks what it is about and hands it to a queue.</Empty>
           ) : (
-            <table className="w-full text-left">
-              <thead className="text-tiny text-ink-2">
-                <tr>
-                  <th className="px-4 py-2 font-medium">Bot</th>
-                  <th className="font-medium">Live</th>
-                  <th className="font-medium">Draft</th>
-                  <th className="font-medium">Checks</th>
-                  <th className="font-medium">Languages</th>
-                  {['Doors', 'Lines', 'Tests', 'Last week', 'To a person', 'Finished by it'].map((t) => (
-                    <th key={t} className="pr-6 text-right font-medium">
-                      {t}
-                    </th>
-                  ))}
-                  <th className="pr-4 text-right font-medium">Left in it</th>
-                </tr>
-              </thead>
-              <tbody>
-                {view.bots.map((b) => (
-                  <tr key={b.id} className="border-t border-rule hover:bg-sunk/50">
-                    <td className="px-4 py-2.5">
-                      <Link href={`/bots/${b.id}`} className="font-display text-[15px] font-semibold">
-                        {b.name}
-                      </Link>
-                    </td>
-                    <td>
-                      {b.liveVersion === null ? (
-                        <Pill tone="bad">never published</Pill>
-                      ) : (
-                        <Pill tone="good">version {b.liveVersion}</Pill>
-                      )}
-                    </td>
-                    <td>
-                      {b.draftDiffers ? (
-                        <Pill tone="warn">differs from live</Pill>
-                      ) : (
-                        <span className="text-small text-ink-3">as live</span>
-                      )}
-                    </td>
-                    <td>
-                      {b.stops > 0 ? (
-                        <Pill tone="bad">
-                          {b.stops} {b.stops === 1 ? 'stops' : 'stop'} contacts
-                        </Pill>
-                      ) : b.advice > 0 ? (
-                        <Pill tone="warn">{b.advice} advice</Pill>
-                      ) : (
-                        <span className="text-small text-ink-3">nothing found</span>
-                      )}
-                    </td>
-                    <td className="text-small text-ink-2">{b.languages.join(', ')}</td>
-                    <td className="pr-6 text-right">{b.doors}</td>
-                    <td className="pr-6 text-right">{b.lines}</td>
-                    <td className="pr-6 text-right">{b.tests}</td>
-                    <Ended endings={endings[b.id]} />
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <Table
+              label="Bots"
+              rows={view.bots}
+              idOf={(b) => b.id}
+              columns={[
+                {
+                  id: 'bot',
+                  head: 'Bot',
+                  by: (b) => b.name,
+                  cell: (b) => (
+                    <Link href={`/bots/${b.id}`} className="font-display text-[15px] font-semibold">
+                      {b.name}
+                    </Link>
+                  ),
+                },
+                {
+                  id: 'live',
+                  head: 'Live',
+                  cell: (b) =>
+                    b.liveVersion === null ? (
+                      <Pill tone="bad">never published</Pill>
+                    ) : (
+                      <Pill tone="good">version {b.liveVersion}</Pill>
+                    ),
+                },
+                {
+                  id: 'draft',
+                  head: 'Draft',
+                  cell: (b) =>
+                    b.draftDiffers ? (
+                      <Pill tone="warn">differs from live</Pill>
+                    ) : (
+                      <span className="text-small text-ink-3">as live</span>
+                    ),
+                },
+                {
+                  id: 'checks',
+                  head: 'Checks',
+                  by: (b) => b.stops * 1000 + b.advice,
+                  cell: (b) =>
+                    b.stops > 0 ? (
+                      <Pill tone="bad">
+                        {b.stops} {b.stops === 1 ? 'stops' : 'stop'} contacts
+                      </Pill>
+                    ) : b.advice > 0 ? (
+                      <Pill tone="warn">{b.advice} advice</Pill>
+                    ) : (
+                      <span className="text-small text-ink-3">nothing found</span>
+                    ),
+                },
+                {
+                  id: 'languages',
+                  head: 'Languages',
+                  className: 'text-small text-ink-2',
+                  cell: (b) => b.languages.join(', '),
+                },
+                { id: 'doors', head: 'Doors', figure: true, by: (b) => b.doors, cell: (b) => b.doors },
+                { id: 'lines', head: 'Lines', figure: true, by: (b) => b.lines, cell: (b) => b.lines },
+                { id: 'tests', head: 'Tests', figure: true, by: (b) => b.tests, cell: (b) => b.tests },
+                {
+                  id: 'week',
+                  head: 'Last week',
+                  figure: true,
+                  by: (b) => endings[b.id]?.of ?? 0,
+                  cell: (b) => asCount(endings[b.id]?.of ?? 0),
+                },
+                ...ENDED.map(([id, head]) => ({
+                  id,
+                  head,
+                  figure: true,
+                  by: (b: BotLine) => shareOf(endings[b.id], id),
+                  cell: (b: BotLine) => asShare(shareOf(endings[b.id], id)),
+                  ...(id === 'left'
+                    ? {
+                        className: (b: BotLine) =>
+                          (shareOf(endings[b.id], id) ?? 0) >= MANY_LEFT ? 'font-semibold text-clay' : '',
+                      }
+                    : {}),
+                })),
+              ]}
+            />
           )}
         </Panel>
         <Dialog
@@ -195,11 +218,7 @@ export function BotsPage({
             <Field label="Queue when something fails" hint="Nobody is dropped in silence.">
               {(p) => (
                 <Select {...p} value={queueId} onChange={(chosen) => setQueueId(chosen)}>
-                  {queues.map((q) => (
-                    <option key={q.id} value={q.id}>
-                      {q.name}
-                    </option>
-                  ))}
+                  {options(queues)}
                 </Select>
               )}
             </Field>
@@ -209,25 +228,6 @@ export function BotsPage({
           </form>
         </Dialog>
       </main>
-    </>
-  );
-}
-
-/** How a bot's conversations of the last seven days ended: how many, and the share that went each way. */
-function Ended({
-  endings: { of, person, finished, left } = { of: 0, person: 0, finished: 0, left: 0 },
-}: {
-  endings: BotEndings | undefined;
-}) {
-  const share = (n: number) => (of === 0 ? '–' : `${Math.round((100 * n) / of)}%`);
-  return (
-    <>
-      <td className="pr-6 text-right">{of === 0 ? 'none' : asCount(of)}</td>
-      <td className="pr-6 text-right">{share(person)}</td>
-      <td className="pr-6 text-right">{share(finished)}</td>
-      <td className={clsx('pr-4 text-right', of > 0 && left / of >= 0.15 && 'font-semibold text-clay')}>
-        {share(left)}
-      </td>
     </>
   );
 }

@@ -9,8 +9,8 @@ import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { Area } from '../kit/field';
-import { Panel, Pill } from '../kit/panel';
-import { Select } from '../kit/select';
+import { Panel, Pill, SidePanel } from '../kit/panel';
+import { options, Select } from '../kit/select';
 import { Transcript } from '../review/transcript';
 import { Before } from './before';
 
@@ -72,11 +72,7 @@ export function Conversation({
                 }}
               >
                 <option value="">Pass on to…</option>
-                {contact.canPassTo.map((q) => (
-                  <option key={q.id} value={q.id}>
-                    {q.name}
-                  </option>
-                ))}
+                {options(contact.canPassTo)}
               </Select>
               <Button kind="primary" disabled={busy} onClick={() => void onAct({ act: 'end', legId: contact.legId })}>
                 {voice ? 'Hang up' : 'Finish'}
@@ -203,7 +199,7 @@ export function Conversation({
           </p>
         )}
       </Panel>
-      <Panel className="min-h-0 overflow-y-auto p-4" label="About this contact">
+      <SidePanel label="About this contact">
         {shows('known') && (
           <>
             <h3>What we know</h3>
@@ -295,7 +291,7 @@ export function Conversation({
           ))}
         </div>
         {contact.talking && <p className="mt-1 text-tiny text-ink-3">Filing ends the conversation at once.</p>}
-      </Panel>
+      </SidePanel>
     </div>
   );
 }

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import type { DeskView } from '@/services/contacts/deskview';
 import { ChannelMark } from '../kit/channelmark';
 import { asTime } from '../kit/figures';
-import { StatePill } from '../people/statepill';
+import { StatePill } from '../kit/statepill';
 
 /** The lists that this Desk's profile shows while nothing is open. */
 export function Lists({ view, zone }: { view: DeskView; zone: string }) {

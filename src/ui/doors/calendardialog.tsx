@@ -7,6 +7,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { Area, Field } from '../kit/field';
+import { FilePick } from '../kit/filepick';
 import { Pill } from '../kit/panel';
 
 /** A calendar is read and shown first, then its days are put in place of the same days. */
@@ -49,19 +50,20 @@ export function CalendarDialog({
       wide
     >
       <div className="flex flex-col gap-3">
-        <input
-          type="file"
-          accept=".ics,text/calendar"
-          aria-label="Calendar file"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file)
+        <span>
+          <FilePick
+            label="Calendar file"
+            accept=".ics,text/calendar"
+            onFile={(file) =>
               void file.text().then((t) => {
                 setText(t);
                 void read('no', t);
-              });
-          }}
-        />
+              })
+            }
+          >
+            Choose a file…
+          </FilePick>
+        </span>
         <Field label="Or paste it here">
           {(p) => (
             <Area

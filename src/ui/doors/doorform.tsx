@@ -8,7 +8,7 @@ import { call } from '../kit/call';
 import { Area, Check, Field, Input } from '../kit/field';
 import { Panel } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
 
@@ -96,11 +96,7 @@ export function DoorForm({
                   if (channel) set({ channel });
                 }}
               >
-                {CHANNELS.map((c) => (
-                  <option key={c} value={c}>
-                    {CHANNEL_NAMES[c].name}
-                  </option>
-                ))}
+                {options(CHANNELS, (c) => CHANNEL_NAMES[c].name)}
               </Select>
             )}
           </Field>
@@ -178,11 +174,7 @@ export function DoorForm({
         <Field label="Opening hours">
           {(p) => (
             <Select {...p} disabled={off} value={draft.hoursId} onChange={(chosen) => set({ hoursId: chosen })}>
-              {view.hours.map((h) => (
-                <option key={h.id} value={h.id}>
-                  {h.name}
-                </option>
-              ))}
+              {options(view.hours)}
             </Select>
           )}
         </Field>

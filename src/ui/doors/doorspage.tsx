@@ -1,13 +1,12 @@
 'use client';
 
-import { clsx } from 'clsx';
-import Link from 'next/link';
 import { useState } from 'react';
 import type { DoorsView } from '@/services/doors/doors';
-import { Button } from '../kit/button';
+import { Button, LinkButton } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { useLive } from '../kit/live';
-import { Empty, Panel, Pill } from '../kit/panel';
+import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
+import { Table } from '../kit/table';
 import { DoorForm, type Draft, draftOf } from './doorform';
 import { openingWords } from './openingwords';
 
@@ -39,50 +38,55 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[minmax(0,1fr)_380px]">
       <Panel className="min-w-0" label="Doors">
-        <div className="flex items-center gap-3 border-b border-rule px-4 py-3">
-          <h1 className="text-title">Where contacts come in</h1>
-          <Pill>{view.doors.length} doors</Pill>
-          <Pill tone="good">{view.doors.filter((d) => d.opening.open).length} open now</Pill>
+        <PanelHead
+          title="Where contacts come in"
+          marks={
+            <>
+              <Pill>{view.doors.length} doors</Pill>
+              <Pill tone="good">{view.doors.filter((d) => d.opening.open).length} open now</Pill>
+            </>
+          }
+        >
           {view.mayChange && (
-            <Button kind="primary" className="ml-auto" onClick={add}>
+            <Button kind="primary" onClick={add}>
               Add a door
             </Button>
           )}
-        </div>
+        </PanelHead>
         {view.doors.length === 0 ? (
           <Empty title="No door yet">
             Add one for a telephone number, a web chat, a messaging account or an SMS number.
           </Empty>
         ) : (
-          <table className="w-full text-left">
-            <thead className="text-tiny text-ink-2">
-              <tr>
-                <th className="px-4 py-2 font-medium">Door</th>
-                <th className="font-medium">Address</th>
-                <th className="font-medium">Bot</th>
-                <th className="font-medium">Hours</th>
-                <th className="pr-4 font-medium">Languages</th>
-              </tr>
-            </thead>
-            <tbody>
-              {view.doors.map((door) => (
-                <tr
-                  key={door.id}
-                  className={clsx('border-t border-rule', draft?.id === door.id ? 'bg-chosen' : 'hover:bg-sunk/50')}
-                >
-                  <td className="px-4 py-2.5">
-                    <button
-                      type="button"
-                      aria-pressed={draft?.id === door.id}
-                      className="flex items-center gap-2 text-left font-medium"
-                      onClick={() => setDraft(draftOf(door))}
-                    >
-                      <ChannelMark channel={door.channel} />
-                      {door.name}
-                    </button>
-                  </td>
-                  <td className="text-ink-2">{door.address}</td>
-                  <td>
+          <Table
+            label="Doors"
+            rows={view.doors}
+            idOf={(door) => door.id}
+            rowClass={(door) => draft?.id === door.id && 'bg-chosen'}
+            columns={[
+              {
+                id: 'door',
+                head: 'Door',
+                by: (door) => door.name,
+                cell: (door) => (
+                  <button
+                    type="button"
+                    aria-pressed={draft?.id === door.id}
+                    className="flex items-center gap-2 text-left font-medium"
+                    onClick={() => setDraft(draftOf(door))}
+                  >
+                    <ChannelMark channel={door.channel} />
+                    {door.name}
+                  </button>
+                ),
+              },
+              { id: 'address', head: 'Address', cell: (door) => door.address, className: 'text-ink-2' },
+              {
+                id: 'bot',
+                head: 'Bot',
+                by: (door) => door.botName,
+                cell: (door) => (
+                  <>
                     {door.botName}{' '}
                     {door.botLive === null ? (
                       <Pill tone="bad">never published</Pill>
@@ -94,27 +98,33 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
                         {door.trial.version} on trial, {door.trial.percent}%
                       </Pill>
                     )}
-                  </td>
-                  <td>
-                    <Pill tone={door.opening.open ? 'good' : 'warn'}>
-                      {openingWords(door.opening, view.hours.find((h) => h.id === door.hoursId)?.zone ?? 'UTC')}
-                    </Pill>
-                  </td>
-                  <td className="pr-4 text-small text-ink-2">{door.languages.join(' ')}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+              {
+                id: 'hours',
+                head: 'Hours',
+                cell: (door) => (
+                  <Pill tone={door.opening.open ? 'good' : 'warn'}>
+                    {openingWords(door.opening, view.hours.find((h) => h.id === door.hoursId)?.zone ?? 'UTC')}
+                  </Pill>
+                ),
+              },
+              {
+                id: 'languages',
+                head: 'Languages',
+                cell: (door) => door.languages.join(' '),
+                className: 'text-small text-ink-2',
+              },
+            ]}
+          />
         )}
         <div className="border-t border-rule px-4 py-3">
           <div className="flex items-center gap-2">
             <h2 className="text-panel">Opening hours</h2>
-            <Link
-              href="/doors/hours"
-              className="ml-auto rounded-control border border-rule-strong px-2 py-0.5 font-display text-small font-semibold hover:bg-sunk"
-            >
+            <LinkButton small href="/doors/hours" className="ml-auto">
               {view.mayChange ? 'Change hours' : 'Look at hours'}
-            </Link>
+            </LinkButton>
           </div>
           <ul className="mt-1 divide-y divide-rule">
             {view.hours.map((h) => (

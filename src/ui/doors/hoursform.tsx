@@ -1,13 +1,13 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { type DatedDay, localDate } from '@/core/hours/weekly';
 import type { HoursLine, HoursView } from '@/services/doors/hours';
-import { Button } from '../kit/button';
-import { call, sentence, setting } from '../kit/call';
+import { Button, LinkButton } from '../kit/button';
+import { call } from '../kit/call';
 import { DateField, TimeField } from '../kit/datefield';
+import { doing } from '../kit/doing';
+import { EditForm } from '../kit/editform';
 import { Field, Input } from '../kit/field';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
@@ -50,57 +50,36 @@ export function HoursForm({
     const saved = await save(draft, `${draft.name} applied; whatever uses it follows at once.`);
     if (saved) await onReread(saved.id);
   };
-  const remove = () =>
-    setting('remove-hours', { id: draft.id }).then(
-      () => {
-        toast.success(`${draft.name} removed; it can be undone in History.`);
-        void onReread(null);
-      },
-      (e: unknown) => toast.error(sentence(e)),
-    );
+  const remove = async () => {
+    if (await doing('remove-hours', { id: draft.id }, `${draft.name} removed; it can be undone in History.`))
+      await onReread(null);
+  };
   const setInterval = (i: number, part: object) =>
     set({ weekly: draft.weekly.map((w, j) => (j === i ? { ...w, ...part } : w)) });
   const setDay = (i: number, day: DatedDay) => set({ exceptions: draft.exceptions.map((e, j) => (j === i ? day : e)) });
   const year = Number(localDate(view.now, draft.zone).slice(0, 4));
   return (
-    <form
-      className="flex flex-col gap-3"
-      aria-label={kept?.name ?? 'New hours'}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void submit();
-      }}
+    <EditForm
+      kind="hours"
+      name={draft.name}
+      marks={kept && <Pill tone={kept.opening.open ? 'good' : 'warn'}>{openingWords(kept)}</Pill>}
+      tools={
+        kept && (
+          <>
+            {!off && <Button onClick={() => setImporting(true)}>Bring in a calendar</Button>}
+            <LinkButton href={`/api/hours.ics?id=${kept.id}`}>Take out as calendar</LinkButton>
+          </>
+        )
+      }
+      keptName={kept?.name ?? null}
+      changed={changed}
+      busy={busy}
+      mayChange={view.mayChange}
+      conflict={conflict}
+      onUndo={() => kept && onChange(draftOf(kept))}
+      onRemove={kept?.usedBy.length === 0 ? () => void remove() : undefined}
+      onApply={() => void submit()}
     >
-      {conflict}
-      <div className="flex flex-wrap items-center gap-2">
-        <h2 className="text-title">{draft.name || 'New hours'}</h2>
-        {kept && <Pill tone={kept.opening.open ? 'good' : 'warn'}>{openingWords(kept)}</Pill>}
-        <span className="ml-auto flex gap-2">
-          {kept && !off && <Button onClick={() => setImporting(true)}>Bring in a calendar</Button>}
-          {kept && (
-            <a
-              href={`/api/hours.ics?id=${kept.id}`}
-              className={clsx(
-                'inline-flex items-center rounded-control border border-rule-strong bg-sheet px-3 py-1.5',
-                'font-display text-[13.5px] font-semibold hover:bg-sunk',
-              )}
-            >
-              Take out as calendar
-            </a>
-          )}
-          {kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}
-          {!off && kept && kept.usedBy.length === 0 && (
-            <Button kind="danger" onClick={() => void remove()}>
-              Remove
-            </Button>
-          )}
-          {!off && (
-            <Button kind="primary" type="submit" disabled={!changed || busy}>
-              {kept ? 'Apply' : 'Add the hours'}
-            </Button>
-          )}
-        </span>
-      </div>
       {kept && (
         <p className="text-small text-ink-2">
           {kept.usedBy.length === 0 ? 'Nothing uses them yet.' : `Used by ${kept.usedBy.join(', ')}.`}
@@ -309,7 +288,7 @@ export function HoursForm({
           }}
         />
       )}
-    </form>
+    </EditForm>
   );
 }
 

@@ -1,10 +1,10 @@
 'use client';
 
-import { clsx } from 'clsx';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { HoursView } from '@/services/doors/hours';
 import { Button } from '../kit/button';
+import { ListPanel, TwoLines } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
 import { type Draft, draftOf } from './hoursdraft';
@@ -23,13 +23,12 @@ export function HoursPage({ initial }: { initial: HoursView }) {
   };
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[260px_minmax(0,1fr)]">
-      <Panel className="self-start p-2" label="Opening hours">
-        <div className="flex items-center px-2 py-1.5">
-          <h1 className="text-panel">Opening hours</h1>
-          {view.mayChange && (
+      <ListPanel
+        title="Opening hours"
+        tools={
+          view.mayChange && (
             <Button
               small
-              className="ml-auto"
               onClick={() =>
                 setDraft({
                   id: null,
@@ -43,32 +42,22 @@ export function HoursPage({ initial }: { initial: HoursView }) {
             >
               New
             </Button>
-          )}
-        </div>
-        <ul>
-          {view.hours.map((h) => (
-            <li key={h.id}>
-              <button
-                type="button"
-                aria-pressed={draft?.id === h.id}
-                onClick={() => setDraft(draftOf(h))}
-                className={clsx(
-                  'flex w-full flex-col rounded-control border-l-3 px-2 py-1.5 text-left',
-                  draft?.id === h.id ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
-                )}
-              >
-                <span className="font-medium">{h.name}</span>
-                <span className={clsx('text-small', h.opening.open ? 'text-moss' : 'text-brass-ink')}>
-                  {openingWords(h)}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ul>
-        <Link href="/doors" className="m-2 inline-block text-small text-plum underline">
-          Back to the doors
-        </Link>
-      </Panel>
+          )
+        }
+        things={view.hours}
+        openId={draft?.id}
+        onOpen={(h) => setDraft(draftOf(h))}
+        line={(h) => (
+          <TwoLines name={h.name}>
+            <span className={h.opening.open ? 'text-moss' : 'text-brass-ink'}>{openingWords(h)}</span>
+          </TwoLines>
+        )}
+        foot={
+          <Link href="/doors" className="text-small text-plum underline">
+            Back to the doors
+          </Link>
+        }
+      />
       {draft ? (
         <HoursForm
           key={draft.id ?? 'new'}

@@ -8,8 +8,8 @@ import { ChannelMark } from '../kit/channelmark';
 import { asClock, asTime } from '../kit/figures';
 import { useFloorNow, useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
-import { Select } from '../kit/select';
-import { StatePill } from '../people/statepill';
+import { options, Select } from '../kit/select';
+import { StatePill } from '../kit/statepill';
 import { LaneRow, Scale } from './lanerow';
 import { Why } from './why';
 
@@ -103,11 +103,7 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
               onChange={(chosen) => setTeam(chosen)}
             >
               <option value="">All teams</option>
-              {view.teams.map((t) => (
-                <option key={t.id} value={t.id}>
-                  {t.name}
-                </option>
-              ))}
+              {options(view.teams)}
             </Select>
           </div>
           <p className="mb-1 text-small text-ink-2">

@@ -6,7 +6,7 @@ import { Button } from '../kit/button';
 import { sentence } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { Field, Input } from '../kit/field';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 import { type Conversation, type Door, type Held, start } from './channelclient';
 
 /** A number for a made-up customer, from a range kept free for fiction. */
@@ -68,11 +68,7 @@ export function Begin({
       <Field label="Your language">
         {(p) => (
           <Select {...p} value={language} onChange={(chosen) => setLanguage(chosen)}>
-            {door.languages.map((l) => (
-              <option key={l} value={l}>
-                {languageName(l)}
-              </option>
-            ))}
+            {options(door.languages, languageName)}
           </Select>
         )}
       </Field>

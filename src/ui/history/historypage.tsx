@@ -10,13 +10,13 @@ import { Refused, sentence, setting } from '../kit/call';
 import { RangeField } from '../kit/datefield';
 import { Dialog } from '../kit/dialog';
 import { asDayTime } from '../kit/figures';
+import { Filters, FilterText } from '../kit/filters';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { usualRanges } from '../kit/ranges';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 import { StopNav } from '../lane/stopnav';
 
-const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small';
 type Filter = {
   readonly text: string;
   readonly kind: string;
@@ -65,30 +65,22 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
       <StopNav stop="People" />
       <div className="min-h-0 flex-1 px-4 pt-2 pb-4">
         <Panel className="flex h-full flex-col p-4" label="History">
-          <div className="flex flex-wrap items-center gap-2" role="search">
+          <Filters label="Narrow changes">
             <h1 className="mr-2 text-title">Who changed what</h1>
-            <input
-              aria-label="Search changes"
-              placeholder="Search names and values"
+            <FilterText
+              label="Search changes"
+              hint="Search names and values"
               value={filter.text}
-              onChange={(e) => set({ text: e.target.value })}
-              className={`${CONTROL} w-52`}
+              onChange={(text) => set({ text })}
+              className="w-52"
             />
             <Select aria-label="What kind" value={filter.kind} onChange={(chosen) => set({ kind: chosen })} compact>
               <option value="">Everything</option>
-              {view.kinds.map((k) => (
-                <option key={k.id} value={k.id}>
-                  {k.name}
-                </option>
-              ))}
+              {options(view.kinds)}
             </Select>
             <Select aria-label="By whom" value={filter.person} onChange={(chosen) => set({ person: chosen })} compact>
               <option value="">By anybody</option>
-              {view.people.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
+              {options(view.people)}
             </Select>
             <RangeField
               label="Days"
@@ -105,7 +97,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
                 </button>
               </Pill>
             )}
-          </div>
+          </Filters>
           {error && (
             <p role="alert" className="mt-2 text-small text-clay">
               {sentence(error)}

@@ -9,23 +9,28 @@ const KINDS: Readonly<Record<Kind, string>> = {
   danger: 'bg-sheet text-clay border-clay hover:bg-clay-wash',
 };
 
-export function Button({
+const looks = (kind: Kind, small: boolean, className: string | undefined) =>
+  clsx(
+    'inline-flex items-center justify-center gap-1.5 rounded-control border font-display',
+    'font-semibold whitespace-nowrap disabled:opacity-55',
+    small ? 'px-2 py-0.5 text-small' : 'px-3 py-1.5 text-[13.5px]',
+    KINDS[kind],
+    className,
+  );
+type Looks = { readonly kind?: Kind; readonly small?: boolean };
+
+export const Button = ({ kind = 'plain', className, small = false, ...rest }: ComponentProps<'button'> & Looks) => (
+  <button type="button" {...rest} className={looks(kind, small, className)} />
+);
+/** Looks like a button and is a link: a page to open, a file to take out. */
+export const LinkButton = ({
   kind = 'plain',
   className,
   small = false,
+  children,
   ...rest
-}: ComponentProps<'button'> & { kind?: Kind; small?: boolean }) {
-  return (
-    <button
-      type="button"
-      {...rest}
-      className={clsx(
-        'inline-flex items-center justify-center gap-1.5 rounded-control border font-display',
-        'font-semibold whitespace-nowrap disabled:opacity-55',
-        small ? 'px-2 py-0.5 text-small' : 'px-3 py-1.5 text-[13.5px]',
-        KINDS[kind],
-        className,
-      )}
-    />
-  );
-}
+}: ComponentProps<'a'> & Looks) => (
+  <a {...rest} className={looks(kind, small, className)}>
+    {children}
+  </a>
+);

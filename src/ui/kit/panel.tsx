@@ -36,8 +36,9 @@ export const Pill = ({
   </span>
 );
 
-export const Key = ({ children }: { children: ReactNode }) => (
-  <kbd className="rounded border border-rule-strong bg-sheet px-1.5 font-body text-tiny text-ink-2">{children}</kbd>
+/** What stands beside the page's main thing: as high as the page, and scrolling by itself. */
+export const SidePanel = ({ className, ...rest }: Parameters<typeof Panel>[0]) => (
+  <Panel {...rest} className={clsx('min-h-0 overflow-y-auto p-4', className)} />
 );
 
 /** An empty view says what would be here and what to do about it. */
@@ -54,4 +55,23 @@ export const Forbidden = ({ what }: { what: string }) => (
       <p className="mt-2 text-ink-2">Your role does not include it. An owner or a lead can change that.</p>
     </Panel>
   </main>
+);
+
+/** The head of a panel: what it is, how it stands, and at the right what can be done. `h2` where it is one of several. */
+export const PanelHead = ({
+  title,
+  as: Heading = 'h1',
+  marks,
+  children,
+}: {
+  title: string;
+  as?: 'h1' | 'h2';
+  marks?: ReactNode;
+  children?: ReactNode;
+}) => (
+  <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-rule px-4 py-2.5">
+    <Heading className={Heading === 'h1' ? 'text-title' : 'text-panel'}>{title}</Heading>
+    {marks}
+    {children && <span className="ml-auto flex gap-2">{children}</span>}
+  </div>
 );

@@ -218,3 +218,18 @@ function Searched({ items, value, onChange, trigger, shown }: Parts) {
     </Popover.Root>
   );
 }
+
+type Named = { readonly id: string; readonly name: string };
+/** Things with a name, or plain values with how each is called, as choices. */
+export const options = <Value extends string | number>(
+  things: readonly (Value | Named)[],
+  nameOf: (value: Value) => ReactNode = (value) => value,
+) =>
+  things.map((thing) => {
+    const { id, name } = typeof thing === 'object' ? thing : { id: thing, name: nameOf(thing) };
+    return (
+      <option key={id} value={id}>
+        {name}
+      </option>
+    );
+  });

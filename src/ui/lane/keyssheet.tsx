@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { Dialog } from '../kit/dialog';
-import { Key } from '../kit/panel';
+import { Key } from '../kit/keys';
 
 const EVERYWHERE: readonly [string, string][] = [
   ['Ctrl K', 'go to a page or thing'],

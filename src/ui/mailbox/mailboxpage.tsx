@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { OutsideMessage } from '@/services/workspace/mailbox';
 import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
-import { Empty, Panel, Pill } from '../kit/panel';
+import { Empty, Pill, SidePanel } from '../kit/panel';
 
 const MEDIUM = { mail: 'mail', text: 'text', call: 'spoken' } as const;
 const LINK = /(https?:\/\/\S+|\/invitation\/\S+)/g;
@@ -21,7 +21,7 @@ export function MailboxPage({ initial, zone }: { initial: readonly OutsideMessag
   const open = messages.find((m) => m.id === id) ?? messages[0];
   return (
     <main className="grid h-[calc(100vh-64px)] min-h-[480px] grid-cols-[360px_minmax(0,1fr)] gap-3 p-4">
-      <Panel className="min-h-0 overflow-y-auto p-3" label="Messages">
+      <SidePanel label="Messages">
         <h1 className="px-1 text-panel">Stand-in mailbox</h1>
         <p className="px-1 text-small text-ink-2">Nothing leaves this machine. This is what would have been sent.</p>
         {messages.length === 0 ? (
@@ -49,8 +49,8 @@ export function MailboxPage({ initial, zone }: { initial: readonly OutsideMessag
             ))}
           </ul>
         )}
-      </Panel>
-      <Panel className="min-h-0 overflow-y-auto p-5" label="The message">
+      </SidePanel>
+      <SidePanel label="The message">
         {open && (
           <article>
             <p className="text-small text-ink-2">
@@ -72,7 +72,7 @@ export function MailboxPage({ initial, zone }: { initial: readonly OutsideMessag
             </p>
           </article>
         )}
-      </Panel>
+      </SidePanel>
     </main>
   );
 }

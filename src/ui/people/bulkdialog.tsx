@@ -7,7 +7,7 @@ import type { PeopleView } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 
 type What = 'teamId' | 'dutyProfileId' | 'siteId' | 'roleId' | 'level' | 'active';
 const WHATS: readonly [What, string][] = [
@@ -77,7 +77,7 @@ export function BulkDialog({
       setBusy(false);
     }
   };
-  const options: readonly (readonly [string, string])[] =
+  const targets: readonly (readonly [string, string])[] =
     what === 'teamId'
       ? view.teams.filter((t) => t.mayChange).map((t) => [t.id, t.name] as const)
       : what === 'dutyProfileId'
@@ -130,17 +130,13 @@ export function BulkDialog({
         </Select>
         {what === 'level' && (
           <Select aria-label="Which skill" className="!w-44" value={skill} onChange={(chosen) => setSkill(chosen)}>
-            {view.skills.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
+            {options(view.skills)}
           </Select>
         )}
         <span className="text-small">to</span>
         <Select aria-label="To what" className="!w-48" value={value} onChange={(chosen) => setValue(chosen)}>
           <option value="">Choose…</option>
-          {options.map(([id, name]) => (
+          {targets.map(([id, name]) => (
             <option key={id} value={id}>
               {name}
             </option>

@@ -1,16 +1,14 @@
 'use client';
 
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { PeopleView } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
-import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
+import { doing } from '../kit/doing';
 import { Field, Input } from '../kit/field';
-import { Select } from '../kit/select';
+import { Filters, FilterText } from '../kit/filters';
+import { options, Select } from '../kit/select';
 import { NO_FILTER, type PeopleFilter, STATE_CHOICES } from './filter';
-
-const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-2 py-1 text-small';
 
 /** Narrows by text, team, skill, level and state; a filter can be kept by name. */
 export function FilterBar({
@@ -28,27 +26,12 @@ export function FilterBar({
   const set = (change: Partial<PeopleFilter>) => onFilter({ ...filter, ...change });
   const plain = JSON.stringify(filter) === JSON.stringify(NO_FILTER);
   const kept = view.filters.find((f) => JSON.stringify({ ...NO_FILTER, ...f.filter }) === JSON.stringify(filter));
-  const act = (name: string, body: object, said: string) =>
-    setting(name, body).then(
-      () => toast.success(said),
-      (error: unknown) => toast.error(sentence(error)),
-    );
   return (
-    <div className="flex flex-wrap items-center gap-1.5 px-4 pt-2" role="search" aria-label="Narrow people">
-      <input
-        aria-label="Find a person"
-        placeholder="Find a person"
-        value={filter.text}
-        onChange={(e) => set({ text: e.target.value })}
-        className={`${CONTROL} w-32`}
-      />
+    <Filters label="Narrow people" className="px-4 pt-2">
+      <FilterText label="Find a person" value={filter.text} onChange={(text) => set({ text })} />
       <Select aria-label="Team" value={filter.team} onChange={(chosen) => set({ team: chosen })} compact>
         <option value="">All teams</option>
-        {view.teams.map((t) => (
-          <option key={t.id} value={t.id}>
-            {t.name}
-          </option>
-        ))}
+        {options(view.teams)}
       </Select>
       <Select
         aria-label="Skill"
@@ -57,11 +40,7 @@ export function FilterBar({
         compact
       >
         <option value="">Any skill</option>
-        {view.skills.map((s) => (
-          <option key={s.id} value={s.id}>
-            {s.name}
-          </option>
-        ))}
+        {options(view.skills)}
       </Select>
       {filter.skill !== '' && (
         <Select aria-label="At least level" value={filter.level} onChange={(chosen) => set({ level: chosen })} compact>
@@ -101,11 +80,7 @@ export function FilterBar({
           compact
         >
           <option value="">Kept filters…</option>
-          {view.filters.map((f) => (
-            <option key={f.id} value={f.id}>
-              {f.name}
-            </option>
-          ))}
+          {options(view.filters)}
         </Select>
       )}
       {!plain && !kept && (
@@ -114,7 +89,7 @@ export function FilterBar({
         </Button>
       )}
       {kept && (
-        <Button small kind="quiet" onClick={() => void act('drop-filter', { id: kept.id }, `${kept.name} is gone.`)}>
+        <Button small kind="quiet" onClick={() => void doing('drop-filter', { id: kept.id }, `${kept.name} is gone.`)}>
           Forget it
         </Button>
       )}
@@ -123,7 +98,7 @@ export function FilterBar({
           <form
             onSubmit={(e) => {
               e.preventDefault();
-              void act('keep-filter', { id: null, name: naming.trim(), filter }, `Kept as ${naming.trim()}.`);
+              void doing('keep-filter', { id: null, name: naming.trim(), filter }, `Kept as ${naming.trim()}.`);
               setNaming(null);
             }}
           >
@@ -147,6 +122,6 @@ export function FilterBar({
           </form>
         </Dialog>
       )}
-    </div>
+    </Filters>
   );
 }

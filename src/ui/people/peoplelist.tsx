@@ -8,7 +8,7 @@ import { withOverrides } from '@/core/people/load';
 import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
 import { ChannelMark } from '../kit/channelmark';
 import { Pill } from '../kit/panel';
-import { StatePill } from './statepill';
+import { StatePill } from '../kit/statepill';
 
 const COLUMNS =
   'grid grid-cols-[28px_minmax(150px,1.5fr)_86px_minmax(90px,1fr)_78px_minmax(110px,1fr)_128px] items-center gap-x-2';

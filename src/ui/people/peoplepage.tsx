@@ -7,8 +7,9 @@ import type { PeopleView, StandingLine } from '@/services/people/peopleview';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { asTime } from '../kit/figures';
+import { KeyHints } from '../kit/keys';
 import { useLive } from '../kit/live';
-import { Key, Panel, Pill } from '../kit/panel';
+import { Panel, Pill } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
 import { BulkDialog } from './bulkdialog';
 import { NO_FILTER, passing, type PeopleFilter } from './filter';
@@ -164,9 +165,14 @@ export function PeoplePage({
                 3
               </span>
               team or set
-              <span>
-                type <Key>1–5</Key> <Key>0</Key> clears <Key>N</Key> never <Key>Shift</Key> picks a block
-              </span>
+              <KeyHints
+                hints={[
+                  ['1–5', 'sets'],
+                  ['0', 'clears'],
+                  ['N', 'never'],
+                  ['Shift', 'picks a block'],
+                ]}
+              />
               <span className="ml-auto flex items-center gap-2" role="status">
                 {saved && `Saved ${saved}`}
                 {count.undo > 0 && (

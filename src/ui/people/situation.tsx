@@ -8,7 +8,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock } from '../kit/figures';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 import type { DutyDraft } from './duty/dutydraft';
 
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5 text-small';
@@ -80,11 +80,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
         <h2 className="text-small font-semibold">In this situation</h2>
         <Select aria-label="Whose skills" value={personId} onChange={(chosen) => setPersonId(chosen)} compact>
           <option value="">anybody with the skills</option>
-          {view.people.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
+          {options(view.people)}
         </Select>
         {view.waiting.length > 0 && (
           <Button small kind="quiet" onClick={() => setLines([...view.waiting])}>
@@ -137,11 +133,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
                 }}
                 compact
               >
-                {CHANNELS.map((c) => (
-                  <option key={c} value={c}>
-                    {CHANNEL_NAMES[c].name}
-                  </option>
-                ))}
+                {options(CHANNELS, (c) => CHANNEL_NAMES[c].name)}
               </Select>
               <Select
                 aria-label="In which queue"
@@ -150,11 +142,7 @@ export function Situation({ view, draft }: { view: DutyView; draft: DutyDraft })
                 compact
                 className="min-w-0 flex-1"
               >
-                {view.queues.map((q) => (
-                  <option key={q.id} value={q.id}>
-                    {q.name}
-                  </option>
-                ))}
+                {options(view.queues)}
               </Select>
               <input
                 aria-label="Waiting for seconds"

@@ -1,13 +1,13 @@
 'use client';
 
 import Link from 'next/link';
-import { toast } from 'sonner';
 import type { CallbackLine, CallbacksView } from '@/services/contacts/callbacks';
 import { Button } from '../kit/button';
-import { sentence, setting } from '../kit/call';
+import { doing } from '../kit/doing';
 import { asClock, asDayTime, asTime } from '../kit/figures';
 import { useLive } from '../kit/live';
-import { Empty, Panel, Pill } from '../kit/panel';
+import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
+import { type Column, Table } from '../kit/table';
 import { useViewer } from '../lane/viewer';
 import { StopNav } from '../lane/stopnav';
 
@@ -33,107 +33,113 @@ export function CallbacksPage({ initial }: { initial: CallbacksView }) {
     initial,
   );
   const view = data ?? initial;
-  const change = (line: CallbackLine, act: 'cancel' | 'now') =>
-    setting('change-callback', { id: line.id, act }).then(
-      () => {
-        toast.success(act === 'now' ? 'In line; it is dialled as soon as somebody is free.' : 'Called off.');
-        void refetch();
-      },
-      (e: unknown) => {
-        toast.error(sentence(e));
-        void refetch();
-      },
-    );
+  const change = async (line: CallbackLine, act: 'cancel' | 'now') => {
+    const said = act === 'now' ? 'In line; it is dialled as soon as somebody is free.' : 'Called off.';
+    await doing('change-callback', { id: line.id, act }, said);
+    await refetch();
+  };
   const open = view.lines.filter(
     (l) => l.state === 'planned' || l.state === 'waiting' || l.state === 'dialling' || l.state === 'talking',
   );
   const over = view.lines.filter((l) => !open.includes(l)).sort((a, b) => b.askedAt - a.askedAt);
-  const table = (lines: readonly CallbackLine[], ended: boolean) => (
-    <table className="w-full text-left">
-      <thead className="text-tiny text-ink-2">
-        <tr>
-          <th className="px-4 py-2 font-medium">Customer</th>
-          <th className="font-medium">Number</th>
-          <th className="font-medium">Queue</th>
-          <th className="font-medium">Asked</th>
-          <th className="font-medium">When</th>
-          <th className="font-medium">Attempts</th>
-          <th className="font-medium">State</th>
-          <th className="pr-4" />
-        </tr>
-      </thead>
-      <tbody>
-        {lines.map((l) => (
-          <tr key={l.id} className="border-t border-rule">
-            <td className="px-4 py-2">
-              <Link href={`/contacts/${l.contactId}`} className="font-medium underline">
-                {l.customer}
-              </Link>
-            </td>
-            <td>{l.number}</td>
-            <td>{l.queue}</td>
-            <td className="text-small">{asDayTime(l.askedAt, zone)}</td>
-            <td className="text-small">
-              {l.untilAt === null
-                ? 'as soon as possible'
-                : `${asDayTime(l.fromAt, zone)} to ${asTime(l.untilAt, zone)}`}
-              {!ended && l.nextAt !== null && l.state === 'planned' && l.attempts > 0
-                ? `, again in ${asClock((l.nextAt - view.now) / 1000)}`
-                : ''}
-            </td>
-            <td>
-              {l.attempts} of {l.of}
-            </td>
-            <td>
-              <Pill tone={STATES[l.state].tone}>{STATES[l.state].words}</Pill>{' '}
-              {l.outcome && <span className="text-small text-ink-2">{l.outcome}</span>}{' '}
-              {l.person && <span className="text-small text-ink-2">{l.person}</span>}
-            </td>
-            <td className="pr-4 text-right whitespace-nowrap">
-              {!ended && view.mayChange && (l.state === 'planned' || l.state === 'waiting') && (
-                <>
-                  {l.state === 'planned' && (
-                    <Button small onClick={() => void change(l, 'now')}>
-                      Call now
-                    </Button>
-                  )}{' '}
-                  <Button small kind="danger" onClick={() => void change(l, 'cancel')}>
-                    Call off
-                  </Button>
-                </>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
+  const columns = (ended: boolean): readonly Column<CallbackLine>[] => [
+    {
+      id: 'customer',
+      head: 'Customer',
+      by: (l) => l.customer,
+      cell: (l) => (
+        <Link href={`/contacts/${l.contactId}`} className="font-medium underline">
+          {l.customer}
+        </Link>
+      ),
+    },
+    { id: 'number', head: 'Number', cell: (l) => l.number },
+    { id: 'queue', head: 'Queue', by: (l) => l.queue, cell: (l) => l.queue },
+    {
+      id: 'asked',
+      head: 'Asked',
+      by: (l) => l.askedAt,
+      cell: (l) => asDayTime(l.askedAt, zone),
+      className: 'text-small',
+    },
+    {
+      id: 'when',
+      head: 'When',
+      by: (l) => l.fromAt,
+      className: 'text-small',
+      cell: (l) => (
+        <>
+          {l.untilAt === null ? 'as soon as possible' : `${asDayTime(l.fromAt, zone)} to ${asTime(l.untilAt, zone)}`}
+          {!ended && l.nextAt !== null && l.state === 'planned' && l.attempts > 0
+            ? `, again in ${asClock((l.nextAt - view.now) / 1000)}`
+            : ''}
+        </>
+      ),
+    },
+    { id: 'attempts', head: 'Attempts', by: (l) => l.attempts, cell: (l) => `${l.attempts} of ${l.of}` },
+    {
+      id: 'state',
+      head: 'State',
+      by: (l) => STATES[l.state].words,
+      cell: (l) => (
+        <>
+          <Pill tone={STATES[l.state].tone}>{STATES[l.state].words}</Pill>{' '}
+          {l.outcome && <span className="text-small text-ink-2">{l.outcome}</span>}{' '}
+          {l.person && <span className="text-small text-ink-2">{l.person}</span>}
+        </>
+      ),
+    },
+    {
+      id: 'acts',
+      head: '',
+      className: 'text-right whitespace-nowrap',
+      cell: (l) =>
+        !ended &&
+        view.mayChange &&
+        (l.state === 'planned' || l.state === 'waiting') && (
+          <>
+            {l.state === 'planned' && (
+              <Button small onClick={() => void change(l, 'now')}>
+                Call now
+              </Button>
+            )}{' '}
+            <Button small kind="danger" onClick={() => void change(l, 'cancel')}>
+              Call off
+            </Button>
+          </>
+        ),
+    },
+  ];
   return (
     <>
       <StopNav stop="Queues" />
       <main className="flex flex-col gap-3 p-4 pt-2.5">
         <Panel label="Promised">
-          <div className="flex items-center gap-3 px-4 py-3">
-            <h1 className="text-title">Callbacks</h1>
-            <Pill tone={open.length > 0 ? 'warn' : 'good'}>{open.length} promised</Pill>
-            {view.inWindow.of > 0 && (
-              <Pill>
-                {view.inWindow.kept} of {view.inWindow.of} reached within their window
-              </Pill>
-            )}
-          </div>
+          <PanelHead
+            title="Callbacks"
+            marks={
+              <>
+                <Pill tone={open.length > 0 ? 'warn' : 'good'}>{open.length} promised</Pill>
+                {view.inWindow.of > 0 && (
+                  <Pill>
+                    {view.inWindow.kept} of {view.inWindow.of} reached within their window
+                  </Pill>
+                )}
+              </>
+            }
+          />
           {open.length === 0 ? (
             <Empty title="Nobody waits to be called back">
               A queue’s clock or an entry rule may offer a callback; those promised stand here with their place kept.
             </Empty>
           ) : (
-            table(open, false)
+            <Table label="Promised callbacks" rows={open} columns={columns(false)} idOf={(l) => l.id} />
           )}
         </Panel>
         {over.length > 0 && (
           <Panel label="The last seven days">
             <h2 className="px-4 pt-3 text-panel">The last seven days</h2>
-            {table(over, true)}
+            <Table label="Callbacks that are over" rows={over} columns={columns(true)} idOf={(l) => l.id} />
           </Panel>
         )}
       </main>

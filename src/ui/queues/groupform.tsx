@@ -1,18 +1,20 @@
 'use client';
 
-import { toast } from 'sonner';
-import type { Level } from '@/core/people/levels';
 import type { Who } from '@/core/people/membership';
 import { LIMIT_KINDS, type LimitKind } from '@/core/routing/limits';
 import { LIMIT_WORDS } from '@/core/routing/trail';
 import type { GroupLine, GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
-import { call, sentence, setting } from '../kit/call';
-import { Check, Field, Input } from '../kit/field';
+import { call } from '../kit/call';
+import { doing } from '../kit/doing';
+import { EditForm } from '../kit/editform';
+import { Field, Input } from '../kit/field';
 import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
+import { Picks, Ticks } from '../kit/picks';
 import { useSaving } from '../kit/saving';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
+import { whoChoices, whoOf } from '../kit/whochoice';
 import { UseTable } from './usetable';
 
 export type Draft = Omit<GroupLine, 'id' | 'memberIds' | 'onDuty' | 'use' | 'usedBy'> & { readonly id: string | null };
@@ -65,14 +67,16 @@ export function GroupForm({
     const saved = await save(draft, `${draft.name} applied; it counts from the next decision on.`);
     if (saved) await onReread(saved.id);
   };
-  const remove = () =>
-    setting('remove-asked', { kind: 'group', id: draft.id }).then(
-      () => {
-        toast.success(`${draft.name} removed; it can be undone in History.`);
-        void onReread(null);
-      },
-      (e: unknown) => toast.error(sentence(e)),
-    );
+  const remove = async () => {
+    if (
+      await doing(
+        'remove-asked',
+        { kind: 'group', id: draft.id },
+        `${draft.name} removed; it can be undone in History.`,
+      )
+    )
+      await onReread(null);
+  };
   const ruleWords = (w: Who) =>
     w.by === 'everyone'
       ? 'everyone'
@@ -82,38 +86,27 @@ export function GroupForm({
           ? `team ${nameOf(w.id)}`
           : `role ${w.id}`;
   return (
-    <form
-      className="flex flex-col gap-3"
-      aria-label={kept?.name ?? 'New group'}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void submit();
-      }}
-    >
-      {conflict}
-      <div className="flex flex-wrap items-center gap-2">
-        <h2 className="text-title">{draft.name || 'New group'}</h2>
-        {kept && (
+    <EditForm
+      kind="group"
+      name={draft.name}
+      marks={
+        kept && (
           <>
             <Pill>{kept.memberIds.length} people</Pill>
             <Pill tone="good">{kept.onDuty} on duty</Pill>
             {kept.use.reached[0] && <Pill tone="bad">{LIMIT_WORDS[kept.use.reached[0]]}</Pill>}
           </>
-        )}
-        <span className="ml-auto flex gap-2">
-          {kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}
-          {!off && kept && (
-            <Button kind="danger" onClick={() => void remove()}>
-              Remove
-            </Button>
-          )}
-          {!off && (
-            <Button kind="primary" type="submit" disabled={!changed || busy}>
-              {kept ? 'Apply' : 'Add the group'}
-            </Button>
-          )}
-        </span>
-      </div>
+        )
+      }
+      keptName={kept?.name ?? null}
+      changed={changed}
+      busy={busy}
+      mayChange={view.mayChange}
+      conflict={conflict}
+      onUndo={() => kept && onChange(draftOf(kept))}
+      onRemove={() => void remove()}
+      onApply={() => void submit()}
+    >
       {kept && (
         <Panel className="p-4" label="Use so far">
           <h3 className="mb-2 text-panel">Use so far</h3>
@@ -147,11 +140,7 @@ export function GroupForm({
                   onChange={(chosen) => set({ hoursId: chosen === '' ? null : chosen })}
                 >
                   <option value="">always</option>
-                  {view.hours.map((h) => (
-                    <option key={h.id} value={h.id}>
-                      {h.name}
-                    </option>
-                  ))}
+                  {options(view.hours)}
                 </Select>
               )}
             </Field>
@@ -171,20 +160,11 @@ export function GroupForm({
             <legend className="mb-1 text-small font-medium text-ink-2">
               In place of the members’ own limits (never their load)
             </legend>
-            <div className="flex flex-wrap gap-x-4 gap-y-1">
-              {LIMIT_KINDS.map((kind) => (
-                <Check
-                  key={kind}
-                  label={INSTEAD[kind]}
-                  checked={draft.instead.includes(kind)}
-                  onChange={(e) =>
-                    set({
-                      instead: LIMIT_KINDS.filter((k) => (k === kind ? e.target.checked : draft.instead.includes(k))),
-                    })
-                  }
-                />
-              ))}
-            </div>
+            <Ticks
+              of={LIMIT_KINDS.map((id) => ({ id, name: INSTEAD[id] }))}
+              ticked={draft.instead}
+              onTicked={(instead) => set({ instead })}
+            />
           </fieldset>
         </Panel>
         <Panel className="flex flex-col gap-3 p-4" label="Who belongs">
@@ -212,75 +192,31 @@ export function GroupForm({
               aria-label="Add a rule"
               value=""
               onChange={(chosen) => {
-                const [by, id = ''] = chosen.split('|');
-                if (by === 'everyone') set({ who: [...draft.who, { by }] });
-                else if (by === 'team' || by === 'role') set({ who: [...draft.who, { by, id }] });
-                else if (by === 'skill') set({ who: [...draft.who, { by, id, atLeast: 3 as Level }] });
+                const who = whoOf(chosen);
+                if (who) set({ who: [...draft.who, who] });
               }}
             >
               <option value="">Add a rule…</option>
-              <option value="everyone">everyone</option>
-              <optgroup label="Team">
-                {view.teams.map((t) => (
-                  <option key={t.id} value={`team|${t.id}`}>
-                    {t.name}
-                  </option>
-                ))}
-              </optgroup>
-              <optgroup label="Skill, 3 or better">
-                {view.skills.map((s) => (
-                  <option key={s.id} value={`skill|${s.id}`}>
-                    {s.name}
-                  </option>
-                ))}
-              </optgroup>
-              <optgroup label="Role">
-                {view.roles.map((r) => (
-                  <option key={r.id} value={`role|${r.id}`}>
-                    {r.name}
-                  </option>
-                ))}
-              </optgroup>
+              {whoChoices(view)}
             </Select>
           )}
-          {(['alsoIds', 'exceptIds'] as const).map((list) => (
+          {(
+            [
+              ['alsoIds', 'And also', 'Add a person'],
+              ['exceptIds', 'But not', 'Except a person'],
+            ] as const
+          ).map(([list, words, add]) => (
             <div key={list}>
-              <p className="text-small font-medium text-ink-2">{list === 'alsoIds' ? 'And also' : 'But not'}</p>
-              <p className="flex flex-wrap gap-1 text-small">
-                {draft[list].map((id) => (
-                  <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2">
-                    {nameOf(id)}
-                    {!off && (
-                      <button
-                        type="button"
-                        aria-label={`Remove ${nameOf(id)}`}
-                        onClick={() => set({ [list]: draft[list].filter((x) => x !== id) })}
-                      >
-                        ×
-                      </button>
-                    )}
-                  </span>
-                ))}
-              </p>
-              {!off && (
-                <Select
-                  aria-label={list === 'alsoIds' ? 'Add a person' : 'Except a person'}
-                  className="mt-1"
-                  value=""
-                  onChange={(chosen) => {
-                    if (chosen) set({ [list]: [...draft[list], chosen] });
-                  }}
-                >
-                  <option value="">{list === 'alsoIds' ? 'Add a person…' : 'Except a person…'}</option>
-                  {view.people
-                    .filter((p) => !draft[list].includes(p.id))
-                    .map((p) => (
-                      <option key={p.id} value={p.id}>
-                        {p.name}
-                      </option>
-                    ))}
-                </Select>
-              )}
+              <p className="text-small font-medium text-ink-2">{words}</p>
+              <Picks
+                label={add}
+                add={`${add}…`}
+                of={view.people}
+                picked={draft[list]}
+                onPicked={(ids) => set({ [list]: ids })}
+                disabled={off}
+                takeOut={(name) => `Remove ${name}`}
+              />
             </div>
           ))}
         </Panel>
@@ -316,6 +252,6 @@ export function GroupForm({
           </div>
         </Panel>
       )}
-    </form>
+    </EditForm>
   );
 }

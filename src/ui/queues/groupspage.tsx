@@ -1,10 +1,10 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
 import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
+import { ListPanel } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
@@ -31,13 +31,13 @@ export function GroupsPage({ initial }: { initial: GroupsView }) {
       <StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[300px_minmax(0,1fr)]">
         <div className="flex flex-col gap-3 self-start">
-          <Panel className="p-2" label="Groups">
-            <div className="flex items-center px-2 py-1.5">
-              <h1 className="text-panel">Groups</h1>
-              {view.mayChange && (
+          <ListPanel
+            title="Groups"
+            none="People asked together once a queue’s clock adds them."
+            tools={
+              view.mayChange && (
                 <Button
                   small
-                  className="ml-auto"
                   onClick={() =>
                     setDraft({
                       id: null,
@@ -56,33 +56,22 @@ export function GroupsPage({ initial }: { initial: GroupsView }) {
                 >
                   New
                 </Button>
-              )}
-            </div>
-            {view.groups.length === 0 && (
-              <p className="px-2 pb-2 text-small text-ink-2">People asked together once a queue’s clock adds them.</p>
+              )
+            }
+            things={view.groups}
+            openId={draft?.id}
+            onOpen={(g) => setDraft(draftOf(g))}
+            className="!self-stretch"
+            line={(g) => (
+              <>
+                <span className="flex-1 truncate">{g.name}</span>
+                {g.use.reached.length > 0 && <Pill tone="bad">full</Pill>}
+                <span className="text-small text-ink-2">
+                  {g.onDuty} of {g.memberIds.length} on
+                </span>
+              </>
             )}
-            <ul>
-              {view.groups.map((g) => (
-                <li key={g.id}>
-                  <button
-                    type="button"
-                    aria-pressed={draft?.id === g.id}
-                    onClick={() => setDraft(draftOf(g))}
-                    className={clsx(
-                      'flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
-                      draft?.id === g.id ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
-                    )}
-                  >
-                    <span className="flex-1 truncate">{g.name}</span>
-                    {g.use.reached.length > 0 && <Pill tone="bad">full</Pill>}
-                    <span className="text-small text-ink-2">
-                      {g.onDuty} of {g.memberIds.length} on
-                    </span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-          </Panel>
+          />
           <OwnLimits view={view} onDone={() => void refetch()} />
         </div>
         {draft ? (

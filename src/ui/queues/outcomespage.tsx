@@ -2,17 +2,18 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { CATEGORY_NAMES, OUTCOME_CATEGORIES, OUTCOME_DEFAULTS, type OutcomeCategory } from '@/core/outcomes';
 import type { OutcomeLine, OutcomesView } from '@/services/queues/outcomes';
 import { Button } from '../kit/button';
-import { call, sentence, setting } from '../kit/call';
+import { call } from '../kit/call';
+import { doing } from '../kit/doing';
 import { Check, Field, Input } from '../kit/field';
 import { asCount } from '../kit/figures';
 import { useLive } from '../kit/live';
-import { Panel, Pill } from '../kit/panel';
+import { Panel, PanelHead, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
+import { Table } from '../kit/table';
 import { StopNav } from '../lane/stopnav';
 
 type Draft = Omit<OutcomeLine, 'uses' | 'queues' | 'place'> & { readonly isNew: boolean };
@@ -33,6 +34,14 @@ const lengthWords = (o: OutcomeLine) =>
     : o.longest === null
       ? `from ${o.shortest} s`
       : `${o.shortest ?? 0}–${o.longest} s`;
+
+/** The queues that offer a code; `all` of them offer every code there is. */
+const offeredIn = ({ who, queues }: OutcomeLine, all: number): string =>
+  who === 'system'
+    ? '–'
+    : queues.length === 0 && all > 0
+      ? `${all} queues with all codes`
+      : [...queues, ...(all > 0 ? [`${all} with all`] : [])].join(', ');
 
 /** What contacts come to: codes with who files them, when, and what they count as. */
 export function OutcomesPage({ initial }: { initial: OutcomesView }) {
@@ -63,14 +72,10 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
     const saved = await save(draft, `${draft.code} kept.`);
     if (saved) await reread(saved.id);
   };
-  const retire = (code: string) =>
-    setting('retire-outcome', { code }).then(
-      () => {
-        toast.success(`${code} is offered no more; it can be undone in History.`);
-        void reread(code);
-      },
-      (e: unknown) => toast.error(sentence(e)),
-    );
+  const retire = async (code: string) => {
+    if (await doing('retire-outcome', { code }, `${code} is offered no more; it can be undone in History.`))
+      await reread(code);
+  };
   const seconds = (value: number): number | null => (Number.isNaN(value) ? null : Math.max(0, Math.round(value)));
   return (
     <>
@@ -78,72 +83,70 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[minmax(0,1fr)_340px]">
         {conflict}
         <Panel label="Outcome codes">
-          <div className="flex items-center gap-3 border-b border-rule px-4 py-3">
-            <h1 className="text-title">Outcome codes</h1>
-            <Pill>{view.outcomes.filter((o) => !o.retired).length} in use</Pill>
+          <PanelHead title="Outcome codes" marks={<Pill>{view.outcomes.filter((o) => !o.retired).length} in use</Pill>}>
             {!off && (
               <Button
                 kind="primary"
-                className="ml-auto"
                 onClick={() => setDraft({ ...OUTCOME_DEFAULTS, isNew: true, revision: 0, code: '', label: '' })}
               >
                 Add a code
               </Button>
             )}
-          </div>
-          <table className="w-full text-left">
-            <thead className="text-tiny text-ink-2">
-              <tr>
-                <th className="px-4 py-2 font-medium">Code</th>
-                <th className="font-medium">Label</th>
-                <th className="font-medium">Counts as</th>
-                <th className="font-medium">Filed by</th>
-                <th className="font-medium">Length</th>
-                <th className="font-medium">Offered in</th>
-                <th className="pr-4 text-right font-medium">Filed</th>
-              </tr>
-            </thead>
-            <tbody>
-              {view.outcomes.map((o) => (
-                <tr
-                  key={o.code}
-                  className={clsx(
-                    'border-t border-rule',
-                    draft?.code === o.code ? 'bg-chosen' : 'hover:bg-sunk/50',
-                    o.retired && 'text-ink-3',
-                  )}
-                >
-                  <td className="px-4 py-2">
-                    <button
-                      type="button"
-                      aria-pressed={draft?.code === o.code}
-                      className="font-semibold"
-                      onClick={() => setDraft(draftOf(o))}
-                    >
-                      {o.code}
-                    </button>
-                  </td>
-                  <td>
+          </PanelHead>
+          <Table
+            label="Outcome codes"
+            rows={view.outcomes}
+            idOf={(o) => o.code}
+            rowClass={(o) => clsx(draft?.code === o.code ? 'bg-chosen' : 'hover:bg-sunk/50', o.retired && 'text-ink-3')}
+            columns={[
+              {
+                id: 'code',
+                head: 'Code',
+                by: (o) => o.code,
+                cell: (o) => (
+                  <button
+                    type="button"
+                    aria-pressed={draft?.code === o.code}
+                    className="font-semibold"
+                    onClick={() => setDraft(draftOf(o))}
+                  >
+                    {o.code}
+                  </button>
+                ),
+              },
+              {
+                id: 'label',
+                head: 'Label',
+                by: (o) => o.label,
+                cell: (o) => (
+                  <>
                     {o.label} {o.retired && <Pill>retired</Pill>}
-                  </td>
-                  <td className="text-small">
-                    {CATEGORY_NAMES[o.category]}
-                    {o.reached ? '' : ', nobody reached'}
-                  </td>
-                  <td className="text-small">{o.who === 'system' ? 'the system' : 'agents'}</td>
-                  <td className="text-small">{lengthWords(o)}</td>
-                  <td className="max-w-48 truncate text-small text-ink-2" title={o.queues.join(', ')}>
-                    {o.who === 'system'
-                      ? '–'
-                      : o.queues.length === 0 && view.all.length > 0
-                        ? `${view.all.length} queues with all codes`
-                        : [...o.queues, ...(view.all.length > 0 ? [`${view.all.length} with all`] : [])].join(', ')}
-                  </td>
-                  <td className="pr-4 text-right">{asCount(o.uses)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+              {
+                id: 'category',
+                head: 'Counts as',
+                by: (o) => CATEGORY_NAMES[o.category],
+                className: 'text-small',
+                cell: (o) => `${CATEGORY_NAMES[o.category]}${o.reached ? '' : ', nobody reached'}`,
+              },
+              {
+                id: 'who',
+                head: 'Filed by',
+                className: 'text-small',
+                cell: (o) => (o.who === 'system' ? 'the system' : 'agents'),
+              },
+              { id: 'length', head: 'Length', className: 'text-small', cell: lengthWords },
+              {
+                id: 'queues',
+                head: 'Offered in',
+                className: 'max-w-48 truncate text-small text-ink-2',
+                cell: (o) => <span title={o.queues.join(', ')}>{offeredIn(o, view.all.length)}</span>,
+              },
+              { id: 'uses', head: 'Filed', figure: true, by: (o) => o.uses, cell: (o) => asCount(o.uses) },
+            ]}
+          />
         </Panel>
         {draft && (
           <Panel className="self-start p-4" label={draft.isNew ? 'New code' : `Code ${draft.code}`}>
@@ -225,11 +228,7 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                     value={draft.category}
                     onChange={(chosen) => set({ category: chosen as OutcomeCategory })}
                   >
-                    {OUTCOME_CATEGORIES.map((c) => (
-                      <option key={c} value={c}>
-                        {CATEGORY_NAMES[c]}
-                      </option>
-                    ))}
+                    {options(OUTCOME_CATEGORIES, (c) => CATEGORY_NAMES[c])}
                   </Select>
                 )}
               </Field>

@@ -8,7 +8,7 @@ import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel } from '../kit/panel';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 
 /** Limits that a single person has of their own, whatever asks them. */
 export function OwnLimits({ view, onDone }: { view: GroupsView; onDone: () => void }) {
@@ -50,11 +50,7 @@ export function OwnLimits({ view, onDone }: { view: GroupsView; onDone: () => vo
         <>
           <Select aria-label="Whose limits" value={personId} onChange={(chosen) => choose(chosen)}>
             <option value="">Choose a person…</option>
-            {view.people.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
+            {options(view.people)}
           </Select>
           {personId && (
             <div className="mt-2 flex flex-col gap-2">

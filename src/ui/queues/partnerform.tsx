@@ -1,15 +1,16 @@
 'use client';
 
-import { toast } from 'sonner';
 import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView, PartnerLine } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
-import { call, sentence, setting } from '../kit/call';
+import { call } from '../kit/call';
+import { doing } from '../kit/doing';
+import { EditForm } from '../kit/editform';
 import { Field, Input } from '../kit/field';
 import { LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 import { UseTable } from './usetable';
 
 type NumberDraft = Omit<PartnerLine['numbers'][number], 'id' | 'use'> & { readonly id: string | null };
@@ -81,42 +82,33 @@ export function PartnerForm({
     const saved = await save(draft, `${draft.name} applied; it counts from the next call on.`);
     if (saved) await onReread(saved.id);
   };
-  const remove = () =>
-    setting('remove-asked', { kind: 'partner', id: draft.id }).then(
-      () => {
-        toast.success(`${draft.name} removed; it can be undone in History.`);
-        void onReread(null);
-      },
-      (e: unknown) => toast.error(sentence(e)),
-    );
+  const remove = async () => {
+    if (
+      await doing(
+        'remove-asked',
+        { kind: 'partner', id: draft.id },
+        `${draft.name} removed; it can be undone in History.`,
+      )
+    )
+      await onReread(null);
+  };
   const whole = (value: number, least: number) => (Number.isNaN(value) ? least : Math.round(value));
   return (
-    <form
-      className="flex flex-col gap-3"
-      aria-label={kept?.name ?? 'New partner desk'}
-      onSubmit={(e) => {
-        e.preventDefault();
-        void submit();
-      }}
+    <EditForm
+      kind="partner desk"
+      name={draft.name}
+      marks={
+        kept && <Pill>{kept.usedBy.length === 0 ? 'no queue rings it' : `rung by ${kept.usedBy.join(', ')}`}</Pill>
+      }
+      keptName={kept?.name ?? null}
+      changed={changed}
+      busy={busy}
+      mayChange={view.mayChange}
+      conflict={conflict}
+      onUndo={() => kept && onChange(draftOf(kept))}
+      onRemove={() => void remove()}
+      onApply={() => void submit()}
     >
-      {conflict}
-      <div className="flex flex-wrap items-center gap-2">
-        <h2 className="text-title">{draft.name || 'New partner desk'}</h2>
-        {kept && <Pill>{kept.usedBy.length === 0 ? 'no queue rings it' : `rung by ${kept.usedBy.join(', ')}`}</Pill>}
-        <span className="ml-auto flex gap-2">
-          {kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}
-          {!off && kept && (
-            <Button kind="danger" onClick={() => void remove()}>
-              Remove
-            </Button>
-          )}
-          {!off && (
-            <Button kind="primary" type="submit" disabled={!changed || busy}>
-              {kept ? 'Apply' : 'Add the partner desk'}
-            </Button>
-          )}
-        </span>
-      </div>
       <Panel className="p-4" label="How it is dialled">
         <div className="grid gap-3 sm:grid-cols-5">
           <Field label="Name" fault={faults.name}>
@@ -215,11 +207,7 @@ export function PartnerForm({
                       onChange={(chosen) => setNumber(i, { hoursId: chosen === '' ? null : chosen })}
                     >
                       <option value="">always</option>
-                      {view.hours.map((h) => (
-                        <option key={h.id} value={h.id}>
-                          {h.name}
-                        </option>
-                      ))}
+                      {options(view.hours)}
                     </Select>
                   )}
                 </Field>
@@ -307,13 +295,7 @@ export function PartnerForm({
                   }}
                 >
                   <option value="">Rank 1, weight 1; set for a queue…</option>
-                  {view.queues
-                    .filter((q) => !(q.id in n.perQueue))
-                    .map((q) => (
-                      <option key={q.id} value={q.id}>
-                        {q.name}
-                      </option>
-                    ))}
+                  {options(view.queues.filter((q) => !(q.id in n.perQueue)))}
                 </Select>
               )}
             </div>
@@ -325,6 +307,6 @@ export function PartnerForm({
           Add a number
         </Button>
       )}
-    </form>
+    </EditForm>
   );
 }

@@ -1,9 +1,9 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
 import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
+import { ListPanel } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
@@ -27,13 +27,13 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
     <>
       <StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[300px_minmax(0,1fr)]">
-        <Panel className="self-start p-2" label="Partner desks">
-          <div className="flex items-center px-2 py-1.5">
-            <h1 className="text-panel">Partner desks</h1>
-            {view.mayChange && (
+        <ListPanel
+          title="Partner desks"
+          none="Outside numbers that take calls when a queue’s clock adds them."
+          tools={
+            view.mayChange && (
               <Button
                 small
-                className="ml-auto"
                 onClick={() =>
                   setDraft({
                     id: null,
@@ -49,34 +49,18 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
               >
                 New
               </Button>
-            )}
-          </div>
-          {view.partners.length === 0 && (
-            <p className="px-2 pb-2 text-small text-ink-2">
-              Outside numbers that take calls when a queue’s clock adds them.
-            </p>
+            )
+          }
+          things={view.partners}
+          openId={draft?.id}
+          onOpen={(p) => setDraft(draftOf(p))}
+          line={(p) => (
+            <>
+              <span className="flex-1 truncate">{p.name}</span>
+              <span className="text-small text-ink-2">{p.numbers.reduce((n, x) => n + x.use.open, 0)} on the line</span>
+            </>
           )}
-          <ul>
-            {view.partners.map((p) => (
-              <li key={p.id}>
-                <button
-                  type="button"
-                  aria-pressed={draft?.id === p.id}
-                  onClick={() => setDraft(draftOf(p))}
-                  className={clsx(
-                    'flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
-                    draft?.id === p.id ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
-                  )}
-                >
-                  <span className="flex-1 truncate">{p.name}</span>
-                  <span className="text-small text-ink-2">
-                    {p.numbers.reduce((n, x) => n + x.use.open, 0)} on the line
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </Panel>
+        />
         {draft ? (
           <PartnerForm
             key={draft.id ?? 'new'}

@@ -13,7 +13,7 @@ import { ChannelMarks } from '../kit/channelmark';
 import { asDayTime } from '../kit/figures';
 import { Panel, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 import { HearIt } from './clock/hearit';
 import { WaitClock } from './clock/waitclock';
 import { CopyFrom } from './dialogs/copyfrom';
@@ -161,11 +161,7 @@ export function QueueEditor({
                 if (c) setPicked(c);
               }}
             >
-              {settings.channels.map((c) => (
-                <option key={c} value={c}>
-                  {CHANNEL_NAMES[c].name}
-                </option>
-              ))}
+              {options(settings.channels, (c) => CHANNEL_NAMES[c].name)}
             </Select>
           </span>
         </div>

@@ -11,7 +11,8 @@ import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { Field, Input } from '../kit/field';
 import { Looking } from '../kit/looking';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
+import { Table } from '../kit/table';
 import type { QueueDraft } from './draft';
 
 /**
@@ -77,11 +78,7 @@ export function WhoGetsDialog({
                   if (c) setChannel(c);
                 }}
               >
-                {draft.settings.channels.map((c) => (
-                  <option key={c} value={c}>
-                    {CHANNEL_NAMES[c].name}
-                  </option>
-                ))}
+                {options(draft.settings.channels, (c) => CHANNEL_NAMES[c].name)}
               </Select>
             )}
           </Field>
@@ -113,11 +110,7 @@ export function WhoGetsDialog({
                 setHandOver(handOver.map((x) => (x === n ? { ...n, atLeast: Number(chosen) as Level } : x)))
               }
             >
-              {[1, 2, 3, 4, 5].map((l) => (
-                <option key={l} value={l}>
-                  {l}
-                </option>
-              ))}
+              {options([1, 2, 3, 4, 5])}
             </Select>
             <Button
               small
@@ -140,11 +133,7 @@ export function WhoGetsDialog({
                 }}
               >
                 <option value="">add a skill…</option>
-                {unused.map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.name}
-                  </option>
-                ))}
+                {options(unused)}
               </Select>
             )}
           </Field>
@@ -166,31 +155,20 @@ export function WhoGetsDialog({
             </p>
           )}
           <div className="max-h-[46vh] overflow-y-auto" tabIndex={0} role="region" aria-label="Everybody">
-            <table className="w-full text-small">
-              <thead className="sticky top-0 bg-sheet text-tiny text-ink-2">
-                <tr>
-                  <th className="w-12 py-1 text-left font-medium">Place</th>
-                  <th className="text-left font-medium">Person</th>
-                  <th className="text-left font-medium">Why</th>
-                  <th className="text-right font-medium">Levels</th>
-                  <th className="pr-2 text-right font-medium">Load</th>
-                </tr>
-              </thead>
-              <tbody>
-                {result.people.map((p) => (
-                  <tr
-                    key={p.personId}
-                    className={p.rank === 1 ? 'border-t border-rule bg-moss-wash' : 'border-t border-rule'}
-                  >
-                    <td className="py-1 font-semibold">{p.rank ?? ''}</td>
-                    <td>{p.name}</td>
-                    <td className={p.rank ? 'text-moss' : 'text-ink-2'}>{p.why}</td>
-                    <td className="text-right">{p.levelSum ?? ''}</td>
-                    <td className="pr-2 text-right">{p.load}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <Table
+              compact
+              label="Everybody, as the router places them"
+              rows={result.people}
+              idOf={(p) => p.personId}
+              rowClass={(p) => p.rank === 1 && 'bg-moss-wash'}
+              columns={[
+                { id: 'rank', head: 'Place', cell: (p) => p.rank ?? '', className: 'w-12 font-semibold' },
+                { id: 'name', head: 'Person', cell: (p) => p.name },
+                { id: 'why', head: 'Why', cell: (p) => p.why, className: (p) => (p.rank ? 'text-moss' : 'text-ink-2') },
+                { id: 'levels', head: 'Levels', figure: true, cell: (p) => p.levelSum ?? '' },
+                { id: 'load', head: 'Load', figure: true, cell: (p) => p.load },
+              ]}
+            />
           </div>
         </>
       )}

@@ -10,7 +10,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { useLive } from '../kit/live';
 import { Looking } from '../kit/looking';
 import { Panel } from '../kit/panel';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
 
 type Row = { readonly band: number; readonly delaySeconds: number };
 const CONTROL = 'rounded-control border border-rule-strong bg-sheet px-1 py-0.5 text-small';
@@ -111,11 +111,7 @@ export function WhoTakes({ queueId }: { queueId: string }) {
                         compact
                       >
                         <option value={0}>–</option>
-                        {[1, 2, 3, 4, 5].map((b) => (
-                          <option key={b} value={b}>
-                            {b}
-                          </option>
-                        ))}
+                        {options([1, 2, 3, 4, 5])}
                       </Select>
                       {row.band > 0 && (
                         <input

@@ -9,6 +9,7 @@ import { Dialog } from '../kit/dialog';
 import { asClock, asCount, asDayTime, asFigure } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty } from '../kit/panel';
+import { Table } from '../kit/table';
 
 export function Behind({
   asked,
@@ -45,36 +46,43 @@ export function Behind({
               {asCount(data.total)} {data.total === 1 ? 'contact' : 'contacts'}
               {data.total > data.lines.length ? `, the first ${data.lines.length} shown` : ''}
             </p>
-            <table className="w-full text-left text-small">
-              <thead className="text-tiny text-ink-2">
-                <tr>
-                  <th className="py-1 font-medium">Started</th>
-                  <th className="font-medium">Queues</th>
-                  <th className="font-medium">People</th>
-                  <th className="pr-3 text-right font-medium">Longest wait</th>
-                  <th className="font-medium">Ended</th>
-                </tr>
-              </thead>
-              <tbody>
-                {data.lines.map((l) => (
-                  <tr key={l.id} className="border-t border-rule">
-                    <td className="py-1">
-                      <Link
-                        href={`/contacts/${l.id}`}
-                        className="inline-flex items-center gap-2 font-medium text-plum underline"
-                      >
-                        <ChannelMark channel={l.channel} size={14} />
-                        {asDayTime(l.startedAt, zone)}
-                      </Link>
-                    </td>
-                    <td>{l.queues}</td>
-                    <td>{l.people}</td>
-                    <td className="pr-3 text-right">{asClock(l.waited)}</td>
-                    <td className="text-ink-2">{l.endedHow ? CONTACT_END_WORDS[l.endedHow] : 'still open'}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <Table
+              compact
+              label="Contacts behind the figure"
+              rows={data.lines}
+              idOf={(l) => l.id}
+              columns={[
+                {
+                  id: 'started',
+                  head: 'Started',
+                  by: (l) => l.startedAt,
+                  cell: (l) => (
+                    <Link
+                      href={`/contacts/${l.id}`}
+                      className="inline-flex items-center gap-2 font-medium text-plum underline"
+                    >
+                      <ChannelMark channel={l.channel} size={14} />
+                      {asDayTime(l.startedAt, zone)}
+                    </Link>
+                  ),
+                },
+                { id: 'queues', head: 'Queues', by: (l) => l.queues, cell: (l) => l.queues },
+                { id: 'people', head: 'People', by: (l) => l.people, cell: (l) => l.people },
+                {
+                  id: 'waited',
+                  head: 'Longest wait',
+                  figure: true,
+                  by: (l) => l.waited,
+                  cell: (l) => asClock(l.waited),
+                },
+                {
+                  id: 'ended',
+                  head: 'Ended',
+                  className: 'text-ink-2',
+                  cell: (l) => (l.endedHow ? CONTACT_END_WORDS[l.endedHow] : 'still open'),
+                },
+              ]}
+            />
           </>
         ))}
       <div className="mt-3">

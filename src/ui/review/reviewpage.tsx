@@ -6,11 +6,14 @@ import { useState } from 'react';
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import type { ReviewView } from '@/services/review/review';
+import { LinkButton } from '../kit/button';
 import { RangeField } from '../kit/datefield';
 import { asClock, asDay, asShare } from '../kit/figures';
+import { Filters } from '../kit/filters';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { usualRanges } from '../kit/ranges';
-import { Select } from '../kit/select';
+import { options, Select } from '../kit/select';
+import { Table } from '../kit/table';
 import { Behind } from './behind';
 import { Busy } from './busy';
 import { FigureCell } from './figurecell';
@@ -23,20 +26,16 @@ import { GoalBar, STANDING_WORDS } from './goalbar';
 export function ReviewPage({ view }: { view: ReviewView }) {
   const router = useRouter();
   const [behind, setBehind] = useState<{ measure?: string; person?: string } | null>(null);
-  const [sort, setSort] = useState<'handled' | 'handleSeconds' | 'firstReplySeconds' | 'inGoal' | 'passedOn'>(
-    'handled',
-  );
   const asked = { from: view.from, to: view.to, queue: view.queueId, channel: view.channel };
   const go = (change: Partial<typeof asked>) => {
     const next = { ...asked, ...change };
     router.push(`/review?${new URLSearchParams(Object.entries(next).filter(([, v]) => v !== '')).toString()}`);
   };
-  const people = [...view.people].sort((a, b) => (b[sort] ?? -1) - (a[sort] ?? -1));
   const most = Math.max(1, ...view.people.map((p) => Math.max(p.handled, p.handledBefore)));
   return (
     <main className="flex flex-col gap-3 p-4">
-      <div className="flex flex-wrap items-center gap-2">
-        <h1 className="text-title">How the team did</h1>
+      <Filters label="What is reviewed">
+        <h1 className="mr-2 text-title">How the team did</h1>
         <RangeField
           label="Days"
           from={view.from}
@@ -47,11 +46,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
         <Pill>against the same length before, up to the same hour</Pill>
         <Select aria-label="Queue" className="!w-40" value={view.queueId} onChange={(chosen) => go({ queue: chosen })}>
           <option value="">All queues</option>
-          {view.queues.map((q) => (
-            <option key={q.id} value={q.id}>
-              {q.name}
-            </option>
-          ))}
+          {options(view.queues)}
         </Select>
         <Select
           aria-label="Channel"
@@ -60,21 +55,17 @@ export function ReviewPage({ view }: { view: ReviewView }) {
           onChange={(chosen) => go({ channel: chosen })}
         >
           <option value="">All channels</option>
-          {CHANNELS.map((c) => (
-            <option key={c} value={c}>
-              {CHANNEL_NAMES[c].name}
-            </option>
-          ))}
+          {options(CHANNELS, (c) => CHANNEL_NAMES[c].name)}
         </Select>
         {view.mayExport && (
-          <a
-            className="ml-auto rounded-control border border-rule-strong bg-sheet px-3 py-1.5 font-display text-[13.5px] font-semibold"
+          <LinkButton
+            className="ml-auto"
             href={`/api/review.csv?${new URLSearchParams(Object.entries(asked).filter(([, v]) => v !== '')).toString()}`}
           >
             CSV
-          </a>
+          </LinkButton>
         )}
-      </div>
+      </Filters>
       <Panel label="Figures" className="grid grid-cols-3 overflow-hidden lg:grid-cols-5 xl:grid-cols-9">
         {view.figures.map((f) => (
           <FigureCell key={f.id} figure={f} onOpen={() => setBehind({ measure: f.id })} />
@@ -88,7 +79,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
               bar: this range · tick: the range before · select a row for its contacts
             </span>
           </div>
-          {people.length === 0 ? (
+          {view.people.length === 0 ? (
             <Empty title="No contact was finished in this range">
               Widen the range, or choose all queues and channels.
             </Empty>
@@ -99,72 +90,75 @@ export function ReviewPage({ view }: { view: ReviewView }) {
               role="region"
               aria-label="Figures per person"
             >
-              <table className="w-full text-left">
-                <thead className="sticky top-0 bg-sheet text-small text-ink-2">
-                  <tr>
-                    <th className="py-1.5 pl-2 font-medium">Person</th>
-                    {(
-                      [
-                        ['handled', 'Handled', 'left'],
-                        ['handleSeconds', 'Handle time', 'right'],
-                        ['firstReplySeconds', 'First reply', 'right'],
-                        ['inGoal', 'In goal', 'right'],
-                        ['passedOn', 'Passed on', 'right'],
-                      ] as const
-                    ).map(([key, name, side]) => (
-                      <th
-                        key={key}
-                        aria-sort={sort === key ? 'descending' : 'none'}
-                        className={clsx('font-medium', side === 'right' && 'pr-2 text-right')}
-                      >
-                        <button
-                          type="button"
-                          className={clsx(sort === key && 'font-semibold text-ink')}
-                          onClick={() => setSort(key)}
-                        >
-                          {name}
-                          {sort === key ? ' ↓' : ''}
-                        </button>
-                      </th>
-                    ))}
-                  </tr>
-                </thead>
-                <tbody>
-                  {people.map((p) => (
-                    <tr key={p.personId} className="border-t border-rule hover:bg-chosen">
-                      <td className="py-1 pl-2">
-                        <button type="button" className="text-left" onClick={() => setBehind({ person: p.personId })}>
-                          {p.name}
-                        </button>
-                      </td>
-                      <td>
-                        <span className="flex items-center gap-2">
-                          <span className="w-9 text-right">{p.handled}</span>
-                          <span aria-hidden className="relative h-2.5 w-28 rounded bg-sunk">
-                            <span
-                              className="absolute inset-y-0 left-0 rounded bg-plum-2"
-                              style={{ width: `${(p.handled / most) * 100}%` }}
-                            />
-                            <span
-                              className="absolute -inset-y-0.5 w-0.5 bg-ink"
-                              style={{ left: `${(p.handledBefore / most) * 100}%` }}
-                            />
-                          </span>
+              <Table
+                compact
+                label="Each person"
+                rows={view.people}
+                idOf={(p) => p.personId}
+                sorted={{ id: 'handled', falling: true }}
+                columns={[
+                  {
+                    id: 'person',
+                    head: 'Person',
+                    by: (p) => p.name,
+                    cell: (p) => (
+                      <button type="button" className="text-left" onClick={() => setBehind({ person: p.personId })}>
+                        {p.name}
+                      </button>
+                    ),
+                  },
+                  {
+                    id: 'handled',
+                    head: 'Handled',
+                    by: (p) => p.handled,
+                    falls: true,
+                    cell: (p) => (
+                      <span className="flex items-center gap-2">
+                        <span className="w-9 text-right">{p.handled}</span>
+                        <span aria-hidden className="relative h-2.5 w-28 rounded bg-sunk">
+                          <span
+                            className="absolute inset-y-0 left-0 rounded bg-plum-2"
+                            style={{ width: `${(p.handled / most) * 100}%` }}
+                          />
+                          <span
+                            className="absolute -inset-y-0.5 w-0.5 bg-ink"
+                            style={{ left: `${(p.handledBefore / most) * 100}%` }}
+                          />
                         </span>
-                      </td>
-                      <td className="pr-2 text-right">{asClock(p.handleSeconds)}</td>
-                      <td className="pr-2 text-right">{asClock(p.firstReplySeconds)}</td>
-                      <td
-                        className={clsx('pr-2 text-right', p.standing === 'missed' && 'text-clay')}
+                      </span>
+                    ),
+                  },
+                  {
+                    id: 'handleSeconds',
+                    head: 'Handle time',
+                    figure: true,
+                    by: (p) => p.handleSeconds,
+                    cell: (p) => asClock(p.handleSeconds),
+                  },
+                  {
+                    id: 'firstReplySeconds',
+                    head: 'First reply',
+                    figure: true,
+                    by: (p) => p.firstReplySeconds,
+                    cell: (p) => asClock(p.firstReplySeconds),
+                  },
+                  {
+                    id: 'inGoal',
+                    head: 'In goal',
+                    figure: true,
+                    by: (p) => p.inGoal,
+                    cell: (p) => (
+                      <span
+                        className={clsx(p.standing === 'missed' && 'text-clay')}
                         title={p.standing ? STANDING_WORDS[p.standing] : undefined}
                       >
                         {asShare(p.inGoal)}
-                      </td>
-                      <td className="pr-2 text-right">{p.passedOn}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+                      </span>
+                    ),
+                  },
+                  { id: 'passedOn', head: 'Passed on', figure: true, by: (p) => p.passedOn, cell: (p) => p.passedOn },
+                ]}
+              />
             </div>
           )}
         </Panel>

@@ -8,7 +8,7 @@ import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Input } from '../../kit/field';
 import { Panel } from '../../kit/panel';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 export function Ask({ languages, touched }: { languages: readonly string[]; touched: boolean }) {
   const [text, setText] = useState('');
@@ -45,11 +45,7 @@ export function Ask({ languages, touched }: { languages: readonly string[]; touc
             value={language}
             onChange={(chosen) => setLanguage(chosen)}
           >
-            {languages.map((l) => (
-              <option key={l} value={l}>
-                {languageName(l)}
-              </option>
-            ))}
+            {options(languages, languageName)}
           </Select>
           <Button type="submit" disabled={!text.trim()}>
             Ask

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { languageName } from '@/core/localised';
 import type { Intent, Phrasebook } from '@/core/phrases/book';
@@ -11,8 +11,9 @@ import { call, Refused, sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { download } from '../../kit/download';
 import { Area, Field, Input } from '../../kit/field';
+import { FilePick } from '../../kit/filepick';
 import { useLive } from '../../kit/live';
-import { Empty, Panel, Pill } from '../../kit/panel';
+import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
 import { Ask } from './ask';
 import { NotUnderstood } from './notunderstood';
@@ -44,7 +45,6 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
   const [chosen, setChosen] = useState(initial.book.intents[0]?.id ?? '');
   const [read, setRead] = useState<BookRead | null>(null);
   const [busy, setBusy] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   const touched = past.length > 0;
   // Somebody else's change shows at once as long as nothing was typed here.
   useEffect(() => {
@@ -84,8 +84,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
       toast.error(sentence(error));
     }
   };
-  const bring = async (picked: File | undefined) => {
-    if (!picked) return;
+  const bring = async (picked: File) => {
     try {
       setRead(
         await setting<BookRead>('read-phrasebook-file', {
@@ -110,54 +109,46 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
       <StopNav stop="Bots" />
       <main className="grid grid-cols-[minmax(0,1fr)_320px] gap-3 p-4">
         <Panel label="Phrasebook" className="self-start">
-          <div className="flex items-center gap-2 border-b border-rule px-4 py-2.5">
-            <h1 className="text-title">Phrasebook</h1>
-            <Pill>{book.intents.length} intents</Pill>
-            <Pill>{book.intents.reduce((n, i) => n + count(i), 0)} phrases</Pill>
-            <span className="ml-auto flex gap-1.5">
-              <Button small onClick={() => void take('json')}>
-                Take out (JSON)
-              </Button>
-              <Button small onClick={() => void take('csv')}>
-                CSV
-              </Button>
-              {view.mayChange && (
-                <>
-                  <Button small onClick={() => file.current?.click()}>
-                    Bring in…
-                  </Button>
-                  <input
-                    ref={file}
-                    type="file"
-                    accept=".json,.csv"
-                    aria-label="Phrasebook file"
-                    className="hidden"
-                    onChange={(e) => {
-                      void bring(e.target.files?.[0]);
-                      e.target.value = '';
-                    }}
-                  />
-                  <Button
-                    small
-                    kind="quiet"
-                    disabled={!touched}
-                    onClick={() => {
-                      const before = past.at(-1);
-                      if (before) {
-                        setBook(before);
-                        setPast(past.slice(0, -1));
-                      }
-                    }}
-                  >
-                    Undo
-                  </Button>
-                  <Button kind="primary" small disabled={!touched || busy} onClick={() => void save()}>
-                    {busy ? 'Learning…' : 'Keep and learn'}
-                  </Button>
-                </>
-              )}
-            </span>
-          </div>
+          <PanelHead
+            title="Phrasebook"
+            marks={
+              <>
+                <Pill>{book.intents.length} intents</Pill>
+                <Pill>{book.intents.reduce((n, i) => n + count(i), 0)} phrases</Pill>
+              </>
+            }
+          >
+            <Button small onClick={() => void take('json')}>
+              Take out (JSON)
+            </Button>
+            <Button small onClick={() => void take('csv')}>
+              CSV
+            </Button>
+            {view.mayChange && (
+              <>
+                <FilePick small label="Phrasebook file" accept=".json,.csv" onFile={(f) => void bring(f)}>
+                  Bring in…
+                </FilePick>
+                <Button
+                  small
+                  kind="quiet"
+                  disabled={!touched}
+                  onClick={() => {
+                    const before = past.at(-1);
+                    if (before) {
+                      setBook(before);
+                      setPast(past.slice(0, -1));
+                    }
+                  }}
+                >
+                  Undo
+                </Button>
+                <Button kind="primary" small disabled={!touched || busy} onClick={() => void save()}>
+                  {busy ? 'Learning…' : 'Keep and learn'}
+                </Button>
+              </>
+            )}
+          </PanelHead>
           <div
             role="tablist"
             aria-label="Parts of the phrasebook"

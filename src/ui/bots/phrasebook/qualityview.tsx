@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import type { Phrasebook } from '@/core/phrases/book';
 import type { Quality } from '@/core/phrases/quality';
 import { languageName } from '@/core/localised';
+import { Table } from '../../kit/table';
 
 const percent = (share: number): string => `${Math.round(share * 100)}%`;
 
@@ -57,28 +58,24 @@ export function QualityView({ book, onIntent }: { book: Phrasebook; onIntent: (i
       <div className="grid grid-cols-2 gap-6">
         <section>
           <h2 className="mb-1 text-panel">By intent</h2>
-          <table className="w-full">
-            <thead className="text-left text-tiny text-ink-2">
-              <tr>
-                <th className="font-medium">Intent</th>
-                <th className="text-right font-medium">Phrases</th>
-                <th className="text-right font-medium">Found</th>
-                <th className="text-right font-medium">Right when named</th>
-              </tr>
-            </thead>
-            <tbody>
-              {quality.byIntent.map((i) => (
-                <tr key={i.intentId} className="border-t border-rule">
-                  <td className="py-0.5">
-                    <Intent id={i.intentId} />
-                  </td>
-                  <td className="text-right">{i.phrases}</td>
-                  <td className="text-right">{percent(i.recall)}</td>
-                  <td className="text-right">{percent(i.precision)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Table
+            compact
+            label="By intent"
+            rows={quality.byIntent}
+            idOf={(i) => i.intentId}
+            columns={[
+              { id: 'intent', head: 'Intent', by: (i) => label(i.intentId), cell: (i) => <Intent id={i.intentId} /> },
+              { id: 'phrases', head: 'Phrases', figure: true, by: (i) => i.phrases, cell: (i) => i.phrases },
+              { id: 'found', head: 'Found', figure: true, by: (i) => i.recall, cell: (i) => percent(i.recall) },
+              {
+                id: 'right',
+                head: 'Right when named',
+                figure: true,
+                by: (i) => i.precision,
+                cell: (i) => percent(i.precision),
+              },
+            ]}
+          />
         </section>
         <section>
           <h2 className="mb-1 text-panel">Taken for another</h2>

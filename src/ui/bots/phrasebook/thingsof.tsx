@@ -6,7 +6,7 @@ import { languageName } from '@/core/localised';
 import type { Recognised, Thing } from '@/core/phrases/book';
 import { Button } from '../../kit/button';
 import { Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 type List = Extract<Recognised, { kind: 'list' }>;
 
@@ -173,11 +173,7 @@ export function ThingsOf({
               }}
             >
               <option value="">another language…</option>
-              {more.map((l) => (
-                <option key={l} value={l}>
-                  {languageName(l)}
-                </option>
-              ))}
+              {options(more, languageName)}
             </Select>
           )}
         </form>

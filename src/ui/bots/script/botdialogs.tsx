@@ -15,7 +15,7 @@ import { download } from '../../kit/download';
 import { Check, Field, Input } from '../../kit/field';
 import { asDayTime } from '../../kit/figures';
 import { Pill } from '../../kit/panel';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { Whole } from './pieces';
 import { WordingEditor } from './wordingeditor';
 
@@ -226,11 +226,7 @@ export function AboutDialog({
                 {!view.queues.some((q) => q.id === script.fallbackQueueId) && (
                   <option value={script.fallbackQueueId}>gone</option>
                 )}
-                {view.queues.map((q) => (
-                  <option key={q.id} value={q.id}>
-                    {q.name}
-                  </option>
-                ))}
+                {options(view.queues)}
               </Select>
             )}
           </Field>
@@ -242,11 +238,7 @@ export function AboutDialog({
                 onChange={(chosen) => onChange({ ...script, afterSceneId: chosen || null })}
               >
                 <option value="">none</option>
-                {script.scenes.map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.name}
-                  </option>
-                ))}
+                {options(script.scenes)}
               </Select>
             )}
           </Field>

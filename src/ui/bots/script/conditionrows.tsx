@@ -20,7 +20,7 @@ import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import { Button } from '../../kit/button';
 import { Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
 
 type Type = 'text' | 'number' | 'yes-no';
@@ -119,11 +119,7 @@ export function ConditionRows({
                   if (op) setRow(i, { operator: op });
                 }}
               >
-                {BY_TYPE[type].map((o) => (
-                  <option key={o} value={o}>
-                    {OPERATOR_WORDS[o]}
-                  </option>
-                ))}
+                {options(BY_TYPE[type], (o) => OPERATOR_WORDS[o])}
               </Select>
             )}
             {row.operator !== 'is-set' && row.operator !== 'is-not-set' && (
@@ -219,11 +215,7 @@ function Compared({
         onChange={(chosen) => onChange(chosen)}
       >
         {!CHANNELS.some((c) => c === value) && <option value={String(value)}>choose</option>}
-        {CHANNELS.map((c) => (
-          <option key={c} value={c}>
-            {CHANNEL_NAMES[c].name}
-          </option>
-        ))}
+        {options(CHANNELS, (c) => CHANNEL_NAMES[c].name)}
       </Select>
     );
   if (subject === 'language')
@@ -235,11 +227,7 @@ function Compared({
         onChange={(chosen) => onChange(chosen)}
       >
         {!languages.some((l) => l === value) && <option value={String(value)}>choose</option>}
-        {languages.map((l) => (
-          <option key={l} value={l}>
-            {languageName(l)}
-          </option>
-        ))}
+        {options(languages, languageName)}
       </Select>
     );
   if (type === 'number')

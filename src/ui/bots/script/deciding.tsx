@@ -4,7 +4,7 @@ import { conditionFrom, FIGURE_WORDS } from '@/core/bots/conditions';
 import { FIGURES } from '@/core/bots/model';
 import { Button } from '../../kit/button';
 import { Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
 import { ConditionRows } from './conditionrows';
 import { CueSelect } from './cueselect';
@@ -92,11 +92,7 @@ export function CountEditor({ step, onChange }: Of<'count'>) {
           if (figure) onChange({ ...step, figure });
         }}
       >
-        {FIGURES.map((f) => (
-          <option key={f} value={f}>
-            {FIGURE_WORDS[f]}
-          </option>
-        ))}
+        {options(FIGURES, (f) => FIGURE_WORDS[f])}
       </Select>{' '}
       in
       <Select
@@ -202,11 +198,7 @@ export function HoursEditor({ step, onChange }: Of<'hours'>) {
         >
           <option value="">the door</option>
           {step.hoursId && !view.hours.some((h) => h.id === step.hoursId) && <option value={step.hoursId}>gone</option>}
-          {view.hours.map((h) => (
-            <option key={h.id} value={h.id}>
-              {h.name}
-            </option>
-          ))}
+          {options(view.hours)}
         </Select>{' '}
         is open
       </Row>

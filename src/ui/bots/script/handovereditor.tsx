@@ -2,7 +2,7 @@
 
 import type { Target } from '@/core/bots/model';
 import { Button } from '../../kit/button';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { Of } from './editing';
@@ -93,11 +93,7 @@ export function HandOverEditor({ step, onChange }: Of<'hand-over'>) {
           >
             <option value="last">who last dealt with them</option>
             <option value="value">named by a value</option>
-            {view.people.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
+            {options(view.people)}
           </Select>
         )}
         {target.to === 'person' && target.person.by === 'value' && (

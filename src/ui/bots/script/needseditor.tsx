@@ -3,7 +3,7 @@
 import type { Level } from '@/core/people/levels';
 import type { Need } from '@/core/routing/needs';
 import { Button } from '../../kit/button';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { useAround } from './around';
 
 export function NeedsEditor({
@@ -61,11 +61,7 @@ export function NeedsEditor({
         }}
       >
         <option value="">need…</option>
-        {unused.map((s) => (
-          <option key={s.id} value={s.id}>
-            {s.name}
-          </option>
-        ))}
+        {options(unused)}
       </Select>
     </>
   );

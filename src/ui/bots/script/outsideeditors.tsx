@@ -3,7 +3,7 @@
 import type { Given as GivenValue, Step, Taken } from '@/core/bots/model';
 import { Button } from '../../kit/button';
 import { Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { EditorProps } from './editing';
@@ -95,11 +95,7 @@ function Takes({
           }}
         >
           <option value="">take…</option>
-          {unused.map((n) => (
-            <option key={n} value={n}>
-              {n}
-            </option>
-          ))}
+          {options(unused)}
         </Select>
       )}
     </Row>
@@ -237,11 +233,7 @@ export function DoEditor({ step, onChange }: Of<'do'>) {
           onChange={(chosen) => onChange({ ...step, connectorId: chosen, inputs: [], outputs: [] })}
         >
           {!connector && <option value={step.connectorId}>gone</option>}
-          {connectors.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.name}
-            </option>
-          ))}
+          {options(connectors)}
         </Select>{' '}
         <span className="text-tiny text-ink-3">sent once, never again by itself</span>
       </Row>

@@ -1,6 +1,6 @@
 'use client';
 
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 type Named = { readonly id: string; readonly name: string };
 
@@ -18,11 +18,7 @@ export function Pick({
   return (
     <Select aria-label={label} className="!w-52 !py-1 text-small" value={value} onChange={(chosen) => onChange(chosen)}>
       {!from.some((x) => x.id === value) && <option value={value}>gone</option>}
-      {from.map((x) => (
-        <option key={x.id} value={x.id}>
-          {x.name}
-        </option>
-      ))}
+      {options(from)}
     </Select>
   );
 }

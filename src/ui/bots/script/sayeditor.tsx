@@ -1,6 +1,5 @@
 'use client';
 
-import { useRef } from 'react';
 import { toast } from 'sonner';
 import { imagePath } from '@/core/bots/conversation';
 import { withoutImage } from '@/core/bots/edit';
@@ -8,6 +7,7 @@ import { languageName } from '@/core/localised';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Check, Input } from '../../kit/field';
+import { FilePick } from '../../kit/filepick';
 import { Picture } from '../../kit/picture';
 import { useAround } from './around';
 import { Row } from './pieces';
@@ -81,9 +81,7 @@ export function SayEditor({ step, onChange }: Of<'say'>) {
 
 /** Picks a picture for chat and messaging and keeps it in the workspace. */
 function ImageButton({ onImage }: { onImage: (imageId: string) => void }) {
-  const file = useRef<HTMLInputElement>(null);
-  const keep = async (picked: File | undefined) => {
-    if (!picked) return;
+  const keep = async (picked: File) => {
     try {
       onImage((await setting<{ id: string }>('keep-image', { data: await base64Of(picked) })).id);
     } catch (error) {
@@ -91,22 +89,14 @@ function ImageButton({ onImage }: { onImage: (imageId: string) => void }) {
     }
   };
   return (
-    <>
-      <Button small onClick={() => file.current?.click()}>
-        Show a picture…
-      </Button>
-      <input
-        ref={file}
-        type="file"
-        accept="image/png,image/jpeg,image/gif,image/webp"
-        aria-label="Picture file"
-        className="hidden"
-        onChange={(e) => {
-          void keep(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
-    </>
+    <FilePick
+      small
+      label="Picture file"
+      accept="image/png,image/jpeg,image/gif,image/webp"
+      onFile={(picked) => void keep(picked)}
+    >
+      Show a picture…
+    </FilePick>
   );
 }
 

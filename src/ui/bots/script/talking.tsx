@@ -1,6 +1,6 @@
 'use client';
 
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { Of } from './editing';
@@ -50,11 +50,7 @@ export function TakeMessageEditor({ step, onChange }: Of<'take-message'>) {
           onChange={(chosen) => onChange({ ...step, queueId: chosen })}
         >
           {!view.queues.some((q) => q.id === step.queueId) && <option value={step.queueId}>gone</option>}
-          {view.queues.map((q) => (
-            <option key={q.id} value={q.id}>
-              {q.name}
-            </option>
-          ))}
+          {options(view.queues)}
         </Select>
       </Row>
     </div>

@@ -1,7 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { BotScript } from '@/core/bots/model';
 import {
@@ -20,8 +20,10 @@ import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { download, fileName } from '../../kit/download';
 import { Check } from '../../kit/field';
+import { FilePick } from '../../kit/filepick';
 import { Empty } from '../../kit/panel';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
+import { Table } from '../../kit/table';
 import { Lengths } from './wordingeditor';
 
 /**
@@ -44,14 +46,12 @@ export function WordingTable({
   const [onlyMissing, setOnlyMissing] = useState(false);
   const [language, setLanguage] = useState(script.languages[1] ?? script.languages[0] ?? 'en');
   const [read, setRead] = useState<WordingRead | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const all = wordingRows(script);
   const lacks = (r: (typeof all)[number], l: string): boolean =>
     r.channel === null && !r.texts[l]?.trim() && (r.needed || Object.values(r.texts).some(Boolean));
   // A sentence that is being typed stays, although it is missing no more.
   const rows = onlyMissing ? all.filter((r) => script.languages.some((l) => lacks(r, l))) : all;
-  const bring = async (picked: File | undefined) => {
-    if (!picked) return;
+  const bring = async (picked: File) => {
     if (picked.size > 2_000_000) return void toast.error('The file is larger than 2 MB.');
     setRead(readWordingCsv(script, language, await picked.text()));
   };
@@ -84,11 +84,7 @@ export function WordingTable({
             value={language}
             onChange={(chosen) => setLanguage(chosen)}
           >
-            {script.languages.map((l) => (
-              <option key={l} value={l}>
-                {languageName(l)}
-              </option>
-            ))}
+            {options(script.languages, languageName)}
           </Select>
           <Button
             small
@@ -103,22 +99,9 @@ export function WordingTable({
             Take out as CSV
           </Button>
           {mayChange && (
-            <>
-              <Button small onClick={() => file.current?.click()}>
-                Bring in…
-              </Button>
-              <input
-                ref={file}
-                type="file"
-                accept=".csv,text/csv"
-                aria-label="Wording file"
-                className="hidden"
-                onChange={(e) => {
-                  void bring(e.target.files?.[0]);
-                  e.target.value = '';
-                }}
-              />
-            </>
+            <FilePick small label="Wording file" accept=".csv,text/csv" onFile={(f) => void bring(f)}>
+              Bring in…
+            </FilePick>
           )}
         </span>
       </div>
@@ -229,24 +212,18 @@ export function WordingTable({
           </ul>
         ) : (
           <>
-            <table className="w-full text-small">
-              <thead className="text-left text-tiny text-ink-2">
-                <tr>
-                  <th className="font-medium">Line</th>
-                  <th className="font-medium">Now</th>
-                  <th className="font-medium">Then</th>
-                </tr>
-              </thead>
-              <tbody>
-                {read?.changes.slice(0, 100).map((c) => (
-                  <tr key={c.id} className="border-t border-rule align-top">
-                    <td className="py-1 pr-2">{c.place}</td>
-                    <td className="pr-2 text-ink-2">{c.from || '–'}</td>
-                    <td>{c.to || '–'}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <Table
+              compact
+              label="What the file changes"
+              rows={read?.changes.slice(0, 100) ?? []}
+              idOf={(c) => c.id}
+              rowClass={() => 'align-top'}
+              columns={[
+                { id: 'line', head: 'Line', cell: (c) => c.place },
+                { id: 'now', head: 'Now', cell: (c) => c.from || '–', className: 'text-ink-2' },
+                { id: 'then', head: 'Then', cell: (c) => c.to || '–' },
+              ]}
+            />
             <div className="mt-3 flex gap-2">
               <Button
                 kind="primary"

@@ -7,10 +7,11 @@ import type { ArticlesView } from '@/services/bots/articles';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Area, Field, Input } from '../../kit/field';
+import { ListPanel } from '../../kit/list';
 import { useLive } from '../../kit/live';
-import { Empty, Panel, Pill } from '../../kit/panel';
+import { Empty, Panel } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 
 type Article = ArticlesView['articles'][number];
@@ -59,45 +60,31 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
     <>
       <StopNav stop="Bots" />
       <main className="grid grid-cols-[300px_minmax(0,1fr)_320px] gap-3 p-4">
-        <Panel label="Articles" className="self-start overflow-hidden">
-          <div className="flex items-center gap-2 border-b border-rule px-4 py-3">
-            <h1 className="text-panel">Articles</h1>
-            <Pill>{view.articles.length}</Pill>
-            {view.mayChange && (
+        <ListPanel
+          title="Articles"
+          none="A bot that answers from articles says that nothing fits until there is one."
+          tools={
+            view.mayChange && (
               <Button
                 small
-                className="ml-auto"
                 onClick={() =>
                   setDraft({ id: null, revision: 0, name: '', language: view.languages[0] ?? 'en', text: '' })
                 }
               >
                 New article
               </Button>
-            )}
-          </div>
-          {view.articles.length === 0 ? (
-            <Empty title="No article yet">A bot that answers from articles says that nothing fits.</Empty>
-          ) : (
-            <ul>
-              {view.articles.map((a) => (
-                <li key={a.id}>
-                  <button
-                    type="button"
-                    onClick={() => setDraft(a)}
-                    aria-current={draft?.id === a.id}
-                    className={
-                      `flex w-full items-baseline gap-2 border-b border-rule px-4 py-2 text-left hover:bg-sunk ` +
-                      `${draft?.id === a.id ? 'bg-chosen' : ''}`
-                    }
-                  >
-                    <span className="min-w-0 flex-1 truncate">{a.name}</span>
-                    <span className="text-tiny text-ink-2">{a.language}</span>
-                  </button>
-                </li>
-              ))}
-            </ul>
+            )
+          }
+          things={view.articles}
+          openId={draft?.id}
+          onOpen={setDraft}
+          line={(a) => (
+            <>
+              <span className="min-w-0 flex-1 truncate">{a.name}</span>
+              <span className="text-tiny text-ink-2">{a.language}</span>
+            </>
           )}
-        </Panel>
+        />
         <Panel label="Article" className="self-start p-4">
           {!draft ? (
             <Empty title="Choose an article" />
@@ -129,11 +116,7 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
                         value={draft.language}
                         onChange={(chosen) => setDraft({ ...draft, language: chosen })}
                       >
-                        {view.languages.map((l) => (
-                          <option key={l} value={l}>
-                            {languageName(l)}
-                          </option>
-                        ))}
+                        {options(view.languages, languageName)}
                       </Select>
                     )}
                   </Field>
@@ -195,11 +178,7 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
                 value={language}
                 onChange={(chosen) => setLanguage(chosen)}
               >
-                {view.languages.map((l) => (
-                  <option key={l} value={l}>
-                    {languageName(l)}
-                  </option>
-                ))}
+                {options(view.languages, languageName)}
               </Select>
               <Button type="submit" disabled={!question.trim()}>
                 Ask

@@ -1,15 +1,17 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { ConnectionsView } from '@/services/bots/connections';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { Area } from '../../kit/field';
+import { FilePick } from '../../kit/filepick';
 import { useLive } from '../../kit/live';
-import { Empty, Panel, Pill } from '../../kit/panel';
+import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
 import { Select } from '../../kit/select';
+import { Table } from '../../kit/table';
 import { StopNav } from '../../lane/stopnav';
 import { type Connector, ConnectorDialog, type Draft, NEW } from './connectordialog';
 import { TableDialog } from './tabledialog';
@@ -35,7 +37,6 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
   } | null>(null);
   const [hosts, setHosts] = useState<string | null>(null);
   const [trying, setTrying] = useState<Connector | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const attempt = async (act: string, body: object, done: string): Promise<boolean> => {
     try {
       await setting(act, body);
@@ -47,8 +48,7 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
       return false;
     }
   };
-  const bring = async (picked: File | undefined) => {
-    if (!picked) return;
+  const bring = async (picked: File) => {
     try {
       const read = await setting<{ columns: string[]; rows: string[][] }>('read-table-file', {
         text: await picked.text(),
@@ -66,33 +66,28 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
       <main className="grid grid-cols-[minmax(0,1fr)_360px] gap-3 p-4">
         <div className="flex flex-col gap-3">
           <Panel label="Connectors">
-            <div className="flex items-center gap-2 border-b border-rule px-4 py-3">
-              <h1 className="text-panel">Connectors</h1>
-              <Pill>{view.connectors.length}</Pill>
+            <PanelHead title="Connectors" marks={<Pill>{view.connectors.length}</Pill>}>
               {view.mayChange && (
-                <Button small className="ml-auto" onClick={() => setConnector(NEW)}>
+                <Button small onClick={() => setConnector(NEW)}>
                   New connector
                 </Button>
               )}
-            </div>
+            </PanelHead>
             {view.connectors.length === 0 ? (
               <Empty title="No connector yet">A Look up or Do asks something outside by a connector.</Empty>
             ) : (
-              <table className="w-full text-left">
-                <thead className="text-tiny text-ink-2">
-                  <tr>
-                    <th className="px-4 py-1.5 font-medium">Connector</th>
-                    <th className="font-medium">Asks</th>
-                    <th className="font-medium">Takes</th>
-                    <th className="font-medium">Gives</th>
-                    <th className="font-medium">Used by</th>
-                    <th />
-                  </tr>
-                </thead>
-                <tbody>
-                  {view.connectors.map((c) => (
-                    <tr key={c.id} className="border-t border-rule align-top">
-                      <td className="px-4 py-2">
+              <Table
+                label="Connectors"
+                rows={view.connectors}
+                idOf={(c) => c.id}
+                rowClass={() => 'align-top'}
+                columns={[
+                  {
+                    id: 'name',
+                    head: 'Connector',
+                    by: (c) => c.name,
+                    cell: (c) => (
+                      <>
                         <button
                           type="button"
                           disabled={!view.mayChange}
@@ -110,52 +105,53 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
                           </Pill>
                           {c.hasSecret && <Pill className="ml-1">secret kept</Pill>}
                         </span>
-                      </td>
-                      <td className="py-2 font-mono text-small">
+                      </>
+                    ),
+                  },
+                  {
+                    id: 'asks',
+                    head: 'Asks',
+                    className: 'font-mono text-small',
+                    cell: (c) => (
+                      <>
                         {c.method} {c.path}
                         <span className="block font-body text-tiny text-ink-2">
                           {c.host || (view.system?.name ?? 'no host')} · {c.timeoutSeconds} s
                         </span>
-                      </td>
-                      <td className="py-2 text-small">{c.inputs.join(', ') || '–'}</td>
-                      <td className="py-2 text-small">{c.outputs.map((o) => o.name).join(', ') || '–'}</td>
-                      <td className="py-2">
-                        <Users of={c.usedBy} />
-                      </td>
-                      <td className="py-2 pr-4 text-right">
-                        {view.mayChange && (
-                          <Button small onClick={() => setTrying(c)}>
-                            Try
-                          </Button>
-                        )}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+                      </>
+                    ),
+                  },
+                  { id: 'takes', head: 'Takes', className: 'text-small', cell: (c) => c.inputs.join(', ') || '–' },
+                  {
+                    id: 'gives',
+                    head: 'Gives',
+                    className: 'text-small',
+                    cell: (c) => c.outputs.map((o) => o.name).join(', ') || '–',
+                  },
+                  { id: 'users', head: 'Used by', cell: (c) => <Users of={c.usedBy} /> },
+                  {
+                    id: 'acts',
+                    head: '',
+                    className: 'text-right',
+                    cell: (c) =>
+                      view.mayChange && (
+                        <Button small onClick={() => setTrying(c)}>
+                          Try
+                        </Button>
+                      ),
+                  },
+                ]}
+              />
             )}
           </Panel>
           <Panel label="Tables">
-            <div className="flex items-center gap-2 border-b border-rule px-4 py-3">
-              <h2 className="text-panel">Tables</h2>
-              <Pill>{view.tables.length}</Pill>
+            <PanelHead as="h2" title="Tables" marks={<Pill>{view.tables.length}</Pill>}>
               {view.mayChange && (
-                <Button small className="ml-auto" onClick={() => file.current?.click()}>
+                <FilePick small label="Table file" accept=".csv,text/csv" onFile={(f) => void bring(f)}>
                   Bring in a CSV file…
-                </Button>
+                </FilePick>
               )}
-              <input
-                ref={file}
-                type="file"
-                accept=".csv,text/csv"
-                aria-label="Table file"
-                className="hidden"
-                onChange={(e) => {
-                  void bring(e.target.files?.[0]);
-                  e.target.value = '';
-                }}
-              />
-            </div>
+            </PanelHead>
             {view.tables.length === 0 ? (
               <Empty title="No table yet">A Look up finds a row by its first column.</Empty>
             ) : (
@@ -242,7 +238,7 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
           table={table}
           mayChange={view.mayChange}
           onTable={setTable}
-          onBring={() => file.current?.click()}
+          onBring={(picked) => void bring(picked)}
           onDone={() => {
             setTable(null);
             void refetch();

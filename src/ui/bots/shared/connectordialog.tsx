@@ -6,7 +6,7 @@ import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { Area, Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 export type Connector = ConnectionsView['connectors'][number];
 export type Draft = Omit<Connector, 'id' | 'hasSecret' | 'usedBy'> & {
@@ -103,11 +103,7 @@ export function ConnectorDialog({
               {(p) => (
                 <Select {...p} value={draft.host} onChange={(chosen) => onDraft({ ...draft, host: chosen })}>
                   <option value="">{view.system?.name ?? 'choose a host'}</option>
-                  {view.hosts.map((h) => (
-                    <option key={h} value={h}>
-                      {h}
-                    </option>
-                  ))}
+                  {options(view.hosts)}
                 </Select>
               )}
             </Field>
@@ -121,9 +117,7 @@ export function ConnectorDialog({
                     if (method) onDraft({ ...draft, method });
                   }}
                 >
-                  {METHODS.map((m) => (
-                    <option key={m}>{m}</option>
-                  ))}
+                  {options(METHODS)}
                 </Select>
               )}
             </Field>

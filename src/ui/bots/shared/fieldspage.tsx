@@ -2,16 +2,16 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { FieldLine, FieldPlace, FieldsView } from '@/services/bots/fields';
 import { Button } from '../../kit/button';
-import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
+import { doing } from '../../kit/doing';
 import { Check, Field, Input } from '../../kit/field';
 import { useLive } from '../../kit/live';
-import { Empty, Panel, Pill } from '../../kit/panel';
+import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
 import { Select } from '../../kit/select';
+import { Table } from '../../kit/table';
 import { StopNav } from '../../lane/stopnav';
 
 type Draft = {
@@ -45,6 +45,17 @@ const NEW: Draft = {
   type: 'text',
   filledBy: ['bot'],
 };
+
+const draftOf = ({ id, revision, name, label, private: isPrivate, reported, type, filledBy }: FieldLine): Draft => ({
+  id,
+  revision,
+  name,
+  label,
+  private: isPrivate,
+  reported,
+  type,
+  filledBy,
+});
 
 const Places = ({ places, none }: { places: readonly FieldPlace[]; none: string }) =>
   places.length === 0 ? (
@@ -82,14 +93,9 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
     }
   };
   const remove = async (id: string) => {
-    try {
-      await setting('remove-field', { id });
-      toast.success('The field is gone.');
-      setDraft(null);
-      void refetch();
-    } catch (error) {
-      toast.error(sentence(error));
-    }
+    if (!(await doing('remove-field', { id }, 'The field is gone.'))) return;
+    setDraft(null);
+    await refetch();
   };
   const broken = view.fields.filter((f) => f.broken).length;
   // What is to be mended stands first.
@@ -99,84 +105,85 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
       <StopNav stop="Bots" />
       <main className="p-4">
         <Panel label="Fields">
-          <div className="flex items-center gap-3 border-b border-rule px-4 py-3">
-            <h1 className="text-title">What we know of a contact</h1>
-            <Pill>{view.fields.length} fields</Pill>
-            {broken > 0 && <Pill tone="warn">{broken} with a broken link</Pill>}
+          <PanelHead
+            title="What we know of a contact"
+            marks={
+              <>
+                <Pill>{view.fields.length} fields</Pill>
+                {broken > 0 && <Pill tone="warn">{broken} with a broken link</Pill>}
+              </>
+            }
+          >
             {view.mayChange && (
-              <Button kind="primary" className="ml-auto" onClick={() => setDraft(NEW)}>
+              <Button kind="primary" onClick={() => setDraft(NEW)}>
                 New field
               </Button>
             )}
-          </div>
+          </PanelHead>
           {view.fields.length === 0 ? (
             <Empty title="No field yet" />
           ) : (
-            <table className="w-full text-left text-small">
-              <thead className="text-tiny text-ink-2">
-                <tr>
-                  <th className="w-44 px-4 py-2 font-medium">Field</th>
-                  <th className="w-40 font-medium">Kind</th>
-                  <th className="font-medium">Set at</th>
-                  <th className="font-medium">Passed on at</th>
-                  <th className="font-medium">Shown in</th>
-                  <th className="w-60 pr-4 font-medium">Trail</th>
-                </tr>
-              </thead>
-              <tbody>
-                {ordered.map((f) => (
-                  <tr key={f.id} className="border-t border-rule align-top">
-                    <td className="px-4 py-2">
+            <Table
+              label="Fields"
+              rows={ordered}
+              idOf={(f) => f.id}
+              rowClass={() => 'align-top text-small'}
+              columns={[
+                {
+                  id: 'field',
+                  head: 'Field',
+                  className: 'w-44',
+                  by: (f) => f.label,
+                  cell: (f) => (
+                    <>
                       <button
                         type="button"
                         className="text-left font-display text-[15px] font-semibold hover:underline"
-                        onClick={() =>
-                          setDraft({
-                            id: f.id,
-                            revision: f.revision,
-                            name: f.name,
-                            label: f.label,
-                            private: f.private,
-                            reported: f.reported,
-                            type: f.type,
-                            filledBy: f.filledBy,
-                          })
-                        }
+                        onClick={() => setDraft(draftOf(f))}
                       >
                         {f.label}
                       </button>
                       <span className="block text-tiny text-ink-2">{f.name}</span>
-                    </td>
-                    <td className="py-2">
+                    </>
+                  ),
+                },
+                {
+                  id: 'kind',
+                  head: 'Kind',
+                  className: 'w-40',
+                  by: (f) => TYPES[f.type],
+                  cell: (f) => (
+                    <>
                       {TYPES[f.type]}
                       <span className="mt-0.5 flex gap-1">
                         {f.private && <Pill tone="plum">private</Pill>}
                         {!f.reported && <Pill>not reported</Pill>}
                       </span>
-                    </td>
-                    <td className="py-2 pr-3">
-                      <Places places={f.set} none="nowhere" />
-                    </td>
-                    <td className="py-2 pr-3">
-                      <Places
-                        places={f.passed}
-                        none={f.filledBy.includes('agent') ? 'filled at the Desk' : 'nowhere'}
-                      />
-                    </td>
-                    <td className="py-2 pr-3">
-                      <Places places={f.shown} none="nowhere" />
-                    </td>
-                    <td className="py-2 pr-4">
-                      {f.broken ? (
-                        <span className="text-clay">{f.broken}</span>
-                      ) : (
-                        <span className="text-ink-3">whole</span>
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+                    </>
+                  ),
+                },
+                { id: 'set', head: 'Set at', cell: (f) => <Places places={f.set} none="nowhere" /> },
+                {
+                  id: 'passed',
+                  head: 'Passed on at',
+                  cell: (f) => (
+                    <Places places={f.passed} none={f.filledBy.includes('agent') ? 'filled at the Desk' : 'nowhere'} />
+                  ),
+                },
+                { id: 'shown', head: 'Shown in', cell: (f) => <Places places={f.shown} none="nowhere" /> },
+                {
+                  id: 'trail',
+                  head: 'Trail',
+                  className: 'w-60',
+                  cell: (f) =>
+                    f.broken ? (
+                      <span className="text-clay">{f.broken}</span>
+                    ) : (
+                      <span className="text-ink-3">whole</span>
+                    ),
+                },
+              ]}
+            />
           )}
         </Panel>
         <Dialog

@@ -12,6 +12,7 @@ import type { SharedView } from '@/services/bots/sharedscenes';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Check, Input } from '../../kit/field';
+import { ListPanel, TwoLines } from '../../kit/list';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
@@ -94,14 +95,13 @@ export function SharedPage({ initial, around }: { initial: SharedView; around: S
     <>
       <StopNav stop="Bots" />
       <main className="grid h-[calc(100vh-100px)] min-h-[480px] grid-cols-[280px_minmax(0,1fr)] gap-3 p-4">
-        <Panel label="Shared scenes" className="self-start overflow-hidden">
-          <div className="flex items-center gap-2 border-b border-rule px-4 py-3">
-            <h1 className="text-panel">Shared scenes</h1>
-            <Pill>{view.scenes.length}</Pill>
-            {view.mayChange && (
+        <ListPanel
+          title="Shared scenes"
+          none="What several bots say or ask in the same way stands here once."
+          tools={
+            view.mayChange && (
               <Button
                 small
-                className="ml-auto"
                 onClick={() => {
                   setDraft({ id: null, revision: 0, name: '', inputs: [], steps: [] });
                   setPast([]);
@@ -109,30 +109,17 @@ export function SharedPage({ initial, around }: { initial: SharedView; around: S
               >
                 New scene
               </Button>
-            )}
-          </div>
-          {view.scenes.length === 0 ? (
-            <Empty title="No shared scene yet">What several bots say or ask in the same way stands here once.</Empty>
-          ) : (
-            <ul>
-              {view.scenes.map((s) => (
-                <li key={s.id} className="border-b border-rule last:border-b-0">
-                  <button
-                    type="button"
-                    aria-current={draft?.id === s.id}
-                    onClick={() => open(s)}
-                    className={`block w-full px-4 py-2 text-left hover:bg-sunk ${draft?.id === s.id ? 'bg-chosen' : ''}`}
-                  >
-                    <span className="font-display font-semibold">{s.name}</span>
-                    <span className="block text-tiny text-ink-2">
-                      {s.usedBy.length === 0 ? 'used by no bot' : `used by ${s.usedBy.join(', ')}`}
-                    </span>
-                  </button>
-                </li>
-              ))}
-            </ul>
+            )
+          }
+          things={view.scenes}
+          openId={draft?.id}
+          onOpen={open}
+          line={(s) => (
+            <TwoLines name={s.name}>
+              {s.usedBy.length === 0 ? 'used by no bot' : `used by ${s.usedBy.join(', ')}`}
+            </TwoLines>
           )}
-        </Panel>
+        />
         <Panel label="Scene" className="flex min-h-0 flex-col overflow-hidden">
           {!draft || !script ? (
             <Empty title="Choose a scene" />

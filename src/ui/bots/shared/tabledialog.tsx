@@ -7,6 +7,7 @@ import { call, sentence } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { download } from '../../kit/download';
 import { Field, Input } from '../../kit/field';
+import { FilePick } from '../../kit/filepick';
 import { useSaving } from '../../kit/saving';
 
 type Table = ConnectionsView['tables'][number];
@@ -22,7 +23,7 @@ export function TableDialog({
   table: (Omit<Table, 'id' | 'usedBy'> & { id: string | null }) | null;
   mayChange: boolean;
   onTable: (table: (Omit<Table, 'id' | 'usedBy'> & { id: string | null }) | null) => void;
-  onBring: () => void;
+  onBring: (picked: File) => void;
   onDone: () => void;
   onRemove: (id: string) => void;
 }) {
@@ -118,9 +119,9 @@ export function TableDialog({
               <Button small onClick={() => onTable({ ...table, rows: [...table.rows, table.columns.map(() => '')] })}>
                 Add a row
               </Button>
-              <Button small onClick={onBring}>
+              <FilePick small label="Table file to replace it" accept=".csv,text/csv" onFile={onBring}>
                 Replace by a CSV file…
-              </Button>
+              </FilePick>
             </div>
           </fieldset>
           <div className="flex gap-2">

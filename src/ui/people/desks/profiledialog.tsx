@@ -2,7 +2,6 @@
 
 import { clsx } from 'clsx';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import {
   DESK_PANEL_IDS,
   DESK_PANELS,
@@ -18,8 +17,10 @@ import {
 } from '@/core/people/deskprofile';
 import type { DeskProfilesView } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
-import { call, sentence, setting } from '../../kit/call';
+import { call } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
+import { doing } from '../../kit/doing';
+import { FormFoot } from '../../kit/editform';
 import { Check, Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
 
@@ -64,14 +65,9 @@ export function ProfileDialog({
     )
       onSaved();
   };
-  const remove = () => {
-    setting('remove-desk-thing', { kind: 'desk-profile', id: profile?.id }).then(
-      () => {
-        toast.success('Removed. History can bring it back.');
-        onSaved();
-      },
-      (error: unknown) => toast.error(sentence(error)),
-    );
+  const remove = async () => {
+    const gone = { kind: 'desk-profile', id: profile?.id };
+    if (await doing('remove-desk-thing', gone, 'Removed. History can bring it back.')) onSaved();
   };
   return (
     <Dialog
@@ -203,19 +199,9 @@ export function ProfileDialog({
             {faults.helpers}
           </p>
         )}
-        {!off && (
-          <div className="mt-4 flex gap-2">
-            <Button kind="primary" type="submit" disabled={busy}>
-              {profile ? 'Save' : 'Add'}
-            </Button>
-            {profile && (
-              <Button kind="quiet" onClick={remove}>
-                Remove
-              </Button>
-            )}
-            <Button onClick={onClose}>Cancel</Button>
-          </div>
-        )}
+        <FormFoot mayChange={!off} isNew={!profile} busy={busy} onRemove={() => void remove()}>
+          <Button onClick={onClose}>Cancel</Button>
+        </FormFoot>
       </form>
     </Dialog>
   );

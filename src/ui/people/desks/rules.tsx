@@ -8,8 +8,10 @@ import { Button } from '../../kit/button';
 import { call } from '../../kit/call';
 import { Check } from '../../kit/field';
 import { Panel } from '../../kit/panel';
+import { Picks } from '../../kit/picks';
 import { useSaving } from '../../kit/saving';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
+import { choiceOf, whoChoices, whoOf } from '../../kit/whochoice';
 
 export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () => void }) {
   const [rules, setRules] = useState<readonly DeskRule[]>(view.rules);
@@ -39,13 +41,6 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
       setRules(next);
     }
   };
-  const setWho = (i: number, text: string) => {
-    const [by, id = ''] = text.split('|');
-    if (by === 'everyone') put(i, { who: { by } });
-    else if (by === 'team' || by === 'role') put(i, { who: { by, id } });
-    else if (by === 'skill') put(i, { who: { by, id, atLeast: 3 } });
-  };
-  const whoText = (w: DeskRule['who']) => (w.by === 'everyone' ? 'everyone' : `${w.by}|${w.id}`);
   return (
     <Panel className="p-4" label="Who gets which desk profile">
       {conflict}
@@ -87,32 +82,14 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
             <Select
               aria-label={`Rule ${i + 1}: who`}
               disabled={off}
-              value={whoText(r.who)}
-              onChange={(chosen) => setWho(i, chosen)}
+              value={choiceOf(r.who)}
+              onChange={(chosen) => {
+                const who = whoOf(chosen);
+                if (who) put(i, { who });
+              }}
               compact
             >
-              <option value="everyone">everyone</option>
-              <optgroup label="Team">
-                {view.teams.map((t) => (
-                  <option key={t.id} value={`team|${t.id}`}>
-                    {t.name}
-                  </option>
-                ))}
-              </optgroup>
-              <optgroup label="Role">
-                {view.roles.map((t) => (
-                  <option key={t.id} value={`role|${t.id}`}>
-                    {t.name}
-                  </option>
-                ))}
-              </optgroup>
-              <optgroup label="Skill">
-                {view.skills.map((t) => (
-                  <option key={t.id} value={`skill|${t.id}`}>
-                    {t.name}
-                  </option>
-                ))}
-              </optgroup>
+              {whoChoices(view)}
             </Select>
             {r.who.by === 'skill' && (
               <Select
@@ -140,46 +117,18 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
               onChange={(chosen) => put(i, { profileId: chosen })}
               compact
             >
-              {view.profiles.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
+              {options(view.profiles)}
             </Select>
             <span className="text-ink-2">but not</span>
-            {r.exceptIds.map((id) => (
-              <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2">
-                {names.get(id) ?? id}
-                {!off && (
-                  <button
-                    type="button"
-                    aria-label={`Take the exception ${names.get(id) ?? id} out`}
-                    onClick={() => put(i, { exceptIds: r.exceptIds.filter((x) => x !== id) })}
-                  >
-                    ×
-                  </button>
-                )}
-              </span>
-            ))}
-            {!off && (
-              <Select
-                aria-label={`Rule ${i + 1}: add an exception`}
-                value=""
-                onChange={(chosen) => {
-                  if (chosen) put(i, { exceptIds: [...r.exceptIds, chosen] });
-                }}
-                compact
-              >
-                <option value="">{r.exceptIds.length === 0 ? 'nobody' : 'and…'}</option>
-                {view.people
-                  .filter((p) => !r.exceptIds.includes(p.id))
-                  .map((p) => (
-                    <option key={p.id} value={p.id}>
-                      {p.name}
-                    </option>
-                  ))}
-              </Select>
-            )}
+            <Picks
+              label={`Rule ${i + 1}: add an exception`}
+              add={r.exceptIds.length === 0 ? 'nobody' : 'and…'}
+              of={view.people}
+              picked={r.exceptIds}
+              onPicked={(exceptIds) => put(i, { exceptIds })}
+              disabled={off}
+              takeOut={(name) => `Take the exception ${name} out`}
+            />
             <span className="ml-auto text-ink-2">{view.people.filter((p) => p.rule === i).length} people</span>
             {!off && (
               <span className="flex gap-1">

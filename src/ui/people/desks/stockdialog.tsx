@@ -1,13 +1,14 @@
 'use client';
 
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { languageName } from '@/core/localised';
 import { PLACEHOLDERS, unknownPlaceholders } from '@/core/messages/stockreplies';
 import type { DeskProfilesView, StockSet } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
-import { call, sentence, setting } from '../../kit/call';
+import { call } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
+import { doing } from '../../kit/doing';
+import { FormFoot } from '../../kit/editform';
 import { Area, Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
 
@@ -54,14 +55,9 @@ export function StockDialog({
     )
       onSaved();
   };
-  const remove = () => {
-    setting('remove-desk-thing', { kind: 'stock-set', id: set?.id }).then(
-      () => {
-        toast.success('Removed. History can bring it back.');
-        onSaved();
-      },
-      (error: unknown) => toast.error(sentence(error)),
-    );
+  const remove = async () => {
+    const gone = { kind: 'stock-set', id: set?.id };
+    if (await doing('remove-desk-thing', gone, 'Removed. History can bring it back.')) onSaved();
   };
   return (
     <Dialog
@@ -133,19 +129,15 @@ export function StockDialog({
             </li>
           ))}
         </ul>
-        {mayChange && (
-          <div className="mt-3 flex gap-2">
-            <Button kind="primary" type="submit" disabled={busy}>
-              {set ? 'Save' : 'Add'}
-            </Button>
-            <Button onClick={() => setReplies([...replies, { id: null, title: '', text: {} }])}>Add a reply</Button>
-            {set && (
-              <Button kind="quiet" onClick={remove}>
-                Remove the set
-              </Button>
-            )}
-          </div>
-        )}
+        <FormFoot
+          mayChange={mayChange}
+          isNew={!set}
+          busy={busy}
+          onRemove={() => void remove()}
+          removing="Remove the set"
+        >
+          <Button onClick={() => setReplies([...replies, { id: null, title: '', text: {} }])}>Add a reply</Button>
+        </FormFoot>
       </form>
     </Dialog>
   );

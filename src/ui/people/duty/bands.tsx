@@ -15,7 +15,7 @@ import { type Channel, CHANNEL_NAMES } from '@/core/channels';
 import { BANDS, type DutyRow, putInBand } from '@/core/people/duty';
 import type { DutyView } from '@/services/people/dutyview';
 import { ChannelMark } from '../../kit/channelmark';
-import { Key } from '../../kit/panel';
+import { KeyHints } from '../../kit/keys';
 
 /**
  * Rows of one queue in one band that wait equally long stand together; moving them moves all, or only the channels
@@ -119,7 +119,7 @@ export function Bands({
       <h2 className="text-small font-semibold">
         Taken in this order{' '}
         <span className="font-body font-normal text-ink-2">
-          drag between bands, or <Key>↑</Key> <Key>↓</Key> <Key>1–5</Key>; pick channel marks to move only those
+          drag between bands, or <KeyHints hints={[['↑ ↓ 1–5', '; pick channel marks to move only those']]} />
         </span>
       </h2>
       <DndContext id="bands" sensors={sensors} onDragEnd={dropped}>

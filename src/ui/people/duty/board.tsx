@@ -10,7 +10,7 @@ import { Dialog } from '../../kit/dialog';
 import { Check, Field, Input } from '../../kit/field';
 import { Panel, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { Situation } from '../situation';
 import { AtOnce } from './atonce';
 import { Bands } from './bands';
@@ -178,11 +178,7 @@ export function Board({
                   onChange={(chosen) => set({ outboundQueueId: chosen === '' ? null : chosen })}
                 >
                   <option value="">no queue</option>
-                  {view.queues.map((q) => (
-                    <option key={q.id} value={q.id}>
-                      {q.name}
-                    </option>
-                  ))}
+                  {options(view.queues)}
                 </Select>
               )}
             </Field>

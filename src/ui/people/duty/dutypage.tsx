@@ -1,11 +1,11 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
 import { DUTY_DEFAULTS } from '@/core/people/duty';
 import { DEFAULT_LOAD } from '@/core/people/load';
 import type { DutyView } from '@/services/people/dutyview';
 import { Button } from '../../kit/button';
+import { ListPanel, TwoLines } from '../../kit/list';
 import { useLive } from '../../kit/live';
 import { Empty, Panel } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
@@ -38,36 +38,27 @@ export function DutyPage({ initial, chosen, reasons }: { initial: DutyView; chos
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
       <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)] gap-3 px-4 pt-2 pb-4">
-        <Panel className="flex min-h-0 flex-col p-3" label="Duty profiles">
-          <h1 className="px-1 text-panel">Duty profiles</h1>
-          <ul className="mt-2 min-h-0 flex-1 overflow-y-auto">
-            {view.profiles.map((p) => (
-              <li key={p.id}>
-                <button
-                  type="button"
-                  aria-current={p.id === draft?.id ? 'true' : undefined}
-                  onClick={() => leave(draftOf(p))}
-                  className={clsx(
-                    'w-full rounded-control px-2.5 py-1.5 text-left',
-                    p.id === draft?.id ? 'bg-chosen' : 'hover:bg-sunk',
-                  )}
-                >
-                  <span className="block truncate font-medium">{p.name}</span>
-                  <span className="block text-tiny text-ink-2">
-                    {p.people} {p.people === 1 ? 'person' : 'people'} · {p.onDuty} on duty
-                    {p.forNow > 0 && ` · ${p.forNow} for now`}
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
-          <div className="mt-2 flex flex-col gap-1.5">
-            {view.mayChange && <Button onClick={() => leave(EMPTY)}>New profile</Button>}
-            <Button kind="quiet" onClick={() => setListing(true)}>
-              Away reasons
-            </Button>
-          </div>
-        </Panel>
+        <ListPanel
+          title="Duty profiles"
+          className="max-h-full min-h-0 !self-stretch overflow-y-auto"
+          things={view.profiles}
+          openId={draft?.id}
+          onOpen={(p) => leave(draftOf(p))}
+          line={(p) => (
+            <TwoLines name={p.name}>
+              {p.people} {p.people === 1 ? 'person' : 'people'} · {p.onDuty} on duty
+              {p.forNow > 0 && ` · ${p.forNow} for now`}
+            </TwoLines>
+          )}
+          foot={
+            <>
+              {view.mayChange && <Button onClick={() => leave(EMPTY)}>New profile</Button>}
+              <Button kind="quiet" onClick={() => setListing(true)}>
+                Away reasons
+              </Button>
+            </>
+          }
+        />
         {draft ? (
           <Board
             key={draft.id ?? 'new'}

@@ -1,14 +1,14 @@
 'use client';
 
-import { clsx } from 'clsx';
 import Link from 'next/link';
-import { type ChangeEvent, useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { IMPORT_FIELD_IDS, IMPORT_FIELDS, type Target } from '@/core/people/importplan';
 import type { ImportView } from '@/services/people/peopleimport';
 import { Button } from '../../kit/button';
 import { call, Refused, sentence, setting } from '../../kit/call';
 import { Check } from '../../kit/field';
+import { FilePick } from '../../kit/filepick';
 import { Empty, Panel, Pill } from '../../kit/panel';
 import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
@@ -61,10 +61,7 @@ export function ImportPage({
     return () => clearInterval(timer);
   }, [id, working, read]);
 
-  const begin = async (e: ChangeEvent<HTMLInputElement>) => {
-    const file = e.target.files?.[0];
-    e.target.value = '';
-    if (!file) return;
+  const begin = async (file: File) => {
     setFault(null);
     setEdits([]);
     setKind('');
@@ -113,15 +110,14 @@ export function ImportPage({
         <Panel className="flex min-h-0 flex-1 flex-col p-4" label="Bring people in">
           <div className="flex flex-wrap items-center gap-3">
             <h1 className="text-title">Bring people in</h1>
-            <label
-              className={clsx(
-                'inline-flex cursor-pointer items-center rounded-control border border-plum bg-plum px-3 py-1.5',
-                'font-display text-[13.5px] font-semibold text-on-plum focus-within:ring-2',
-              )}
+            <FilePick
+              kind="primary"
+              label="People file"
+              accept=".csv,.txt,.tsv,text/csv"
+              onFile={(file) => void begin(file)}
             >
-              {view ? 'Another file' : 'Choose a CSV file'}
-              <input type="file" accept=".csv,.txt,.tsv,text/csv" className="sr-only" onChange={(e) => void begin(e)} />
-            </label>
+              {view ? 'Another file…' : 'Choose a CSV file…'}
+            </FilePick>
             {view && (
               <span className="text-small text-ink-2">
                 {view.fileName} · {view.total} {view.total === 1 ? 'line' : 'lines'},{' '}

@@ -3,7 +3,7 @@
 import { clsx } from 'clsx';
 import { memo, type RefObject } from 'react';
 import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
-import { StatePill } from '../statepill';
+import { StatePill } from '../../kit/statepill';
 import { CellInk } from './cellink';
 import { COLUMN, LEFT, ROW, saysCell, x } from './sizes';
 

@@ -7,7 +7,7 @@ import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { TimeField } from '../../kit/datefield';
 import { asDayTime, asTime } from '../../kit/figures';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 /** Another duty profile for now, until a time. */
 export function ForNow({ view, person, zone }: { view: PeopleView; person: PersonLine; zone: string }) {
@@ -64,13 +64,7 @@ export function ForNow({ view, person, zone }: { view: PeopleView; person: Perso
         className="min-w-0 flex-1"
       >
         <option value="">Choose…</option>
-        {view.profiles
-          .filter((p) => p.id !== person.dutyProfileId)
-          .map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
+        {options(view.profiles.filter((p) => p.id !== person.dutyProfileId))}
       </Select>
       until <TimeField compact aria-label="Until" required value={until} onChange={(typed) => setUntil(typed)} />
       <Button small kind="primary" type="submit" disabled={profileId === ''}>

@@ -7,7 +7,7 @@ import { sentence, setting } from '../../kit/call';
 import { DateField } from '../../kit/datefield';
 import { useLive } from '../../kit/live';
 import { Looking } from '../../kit/looking';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { CellInk } from '../matrix/cellink';
 
 const LEVELS = [
@@ -107,11 +107,7 @@ export function LevelList({ view, person }: { view: PeopleView; person: PersonLi
             }}
           >
             <option value="">Give another skill…</option>
-            {rest.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
+            {options(rest)}
           </Select>
         </div>
       )}

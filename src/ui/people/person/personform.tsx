@@ -9,7 +9,7 @@ import { call, sentence, setting } from '../../kit/call';
 import { ChannelMark } from '../../kit/channelmark';
 import { Check, Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 type Form = {
   name: string;
@@ -156,13 +156,7 @@ export function PersonForm({
         <Field label="Team" fault={faults.teamId}>
           {(p) => (
             <Select {...p} {...picked('teamId')}>
-              {view.teams
-                .filter((t) => t.mayChange || t.id === person?.teamId)
-                .map((t) => (
-                  <option key={t.id} value={t.id}>
-                    {t.name}
-                  </option>
-                ))}
+              {options(view.teams.filter((t) => t.mayChange || t.id === person?.teamId))}
             </Select>
           )}
         </Field>
@@ -170,33 +164,21 @@ export function PersonForm({
           {(p) => (
             <Select {...p} {...picked('siteId')}>
               <option value="">none</option>
-              {view.sites.map((t) => (
-                <option key={t.id} value={t.id}>
-                  {t.name}
-                </option>
-              ))}
+              {options(view.sites)}
             </Select>
           )}
         </Field>
         <Field label="Role" fault={faults.roleId}>
           {(p) => (
             <Select {...p} {...picked('roleId')} disabled={person?.roleId === 'owner'}>
-              {roles.map((r) => (
-                <option key={r.id} value={r.id}>
-                  {r.name}
-                </option>
-              ))}
+              {options(roles)}
             </Select>
           )}
         </Field>
         <Field label="Duty profile" fault={faults.dutyProfileId}>
           {(p) => (
             <Select {...p} {...picked('dutyProfileId')}>
-              {view.profiles.map((d) => (
-                <option key={d.id} value={d.id}>
-                  {d.name}
-                </option>
-              ))}
+              {options(view.profiles)}
             </Select>
           )}
         </Field>

@@ -6,8 +6,8 @@ import { useState } from 'react';
 import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
 import { Button } from '../../kit/button';
 import { initials } from '../../kit/figures';
-import { Empty, Panel } from '../../kit/panel';
-import { StatePill } from '../statepill';
+import { Empty, Panel, SidePanel } from '../../kit/panel';
+import { StatePill } from '../../kit/statepill';
 import { LevelList } from './levellist';
 import { Now } from './now';
 import { PersonForm } from './personform';
@@ -41,7 +41,7 @@ export function PersonPanel({
     );
   if (!person || editing) {
     return (
-      <Panel className="min-h-0 overflow-y-auto p-4" label={person ? person.name : 'New person'}>
+      <SidePanel label={person ? person.name : 'New person'}>
         <PersonForm
           view={view}
           person={person}
@@ -50,7 +50,7 @@ export function PersonPanel({
             if (id) onSaved(id);
           }}
         />
-      </Panel>
+      </SidePanel>
     );
   }
   const parts = [
@@ -59,7 +59,7 @@ export function PersonPanel({
     ['reach', 'Ways'],
   ] as const;
   return (
-    <Panel className="min-h-0 overflow-y-auto p-4" label={person.name}>
+    <SidePanel label={person.name}>
       <div className="mb-2 flex items-center gap-3">
         <span className="flex size-9 shrink-0 items-center justify-center rounded-full bg-mark-messaging font-semibold text-mark-ink">
           {initials(person.name)}
@@ -130,6 +130,6 @@ export function PersonPanel({
         )}
       </div>
       {leaving && <SwitchOff person={person} open={standing?.open.length ?? 0} onClose={() => setLeaving(false)} />}
-    </Panel>
+    </SidePanel>
   );
 }

@@ -7,7 +7,7 @@ import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { Field } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 export function HandOn({ view, onClose }: { view: RolesView; onClose: () => void }) {
   const [heir, setHeir] = useState('');
@@ -31,11 +31,7 @@ export function HandOn({ view, onClose }: { view: RolesView; onClose: () => void
         {(p) => (
           <Select {...p} value={heir} onChange={(chosen) => setHeir(chosen)}>
             <option value="">Choose…</option>
-            {view.heirs.map((h) => (
-              <option key={h.id} value={h.id}>
-                {h.name}
-              </option>
-            ))}
+            {options(view.heirs)}
           </Select>
         )}
       </Field>

@@ -6,7 +6,7 @@ import type { RoleLine, RolesView } from '@/services/people/roles';
 import { Button } from '../../kit/button';
 import { call, sentence, setting } from '../../kit/call';
 import { Check, Field, Input } from '../../kit/field';
-import { Panel, Pill } from '../../kit/panel';
+import { Pill, SidePanel } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
 
 export type Draft = {
@@ -64,7 +64,7 @@ export function RoleForm({
     );
   };
   return (
-    <Panel className="min-h-0 overflow-y-auto p-4" label={draft.name || 'New role'}>
+    <SidePanel label={draft.name || 'New role'}>
       {conflict}
       <form
         onSubmit={(e) => {
@@ -181,6 +181,6 @@ export function RoleForm({
           {kept.people.length > 12 && ` and ${kept.people.length - 12} more`}
         </p>
       )}
-    </Panel>
+    </SidePanel>
   );
 }

@@ -1,12 +1,12 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
 import type { RolesView } from '@/services/people/roles';
 import { Button } from '../../kit/button';
+import { ListPanel, TwoLines } from '../../kit/list';
 import { useLive } from '../../kit/live';
-import { Panel } from '../../kit/panel';
-import { Select } from '../../kit/select';
+import { SidePanel } from '../../kit/panel';
+import { options, Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { Access } from './access';
 import { HandOn } from './handon';
@@ -43,35 +43,20 @@ export function RolesPage({
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
       <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)_340px] gap-3 px-4 pt-2 pb-4">
-        <Panel className="min-h-0 overflow-y-auto p-3" label="Roles">
-          <h1 className="px-1 text-panel">Roles</h1>
-          <ul className="mt-2">
-            {view.roles.map((r) => (
-              <li key={r.id}>
-                <button
-                  type="button"
-                  aria-current={r.id === draft?.id ? 'true' : undefined}
-                  onClick={() => setDraft(draftOf(r))}
-                  className={clsx(
-                    'w-full rounded-control px-2.5 py-1.5 text-left',
-                    r.id === draft?.id ? 'bg-chosen' : 'hover:bg-sunk',
-                  )}
-                >
-                  <span className="block font-medium">{r.name}</span>
-                  <span className="block text-tiny text-ink-2">
-                    {r.people.length} {r.people.length === 1 ? 'person' : 'people'}
-                    {r.builtIn && ' · built in'}
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
-          {view.isOwner && (
-            <Button className="mt-3 w-full" onClick={() => setHanding(true)}>
-              Hand ownership on…
-            </Button>
+        <ListPanel
+          title="Roles"
+          className="min-h-0 !self-stretch overflow-y-auto"
+          things={view.roles}
+          openId={draft?.id}
+          onOpen={(r) => setDraft(draftOf(r))}
+          line={(r) => (
+            <TwoLines name={r.name}>
+              {r.people.length} {r.people.length === 1 ? 'person' : 'people'}
+              {r.builtIn && ' · built in'}
+            </TwoLines>
           )}
-        </Panel>
+          foot={view.isOwner && <Button onClick={() => setHanding(true)}>Hand ownership on…</Button>}
+        />
         {draft && (
           <RoleForm
             key={`${draft.id ?? 'new'}${draft.revision}`}
@@ -82,7 +67,7 @@ export function RolesPage({
             onSaved={open}
           />
         )}
-        <Panel className="min-h-0 overflow-y-auto p-4" label="What one person can see and do">
+        <SidePanel label="What one person can see and do">
           <h2 className="text-panel">What can one person see and do?</h2>
           <Select
             aria-label="Person"
@@ -91,14 +76,10 @@ export function RolesPage({
             onChange={(chosen) => setWho(chosen === '' ? null : chosen)}
           >
             <option value="">Choose a person…</option>
-            {view.people.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
+            {options(view.people)}
           </Select>
           {who !== null && <Access personId={who} />}
-        </Panel>
+        </SidePanel>
       </div>
       {handing && <HandOn view={view} onClose={() => setHanding(false)} />}
     </main>

@@ -1,12 +1,12 @@
 'use client';
 
-import { clsx } from 'clsx';
-import { type ChangeEvent, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { ShiftImport, ShiftsView } from '@/services/people/shifts';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
+import { FilePick } from '../../kit/filepick';
 import { Select } from '../../kit/select';
 
 /** CSV or iCalendar: read and shown first, then kept in one press. */
@@ -31,14 +31,11 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
       },
     );
   };
-  const read = (e: ChangeEvent<HTMLInputElement>) => {
-    const file = e.target.files?.[0];
-    if (!file) return;
+  const read = async (file: File) => {
+    const t = await file.text();
     setName(file.name);
-    void file.text().then((t) => {
-      setText(t);
-      void run(t, ownerId, 'no');
-    });
+    setText(t);
+    await run(t, ownerId, 'no');
   };
   return (
     <Dialog
@@ -49,15 +46,9 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
       description="A CSV file with the columns who, day, from and to, or an iCalendar file."
     >
       <div className="flex flex-wrap items-center gap-3">
-        <label
-          className={clsx(
-            'inline-flex cursor-pointer items-center gap-2 rounded-control border border-rule-strong px-3',
-            'py-1.5 font-display text-[13.5px] font-semibold focus-within:ring-2',
-          )}
-        >
-          Choose a file
-          <input type="file" accept=".csv,.ics,text/csv,text/calendar" className="sr-only" onChange={read} />
-        </label>
+        <FilePick label="Shift file" accept=".csv,.ics,text/csv,text/calendar" onFile={(file) => void read(file)}>
+          Choose a file…
+        </FilePick>
         <span className="text-small text-ink-2">{name === '' ? 'no file yet' : name}</span>
         <label className="ml-auto flex items-center gap-1.5 text-small">
           A calendar without addresses is for{' '}

@@ -1,13 +1,14 @@
 'use client';
 
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { Shift } from '@/core/people/coverage';
 import type { ShiftLine, ShiftsView } from '@/services/people/shifts';
 import { Button } from '../../kit/button';
-import { call, sentence, setting } from '../../kit/call';
+import { call } from '../../kit/call';
 import { DateField, TimeField } from '../../kit/datefield';
 import { Dialog } from '../../kit/dialog';
+import { doing } from '../../kit/doing';
+import { FormFoot } from '../../kit/editform';
 import { Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
 import { DAYS } from './days';
@@ -67,14 +68,8 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
     )
       onSaved();
   };
-  const remove = () => {
-    setting('remove-shift', { ownerId: line.ownerId }).then(
-      () => {
-        toast.success('Taken away.');
-        onSaved();
-      },
-      (error: unknown) => toast.error(sentence(error)),
-    );
+  const remove = async () => {
+    if (await doing('remove-shift', { ownerId: line.ownerId }, 'Taken away.')) onSaved();
   };
   return (
     <Dialog
@@ -219,19 +214,15 @@ export function ShiftDialog({ line, onClose, onSaved }: { line: ShiftLine; onClo
             )}
           </fieldset>
         </div>
-        {!off && (
-          <div className="mt-4 flex gap-2">
-            <Button kind="primary" type="submit" disabled={busy}>
-              Save
-            </Button>
-            {line.own && (
-              <Button kind="quiet" onClick={remove}>
-                {line.kind === 'team' ? 'Take it away' : 'As the team again'}
-              </Button>
-            )}
-            <Button onClick={onClose}>Cancel</Button>
-          </div>
-        )}
+        <FormFoot
+          mayChange={!off}
+          isNew={false}
+          busy={busy}
+          onRemove={line.own ? () => void remove() : undefined}
+          removing={line.kind === 'team' ? 'Take it away' : 'As the team again'}
+        >
+          <Button onClick={onClose}>Cancel</Button>
+        </FormFoot>
       </form>
     </Dialog>
   );

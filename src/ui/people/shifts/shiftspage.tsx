@@ -10,7 +10,7 @@ import { sentence } from '../../kit/call';
 import { asShortDay } from '../../kit/figures';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, Pill } from '../../kit/panel';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { BringIn } from './bringin';
 import { Coverage } from './coverage';
@@ -54,11 +54,7 @@ export function ShiftsPage({ initial, owner }: { initial: ShiftsView; owner: str
             <span className="ml-auto flex gap-2">
               <Select aria-label="Team" value={team} onChange={(chosen) => setTeam(chosen)} compact>
                 <option value="">All teams</option>
-                {view.teams.map((t) => (
-                  <option key={t.id} value={t.id}>
-                    {t.name}
-                  </option>
-                ))}
+                {options(view.teams)}
               </Select>
               {view.lines.some((l) => l.mayChange) && (
                 <Button onClick={() => setBringing(true)}>Bring in shifts</Button>

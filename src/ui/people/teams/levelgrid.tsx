@@ -2,7 +2,7 @@
 
 import { isLevel, type Level, type Levels } from '@/core/people/levels';
 import type { TeamsView } from '@/services/people/teamsview';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { CellInk } from '../matrix/cellink';
 
 /** Levels by skill, each set or not. */
@@ -37,11 +37,7 @@ export function LevelGrid({
             compact
           >
             <option value={0}>–</option>
-            {[1, 2, 3, 4, 5].map((l) => (
-              <option key={l} value={l}>
-                {l}
-              </option>
-            ))}
+            {options([1, 2, 3, 4, 5])}
           </Select>
         </label>
       ))}

@@ -2,10 +2,11 @@
 
 import { useState } from 'react';
 import type { SetDetail } from '@/services/people/teamsview';
-import { Check, Field, Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { FormFoot } from '../../kit/editform';
+import { Field, Input } from '../../kit/field';
+import { Picks, Ticks } from '../../kit/picks';
 import { LevelGrid } from './levelgrid';
-import { Foot, type FormProps, useThing } from './thing';
+import { type FormProps, useThing } from './thing';
 
 export function SetForm({ view, set: kept, onDone }: FormProps & { set: SetDetail | null }) {
   const [draft, setDraft] = useState<SetDetail>(
@@ -54,56 +55,17 @@ export function SetForm({ view, set: kept, onDone }: FormProps & { set: SetDetai
       <h2 className="mt-4 text-panel">Gives</h2>
       <LevelGrid view={view} levels={draft.levels} off={off} onLevels={(levels) => set({ levels })} />
       <h2 className="mt-4 text-panel">To teams</h2>
-      <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
-        {view.teams.map((t) => (
-          <Check
-            key={t.id}
-            label={t.name}
-            disabled={off}
-            checked={draft.teamIds.includes(t.id)}
-            onChange={(e) =>
-              set({ teamIds: e.target.checked ? [...draft.teamIds, t.id] : draft.teamIds.filter((x) => x !== t.id) })
-            }
-          />
-        ))}
-      </div>
+      <Ticks of={view.teams} ticked={draft.teamIds} onTicked={(teamIds) => set({ teamIds })} disabled={off} />
       <h2 className="mt-4 text-panel">To people</h2>
-      <div className="mt-1 flex flex-wrap items-center gap-1.5">
-        {draft.personIds.map((id) => (
-          <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2.5 py-0.5 text-small">
-            {view.people.find((p) => p.id === id)?.name ?? id}
-            {!off && (
-              <button
-                type="button"
-                aria-label={`Take it from ${view.people.find((p) => p.id === id)?.name ?? id}`}
-                onClick={() => set({ personIds: draft.personIds.filter((x) => x !== id) })}
-              >
-                ×
-              </button>
-            )}
-          </span>
-        ))}
-        {!off && (
-          <Select
-            aria-label="Give it to a person"
-            value=""
-            onChange={(chosen) => {
-              if (chosen) set({ personIds: [...draft.personIds, chosen] });
-            }}
-            compact
-          >
-            <option value="">Add…</option>
-            {view.people
-              .filter((p) => !draft.personIds.includes(p.id))
-              .map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-          </Select>
-        )}
-      </div>
-      <Foot view={view} isNew={!kept} busy={busy} onRemove={remove} />
+      <Picks
+        label="Give it to a person"
+        of={view.people}
+        picked={draft.personIds}
+        onPicked={(personIds) => set({ personIds })}
+        disabled={off}
+        takeOut={(name) => `Take it from ${name}`}
+      />
+      <FormFoot mayChange={view.mayChange} isNew={!kept} busy={busy} onRemove={() => void remove()} />
     </form>
   );
 }

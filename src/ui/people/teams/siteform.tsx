@@ -2,10 +2,11 @@
 
 import { useState } from 'react';
 import type { SiteDetail } from '@/services/people/teamsview';
+import { FormFoot } from '../../kit/editform';
 import { Field, Input } from '../../kit/field';
 import { Pill } from '../../kit/panel';
 import { Select } from '../../kit/select';
-import { Foot, type FormProps, useThing, zonesOf } from './thing';
+import { type FormProps, useThing, zonesOf } from './thing';
 
 export function SiteForm({ view, site, onDone }: FormProps & { site: SiteDetail | null }) {
   const [draft, setDraft] = useState<SiteDetail>(
@@ -84,7 +85,7 @@ export function SiteForm({ view, site, onDone }: FormProps & { site: SiteDetail 
           </Field>
         </div>
       </div>
-      <Foot view={view} isNew={!site} busy={busy} onRemove={remove} />
+      <FormFoot mayChange={view.mayChange} isNew={!site} busy={busy} onRemove={() => void remove()} />
     </form>
   );
 }

@@ -7,13 +7,14 @@ import { SKILL_KINDS } from '@/core/people/levels';
 import type { PeopleView } from '@/services/people/peopleview';
 import type { SkillDetail } from '@/services/people/teamsview';
 import { sentence, setting } from '../../kit/call';
+import { FormFoot } from '../../kit/editform';
 import { Field, Input } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Looking } from '../../kit/looking';
 import { Pill } from '../../kit/panel';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { CellInk } from '../matrix/cellink';
-import { Foot, type FormProps, useThing } from './thing';
+import { type FormProps, useThing } from './thing';
 
 export function SkillForm({ view, skill, onDone }: FormProps & { skill: SkillDetail | null }) {
   const [name, setName] = useState(skill?.name ?? '');
@@ -56,16 +57,12 @@ export function SkillForm({ view, skill, onDone }: FormProps & { skill: SkillDet
           <Field label="Kind">
             {(p) => (
               <Select {...p} disabled={off} value={kind} onChange={(chosen) => setKind(chosen)}>
-                {SKILL_KINDS.map((k) => (
-                  <option key={k} value={k}>
-                    {k}
-                  </option>
-                ))}
+                {options(SKILL_KINDS)}
               </Select>
             )}
           </Field>
         </div>
-        <Foot view={view} isNew={!skill} busy={busy} onRemove={remove} />
+        <FormFoot mayChange={view.mayChange} isNew={!skill} busy={busy} onRemove={() => void remove()} />
       </form>
       {skill && skill.ends.length > 0 && (
         <>
@@ -126,11 +123,7 @@ function Holders({ skillId }: { skillId: string }) {
                 compact
               >
                 <option value={0}>not set</option>
-                {[1, 2, 3, 4, 5].map((l) => (
-                  <option key={l} value={l}>
-                    {l}
-                  </option>
-                ))}
+                {options([1, 2, 3, 4, 5])}
                 <option value="never">never</option>
               </Select>
             </li>

@@ -2,11 +2,13 @@
 
 import { useState } from 'react';
 import type { TeamDetail } from '@/services/people/teamsview';
+import { FormFoot } from '../../kit/editform';
 import { Check, Field, Input } from '../../kit/field';
 import { Pill } from '../../kit/panel';
+import { Picks, Ticks } from '../../kit/picks';
 import { Select } from '../../kit/select';
 import { LevelGrid } from './levelgrid';
-import { Foot, type FormProps, useThing, zonesOf } from './thing';
+import { type FormProps, useThing, zonesOf } from './thing';
 
 export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail | null }) {
   const [draft, setDraft] = useState<TeamDetail>(
@@ -92,59 +94,20 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
       {view.sets.length > 0 && (
         <>
           <h2 className="mt-4 text-panel">Skill sets</h2>
-          <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
-            {view.sets.map((s) => (
-              <Check
-                key={s.id}
-                label={s.name}
-                disabled={off}
-                checked={draft.setIds.includes(s.id)}
-                onChange={(e) =>
-                  set({ setIds: e.target.checked ? [...draft.setIds, s.id] : draft.setIds.filter((x) => x !== s.id) })
-                }
-              />
-            ))}
-          </div>
+          <Ticks of={view.sets} ticked={draft.setIds} onTicked={(setIds) => set({ setIds })} disabled={off} />
         </>
       )}
       <h2 className="mt-4 text-panel">Supervised by</h2>
-      <div className="mt-1 flex flex-wrap items-center gap-1.5">
-        {draft.supervisorIds.map((id) => (
-          <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2.5 py-0.5 text-small">
-            {view.people.find((p) => p.id === id)?.name ?? id}
-            {!off && (
-              <button
-                type="button"
-                aria-label={`Take ${view.people.find((p) => p.id === id)?.name ?? id} off`}
-                onClick={() => set({ supervisorIds: draft.supervisorIds.filter((x) => x !== id) })}
-              >
-                ×
-              </button>
-            )}
-          </span>
-        ))}
-        {!off && (
-          <Select
-            aria-label="Add a supervisor"
-            value=""
-            onChange={(chosen) => {
-              if (chosen) set({ supervisorIds: [...draft.supervisorIds, chosen] });
-            }}
-            compact
-          >
-            <option value="">Add…</option>
-            {view.people
-              .filter((p) => !draft.supervisorIds.includes(p.id))
-              .map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-          </Select>
-        )}
-        {draft.supervisorIds.length === 0 && <span className="text-small text-ink-2">nobody yet</span>}
-      </div>
-      <Foot view={view} isNew={!team} busy={busy} onRemove={remove} />
+      <Picks
+        label="Add a supervisor"
+        of={view.people}
+        picked={draft.supervisorIds}
+        onPicked={(supervisorIds) => set({ supervisorIds })}
+        disabled={off}
+        takeOut={(name) => `Take ${name} off`}
+        none="nobody yet"
+      />
+      <FormFoot mayChange={view.mayChange} isNew={!team} busy={busy} onRemove={() => void remove()} />
     </form>
   );
 }

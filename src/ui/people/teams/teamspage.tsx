@@ -1,11 +1,11 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
 import type { TeamsView } from '@/services/people/teamsview';
 import { Button } from '../../kit/button';
+import { Lines } from '../../kit/list';
 import { useLive } from '../../kit/live';
-import { Empty, Panel } from '../../kit/panel';
+import { Empty, SidePanel } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
 import { SetForm } from './setform';
 import { SiteForm } from './siteform';
@@ -57,7 +57,7 @@ export function TeamsPage({ initial, chosen: asked }: { initial: TeamsView; chos
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
       <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[260px_minmax(0,1fr)] gap-3 px-4 pt-2 pb-4">
-        <Panel className="min-h-0 overflow-y-auto p-3" label="Teams, skills, sets and sites">
+        <SidePanel label="Teams, skills, sets and sites">
           {KINDS.map(({ kind, name, one }) => (
             <section key={kind} className="mb-3">
               <div className="flex items-center px-1">
@@ -68,29 +68,22 @@ export function TeamsPage({ initial, chosen: asked }: { initial: TeamsView; chos
                   </Button>
                 )}
               </div>
-              <ul>
-                {lists[kind].map((x) => (
-                  <li key={x.id}>
-                    <button
-                      type="button"
-                      aria-current={chosen.kind === kind && chosen.id === x.id ? 'true' : undefined}
-                      onClick={() => setChosen({ kind, id: x.id })}
-                      className={clsx(
-                        'flex w-full items-center gap-2 rounded-control px-2 py-1 text-left text-small',
-                        chosen.kind === kind && chosen.id === x.id ? 'bg-chosen' : 'hover:bg-sunk',
-                      )}
-                    >
-                      <span className="min-w-0 flex-1 truncate">{x.name}</span>
-                      <span className="text-tiny text-ink-2">{note(kind, x.id)}</span>
-                    </button>
-                  </li>
-                ))}
-              </ul>
+              <Lines
+                things={lists[kind]}
+                openId={chosen.kind === kind ? chosen.id : null}
+                onOpen={(x) => setChosen({ kind, id: x.id })}
+                line={(x) => (
+                  <>
+                    <span className="min-w-0 flex-1 truncate text-small">{x.name}</span>
+                    <span className="text-tiny text-ink-2">{note(kind, x.id)}</span>
+                  </>
+                )}
+              />
               {lists[kind].length === 0 && <p className="px-2 text-small text-ink-3">none yet</p>}
             </section>
           ))}
-        </Panel>
-        <Panel className="min-h-0 overflow-y-auto p-5" label={there?.name ?? 'New'}>
+        </SidePanel>
+        <SidePanel label={there?.name ?? 'New'}>
           {chosen.id !== null && !there ? (
             <Empty title="It is not there any more">Choose another on the left.</Empty>
           ) : chosen.kind === 'team' ? (
@@ -102,7 +95,7 @@ export function TeamsPage({ initial, chosen: asked }: { initial: TeamsView; chos
           ) : (
             <SkillForm key={key} {...props} skill={view.skills.find((s) => s.id === chosen.id) ?? null} />
           )}
-        </Panel>
+        </SidePanel>
       </div>
     </main>
   );

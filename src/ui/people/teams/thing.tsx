@@ -1,9 +1,8 @@
 'use client';
 
-import { toast } from 'sonner';
 import type { TeamsView } from '@/services/people/teamsview';
-import { Button } from '../../kit/button';
-import { call, sentence, setting } from '../../kit/call';
+import { call } from '../../kit/call';
+import { doing } from '../../kit/doing';
 import { useSaving } from '../../kit/saving';
 
 export type Kind = 'team' | 'skill' | 'skill-set' | 'site';
@@ -27,41 +26,11 @@ export function useThing(
     onTheirs: () => onDone(id),
     onSaved: (a) => onDone(a.id),
   });
-  const remove = () => {
-    setting('remove-thing', { kind, id }).then(
-      () => {
-        toast.success('Removed. History can bring it back.');
-        onDone(null);
-      },
-      (error: unknown) => toast.error(sentence(error)),
-    );
+  const remove = async () => {
+    if (await doing('remove-thing', { kind, id }, 'Removed. History can bring it back.')) onDone(null);
   };
   return { ...saving, remove };
 }
-
-export const Foot = ({
-  view,
-  isNew,
-  busy,
-  onRemove,
-}: {
-  view: TeamsView;
-  isNew: boolean;
-  busy: boolean;
-  onRemove: () => void;
-}) =>
-  view.mayChange ? (
-    <div className="mt-4 flex gap-2">
-      <Button kind="primary" type="submit" disabled={busy}>
-        {isNew ? 'Add' : 'Save'}
-      </Button>
-      {!isNew && (
-        <Button kind="quiet" onClick={onRemove}>
-          Remove
-        </Button>
-      )}
-    </div>
-  ) : null;
 
 /** Zones to choose from, the present one among them whatever the list says. */
 export const zonesOf = (view: TeamsView, now: string): readonly string[] =>

@@ -10,7 +10,7 @@ import { LOOPS } from '@/core/sound/loops';
 import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../../kit/button';
 import { Check, Field, Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { WordingField } from '../../kit/wording';
 import { namesIn } from '../draft';
 import { OnwardFields } from './onward';
@@ -139,11 +139,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                   value={act.skillId}
                   onChange={(chosen) => set({ ...act, skillId: chosen })}
                 >
-                  {view.skills.map((s) => (
-                    <option key={s.id} value={s.id}>
-                      {s.name}
-                    </option>
-                  ))}
+                  {options(view.skills)}
                 </Select>
               )}
             </Field>
@@ -157,11 +153,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                   value={act.by}
                   onChange={(chosen) => set({ ...act, by: Number(chosen) })}
                 >
-                  {[1, 2, 3, 4, 5].map((n) => (
-                    <option key={n} value={n}>
-                      {n}
-                    </option>
-                  ))}
+                  {options([1, 2, 3, 4, 5])}
                 </Select>
               )}
             </Field>
@@ -181,11 +173,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                 value={act.groupId}
                 onChange={(chosen) => set({ ...act, groupId: chosen })}
               >
-                {view.groups.map((g) => (
-                  <option key={g.id} value={g.id}>
-                    {g.name}
-                  </option>
-                ))}
+                {options(view.groups)}
               </Select>
             )}
           </Field>
@@ -201,11 +189,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                 value={act.partnerId}
                 onChange={(chosen) => set({ ...act, partnerId: chosen })}
               >
-                {view.partners.map((g) => (
-                  <option key={g.id} value={g.id}>
-                    {g.name}
-                  </option>
-                ))}
+                {options(view.partners)}
               </Select>
             )}
           </Field>
@@ -240,11 +224,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                 value={act.music}
                 onChange={(chosen) => set({ ...act, music: chosen })}
               >
-                {LOOPS.map((l) => (
-                  <option key={l.id} value={l.id}>
-                    {l.name}
-                  </option>
-                ))}
+                {options(LOOPS)}
               </Select>
             )}
           </Field>

@@ -14,7 +14,7 @@ import { Check } from '../../kit/field';
 import { asClock } from '../../kit/figures';
 import { playMusic, stopMusic } from '../../kit/music';
 import { Empty } from '../../kit/panel';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 
 const SPEEDS = [1, 4, 10] as const;
 const CHOICES = { keep: 'keep waiting', callback: 'a callback', message: 'leave a message' } as const;
@@ -109,11 +109,7 @@ export function HearIt({
               ))}
             </div>
             <Select aria-label="Language" className="!w-32" value={language} onChange={(chosen) => setLanguage(chosen)}>
-              {languages.map((l) => (
-                <option key={l} value={l}>
-                  {languageName(l)}
-                </option>
-              ))}
+              {options(languages, languageName)}
             </Select>
             <Check label="Sound" checked={aloud} onChange={(e) => setAloud(e.target.checked)} />
             <span className="ml-auto text-panel font-semibold" aria-live="off">

@@ -3,7 +3,7 @@
 import type { Onward } from '@/core/routing/onward';
 import type { QueuesView } from '@/services/queues/queuesview';
 import { Field } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { WordingField } from '../../kit/wording';
 
 const WAYS: readonly { readonly to: Onward['to']; readonly name: string }[] = [
@@ -56,18 +56,14 @@ export function OnwardFields({
   const pick = (
     label: string,
     value: string,
-    options: readonly { readonly id: string; readonly name: string }[],
+    targets: readonly { readonly id: string; readonly name: string }[],
     change: (id: string) => void,
   ) => (
     <div className="w-56">
       <Field label={label}>
         {(p) => (
           <Select {...p} disabled={disabled} value={value} onChange={(chosen) => change(chosen)}>
-            {options.map((o) => (
-              <option key={o.id} value={o.id}>
-                {o.name}
-              </option>
-            ))}
+            {options(targets)}
           </Select>
         )}
       </Field>

@@ -3,7 +3,7 @@
 import type { WrapUp } from '@/core/routing/queue';
 import { Button } from '../../kit/button';
 import { Check, Field, Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { WordingField } from '../../kit/wording';
 import { number, type Part } from './part';
 
@@ -200,13 +200,7 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
                 onChange={(chosen) => setCallback({ queueId: chosen === '' ? null : chosen })}
               >
                 <option value="">this queue, place kept</option>
-                {view.queues
-                  .filter((q) => q.id !== own && q.channels.includes('voice'))
-                  .map((q) => (
-                    <option key={q.id} value={q.id}>
-                      {q.name}
-                    </option>
-                  ))}
+                {options(view.queues.filter((q) => q.id !== own && q.channels.includes('voice')))}
               </Select>
             )}
           </Field>

@@ -6,7 +6,7 @@ import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { Check, Field } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { draftOf } from '../draft';
 
 type Settings = Omit<QueueSettings, 'id'>;
@@ -65,11 +65,7 @@ export function CopyFrom({
         <Field label="Queue">
           {(p) => (
             <Select {...p} value={from} onChange={(chosen) => setFrom(chosen)}>
-              {others.map((q) => (
-                <option key={q.id} value={q.id}>
-                  {q.name}
-                </option>
-              ))}
+              {options(others)}
             </Select>
           )}
         </Field>

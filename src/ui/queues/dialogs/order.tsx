@@ -5,7 +5,7 @@ import { PICKING_RULES, type PickingRule, READY_ORDERS } from '@/core/routing/qu
 import { ORDER_NAMES, RULE_WORDS } from '@/core/routing/queuesentence';
 import { Button } from '../../kit/button';
 import { Check, Field, Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { number, type Part } from './part';
 
 export function Order({ settings: s, disabled, onChange }: Part) {
@@ -109,11 +109,7 @@ export function Order({ settings: s, disabled, onChange }: Part) {
             }}
           >
             <option value="">Then by…</option>
-            {unused.map((r) => (
-              <option key={r} value={r}>
-                {RULE_WORDS[r].name}
-              </option>
-            ))}
+            {options(unused, (r) => RULE_WORDS[r].name)}
           </Select>
         )}
         <p className="mt-1 text-tiny text-ink-3">

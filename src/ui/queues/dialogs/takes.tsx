@@ -7,7 +7,7 @@ import { goalOf, USUAL_GOAL } from '@/core/routing/queue';
 import { Button } from '../../kit/button';
 import { ChannelMark } from '../../kit/channelmark';
 import { Check, Field, Input } from '../../kit/field';
-import { Select } from '../../kit/select';
+import { options, Select } from '../../kit/select';
 import { number, type Part } from './part';
 
 export function Takes({ settings: s, view, disabled, onChange }: Part) {
@@ -37,11 +37,7 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
               onChange={(chosen) => onChange({ hoursId: chosen === '' ? null : chosen })}
             >
               <option value="">whenever a door is open</option>
-              {view.hours.map((h) => (
-                <option key={h.id} value={h.id}>
-                  {h.name}
-                </option>
-              ))}
+              {options(view.hours)}
             </Select>
           )}
         </Field>
@@ -192,11 +188,7 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
             }}
           >
             <option value="">Add a skill…</option>
-            {unused.map((k) => (
-              <option key={k.id} value={k.id}>
-                {k.name}
-              </option>
-            ))}
+            {options(unused)}
           </Select>
         )}
       </div>

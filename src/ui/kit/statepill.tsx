@@ -1,6 +1,6 @@
 import { CHANNEL_NAMES, type Channel } from '@/core/channels';
 import type { DutyState } from '@/core/people/duty';
-import { Pill } from '../kit/panel';
+import { Pill } from './panel';
 
 export type Standing = {
   readonly duty: DutyState;

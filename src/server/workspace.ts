@@ -1,0 +1,75 @@
+import { randomInt } from 'node:crypto';
+import { join } from 'node:path';
+import type { Logger } from 'pino';
+import { idsFrom } from '../core/ids';
+import { openDatabase } from '../data/database';
+import { createServices, type Services } from '../services';
+import { createHost } from '../services/ground/host';
+import { startClock } from './clock';
+import type { Guest } from './guest';
+import { startHeartbeat } from './heartbeat';
+import { createImportRunner } from './importrunner';
+import { GUEST, type Registry, SERVICES } from './registry';
+
+/** A workspace that is running: contacts are routed, timers run. */
+export type OpenWorkspace = {
+  readonly services: Services;
+  /** Stops everything that runs in it and closes its database. */
+  readonly close: () => void;
+};
+
+/**
+ * Opens the workspace of a folder and lets it run: its database, its services, left where pages and handlers find them,
+ * its timers, and the guest it is opened with. A process has one open at a time. Throws `DatabaseRefused` when the
+ * folder's database cannot be used.
+ *
+ * `root` is the application's folder; `linkTo` makes an address as it is reached from outside.
+ */
+export function openWorkspace(
+  folder: string,
+  {
+    root,
+    guest,
+    linkTo,
+    log,
+  }: {
+    readonly root: string;
+    readonly guest: Guest | null;
+    readonly linkTo: (path: string) => string;
+    readonly log: Logger;
+  },
+): OpenWorkspace {
+  const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
+  const simulated = guest !== null && guest.start !== null;
+  const clock = startClock(db, { waitsWhileStopped: simulated });
+  const host = createHost(
+    db,
+    idsFrom(() => randomInt(2 ** 32) / 2 ** 32),
+    clock,
+  );
+  const services = createServices(host, {
+    rate: clock.rate,
+    linkTo,
+    importRunner: createImportRunner(join(root, 'dist/importworker.mjs')),
+    ...(guest ? { system: guest.system } : {}),
+  });
+  (globalThis as Registry)[SERVICES] = services;
+  (globalThis as Registry)[GUEST] = { accounts: guest?.accounts ?? [], simulated };
+
+  const fault = (error: unknown) => log.error(error);
+  services.floor.resume();
+  // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for.
+  services.timers.runDue();
+  services.conversations.bots.resume();
+  services.floor.askAnew();
+  const stopHeart = startHeartbeat(services, clock.untilFloor, fault);
+  const stopGuest = guest?.start?.(services, clock, fault);
+  return {
+    services,
+    close: () => {
+      stopGuest?.();
+      stopHeart();
+      close();
+    },
+  };
+}

@@ -1,0 +1,76 @@
+'use client';
+
+import { clsx } from 'clsx';
+import type { ReactNode } from 'react';
+import { Panel } from './panel';
+
+/** What a list is of, and what can be done with it. */
+export const ListHead = ({ title, children }: { title: string; children?: ReactNode }) => (
+  <div className="flex items-center gap-2 px-2 py-1.5">
+    <h1 className="text-panel">{title}</h1>
+    {children && <span className="ml-auto flex gap-1.5">{children}</span>}
+  </div>
+);
+
+/** Things of which one is open beside the list. A line says the thing's name, under or after it what stands out. */
+export const Lines = <Thing extends { readonly id: string }>({
+  things,
+  openId,
+  onOpen,
+  line,
+}: {
+  things: readonly Thing[];
+  openId: string | null | undefined;
+  onOpen: (thing: Thing) => void;
+  line: (thing: Thing) => ReactNode;
+}) => (
+  <ul>
+    {things.map((thing) => (
+      <li key={thing.id}>
+        <button
+          type="button"
+          aria-current={thing.id === openId ? 'true' : undefined}
+          onClick={() => onOpen(thing)}
+          className={clsx(
+            'flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
+            thing.id === openId ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
+          )}
+        >
+          {line(thing)}
+        </button>
+      </li>
+    ))}
+  </ul>
+);
+
+/** A name with what stands out under it. */
+export const TwoLines = ({ name, children }: { name: string; children: ReactNode }) => (
+  <span className="min-w-0 flex-1">
+    <span className="block truncate font-medium">{name}</span>
+    <span className="block text-tiny text-ink-2">{children}</span>
+  </span>
+);
+
+/** A list in a panel of its own, at the left of what is open. */
+export const ListPanel = <Thing extends { readonly id: string }>({
+  title,
+  tools,
+  none,
+  foot,
+  className,
+  ...list
+}: Parameters<typeof Lines<Thing>>[0] & {
+  title: string;
+  tools?: ReactNode;
+  /** What would be here. */
+  none?: string;
+  foot?: ReactNode;
+  className?: string;
+}) => (
+  <Panel className={clsx('self-start p-2', className)} label={title}>
+    <ListHead title={title}>{tools}</ListHead>
+    {list.things.length === 0 && none && <p className="px-2 pb-2 text-small text-ink-2">{none}</p>}
+    <Lines {...list} />
+    {foot && <div className="mt-2 flex flex-col gap-1.5 px-2 pb-1">{foot}</div>}
+  </Panel>
+);
