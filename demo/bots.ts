@@ -1,3 +1,9 @@
+import { array, object } from 'yup';
+import { sharedSchema } from '../src/services/bots/botschema';
+import { readBotFile } from '../src/services/bots/botfiles';
+import { connectorShape } from '../src/services/bots/connections';
+import { exactly, id, requiredText } from '../src/services/ground/schemas';
+import { parse } from '../src/services/ground/validate';
 import type { Connector } from '../src/core/bots/connectors';
 import type { BotFile } from '../src/core/bots/file';
 import type { SharedScene } from '../src/core/bots/model';
@@ -26,10 +32,17 @@ const BOT_FILES: readonly (readonly [id: string, file: unknown])[] = [
   ['bot_repairs', repairs],
   ['bot_evening', evening],
 ];
-export const BOTS = BOT_FILES.map(([id, file]) => ({ id, ...(file as BotFile) }));
+export const BOTS = BOT_FILES.map(([id, file]) => ({ id, ...readBotFile(JSON.stringify(file)) }));
 
-export const SHARED = workspace.shared as unknown as readonly SharedScene[];
-export const CONNECTORS_MADE = workspace.connectors as unknown as readonly Connector[];
+const named = { id: id('The thing'), name: requiredText(60, 'The name') };
+export const SHARED: readonly SharedScene[] = parse(
+  array(exactly(object({ ...named, ...sharedSchema }))).required(),
+  workspace.shared,
+);
+export const CONNECTORS_MADE: readonly Connector[] = parse(
+  array(exactly(object({ ...named, ...connectorShape }))).required(),
+  workspace.connectors,
+);
 export const TABLES_MADE = workspace.tables;
 export const ARTICLES_MADE = workspace.articles;
 

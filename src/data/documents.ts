@@ -10,17 +10,8 @@ const opened = <T extends object>({ body, ...head }: Stored): T & Head => ({ ...
 /**
  * Small settings that are read and written whole, kept as JSON under their kind. `T` is the content without its head.
  */
-export const documents = <T extends object>(kind: string) => ({
-  all: (db: Db): (T & Head)[] =>
-    rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind).map((d) =>
-      opened<T>(d),
-    ),
-  one: (db: Db, id: string): (T & Head) | undefined => {
-    const found = row<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? AND id = ?`, kind, id);
-    return found && opened<T>(found);
-  },
-  /** A new one stands last unless its place is given; a known one keeps its place. */
-  write: (db: Db, id: string, name: string, body: T, place: number | null = null): void => {
+export function documents<T extends object>(kind: string) {
+  const put = (db: Db, id: string, name: string, body: object, place: number | null): void => {
     run(
       db,
       `INSERT INTO documents (kind, id, name, place, body, revision)
@@ -32,8 +23,31 @@ export const documents = <T extends object>(kind: string) => ({
       place,
       JSON.stringify(body),
     );
-  },
-  remove: (db: Db, id: string): void => {
-    run(db, 'DELETE FROM documents WHERE kind = ? AND id = ?', kind, id);
-  },
-});
+  };
+  return {
+    all: (db: Db): (T & Head)[] =>
+      rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind).map((d) =>
+        opened<T>(d),
+      ),
+    one: (db: Db, id: string): (T & Head) | undefined => {
+      const found = row<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? AND id = ?`, kind, id);
+      return found && opened<T>(found);
+    },
+    /** A new one stands last unless its place is given; a known one keeps its place. */
+    write: (db: Db, id: string, name: string, body: T, place: number | null = null): void =>
+      put(db, id, name, body, place),
+    remove: (db: Db, id: string): void => {
+      run(db, 'DELETE FROM documents WHERE kind = ? AND id = ?', kind, id);
+    },
+    /** Writes one as `valueOf` gave it and History kept it. */
+    restore: (db: Db, id: string, value: unknown): void => {
+      const { name, ...body } = value as { readonly name: string };
+      put(db, id, name, body, null);
+    },
+  };
+}
+
+/** One as History keeps it: its name and content, without where it stands. */
+export function valueOf<T extends Head>({ id: _id, place: _place, revision: _revision, ...value }: T) {
+  return value;
+}

@@ -76,10 +76,8 @@ function wholeNumber(text: string, language: string): number | null {
   return word ?? null;
 }
 
-const readers: Readonly<Record<string, typeof chrono.en>> = {
-  es: chrono.es as unknown as typeof chrono.en,
-  fr: chrono.fr as unknown as typeof chrono.en,
-};
+type Reader = Pick<typeof chrono.en, 'parse'>;
+const readers: Readonly<Record<string, Reader>> = { es: chrono.es, fr: chrono.fr };
 /** Days come before months, as everywhere but in one country. */
 function moment(text: string, { language, local }: AnswerWorld): chrono.ParsedResult | null {
   const reader = base(language) === 'en' ? chrono.en.GB : (readers[base(language)] ?? chrono.en.GB);

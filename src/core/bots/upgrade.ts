@@ -1,4 +1,4 @@
-import { NO_WORDING, QUIET, type BotScript, type Step, type Wording } from './model';
+import { NO_WORDING, QUIET, type BotScript, type Wording } from './model';
 
 type Old = Readonly<Record<string, unknown>>;
 const isWording = (x: unknown): x is Wording => typeof x === 'object' && x !== null && 'text' in x;
@@ -9,14 +9,14 @@ const remembered = (steps: readonly Old[]): string[] => [
   ...new Set(steps.flatMap((s) => (typeof s.remember === 'string' && s.remember !== '' ? [s.remember] : []))),
 ];
 
-function stepFrom(old: Old, passed: readonly string[]): Step {
+function stepFrom(old: Old, passed: readonly string[]): object {
   const worded = 'wording' in old ? { ...old, wording: wording(old.wording) } : old;
   switch (old.verb) {
     case 'say':
-      return { mayInterrupt: true, link: null, ...worded } as unknown as Step;
+      return { mayInterrupt: true, link: null, ...worded };
     case 'hand-over': {
       const { queueId, ...rest } = worded as Old;
-      return { fields: passed, ...rest, target: old.target ?? { to: 'queue', queueId } } as unknown as Step;
+      return { fields: passed, ...rest, target: old.target ?? { to: 'queue', queueId } };
     }
     case 'listen': {
       const { remember, hears, ...rest } = worded as Old;
@@ -31,10 +31,10 @@ function stepFrom(old: Old, passed: readonly string[]): Step {
         into,
         again: wording(old.again),
         silent: wording(old.silent),
-      } as unknown as Step;
+      };
     }
     default:
-      return worded as unknown as Step;
+      return worded;
   }
 }
 
@@ -46,12 +46,14 @@ export function scriptFrom(kept: unknown): BotScript {
   const old = kept as Old & { readonly scenes?: readonly { readonly steps: readonly Old[] }[] };
   // Hand-overs passed on every value, since fields could not be chosen.
   const passed = remembered((old.scenes ?? []).flatMap((scene) => scene.steps));
-  return {
+  const script: object = {
     picture: '',
     fallbackWording: NO_WORDING,
     afterSceneId: null,
     quiet: QUIET,
     ...old,
     scenes: (old.scenes ?? []).map((scene) => ({ ...scene, steps: scene.steps.map((step) => stepFrom(step, passed)) })),
-  } as unknown as BotScript;
+  };
+  // Whatever was kept by any earlier step is whole now.
+  return script as BotScript;
 }

@@ -33,9 +33,9 @@ export function readShiftCalendar(
 ): CalendarShifts {
   let events: ICAL.Component[];
   try {
-    events = new ICAL.Component(
-      ICAL.parse(text) as unknown as ConstructorParameters<typeof ICAL.Component>[0],
-    ).getAllSubcomponents('vevent');
+    const calendar: unknown = ICAL.parse(text);
+    if (!Array.isArray(calendar)) throw new Error('no calendar');
+    events = new ICAL.Component(calendar).getAllSubcomponents('vevent');
   } catch (error) {
     throw new RangeError(`This is not an iCalendar file: ${error instanceof Error ? error.message : 'unreadable'}`);
   }

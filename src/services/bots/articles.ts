@@ -1,11 +1,11 @@
 import { object } from 'yup';
-import { ARTICLES, wordArticle } from '../../data/articles';
+import { ARTICLES } from '../../data/articles';
 import { readWorkspace } from '../../data/workspace';
 import { articleFor } from '../contacts/botanswers';
 import { type Actor, need, needEverywhere } from '../ground/actor';
 import { exactly, languageTag, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { type BotPartsDeps, head, mayChange, save } from './keepparts';
+import { indexArticle, type BotPartsDeps, head, mayChange, save } from './keepparts';
 
 const articleSchema = exactly(
   object({
@@ -49,7 +49,7 @@ export function saveArticle(deps: BotPartsDeps, actor: Actor, input: unknown): {
     ARTICLES,
     { id: thingId, revision, name },
     { language, text: words },
-    (tx, made) => wordArticle(tx.db, made, { language: language.split('-')[0] ?? language, title: name, text: words }),
+    (tx, made) => indexArticle(tx, { id: made, name, language, text: words }),
   );
 }
 

@@ -1,4 +1,4 @@
-import { array, mixed, object, ValidationError, type Schema } from 'yup';
+import { array, mixed, object, ValidationError } from 'yup';
 import { BOT_FORMAT, type BotFile } from '../../core/bots/file';
 import { LaneError } from '../../core/errors';
 import { pathParts, readJsonFile, UnreadableJson } from '../../core/formats/jsonfile';
@@ -42,7 +42,7 @@ const fileSchema = exactly(
           Object.values(value).every((v) => typeof v === 'string' && /^[A-Za-z0-9+/]+={0,2}$/.test(v))),
     ),
   }),
-) as unknown as Schema<BotFile>;
+);
 
 /** A bot's file as it is. Throws `not-valid` with every fault by line. */
 export function readBotFile(text: string): BotFile {

@@ -1,16 +1,15 @@
-import { array, boolean, lazy, mixed, number, object, string, type AnyObject, type Schema } from 'yup';
+import { array, boolean, mixed, number, object, string } from 'yup';
 import { patternFrom } from '../../core/bots/pattern';
 import { rowsFrom, type Condition } from '../../core/bots/conditions';
 import {
   FIGURES,
-  VERBS,
   type Asked,
-  type BotScript,
+  type Count,
   type Cue,
-  type SharedScene,
+  type Listen,
+  type LookUp,
   type Step,
   type Target,
-  type Verb,
   type Wording,
 } from '../../core/bots/model';
 import { VALUE_NAME } from '../../core/bots/value';
@@ -26,24 +25,12 @@ import {
   text,
   whole,
 } from '../ground/schemas';
+import { orNull, shaped, type Shapes } from '../ground/shaped';
 
 /** The shape of a bot's script as it comes from outside. What it means is checked by core/bots/checks. */
 
 const plain = (value: unknown): Readonly<Record<string, unknown>> =>
   typeof value === 'object' && value !== null ? (value as Readonly<Record<string, unknown>>) : {};
-const is = <T extends string>(value: T) => mixed<T>().oneOf([value]).required();
-
-/** One of several shapes, told apart by one name. */
-const shaped = <T>(by: string, shapes: Readonly<Record<string, AnyObject>>, wrong: string) =>
-  lazy((value: unknown): Schema<T> => {
-    const kind = plain(value)[by];
-    return typeof kind === 'string' && Object.hasOwn(shapes, kind)
-      ? (exactly(object({ ...shapes[kind], [by]: is(kind) })) as unknown as Schema<T>)
-      : (mixed<never>()
-          .required(wrong)
-          .test('shape', wrong, () => false) as unknown as Schema<T>);
-  });
-
 const CUES = {
   next: {},
   end: {},
@@ -51,9 +38,7 @@ const CUES = {
   scene: { sceneId: id('The scene') },
   shared: { sharedId: id('The shared scene') },
 };
-const cue = shaped<Cue>('to', CUES, 'A cue must go to next, line, scene, shared or end');
-const maybe = (schema: ReturnType<typeof shaped>) =>
-  lazy((value: unknown) => (value === null ? mixed().nullable() : schema.resolve({ value })));
+const cue = shaped<Cue, 'to'>('to', CUES, 'Where it goes', {});
 
 const condition = mixed<Condition>()
   .required('A way has no condition')
@@ -101,7 +86,7 @@ const valueName = string().matches(
 );
 const name = valueName.required('A value has no name');
 const into = exactly(object({ name, scope: oneOf(['scene', 'conversation'] as const, 'How long it is kept') }));
-const maybeInto = lazy((value: unknown) => (value === null ? mixed().nullable() : into));
+const maybeInto = orNull(into);
 const given = array(
   exactly(
     object({
@@ -135,7 +120,7 @@ const ASKED = {
     example: text(80, 'The example').defined(),
   },
 };
-const asked = shaped<Asked>('type', ASKED, 'It must ask for one of the known types');
+const asked = shaped<Asked, 'type'>('type', ASKED, 'What is asked for', {});
 const choice = exactly(
   object({
     id: id('The choice'),
@@ -145,57 +130,53 @@ const choice = exactly(
       .defined('The key is missing'),
     synonyms,
     cue,
-    intentId: id('The intent').optional().notRequired(),
-    setsLanguage: languageTag.optional().notRequired(),
-    needs: needsSchema.optional().notRequired(),
+    intentId: id('The intent').optional(),
+    setsLanguage: languageTag.optional(),
+    needs: needsSchema.optional(),
   }),
 );
-const hears = shaped(
+const hears = shaped<Listen['hears'], 'kind'>(
   'kind',
   { choices: { choices: array(choice).max(30, 'At most 30 choices').required() }, value: { asked } },
-  'It must hear choices or a value',
+  'What is heard',
+  {},
 );
-const person = shaped(
+const person = shaped<Extract<Target, { to: 'person' }>['person'], 'by'>(
   'by',
   { id: { personId: id('The person') }, value: { name }, last: {} },
-  'A person is named, taken from a value, or the last one',
+  'How the person is found',
+  {},
 );
 const queueId = id('The queue');
-const target = shaped<Target>(
+const target = shaped<Target, 'to'>(
   'to',
   {
     queue: { queueId },
     'queue-value': { name, queueId },
     group: { groupId: id('The group'), queueId },
     partner: { partnerId: id('The partner desk'), queueId },
-    person: { person, queueId, off: maybe(cue) },
+    person: { person, queueId, off: orNull(cue) },
   },
-  'A hand-over must go to a queue, group, person or partner desk',
+  'Whom it is handed to',
+  {},
 );
 const tries = whole(1, 9, 'The tries');
 const silenceSeconds = whole(2, 60, 'The silence');
 const slow = { slowAfterSeconds: count(60, 'The seconds until it is slow'), slow: wordingSchema };
-const linkSchema = lazy((value: unknown) =>
-  value === null
-    ? mixed().nullable()
-    : exactly(
-        object({
-          url: string()
-            .url('A link must be an address that begins with https://')
-            .max(500)
-            .required('The link is missing'),
-          label: localisedSchema(120, 'The link’s label'),
-        }),
-      ),
+const linkSchema = orNull(
+  exactly(
+    object({
+      url: string().url('A link must be an address that begins with https://').max(500).required('The link is missing'),
+      label: localisedSchema(120, 'The link’s label'),
+    }),
+  ),
 );
 
-const imageSchema = lazy((value: unknown) =>
-  value === undefined
-    ? mixed().notRequired()
-    : exactly(object({ imageId: id('The picture'), alt: localisedSchema(200, 'What the picture shows') })),
-);
+const imageSchema = exactly(
+  object({ imageId: id('The picture'), alt: localisedSchema(200, 'What the picture shows') }),
+).optional();
 
-const STEPS: Readonly<Record<Verb, AnyObject>> = {
+const STEPS: Shapes<Step, 'verb', 'id'> = {
   say: { wording: wordingSchema, mayInterrupt: boolean().required(), link: linkSchema, image: imageSchema },
   listen: {
     wording: wordingSchema,
@@ -208,7 +189,7 @@ const STEPS: Readonly<Record<Verb, AnyObject>> = {
     silenceSeconds,
     again: wordingSchema,
     silent: wordingSchema,
-    otherwise: maybe(cue),
+    otherwise: orNull(cue),
   },
   branch: {
     ways: array(exactly(object({ when: condition, cue })))
@@ -218,10 +199,11 @@ const STEPS: Readonly<Record<Verb, AnyObject>> = {
     otherwise: cue,
   },
   'look-up': {
-    source: shaped(
+    source: shaped<LookUp['source'], 'from'>(
       'from',
       { connector: { connectorId: id('The connector') }, table: { tableId: id('The table') } },
-      'A look-up asks a connector or a table',
+      'What is asked',
+      {},
     ),
     inputs: given,
     outputs: taken,
@@ -229,7 +211,7 @@ const STEPS: Readonly<Record<Verb, AnyObject>> = {
     ...slow,
     found: cue,
     notFound: cue,
-    failed: maybe(cue),
+    failed: orNull(cue),
   },
   do: {
     connectorId: id('The connector'),
@@ -238,10 +220,10 @@ const STEPS: Readonly<Record<Verb, AnyObject>> = {
     ...slow,
     done: cue,
     refused: cue,
-    unsure: maybe(cue),
+    unsure: orNull(cue),
   },
   count: {
-    queue: shaped('by', { name: { queueId }, value: { name } }, 'A queue is named or taken from a value'),
+    queue: shaped<Count['queue'], 'by'>('by', { name: { queueId }, value: { name } }, 'How the queue is found', {}),
     figure: oneOf(FIGURES, 'The figure'),
     into,
   },
@@ -269,11 +251,7 @@ const STEPS: Readonly<Record<Verb, AnyObject>> = {
   'go-to': { cue },
   end: { wording: wordingSchema },
 };
-const step = shaped<Step>(
-  'verb',
-  Object.fromEntries(VERBS.map((verb) => [verb, { id: id('The line'), ...STEPS[verb] }])),
-  'A line must begin with one of the verbs',
-);
+const step = shaped<Step, 'verb', 'id'>('verb', STEPS, 'The verb of a line', { id: id('The line') });
 export const stepsSchema = array(step).max(200, 'At most 200 lines in a scene').required('The lines are missing');
 
 const onceEach = (scenes: unknown): boolean => {
@@ -306,14 +284,10 @@ const scriptShape = exactly(
     ),
   }),
 );
-export const scriptSchema = scriptShape.required('The script is missing') as unknown as Schema<BotScript>;
-export const maybeScriptSchema = scriptShape.optional() as unknown as Schema<BotScript | undefined>;
+export const scriptSchema = scriptShape.required('The script is missing');
+export const maybeScriptSchema = scriptShape.optional();
 
 export const sharedSchema = {
-  steps: stepsSchema.test('ids', 'Two lines have the same id', (steps) =>
-    onceEach([{ id: '', steps }]),
-  ) as unknown as Schema<SharedScene['steps']>,
-  inputs: array(name).max(20, 'At most 20 inputs').required('The inputs are missing') as unknown as Schema<
-    SharedScene['inputs']
-  >,
+  steps: stepsSchema.test('ids', 'Two lines have the same id', (steps) => onceEach([{ id: '', steps }])),
+  inputs: array(name).max(20, 'At most 20 inputs').required('The inputs are missing'),
 };

@@ -19,32 +19,32 @@ import { parse } from '../ground/validate';
 import { type BotPartsDeps, head, mayChange, type Named, part, save, usersOf } from './keepparts';
 import { hostFault } from './outside';
 
+/** How a connector asks; its name and its secret stand beside it. */
+export const connectorShape = {
+  does: oneOf(['look-up', 'do'] as const, 'What it does'),
+  host: text(200, 'The host').defined(),
+  method: oneOf(METHODS, 'The method'),
+  path: string()
+    .matches(/^\/[^\s\\]*$/, 'The path begins with / and has no spaces')
+    .max(300)
+    .required('The path is missing'),
+  inputs: array(part('An input')).max(20, 'At most 20 inputs').required(),
+  outputs: array(
+    exactly(
+      object({
+        name: part('An output'),
+        from: string()
+          .matches(/^[\w-]+(\.[\w-]+)*$/, 'Where an output stands is names with dots, as hire.delivery.date')
+          .required('Where an output stands is missing'),
+      }),
+    ),
+  )
+    .max(20, 'At most 20 outputs')
+    .required(),
+  timeoutSeconds: whole(1, 30, 'The time-out'),
+};
 const connectorSchema = exactly(
-  object({
-    ...head,
-    does: oneOf(['look-up', 'do'] as const, 'What it does'),
-    host: text(200, 'The host').defined(),
-    method: oneOf(METHODS, 'The method'),
-    path: string()
-      .matches(/^\/[^\s\\]*$/, 'The path begins with / and has no spaces')
-      .max(300)
-      .required('The path is missing'),
-    inputs: array(part('An input')).max(20, 'At most 20 inputs').required(),
-    outputs: array(
-      exactly(
-        object({
-          name: part('An output'),
-          from: string()
-            .matches(/^[\w-]+(\.[\w-]+)*$/, 'Where an output stands is names with dots, as hire.delivery.date')
-            .required('Where an output stands is missing'),
-        }),
-      ),
-    )
-      .max(20, 'At most 20 outputs')
-      .required(),
-    timeoutSeconds: whole(1, 30, 'The time-out'),
-    secret: string().max(500).nullable().optional(),
-  }),
+  object({ ...head, ...connectorShape, secret: string().max(500).nullable().optional() }),
 );
 
 const hostsSchema = exactly(

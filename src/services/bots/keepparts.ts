@@ -6,7 +6,7 @@ import { holds } from '../../core/people/rights';
 import { ARTICLES, wordArticle } from '../../data/articles';
 import { readBots, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS, TABLES, writeSecret } from '../../data/connectors';
-import type { documents } from '../../data/documents';
+import { type documents, valueOf } from '../../data/documents';
 import type { Outside } from '../contacts/botplace';
 import { type Actor, needEverywhere } from '../ground/actor';
 import { type Kept, recordChange, sameRevision } from '../ground/change';
@@ -33,16 +33,6 @@ export type Named = {
   readonly revision: number;
   readonly usedBy: readonly string[];
 };
-
-/** A kept thing as history has it: its name and content, without where it stands. */
-function valueOf<T extends { id: string; place: number; revision: number }>({
-  id: _id,
-  place: _place,
-  revision: _revision,
-  ...value
-}: T) {
-  return value;
-}
 
 /** What the functions of this file are given first. */
 export type BotPartsDeps = { readonly host: Host; readonly worlds: BotWorlds; readonly outside: Outside };
@@ -101,14 +91,17 @@ function drop(tx: Tx, kind: Kind, thingId: string): void {
   if (kind === 'article') wordArticle(tx.db, thingId, null);
 }
 
-function put(tx: Tx, kind: Kind, thingId: string, value: unknown): void {
-  const { name, ...body } = value as { name: string };
-  STORES[kind].write(tx.db, thingId, name, body as never);
-  if (kind === 'article') {
-    const { language, text: words } = body as unknown as { language: string; text: string };
-    wordArticle(tx.db, thingId, { language: language.split('-')[0] ?? language, title: name, text: words });
-  }
+function restore(tx: Tx, kind: Kind, thingId: string, value: unknown): void {
+  STORES[kind].restore(tx.db, thingId, value);
+  const article = kind === 'article' ? ARTICLES.one(tx.db, thingId) : undefined;
+  if (article) indexArticle(tx, article);
 }
+
+/** Makes an article's words findable, in the language without its country. */
+export const indexArticle = (
+  tx: Tx,
+  { id: articleId, name, language, text }: { id: string; name: string; language: string; text: string },
+): void => wordArticle(tx.db, articleId, { language: language.split('-')[0] ?? language, title: name, text });
 
 const NAMES: Readonly<Record<Kind, readonly [name: string, path: string]>> = {
   connector: ['connector', '/bots/connections'],
@@ -133,7 +126,7 @@ export const keptParts = (deps: BotPartsDeps) =>
           const users = value === null && kind !== 'article' ? usersOf(deps, KIND_OF[kind], thingId) : [];
           if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join(', ')}.`);
           if (value === null) drop(tx, kind, thingId);
-          else put(tx, kind, thingId, value);
+          else restore(tx, kind, thingId, value);
         },
       },
     ]),

@@ -70,7 +70,7 @@ export const createSend =
             const [first] = fit;
             if (!first || fit.length !== addresses.length)
               return void done(error ?? new Error('private address'), '', 4);
-            if (options.all) (done as unknown as (e: null, all: typeof fit) => void)(null, fit);
+            if (options.all) done(null, fit);
             else done(null, first.address, first.family);
           });
         },

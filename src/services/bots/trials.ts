@@ -1,9 +1,9 @@
-import { array, boolean, lazy, mixed, number, object, string, type AnyObject, type Schema } from 'yup';
+import { array, boolean, mixed, number, object, string } from 'yup';
 import type { BotAct, BotInput, Reply } from '../../core/bots/conversation';
-import type { BotScript } from '../../core/bots/model';
-import { BEHAVIOURS, BOT_INPUTS, type Ending, type Setting, type Turn } from '../../core/bots/trial';
+import { BEHAVIOURS, type BOT_INPUTS, type Ending, type Setting, type Turn } from '../../core/bots/trial';
 import { CHANNELS, type Channel } from '../../core/channels';
 import { exactly, id, languageTag, oneOf, requiredText, text, whole } from '../ground/schemas';
+import { shaped } from '../ground/shaped';
 import { maybeScriptSchema, scriptSchema } from './botschema';
 
 /**
@@ -25,9 +25,11 @@ const simples = (label: string) =>
         Object.values(value).every(simple),
     );
 
-const input = lazy((value: unknown): Schema<BotInput> => {
-  const type = typeof value === 'object' && value !== null && 'type' in value ? value.type : undefined;
-  const shapes: Readonly<Record<string, AnyObject>> = {
+const input = shaped<Extract<BotInput, { type: (typeof BOT_INPUTS)[number] }>, 'type'>(
+  'type',
+  {
+    start: {},
+    silence: {},
     text: { text: string().max(2000).required('The words are missing') },
     key: {
       key: string()
@@ -35,14 +37,10 @@ const input = lazy((value: unknown): Schema<BotInput> => {
         .required(),
     },
     scene: { sceneId: id('The scene') },
-  };
-  return exactly(
-    object({
-      type: oneOf(BOT_INPUTS, 'The input'),
-      ...(typeof type === 'string' && Object.hasOwn(shapes, type) ? shapes[type] : {}),
-    }),
-  ) as unknown as Schema<BotInput>;
-});
+  },
+  'The input',
+  {},
+);
 const reply = mixed<Reply>()
   .required()
   .test(
@@ -60,10 +58,8 @@ const turn = exactly(
     replies: array(reply).max(250).required(),
     says: array(string().max(5000).defined()).max(250).required(),
   }),
-) as unknown as Schema<Turn>;
-export const turnsSchema = array(turn)
-  .max(120, 'At most 120 turns')
-  .required('The turns are missing') as unknown as Schema<readonly Turn[]>;
+);
+export const turnsSchema = array(turn).max(120, 'At most 120 turns').required('The turns are missing');
 export const settingSchema = exactly(
   object({
     channel: oneOf<Channel>(CHANNELS, 'The channel'),
@@ -85,7 +81,7 @@ export const settingSchema = exactly(
           Object.values(value).every((b) => BEHAVIOURS.some((x) => x === b)),
       ),
   }),
-) as unknown as Schema<Setting>;
+);
 const ending = exactly(
   object({
     where: oneOf(['person', 'end', 'listening'] as const, 'Where it ends'),
@@ -94,11 +90,9 @@ const ending = exactly(
     values: simples('The values'),
     failed: string().max(500).nullable().defined(),
   }),
-) as unknown as Schema<Ending>;
+);
 
-export const trySchema = exactly(
-  object({ script: scriptSchema, setting: settingSchema, turns: turnsSchema }),
-) as unknown as Schema<{ script: BotScript; setting: Setting; turns: readonly Turn[] }>;
+export const trySchema = exactly(object({ script: scriptSchema, setting: settingSchema, turns: turnsSchema }));
 /** A test as it is kept, but for what it is of. */
 export const keptTestShape = {
   name: requiredText(80, 'The test’s name'),

@@ -51,7 +51,7 @@ export const localisedSchema = (most: number, label: string) =>
         ),
     );
 
-const level = mixed<Level>().oneOf([1, 2, 3, 4, 5], 'A level must be a whole number from 1 to 5');
+export const level = mixed<Level>().oneOf([1, 2, 3, 4, 5], 'A level must be a whole number from 1 to 5');
 export const needSchema = exactly(
   object({
     skillId: id('The skill'),

@@ -1,4 +1,4 @@
-import { array, mixed, object, string } from 'yup';
+import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import {
   DESK_PANEL_IDS,
@@ -14,13 +14,13 @@ import {
   HELPERS,
   MOMENTS,
 } from '../../core/people/deskprofile';
-import { isLevel } from '../../core/people/levels';
 import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../../data/duty';
 import { type Actor, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { exactly, id, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
+import { whoSchema } from '../ground/whoschema';
 import { parse } from '../ground/validate';
 import {
   bareProfile,
@@ -49,14 +49,6 @@ const profileSchema = exactly(
     views: array(oneOf<DeskView>(DESK_VIEW_IDS, 'A view')).required('The views are missing'),
   }),
 );
-
-const whoSchema = mixed<DeskRule['who']>()
-  .required('Say who')
-  .test('who', 'A rule is for a team, a role, a skill at a level, or everyone', (w) => {
-    if (typeof w !== 'object' || w === null) return false;
-    if (w.by === 'everyone') return true;
-    return typeof w.id === 'string' && (w.by === 'team' || w.by === 'role' || (w.by === 'skill' && isLevel(w.atLeast)));
-  });
 
 const rulesSchema = exactly(
   object({

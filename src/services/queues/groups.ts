@@ -1,11 +1,9 @@
 import { parsePhoneNumberWithError } from 'libphonenumber-js';
-import { array, lazy, mixed, object, string } from 'yup';
+import { array, mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import type { Level } from '../../core/people/levels';
-import type { Who } from '../../core/people/membership';
-import { type Limits, NO_LIMITS } from '../../core/routing/limits';
 import type { Db } from '../../data/database';
-import { type GroupBody, GROUPS, type PartnerBody, PARTNERS, PERSON_LIMITS } from '../../data/groups';
+import { type documents, valueOf } from '../../data/documents';
+import { GROUPS, type PartnerBody, PARTNERS, PERSON_LIMITS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
 import { readPeople } from '../../data/people';
 import { readRoles } from '../../data/roles';
@@ -17,34 +15,15 @@ import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
+import { whoSchema } from '../ground/whoschema';
 import { parse } from '../ground/validate';
 import { type GroupsDeps, usersOf, viewGroups } from './groupsview';
 import { insteadSchema, limitsSchema } from './queueschema';
 
-const whoSchema = lazy((value: unknown) => {
-  const by = typeof value === 'object' && value !== null && 'by' in value ? value.by : undefined;
-  const kind = {
-    by: string()
-      .oneOf([String(by)])
-      .required(),
-  };
-  if (by === 'everyone') return exactly(object(kind));
-  if (by === 'team' || by === 'role') return exactly(object({ ...kind, id: id('The team or role') }));
-  if (by === 'skill')
-    return exactly(
-      object({
-        ...kind,
-        id: id('The skill'),
-        atLeast: mixed<Level>().oneOf([1, 2, 3, 4, 5], 'A level must be a whole number from 1 to 5').required(),
-      }),
-    );
-  return mixed().test('known', 'A rule must be one of team, role, skill, everyone', () => false);
-});
-
 const ids = array(string().required()).max(500).required();
 
-const record = (label: string, check: (value: unknown) => boolean) =>
-  mixed<Record<string, never>>()
+const record = <T>(label: string, check: (value: unknown) => value is T) =>
+  mixed<Readonly<Record<string, T>>>()
     .required(`${label} is missing`)
     .test(
       'record',
@@ -56,6 +35,9 @@ const record = (label: string, check: (value: unknown) => boolean) =>
         Object.keys(v).length <= 500 &&
         Object.values(v).every(check),
     );
+const isShare = (n: unknown): n is number => typeof n === 'number' && Number.isInteger(n) && n >= 1 && n <= 100;
+const isRank = (v: unknown): v is { readonly rank: number; readonly weight: number } =>
+  typeof v === 'object' && v !== null && 'rank' in v && 'weight' in v && isShare(v.rank) && isShare(v.weight);
 
 const groupSchema = exactly(
   object({
@@ -69,7 +51,7 @@ const groupSchema = exactly(
     who: array(whoSchema).max(20, 'At most 20 rules').required(),
     alsoIds: ids,
     exceptIds: ids,
-    weights: record('The weights', (w) => typeof w === 'number' && Number.isInteger(w) && w >= 1 && w <= 100),
+    weights: record('The weights', isShare),
   }),
 );
 
@@ -80,15 +62,7 @@ const numberSchema = exactly(
     address: requiredText(40, 'The number'),
     hoursId: string().nullable().defined(),
     limits: limitsSchema,
-    perQueue: record(
-      'Rank and weight per queue',
-      (v) =>
-        typeof v === 'object' &&
-        v !== null &&
-        'rank' in v &&
-        'weight' in v &&
-        [v.rank, v.weight].every((n) => typeof n === 'number' && Number.isInteger(n) && n >= 1 && n <= 100),
-    ),
+    perQueue: record('Rank and weight per queue', isRank),
   }),
 );
 
@@ -119,27 +93,10 @@ const removeSchema = exactly(
 
 export type Groups = ReturnType<typeof createGroups>;
 
-const bodyOf = <T extends object>({
-  id: _id,
-  name,
-  place: _place,
-  revision: _revision,
-  ...body
-}: T & { id: string; name: string; place: number; revision: number }) => ({ name, ...body });
+type Kind = 'group' | 'partner' | 'own-limits';
+const STORES = { group: GROUPS, partner: PARTNERS, 'own-limits': PERSON_LIMITS } as const;
 
-function put(
-  tx: Tx,
-  kind: 'group' | 'partner' | 'own-limits',
-  thingId: string,
-  value: { name: string } & Record<string, unknown>,
-): void {
-  const { name, ...body } = value;
-  if (kind === 'group') GROUPS.write(tx.db, thingId, name, body as unknown as GroupBody);
-  else if (kind === 'partner') PARTNERS.write(tx.db, thingId, name, body as unknown as PartnerBody);
-  else PERSON_LIMITS.write(tx.db, thingId, name, body as unknown as { limits: Limits });
-}
-
-function drop(tx: Tx, kind: 'group' | 'partner' | 'own-limits', thingId: string): void {
+function drop(tx: Tx, kind: Kind, thingId: string): void {
   if (kind === 'own-limits') return PERSON_LIMITS.remove(tx.db, thingId);
   const users = usersOf(tx.db, kind, thingId);
   if (users.length > 0)
@@ -152,37 +109,27 @@ function follow({ floor }: GroupsDeps, tx: Tx, kind: string, thingId: string): v
   else floor.refreshSettings(tx);
 }
 
-const keptOf = (
-  deps: GroupsDeps,
-  kind: 'group' | 'partner' | 'own-limits',
-  name: string,
-  read: Kept['read'],
-): Kept => ({
-  name,
-  read,
-  path: () => (kind === 'partner' ? '/queues/partners' : '/queues/groups'),
-  restore: (tx, actor, thingId, value) => {
-    needEverywhere(actor, 'queues.change');
-    if (value === null) drop(tx, kind, thingId);
-    else put(tx, kind, thingId, value as { name: string } & Record<string, unknown>);
-    follow(deps, tx, kind, thingId);
-  },
-});
-
-export const keptGroups = (deps: GroupsDeps): Readonly<Record<string, Kept>> => ({
-  group: keptOf(deps, 'group', 'group', (db, thingId) => {
-    const g = GROUPS.one(db, thingId);
-    return g ? bodyOf(g) : null;
-  }),
-  partner: keptOf(deps, 'partner', 'partner desk', (db, thingId) => {
-    const p = PARTNERS.one(db, thingId);
-    return p ? bodyOf(p) : null;
-  }),
-  'own-limits': keptOf(deps, 'own-limits', 'limits of a person', (db, thingId) => {
-    const l = PERSON_LIMITS.one(db, thingId);
-    return l ? bodyOf(l) : null;
-  }),
-});
+export const keptGroups = (deps: GroupsDeps): Readonly<Record<Kind, Kept>> => {
+  const kept = (kind: Kind, name: string): Kept => ({
+    name,
+    read: (db, thingId) => {
+      const there = STORES[kind].one(db, thingId);
+      return there ? valueOf(there) : null;
+    },
+    path: () => (kind === 'partner' ? '/queues/partners' : '/queues/groups'),
+    restore: (tx, actor, thingId, value) => {
+      needEverywhere(actor, 'queues.change');
+      if (value === null) drop(tx, kind, thingId);
+      else STORES[kind].restore(tx.db, thingId, value);
+      follow(deps, tx, kind, thingId);
+    },
+  });
+  return {
+    group: kept('group', 'group'),
+    partner: kept('partner', 'partner desk'),
+    'own-limits': kept('own-limits', 'limits of a person'),
+  };
+};
 
 function knownHours(db: Db, hoursId: string | null): void {
   if (hoursId !== null && !readAllHours(db).some((h) => h.id === hoursId))
@@ -197,24 +144,24 @@ function unique(all: readonly { id: string; name: string }[], thingId: string | 
 }
 
 /** One way for both: checks the revision, keeps, notes, and lets the floor follow. */
-function save(
+function save<T extends object>(
   deps: GroupsDeps,
   actor: Actor,
   kind: 'group' | 'partner',
+  store: ReturnType<typeof documents<T>>,
   asked: { id: string | null; revision: number; name: string },
-  check: (tx: Tx) => { name: string } & Record<string, unknown>,
+  check: (tx: Tx) => T,
 ): { id: string } {
   return deps.host.transact((tx) => {
-    const all = kind === 'group' ? GROUPS.all(tx.db) : PARTNERS.all(tx.db);
+    const all = store.all(tx.db);
     const before = all.find((g) => g.id === asked.id);
     if (asked.id !== null && !before) throw new LaneError('not-found', 'It is not there any more.');
     sameRevision(before, asked.revision, asked.name);
     unique(all, asked.id, asked.name);
     const thingId = asked.id ?? tx.ids(kind);
-    const was = keptGroups(deps)[kind]?.read(tx.db, thingId, null) ?? null;
-    const after = check(tx);
-    put(tx, kind, thingId, after);
-    recordChange(tx, actor, kind, thingId, was, after);
+    const body = check(tx);
+    store.write(tx.db, thingId, asked.name, body);
+    recordChange(tx, actor, kind, thingId, before ? valueOf(before) : null, { name: asked.name, ...body });
     follow(deps, tx, kind, thingId);
     return { id: thingId };
   });
@@ -222,15 +169,15 @@ function save(
 
 export function saveGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
   needEverywhere(actor, 'queues.change');
-  const { id: groupId, revision, ...body } = parse(groupSchema, input);
-  return save(deps, actor, 'group', { id: groupId, revision, name: body.name }, (tx) => {
+  const { id: groupId, revision, name, ...body } = parse(groupSchema, input);
+  return save(deps, actor, 'group', GROUPS, { id: groupId, revision, name }, (tx) => {
     knownHours(tx.db, body.hoursId);
     const known = {
       team: new Set(readTeams(tx.db).map((t) => t.id)),
       role: new Set(readRoles(tx.db).map((r) => r.id)),
       skill: new Set(readSkills(tx.db).map((s) => s.id)),
     };
-    for (const who of body.who as readonly Who[])
+    for (const who of body.who)
       if (who.by !== 'everyone' && !known[who.by].has(who.id))
         throw new LaneError('not-valid', `A rule names a ${who.by} that is not there any more.`, [
           { where: 'who', what: 'is not known' },
@@ -241,8 +188,8 @@ export function saveGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id:
 
 export function savePartner(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
   needEverywhere(actor, 'queues.change');
-  const { id: partnerId, revision, ...body } = parse(partnerSchema, input);
-  return save(deps, actor, 'partner', { id: partnerId, revision, name: body.name }, (tx) => ({
+  const { id: partnerId, revision, name, ...body } = parse(partnerSchema, input);
+  return save(deps, actor, 'partner', PARTNERS, { id: partnerId, revision, name }, (tx) => ({
     ...body,
     numbers: body.numbers.map((n) => {
       knownHours(tx.db, n.hoursId);
@@ -268,15 +215,19 @@ export function saveOwnLimits(deps: GroupsDeps, actor: Actor, input: unknown): {
   return deps.host.transact((tx) => {
     const person = readPeople(tx.db).find((p) => p.id === asked.personId);
     if (!person) throw new LaneError('not-found', 'There is no such person.');
-    const before = keptGroups(deps)['own-limits']?.read(tx.db, person.id, null) ?? null;
-    const limits = asked.limits as Limits | null;
-    const after =
-      limits === null || Object.values(limits).every((l) => l === null)
-        ? null
-        : { name: person.name, limits: { ...NO_LIMITS, ...limits } };
-    if (after) put(tx, 'own-limits', person.id, after);
+    const before = PERSON_LIMITS.one(tx.db, person.id);
+    const limits = asked.limits === null || Object.values(asked.limits).every((l) => l === null) ? null : asked.limits;
+    if (limits) PERSON_LIMITS.write(tx.db, person.id, person.name, { limits });
     else drop(tx, 'own-limits', person.id);
-    recordChange(tx, actor, 'own-limits', person.id, before, after, { label: person.name });
+    recordChange(
+      tx,
+      actor,
+      'own-limits',
+      person.id,
+      before ? valueOf(before) : null,
+      limits ? { name: person.name, limits } : null,
+      { label: person.name },
+    );
     follow(deps, tx, 'own-limits', person.id);
     return { id: person.id };
   });

@@ -1,58 +1,32 @@
-import { array, lazy, mixed, number, object, string, type Schema } from 'yup';
+import { array, mixed, number, object, string } from 'yup';
 import { CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
-import type { Arrivals, Duration, Pool, Scenario, ScenarioGroup, ScenarioPartner } from '../../core/rehearsal/scenario';
+import type { Duration, Scenario } from '../../core/rehearsal/scenario';
 import { inOrder } from '../../core/routing/clock';
 import { NO_LIMITS } from '../../core/routing/limits';
-import { queueFrom, type QueueSettings } from '../../core/routing/queue';
+import { queueFrom } from '../../core/routing/queue';
 import { queueSettingsShape, limitsSchema, insteadSchema } from '../queues/queueschema';
 import { channel, exactly, id, needsSchema, oneOf, whole } from '../ground/schemas';
 import { zone } from '../doors/hours';
+import { allOrAbsent, orAbsent, orNull, perChannel, shaped } from '../ground/shaped';
 import { parse } from '../ground/validate';
 
 const positive = (label: string) => number().min(0, `${label} must not be below 0`).required(`${label} is missing`);
-const durationSchema = lazy((value: unknown) => {
-  const kind = typeof value === 'object' && value !== null && 'kind' in value ? value.kind : undefined;
-  const only = {
-    kind: string()
-      .oneOf([String(kind)])
-      .required(),
-  };
-  if (kind === 'exponential') return exactly(object({ ...only, mean: positive('The mean') }));
-  if (kind === 'log-normal')
-    return exactly(
-      object({
-        ...only,
-        mean: positive('The mean').moreThan(0, 'The mean must be above 0'),
-        variation: positive('The variation'),
-      }),
-    );
-  if (kind === 'fixed') return exactly(object({ ...only, seconds: positive('The seconds') }));
-  if (kind === 'listed')
-    return exactly(
-      object({
-        ...only,
-        seconds: array(positive('A listed duration')).min(1, 'List at least one duration').required(),
-      }),
-    );
-  return mixed().test('known', 'A duration must be exponential, log-normal, fixed or listed', () => false);
-});
-const perChannel = (shape: Schema) =>
-  lazy((value: unknown) =>
-    exactly(
-      object(
-        Object.fromEntries(
-          CHANNELS.filter((c) => typeof value === 'object' && value !== null && c in value).map((c) => [c, shape]),
-        ),
-      ),
-    ),
-  );
+const durationSchema = shaped<Duration, 'kind'>(
+  'kind',
+  {
+    exponential: { mean: positive('The mean') },
+    'log-normal': {
+      mean: positive('The mean').moreThan(0, 'The mean must be above 0'),
+      variation: positive('The variation'),
+    },
+    fixed: { seconds: positive('The seconds') },
+    listed: { seconds: array(positive('A listed duration')).min(1, 'List at least one duration').required() },
+  },
+  'The kind of a duration',
+  {},
+);
 const loadSchema = exactly(object({ cost: whole(0, 100, 'The cost'), most: whole(0, 100, 'The most at once') }));
-/** The same, or left out. */
-const maybe = (schema: unknown) => lazy((value: unknown) => (value === undefined ? mixed() : (schema as Schema)));
-const partial = (shape: Readonly<Record<string, unknown>>) =>
-  Object.fromEntries(Object.entries(shape).map(([name, schema]) => [name, maybe(schema as Schema)]));
-
 const scenarioSchema = exactly(
   object({
     format: string()
@@ -64,9 +38,9 @@ const scenarioSchema = exactly(
     runs: whole(1, 10_000, 'The runs').optional(),
     lengthSeconds: positive('The length').moreThan(0, 'The length must be above 0'),
     warmUpSeconds: positive('The warm-up').optional(),
-    zone: maybe(zone),
+    zone: orAbsent(zone),
     startsAt: string().datetime('The start must be an instant like 2026-11-23T08:00:00Z').optional(),
-    queues: array(exactly(object({ id: id('The queue’s id'), ...partial(queueSettingsShape) })))
+    queues: array(exactly(object({ id: id('The queue’s id'), ...allOrAbsent(queueSettingsShape) })))
       .min(1, 'There must be a queue')
       .required('The queues are missing'),
     pools: array(
@@ -95,11 +69,11 @@ const scenarioSchema = exactly(
               }),
             ),
           ).required('The duty is missing'),
-          load: maybe(perChannel(loadSchema)),
+          load: orAbsent(perChannel(loadSchema, 'The load')),
           shifts: array(
             exactly(object({ fromSeconds: positive('The start'), toSeconds: positive('The end') })),
           ).optional(),
-          answer: maybe(durationSchema),
+          answer: orAbsent(durationSchema),
         }),
       ),
     ).required('The pools are missing'),
@@ -119,10 +93,10 @@ const scenarioSchema = exactly(
             ),
           ).optional(),
           listed: array(positive('A listed arrival')).optional(),
-          needs: maybe(needsSchema),
+          needs: orAbsent(needsSchema),
           priority: whole(0, 99, 'The priority').optional(),
           handle: durationSchema,
-          patience: lazy((v: unknown) => (v === undefined || v === null ? mixed().nullable() : durationSchema)),
+          patience: orAbsent(orNull(durationSchema)),
         }),
       ),
     ).required('The arrivals are missing'),
@@ -131,8 +105,8 @@ const scenarioSchema = exactly(
         object({
           id: id('The group’s id'),
           members: array(string().required()).required('The members are missing'),
-          limits: maybe(limitsSchema),
-          instead: maybe(insteadSchema),
+          limits: orAbsent(limitsSchema),
+          instead: orAbsent(insteadSchema),
           weights: mixed<Record<string, number>>().optional(),
         }),
       ),
@@ -144,10 +118,10 @@ const scenarioSchema = exactly(
           way: oneOf<'one-by-one' | 'all-at-once'>(['one-by-one', 'all-at-once'], 'The way'),
           ringSeconds: whole(1, 600, 'The ring').optional(),
           countsFromSeconds: whole(0, 3600, 'From when it counts').optional(),
-          numbers: array(exactly(object({ id: id('The number’s id'), limits: maybe(limitsSchema) })))
+          numbers: array(exactly(object({ id: id('The number’s id'), limits: orAbsent(limitsSchema) })))
             .min(1)
             .required(),
-          answer: maybe(durationSchema),
+          answer: orAbsent(durationSchema),
           handle: durationSchema,
         }),
       ),
@@ -159,18 +133,7 @@ const NONE: Duration = { kind: 'fixed', seconds: 0 };
 
 /** Reads a scenario (already JSON) and fills in what was left out. Throws `not-valid` with what is wrong and where. */
 export function readScenario(input: unknown): Scenario {
-  const s = parse(scenarioSchema, input) as unknown as Partial<
-    Pick<Scenario, 'name' | 'seed' | 'runs' | 'warmUpSeconds' | 'zone'>
-  > & {
-    startsAt?: string;
-    lengthSeconds: number;
-    queues: (Partial<QueueSettings> & { id: string })[];
-    pools: (Partial<Pool> & { id: string })[];
-    arrivals: (Partial<Omit<Arrivals, 'queue' | 'channel' | 'handle'>> &
-      Pick<Arrivals, 'queue' | 'channel' | 'handle'> & { perHour?: number })[];
-    groups?: (Partial<ScenarioGroup> & { id: string })[];
-    partners?: (Partial<ScenarioPartner> & Pick<ScenarioPartner, 'id' | 'way' | 'handle' | 'numbers'>)[];
-  };
+  const s = parse(scenarioSchema, input);
   const queues = s.queues.map((q) => {
     const full = queueFrom({ ...q, channels: q.channels ?? CHANNELS, name: q.name ?? q.id });
     return {

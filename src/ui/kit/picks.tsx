@@ -29,7 +29,7 @@ export function Picks({
 }) {
   const nameOf = (id: string) => of.find((x) => x.id === id)?.name ?? id;
   return (
-    <div className="mt-1 flex flex-wrap items-center gap-1.5">
+    <div className="flex flex-wrap items-center gap-1.5">
       {picked.map((id) => (
         <span key={id} className="inline-flex items-center gap-1 rounded-full bg-sunk px-2.5 py-0.5 text-small">
           {nameOf(id)}

@@ -14,6 +14,7 @@ export type Column<Row> = {
   readonly by?: (row: Row) => string | number | null;
   /** Whether the first press begins with the most; figures do. */
   readonly falls?: boolean;
+  /** Of its cells. */
   readonly className?: string | ((row: Row) => string);
 };
 type Sorting = { readonly id: string; readonly falling: boolean };
@@ -68,13 +69,7 @@ export function Table<Row>({
                 key={c.id}
                 scope="col"
                 aria-sort={c.by && (here ? (sorting.falling ? 'descending' : 'ascending') : 'none')}
-                className={clsx(
-                  'pr-3 font-medium',
-                  compact ? 'py-1' : 'py-2',
-                  edge,
-                  c.figure && 'text-right',
-                  typeof c.className === 'string' && c.className,
-                )}
+                className={clsx('pr-3 font-medium', compact ? 'py-1' : 'py-2', edge, c.figure && 'text-right')}
               >
                 {c.by ? (
                   <button type="button" className={clsx(here && 'font-semibold text-ink')} onClick={() => press(c)}>

@@ -207,7 +207,7 @@ export function GroupForm({
             ] as const
           ).map(([list, words, add]) => (
             <div key={list}>
-              <p className="text-small font-medium text-ink-2">{words}</p>
+              <p className="mb-0.5 text-small font-medium text-ink-2">{words}</p>
               <Picks
                 label={add}
                 add={`${add}…`}

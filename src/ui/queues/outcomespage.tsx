@@ -129,7 +129,8 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                 head: 'Counts as',
                 by: (o) => CATEGORY_NAMES[o.category],
                 className: 'text-small',
-                cell: (o) => `${CATEGORY_NAMES[o.category]}${o.reached ? '' : ', nobody reached'}`,
+                cell: (o) =>
+                  CATEGORY_NAMES[o.category] + (o.reached || o.category === 'no-contact' ? '' : ', nobody reached'),
               },
               {
                 id: 'who',

@@ -96,7 +96,7 @@ export function RoleForm({
         )}
         <fieldset className="mt-3" disabled={off}>
           <legend className="text-panel font-semibold">May</legend>
-          <div className="mt-1 grid grid-cols-1 gap-y-1 xl:grid-cols-2">
+          <div className="mt-1 grid grid-cols-1 gap-x-4 gap-y-1 xl:grid-cols-2">
             {RIGHTS.map((r) => (
               <Check
                 key={r}

@@ -56,7 +56,7 @@ export function SetForm({ view, set: kept, onDone }: FormProps & { set: SetDetai
       <LevelGrid view={view} levels={draft.levels} off={off} onLevels={(levels) => set({ levels })} />
       <h2 className="mt-4 text-panel">To teams</h2>
       <Ticks of={view.teams} ticked={draft.teamIds} onTicked={(teamIds) => set({ teamIds })} disabled={off} />
-      <h2 className="mt-4 text-panel">To people</h2>
+      <h2 className="mt-4 mb-1 text-panel">To people</h2>
       <Picks
         label="Give it to a person"
         of={view.people}

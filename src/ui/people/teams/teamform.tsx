@@ -97,7 +97,7 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
           <Ticks of={view.sets} ticked={draft.setIds} onTicked={(setIds) => set({ setIds })} disabled={off} />
         </>
       )}
-      <h2 className="mt-4 text-panel">Supervised by</h2>
+      <h2 className="mt-4 mb-1 text-panel">Supervised by</h2>
       <Picks
         label="Add a supervisor"
         of={view.people}
