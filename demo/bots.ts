@@ -5,7 +5,6 @@ import { connectorShape } from '../src/services/bots/connections';
 import { exactly, id, requiredText } from '../src/services/ground/schemas';
 import { parse } from '../src/services/ground/validate';
 import type { Connector } from '../src/core/bots/connectors';
-import type { BotFile } from '../src/core/bots/file';
 import type { SharedScene } from '../src/core/bots/model';
 import type { Phrasebook } from '../src/core/phrases/book';
 import { readBookJson } from '../src/core/phrases/bookfile';

@@ -4,7 +4,7 @@
 import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { DEMO, DEMO_FOLDER, fillDemo } from './demodata.mjs';
-import { buildAll, installInHalves, liveWith, root, say, startServer } from './ground.mjs';
+import { buildAll, installPackages, liveWith, root, say, startServer } from './ground.mjs';
 import { progressLine } from './progress.mjs';
 
 const folder = process.env.LANE_DATA ?? join(root, DEMO_FOLDER);
@@ -15,24 +15,28 @@ if (process.argv.includes('--fresh'))
 const began = Date.now();
 const fresh = !existsSync(join(folder, 'filled'));
 const progress = progressLine([
-  { name: 'install', seconds: 20 },
+  { name: 'install', seconds: 60 },
   { name: 'history', seconds: 130 },
   { name: 'build', seconds: 5 },
 ]);
 try {
-  progress.at('install', 'Installing packages');
-  const { compiled } = await installInHalves();
-  // Pages are built while SQLite is compiled and the history is made: each leaves a core idle.
-  progress.at('history', fresh ? 'Compiling SQLite, building' : 'Building');
-  const built = buildAll({ quiet: true });
-  built.catch(() => undefined);
-  await compiled;
+  progress.at('install', 'Installing packages, compiling SQLite');
+  await installPackages({ quiet: true });
+  let built = null;
+  const build = () => {
+    built ??= buildAll({ quiet: true, calm: fresh });
+    // Whoever waits for it hears of a failure; until then it is not unheard.
+    built.catch(() => undefined);
+    return built;
+  };
+  // The history keeps one core busy from here to the end; pages are built on what it leaves.
   if (fresh)
-    await fillDemo(folder, (day, days) =>
-      progress.at('history', `Making the history, day ${day} of ${days}`, day / days),
-    );
+    await fillDemo(folder, (day, days) => {
+      void build();
+      progress.at('history', `Making the history, day ${day} of ${days}`, day / days);
+    });
   progress.at('build', 'Building');
-  await built;
+  await build();
 } catch (error) {
   progress.end();
   say(error.message);

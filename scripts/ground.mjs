@@ -2,6 +2,7 @@
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { setPriority } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -13,14 +14,15 @@ export const say = (words) => void process.stderr.write(`${words}\n`);
 
 /**
  * Runs a command; its output goes to our standard error, or is kept and shown only when it fails (`quiet`). Rejects with
- * a sentence when it fails.
+ * a sentence when it fails. A `calm` one lets others go first.
  */
-export function run(command, args, { env = {}, quiet = false, onLine } = {}) {
+export function run(command, args, { env = {}, quiet = false, calm = false, onLine } = {}) {
   const child = spawn(command, args, {
     cwd: root,
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
+  if (calm && child.pid) setPriority(child.pid, 10);
   let kept = '';
   for (const stream of [child.stdout, child.stderr])
     stream.on('data', (data) => {
@@ -77,22 +79,6 @@ export const installPackages = ({ quiet = false } = {}) =>
     await npm(['ci'], quiet);
   });
 
-/**
- * The same in two halves, so that what needs no database can begin before SQLite is compiled: resolves once packages
- * are there, with a promise for the rest.
- */
-export async function installInHalves() {
-  const stamp = 'node_modules/.lane-installed';
-  const now = digest(LOCK);
-  if (!packagesMissing() && existsSync(stamp) && readFileSync(stamp, 'utf8') === now)
-    return { compiled: Promise.resolve() };
-  await npm(['ci', '--ignore-scripts'], true);
-  const compiled = npm(['rebuild'], true).then(() => writeFileSync(stamp, now));
-  // Whoever waits for it hears of a failure; until then it is not unheard.
-  compiled.catch(() => undefined);
-  return { compiled };
-}
-
 const SOURCES = [
   'src',
   'demo',
@@ -104,14 +90,14 @@ const SOURCES = [
   'scripts/build.mjs',
   'scripts/bundle.mjs',
 ];
-export const buildAll = ({ quiet = false } = {}) =>
+export const buildAll = ({ quiet = false, calm = false } = {}) =>
   whenChanged(
     'dist/.lane-built',
     SOURCES,
     !existsSync('dist/server.mjs') || !existsSync('.next/BUILD_ID'),
     async () => {
       if (!quiet) say('Building…');
-      await run(process.execPath, ['scripts/build.mjs'], { quiet });
+      await run(process.execPath, ['scripts/build.mjs'], { quiet, calm });
     },
   );
 
