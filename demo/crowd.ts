@@ -133,10 +133,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     });
     if (withBot(contactId)) later(3 + chance.exponential(7), () => answerBot(contactId));
   }
-  const withBot = (contactId: string): boolean => {
-    const contact = readContact(host.db, contactId);
-    return contact !== undefined && contactState(host.db, contact) === 'with-bot';
-  };
+  const withBot = (contactId: string): boolean => conversations.bots.has(host.db, contactId) && contactOpen(contactId);
 
   function losePatience(contactId: string, visitId: string): void {
     const contact = readContact(host.db, contactId);

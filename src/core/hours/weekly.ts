@@ -55,6 +55,9 @@ type LocalDay = {
   readonly day: number;
   readonly weekday: number;
   readonly date: string;
+  readonly hour: number;
+  /** The minute at which its quarter of the hour began. */
+  readonly quarterMinute: number;
 };
 const keptHours = kept<LocalDay>(20_000);
 /**
@@ -72,6 +75,8 @@ function localDayOf(at: number, zone: string): LocalDay {
       day,
       weekday: local.getDay() === 0 ? 7 : local.getDay(),
       date: `${year}-${String(month + 1).padStart(2, '0')}-${String(day).padStart(2, '0')}`,
+      hour: local.getHours(),
+      quarterMinute: local.getMinutes(),
     };
   });
 }
@@ -80,10 +85,10 @@ function localDayOf(at: number, zone: string): LocalDay {
 export const localDate = (at: number, zone: string): string => localDayOf(at, zone).date;
 /** The local date and time of an instant, `YYYY-MM-DDTHH:MM`. */
 export function localTime(at: number, zone: string): string {
+  const { date, hour, quarterMinute } = localDayOf(at, zone);
   // Offsets are whole quarters of an hour, so that the minute within a quarter is the same everywhere.
-  const quarter = new TZDate(Math.floor(at / 900_000) * 900_000, zone);
-  const minute = quarter.getMinutes() + Math.floor((at % 900_000) / 60_000);
-  return `${localDate(at, zone)}T${String(quarter.getHours()).padStart(2, '0')}:${String(minute).padStart(2, '0')}`;
+  const minute = quarterMinute + Math.floor((at % 900_000) / 60_000);
+  return `${date}T${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`;
 }
 /** The instant at which a local day (YYYY-MM-DD) is over. */
 export function endOfDay(date: string, zone: string): number {

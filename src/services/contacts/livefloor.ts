@@ -55,7 +55,7 @@ export function createLiveFloor(host: Host) {
   }
   /** What of each person's duty profile the router itself does not look at. */
   function mannersOf(personId: string): { acceptSeconds: number; autoAccept: boolean; restSeconds: number | null } {
-    const person = readPerson(host.db, personId);
+    const person = host.remembered(`person ${personId}`, (db) => readPerson(db, personId));
     return (
       (person && dutyProfileOf(host, profileIdAt(person, host.clocks.floor()))) ?? {
         acceptSeconds: 20,
