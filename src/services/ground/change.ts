@@ -81,10 +81,11 @@ export function removeKept(
   kind: string,
   id: string,
   drop: () => void,
+  recorded: Recorded = {},
 ): { id: string } {
   const before = kept[kind]?.read(tx.db, id, null) ?? null;
   if (before === null) throw new LaneError('not-found', 'It is not there any more.');
   drop();
-  recordChange(tx, actor, kind, id, before, null);
+  recordChange(tx, actor, kind, id, before, null, recorded);
   return { id };
 }

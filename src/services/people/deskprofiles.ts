@@ -17,7 +17,7 @@ import {
 import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../../data/duty';
 import { type Actor, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import { type Kept, noteChange, recordChange, removeKept, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { exactly, id, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
 import { whoSchema } from '../ground/whoschema';
@@ -138,16 +138,16 @@ function drop(tx: Tx, kind: 'desk-profile' | 'stock-set', thingId: string): void
         `${users} ${users === 1 ? 'rule gives' : 'rules give'} this profile. Change ${users === 1 ? 'it' : 'them'} first.`,
       );
     DESK_PROFILES.remove(tx.db, thingId);
-  } else {
-    for (const p of DESK_PROFILES.all(tx.db))
-      if (p.stockSetIds.includes(thingId))
-        DESK_PROFILES.write(tx.db, p.id, p.name, {
-          panels: p.panels,
-          helpers: p.helpers,
-          views: p.views,
-          stockSetIds: p.stockSetIds.filter((s) => s !== thingId),
-        });
-    STOCK_SETS.remove(tx.db, thingId);
+  } else STOCK_SETS.remove(tx.db, thingId);
+}
+
+/** Takes a set of replies out of the desk profiles that show it; each is a change of its own within the press. */
+function hideSet(tx: Tx, actor: Actor, setId: string, batch: string): void {
+  for (const p of DESK_PROFILES.all(tx.db).filter((x) => x.stockSetIds.includes(setId))) {
+    const before = bareProfile(p);
+    const after = { ...before, stockSetIds: before.stockSetIds.filter((s) => s !== setId) };
+    putProfile(tx, after);
+    noteChange(tx, actor, 'desk-profile', p.id, before, after, { batch });
   }
 }
 
@@ -245,9 +245,21 @@ export function saveSet({ host }: DeskProfilesDeps, actor: Actor, input: unknown
 export function removeDesk({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
   needEverywhere(actor, 'people.change');
   const asked = parse(removeSchema, input);
-  return host.transact((tx) =>
-    removeKept(tx, actor, keptDesks, asked.kind, asked.id, () => drop(tx, asked.kind, asked.id)),
-  );
+  return host.transact((tx) => {
+    const batch = tx.ids('batch');
+    return removeKept(
+      tx,
+      actor,
+      keptDesks,
+      asked.kind,
+      asked.id,
+      () => {
+        if (asked.kind === 'stock-set') hideSet(tx, actor, asked.id, batch);
+        drop(tx, asked.kind, asked.id);
+      },
+      { batch },
+    );
+  });
 }
 
 /** What Desks show, and who gets which. Hiding is not forbidding: rights are checked elsewhere. */
