@@ -109,15 +109,18 @@ const usersOf = (db: Db, hoursId: string): string[] => [
     .map((p) => `the partner desk ${p.name}`),
 ];
 
-function put({ floor }: HoursDeps, tx: Tx, actor: Actor, before: HoursRecord | undefined, after: Hours): void {
+function put({ floor }: HoursDeps, tx: Tx, after: Hours): void {
   const twin = readAllHours(tx.db).find((h) => h.id !== after.id && h.name.toLowerCase() === after.name.toLowerCase());
   if (twin)
     throw new LaneError('not-valid', `There are already hours called ${twin.name}.`, [
       { where: 'name', what: 'is taken' },
     ]);
   writeHours(tx.db, { ...after, exceptions: [...after.exceptions].sort((a, b) => (a.date < b.date ? -1 : 1)) });
-  recordChange(tx, actor, 'hours', after.id, before && bare(before), after);
   floor.refreshSettings(tx);
+}
+function keep(deps: HoursDeps, tx: Tx, actor: Actor, before: HoursRecord | undefined, after: Hours): void {
+  put(deps, tx, after);
+  recordChange(tx, actor, 'hours', after.id, before && bare(before), after);
 }
 
 export const keptHours = (deps: HoursDeps): Readonly<Record<string, Kept>> => ({
@@ -132,7 +135,7 @@ export const keptHours = (deps: HoursDeps): Readonly<Record<string, Kept>> => ({
       needEverywhere(actor, 'doors.change');
       if (value === null) return void dropUnused(deps, tx, hoursId);
       const hours = value as Hours;
-      put(deps, tx, actor, one(tx.db, hoursId), { ...hours, exceptions: hours.exceptions ?? [] });
+      put(deps, tx, { ...hours, exceptions: hours.exceptions ?? [] });
     },
   },
 });
@@ -165,7 +168,7 @@ export function saveHours(deps: HoursDeps, actor: Actor, input: unknown): { id: 
     if (h.id !== null && !before) throw new LaneError('not-found', 'These hours are not there any more.');
     sameRevision(before, h.revision, h.name);
     const hoursId = h.id ?? tx.ids('hours');
-    put(deps, tx, actor, before, {
+    keep(deps, tx, actor, before, {
       id: hoursId,
       name: h.name,
       zone: h.zone,
@@ -214,7 +217,7 @@ export function importExceptions(deps: HoursDeps, actor: Actor, input: unknown):
     const changed = days.filter((d) => d.was !== 'same');
     if (asked.apply === 'yes' && changed.length > 0) {
       const dates = new Set(changed.map((d) => d.date));
-      put(deps, tx, actor, before, {
+      keep(deps, tx, actor, before, {
         ...bare(before),
         exceptions: [
           ...before.exceptions.filter((e) => !dates.has(e.date)),

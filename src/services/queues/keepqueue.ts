@@ -10,7 +10,7 @@ import { readAllHours } from '../../data/hours';
 import { type QueueRecord, readQueue, readQueues, writeQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { type Actor, needEverywhere } from '../ground/actor';
-import { type Kept, recordChange } from '../ground/change';
+import { announce, type Kept, noteChange } from '../ground/change';
 import type { Tx } from '../ground/host';
 import type { QueuesDeps } from './queuesview';
 
@@ -77,13 +77,8 @@ function checkReferences(db: Db, queue: QueueSettings): void {
     stages.forEach((stage, i) => stage.acts.forEach((act) => check(`clocks.${c}[${i}]`, act)));
 }
 
-export function keep(
-  { floor }: QueuesDeps,
-  tx: Tx,
-  actor: Actor,
-  queue: QueueSettings,
-  before: QueueRecord | undefined,
-): void {
+/** Writes a queue down under a settings version of its own; the floor follows. Throws `not-valid` when its name is taken. */
+function put({ floor }: QueuesDeps, tx: Tx, queue: QueueSettings, before: QueueRecord | undefined): void {
   const all = readQueues(tx.db);
   const twin = all.find((o) => o.id !== queue.id && o.name.toLowerCase() === queue.name.toLowerCase());
   if (twin)
@@ -91,9 +86,22 @@ export function keep(
       { where: 'name', what: 'is taken' },
     ]);
   checkReferences(tx.db, queue);
-  const version = recordChange(tx, actor, 'queue', queue.id, before, queue);
-  writeQueue(tx.db, queue, before?.place ?? all.length, version);
+  writeQueue(tx.db, queue, before?.place ?? all.length, announce(tx, 'queue', queue.id));
   floor.refreshSettings(tx);
+}
+/** As History has it. */
+const bare = ({ revision: _revision, place: _place, ...settings }: QueueRecord): QueueSettings => settings;
+
+/** The same, and notes who did it. */
+export function keep(
+  deps: QueuesDeps,
+  tx: Tx,
+  actor: Actor,
+  queue: QueueSettings,
+  before: QueueRecord | undefined,
+): void {
+  put(deps, tx, queue, before);
+  noteChange(tx, actor, 'queue', queue.id, before ? bare(before) : null, queue);
 }
 
 export const keptQueues = (deps: QueuesDeps): Readonly<Record<string, Kept>> => ({
@@ -102,9 +110,7 @@ export const keptQueues = (deps: QueuesDeps): Readonly<Record<string, Kept>> => 
     path: (id) => `/queues?queue=${id}`,
     read: (db, id) => {
       const found = readQueue(db, id);
-      if (!found) return null;
-      const { revision: _revision, place: _place, ...settings } = found;
-      return settings;
+      return found ? bare(found) : null;
     },
     restore: (tx, actor, id, value) => {
       needEverywhere(actor, 'queues.change');
@@ -113,8 +119,7 @@ export const keptQueues = (deps: QueuesDeps): Readonly<Record<string, Kept>> => 
           'not-now',
           'A queue that was added is not taken away again, since contacts may have waited in it.',
         );
-      const { revision: _r, place: _p, ...settings } = value as QueueRecord;
-      keep(deps, tx, actor, { ...queueFrom(settings), id }, readQueue(tx.db, id));
+      put(deps, tx, { ...queueFrom(value as QueueSettings), id }, readQueue(tx.db, id));
     },
   },
 });
