@@ -23,6 +23,8 @@ export type ValidAct = {
   readonly who?: 'owner';
   /** Whether it is refused when what it is based on was changed meanwhile. */
   readonly based?: true;
+  /** Taking it in is work: a book is learnt. */
+  readonly slow?: true;
   /** It can be taken back in History. */
   readonly undone?: true;
 };
@@ -369,6 +371,7 @@ export const CHANGES: readonly ValidAct[] = [
   {
     act: 'save-phrasebook',
     says: 'one intent fewer',
+    slow: true,
     based: true,
     // Every book that was kept stays; that it comes back is seen in the tests of bots.
     input: (w) => {

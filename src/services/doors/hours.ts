@@ -14,20 +14,10 @@ import { type Actor, need, needEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
-import { exactly, id, requiredText, text, whole } from '../ground/schemas';
+import { day, differ, exactly, id, requiredText, text, timeOfDay, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 
-const time = string()
-  .matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time must be written like 09:30')
-  .required('A time is missing');
-const date = string()
-  .matches(/^\d{4}-\d{2}-\d{2}$/, 'A day must be written like 2026-12-24')
-  .required('A day is missing')
-  .test(
-    'real',
-    'This is not a day of the calendar',
-    (d) => d === undefined || new Date(`${d}T12:00:00Z`).toISOString().startsWith(d),
-  );
+const date = day.required('A day is missing');
 export const zone = requiredText(60, 'The zone').test('zone', 'The zone must be an IANA name, as Area/City', (name) => {
   try {
     return name !== undefined && new Intl.DateTimeFormat('en', { timeZone: name }) !== null;
@@ -40,7 +30,7 @@ const exceptionsSchema = array(
     object({
       date,
       note: text(80, 'The note').defined(),
-      intervals: array(exactly(object({ from: time, to: time })))
+      intervals: array(exactly(object({ from: timeOfDay, to: timeOfDay })))
         .max(10, 'At most 10 openings on a day')
         .required(),
     }),
@@ -48,18 +38,14 @@ const exceptionsSchema = array(
 )
   .max(800, 'At most 800 dated days')
   .required('The dated days are missing')
-  .test(
-    'once',
-    'A day stands twice among the dated days',
-    (days) => new Set(days.map((d) => d.date)).size === days.length,
-  );
+  .test('once', 'A day stands twice among the dated days', (days) => differ(days, 'date'));
 const hoursSchema = exactly(
   object({
     id: string().nullable().defined(),
     revision: whole(0, 1e9, 'The revision'),
     name: requiredText(60, 'The name'),
     zone,
-    weekly: array(exactly(object({ day: whole(1, 7, 'The day'), from: time, to: time })))
+    weekly: array(exactly(object({ day: whole(1, 7, 'The day'), from: timeOfDay, to: timeOfDay })))
       .max(50, 'At most 50 intervals')
       .required('The intervals are missing'),
     exceptions: exceptionsSchema,

@@ -2,7 +2,6 @@ import { array, boolean, mixed, number, object, string, type AnyObjectSchema } f
 import { CHANNELS, type Channel } from '../../core/channels';
 import type { Localised } from '../../core/localised';
 import type { Level } from '../../core/people/levels';
-import type { Need } from '../../core/routing/needs';
 
 /** Pieces of schemas that several services share. Messages name the thing, so that they read as sentences. */
 export const text = (most: number, label: string) =>
@@ -29,9 +28,39 @@ export const languageTag = string()
   .matches(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'A language must be a tag such as en or es-MX')
   .required();
 
-/** An object that takes these names and no others. */
+/** Whether a text is a day of the calendar, `YYYY-MM-DD`. */
+export function isDay(text: string): boolean {
+  const at = /^\d{4}-\d{2}-\d{2}$/.test(text) ? Date.parse(`${text}T12:00:00Z`) : NaN;
+  return !Number.isNaN(at) && new Date(at).toISOString().startsWith(text);
+}
+export const day = string().test(
+  'day',
+  'A day of the calendar is written like 2026-12-24',
+  (d) => typeof d !== 'string' || isDay(d),
+);
+export const timeOfDay = string()
+  .matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 09:30')
+  .required('A time is missing');
+
+/** An object that must be there, and takes these names and no others. `.optional()` after it where it may be left out. */
 export const exactly = <S extends AnyObjectSchema>(schema: S): S =>
-  schema.noUnknown(({ unknown }: { unknown: string }) => `Unknown name: ${unknown}`);
+  schema
+    .noUnknown(({ unknown }: { unknown: string }) => `Unknown name: ${unknown}`)
+    .required(({ path }: { path: string }) => `${path || 'The whole'} is missing`) as S;
+
+/**
+ * What the items of a list have under a name, whatever they are: a list's own check runs beside those of its items, so
+ * that nothing can be taken for granted about them.
+ */
+export const each = (list: unknown, name: string): unknown[] =>
+  (Array.isArray(list) ? list : []).map((item: unknown) =>
+    typeof item === 'object' && item !== null ? (item as Readonly<Record<string, unknown>>)[name] : undefined,
+  );
+/** Whether what the items of a list have under a name is different each time. */
+export const differ = (list: unknown, name: string): boolean => {
+  const all = each(list, name);
+  return new Set(all).size === all.length;
+};
 
 /** Wording per language; empty texts are allowed and count as missing. */
 export const localisedSchema = (most: number, label: string) =>
@@ -63,8 +92,4 @@ export const needSchema = exactly(
 export const needsSchema = array(needSchema)
   .max(12, 'At most 12 needs')
   .required('The needs are missing')
-  .test(
-    'once',
-    'A skill can be needed only once',
-    (needs: readonly Need[] | undefined) => new Set(needs?.map((n) => n?.skillId)).size === (needs?.length ?? 0),
-  );
+  .test('once', 'A skill can be needed only once', (needs) => differ(needs, 'skillId'));

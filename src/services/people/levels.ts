@@ -1,4 +1,4 @@
-import { array, mixed, object, string } from 'yup';
+import { array, mixed, object } from 'yup';
 import { LaneError } from '../../core/errors';
 import { type Level, type OwnLevel, stillCounts } from '../../core/people/levels';
 import { type Person, readPerson } from '../../data/people';
@@ -8,16 +8,14 @@ import { type Actor, need, needSight, needTeam } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, type Kept, noteChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
-import { exactly, id, text } from '../ground/schemas';
+import { day, exactly, id, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { todayOf } from './peoplebook';
 
 export const ownLevelValue = mixed<Level | 'never' | 0>()
   .oneOf([0, 1, 2, 3, 4, 5, 'never'], 'A level is 1 to 5, never, or 0 to clear')
   .required('The level is missing');
-const dayOrNull = string()
-  .matches(/^\d{4}-\d{2}-\d{2}$/, 'A day is written like 2026-12-31')
-  .nullable();
+const dayOrNull = day.nullable();
 const levelSchema = exactly(
   object({
     changes: array(

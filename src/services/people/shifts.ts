@@ -15,29 +15,24 @@ import { type Actor, mayChangeTeam, need, needSight, needTeam, sees } from '../g
 import { bind } from '../ground/bind';
 import { announce, type Kept, noteChange, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
-import { exactly, id, text, whole } from '../ground/schemas';
+import { day, exactly, id, text, whole, timeOfDay } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import type { Demand } from './demand';
 import { zoneOfPerson } from './peoplebook';
 
-const time = string()
-  .matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 08:30')
-  .required('A time is missing');
-const date = string()
-  .matches(/^\d{4}-\d{2}-\d{2}$/, 'A day is written like 2026-12-24')
-  .required('The day is missing');
+const date = day.required('The day is missing');
 const shiftSchema = exactly(
   object({
     ownerId: id('Whose shift'),
     revision: whole(0, 1e9, 'The revision'),
-    weekly: array(exactly(object({ day: whole(1, 7, 'The day'), from: time, to: time })))
+    weekly: array(exactly(object({ day: whole(1, 7, 'The day'), from: timeOfDay, to: timeOfDay })))
       .max(30, 'At most 30 intervals a week')
       .required('The week is missing'),
     exceptions: array(
       exactly(
         object({
           date,
-          intervals: array(exactly(object({ from: time, to: time })))
+          intervals: array(exactly(object({ from: timeOfDay, to: timeOfDay })))
             .max(6)
             .required(),
           note: text(100, 'The note').defined(),
@@ -58,9 +53,7 @@ const importSchema = exactly(
 );
 const viewSchema = exactly(
   object({
-    week: string()
-      .matches(/^\d{4}-\d{2}-\d{2}$/, 'A week is given by one of its days')
-      .optional(),
+    week: day.optional(),
     team: string().optional(),
   }),
 );

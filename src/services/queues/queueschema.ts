@@ -10,7 +10,18 @@ import {
   type PickingRule,
   type WrapUp,
 } from '../../core/routing/queue';
-import { channel, exactly, id, localisedSchema, needsSchema, oneOf, requiredText, whole } from '../ground/schemas';
+import {
+  channel,
+  differ,
+  each,
+  exactly,
+  id,
+  localisedSchema,
+  needsSchema,
+  oneOf,
+  requiredText,
+  whole,
+} from '../ground/schemas';
 import { perChannel, shaped } from '../ground/shaped';
 
 const wording = localisedSchema(1000, 'The wording');
@@ -43,7 +54,7 @@ const choices = array(
   .min(1, 'Offer at least one key')
   .max(3)
   .required()
-  .test('keys', 'Two choices have the same key', (all) => new Set(all.map((c) => c.key)).size === all.length);
+  .test('keys', 'Two choices have the same key', (all) => differ(all, 'key'));
 const actSchema = shaped<StageAct, 'does'>(
   'does',
   {
@@ -69,9 +80,10 @@ const stageSchema = exactly(
 const clockSchema = array(stageSchema)
   .max(30, 'A clock may have at most 30 stages')
   .required()
-  .test('order', 'Stages must be in order of time, each second once', (stages) =>
-    stages.every((s, i) => i === 0 || s.atSeconds > (stages[i - 1]?.atSeconds ?? -1)),
-  );
+  .test('order', 'Stages must be in order of time, each second once', (stages) => {
+    const at = each(stages, 'atSeconds').map((second) => (typeof second === 'number' ? second : NaN));
+    return at.every((second, i) => i === 0 || !(second <= (at[i - 1] ?? NaN)));
+  });
 
 const limit = whole(0, 1e6, 'A limit').nullable().defined();
 export const limitsSchema = exactly(object({ atOnce: limit, perHour: limit, perDay: limit, perMonth: limit }));
