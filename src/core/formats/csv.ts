@@ -27,7 +27,7 @@ export function textOf(bytes: Uint8Array): string {
 }
 
 /** Undoes what `neutral` of a written file does, so that a file taken out can be brought in again unchanged. */
-const plain = (cell: string): string => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell).trim();
+const plain = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell).trim();
 
 /**
  * What stands between cells: of comma, semicolon and tab, the one most often outside quotes in the first line that
@@ -66,9 +66,12 @@ export function readTable(text: string): Table {
   return { header: header.cells, rows: rest, separator };
 }
 
+/** What a spreadsheet would run; with apostrophes already in front it gets one more, so that none is lost on the way. */
+const FORMULA = /^'*[=+\-@\t\r]/;
+
 /**
  * Writes CSV with CRLF and a byte-order mark; cells that a spreadsheet would run as a formula get an apostrophe in
  * front.
  */
 export const writeTable = (header: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
-  `\uFEFF${Papa.unparse({ fields: [...header], data: rows.map((r) => [...r]) }, { newline: '\r\n', escapeFormulae: true })}`;
+  `\uFEFF${Papa.unparse({ fields: [...header], data: rows.map((r) => [...r]) }, { newline: '\r\n', escapeFormulae: FORMULA })}`;

@@ -90,9 +90,7 @@ describe('reading CSV', () => {
           { minLength: 1, maxLength: 8 },
         ),
         (rows) => {
-          expect(readTable(writeTable(['a', 'b'], rows)).rows.map((r) => r.cells)).toEqual(
-            rows.map((r) => r.map((c) => c.replace(/^'(?=[=+\-@\t])/, ''))),
-          );
+          expect(readTable(writeTable(['a', 'b'], rows)).rows.map((r) => r.cells)).toEqual(rows);
         },
       ),
     );
