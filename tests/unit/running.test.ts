@@ -1,0 +1,181 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { build } from 'esbuild';
+import fc from 'fast-check';
+import { pino } from 'pino';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { floorNow, realUntil, readClock, writeClock } from '../../src/data/clock';
+import { openDatabase } from '../../src/data/database';
+import { startClock } from '../../src/server/clock';
+import { startHeartbeat } from '../../src/server/heartbeat';
+import { createImportRunner } from '../../src/server/importrunner';
+import { openWorkspace } from '../../src/server/workspace';
+import type { Services } from '../../src/services';
+import { makeWorld, MIGRATIONS, MORNING, type World } from '../helpers/world';
+
+describe('the floor’s clock', () => {
+  it('what it shows after waiting as long as it says is what was asked for', () => {
+    const instant = fc.integer({ min: 0, max: 4e12 });
+    fc.assert(
+      fc.property(instant, instant, fc.constantFrom(1, 2, 10, 60), instant, (realAt, floorAt, rate, later) => {
+        const clock = { realAt, floorAt, rate };
+        const now = realAt + (later % 1e9);
+        const wanted = floorNow(clock, now) + (later % 86_400_000);
+        expect(floorNow(clock, now + realUntil(clock, wanted, now))).toBe(wanted);
+        expect(floorNow(clock, realAt)).toBe(floorAt);
+      }),
+    );
+  });
+  describe('of a workspace', () => {
+    let w: World;
+    beforeEach(() => {
+      w = makeWorld();
+      vi.useFakeTimers({ now: MORNING + 3_600_000 });
+    });
+    afterEach(() => {
+      vi.useRealTimers();
+      w.close();
+    });
+    it('of a simulated day goes on where it stood; a real floor’s ran on while nobody served it', () => {
+      writeClock(w.db, { realAt: MORNING, floorAt: MORNING - 86_400_000, rate: 1 });
+      const real = startClock(w.db, { waitsWhileStopped: false });
+      expect(real.floor()).toBe(MORNING - 86_400_000 + 3_600_000);
+      writeClock(w.db, { realAt: MORNING, floorAt: MORNING - 86_400_000, rate: 1 });
+      const simulated = startClock(w.db, { waitsWhileStopped: true });
+      expect(simulated.floor()).toBe(MORNING - 86_400_000);
+      vi.advanceTimersByTime(5000);
+      expect(simulated.floor()).toBe(MORNING - 86_400_000 + 5000);
+    });
+    it('never goes back, however it is set', () => {
+      const clock = startClock(w.db, { waitsWhileStopped: false });
+      const before = clock.floor();
+      clock.jumpTo(before - 60_000);
+      expect(clock.floor()).toBe(before);
+      clock.jumpTo(before + 60_000);
+      expect(clock.floor()).toBe(before + 60_000);
+      // And a start after that finds it there.
+      expect(readClock(w.db)).toEqual({ realAt: Date.now(), floorAt: before + 60_000, rate: 1 });
+    });
+  });
+});
+
+describe('the heartbeat', () => {
+  beforeEach(() => vi.useFakeTimers({ now: MORNING }));
+  afterEach(() => vi.useRealTimers());
+  const stand = (next: () => { real: number | null; floor: number | null }, due: () => void) => {
+    const listeners = new Set<() => void>();
+    const checked = vi.fn();
+    const services = {
+      timers: { next, runDue: due },
+      host: { listen: (heard: () => void) => (listeners.add(heard), () => listeners.delete(heard)) },
+      floor: { checkPresence: checked },
+      reach: { needsBeat: () => true },
+    } as unknown as Services;
+    return { services, checked, somethingHappens: () => listeners.forEach((heard) => heard()), listeners };
+  };
+  it('runs what is due at its time and no earlier, on either clock', () => {
+    const due = vi.fn();
+    let [real, floor]: (number | null)[] = [MORNING + 4000, null];
+    const { services, somethingHappens } = stand(() => ({ real: real ?? null, floor: floor ?? null }), due);
+    const stop = startHeartbeat(services, (at) => (at - MORNING) / 10, vi.fn());
+    due.mockClear();
+    vi.advanceTimersByTime(3999);
+    expect(due).not.toHaveBeenCalled();
+    vi.advanceTimersByTime(1);
+    expect(due).toHaveBeenCalledTimes(1);
+    // A floor ten times as fast: what is due there in 5 s comes in half a second.
+    [real, floor] = [null, MORNING + 5000];
+    somethingHappens();
+    vi.advanceTimersByTime(499);
+    const before = due.mock.calls.length;
+    vi.advanceTimersByTime(1);
+    expect(due.mock.calls.length).toBe(before + 1);
+    stop();
+  });
+  it('one that throws is told and does not stop those after it', () => {
+    const faults: unknown[] = [];
+    let beats = 0;
+    const { services, checked } = stand(
+      () => ({ real: Date.now() + 1000, floor: null }),
+      () => {
+        beats++;
+        throw new Error('a timer broke');
+      },
+    );
+    checked.mockImplementation(() => {
+      throw new Error('presence broke');
+    });
+    const stop = startHeartbeat(
+      services,
+      () => 0,
+      (error) => faults.push(error),
+    );
+    vi.advanceTimersByTime(10_000);
+    expect(beats).toBeGreaterThanOrEqual(10);
+    expect(faults.filter((f) => (f as Error).message === 'presence broke')).toHaveLength(2);
+    stop();
+  });
+  it('nothing beats once it is stopped', () => {
+    const due = vi.fn();
+    const { services, checked, listeners } = stand(() => ({ real: Date.now() + 1000, floor: null }), due);
+    startHeartbeat(services, () => 0, vi.fn())();
+    due.mockClear();
+    vi.advanceTimersByTime(60_000);
+    expect([due.mock.calls.length, checked.mock.calls.length, listeners.size]).toEqual([0, 0, 0]);
+  });
+});
+
+describe('reading files beside the floor', () => {
+  let folder: string;
+  let runner: ReturnType<typeof createImportRunner>;
+  beforeAll(async () => {
+    folder = mkdtempSync(join(process.cwd(), 'node_modules/.lane-worker-'));
+    const outfile = join(folder, 'worker.mjs');
+    await build({
+      entryPoints: ['src/server/importworker.ts'],
+      outfile,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      packages: 'external',
+    });
+    runner = createImportRunner(outfile);
+  });
+  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  const bytes = (text: string) => new TextEncoder().encode(text);
+  const never = () => new AbortController().signal;
+  it('gives the table, and what is no table as a sentence', async () => {
+    expect(await runner.read(bytes('a;b\n1;2'), never())).toMatchObject({ header: ['a', 'b'], separator: ';' });
+    await expect(runner.read(bytes(''), never())).rejects.toThrow('The file has no rows.');
+    await expect(runner.read(bytes('a,b\n"1,2'), never())).rejects.toThrow('never closed');
+  });
+  it('a cancelled one ends at once, whatever it was doing', async () => {
+    const control = new AbortController();
+    const large = bytes(`a,b\n${'1,2\n'.repeat(2_000_000)}`);
+    const reading = runner.read(large, control.signal);
+    setTimeout(() => control.abort(), 20);
+    await expect(reading).rejects.toThrow('cancelled');
+  });
+  it('a worker that cannot be started is a fault of this one file', async () => {
+    await expect(createImportRunner(join(folder, 'nothing.mjs')).read(bytes('a'), never())).rejects.toThrow();
+  });
+});
+
+describe('opening a workspace', () => {
+  it('closes so that the next can be opened in the same process, and nothing of it runs on', () => {
+    const folders = [0, 1].map(() => mkdtempSync(join(tmpdir(), 'lane-open-')));
+    const log = pino({ level: 'silent' });
+    const open = (folder: string) =>
+      openWorkspace(folder, { root: process.cwd(), guest: null, linkTo: (path) => path, log });
+    for (const folder of [...folders, folders[0] ?? '']) {
+      const workspace = open(folder);
+      // Held: nobody else opens it meanwhile.
+      expect(() => openDatabase(folder, MIGRATIONS)).toThrow('Another server is already running');
+      expect(workspace.services.firstStart.open()).toMatch(/^\/welcome\//);
+      workspace.close();
+      expect(workspace.services.host.db.open).toBe(false);
+    }
+    for (const folder of folders) rmSync(folder, { recursive: true, force: true });
+  });
+});
