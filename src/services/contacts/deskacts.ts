@@ -46,7 +46,7 @@ const ACTS = {
   'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
 } as const;
 
-const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && name in ACTS;
+const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && Object.hasOwn(ACTS, name);
 
 function myLeg({ host }: DeskDeps, actor: Actor, legId: string): Leg {
   const leg = readLeg(host.db, legId);
