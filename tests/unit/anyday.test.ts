@@ -29,7 +29,7 @@ const step: fc.Arbitrary<Step> = fc.oneof(
     weight: 3,
     arbitrary: fc.record({
       do: fc.constant('arrive' as const),
-      door: fc.constantFrom('door_web', 'door_text', 'door_main'),
+      door: fc.constantFrom('door_web', 'door_sms', 'door_main'),
       from: fc.nat(3),
     }),
   },

@@ -46,7 +46,7 @@ export const timeOfDay = string()
 export const exactly = <S extends AnyObjectSchema>(schema: S): S =>
   schema
     .noUnknown(({ unknown }: { unknown: string }) => `Unknown name: ${unknown}`)
-    .required(({ path }: { path: string }) => `${path || 'The whole'} is missing`) as S;
+    .required(({ path }: { path: string }) => `${path === 'this' ? 'The whole' : path} is missing`) as S;
 
 /**
  * What the items of a list have under a name, whatever they are: a list's own check runs beside those of its items, so

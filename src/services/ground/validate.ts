@@ -1,10 +1,10 @@
-import { ValidationError, type InferType, type Schema } from 'yup';
+import { ValidationError, type InferType, type Lazy, type Schema } from 'yup';
 import { LaneError, type FieldFault } from '../../core/errors';
 
 /**
  * Parses input from outside by a schema; throws `not-valid` with what is wrong and where. Unknown names are refused.
  */
-export function parse<S extends Schema>(schema: S, input: unknown): InferType<S> {
+export function parse<S extends Schema | Lazy<unknown>>(schema: S, input: unknown): InferType<S> {
   try {
     // Nothing at all would pass as an object with nothing in it.
     return schema.validateSync(input === undefined ? null : input, { abortEarly: false, strict: true });
