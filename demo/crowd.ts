@@ -63,7 +63,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   );
   const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));
   const weights = new Map<string, number>(DOORS.map((d) => [d.id, d.weight]));
-  const now = () => host.clocks.floor();
+  const now = () => host.times.floor();
   const later = (seconds: number, act: () => void) => agenda.add(now() + seconds * SECOND, act);
   const contactOpen = (id: string) => readContact(host.db, id)?.endedAt === null;
 

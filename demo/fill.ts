@@ -8,7 +8,7 @@ import { seededIds } from '../src/core/ids';
 import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
 import { ARTICLES, wordArticle } from '../src/data/articles';
 import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../src/data/bots';
-import { writeClock } from '../src/data/clock';
+import { writeFloorTime } from '../src/data/floortime';
 import { CONNECTORS, TABLES } from '../src/data/connectors';
 import { countContacts } from '../src/data/contacts';
 import { begin, commit, type Db, openDatabase } from '../src/data/database';
@@ -31,7 +31,7 @@ import { SITES, writeSupervisors, writeTeam } from '../src/data/teams';
 import { newSettingsVersion, writeWorkspace } from '../src/data/workspace';
 import { createServices } from '../src/services';
 import { createHost } from '../src/services/ground/host';
-import { hashPassword, setPassword } from '../src/services/workspace/signin';
+import { hashedPassword, setPassword } from '../src/services/workspace/signin';
 import { ARTICLES_MADE, BOTS, CONNECTORS_MADE, phrasebookLearnt, SHARED, TABLES_MADE } from './bots';
 import * as made from './company';
 import {
@@ -260,13 +260,13 @@ function dayToShow(realAt: number): number {
 }
 
 /** After the history: the demo's accounts belong to people again, who sign in for themselves. */
-function handOverAccounts(db: Db): void {
+async function handOverAccounts(db: Db): Promise<void> {
   const real = new Set(
     planned(seeded(64))
       .filter((p) => p.real)
       .map((p) => p.id),
   );
-  const hash = hashPassword(PASSWORD);
+  const hash = await hashedPassword(PASSWORD);
   const host = createHost(db, seededIds(seeded(5)), { real: Date.now, floor: Date.now });
   host.transact((tx) => {
     for (const p of readPeople(tx.db)) {
@@ -293,8 +293,8 @@ if (folder && process.argv[2] === 'fill') {
         )
       : 0;
   if (days > 0) console.log(`${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s`);
-  handOverAccounts(db);
-  writeClock(db, { realAt, floorAt: until, rate: 1 });
+  await handOverAccounts(db);
+  writeFloorTime(db, { realAt, floorAt: until, rate: 1 });
   close();
   writeFileSync(join(folder, 'filled'), '');
 }

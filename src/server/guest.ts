@@ -1,6 +1,6 @@
 import type { Services } from '../services';
 import type { StandInSystem } from '../standins/system';
-import type { LiveClock } from './clock';
+import type { LiveTime } from './livetime';
 
 /** An account that the sign-in page offers by one press: only ever of a made-up company. */
 export type GuestAccount = {
@@ -22,7 +22,7 @@ export type Guest = {
    * Lets simulated customers and people live on the floor's clock; gives what stops them. Null when nobody is
    * simulated.
    */
-  readonly start: ((services: Services, clock: LiveClock, onFault: (error: unknown) => void) => () => void) | null;
+  readonly start: ((services: Services, clock: LiveTime, onFault: (error: unknown) => void) => () => void) | null;
 };
 
 /** Loads the guest that a path names; null for none. */

@@ -5,7 +5,7 @@ import { idsFrom } from '../core/ids';
 import { openDatabase } from '../data/database';
 import { createServices, type Services } from '../services';
 import { createHost } from '../services/ground/host';
-import { startClock } from './clock';
+import { startTime } from './livetime';
 import type { Guest } from './guest';
 import { startHeartbeat } from './heartbeat';
 import { createImportRunner } from './importrunner';
@@ -41,7 +41,7 @@ export function openWorkspace(
 ): OpenWorkspace {
   const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
   const simulated = guest !== null && guest.start !== null;
-  const clock = startClock(db, { waitsWhileStopped: simulated });
+  const clock = startTime(db, { waitsWhileStopped: simulated });
   const host = createHost(
     db,
     idsFrom(() => randomInt(2 ** 32) / 2 ** 32),

@@ -4,7 +4,7 @@ import { readBookJson } from '../../src/core/phrases/bookfile';
 import { phrasesOf, type Phrasebook } from '../../src/core/phrases/book';
 import { learn, matcher } from '../../src/core/phrases/model';
 import { qualityOf } from '../../src/core/phrases/quality';
-import { keepLearnt } from '../../src/core/phrases/kept';
+import { keepLearnt } from '../../src/core/phrases/packed';
 import { seeded } from '../../src/core/chance';
 import { UNSEEN, UNSEEN_OTHER } from '../helpers/unseenphrases';
 

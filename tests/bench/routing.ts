@@ -7,7 +7,7 @@ import type { Act } from '../../src/core/routing/acts';
 import type { Decision } from '../../src/core/routing/decision';
 import { decide } from '../../src/core/routing/pass';
 import { createRouter } from '../../src/core/routing/router';
-import { step } from '../../src/core/routing/step';
+import { advance } from '../../src/core/routing/advance';
 import { arrivalsOf, exponential, poolOf, queueOf, scenarioOf } from '../helpers/scenarios';
 
 const row = (what: string, ns: number, base: number, more = '') =>
@@ -41,8 +41,8 @@ function decisions(): number[] {
       },
     }),
   );
-  step(router, 0, { type: 'queues', queues: queues.map((settings) => ({ settings, version: 1, hours: null })) });
-  step(router, 0, {
+  advance(router, 0, { type: 'queues', queues: queues.map((settings) => ({ settings, version: 1, hours: null })) });
+  advance(router, 0, {
     type: 'people',
     gone: [],
     people: Array.from({ length: 1000 }, (_, i) => ({
@@ -65,9 +65,9 @@ function decisions(): number[] {
   const took: number[] = [];
   let now = 0;
   let measuring = false;
-  const happen = (event: Parameters<typeof step>[2]): void => {
+  const happen = (event: Parameters<typeof advance>[2]): void => {
     const begun = process.hrtime.bigint();
-    const acts: Act[] = step(router, now, event);
+    const acts: Act[] = advance(router, now, event);
     if (measuring) took.push(Number(process.hrtime.bigint() - begun));
     for (const act of acts)
       if (act.do === 'offer') {

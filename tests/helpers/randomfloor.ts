@@ -10,7 +10,7 @@ import type { Need } from '../../src/core/routing/needs';
 import type { Onward } from '../../src/core/routing/onward';
 import { PICKING_RULES, QUEUE_DEFAULTS, type QueueSettings } from '../../src/core/routing/queue';
 import { createRouter, type Decide, type Router } from '../../src/core/routing/router';
-import { step } from '../../src/core/routing/step';
+import { advance } from '../../src/core/routing/advance';
 
 const SKILLS = ['s1', 's2'];
 const GROUPS = ['g1', 'g2'];
@@ -111,7 +111,7 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
   const dials = new Set<string>();
   const calls = new Set<string>();
   const happen = (event: RouterEvent): void => {
-    const acts = step(router, now, event);
+    const acts = advance(router, now, event);
     for (const act of acts) {
       if (act.do === 'timer') {
         const key = `${act.timer.kind} ${act.timer.id}`;
@@ -128,7 +128,7 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
     all.push(...acts);
     look(router, now, acts, event);
   };
-  const advance = (until: number): void => {
+  const pass = (until: number): void => {
     for (let at = agenda.nextAt(); at !== null && at <= until; at = agenda.nextAt()) {
       const event = agenda.takeNext();
       if (event?.type !== 'due' || timers.get(`${event.timer.kind} ${event.timer.id}`) !== at) continue;
@@ -197,7 +197,7 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
     ],
   });
   for (let i = 0; i < steps; i++) {
-    advance(now + chance.below(9000) + (chance.next() < 0.01 ? HOUR : 0));
+    pass(now + chance.below(9000) + (chance.next() < 0.01 ? HOUR : 0));
     const person = router.floor.people.get(chance.pick(ids));
     const visits = [...router.floor.waiting.values()];
     const offer = pending.size > 0 ? chance.pick([...pending.values()]) : null;

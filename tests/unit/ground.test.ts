@@ -5,7 +5,7 @@ import type { LaneEvent } from '../../src/core/events';
 import { seededIds } from '../../src/core/ids';
 import { localised, missingLanguages } from '../../src/core/localised';
 import { mean } from '../../src/core/measures/quantile';
-import { floorNow, realUntil } from '../../src/data/clock';
+import { floorNow, realUntil } from '../../src/data/floortime';
 import { clearTimer, dueTimers, nextTimer, setTimer } from '../../src/data/timers';
 import { openNow } from '../../src/services/doors/opennow';
 import { eventsAfterLimited, noticesFor, noticesForContact } from '../../src/services/floor/stream';

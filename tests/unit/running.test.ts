@@ -5,9 +5,9 @@ import { build } from 'esbuild';
 import fc from 'fast-check';
 import { pino } from 'pino';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
-import { floorNow, realUntil, readClock, writeClock } from '../../src/data/clock';
+import { floorNow, realUntil, readFloorTime, writeFloorTime } from '../../src/data/floortime';
 import { openDatabase } from '../../src/data/database';
-import { startClock } from '../../src/server/clock';
+import { startTime } from '../../src/server/livetime';
 import { startHeartbeat } from '../../src/server/heartbeat';
 import { createImportRunner } from '../../src/server/importrunner';
 import { openWorkspace } from '../../src/server/workspace';
@@ -38,24 +38,24 @@ describe('the floor’s clock', () => {
       w.close();
     });
     it('of a simulated day goes on where it stood; a real floor’s ran on while nobody served it', () => {
-      writeClock(w.db, { realAt: MORNING, floorAt: MORNING - 86_400_000, rate: 1 });
-      const real = startClock(w.db, { waitsWhileStopped: false });
+      writeFloorTime(w.db, { realAt: MORNING, floorAt: MORNING - 86_400_000, rate: 1 });
+      const real = startTime(w.db, { waitsWhileStopped: false });
       expect(real.floor()).toBe(MORNING - 86_400_000 + 3_600_000);
-      writeClock(w.db, { realAt: MORNING, floorAt: MORNING - 86_400_000, rate: 1 });
-      const simulated = startClock(w.db, { waitsWhileStopped: true });
+      writeFloorTime(w.db, { realAt: MORNING, floorAt: MORNING - 86_400_000, rate: 1 });
+      const simulated = startTime(w.db, { waitsWhileStopped: true });
       expect(simulated.floor()).toBe(MORNING - 86_400_000);
       vi.advanceTimersByTime(5000);
       expect(simulated.floor()).toBe(MORNING - 86_400_000 + 5000);
     });
     it('never goes back, however it is set', () => {
-      const clock = startClock(w.db, { waitsWhileStopped: false });
+      const clock = startTime(w.db, { waitsWhileStopped: false });
       const before = clock.floor();
       clock.jumpTo(before - 60_000);
       expect(clock.floor()).toBe(before);
       clock.jumpTo(before + 60_000);
       expect(clock.floor()).toBe(before + 60_000);
       // And a start after that finds it there.
-      expect(readClock(w.db)).toEqual({ realAt: Date.now(), floorAt: before + 60_000, rate: 1 });
+      expect(readFloorTime(w.db)).toEqual({ realAt: Date.now(), floorAt: before + 60_000, rate: 1 });
     });
   });
 });

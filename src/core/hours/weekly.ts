@@ -38,7 +38,7 @@ const clock = (text: string): { hour: number; minute: number } => {
  * Zone arithmetic is slow and asked for the same few days over and over (a thousand people share a zone and a week), so
  * answers are kept. They never change; the size is bounded only so that a long life does not fill memory.
  */
-function kept<V>(most: number): (key: string, make: () => V) => V {
+function memo<V>(most: number): (key: string, make: () => V) => V {
   const known = new Map<string, V>();
   return (key, make) => {
     const there = known.get(key);
@@ -59,7 +59,7 @@ type LocalDay = {
   /** The minute at which its quarter of the hour began. */
   readonly quarterMinute: number;
 };
-const keptHours = kept<LocalDay>(20_000);
+const keptHours = memo<LocalDay>(20_000);
 /**
  * The local day of an instant, month from 0, weekday 1 (Monday) to 7. Zones change their offset on whole quarters of
  * an hour.
@@ -127,7 +127,7 @@ export function instantAt(zone: string, date: string, time: string): number {
 }
 
 /** The instant of a local wall-clock time; one that does not exist moves forward, an ambiguous one means the first. */
-const keptInstants = kept<number>(50_000);
+const keptInstants = memo<number>(50_000);
 function instantOf(zone: string, year: number, month: number, date: number, text: string): number {
   return keptInstants(`${zone}|${year}|${month}|${date}|${text}`, () => findInstant(zone, year, month, date, text));
 }

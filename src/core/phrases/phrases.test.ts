@@ -7,7 +7,7 @@ import type { Phrasebook } from './book';
 import { bookCsv, bookJson, readBookCsv, readBookJson } from './bookfile';
 import { conceptsOf } from './concepts';
 import { familiesOf, weighed } from './features';
-import { keepLearnt, learntFrom } from './kept';
+import { keepLearnt, learntFrom } from './packed';
 import { learn, matcher } from './model';
 import { qualityOf } from './quality';
 import { oneSlip } from './slips';

@@ -3,7 +3,7 @@ import { arrivalsOf, exponential, poolOf, queueOf, scenarioOf } from '../../../t
 import { expectedWait, laneOf, spokenWait } from '../routing/expectedwait';
 import { decide } from '../routing/pass';
 import { createRouter } from '../routing/router';
-import { step } from '../routing/step';
+import { advance } from '../routing/advance';
 import { runOnce, type Observer } from './run';
 import type { Scenario } from './scenario';
 
@@ -85,7 +85,7 @@ describe('the expected wait', () => {
     let id = 0;
     const router = createRouter({ newId: (p) => `${p}${id++}`, zone: 'UTC', trails: false, decide });
     const queue = queueOf('q', { needs: [{ skillId: 'fr', atLeast: 3 }] });
-    step(router, 0, { type: 'queues', queues: [{ settings: queue, version: 1, hours: null }] });
+    advance(router, 0, { type: 'queues', queues: [{ settings: queue, version: 1, hours: null }] });
     const person = (personId: string, level: number) => ({
       id: personId,
       duty: 'ready' as const,
@@ -102,9 +102,9 @@ describe('the expected wait', () => {
       },
       profile: { rows: [{ queueId: 'q', channel: 'voice' as const, band: 1, delaySeconds: 0 }] },
     });
-    step(router, 0, { type: 'people', gone: [], people: [person('a', 2)] });
+    advance(router, 0, { type: 'people', gone: [], people: [person('a', 2)] });
     expect(expectedWait(router, queue, 'voice', 1, 0)).toBeNull();
-    step(router, 1, { type: 'people', gone: [], people: [person('b', 4)] });
+    advance(router, 1, { type: 'people', gone: [], people: [person('b', 4)] });
     expect(expectedWait(router, queue, 'voice', 1, 1)).toBeNull();
     const visit = (visitId: string) => ({
       id: visitId,
@@ -119,11 +119,12 @@ describe('the expected wait', () => {
       because: '',
       passed: [],
     });
-    const offer = step(router, 2, { type: 'enter', visit: visit('v') }).find((a) => a.do === 'offer');
-    if (offer?.do === 'offer') step(router, 2, { type: 'accept', offerId: offer.offerId, personId: 'b', legId: 'l' });
-    step(router, 100_002, { type: 'leg-ended', personId: 'b', legId: 'l' });
+    const offer = advance(router, 2, { type: 'enter', visit: visit('v') }).find((a) => a.do === 'offer');
+    if (offer?.do === 'offer')
+      advance(router, 2, { type: 'accept', offerId: offer.offerId, personId: 'b', legId: 'l' });
+    advance(router, 100_002, { type: 'leg-ended', personId: 'b', legId: 'l' });
     expect(expectedWait(router, queue, 'voice', 2, 100_003)).toBeCloseTo(200, 0);
-    step(router, 100_004, { type: 'duty', personId: 'b', duty: 'away' });
+    advance(router, 100_004, { type: 'duty', personId: 'b', duty: 'away' });
     expect(expectedWait(router, queue, 'voice', 1, 100_005)).toBeNull();
   });
   it.each([

@@ -6,7 +6,7 @@ import type { Decision } from '../routing/decision';
 import type { WaitingVisit } from '../routing/floor';
 import { decide } from '../routing/pass';
 import { createRouter, type Router } from '../routing/router';
-import { step } from '../routing/step';
+import { advance } from '../routing/advance';
 import { arrivalTimes, groupFactsOf, numberFacts, sampler, type Scenario } from './scenario';
 import { Recorder, type RunFigures } from './record';
 
@@ -68,7 +68,7 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
   let now = scenario.startsAt;
 
   const happen = (event: RouterEvent): void => {
-    const acts = step(router, now, event);
+    const acts = advance(router, now, event);
     options.observe?.(router, now, acts, event);
     for (let i = 0; i < acts.length; i++) carryOut(acts[i] as Act);
   };

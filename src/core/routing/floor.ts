@@ -68,8 +68,8 @@ export type GroupFacts = Limited & {
  * What a driver keeps of anything limited: its uses, the limits reached now, when that may change by time alone, and
  * the timer last asked for.
  */
-type Kept = { uses: Uses; reached: readonly LimitKind[]; changesAt: number | null; timerAt: number | null };
-export type FloorGroup = GroupFacts & Kept;
+type LimitUse = { uses: Uses; reached: readonly LimitKind[]; changesAt: number | null; timerAt: number | null };
+export type FloorGroup = GroupFacts & LimitUse;
 
 /** One outside number of a partner desk; rank and weight per queue that uses it. */
 export type NumberFacts = Limited & {
@@ -84,7 +84,7 @@ export type PartnerFacts = {
   readonly countsFromSeconds: number;
   readonly numbers: readonly NumberFacts[];
 };
-export type FloorNumber = NumberFacts & Kept & { /** Stride of the share by weight. */ share: number };
+export type FloorNumber = NumberFacts & LimitUse & { /** Stride of the share by weight. */ share: number };
 export type FloorPartner = Omit<PartnerFacts, 'numbers'> & { readonly numbers: readonly FloorNumber[] };
 export type Dial = {
   readonly callId: string;

@@ -2,7 +2,7 @@ import { object } from 'yup';
 import { ARTICLES } from '../../data/articles';
 import { readWorkspace } from '../../data/workspace';
 import { articleFor } from '../contacts/botanswers';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { exactly, languageTag, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { indexArticle, type BotPartsDeps, head, mayChange, save } from './keepparts';
@@ -31,7 +31,7 @@ export type ArticlesView = {
 };
 
 export function viewArticles({ host }: BotPartsDeps, actor: Actor): ArticlesView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   return {
     articles: ARTICLES.all(host.db).map(({ place: _p, ...a }) => a),
     languages: readWorkspace(host.db)?.languages ?? ['en'],
@@ -40,7 +40,7 @@ export function viewArticles({ host }: BotPartsDeps, actor: Actor): ArticlesView
 }
 
 export function saveArticle(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { id: thingId, revision, name, language, text: words } = parse(articleSchema, input);
   return save(
     deps,
@@ -59,7 +59,7 @@ export function askArticles(
   actor: Actor,
   input: unknown,
 ): { found: { id: string; title: string; text: string } | null } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const asked = parse(questionSchema, input);
   return { found: articleFor(host.db, asked.question, asked.language, []) };
 }

@@ -7,7 +7,7 @@ import { withReferences } from '../../core/bots/references';
 import { LaneError } from '../../core/errors';
 import { BOT_TESTS, readBot, readBots, SHARED_SCENES, writeDraft } from '../../data/bots';
 import { readImage } from '../../data/images';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { recordChange, sameRevision } from '../ground/change';
 import { exactly, id, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -43,7 +43,7 @@ export function saveBot(
   actor: Actor,
   input: unknown,
 ): { id: string; revision: number; faults: BotFault[] } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(draftSchema, input);
   return host.transact((tx) => {
     const before = asked.id === null ? undefined : readBot(tx.db, asked.id);
@@ -61,7 +61,7 @@ export function saveBot(
 
 /** A bot as a file in the product's own format, with the shared scenes it uses and its tests. */
 export function botFileOf(deps: BotsDeps, actor: Actor, botId: string): { name: string; text: string } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const bot = knownBot(deps, botId);
   const { names } = deps.worlds.worldOf(bot.id);
   return {
@@ -84,7 +84,7 @@ export function botFileOf(deps: BotsDeps, actor: Actor, botId: string): { name: 
  * scenes that are there by name stay as they are.
  */
 export function bringInBot({ host, worlds }: BotsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { text: file } = parse(bringSchema, input);
   const read = readBotFile(file);
   return host.transact((tx) => {
@@ -128,14 +128,14 @@ export function bringInBot({ host, worlds }: BotsDeps, actor: Actor, input: unkn
 
 /** What the checks say of a script that is not kept yet. */
 export function checkBot({ worlds }: BotsDeps, actor: Actor, input: unknown): { faults: BotFault[] } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const asked = parse(exactly(object({ id: id('The bot'), draft: scriptSchema })), input);
   return { faults: worlds.faultsOf(asked.id, asked.draft) };
 }
 
 /** Mends a fault of a draft that can be mended by one press. */
 export function mendBot(deps: BotsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(mendSchema, input);
   const bot = knownBot(deps, asked.botId);
   const fault = deps.worlds

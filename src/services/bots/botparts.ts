@@ -1,13 +1,13 @@
 import { bind } from '../ground/bind';
 import { askArticles, saveArticle, viewArticles } from './articles';
 import { saveConnector, saveStandIn, saveHosts, tryConnector, viewConnections } from './connections';
-import { type BotPartsDeps, keptParts, removePart } from './keepparts';
+import { type BotPartsDeps, undoableParts, removePart } from './keepparts';
 import { saveShared, viewShared } from './sharedscenes';
 import { readTableFile, saveTable, tableCsv } from './tables';
 
 /** What bots share: shared scenes, connectors and the hosts they may ask, small tables, and articles. */
 export const createBotParts = (deps: BotPartsDeps) => ({
-  kept: keptParts(deps),
+  undoable: undoableParts(deps),
   readTableFile,
   ...bind(deps, {
     connections: viewConnections,

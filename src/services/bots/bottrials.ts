@@ -33,9 +33,9 @@ import { readWorkspace } from '../../data/workspace';
 import { articleFor, type BotAnswers } from '../contacts/botanswers';
 import type { Outside } from '../contacts/botplace';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange } from '../ground/change';
+import { type Undoable, recordChange } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, languageTag, needsSchema, oneOf } from '../ground/schemas';
 import { namesFor } from '../ground/scope';
@@ -121,7 +121,7 @@ async function tried(
   const asked = requestOf(connector, request.inputs, 'tried');
   const answer =
     connector.host === ''
-      ? outside.system.answer(asked, 'usual', host.clocks.floor()).answer
+      ? outside.system.answer(asked, 'usual', host.times.floor()).answer
       : await outside.send(asked, secretOf(host.db, connector.id));
   return replyOf(connector, answer);
 }
@@ -148,7 +148,7 @@ async function runTurn(
 
 const testValue = ({ botId, trial }: { botId: string; trial: Trial }) => ({ botId, trial });
 
-const keptTests: Readonly<Record<string, Kept>> = {
+const undoableTests: Readonly<Record<string, Undoable>> = {
   'bot-test': {
     name: 'test of a bot',
     path: () => '/bots',
@@ -157,7 +157,7 @@ const keptTests: Readonly<Record<string, Kept>> = {
       return there ? testValue(there) : null;
     },
     restore: (tx, actor, testId, value) => {
-      needEverywhere(actor, 'bots.change');
+      mustHoldEverywhere(actor, 'bots.change');
       const test = value as ReturnType<typeof testValue> | null;
       if (test) BOT_TESTS.write(tx.db, testId, test.trial.name, test);
       else BOT_TESTS.remove(tx.db, testId);
@@ -167,7 +167,7 @@ const keptTests: Readonly<Record<string, Kept>> = {
 
 /** Runs a script in a world set by hand; all turns anew each time, so that nothing is kept between. */
 export async function tryOut(deps: BotTrialsDeps, actor: Actor, input: unknown): Promise<Tried> {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const { script, setting, turns } = parse(trySchema, input);
   const ready = deps.programs.draft(script);
   let state = beginning(setting.language);
@@ -200,7 +200,7 @@ export async function tryOut(deps: BotTrialsDeps, actor: Actor, input: unknown):
 
 /** Keeps a tried conversation with what is expected of it. */
 export function keepTest({ host }: BotTrialsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(keepTestSchema, input);
   return host.transact((tx) => {
     if (!readBot(tx.db, asked.botId)) throw new LaneError('not-found', 'There is no such bot.');
@@ -218,7 +218,7 @@ export function keepTest({ host }: BotTrialsDeps, actor: Actor, input: unknown):
 }
 
 export function removeTest({ host }: BotTrialsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(oneSchema, input);
   return host.transact((tx) => {
     const before = BOT_TESTS.one(tx.db, asked.id);
@@ -231,7 +231,7 @@ export function removeTest({ host }: BotTrialsDeps, actor: Actor, input: unknown
 
 /** Runs one test against the draft, or against a script that is not kept yet. */
 export function runTest(deps: BotTrialsDeps, actor: Actor, input: unknown): TrialResult {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const asked = parse(testSchema, input);
   const test = BOT_TESTS.one(deps.host.db, asked.id);
   const bot = test && readBot(deps.host.db, test.botId);
@@ -245,11 +245,11 @@ export function runTest(deps: BotTrialsDeps, actor: Actor, input: unknown): Tria
 
 /** Who would be asked if a contact were handed over now, by the same rules, without asking anybody. */
 export function wouldAsk(deps: BotTrialsDeps, actor: Actor, input: unknown): WouldAsk {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const asked = parse(askSchema, input);
   const queue = readQueue(deps.host.db, asked.queueId);
   if (!queue) throw new LaneError('not-found', 'There is no such queue.');
-  const now = deps.host.clocks.floor();
+  const now = deps.host.times.floor();
   const { visit } = newVisit(
     queue,
     0,
@@ -300,6 +300,6 @@ export function wouldAsk(deps: BotTrialsDeps, actor: Actor, input: unknown): Wou
 }
 
 export const createBotTrials = (deps: BotTrialsDeps) => ({
-  kept: keptTests,
+  undoable: undoableTests,
   ...bind(deps, { of: testsOf, run: runOne, tryOut, keepTest, removeTest, runTest, wouldAsk }),
 });

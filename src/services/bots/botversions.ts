@@ -2,7 +2,7 @@ import { object } from 'yup';
 import { LaneError } from '../../core/errors';
 import { keepVersion, readBot, scriptOf, setLive, setPlanned } from '../../data/bots';
 import { clearTimer, setTimer } from '../../data/timers';
-import { type Actor, needEverywhere } from '../ground/actor';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { announce, recordChange, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { exactly, id, text, whole } from '../ground/schemas';
@@ -33,7 +33,7 @@ function makeLive(tx: Tx, botId: string, version: number): void {
  * stops contacts bars it, and so does a failing test unless a reason is given, which is kept with the version.
  */
 export function publishBot(deps: BotsDeps, actor: Actor, input: unknown): { version: number } {
-  needEverywhere(actor, 'bots.publish');
+  mustHoldEverywhere(actor, 'bots.publish');
   const asked = parse(publishSchema, input);
   return deps.host.transact((tx) => {
     const bot = knownBot(deps, asked.id);
@@ -88,7 +88,7 @@ export function publishBot(deps: BotsDeps, actor: Actor, input: unknown): { vers
 
 /** Makes an earlier version live again. */
 export function goLive({ host }: BotsDeps, actor: Actor, input: unknown): { version: number } {
-  needEverywhere(actor, 'bots.publish');
+  mustHoldEverywhere(actor, 'bots.publish');
   const asked = parse(liveSchema, input);
   return host.transact((tx) => {
     const bot = readBot(tx.db, asked.id);
@@ -109,7 +109,7 @@ export function goLive({ host }: BotsDeps, actor: Actor, input: unknown): { vers
 
 /** Calls off a version that was to go live later. */
 export function callOff(deps: BotsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.publish');
+  mustHoldEverywhere(actor, 'bots.publish');
   const asked = parse(oneSchema, input);
   return deps.host.transact((tx) => {
     const bot = knownBot(deps, asked.id);

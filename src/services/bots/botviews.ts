@@ -29,7 +29,7 @@ import { readPhrasebook } from '../../data/phrasebook';
 import { readQueues } from '../../data/queuesettings';
 import { readSkills, type Skill } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import type { BotTrials } from './bottrials';
 import type { BotWorlds } from './botworld';
@@ -120,7 +120,7 @@ export function listBots(
   deps: BotsDeps,
   actor: Actor,
 ): { bots: BotLine[]; mayChange: boolean; languages: readonly string[] } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const doors = readDoors(deps.host.db);
   const tests = BOT_TESTS.all(deps.host.db);
   const bots = readBots(deps.host.db).map((b): BotLine => {
@@ -146,7 +146,7 @@ export function listBots(
 }
 
 export function surroundingsOf({ host }: BotsDeps, actor: Actor): Surroundings {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const { db } = host;
   const plain = (things: readonly Named[]): Named[] => things.map(({ id: thingId, name }) => ({ id: thingId, name }));
   const book = readPhrasebook(db)?.book;
@@ -175,14 +175,14 @@ export function surroundingsOf({ host }: BotsDeps, actor: Actor): Surroundings {
     })),
     intents: (book?.intents ?? []).map(({ id: intentId, label }) => ({ id: intentId, label })),
     lists: (book?.recognised ?? []).map(({ id: listId, label }) => ({ id: listId, label })),
-    now: localTime(host.clocks.floor(), readWorkspace(db)?.zone ?? 'UTC'),
+    now: localTime(host.times.floor(), readWorkspace(db)?.zone ?? 'UTC'),
     mayChange: holds(actor, 'bots.change') && actor.teams === 'all',
     mayPublish: holds(actor, 'bots.publish') && actor.teams === 'all',
   };
 }
 
 export function viewBot(deps: BotsDeps, actor: Actor, botId: string): BotView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const { db } = deps.host;
   const bot = knownBot(deps, botId);
   const names = new Map(readPeople(db).map((p) => [p.id, p.name]));
@@ -201,14 +201,14 @@ export function viewBot(deps: BotsDeps, actor: Actor, botId: string): BotView {
 
 /** How customers went through a bot in the last seven days. */
 export function viewBotTraffic(deps: BotsDeps, actor: Actor, botId: string): Traffic {
-  need(actor, 'settings.view');
-  return trafficOf(deps.host.db, knownBot(deps, botId).id, deps.host.clocks.floor() - LAST_WEEK);
+  mustHold(actor, 'settings.view');
+  return trafficOf(deps.host.db, knownBot(deps, botId).id, deps.host.times.floor() - LAST_WEEK);
 }
 
 /** How conversations with each bot ended in the last seven days, by bot id. */
 export function endingsOfBot({ host }: BotsDeps, actor: Actor): Readonly<Record<string, BotEndings>> {
-  need(actor, 'settings.view');
-  return endingsSince(host.db, host.clocks.floor() - LAST_WEEK);
+  mustHold(actor, 'settings.view');
+  return endingsSince(host.db, host.times.floor() - LAST_WEEK);
 }
 
 /** How many drafts differ from what is live. */
@@ -226,7 +226,7 @@ export function versionScript(
   actor: Actor,
   asked: Readonly<Record<string, string>>,
 ): { script: BotScript; against: readonly Difference[] } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const bot = knownBot(deps, asked.id ?? '');
   const found = readVersion(deps.host.db, bot.id, Number(asked.version));
   if (!found) throw new LaneError('not-found', 'There is no such version.');

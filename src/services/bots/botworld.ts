@@ -33,7 +33,7 @@ function openWhileClosed(door: Hours | undefined, queue: Hours | undefined, now:
   return openings(door, now, 0, 7).some((o) => !theirs.some((t) => t.start <= o.start && t.end >= o.end));
 }
 
-/** What scripts refer to, as it is now: what the checks of bots look at. Kept for as long as no setting changes. */
+/** What scripts refer to, as it is now: what the checks of bots look at. Undoable for as long as no setting changes. */
 export type BotWorlds = ReturnType<typeof createBotWorlds>;
 
 /** What the functions of this file are given first. */
@@ -44,7 +44,7 @@ function common({ host, floor }: BotWorldsDeps) {
   const book = readPhrasebook(db)?.book;
   const bots = readBots(db);
   const queues = readQueues(db);
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   const answers = new Map<string, boolean>();
   const somebody =
     (q: QueueRecord) =>

@@ -12,7 +12,7 @@ import {
   writeSecret,
 } from '../../data/connectors';
 import { NO_SYSTEM, SYSTEM_MOODS, type SystemMood, type StandInSystem } from '../../standins/system';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { recordChange, sameRevision } from '../ground/change';
 import { exactly, id, oneOf, requiredText, text, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -92,7 +92,7 @@ const nameOf = ({ name, about }: StandInSystem) => ({ name, about });
 const hosts = ({ host }: BotPartsDeps) => ALLOWED_HOSTS.one(host.db, THE_HOSTS);
 
 export function viewConnections(deps: BotPartsDeps, actor: Actor): ConnectionsView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const { db } = deps.host;
   return {
     connectors: CONNECTORS.all(db).map(({ place: _p, ...c }) => ({
@@ -113,7 +113,7 @@ export function viewConnections(deps: BotPartsDeps, actor: Actor): ConnectionsVi
 
 /** A secret is written and never read back: left out it stays, empty it goes. */
 export function saveConnector(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { id: thingId, revision, name, secret, ...body } = parse(connectorSchema, input);
   if (body.host === '' && !registered(deps))
     throw new LaneError('not-valid', 'No simulated system is registered here. Choose a host.', [
@@ -137,20 +137,20 @@ export async function tryConnector(
   actor: Actor,
   input: unknown,
 ): Promise<ConnectorTried> {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(trySchema, input);
   const connector = CONNECTORS.one(host.db, asked.id);
   if (!connector) throw new LaneError('not-found', 'This connector is not there any more.');
   const request = requestOf(
     connector,
     Object.fromEntries(asked.inputs.map((i) => [i.name, i.value])),
-    `tried-${host.clocks.real()}`,
+    `tried-${host.times.real()}`,
   );
   const shown = `${request.method} ${connector.host || outside.system.name}${request.path}`;
   if (connector.does === 'do' && !asked.really) return { outcome: 'not sent', outputs: {}, request: shown };
   const answer =
     connector.host === ''
-      ? outside.system.answer(request, STAND_IN.one(host.db, THE_STAND_IN)?.mood ?? 'usual', host.clocks.floor()).answer
+      ? outside.system.answer(request, STAND_IN.one(host.db, THE_STAND_IN)?.mood ?? 'usual', host.times.floor()).answer
       : await outside.send(request, secretOf(host.db, connector.id));
   const reply = replyOf(connector, answer);
   return reply.to === 'look-up' || reply.to === 'do'
@@ -164,7 +164,7 @@ export async function tryConnector(
 
 /** Only the owner says which hosts outside may be asked at all. */
 export function saveHosts({ host }: BotPartsDeps, actor: Actor, input: unknown): { hosts: readonly string[] } {
-  needEverywhere(actor, 'roles.change');
+  mustHoldEverywhere(actor, 'roles.change');
   const asked = parse(hostsSchema, input);
   if (actor.roleId !== 'owner') throw new LaneError('not-allowed', 'Only the owner allows hosts outside.');
   const faults = asked.hosts.flatMap((h, i) => {
@@ -183,7 +183,7 @@ export function saveHosts({ host }: BotPartsDeps, actor: Actor, input: unknown):
 }
 
 export function saveStandIn({ host, outside }: BotPartsDeps, actor: Actor, input: unknown): { mood: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(moodSchema, input);
   return host.transact((tx) => {
     const before = STAND_IN.one(tx.db, THE_STAND_IN);

@@ -10,9 +10,9 @@ import { DESK_PROFILES } from '../../data/duty';
 import { dropField, type Field, type FieldRecord, FILLERS, readFields, writeField } from '../../data/fields';
 import { readQueues } from '../../data/queuesettings';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, sameRevision } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -123,7 +123,7 @@ function trails({ host }: FieldsDeps): FieldLine[] {
   });
 }
 
-export const keptFields = ({ floor }: FieldsDeps): Readonly<Record<string, Kept>> => ({
+export const undoableFields = ({ floor }: FieldsDeps): Readonly<Record<string, Undoable>> => ({
   field: {
     name: 'field',
     path: () => '/bots/fields',
@@ -132,7 +132,7 @@ export const keptFields = ({ floor }: FieldsDeps): Readonly<Record<string, Kept>
       return there ? valueOf(there) : null;
     },
     restore: (tx, actor, fieldId, value) => {
-      needEverywhere(actor, 'bots.change');
+      mustHoldEverywhere(actor, 'bots.change');
       if (value === null) dropField(tx.db, fieldId);
       else writeField(tx.db, value as Field, readFields(tx.db).length);
       floor.refreshSettings(tx);
@@ -141,12 +141,12 @@ export const keptFields = ({ floor }: FieldsDeps): Readonly<Record<string, Kept>
 });
 
 export function viewFields(deps: FieldsDeps, actor: Actor): FieldsView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   return { fields: trails(deps), mayChange: holds(actor, 'bots.change') && actor.teams === 'all' };
 }
 
 export function saveField({ host, floor }: FieldsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { revision, ...asked } = parse(schema, input);
   return host.transact((tx) => {
     const all = readFields(tx.db);
@@ -172,7 +172,7 @@ export function saveField({ host, floor }: FieldsDeps, actor: Actor, input: unkn
 
 /** Takes a field away that no bot sets, passes on or reads. */
 export function removeField(deps: FieldsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(removeSchema, input);
   return deps.host.transact((tx) => {
     const field = trails(deps).find((f) => f.id === asked.id);
@@ -189,6 +189,6 @@ export function removeField(deps: FieldsDeps, actor: Actor, input: unknown): { i
 
 /** Fields, and for each the trail from where it is set over where it is passed on to where it is shown. */
 export const createFields = (deps: FieldsDeps) => ({
-  kept: keptFields(deps),
+  undoable: undoableFields(deps),
   ...bind(deps, { view: viewFields, save: saveField, remove: removeField }),
 });

@@ -3,7 +3,7 @@ import { object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { imageType } from '../../core/formats/imagetype';
 import { type Image, readImage, writeImage } from '../../data/images';
-import { type Actor, needEverywhere } from '../ground/actor';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
 import { exactly } from '../ground/schemas';
@@ -42,7 +42,7 @@ export function keepImage(tx: Tx, data: string): string {
 export type ImagesDeps = { readonly host: Host };
 
 export function acceptImage({ host }: ImagesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { data } = parse(keepSchema, input);
   return { id: host.transact((tx) => keepImage(tx, data)) };
 }

@@ -8,8 +8,8 @@ import { readBots, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS, TABLES, writeSecret } from '../../data/connectors';
 import { type documents, valueOf } from '../../data/documents';
 import type { Outside } from '../contacts/botplace';
-import { type Actor, needEverywhere } from '../ground/actor';
-import { type Kept, recordChange, sameRevision } from '../ground/change';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
+import { type Undoable, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -110,9 +110,9 @@ const NAMES: Readonly<Record<Kind, readonly [name: string, path: string]>> = {
   article: ['article', '/bots/articles'],
 };
 
-export const keptParts = (deps: BotPartsDeps) =>
+export const undoableParts = (deps: BotPartsDeps) =>
   Object.fromEntries(
-    (Object.keys(STORES) as Kind[]).map((kind): [string, Kept] => [
+    (Object.keys(STORES) as Kind[]).map((kind): [string, Undoable] => [
       kind,
       {
         name: NAMES[kind][0],
@@ -122,7 +122,7 @@ export const keptParts = (deps: BotPartsDeps) =>
           return there ? valueOf(there) : null;
         },
         restore: (tx, actor, thingId, value) => {
-          needEverywhere(actor, 'bots.change');
+          mustHoldEverywhere(actor, 'bots.change');
           const users = value === null && kind !== 'article' ? usersOf(deps, KIND_OF[kind], thingId) : [];
           if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join(', ')}.`);
           if (value === null) drop(tx, kind, thingId);
@@ -136,7 +136,7 @@ export const mayChange = (actor: Actor): boolean => holds(actor, 'bots.change') 
 
 /** Takes something away that no draft uses; published versions keep their own copy. */
 export function removePart(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(removeSchema, input);
   return deps.host.transact((tx) => {
     const before = STORES[asked.kind].one(tx.db, asked.id);

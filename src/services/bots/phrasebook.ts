@@ -5,7 +5,7 @@ import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { EMPTY_BOOK, type Phrasebook } from '../../core/phrases/book';
 import { bookCsv, bookJson, type BookRead, readBookCsv, readBookJson } from '../../core/phrases/bookfile';
-import { keepLearnt } from '../../core/phrases/kept';
+import { keepLearnt } from '../../core/phrases/packed';
 import { learn } from '../../core/phrases/model';
 import { readBots } from '../../data/bots';
 import {
@@ -18,9 +18,9 @@ import {
 } from '../../data/phrasebook';
 import { readWorkspace } from '../../data/workspace';
 import { masked } from '../contacts/privatevalues';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, languageTag, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -91,13 +91,13 @@ function wellFormed(book: unknown): Phrasebook {
   return read.book;
 }
 
-export const keptPhrasebook = (deps: PhrasebookDeps): Readonly<Record<string, Kept>> => ({
+export const undoablePhrasebook = (deps: PhrasebookDeps): Readonly<Record<string, Undoable>> => ({
   phrasebook: {
     name: 'phrasebook',
     path: () => '/bots/phrasebook',
     read: () => bookNow(deps).book,
     restore: (tx, actor, _id, value) => {
-      needEverywhere(actor, 'bots.change');
+      mustHoldEverywhere(actor, 'bots.change');
       const book = value as Phrasebook;
       writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
     },
@@ -105,7 +105,7 @@ export const keptPhrasebook = (deps: PhrasebookDeps): Readonly<Record<string, Ke
 });
 
 export function viewPhrasebook(deps: PhrasebookDeps, actor: Actor): PhrasebookView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const { version, book } = bookNow(deps);
   const recogniser = deps.programs.recogniser(version === 0 ? null : version);
   const label = new Map(book.intents.map((i) => [i.id, i.label]));
@@ -142,7 +142,7 @@ export function viewPhrasebook(deps: PhrasebookDeps, actor: Actor): PhrasebookVi
 }
 
 export function savePhrasebook(deps: PhrasebookDeps, actor: Actor, input: unknown): { revision: number } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(saveSchema, input);
   const book = wellFormed(asked.book);
   return deps.host.transact((tx) => {
@@ -154,13 +154,13 @@ export function savePhrasebook(deps: PhrasebookDeps, actor: Actor, input: unknow
 
 /** Reads a file without keeping it; what is wrong is named by line. */
 export function readPhrasebookFile(deps: PhrasebookDeps, actor: Actor, input: unknown): BookRead {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(fileSchema, input);
   return asked.kind === 'json' ? readBookJson(asked.text) : readBookCsv(asked.text, bookNow(deps).book);
 }
 
 export function phrasebookFile(deps: PhrasebookDeps, actor: Actor, kind: string): { name: string; text: string } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   return kind === 'csv'
     ? { name: 'phrasebook.csv', text: bookCsv(bookNow(deps).book) }
     : { name: 'phrasebook.json', text: bookJson(bookNow(deps).book) };
@@ -168,7 +168,7 @@ export function phrasebookFile(deps: PhrasebookDeps, actor: Actor, kind: string)
 
 /** What a phrase would be taken for, and the things named in it. */
 export function rankPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): Ranked {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const asked = parse(rankSchema, input);
   const { version, book } = bookNow(deps);
   const recogniser = deps.programs.recogniser(version === 0 ? null : version);
@@ -189,9 +189,9 @@ export function rankPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): 
 
 /** Teaches an intent a phrase that was not understood, or drops the phrase (no intent). */
 export function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): { revision: number } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(teachSchema, input);
-  need(actor, 'conversations.view');
+  mustHold(actor, 'conversations.view');
   return deps.host.transact((tx) => {
     const phrase = unheardPhrase(tx.db, asked.unheardId);
     if (!phrase) throw new LaneError('not-found', 'Somebody has dealt with this phrase already.');
@@ -221,7 +221,7 @@ export function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown):
  * what was not understood.
  */
 export const createPhrasebook = (deps: PhrasebookDeps) => ({
-  kept: keptPhrasebook(deps),
+  undoable: undoablePhrasebook(deps),
   ...bind(deps, {
     view: viewPhrasebook,
     save: savePhrasebook,

@@ -2,7 +2,7 @@ import type { Connector } from '../../core/bots/connectors';
 import type { BotScript } from '../../core/bots/model';
 import { prepare, type Program, type Recogniser, sharedUsed } from '../../core/bots/program';
 import { connectorsUsed } from '../../core/bots/references';
-import { learntFrom } from '../../core/phrases/kept';
+import { learntFrom } from '../../core/phrases/packed';
 import { matcher } from '../../core/phrases/model';
 import { type Pinned, readVersion, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS } from '../../data/connectors';

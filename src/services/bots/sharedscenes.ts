@@ -4,7 +4,7 @@ import type { BotFault } from '../../core/bots/faults';
 import type { SharedScene } from '../../core/bots/model';
 import { readBots, SHARED_SCENES } from '../../data/bots';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { sharedSchema } from './botschema';
@@ -19,7 +19,7 @@ export type SharedView = {
 };
 
 export function viewShared(deps: BotPartsDeps, actor: Actor): SharedView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const languages = readWorkspace(deps.host.db)?.languages ?? ['en'];
   const spoken = (sceneId: string): readonly string[] => {
     const using = readBots(deps.host.db).filter((b) =>
@@ -40,7 +40,7 @@ export function viewShared(deps: BotPartsDeps, actor: Actor): SharedView {
 }
 
 export function saveShared(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { id: thingId, revision, name, steps, inputs } = parse(sceneSchema, input);
   return save(deps, actor, 'shared-scene', SHARED_SCENES, { id: thingId, revision, name }, { steps, inputs });
 }

@@ -2,7 +2,7 @@ import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { readTable, UnreadableTable, writeTable } from '../../core/formats/csv';
 import { TABLES } from '../../data/connectors';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { type BotPartsDeps, head, part, save } from './keepparts';
@@ -22,7 +22,7 @@ const csvSchema = exactly(
 );
 
 export function saveTable(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { id: thingId, revision, name, ...body } = parse(tableSchema, input);
   if (new Set(body.columns.map((c) => c.toLowerCase())).size < body.columns.length)
     throw new LaneError('not-valid', 'Two columns have the same name.', [
@@ -43,7 +43,7 @@ export function readTableFile(
   actor: Actor,
   input: unknown,
 ): { columns: readonly string[]; rows: readonly (readonly string[])[] } {
-  needEverywhere(actor, 'bots.change');
+  mustHoldEverywhere(actor, 'bots.change');
   const { text: file } = parse(csvSchema, input);
   try {
     const { header, rows } = readTable(file);
@@ -63,7 +63,7 @@ export function readTableFile(
 }
 
 export function tableCsv({ host }: BotPartsDeps, actor: Actor, thingId: string): { name: string; text: string } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const table = TABLES.one(host.db, thingId);
   if (!table) throw new LaneError('not-found', 'This table is not there any more.');
   return { name: `${table.name}.csv`, text: writeTable(table.columns, table.rows) };

@@ -68,7 +68,7 @@ const dutyOf = ({ floor }: BotAnswersDeps, personId: string | null): boolean =>
   personId !== null && floor.router.floor.people.get(personId)?.duty === 'ready';
 
 function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | null {
-  const now = deps.host.clocks.floor();
+  const now = deps.host.times.floor();
   const people = () => [...deps.floor.router.floor.people.values()];
   const last = () => lastDealtWith(deps.host.db, contact.customerId, 0);
   switch (subject) {
@@ -119,7 +119,7 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
         figure:
           id === null
             ? null
-            : queueFigure(deps.floor.router, id, contact.channel, request.figure, deps.host.clocks.floor()),
+            : queueFigure(deps.floor.router, id, contact.channel, request.figure, deps.host.times.floor()),
       };
     }
     case 'queue':

@@ -100,5 +100,5 @@ export const readyOf = ({ programs }: BotRunDeps, contact: Contact): Ready | nul
 
 export const worldOf = ({ host }: BotRunDeps, contact: Contact) => ({
   channel: contact.channel,
-  local: localTime(host.clocks.floor(), host.remembered('workspace', readWorkspace)?.zone ?? 'UTC'),
+  local: localTime(host.times.floor(), host.remembered('workspace', readWorkspace)?.zone ?? 'UTC'),
 });

@@ -18,7 +18,7 @@ import { readPeople } from '../../data/people';
 import { readQueue, readQueues } from '../../data/queuesettings';
 import { clearTimer, setTimer } from '../../data/timers';
 import { visitsOf } from '../../data/visits';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id } from '../ground/schemas';
 import { scopeOf } from '../ground/scope';
@@ -217,8 +217,8 @@ export function createCallbacks(host: Host, floor: LiveFloor) {
       return c && !OVER.includes(c.state) ? c : null;
     },
     view(actor: Actor): CallbacksView {
-      need(actor, 'floor.view');
-      const now = host.clocks.floor();
+      mustHold(actor, 'floor.view');
+      const now = host.times.floor();
       const scope = scopeOf(host, actor);
       const queues = new Map(readQueues(host.db).map((q) => [q.id, q]));
       const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
@@ -259,7 +259,7 @@ export function createCallbacks(host: Host, floor: LiveFloor) {
     },
     /** A lead calls it off, or has it dialled as soon as somebody is free. */
     change(actor: Actor, input: unknown): { id: string } {
-      needEverywhere(actor, 'queues.change');
+      mustHoldEverywhere(actor, 'queues.change');
       const asked = parse(actSchema, input);
       return host.transact((tx) => {
         const callback = live(readCallback(tx.db, asked.id));

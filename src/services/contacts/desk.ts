@@ -1,6 +1,6 @@
 import { legsOf } from '../../data/legs';
 import { openOfferOf, visitsOf } from '../../data/visits';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { actAtDesk } from './deskacts';
 import type { DeskDeps } from './deskcontact';
@@ -8,7 +8,7 @@ import { viewDesk } from './deskview';
 
 /** A sign that the Desk is there; every 15 s from an open Desk. */
 export function beatOf({ floor }: DeskDeps, actor: Actor): void {
-  need(actor, 'desk.work');
+  mustHold(actor, 'desk.work');
   floor.beat(actor.personId);
 }
 

@@ -10,7 +10,7 @@ import { readOutcomes } from '../../data/outcomes';
 import { writeValue } from '../../data/values';
 import { openOfferOf, readVisit } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { once } from '../ground/once';
 import { exactly, id, oneOf, requiredText, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -73,7 +73,7 @@ export function actAtDesk(
   input: unknown,
   key: string | null,
 ): { done: true; legId: string | null } {
-  need(actor, 'desk.work');
+  mustHold(actor, 'desk.work');
   const name = typeof input === 'object' && input !== null && 'act' in input ? input.act : undefined;
   if (!isAct(name))
     throw new LaneError('not-valid', `act must be one of ${Object.keys(ACTS).join(', ')}.`, [

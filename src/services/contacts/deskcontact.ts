@@ -151,7 +151,7 @@ export const codesOf = ({ host }: DeskDeps, only: readonly string[] | null) =>
   readOutcomes(host.db).filter((o) => !o.retired && o.who === 'agents' && (only === null || only.includes(o.code)));
 
 export const contactSeconds = ({ host }: DeskDeps, leg: Leg): number =>
-  ((leg.talkEndedAt ?? host.clocks.floor()) - leg.acceptedAt) / 1000;
+  ((leg.talkEndedAt ?? host.times.floor()) - leg.acceptedAt) / 1000;
 
 /** The customer's last five contacts before this one. */
 export const earlier = ({ host }: DeskDeps, c: { id: string; customerId: string }): Earlier[] =>

@@ -12,7 +12,7 @@ import { readPeople, readPerson } from '../../data/people';
 import { readQueue } from '../../data/queuesettings';
 import { waysOf } from '../../data/reach';
 import { openOfferOf, readVisit } from '../../data/visits';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import type { DeskLayout } from '../people/desklayout';
 import { codesOf, contact, type DeskContact, type DeskDeps, type Earlier, earlier, known, why } from './deskcontact';
 
@@ -77,13 +77,13 @@ export function claimableBy({ floor, host }: DeskDeps, personId: string): Waitin
     .filter((v) => v.queue.offering.way === 'claim')
     .sort(before)
     .filter((v) => {
-      const bar = unable(floor.router.floor, person, v, host.clocks.floor());
+      const bar = unable(floor.router.floor, person, v, host.times.floor());
       return bar === null || TAKES_ANYWAY.includes(bar.why);
     });
 }
 
 export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskView {
-  need(actor, 'desk.work');
+  mustHold(actor, 'desk.work');
   const person = readPerson(deps.host.db, actor.personId);
   const there = deps.floor.router.floor.people.get(actor.personId);
   if (!person || !there) throw new LaneError('not-found', 'You are not on the floor.');
@@ -122,7 +122,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             open: [...(deps.floor.router.floor.people.get(p.id)?.open.values() ?? [])].map((h) => h.channel),
           }))
       : [],
-    now: deps.host.clocks.floor(),
+    now: deps.host.times.floor(),
     name: person.shownName,
     duty: person.duty,
     reason: person.dutyReason,
@@ -151,7 +151,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             queue: readQueue(deps.host.db, visit.queueId)?.name ?? '',
             customer: deps.conversations.customerName(deps.host.db, offeredContact),
             cost: there.load[visit.channel].cost,
-            realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.clocks.real()) / 1000)),
+            realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.times.real()) / 1000)),
             why: why(deps, visit.id, actor.personId),
             fields: known(deps, offeredContact.id, visit.queueId),
             before: earlier(deps, offeredContact),

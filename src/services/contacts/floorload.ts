@@ -10,9 +10,9 @@ import type { QueueSettings } from '../../core/routing/queue';
 import { joinLine } from '../../core/routing/roster';
 import type { Router } from '../../core/routing/router';
 import { stagesOf } from '../../core/routing/stages';
-import { step } from '../../core/routing/step';
+import { advance } from '../../core/routing/advance';
 import { newVisit, restoreVisit } from '../../core/routing/visit';
-import { lastFloorInstant } from '../../data/clock';
+import { lastFloorInstant } from '../../data/floortime';
 import { lastSeq } from '../../data/events';
 import { openLegs } from '../../data/legs';
 import { readPeople } from '../../data/people';
@@ -30,7 +30,7 @@ import { floorTimers } from '../../data/timers';
 import { offersOf, openOffers, openVisits, readVisit } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
-import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
+import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorsettings';
 
 const MONTH_MS = 32 * 86_400_000;
 
@@ -49,12 +49,12 @@ export function loadFloor(
 ): void {
   const { floor } = router;
   const { db } = host;
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   const zone = readWorkspace(db)?.zone ?? 'UTC';
-  step(router, now, { type: 'queues', queues: queueFacts(host, new Map()) });
+  advance(router, now, { type: 'queues', queues: queueFacts(host, new Map()) });
   const own = readOwnLevels(db);
   const today = takenSince(db, startOfToday(now, zone));
-  step(router, now, {
+  advance(router, now, {
     type: 'people',
     gone: [],
     people: readPeople(db).map((p) => ({
@@ -65,8 +65,8 @@ export function loadFloor(
       today: today.get(p.id) ?? 0,
     })),
   });
-  step(router, now, { type: 'groups', groups: groupFacts(host, floor.people) });
-  step(router, now, { type: 'partners', partners: partnerFacts(host) });
+  advance(router, now, { type: 'groups', groups: groupFacts(host, floor.people) });
+  advance(router, now, { type: 'partners', partners: partnerFacts(host) });
   for (const group of floor.groups.values()) {
     group.uses = usesFrom(offersCounted(db, 'group_id', group.id, now - MONTH_MS), group.zone);
     refreshGroup(router, group, now);

@@ -6,7 +6,7 @@ import { learnedSince } from '../../core/routing/memory';
 import type { Need } from '../../core/routing/needs';
 import { decide } from '../../core/routing/pass';
 import { createRouter, type Router } from '../../core/routing/router';
-import { step } from '../../core/routing/step';
+import { advance } from '../../core/routing/advance';
 import { readContact } from '../../data/contacts';
 import { legsOf, readLeg } from '../../data/legs';
 import { lastCustomerWord } from '../../data/messages';
@@ -20,7 +20,7 @@ import { announce } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { dutyProfileOf, nextChangeOf } from '../people/peoplebook';
 import { carryOutAct, type FloorHooks } from './carryout';
-import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorfacts';
+import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorsettings';
 import { loadFloor } from './floorload';
 
 /** Real ms without a beat from the Desk after which somebody counts as out of reach. */
@@ -35,7 +35,7 @@ export type LiveFloor = ReturnType<typeof createLiveFloor>;
 
 export function createLiveFloor(host: Host) {
   let router = newRouter();
-  /** Last beat of each Desk, real ms. Kept in memory on purpose: after a restart everybody gets their 45 s anew. */
+  /** Last beat of each Desk, real ms. Undoable in memory on purpose: after a restart everybody gets their 45 s anew. */
   const beats = new Map<string, number>();
   const hooks: FloorHooks = {
     perform: () => undefined,
@@ -57,7 +57,7 @@ export function createLiveFloor(host: Host) {
   function mannersOf(personId: string): { acceptSeconds: number; autoAccept: boolean; restSeconds: number | null } {
     const person = host.remembered(`person ${personId}`, (db) => readPerson(db, personId));
     return (
-      (person && dutyProfileOf(host, profileIdAt(person, host.clocks.floor()))) ?? {
+      (person && dutyProfileOf(host, profileIdAt(person, host.times.floor()))) ?? {
         acceptSeconds: 20,
         autoAccept: false,
         restSeconds: null,
@@ -72,10 +72,10 @@ export function createLiveFloor(host: Host) {
     loadFloor(
       host,
       router,
-      (leg) => restsAt(leg) <= host.clocks.floor(),
+      (leg) => restsAt(leg) <= host.times.floor(),
       (id) => before.floor.people.get(id)?.reachable ?? true,
     );
-    const now = host.clocks.real();
+    const now = host.times.real();
     for (const id of router.floor.people.keys()) if (!beats.has(id)) beats.set(id, now);
   }
   load();
@@ -83,7 +83,7 @@ export function createLiveFloor(host: Host) {
 
   /** Lets something happen to the floor, and carries out what follows. */
   function run(tx: Tx, event: RouterEvent): readonly Act[] {
-    const acts = step(router, tx.floorAt, event);
+    const acts = advance(router, tx.floorAt, event);
     for (const act of acts) carryOutAct(tx, act, { hooks, mannersOf, watchRest });
     if (!host.bulk) remember(tx);
     // Whoever takes offers without being asked has them at once; what then still fits is asked for in turn.
@@ -302,7 +302,7 @@ export function createLiveFloor(host: Host) {
 
     /** A Desk is there. Somebody who was out of reach can be asked again at once. */
     beat(personId: string): void {
-      beats.set(personId, host.clocks.real());
+      beats.set(personId, host.times.real());
       const person = router.floor.people.get(personId);
       if (!person || person.reachable) return;
       host.transact((tx) => {
@@ -316,7 +316,7 @@ export function createLiveFloor(host: Host) {
      * stand-in telephones need no beat.
      */
     checkPresence(needsBeat: (personId: string) => boolean): void {
-      const late = host.clocks.real() - PRESENCE_MS;
+      const late = host.times.real() - PRESENCE_MS;
       for (const person of router.floor.people.values()) {
         if (person.duty === 'off' || !person.reachable || (beats.get(person.id) ?? 0) >= late || !needsBeat(person.id))
           continue;

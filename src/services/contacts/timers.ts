@@ -93,7 +93,7 @@ export function createTimers(
     });
   return {
     runDue(): void {
-      for (const timer of dueTimers(host.db, host.clocks.real(), host.clocks.floor())) carryOut(timer);
+      for (const timer of dueTimers(host.db, host.times.real(), host.times.floor())) carryOut(timer);
     },
     /** The next due instants on both clocks, or null. */
     next: (): { real: number | null; floor: number | null } => ({

@@ -55,7 +55,7 @@ const THANKS: Localised = {
 const NOT_KNOWN: Localised = { en: 'a few minutes', es: 'unos minutos', fr: 'quelques minutes', pl: 'kilka minut' };
 const built = (words: Localised, language: string) => localised(words, language, ['en']);
 
-/** What a contact is being asked beside its bot: about a callback, or for a message. Kept until it is over. */
+/** What a contact is being asked beside its bot: about a callback, or for a message. Undoable until it is over. */
 export type Asking =
   | { readonly kind: 'callback'; readonly talk: CallbackTalk; readonly placedAt: number; readonly queueId: string }
   | { readonly kind: 'message' };

@@ -6,7 +6,7 @@ import { holds } from '../../core/people/rights';
 import { readBots, scriptOf, versionsOf } from '../../data/bots';
 import { type Door, readDoor, readDoors, writeDoor } from '../../data/doors';
 import { type HoursRecord, readAllHours } from '../../data/hours';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { recordChange, sameRevision } from '../ground/change';
 import type { Host } from '../ground/host';
@@ -48,8 +48,8 @@ export type DoorsView = {
 export type DoorsDeps = { readonly host: Host };
 
 export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
-  need(actor, 'settings.view');
-  const now = host.clocks.floor();
+  mustHold(actor, 'settings.view');
+  const now = host.times.floor();
   const hours = readAllHours(host.db);
   const bots = readBots(host.db);
   const doors = readDoors(host.db);
@@ -82,7 +82,7 @@ export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
 }
 
 export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'doors.change');
+  mustHoldEverywhere(actor, 'doors.change');
   const d = parse(doorSchema, input);
   return host.transact((tx) => {
     const before = d.id === null ? undefined : readDoor(tx.db, d.id);

@@ -10,9 +10,9 @@ import { dropHours, type HoursRecord, readAllHours, writeHours } from '../../dat
 import { readQueues } from '../../data/queuesettings';
 import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { day, differ, exactly, id, requiredText, text, timeOfDay, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -109,7 +109,7 @@ function keep(deps: HoursDeps, tx: Tx, actor: Actor, before: HoursRecord | undef
   recordChange(tx, actor, 'hours', after.id, before && bare(before), after);
 }
 
-export const keptHours = (deps: HoursDeps): Readonly<Record<string, Kept>> => ({
+export const undoableHours = (deps: HoursDeps): Readonly<Record<string, Undoable>> => ({
   hours: {
     name: 'opening hours',
     path: () => '/doors/hours',
@@ -118,7 +118,7 @@ export const keptHours = (deps: HoursDeps): Readonly<Record<string, Kept>> => ({
       return found ? bare(found) : null;
     },
     restore: (tx, actor, hoursId, value) => {
-      needEverywhere(actor, 'doors.change');
+      mustHoldEverywhere(actor, 'doors.change');
       if (value === null) return void dropUnused(deps, tx, hoursId);
       const hours = value as Hours;
       put(deps, tx, { ...hours, exceptions: hours.exceptions ?? [] });
@@ -135,8 +135,8 @@ function dropUnused({ floor }: HoursDeps, tx: Tx, hoursId: string): void {
 }
 
 export function viewHours({ host }: HoursDeps, actor: Actor): HoursView {
-  need(actor, 'settings.view');
-  const now = host.clocks.floor();
+  mustHold(actor, 'settings.view');
+  const now = host.times.floor();
   return {
     hours: readAllHours(host.db).map((h) => ({ ...h, opening: openAt(h, now), usedBy: usersOf(host.db, h.id) })),
     now,
@@ -147,7 +147,7 @@ export function viewHours({ host }: HoursDeps, actor: Actor): HoursView {
 
 /** Adds (`id` null) or changes hours; whatever uses them follows at once. */
 export function saveHours(deps: HoursDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'doors.change');
+  mustHoldEverywhere(actor, 'doors.change');
   const h = parse(hoursSchema, input);
   return deps.host.transact((tx) => {
     const before = h.id === null ? undefined : one(tx.db, h.id);
@@ -166,16 +166,16 @@ export function saveHours(deps: HoursDeps, actor: Actor, input: unknown): { id: 
 }
 
 export function removeHours(deps: HoursDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'doors.change');
+  mustHoldEverywhere(actor, 'doors.change');
   const asked = parse(removeSchema, input);
   return deps.host.transact((tx) =>
-    removeKept(tx, actor, keptHours(deps), 'hours', asked.id, () => dropUnused(deps, tx, asked.id)),
+    removeUndoable(tx, actor, undoableHours(deps), 'hours', asked.id, () => dropUnused(deps, tx, asked.id)),
   );
 }
 
 /** Reads dated days from iCalendar: shown first (`apply` no), then put in place of the same days in one press. */
 export function importExceptions(deps: HoursDeps, actor: Actor, input: unknown): HoursImport {
-  needEverywhere(actor, 'doors.change');
+  mustHoldEverywhere(actor, 'doors.change');
   const asked = parse(importSchema, input);
   return deps.host.transact((tx) => {
     const before = one(tx.db, asked.id);
@@ -224,7 +224,7 @@ export function importExceptions(deps: HoursDeps, actor: Actor, input: unknown):
 
 /** Dated days as iCalendar. */
 export function exceptionsCalendar({ host }: HoursDeps, actor: Actor, hoursId: string): { name: string; text: string } {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const hours = one(host.db, hoursId);
   if (!hours) throw new LaneError('not-found', 'There are no such hours.');
   return {
@@ -235,7 +235,7 @@ export function exceptionsCalendar({ host }: HoursDeps, actor: Actor, hoursId: s
 
 /** Opening hours, their dated days, and calendars in and out. */
 export const createHours = (deps: HoursDeps) => ({
-  kept: keptHours(deps),
+  undoable: undoableHours(deps),
   ...bind(deps, {
     view: viewHours,
     save: saveHours,

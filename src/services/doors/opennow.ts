@@ -4,7 +4,7 @@ import type { Host } from '../ground/host';
 
 /** Whether named hours are open now. An answer is kept for as long as it holds, since every arrival asks. */
 export function openNow(host: Host, hoursId: string): Opening {
-  const at = host.clocks.floor();
+  const at = host.times.floor();
   const kept = host.remembered('openings', () => new Map<string, { from: number; to: number; opening: Opening }>());
   const known = kept.get(hoursId);
   if (known && known.from <= at && at < known.to) return known.opening;

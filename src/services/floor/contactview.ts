@@ -21,7 +21,7 @@ import { privateValuesOf, valuesOf } from '../../data/values';
 import { decisionsOf, visitsOf } from '../../data/visits';
 import { type ContactState, contactState } from '../contacts/conversations';
 import { MASK, masked } from '../contacts/privatevalues';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { ELSEWHERE, namesFor, scopeOf } from '../ground/scope';
 import type { FloorViewDeps } from './strip';
 
@@ -106,7 +106,7 @@ function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: Reado
 
 /** One contact with its trail: for a waiting one also why nobody has it yet, computed now. */
 export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contactId: string): ContactView {
-  need(actor, 'conversations.view');
+  mustHold(actor, 'conversations.view');
   const c = readContact(host.db, contactId);
   const scope = scopeOf(host, actor);
   const theirs =
@@ -122,7 +122,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
   const customer = readCustomer(host.db, c.customerId);
   const privates = new Set(privateValuesOf(host.db, c.id).map((v) => v.name));
   const values = new Map(valuesOf(host.db, c.id).map((v) => [v.name, v.value]));
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   const things = new Map([...GROUPS.all(host.db), ...PARTNERS.all(host.db)].map((t) => [t.id, t.name]));
   return {
     id: c.id,

@@ -11,7 +11,7 @@ import { openLegs } from '../../data/legs';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { readTeams } from '../../data/teams';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { scopeOf } from '../ground/scope';
 import { viewContact } from './contactview';
@@ -65,8 +65,8 @@ export type FloorView = {
 };
 
 export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
-  need(actor, 'floor.view');
-  const now = deps.host.clocks.floor();
+  mustHold(actor, 'floor.view');
+  const now = deps.host.times.floor();
   const scope = scopeOf(deps.host, actor);
   const waiting = new Map<string, WaitingVisit[]>();
   for (const v of deps.floor.router.floor.waiting.values())

@@ -11,7 +11,7 @@ import { readAllHours } from '../../data/hours';
 import { activePeople } from '../../data/people';
 import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, needOne } from '../ground/actor';
+import { type Actor, mustHoldOne } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { scopeOf } from '../ground/scope';
 
@@ -38,7 +38,7 @@ export type FloorViewDeps = {
 
 /** Live shares count what came since the workspace's day began. */
 export const goalCountsToday = ({ host }: FloorViewDeps) =>
-  goalCountsSince(host.db, startOfToday(host.clocks.floor(), readWorkspace(host.db)?.zone ?? 'UTC'));
+  goalCountsSince(host.db, startOfToday(host.times.floor(), readWorkspace(host.db)?.zone ?? 'UTC'));
 
 /** Somebody who waits, as the service level sees them. */
 export const waitOf = (v: WaitingVisit) => ({
@@ -50,8 +50,8 @@ export const waitOf = (v: WaitingVisit) => ({
 export const positionOf = ({ host }: FloorViewDeps): number => lastSeq(host.db);
 
 export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
-  needOne(actor, LANE_RIGHTS);
-  const now = deps.host.clocks.floor();
+  mustHoldOne(actor, LANE_RIGHTS);
+  const now = deps.host.times.floor();
   const hours = new Map(readAllHours(deps.host.db).map((h) => [h.id, openAt(h, now).open]));
   const doors = readDoors(deps.host.db);
   const bots = readBots(deps.host.db);

@@ -21,13 +21,13 @@ export function actorOf(db: Db, personId: string): Actor | null {
 }
 
 /** Throws `not-allowed` unless the actor holds the right. */
-export function need(actor: Actor, right: Right): void {
+export function mustHold(actor: Actor, right: Right): void {
   if (!holds(actor, right))
     throw new LaneError('not-allowed', `The role ${actor.roleName} may not ${RIGHT_WORDS[right]}.`);
 }
 
 /** Throws `not-allowed` unless the actor holds one of the rights. */
-export function needOne(actor: Actor, rights: readonly Right[]): void {
+export function mustHoldOne(actor: Actor, rights: readonly Right[]): void {
   if (!rights.some((right) => holds(actor, right)))
     throw new LaneError(
       'not-allowed',
@@ -36,8 +36,8 @@ export function needOne(actor: Actor, rights: readonly Right[]): void {
 }
 
 /** For what belongs to everybody: the right is needed, and for all teams. */
-export function needEverywhere(actor: Actor, right: Right): void {
-  need(actor, right);
+export function mustHoldEverywhere(actor: Actor, right: Right): void {
+  mustHold(actor, right);
   if (actor.teams !== 'all')
     throw new LaneError('not-allowed', `Your role holds for your teams only, and this concerns everybody.`);
 }
@@ -50,8 +50,8 @@ export const sees = (actor: Actor, person: Member): boolean =>
 export const mayChangeTeam = (actor: Actor, teamId: string): boolean =>
   holds(actor, 'people.change') && reaches(actor, teamId);
 
-export function needTeam(actor: Actor, teamId: string): void {
-  need(actor, 'people.change');
+export function mustReach(actor: Actor, teamId: string): void {
+  mustHold(actor, 'people.change');
   if (!reaches(actor, teamId)) throw new LaneError('not-allowed', 'You may change people of your own teams only.');
 }
 /** Whether somebody holds more than the actor, who is not themselves. Without a role they hold nothing. */
@@ -60,7 +60,7 @@ export function isAbove(db: Db, actor: Actor, person: { readonly id: string; rea
   return role !== undefined && outranks(role, actor);
 }
 /** Nobody takes over, switches off or demotes whoever holds more than they do. */
-export function needRank(
+export function mustNotBeAbove(
   db: Db,
   actor: Actor,
   person: { readonly id: string; readonly name: string; readonly roleId: string },
@@ -73,7 +73,7 @@ export function needRank(
 }
 
 /** Somebody outside the actor's teams is as if they were not there. */
-export function needSight<P extends Member>(actor: Actor, person: P | undefined): P {
+export function mustSee<P extends Member>(actor: Actor, person: P | undefined): P {
   if (!person || !sees(actor, person))
     throw new LaneError('not-found', 'There is no such person, or they are not in your teams.');
   return person;

@@ -63,7 +63,7 @@ export function recordChange(
  * A kind of setting whose changes can be undone. `read` gives the thing as history keeps it (of a partial entry only the
  * part that `like` has), null where it is not; `restore` puts a version back after checking the actor's right.
  */
-export type Kept = {
+export type Undoable = {
   readonly name: string;
   readonly read: (db: Db, id: string, like: unknown) => unknown;
   readonly restore: (tx: Tx, actor: Actor, id: string, value: unknown) => void;
@@ -74,16 +74,16 @@ export type Kept = {
  * Takes a kept thing away: `drop` may refuse; what was there goes into history. Throws `not-found` when it is gone
  * already.
  */
-export function removeKept(
+export function removeUndoable(
   tx: Tx,
   actor: Actor,
-  kept: Readonly<Record<string, Kept>>,
+  undoable: Readonly<Record<string, Undoable>>,
   kind: string,
   id: string,
   drop: () => void,
   recorded: Recorded = {},
 ): { id: string } {
-  const before = kept[kind]?.read(tx.db, id, null) ?? null;
+  const before = undoable[kind]?.read(tx.db, id, null) ?? null;
   if (before === null) throw new LaneError('not-found', 'It is not there any more.');
   drop();
   recordChange(tx, actor, kind, id, before, null, recorded);

@@ -4,9 +4,9 @@ import { appendEvent } from '../../data/events';
 import type { Db } from '../../data/database';
 
 /** Real time and the floor's, UTC ms. */
-export type Clocks = { readonly real: () => number; readonly floor: () => number };
+export type Times = { readonly real: () => number; readonly floor: () => number };
 
-/** One change in progress: all of it is kept, or none. Both clocks stand still within it. */
+/** One change in progress: all of it is kept, or none. Both times stand still within it. */
 export type Tx = {
   readonly db: Db;
   readonly ids: IdSource;
@@ -21,7 +21,7 @@ export type Listener = (events: readonly LaneEvent[]) => void;
 export type Host = {
   readonly db: Db;
   readonly ids: IdSource;
-  readonly clocks: Clocks;
+  readonly times: Times;
   /** Runs work in one transaction and tells listeners once it is kept. Work inside work joins the outer transaction. */
   readonly transact: <T>(work: (tx: Tx) => T) => T;
   /** What `read` gives, kept until settings change: for settings that every contact looks at. */
@@ -34,7 +34,7 @@ export type Host = {
 };
 
 /** `oneTransaction` leaves beginning and committing to the caller: for filling a database in bulk. */
-export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { oneTransaction?: boolean } = {}): Host {
+export function createHost(db: Db, ids: IdSource, times: Times, options: { oneTransaction?: boolean } = {}): Host {
   const listeners = new Set<Listener>();
   const undone: (() => void)[] = [];
   const memory = new Map<string, unknown>();
@@ -42,8 +42,8 @@ export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { one
   const transact = <T>(work: (tx: Tx) => T): T => {
     if (current) return work(current);
     const events: LaneEvent[] = [];
-    const realAt = clocks.real();
-    const floorAt = clocks.floor();
+    const realAt = times.real();
+    const floorAt = times.floor();
     const tx: Tx = {
       db,
       ids,
@@ -74,7 +74,7 @@ export function createHost(db: Db, ids: IdSource, clocks: Clocks, options: { one
   return {
     db,
     ids,
-    clocks,
+    times,
     transact,
     bulk: options.oneTransaction ?? false,
     remembered: <T>(name: string, read: (db: Db) => T): T => {

@@ -6,7 +6,7 @@ import { readRoles } from '../../data/roles';
 import { ownLevelsOf, readSkills } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, needSight, needTeam } from '../ground/actor';
+import { type Actor, mustHold, mustSee, mustReach } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, noteChange } from '../ground/change';
 import type { Host } from '../ground/host';
@@ -53,7 +53,7 @@ export type BulkDeps = {
 };
 
 export function changeMany({ host, people, levels, floor }: BulkDeps, actor: Actor, input: unknown): BulkResult {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const { personIds, apply, set } = parse(bulkSchema, input);
   if (Object.values(set).every((v) => v === undefined))
     throw new LaneError('not-valid', 'Choose what to set.', [{ where: 'set', what: 'is empty' }]);
@@ -75,8 +75,8 @@ export function changeMany({ host, people, levels, floor }: BulkDeps, actor: Act
     const refused: BulkResult['refused'][number][] = [];
     const todo: { person: Person; after: PersonSettings; plain: boolean; levelled: boolean }[] = [];
     for (const personId of new Set(personIds)) {
-      const person = needSight(actor, readPerson(tx.db, personId));
-      needTeam(actor, person.teamId);
+      const person = mustSee(actor, readPerson(tx.db, personId));
+      mustReach(actor, person.teamId);
       const before = settingsOfPerson(person);
       const after: PersonSettings = {
         ...before,

@@ -27,7 +27,7 @@ export function createDemand(host: Host) {
 
   function count(): DemandFigures {
     const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-    const now = new TZDate(host.clocks.floor(), zone);
+    const now = new TZDate(host.times.floor(), zone);
     const monday = new TZDate(
       now.getFullYear(),
       now.getMonth(),
@@ -85,7 +85,7 @@ export function createDemand(host: Host) {
     return { skills, halfHours: [...halfHours].map(peopleNeeded), weeks };
   }
   const figures = (): DemandFigures => {
-    const at = host.clocks.real();
+    const at = host.times.real();
     if (!kept || at - kept.at > KEEP_MS || at < kept.at) kept = { at, figures: count() };
     return kept.figures;
   };

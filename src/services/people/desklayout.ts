@@ -14,7 +14,7 @@ import { type Person, readPeople } from '../../data/people';
 import { readRoles } from '../../data/roles';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
-import { type Actor, need, sees } from '../ground/actor';
+import { type Actor, mustHold, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { levelsNow, teamIdsOf } from './peoplebook';
 
@@ -70,13 +70,13 @@ const ruleFor = ({ host }: DeskProfilesDeps, p: Person, rules: readonly DeskRule
       id: p.id,
       teamIds: teamIdsOf(p),
       roleId: p.roleId,
-      levels: new Map([...levelsNow(host, p, host.clocks.floor())].map(([s, l]) => [s, l.level])),
+      levels: new Map([...levelsNow(host, p, host.times.floor())].map(([s, l]) => [s, l.level])),
     },
     rules,
   );
 
 export function viewDesks(deps: DeskProfilesDeps, actor: Actor): DeskProfilesView {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const { rules, helpers, revision } = rulesNow(deps.host.db);
   const profiles = DESK_PROFILES.all(deps.host.db);
   const names = new Map(profiles.map((p) => [p.id, p.name]));

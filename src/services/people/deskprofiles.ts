@@ -15,9 +15,9 @@ import {
   MOMENTS,
 } from '../../core/people/deskprofile';
 import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../../data/duty';
-import { type Actor, needEverywhere } from '../ground/actor';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, noteChange, recordChange, removeKept, sameRevision } from '../ground/change';
+import { type Undoable, noteChange, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { exactly, id, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
 import { whoSchema } from '../ground/whoschema';
@@ -156,7 +156,7 @@ const putSet = (tx: Tx, s: { id: string; name: string; replies: StockSet['replie
 
 const path = (kind: string) => (thingId: string) => `/people/desks?${kind}=${thingId}`;
 
-const keptDesks: Record<string, Kept> = {
+const undoableDesks: Record<string, Undoable> = {
   'desk-profile': {
     name: 'desk profile',
     path: path('profile'),
@@ -165,7 +165,7 @@ const keptDesks: Record<string, Kept> = {
       return p ? bareProfile(p) : null;
     },
     restore: (tx, actor, thingId, value) => {
-      needEverywhere(actor, 'people.change');
+      mustHoldEverywhere(actor, 'people.change');
       if (value === null) drop(tx, 'desk-profile', thingId);
       else putProfile(tx, value as DeskProfile);
     },
@@ -178,7 +178,7 @@ const keptDesks: Record<string, Kept> = {
       return { rules: r.rules, helpers: r.helpers };
     },
     restore: (tx, actor, _id, value) => {
-      needEverywhere(actor, 'people.change');
+      mustHoldEverywhere(actor, 'people.change');
       putRules(tx, (value ?? { rules: [], helpers: [] }) as { rules: DeskRule[]; helpers: Helper[] });
     },
   },
@@ -190,7 +190,7 @@ const keptDesks: Record<string, Kept> = {
       return s ? bareSet(s) : null;
     },
     restore: (tx, actor, thingId, value) => {
-      needEverywhere(actor, 'people.change');
+      mustHoldEverywhere(actor, 'people.change');
       if (value === null) drop(tx, 'stock-set', thingId);
       else putSet(tx, value as StockSet);
     },
@@ -198,7 +198,7 @@ const keptDesks: Record<string, Kept> = {
 };
 
 export function saveProfile({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, ...p } = parse(profileSchema, input);
   return host.transact((tx) => {
     const before = p.id === null ? undefined : DESK_PROFILES.one(tx.db, p.id);
@@ -213,11 +213,11 @@ export function saveProfile({ host }: DeskProfilesDeps, actor: Actor, input: unk
 
 /** Replaces the ordered rules and the helpers that are on for the workspace. */
 export function saveRules({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, ...asked } = parse(rulesSchema, input);
   return host.transact((tx) => {
     sameRevision(DESK_RULES.one(tx.db, THE_RULES), revision, 'The list of rules');
-    const before = keptDesks['desk-rules']?.read(tx.db, THE_RULES, null);
+    const before = undoableDesks['desk-rules']?.read(tx.db, THE_RULES, null);
     putRules(tx, asked);
     recordChange(tx, actor, 'desk-rules', THE_RULES, before, asked, { label: 'Who gets which desk profile' });
     return { id: THE_RULES };
@@ -225,7 +225,7 @@ export function saveRules({ host }: DeskProfilesDeps, actor: Actor, input: unkno
 }
 
 export function saveSet({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, ...s } = parse(stockSchema, input);
   return host.transact((tx) => {
     const before = s.id === null ? undefined : STOCK_SETS.one(tx.db, s.id);
@@ -243,14 +243,14 @@ export function saveSet({ host }: DeskProfilesDeps, actor: Actor, input: unknown
 }
 
 export function removeDesk({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const asked = parse(removeSchema, input);
   return host.transact((tx) => {
     const batch = tx.ids('batch');
-    return removeKept(
+    return removeUndoable(
       tx,
       actor,
-      keptDesks,
+      undoableDesks,
       asked.kind,
       asked.id,
       () => {
@@ -264,7 +264,7 @@ export function removeDesk({ host }: DeskProfilesDeps, actor: Actor, input: unkn
 
 /** What Desks show, and who gets which. Hiding is not forbidding: rights are checked elsewhere. */
 export const createDeskProfiles = (deps: DeskProfilesDeps) => ({
-  kept: keptDesks,
+  undoable: undoableDesks,
   ...bind(deps, { view: viewDesks, layoutFor, saveProfile, saveRules, saveSet, remove: removeDesk }),
 });
 

@@ -6,9 +6,9 @@ import { AWAY_REASONS } from '../../data/duty';
 import { readProfile, readProfiles, removeProfile, writeProfile } from '../../data/dutyprofiles';
 import { readPeople, readPerson } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
-import { type Actor, need, needEverywhere, needSight } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere, mustSee } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { parse } from '../ground/validate';
 import { idSchema, profileSchema, queueSideSchema, reasonsSchema, situationSchema } from './dutyschemas';
@@ -66,7 +66,7 @@ function drop(tx: Tx, profileId: string): void {
   removeProfile(tx.db, profileId);
 }
 
-export const keptDuty = (deps: DutyDeps): Record<string, Kept> => ({
+export const undoableDuty = (deps: DutyDeps): Record<string, Undoable> => ({
   'duty-profile': {
     name: 'duty profile',
     path: (profileId) => `/people/duty?profile=${profileId}`,
@@ -75,7 +75,7 @@ export const keptDuty = (deps: DutyDeps): Record<string, Kept> => ({
       return p ? body(p) : null;
     },
     restore: (tx, actor, profileId, value) => {
-      needEverywhere(actor, 'people.change');
+      mustHoldEverywhere(actor, 'people.change');
       if (value === null) drop(tx, profileId);
       else put(deps, tx, value as DutyProfile);
       deps.floor.refreshPeople(tx, peopleOn(deps, tx.db, profileId));
@@ -86,7 +86,7 @@ export const keptDuty = (deps: DutyDeps): Record<string, Kept> => ({
     path: () => '/people/duty?reasons=1',
     read: (db) => AWAY_REASONS.all(db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
     restore: (tx, actor, _id, value) => {
-      needEverywhere(actor, 'people.change');
+      mustHoldEverywhere(actor, 'people.change');
       putReasons(tx, (value ?? []) as AwayReason[]);
     },
   },
@@ -99,7 +99,7 @@ function putReasons(tx: Tx, reasons: readonly AwayReason[]): void {
 
 /** Adds or changes a duty profile; applies to the next contact of everybody on it. */
 export function saveDutyProfile(deps: DutyDeps, actor: Actor, input: unknown): { id: string; people: number } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, ...p } = parse(profileSchema, input);
   return deps.host.transact((tx) => {
     const before = p.id === null ? undefined : readProfile(tx.db, p.id);
@@ -114,10 +114,10 @@ export function saveDutyProfile(deps: DutyDeps, actor: Actor, input: unknown): {
 }
 
 export function removeDutyProfile(deps: DutyDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const asked = parse(idSchema, input);
   return deps.host.transact((tx) =>
-    removeKept(tx, actor, keptDuty(deps), 'duty-profile', asked.id, () => drop(tx, asked.id)),
+    removeUndoable(tx, actor, undoableDuty(deps), 'duty-profile', asked.id, () => drop(tx, asked.id)),
   );
 }
 
@@ -127,11 +127,11 @@ export function previewDutyProfile(
   actor: Actor,
   input: unknown,
 ): { taken: Taken[]; left: LeftWaiting[] } {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const asked = parse(situationSchema, input);
-  const person = asked.personId === null ? null : needSight(actor, readPerson(host.db, asked.personId));
+  const person = asked.personId === null ? null : mustSee(actor, readPerson(host.db, asked.personId));
   const levels = person
-    ? new Map([...levelsNow(host, person, host.clocks.floor())].map(([skill, l]) => [skill, l.level]))
+    ? new Map([...levelsNow(host, person, host.times.floor())].map(([skill, l]) => [skill, l.level]))
     : null;
   return wouldTake(
     { rows: asked.rows, load: asked.load as LoadRules },
@@ -143,7 +143,7 @@ export function previewDutyProfile(
 
 /** Sets a queue's rows in several profiles in one press; band 0 takes it out. */
 export function saveQueueSide(deps: DutyDeps, actor: Actor, input: unknown): { people: number } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const asked = parse(queueSideSchema, input);
   return deps.host.transact((tx) => {
     const batch = tx.ids('batch');
@@ -178,7 +178,7 @@ export function saveQueueSide(deps: DutyDeps, actor: Actor, input: unknown): { p
 
 /** Replaces the list of away reasons. */
 export function saveReasons(deps: DutyDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { reasons } = parse(reasonsSchema, input);
   return deps.host.transact((tx) => {
     const names = reasons.map((r) => r.name.toLowerCase());
@@ -186,7 +186,7 @@ export function saveReasons(deps: DutyDeps, actor: Actor, input: unknown): { id:
       throw new LaneError('not-valid', 'Two reasons have the same name.', [
         { where: 'reasons', what: 'names must differ' },
       ]);
-    const before = keptDuty(deps)['away-reasons']?.read(tx.db, '', null);
+    const before = undoableDuty(deps)['away-reasons']?.read(tx.db, '', null);
     const after = reasons.map((r): AwayReason => ({
       id: r.id ?? tx.ids('reason'),
       name: r.name,
@@ -200,7 +200,7 @@ export function saveReasons(deps: DutyDeps, actor: Actor, input: unknown): { id:
 }
 
 export const createDuty = (deps: DutyDeps) => ({
-  kept: keptDuty(deps),
+  undoable: undoableDuty(deps),
   ...bind(deps, {
     view: viewDuty,
     saveProfile: saveDutyProfile,

@@ -8,7 +8,7 @@ import { type DutyProfileRecord, readProfiles } from '../../data/dutyprofiles';
 import { readPeople } from '../../data/people';
 import { readQueue, readQueues } from '../../data/queuesettings';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, sees } from '../ground/actor';
+import { type Actor, mustHold, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
 
 export type ProfileLine = DutyProfileRecord & {
@@ -54,12 +54,12 @@ export type DutyDeps = { readonly host: Host; readonly floor: LiveFloor };
 
 export const peopleOn = ({ host }: DutyDeps, db: Db, profileId: string): string[] =>
   readPeople(db)
-    .filter((p) => profileIdAt(p, host.clocks.floor()) === profileId)
+    .filter((p) => profileIdAt(p, host.times.floor()) === profileId)
     .map((p) => p.id);
 
 export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
-  need(actor, 'people.view');
-  const at = host.clocks.floor();
+  mustHold(actor, 'people.view');
+  const at = host.times.floor();
   const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
   const waiting = new Map<string, SituationLine>();
   for (const v of floor.router.floor.waiting.values()) {
@@ -94,10 +94,10 @@ export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
 
 /** Who takes a queue: every profile's rows for it. */
 export function queueSide({ host }: DutyDeps, actor: Actor, queueId: string): QueueSide {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const queue = readQueue(host.db, queueId);
   if (!queue) throw new LaneError('not-found', 'There is no such queue.');
-  const at = host.clocks.floor();
+  const at = host.times.floor();
   const people = readPeople(host.db).filter((p) => p.active);
   return {
     queueId,

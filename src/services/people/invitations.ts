@@ -13,14 +13,14 @@ import { writePasswordHash } from '../../data/sessions';
 import { readWorkspace } from '../../data/workspace';
 import type { Post } from '../../standins/post';
 import { hashToken } from '../contacts/conversations';
-import { type Actor, need, needRank, needSight, needTeam } from '../ground/actor';
+import { type Actor, mustHold, mustNotBeAbove, mustSee, mustReach } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, noteChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { password } from '../workspace/newpassword';
-import { hashPassword } from '../workspace/signin';
+import { hashedPassword } from '../workspace/signin';
 
 /** How long an invitation works. */
 export const INVITATION_MS = 7 * 86_400_000;
@@ -78,15 +78,15 @@ export function invite({ post, linkTo }: InvitationsDeps, tx: Tx, person: Pick<P
 
 /** Sends invitations to people who have not set a password yet; the others are left alone. Gives how many were sent. */
 export function sendInvitation(deps: InvitationsDeps, actor: Actor, input: unknown): { sent: number } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const { personIds } = parse(idsSchema, input);
   return deps.host.transact((tx) => {
     const done = withPassword(tx.db);
     let sent = 0;
     for (const personId of personIds) {
-      const person = needSight(actor, readPerson(tx.db, personId));
-      needTeam(actor, person.teamId);
-      needRank(tx.db, actor, person);
+      const person = mustSee(actor, readPerson(tx.db, personId));
+      mustReach(actor, person.teamId);
+      mustNotBeAbove(tx.db, actor, person);
       if (done.has(person.id) || !person.active) continue;
       invite(deps, tx, person);
       noteChange(tx, actor, 'invitation', person.id, null, { sentTo: person.email }, { label: person.name });
@@ -98,13 +98,13 @@ export function sendInvitation(deps: InvitationsDeps, actor: Actor, input: unkno
 }
 
 export function withdrawInvitation({ host }: InvitationsDeps, actor: Actor, input: unknown): { sent: number } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const { personIds } = parse(idsSchema, input);
   return host.transact((tx) => {
     let ended = 0;
     for (const personId of personIds) {
-      const person = needSight(actor, readPerson(tx.db, personId));
-      needTeam(actor, person.teamId);
+      const person = mustSee(actor, readPerson(tx.db, personId));
+      mustReach(actor, person.teamId);
       const last = lastInvitation(tx.db, person.id);
       if (!last || last.endedAt !== null) continue;
       endInvitations(tx.db, person.id, 'withdrawn', tx.realAt);
@@ -118,16 +118,16 @@ export function withdrawInvitation({ host }: InvitationsDeps, actor: Actor, inpu
 
 /** Whom a link is for; throws `closed` or `not-found` when it does not work any more. */
 export function viewInvitation(deps: InvitationsDeps, token: string): InvitationView {
-  const { person } = open(deps, token, deps.host.clocks.real());
+  const { person } = open(deps, token, deps.host.times.real());
   return { name: person.name, email: person.email, company: readWorkspace(deps.host.db)?.name ?? 'Usher Lane' };
 }
 
 /** Sets the password; the link works once. */
-export function acceptInvitation(deps: InvitationsDeps, input: unknown): { email: string } {
+export async function acceptInvitation(deps: InvitationsDeps, input: unknown): Promise<{ email: string }> {
   const { token, password } = parse(acceptSchema, input);
   // The link first: deriving a password is dear, and only whoever holds a link may ask for it.
-  open(deps, token, deps.host.clocks.real());
-  const hash = hashPassword(password);
+  open(deps, token, deps.host.times.real());
+  const hash = await hashedPassword(password);
   return deps.host.transact((tx) => {
     const { person } = open(deps, token, tx.realAt);
     writePasswordHash(tx.db, person.id, hash);

@@ -19,8 +19,8 @@ import { readRole } from '../../data/roles';
 import { endSessionsOf } from '../../data/sessions';
 import { SKILL_SETS } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
-import { type Actor, need, needRank, needSight, needTeam, sees } from '../ground/actor';
-import type { Kept } from '../ground/change';
+import { type Actor, mustHold, mustNotBeAbove, mustSee, mustReach, sees } from '../ground/actor';
+import type { Undoable } from '../ground/change';
 import type { Tx } from '../ground/host';
 import type { PeopleDeps } from './peopleview';
 
@@ -30,9 +30,9 @@ export function mustExist(found: boolean, what: string, where: string) {
 
 /** Checks that what a person is set to exists, that the actor may set it, and that the address is free. */
 export function checkPerson(tx: Tx, actor: Actor, after: PersonSettings, before: Person | undefined): void {
-  for (const teamId of new Set([after.teamId, before?.teamId ?? after.teamId])) needTeam(actor, teamId);
+  for (const teamId of new Set([after.teamId, before?.teamId ?? after.teamId])) mustReach(actor, teamId);
   if (before && (after.email !== before.email || after.roleId !== before.roleId || after.active !== before.active))
-    needRank(tx.db, actor, before);
+    mustNotBeAbove(tx.db, actor, before);
   const teams = new Set(readTeams(tx.db).map((t) => t.id));
   for (const t of [after.teamId, ...after.alsoTeamIds]) mustExist(teams.has(t), 'team', 'teamId');
   for (const s of after.setIds) mustExist(SKILL_SETS.one(tx.db, s) !== undefined, 'skill set', 'setIds');
@@ -53,7 +53,7 @@ function mayBecome(tx: Tx, actor: Actor, roleId: string, before: Person | undefi
   if (!role) throw new LaneError('not-valid', 'There is no such role.', [{ where: 'roleId', what: 'is not known' }]);
   if (before?.roleId === OWNER)
     throw new LaneError('not-allowed', 'The owner keeps that role until ownership is handed on.');
-  need(actor, 'roles.change');
+  mustHold(actor, 'roles.change');
   if (!mayGive(actor, role))
     throw new LaneError('not-allowed', `You may not make somebody ${role.name}: it holds more than you do.`);
 }
@@ -64,7 +64,7 @@ export function checkSwitchOff(tx: Tx, actor: Actor, person: Person): void {
     throw new LaneError('not-valid', 'The owner cannot be switched off. Hand ownership on first.', [
       { where: 'active', what: 'the owner stays switched on' },
     ]);
-  needRank(tx.db, actor, person);
+  mustNotBeAbove(tx.db, actor, person);
   if (person.id === actor.personId)
     throw new LaneError('not-valid', 'You cannot switch yourself off.', [
       { where: 'active', what: 'is your own account' },
@@ -109,7 +109,7 @@ export function switchOff(
   endSessionsOf(tx.db, person.id);
 }
 
-export const keptPeople = (deps: PeopleDeps): Record<string, Kept> => ({
+export const undoablePeople = (deps: PeopleDeps): Record<string, Undoable> => ({
   person: {
     name: 'person',
     path: (personId) => `/people?person=${personId}`,
@@ -121,7 +121,7 @@ export const keptPeople = (deps: PeopleDeps): Record<string, Kept> => ({
       const before = readPerson(tx.db, personId);
       if (value === null) {
         if (!before) return;
-        needTeam(actor, before.teamId);
+        mustReach(actor, before.teamId);
         if (before.lastContactAt !== null)
           throw new LaneError(
             'not-now',
@@ -141,8 +141,8 @@ export const keptPeople = (deps: PeopleDeps): Record<string, Kept> => ({
     path: (personId) => `/people?person=${personId}`,
     read: (db, personId) => readPerson(db, personId)?.forNow ?? null,
     restore: (tx, actor, personId, value) => {
-      const person = needSight(actor, readPerson(tx.db, personId));
-      needTeam(actor, person.teamId);
+      const person = mustSee(actor, readPerson(tx.db, personId));
+      mustReach(actor, person.teamId);
       const forNow = value as ForNow | null;
       writeForNow(tx.db, personId, forNow && forNow.until > tx.floorAt ? forNow : null);
       deps.floor.refreshPeople(tx, [personId]);

@@ -4,8 +4,8 @@ import { type Person, readPeople, writePersonSets } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { readSkills, removeSkill, SKILL_SETS, writeSkill, writeTeamLevels } from '../../data/skills';
 import { readTeams, removeTeam, SITES, supervisorsOf, writeSupervisors, writeTeam } from '../../data/teams';
-import { needEverywhere } from '../ground/actor';
-import type { Kept } from '../ground/change';
+import { mustHoldEverywhere } from '../ground/actor';
+import type { Undoable } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { inTeam, levelsOfTeam, type TeamsDeps } from './teamsview';
 
@@ -139,19 +139,19 @@ const keptKind = <V>(
   kind: 'team' | 'skill' | 'skill-set' | 'site',
   read: (db: Db, id: string) => V | null,
   put: (tx: Tx, value: V) => void,
-): Kept => ({
+): Undoable => ({
   name,
   read,
   path: path(kind),
   restore: (tx, actor, thingId, value) => {
-    needEverywhere(actor, 'people.change');
+    mustHoldEverywhere(actor, 'people.change');
     if (value === null) drop(tx, kind, thingId);
     else put(tx, value as V);
     refresh(deps, tx);
   },
 });
 
-export const keptTeams = (deps: TeamsDeps): Record<string, Kept> => ({
+export const undoableTeams = (deps: TeamsDeps): Record<string, Undoable> => ({
   team: keptKind(deps, 'team', 'team', readTeam, putTeam),
   'skill-set': keptKind(deps, 'skill set', 'skill-set', readSet, putSet),
   site: keptKind(deps, 'site', 'site', readSite, putSite),

@@ -4,9 +4,9 @@ import { type Level, type OwnLevel, stillCounts } from '../../core/people/levels
 import { type Person, readPerson } from '../../data/people';
 import { ownLevelsOf, readSkills, writeOwnLevel } from '../../data/skills';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, needSight, needTeam } from '../ground/actor';
+import { type Actor, mustHold, mustSee, mustReach } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { announce, type Kept, noteChange } from '../ground/change';
+import { announce, type Undoable, noteChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { day, exactly, id, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -74,8 +74,8 @@ export function writeLevels(
   for (const change of changes) {
     let entry = people.get(change.personId);
     if (!entry) {
-      const person = needSight(actor, readPerson(tx.db, change.personId));
-      needTeam(actor, person.teamId);
+      const person = mustSee(actor, readPerson(tx.db, change.personId));
+      mustReach(actor, person.teamId);
       people.set(person.id, (entry = { person, own: ownLevelsOf(tx.db, person.id), was: {}, now: {} }));
     }
     if (!skills.has(change.skillId))
@@ -107,7 +107,7 @@ export function writeLevels(
   return { before: before.reverse(), personIds: [...people.keys()] };
 }
 
-export const keptLevels = ({ floor }: LevelsDeps): Record<string, Kept> => ({
+export const undoableLevels = ({ floor }: LevelsDeps): Record<string, Undoable> => ({
   levels: {
     name: 'skill levels',
     path: (personId) => `/people?person=${personId}`,
@@ -118,8 +118,8 @@ export const keptLevels = ({ floor }: LevelsDeps): Record<string, Kept> => ({
       );
     },
     restore: (tx, actor, personId, value) => {
-      const person = needSight(actor, readPerson(tx.db, personId));
-      needTeam(actor, person.teamId);
+      const person = mustSee(actor, readPerson(tx.db, personId));
+      mustReach(actor, person.teamId);
       for (const [skillId, own] of Object.entries(value as Record<string, OwnLevel | null>))
         writeOwnLevel(tx.db, personId, skillId, own);
       floor.refreshPeople(tx, [personId]);
@@ -135,7 +135,7 @@ export function setLevels(
 ): {
   before: { personId: string; skillId: string; level: Level | 'never' | 0; until: string | null; note: string }[];
 } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const { changes } = parse(levelSchema, input);
   return deps.host.transact((tx) => {
     const { before, personIds } = writeLevels(
@@ -153,7 +153,7 @@ export function setLevels(
 
 /** People's own levels: set, barred and cleared, and put back as they were. */
 export const createLevels = (deps: LevelsDeps) => ({
-  kept: keptLevels(deps),
+  undoable: undoableLevels(deps),
   ...bind(deps, { writeLevels, setLevels }),
 });
 

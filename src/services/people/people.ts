@@ -13,12 +13,12 @@ import {
   writeForNow,
   writePerson,
 } from '../../data/people';
-import { type Actor, need, needSight, needTeam } from '../ground/actor';
+import { type Actor, mustHold, mustSee, mustReach } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { recordChange, sameRevision } from '../ground/change';
 import { exactly, id, oneOf, requiredText, text, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { checkPerson, checkSwitchOff, keptPeople, mustExist, putPerson, switchOff } from './keepperson';
+import { checkPerson, checkSwitchOff, undoablePeople, mustExist, putPerson, switchOff } from './keepperson';
 import { zoneOfPerson } from './peoplebook';
 import { type PeopleDeps, viewPeople, viewPerson, viewStandings } from './peopleview';
 
@@ -68,10 +68,10 @@ const switchSchema = exactly(
 
 /** Adds (`id` null) or changes a person. */
 export function savePerson({ host, floor }: PeopleDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const p = parse(personSchema, input);
   return host.transact((tx) => {
-    const before = p.id === null ? undefined : needSight(actor, readPerson(tx.db, p.id));
+    const before = p.id === null ? undefined : mustSee(actor, readPerson(tx.db, p.id));
     const { revision, ...asked } = p;
     const after: PersonSettings = {
       ...asked,
@@ -91,11 +91,11 @@ export function savePerson({ host, floor }: PeopleDeps, actor: Actor, input: unk
 
 /** Puts somebody on another duty profile for now, until the floor's clock shows a time; null ends it. */
 export function setForNow({ host, floor }: PeopleDeps, actor: Actor, input: unknown): { until: number | null } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const asked = parse(nowSchema, input);
   return host.transact((tx) => {
-    const person = needSight(actor, readPerson(tx.db, asked.personId));
-    needTeam(actor, person.teamId);
+    const person = mustSee(actor, readPerson(tx.db, asked.personId));
+    mustReach(actor, person.teamId);
     if (asked.profileId !== null)
       mustExist(readProfile(tx.db, asked.profileId) !== undefined, 'duty profile', 'profileId');
     if (asked.profileId !== null && !asked.until)
@@ -116,11 +116,11 @@ export function setForNow({ host, floor }: PeopleDeps, actor: Actor, input: unkn
 
 /** Switches an account on or off; with contacts open, `open` says what happens to them. */
 export function switchPerson(deps: PeopleDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const asked = parse(switchSchema, input);
   return deps.host.transact((tx) => {
-    const before = needSight(actor, readPerson(tx.db, asked.personId));
-    needTeam(actor, before.teamId);
+    const before = mustSee(actor, readPerson(tx.db, asked.personId));
+    mustReach(actor, before.teamId);
     if (!asked.active && openLegsOf(tx.db, before.id).length > 0 && !asked.open)
       throw new LaneError('not-valid', `${before.name} has contacts open. Choose what happens to them.`, [
         { where: 'open', what: 'is missing' },
@@ -135,7 +135,7 @@ export function switchPerson(deps: PeopleDeps, actor: Actor, input: unknown): { 
 }
 
 export const createPeople = (deps: PeopleDeps) => ({
-  kept: keptPeople(deps),
+  undoable: undoablePeople(deps),
   checkPerson,
   checkSwitchOff,
   ...bind(deps, {

@@ -5,13 +5,13 @@ import { readPeople } from '../../data/people';
 import { readRoles } from '../../data/roles';
 import { readOwnLevels, readSkills } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
-import { type Actor, need, sees } from '../ground/actor';
+import { type Actor, mustHold, sees } from '../ground/actor';
 import type { PeopleImportDeps } from './importjobs';
 
 /** Everybody the actor may see, in the columns that can be brought in again. */
 export function peopleCsv({ host }: PeopleImportDeps, actor: Actor, teamId: string): { name: string; text: string } {
-  need(actor, 'people.view');
-  need(actor, 'review.export');
+  mustHold(actor, 'people.view');
+  mustHold(actor, 'review.export');
   const skills = readSkills(host.db);
   const own = readOwnLevels(host.db);
   const names = new Map(

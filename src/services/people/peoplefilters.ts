@@ -1,7 +1,7 @@
 import { mixed, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { KEPT_FILTERS } from '../../data/duty';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce } from '../ground/change';
 import type { Host } from '../ground/host';
@@ -31,7 +31,7 @@ export type PeopleFiltersDeps = { readonly host: Host };
 
 /** Keeps a filter by name for the actor alone. */
 export function keepFilter({ host }: PeopleFiltersDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const f = parse(filterSchema, input);
   return host.transact((tx) => {
     const mine = KEPT_FILTERS.all(tx.db).find((k) => k.ownerId === actor.personId && k.name === f.name);
@@ -43,7 +43,7 @@ export function keepFilter({ host }: PeopleFiltersDeps, actor: Actor, input: unk
 }
 
 export function dropFilter({ host }: PeopleFiltersDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const asked = parse(idSchema, input);
   return host.transact((tx) => {
     if (KEPT_FILTERS.one(tx.db, asked.id)?.ownerId !== actor.personId)

@@ -10,7 +10,7 @@ import {
 import { type PersonSettings, readPerson, settingsOfPerson } from '../../data/people';
 import { readSkills } from '../../data/skills';
 import { settingsVersion } from '../../data/workspace';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, noteChange } from '../ground/change';
 import { exactly, id, whole } from '../ground/schemas';
@@ -83,8 +83,8 @@ export type ImportView = {
 
 /** Begins with a file's bytes; the rest is followed by `view`. */
 export function beginImport(deps: PeopleImportDeps, actor: Actor, bytes: Uint8Array, fileName: string): { id: string } {
-  need(actor, 'people.change');
-  const now = deps.host.clocks.real();
+  mustHold(actor, 'people.change');
+  const now = deps.host.times.real();
   for (const [jobId, old] of deps.jobs)
     if (old.actorId === actor.personId || now - old.begunAt > 3_600_000) {
       old.stop.abort();
@@ -128,7 +128,7 @@ export function beginImport(deps: PeopleImportDeps, actor: Actor, bytes: Uint8Ar
 }
 
 export function viewImport(deps: PeopleImportDeps, actor: Actor, input: unknown): ImportView {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const asked = parse(viewSchema, input);
   const job = jobOf(deps, actor, asked.id);
   const lines = (job.plan?.lines ?? []).filter((l) => !asked.kind || l.kind === asked.kind);
@@ -153,7 +153,7 @@ export function viewImport(deps: PeopleImportDeps, actor: Actor, input: unknown)
 
 /** Checks the file again with other columns or mended cells. */
 export function planImport(deps: PeopleImportDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const asked = parse(planSchema, input);
   const job = jobOf(deps, actor, asked.id);
   if (!job.table || job.state === 'applied')
@@ -175,7 +175,7 @@ export function planImport(deps: PeopleImportDeps, actor: Actor, input: unknown)
 }
 
 export function cancelImport(deps: PeopleImportDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const job = jobOf(deps, actor, parse(idSchema, input).id);
   if (job.state === 'applied') throw new LaneError('not-now', 'The file was kept already. Undo it in History.');
   job.stop.abort();
@@ -189,7 +189,7 @@ export function cancelImport(deps: PeopleImportDeps, actor: Actor, input: unknow
  * it.
  */
 export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: unknown): Promise<{ written: number }> {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const asked = parse(applySchema, input);
   const job = jobOf(deps, actor, asked.id);
   const plan = job.plan;

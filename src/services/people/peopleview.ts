@@ -16,7 +16,7 @@ import { ownLevelsOf, readOwnLevels, readSkills, type Skill, SKILL_SETS } from '
 import { readTeams, SITES, supervisedTeams, type Team } from '../../data/teams';
 import type { Conversations } from '../contacts/conversations';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, mayChangeTeam, need, needSight, sees } from '../ground/actor';
+import { type Actor, mayChangeTeam, mustHold, mustSee, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
 import type { Demand, SkillNeed } from './demand';
 import { giftsOf, levelsNow, todayOf, zoneOfPerson } from './peoplebook';
@@ -120,8 +120,8 @@ function standing({ floor }: PeopleDeps, p: Person): StandingLine {
 const mayChange = (actor: Actor, person: Pick<Person, 'teamId'>): boolean => mayChangeTeam(actor, person.teamId);
 
 export function viewPeople({ host, readiness, demand }: PeopleDeps, actor: Actor): PeopleView {
-  need(actor, 'people.view');
-  const at = host.clocks.floor();
+  mustHold(actor, 'people.view');
+  const at = host.times.floor();
   const own = readOwnLevels(host.db);
   const answer = readiness.answers();
   const teams = readTeams(host.db);
@@ -197,7 +197,7 @@ export function viewPeople({ host, readiness, demand }: PeopleDeps, actor: Actor
 
 /** What the day brings to everybody the actor may see. */
 export function viewStandings(deps: PeopleDeps, actor: Actor): StandingLine[] {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   return readPeople(deps.host.db)
     .filter((p) => sees(actor, p))
     .map((p) => standing(deps, p));
@@ -205,9 +205,9 @@ export function viewStandings(deps: PeopleDeps, actor: Actor): StandingLine[] {
 
 /** One person in full: readiness, where each level comes from, and the invitation. */
 export function viewPerson({ host, readiness }: PeopleDeps, actor: Actor, personId: string): PersonView {
-  need(actor, 'people.view');
-  const p = needSight(actor, readPerson(host.db, personId));
-  const at = host.clocks.floor();
+  mustHold(actor, 'people.view');
+  const p = mustSee(actor, readPerson(host.db, personId));
+  const at = host.times.floor();
   const own = ownLevelsOf(host.db, p.id);
   const gifts = giftsOf(host, p);
   const today = todayOf(host, p, at);

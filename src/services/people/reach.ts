@@ -6,7 +6,7 @@ import { type Person, readPerson, writeVoiceWay } from '../../data/people';
 import { type ReachWay, readWay, removeWay, WAY_KINDS, type WayKind, waysOf, writeWay } from '../../data/reach';
 import type { Post } from '../../standins/post';
 import { hashToken } from '../contacts/conversations';
-import { type Actor, need, needSight, needTeam } from '../ground/actor';
+import { type Actor, mustHold, mustSee, mustReach } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { recordChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
@@ -79,8 +79,8 @@ function mine({ host }: ReachDeps, actor: Actor, wayId: string, db = host.db): {
   const person = way && readPerson(db, way.personId);
   if (!way || !person) throw new LaneError('not-found', 'This way is not there any more.');
   if (person.id !== actor.personId) {
-    needSight(actor, person);
-    needTeam(actor, person.teamId);
+    mustSee(actor, person);
+    mustReach(actor, person.teamId);
   }
   return { way, person };
 }
@@ -105,18 +105,18 @@ function chooseFor(tx: Tx, person: Person, wayId: string | null): void {
 /** Ways of one person, for whoever may see them. */
 export function viewWays({ host }: ReachDeps, actor: Actor, personId: string): WayLine[] {
   if (personId !== actor.personId) {
-    need(actor, 'people.view');
-    needSight(actor, readPerson(host.db, personId));
+    mustHold(actor, 'people.view');
+    mustSee(actor, readPerson(host.db, personId));
   }
-  return waysOf(host.db, personId).map((w) => line(w, host.clocks.real()));
+  return waysOf(host.db, personId).map((w) => line(w, host.times.real()));
 }
 
 export function saveWayOf({ host }: ReachDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const w = parse(waySchema, input);
   return host.transact((tx) => {
-    const person = needSight(actor, readPerson(tx.db, w.personId));
-    needTeam(actor, person.teamId);
+    const person = mustSee(actor, readPerson(tx.db, w.personId));
+    mustReach(actor, person.teamId);
     const address = addressOf(w.kind, w.address);
     const before = w.id === null ? undefined : readWay(tx.db, w.id);
     if (w.id !== null && before?.personId !== person.id)
@@ -150,7 +150,7 @@ export function saveWayOf({ host }: ReachDeps, actor: Actor, input: unknown): { 
 }
 
 export function removeWayOf(deps: ReachDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const asked = parse(idSchema, input);
   return deps.host.transact((tx) => {
     const { way, person } = mine(deps, actor, asked.id, tx.db);
@@ -211,7 +211,7 @@ export function verifyWay(deps: ReachDeps, actor: Actor, input: unknown): { veri
 
 /** Chooses how calls reach the actor today; null is the Desk. */
 export function chooseWay({ host }: ReachDeps, actor: Actor, input: unknown): { wayId: string | null } {
-  need(actor, 'desk.work');
+  mustHold(actor, 'desk.work');
   const { wayId } = parse(chooseSchema, input);
   return host.transact((tx) => {
     const person = readPerson(tx.db, actor.personId);

@@ -10,7 +10,7 @@ import { readWays } from '../../data/reach';
 import { readRoles } from '../../data/roles';
 import { readOwnLevels, readSkills } from '../../data/skills';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, needSight, sees } from '../ground/actor';
+import { type Actor, mustHold, mustSee, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { levelsNow, profileNow, zoneOfPerson } from './peoplebook';
@@ -41,8 +41,8 @@ export type ReadinessDeps = { readonly host: Host; readonly floor: LiveFloor };
 /** Reads what everybody's answer needs once, and answers for anybody. */
 export function readinessAnswers({ host, floor }: ReadinessDeps): (person: Person) => Condition[] {
   const { db } = host;
-  const at = host.clocks.floor();
-  const real = host.clocks.real();
+  const at = host.times.floor();
+  const real = host.times.real();
   const own = readOwnLevels(db);
   const roles = new Map(readRoles(db).map((r) => [r.id, r]));
   const allWays = readWays(db);
@@ -119,15 +119,15 @@ const allNotReady = (deps: ReadinessDeps, actor: Actor): NotReady[] =>
     .map(({ personId, name, teamId, stops }) => ({ personId, name, teamId, stops }));
 
 export function readinessOf(deps: ReadinessDeps, actor: Actor, personId: string): Readiness {
-  need(actor, 'people.view');
-  const person = needSight(actor, readPerson(deps.host.db, personId));
+  mustHold(actor, 'people.view');
+  const person = mustSee(actor, readPerson(deps.host.db, personId));
   const conditions = readinessAnswers(deps)(person);
   return { personId, name: person.name, ready: isReady(conditions), conditions };
 }
 
 /** Everybody meant to take contacts whom none can reach. */
 export function notReady(deps: ReadinessDeps, actor: Actor): NotReady[] {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   return allNotReady(deps, actor);
 }
 

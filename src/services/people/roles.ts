@@ -14,9 +14,9 @@ import { readPeople, readPerson, settingsOfPerson, writePerson } from '../../dat
 import { readQueues } from '../../data/queuesettings';
 import { COPIED_ROLES, peopleWithRole, readRoles, standingOfPerson } from '../../data/roles';
 import { readTeams } from '../../data/teams';
-import { type Actor, actorOf, need, needSight } from '../ground/actor';
+import { type Actor, actorOf, mustHold, mustSee } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { scopeOf } from '../ground/scope';
@@ -102,7 +102,7 @@ function drop(tx: Tx, roleId: string): void {
   COPIED_ROLES.remove(tx.db, roleId);
 }
 
-const keptRoles: Record<string, Kept> = {
+const undoableRoles: Record<string, Undoable> = {
   role: {
     name: 'role',
     path: (roleId) => `/people/roles?role=${roleId}`,
@@ -111,7 +111,7 @@ const keptRoles: Record<string, Kept> = {
       return r ? bare(r) : null;
     },
     restore: (tx, actor, roleId, value) => {
-      need(actor, 'roles.change');
+      mustHold(actor, 'roles.change');
       if (value === null) return drop(tx, roleId);
       checkRole(tx, actor, value as Role);
       put(tx, value as Role);
@@ -120,7 +120,7 @@ const keptRoles: Record<string, Kept> = {
 };
 
 export function viewRoles({ host }: RolesDeps, actor: Actor): RolesView {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const scope = scopeOf(host, actor);
   const people = readPeople(host.db).filter((p) => scope.people?.has(p.id) ?? true);
   return {
@@ -149,8 +149,8 @@ export function viewRoles({ host }: RolesDeps, actor: Actor): RolesView {
 
 /** What one person can see and do. */
 export function accessOf({ host }: RolesDeps, actor: Actor, personId: string): AccessView {
-  need(actor, 'people.view');
-  const p = needSight(actor, readPerson(host.db, personId));
+  mustHold(actor, 'people.view');
+  const p = mustSee(actor, readPerson(host.db, personId));
   const them: Actor = actorOf(host.db, p.id) ?? {
     personId: p.id,
     name: p.name,
@@ -189,7 +189,7 @@ export function accessOf({ host }: RolesDeps, actor: Actor, personId: string): A
 
 /** Adds a role (`id` null, usually a copy) or changes one that is not built in. */
 export function saveRole({ host }: RolesDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'roles.change');
+  mustHold(actor, 'roles.change');
   const { revision, ...r } = parse(roleSchema, input);
   return host.transact((tx) => {
     if (r.id !== null && isBuiltIn(r.id))
@@ -213,14 +213,14 @@ export function saveRole({ host }: RolesDeps, actor: Actor, input: unknown): { i
 }
 
 export function removeRole({ host }: RolesDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'roles.change');
+  mustHold(actor, 'roles.change');
   const asked = parse(idSchema, input);
   return host.transact((tx) => {
     if (isBuiltIn(asked.id)) throw new LaneError('not-allowed', 'Built-in roles cannot be deleted.');
     const before = COPIED_ROLES.one(tx.db, asked.id);
     if (!before) throw new LaneError('not-found', 'This role is not there any more.');
     if (!mayGive(actor, before)) throw new LaneError('not-allowed', 'This role holds more than you do.');
-    return removeKept(tx, actor, keptRoles, 'role', asked.id, () => drop(tx, asked.id));
+    return removeUndoable(tx, actor, undoableRoles, 'role', asked.id, () => drop(tx, asked.id));
   });
 }
 
@@ -229,7 +229,7 @@ export function removeRole({ host }: RolesDeps, actor: Actor, input: unknown): {
  * roles.
  */
 export function handOn({ host }: RolesDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'roles.change');
+  mustHold(actor, 'roles.change');
   const asked = parse(handOnSchema, input);
   return host.transact((tx) => {
     const owner = readPerson(tx.db, actor.personId);
@@ -254,6 +254,6 @@ export function handOn({ host }: RolesDeps, actor: Actor, input: unknown): { id:
 
 /** Roles: the built-in ones stand, copies can be changed, ownership is handed on. */
 export const createRoles = (deps: RolesDeps) => ({
-  kept: keptRoles,
+  undoable: undoableRoles,
   ...bind(deps, { view: viewRoles, access: accessOf, save: saveRole, remove: removeRole, handOn }),
 });

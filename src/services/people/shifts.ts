@@ -11,9 +11,9 @@ import { SHIFTS } from '../../data/duty';
 import { type Person, readPeople, readPerson } from '../../data/people';
 import { readTeams } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, mayChangeTeam, need, needSight, needTeam, sees } from '../ground/actor';
+import { type Actor, mayChangeTeam, mustHold, mustSee, mustReach, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { announce, type Kept, noteChange, recordChange, sameRevision } from '../ground/change';
+import { announce, type Undoable, noteChange, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { day, exactly, id, text, whole, timeOfDay } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -99,15 +99,15 @@ const bare = (s: Shift): Shift => ({ weekly: s.weekly, exceptions: s.exceptions 
 
 function ownerOf(actor: Actor, db: Db, ownerId: string): { name: string; teamId: string } {
   const team = readTeams(db).find((t) => t.id === ownerId);
-  const found = team ? { name: team.name, teamId: team.id } : needSight(actor, readPerson(db, ownerId));
-  needTeam(actor, found.teamId);
+  const found = team ? { name: team.name, teamId: team.id } : mustSee(actor, readPerson(db, ownerId));
+  mustReach(actor, found.teamId);
   return found;
 }
 
 const put = (tx: Tx, ownerId: string, name: string, shift: Shift | null) =>
   shift ? SHIFTS.write(tx.db, ownerId, name, bare(shift)) : SHIFTS.remove(tx.db, ownerId);
 
-const keptShifts: Record<string, Kept> = {
+const undoableShifts: Record<string, Undoable> = {
   shift: {
     name: 'shift',
     path: (ownerId) => `/people/shifts?owner=${ownerId}`,
@@ -121,10 +121,10 @@ const keptShifts: Record<string, Kept> = {
 };
 
 export function viewShifts(deps: ShiftsDeps, actor: Actor, input: unknown): ShiftsView {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const asked = parse(viewSchema, input);
   const zone = readWorkspace(deps.host.db)?.zone ?? 'UTC';
-  const now = deps.host.clocks.floor();
+  const now = deps.host.times.floor();
   const [y = 0, m = 1, d = 1] = (asked.week ?? '').split('-').map(Number);
   const day = asked.week ? new TZDate(y, m - 1, d, 12, 0, 0, zone) : new TZDate(now, zone);
   const monday = new TZDate(
@@ -188,7 +188,7 @@ export function viewShifts(deps: ShiftsDeps, actor: Actor, input: unknown): Shif
 }
 
 export function saveShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const { ownerId, revision, ...asked } = parse(shiftSchema, input);
   return host.transact((tx) => {
     const owner = ownerOf(actor, tx.db, ownerId);
@@ -202,7 +202,7 @@ export function saveShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): 
 
 /** Takes a person's or team's own shift away; a person then has the team's. */
 export function removeShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): { id: string } {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const { ownerId } = parse(dropSchema, input);
   return host.transact((tx) => {
     const owner = ownerOf(actor, tx.db, ownerId);
@@ -220,7 +220,7 @@ export function removeShifts({ host }: ShiftsDeps, actor: Actor, input: unknown)
  * calendar without addresses is.
  */
 export function importShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): ShiftImport {
-  need(actor, 'people.change');
+  mustHold(actor, 'people.change');
   const asked = parse(importSchema, input);
   return host.transact((tx) => {
     let read: { shifts: ReadonlyMap<string, Shift>; faults: readonly string[] };
@@ -280,6 +280,6 @@ export function importShifts({ host }: ShiftsDeps, actor: Actor, input: unknown)
 
 /** When people should be on duty: by person, else by team. Says what to cover; it does not plan. */
 export const createShifts = (deps: ShiftsDeps) => ({
-  kept: keptShifts,
+  undoable: undoableShifts,
   ...bind(deps, { view: viewShifts, save: saveShifts, remove: removeShifts, import: importShifts }),
 });

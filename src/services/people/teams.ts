@@ -3,14 +3,14 @@ import { LaneError } from '../../core/errors';
 import { isLevel, type Levels, SKILL_KINDS, type SkillKind } from '../../core/people/levels';
 import { readSkills, SKILL_SETS, writeSkill } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
-import { type Actor, needEverywhere } from '../ground/actor';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { recordChange, removeKept, sameRevision } from '../ground/change';
+import { recordChange, removeUndoable, sameRevision } from '../ground/change';
 import { exactly, id, oneOf, requiredText, text, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import {
   drop,
-  keptTeams,
+  undoableTeams,
   putSet,
   putSite,
   putTeam,
@@ -97,7 +97,7 @@ function free(
 }
 
 export function saveTeam(deps: TeamsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, allSpeak, ...t } = parse(teamSchema, input);
   return deps.host.transact((tx) => {
     const there = readTeams(tx.db).find((x) => x.id === t.id);
@@ -123,7 +123,7 @@ export function saveTeam(deps: TeamsDeps, actor: Actor, input: unknown): { id: s
 }
 
 export function saveSet(deps: TeamsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, ...s } = parse(setSchema, input);
   return deps.host.transact((tx) => {
     const before = s.id === null ? null : readSet(tx.db, s.id);
@@ -139,7 +139,7 @@ export function saveSet(deps: TeamsDeps, actor: Actor, input: unknown): { id: st
 }
 
 export function saveSite(deps: TeamsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, ...s } = parse(siteSchema, input);
   return deps.host.transact((tx) => {
     const before = s.id === null ? null : readSite(tx.db, s.id);
@@ -155,7 +155,7 @@ export function saveSite(deps: TeamsDeps, actor: Actor, input: unknown): { id: s
 }
 
 export function saveSkill({ host }: TeamsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const { revision, ...s } = parse(skillSchema, input);
   return host.transact((tx) => {
     const all = readSkills(tx.db);
@@ -176,10 +176,12 @@ export function saveSkill({ host }: TeamsDeps, actor: Actor, input: unknown): { 
 
 /** Removes a team, skill, set or site that nothing rests on; throws `not-now` with what does. */
 export function removeThing(deps: TeamsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   const asked = parse(removeSchema, input);
   return deps.host.transact((tx) => {
-    const removed = removeKept(tx, actor, keptTeams(deps), asked.kind, asked.id, () => drop(tx, asked.kind, asked.id));
+    const removed = removeUndoable(tx, actor, undoableTeams(deps), asked.kind, asked.id, () =>
+      drop(tx, asked.kind, asked.id),
+    );
     refresh(deps, tx);
     return removed;
   });
@@ -190,6 +192,6 @@ export function removeThing(deps: TeamsDeps, actor: Actor, input: unknown): { id
  * the right for all teams.
  */
 export const createTeams = (deps: TeamsDeps) => ({
-  kept: keptTeams(deps),
+  undoable: undoableTeams(deps),
   ...bind(deps, { view: viewTeams, saveTeam, saveSet, saveSite, saveSkill, remove: removeThing }),
 });

@@ -6,7 +6,7 @@ import { readOwnLevels, readSkills, readTeamLevels, type Skill, SKILL_SETS } fro
 import { readTeams, SITES, supervisorsOf } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, sees } from '../ground/actor';
+import { type Actor, mustHold, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
 
 export type TeamDetail = {
@@ -67,7 +67,7 @@ export const levelsOfTeam = (db: Db, teamId: string): Levels =>
 export const inTeam = (teamId: string) => (p: Person) => p.teamId === teamId || p.alsoTeamIds.includes(teamId);
 
 export function viewTeams({ host }: TeamsDeps, actor: Actor): TeamsView {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const { db } = host;
   const people = readPeople(db).filter((p) => sees(actor, p));
   const queues = readQueues(db);

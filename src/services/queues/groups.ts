@@ -10,9 +10,9 @@ import { readRoles } from '../../data/roles';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
 import { zone } from '../doors/hours';
-import { type Actor, needEverywhere } from '../ground/actor';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { whoSchema } from '../ground/whoschema';
@@ -109,8 +109,8 @@ function follow({ floor }: GroupsDeps, tx: Tx, kind: string, thingId: string): v
   else floor.refreshSettings(tx);
 }
 
-export const keptGroups = (deps: GroupsDeps): Readonly<Record<Kind, Kept>> => {
-  const kept = (kind: Kind, name: string): Kept => ({
+export const undoableGroups = (deps: GroupsDeps): Readonly<Record<Kind, Undoable>> => {
+  const kept = (kind: Kind, name: string): Undoable => ({
     name,
     read: (db, thingId) => {
       const there = STORES[kind].one(db, thingId);
@@ -118,7 +118,7 @@ export const keptGroups = (deps: GroupsDeps): Readonly<Record<Kind, Kept>> => {
     },
     path: () => (kind === 'partner' ? '/queues/partners' : '/queues/groups'),
     restore: (tx, actor, thingId, value) => {
-      needEverywhere(actor, 'queues.change');
+      mustHoldEverywhere(actor, 'queues.change');
       if (value === null) drop(tx, kind, thingId);
       else STORES[kind].restore(tx.db, thingId, value);
       follow(deps, tx, kind, thingId);
@@ -168,7 +168,7 @@ function save<T extends object>(
 }
 
 export function saveGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const { id: groupId, revision, name, ...body } = parse(groupSchema, input);
   return save(deps, actor, 'group', GROUPS, { id: groupId, revision, name }, (tx) => {
     knownHours(tx.db, body.hoursId);
@@ -187,7 +187,7 @@ export function saveGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id:
 }
 
 export function savePartner(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const { id: partnerId, revision, name, ...body } = parse(partnerSchema, input);
   return save(deps, actor, 'partner', PARTNERS, { id: partnerId, revision, name }, (tx) => ({
     ...body,
@@ -210,7 +210,7 @@ export function savePartner(deps: GroupsDeps, actor: Actor, input: unknown): { i
 
 /** Limits of one person's own, or none (null). */
 export function saveOwnLimits(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const asked = parse(ownSchema, input);
   return deps.host.transact((tx) => {
     const person = readPeople(tx.db).find((p) => p.id === asked.personId);
@@ -234,11 +234,11 @@ export function saveOwnLimits(deps: GroupsDeps, actor: Actor, input: unknown): {
 }
 
 export function removeGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const asked = parse(removeSchema, input);
   const kind = asked.kind === 'group' ? 'group' : 'partner';
   return deps.host.transact((tx) =>
-    removeKept(tx, actor, keptGroups(deps), kind, asked.id, () => {
+    removeUndoable(tx, actor, undoableGroups(deps), kind, asked.id, () => {
       drop(tx, kind, asked.id);
       follow(deps, tx, kind, asked.id);
     }),
@@ -247,6 +247,6 @@ export function removeGroup(deps: GroupsDeps, actor: Actor, input: unknown): { i
 
 /** Groups, partner desks and people's own limits: who is asked besides the duty profiles, and how much they take. */
 export const createGroups = (deps: GroupsDeps) => ({
-  kept: keptGroups(deps),
+  undoable: undoableGroups(deps),
   ...bind(deps, { view: viewGroups, saveGroup, savePartner, saveOwnLimits, remove: removeGroup }),
 });

@@ -11,7 +11,7 @@ import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need, sees } from '../ground/actor';
+import { type Actor, mustHold, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
 
 /** Use so far: contacts held now, and taken this calendar hour, day and month. */
@@ -95,9 +95,9 @@ export function usersOf(db: Db, kind: 'group' | 'partner', thingId: string): str
 }
 
 export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const { db } = host;
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   const people = readPeople(db).filter((p) => p.active && sees(actor, p));
   const seen = new Set(people.map((p) => p.id));
   const named = <T extends Named>(list: readonly T[]): Named[] =>

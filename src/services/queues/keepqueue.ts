@@ -9,8 +9,8 @@ import { GROUPS, PARTNERS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
 import { type QueueRecord, readQueue, readQueues, writeQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
-import { type Actor, needEverywhere } from '../ground/actor';
-import { announce, type Kept, noteChange } from '../ground/change';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
+import { announce, type Undoable, noteChange } from '../ground/change';
 import type { Tx } from '../ground/host';
 import type { QueuesDeps } from './queuesview';
 
@@ -104,7 +104,7 @@ export function keep(
   noteChange(tx, actor, 'queue', queue.id, before ? bare(before) : null, queue);
 }
 
-export const keptQueues = (deps: QueuesDeps): Readonly<Record<string, Kept>> => ({
+export const undoableQueues = (deps: QueuesDeps): Readonly<Record<string, Undoable>> => ({
   queue: {
     name: 'queue',
     path: (id) => `/queues?queue=${id}`,
@@ -113,7 +113,7 @@ export const keptQueues = (deps: QueuesDeps): Readonly<Record<string, Kept>> => 
       return found ? bare(found) : null;
     },
     restore: (tx, actor, id, value) => {
-      needEverywhere(actor, 'queues.change');
+      mustHoldEverywhere(actor, 'queues.change');
       if (value === null)
         throw new LaneError(
           'not-now',

@@ -5,9 +5,9 @@ import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
 import { dropOutcome, type OutcomeRecord, outcomeUses, readOutcomes, writeOutcome } from '../../data/outcomes';
 import { readQueues } from '../../data/queuesettings';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Kept, recordChange, removeKept, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -41,7 +41,7 @@ export type OutcomesDeps = { readonly host: Host };
 
 const bare = ({ revision: _r, place: _p, ...outcome }: OutcomeRecord): Outcome => outcome;
 
-const keptOutcomes: Readonly<Record<string, Kept>> = {
+const undoableOutcomes: Readonly<Record<string, Undoable>> = {
   outcome: {
     name: 'outcome code',
     path: () => '/queues/outcomes',
@@ -50,7 +50,7 @@ const keptOutcomes: Readonly<Record<string, Kept>> = {
       return found ? bare(found) : null;
     },
     restore: (tx, actor, code, value) => {
-      needEverywhere(actor, 'queues.change');
+      mustHoldEverywhere(actor, 'queues.change');
       if (value === null) remove(tx, code);
       else put(tx, value as Outcome);
     },
@@ -95,7 +95,7 @@ function remove(tx: Tx, code: string): void {
 }
 
 export function viewOutcomes({ host }: OutcomesDeps, actor: Actor): OutcomesView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const uses = outcomeUses(host.db);
   const queues = readQueues(host.db);
   return {
@@ -110,7 +110,7 @@ export function viewOutcomes({ host }: OutcomesDeps, actor: Actor): OutcomesView
 }
 
 export function saveOutcome({ host }: OutcomesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const { isNew, revision, ...outcome } = parse(outcomeSchema, input);
   return host.transact((tx) => {
     const before = readOutcomes(tx.db).find((o) => o.code === outcome.code);
@@ -132,13 +132,13 @@ export function saveOutcome({ host }: OutcomesDeps, actor: Actor, input: unknown
 
 /** Takes a code away: deleted when it was never filed, else retired, so that old contacts keep their outcome. */
 export function retireOutcome({ host }: OutcomesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const { code } = parse(retireSchema, input);
   return host.transact((tx) => {
     const before = readOutcomes(tx.db).find((o) => o.code === code);
     if (!before) throw new LaneError('not-found', 'This code is not there any more.');
     if ((outcomeUses(tx.db).get(code) ?? 0) === 0)
-      return removeKept(tx, actor, keptOutcomes, 'outcome', code, () => remove(tx, code));
+      return removeUndoable(tx, actor, undoableOutcomes, 'outcome', code, () => remove(tx, code));
     const after = { ...bare(before), retired: true };
     put(tx, after);
     recordChange(tx, actor, 'outcome', code, bare(before), after, { label: `${code} ${before.label}` });
@@ -148,6 +148,6 @@ export function retireOutcome({ host }: OutcomesDeps, actor: Actor, input: unkno
 
 /** Outcome codes and their rules. One that was used is retired rather than deleted. */
 export const createOutcomes = (deps: OutcomesDeps) => ({
-  kept: keptOutcomes,
+  undoable: undoableOutcomes,
   ...bind(deps, { view: viewOutcomes, save: saveOutcome, retire: retireOutcome }),
 });

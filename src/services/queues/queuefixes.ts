@@ -12,7 +12,7 @@ import { GROUPS, PARTNERS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
 import { readQueue, readQueues } from '../../data/queuesettings';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, needEverywhere } from '../ground/actor';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
@@ -53,7 +53,7 @@ export type QueueFixesDeps = {
 /** Changes with settings and with people; asked for by every strip, so kept for as long as neither changed. */
 function foundNow(deps: QueueFixesDeps): Finding[] {
   const kept = deps.host.remembered('queue-findings', () => ({ at: -1, found: [] as Finding[] }));
-  const now = deps.host.clocks.floor();
+  const now = deps.host.times.floor();
   if (kept.at < 0 || now - kept.at > 3_600_000) {
     kept.found = checkQueues(worldNow(deps, now));
     kept.at = now;
@@ -164,9 +164,9 @@ export const findingsOfQueues = (deps: QueueFixesDeps, actor: Actor): QueueFindi
 
 /** Mends what one press can mend; the change goes through the same door as any other, and can be undone in History. */
 export function fixQueue(deps: QueueFixesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const { id } = parse(fixSchema, input);
-  const found = checkQueues(worldNow(deps, deps.host.clocks.floor())).find((f) => f.id === id);
+  const found = checkQueues(worldNow(deps, deps.host.times.floor())).find((f) => f.id === id);
   if (!found?.fix) throw new LaneError('not-found', 'This is mended already, or cannot be mended by one press.');
   carryOut(deps, actor, found.fix);
   return { id };

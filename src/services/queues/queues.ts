@@ -4,13 +4,13 @@ import { clockCounts } from '../../core/routing/clockcounts';
 import type { QueueSettings } from '../../core/routing/queue';
 import { readQueue } from '../../data/queuesettings';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, need, needEverywhere } from '../ground/actor';
+import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { sameRevision } from '../ground/change';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { busiestHour } from '../review/busiesthour';
-import { keep, keptQueues, settingsOf } from './keepqueue';
+import { keep, undoableQueues, settingsOf } from './keepqueue';
 import { queueSchema } from './queueschema';
 import { type QueueCounts, type QueuesDeps, viewQueues } from './queuesview';
 import { whoGets } from './whogets';
@@ -19,7 +19,7 @@ const countSchema = exactly(object({ queue: queueSchema, handOver: array().optio
 export type Queues = ReturnType<typeof createQueues>;
 
 function counts({ host, floor }: QueuesDeps, queue: QueueSettings): QueueCounts {
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   const busiest = queue.id === '' ? null : busiestHour(host, queue.id);
   return {
     channels: queue.channels.map((c) => ({
@@ -34,13 +34,13 @@ function counts({ host, floor }: QueuesDeps, queue: QueueSettings): QueueCounts 
 
 /** How many could take a queue's contacts as its clock goes on, under settings not yet kept: counted, not guessed. */
 export function previewQueue(deps: QueuesDeps, actor: Actor, input: unknown): QueueCounts {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   return counts(deps, settingsOf(parse(countSchema, input).queue as { id: string | null; settings: unknown }));
 }
 
 /** Adds (`id` null) or changes a queue; counts from the next visit on. */
 export function saveQueue(deps: QueuesDeps, actor: Actor, input: unknown): { id: string } {
-  needEverywhere(actor, 'queues.change');
+  mustHoldEverywhere(actor, 'queues.change');
   const asked = parse(queueSchema, input);
   return deps.host.transact((tx) => {
     const before = asked.id === null ? undefined : readQueue(tx.db, asked.id);
@@ -57,6 +57,6 @@ export function saveQueue(deps: QueuesDeps, actor: Actor, input: unknown): { id:
 
 /** Queue pages: settings gathered and applied in one press, counted before they are. */
 export const createQueues = (deps: QueuesDeps) => ({
-  kept: keptQueues(deps),
+  undoable: undoableQueues(deps),
   ...bind(deps, { view: viewQueues, preview: previewQueue, whoGets, save: saveQueue }),
 });

@@ -10,7 +10,7 @@ import { type QueueRecord, readQueues } from '../../data/queuesettings';
 import { readSkills, type Skill } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 
 /**
@@ -46,7 +46,7 @@ export type QueuesView = {
 export type QueuesDeps = { readonly host: Host; readonly floor: LiveFloor };
 
 export function viewQueues({ floor, host }: QueuesDeps, actor: Actor): QueuesView {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const waiting = new Map<string, number>();
   for (const v of floor.router.floor.waiting.values()) waiting.set(v.queue.id, (waiting.get(v.queue.id) ?? 0) + 1);
   return {

@@ -9,7 +9,7 @@ import type { Decider } from '../../core/routing/trail';
 import { newVisit } from '../../core/routing/visit';
 import { GROUPS } from '../../data/groups';
 import { readSkills } from '../../data/skills';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { channel, exactly, needsSchema, whole } from '../ground/schemas';
 import { namesFor, scopeOf } from '../ground/scope';
 import { parse } from '../ground/validate';
@@ -92,10 +92,10 @@ function words(reason: Unable, nameOf: (id: string) => string): string {
 
 /** Who would get a made-up contact under settings not yet kept: everybody with their rank or the reason. */
 export function whoGets({ host, floor }: QueuesDeps, actor: Actor, input: unknown): WhoGets {
-  need(actor, 'settings.view');
+  mustHold(actor, 'settings.view');
   const asked = parse(whoSchema, input);
   const queue = settingsOf(asked.queue as { id: string | null; settings: unknown });
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   const at = now - asked.contact.waitedSeconds * 1000;
   const { visit, crossed } = newVisit(
     queue,

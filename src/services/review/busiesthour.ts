@@ -18,7 +18,7 @@ const HOUR = 3_600_000;
 
 /** Finds a queue's busiest hour; null when nothing has come yet. */
 export function busiestHour(host: Host, queueId: string): BusiestHour | null {
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   const zone = readWorkspace(host.db)?.zone ?? 'UTC';
   const found = busiestHourOf(host.db, queueId, now - 4 * WEEK);
   if (!found) return null;

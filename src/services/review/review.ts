@@ -12,7 +12,7 @@ import { holds } from '../../core/people/rights';
 import { type ContactLine, contactLines, type FactFilter, firstContactAt, readFacts } from '../../data/facts';
 import { readQueues } from '../../data/queuesettings';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, need } from '../ground/actor';
+import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
@@ -96,7 +96,7 @@ export type ReviewDeps = { readonly host: Host };
 function range({ host }: ReviewDeps, input: unknown) {
   const asked = parse(askSchema, input);
   const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-  const today = localDate(host.clocks.floor(), zone);
+  const today = localDate(host.times.floor(), zone);
   const to = asked.to ?? today;
   const from = asked.from ?? localDate(startOf(to, zone, -6), zone);
   const start = startOf(from, zone);
@@ -137,7 +137,7 @@ function factsFor({ host }: ReviewDeps, actor: Actor, filter: FactFilter): Facts
 const before = ({ host }: ReviewDeps, f: FactFilter): FactFilter => ({
   ...f,
   from: f.from - (f.to - f.from),
-  to: Math.min(f.to, Math.max(f.from, host.clocks.floor())) - (f.to - f.from),
+  to: Math.min(f.to, Math.max(f.from, host.times.floor())) - (f.to - f.from),
 });
 
 const figures = (now: Facts, then: Facts): Figure[] =>
@@ -173,7 +173,7 @@ const standingOf = (share: number | null, wanted: number | null): GoalStanding |
   share === null || wanted === null ? null : goalStanding(share, wanted);
 
 export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): ReviewView {
-  need(actor, 'review.view');
+  mustHold(actor, 'review.view');
   const { zone, today, from, to, filter } = range(deps, input);
   const facts = factsFor(deps, actor, filter);
   const then = factsFor(deps, actor, before(deps, filter));
@@ -242,7 +242,7 @@ export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): Revi
 
 /** The contacts that a figure, or a person's row, is made of: the first 200, and how many in all. */
 export function behindFigure(deps: ReviewDeps, actor: Actor, input: unknown): BehindView {
-  need(actor, 'review.view');
+  mustHold(actor, 'review.view');
   const { asked, filter } = range(deps, input);
   const facts = factsFor(deps, actor, filter);
   const names = namesFor(deps.host, actor);
@@ -274,7 +274,7 @@ export function behindFigure(deps: ReviewDeps, actor: Actor, input: unknown): Be
 
 /** Figures and people of the range as CSV (RFC 4180); cells that a spreadsheet would run are neutralised. */
 export function reviewCsv(deps: ReviewDeps, actor: Actor, input: unknown): { name: string; text: string } {
-  need(actor, 'review.export');
+  mustHold(actor, 'review.export');
   const { from, to, filter } = range(deps, input);
   const facts = factsFor(deps, actor, filter);
   const names = namesFor(deps.host, actor);

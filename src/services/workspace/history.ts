@@ -20,9 +20,9 @@ import { readRoles } from '../../data/roles';
 import { readSkills, SKILL_SETS } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, need, sees } from '../ground/actor';
+import { type Actor, mustHold, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { announce, type Kept, noteChange } from '../ground/change';
+import { announce, type Undoable, noteChange } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
@@ -104,9 +104,10 @@ function presses(entries: readonly HistoryEntry[]): (readonly [HistoryEntry, ...
 }
 
 /** What the functions of this file are given first. */
-export type HistoryDeps = { readonly host: Host; readonly kept: Readonly<Record<string, Kept>> };
+export type HistoryDeps = { readonly host: Host; readonly undoable: Readonly<Record<string, Undoable>> };
 
-const kindName = ({ kept }: HistoryDeps, kind: string): string => kept[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
+const kindName = ({ undoable }: HistoryDeps, kind: string): string =>
+  undoable[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
 
 /** How ids and instants that appear in values are said. */
 function namer({ host }: HistoryDeps): Sayer {
@@ -156,7 +157,7 @@ function mayRead(
 const wasUndone = (e: HistoryEntry): boolean => e.undoneBy !== null;
 
 export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): HistoryView {
-  need(actor, 'history.view');
+  mustHold(actor, 'history.view');
   const asked = parse(askSchema, input);
   const everybody = readPeople(deps.host.db);
   const people = new Map(everybody.map((p) => [p.id, p]));
@@ -213,7 +214,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
       );
       const all = e.batch ? readBatch(deps.host.db, e.batch).length : 1;
       const labels = [...new Set(press.map((one) => one.label || kindName(deps, one.kind)))];
-      const can = press.some((one) => deps.kept[one.kind] !== undefined);
+      const can = press.some((one) => deps.undoable[one.kind] !== undefined);
       return {
         id: e.id,
         realAt: e.realAt,
@@ -223,7 +224,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
         thing: labels.length === 1 ? (labels[0] ?? '') : `${labels[0]} and ${labels.length - 1} more`,
         path:
           labels.length === 1
-            ? (deps.kept[e.kind]?.path(e.thingId) ?? SEEN_ONLY[e.kind]?.path(e.thingId) ?? null)
+            ? (deps.undoable[e.kind]?.path(e.thingId) ?? SEEN_ONLY[e.kind]?.path(e.thingId) ?? null)
             : null,
         did: e.before === null ? 'added' : e.after === null ? 'removed' : 'changed',
         changes: changes.slice(0, 6),
@@ -242,7 +243,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
  * change left it any more, unless `anyway`.
  */
 export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { undone: number; skipped: number } {
-  need(actor, 'history.view');
+  mustHold(actor, 'history.view');
   const asked = parse(undoSchema, input);
   return deps.host.transact((tx) => {
     const entry = readEntry(tx.db, asked.id);
@@ -254,7 +255,7 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { 
         'not-allowed',
         'The same press changed things outside your teams, so only somebody who reaches all of them can take it back.',
       );
-    const all = press.filter((e) => deps.kept[e.kind]);
+    const all = press.filter((e) => deps.undoable[e.kind]);
     const open = all.filter((e) => !wasUndone(e));
     if (open.length === 0)
       throw new LaneError(
@@ -262,7 +263,7 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { 
         all.length === 0 ? (SEEN_ONLY[entry.kind]?.why ?? 'This cannot be undone.') : 'This was undone already.',
       );
     const moved = open.filter(
-      (e) => !sameValue(deps.kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, e.after),
+      (e) => !sameValue(deps.undoable[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, e.after),
     );
     if (moved.length > 0 && !asked.anyway) {
       const say = namer(deps);
@@ -271,7 +272,11 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { 
         `${moved[0]?.label || 'It'} was changed again since. Undoing puts back the version from before and loses the later change.`,
         moved.slice(0, 5).flatMap((e) =>
           changesOf(
-            { ...e, before: deps.kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, after: e.before },
+            {
+              ...e,
+              before: deps.undoable[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null,
+              after: e.before,
+            },
             say,
           )
             .slice(0, 6)
@@ -281,8 +286,8 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { 
     }
     const batch = open.length > 1 ? tx.ids('batch') : null;
     for (const e of open) {
-      const now = deps.kept[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null;
-      deps.kept[e.kind]?.restore(tx, actor, e.thingId, e.before);
+      const now = deps.undoable[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null;
+      deps.undoable[e.kind]?.restore(tx, actor, e.thingId, e.before);
       markUndone(tx.db, e.id, noteChange(tx, actor, e.kind, e.thingId, now, e.before, { label: e.label, batch }));
     }
     announce(tx, entry.kind, entry.thingId);

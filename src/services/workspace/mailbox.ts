@@ -1,5 +1,5 @@
 import { type OutsideMessage, readOutside } from '../../data/outside';
-import { type Actor, needEverywhere } from '../ground/actor';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 
@@ -9,7 +9,7 @@ export type { OutsideMessage };
 export type MailboxDeps = { readonly host: Host };
 
 export function viewMailbox({ host }: MailboxDeps, actor: Actor): OutsideMessage[] {
-  needEverywhere(actor, 'people.change');
+  mustHoldEverywhere(actor, 'people.change');
   return readOutside(host.db, 300);
 }
 

@@ -74,7 +74,7 @@ export async function forgotPassword(
 }
 
 function personOf({ host }: NewPasswordDeps, token: string): Person {
-  const personId = personOfPasswordLink(host.db, hashToken(token), host.clocks.real());
+  const personId = personOfPasswordLink(host.db, hashToken(token), host.times.real());
   const person = personId === null ? undefined : readPerson(host.db, personId);
   if (!person?.active)
     throw new LaneError('closed', 'This link has run out or was used already. Ask for another on the sign-in page.');

@@ -1,4 +1,4 @@
-import { randomBytes, scrypt, scryptSync, timingSafeEqual } from 'node:crypto';
+import { randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { object, string } from 'yup';
 import { LaneError } from '../../core/errors';
@@ -33,12 +33,7 @@ const derive = (password: string, salt: Buffer) =>
     scrypt(password, salt, 32, COST, (error, key) => (error ? reject(error) : resolve(key))),
   );
 
-/** A password as it is stored. */
-export function hashPassword(password: string): string {
-  const salt = randomBytes(16);
-  return format(salt, scryptSync(password, salt, 32, COST));
-}
-/** The same without holding up the thread that routes contacts. */
+/** A password as it is stored; derived without holding up the thread that routes contacts. */
 export async function hashedPassword(password: string): Promise<string> {
   const salt = randomBytes(16);
   return format(salt, await derive(password, salt));
@@ -96,7 +91,7 @@ export function createSignIn(host: Host) {
     },
     /** Who a session token belongs to, or null. */
     actor(token: string | undefined): Actor | null {
-      const personId = token ? sessionPerson(host.db, hashToken(token), host.clocks.real()) : null;
+      const personId = token ? sessionPerson(host.db, hashToken(token), host.times.real()) : null;
       return personId ? actorOf(host.db, personId) : null;
     },
     signOut: (token: string): void => host.transact((tx) => endSession(tx.db, hashToken(token))),

@@ -1,7 +1,7 @@
 import { readPeople } from '../../data/people';
 import { readOwnLevels, readSkills } from '../../data/skills';
 import type { Bots } from '../bots/bots';
-import { type Actor, need, sees } from '../ground/actor';
+import { type Actor, mustHold, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { todayOf } from '../people/peoplebook';
@@ -40,7 +40,7 @@ export type ToFixDeps = {
 function ending({ host }: ToFixDeps, actor: Actor): Finding[] {
   const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
   const own = readOwnLevels(host.db);
-  const now = host.clocks.floor();
+  const now = host.times.floor();
   return readPeople(host.db)
     .filter((p) => p.active && sees(actor, p))
     .flatMap((p) => {
@@ -80,7 +80,7 @@ const ofBots = ({ bots }: ToFixDeps, actor: Actor): Finding[] =>
       }));
 
 export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
-  need(actor, 'people.view');
+  mustHold(actor, 'people.view');
   const stops = deps.readiness.notReady(actor).flatMap((p) =>
     p.stops.map((c): Finding => ({
       id: `ready|${p.personId}|${c.id}`,

@@ -12,5 +12,5 @@ export default async function Page() {
   const actor = await signedIn();
   if (!holds(actor, 'desk.work')) return <Forbidden what="the Desk" />;
   const s = services();
-  return <DeskPage initial={s.desk.view(actor, s.host.clocks.floor() - SINCE_MS)} zone={workspaceZone()} />;
+  return <DeskPage initial={s.desk.view(actor, s.host.times.floor() - SINCE_MS)} zone={workspaceZone()} />;
 }

@@ -15,7 +15,7 @@ import {
   subjectThing,
 } from '@/core/bots/conditions';
 import { FIGURES } from '@/core/bots/model';
-import type { Value as Kept } from '@/core/bots/value';
+import type { Value as Compared } from '@/core/bots/value';
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import { Button } from '../../kit/button';
@@ -34,7 +34,7 @@ const BY_TYPE: Readonly<Record<Type, readonly Operator[]>> = {
   number: ['is', 'is-not', 'more', 'at-least', 'less', 'at-most', 'is-set', 'is-not-set'],
   text: OPERATORS,
 };
-const first = (type: Type): Kept => (type === 'yes-no' ? true : type === 'number' ? 0 : '');
+const first = (type: Type): Compared => (type === 'yes-no' ? true : type === 'number' ? 0 : '');
 
 export function useThingNames(): (id: string) => string {
   const { view } = useAround();
@@ -190,9 +190,9 @@ function Compared({
   label: string;
   subject: string;
   type: Type;
-  value: Kept;
+  value: Compared;
   languages: readonly string[];
-  onChange: (value: Kept) => void;
+  onChange: (value: Compared) => void;
 }) {
   if (type === 'yes-no')
     return (

@@ -23,7 +23,7 @@ import { touchPartner, touchPerson } from './touched';
  * out. The same floor and events always give the same acts. Instants never go back, and the driver delivers timers no
  * later than anything else of the same instant. Throws RangeError for a queue that is not known.
  */
-export function step(router: Router, now: number, event: RouterEvent): Act[] {
+export function advance(router: Router, now: number, event: RouterEvent): Act[] {
   const { touched } = router;
   router.acts = [];
   touched.visits.clear();

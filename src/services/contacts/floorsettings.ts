@@ -32,7 +32,7 @@ const NOTHING = {
 };
 
 export function personFacts(host: Host, person: Person, own: ReadonlyMap<string, OwnLevel>): PersonFacts {
-  const at = host.clocks.floor();
+  const at = host.times.floor();
   const profile = dutyProfileOf(host, profileIdAt(person, at));
   const limits = host
     .remembered('person-limits', (db) => new Map(PERSON_LIMITS.all(db).map((l) => [l.id, l.limits])))

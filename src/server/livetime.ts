@@ -1,9 +1,16 @@
-import { lastFloorInstant, floorNow, readClock, realUntil, writeClock, type FloorClock } from '../data/clock';
+import {
+  lastFloorInstant,
+  floorNow,
+  readFloorTime,
+  realUntil,
+  writeFloorTime,
+  type FloorTime,
+} from '../data/floortime';
 import type { Db } from '../data/database';
-import type { Clocks } from '../services/ground/host';
+import type { Times } from '../services/ground/host';
 
 /** The clocks of a running server. */
-export type LiveClock = Clocks & {
+export type LiveTime = Times & {
   /** How fast the floor's clock runs. */
   readonly rate: () => number;
   /** Real ms until the floor's clock shows an instant. */
@@ -15,12 +22,12 @@ export type LiveClock = Clocks & {
  * The live clocks. `waitsWhileStopped` is for a simulated day, which goes on where it stood when the server stopped;
  * a real floor's clock runs on.
  */
-export function startClock(db: Db, options: { waitsWhileStopped: boolean }): LiveClock {
+export function startTime(db: Db, options: { waitsWhileStopped: boolean }): LiveTime {
   const real = () => Date.now();
-  let clock: FloorClock = readClock(db) ?? { realAt: real(), floorAt: real(), rate: 1 };
+  let clock: FloorTime = readFloorTime(db) ?? { realAt: real(), floorAt: real(), rate: 1 };
   if (options.waitsWhileStopped)
     clock = { ...clock, realAt: real(), floorAt: Math.max(clock.floorAt, lastFloorInstant(db) ?? 0) };
-  writeClock(db, clock);
+  writeFloorTime(db, clock);
   return {
     real,
     floor: () => floorNow(clock, real()),
@@ -28,7 +35,7 @@ export function startClock(db: Db, options: { waitsWhileStopped: boolean }): Liv
     untilFloor: (floorAt) => realUntil(clock, floorAt, real()),
     jumpTo: (floorAt) => {
       clock = { ...clock, realAt: real(), floorAt: Math.max(floorAt, floorNow(clock, real())) };
-      writeClock(db, clock);
+      writeFloorTime(db, clock);
     },
   };
 }

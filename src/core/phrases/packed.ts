@@ -2,7 +2,7 @@ import type { Phrasebook } from './book';
 import type { Learnt } from './model';
 
 /** What was learnt, as text that can be kept: numbers as little-endian 32-bit floats in base64. */
-type Kept = {
+type Packed = {
   readonly book: Phrasebook;
   readonly features: readonly string[];
   readonly stems: readonly string[];
@@ -32,11 +32,11 @@ export const keepLearnt = (l: Learnt): string =>
     bias: packed(l.linear.bias),
     classes: l.linear.classes,
     calibration: l.calibration,
-  } satisfies Kept);
+  } satisfies Packed);
 
 /** Reads back what `keepLearnt` wrote. */
 export function learntFrom(text: string): Learnt {
-  const k = JSON.parse(text) as Kept;
+  const k = JSON.parse(text) as Packed;
   return {
     book: k.book,
     features: new Map(k.features.map((name, i) => [name, i])),
