@@ -12,7 +12,6 @@ import {
   toScene,
 } from '../../../tests/helpers/scripts';
 import { type Condition, conditionFrom, conditionSentence, holds, rowsFrom } from './conditions';
-import { type Connector, replyOf, replyOfTable, requestOf, valueAt } from './connectors';
 import { differences } from './difference';
 import {
   addScene,
@@ -27,14 +26,9 @@ import {
   removeSteps,
   usersOf,
 } from './edit';
-import { botFile, type BotFile, settled } from './file';
 import { sentencesOf, withSentence } from './linesentences';
-import { mapOf, mapSvg } from './map';
 import { allSteps, type Step, VERBS } from './model';
 import { type Clip, pasted, questionsOf, referencesOf } from './references';
-import { scriptFrom } from './upgrade';
-import { filled, placesIn, templateValue } from './value';
-import { missingIn, readWordingCsv, withChanges, wordingCsv, wordingRows } from './wordingfile';
 
 let n = 0;
 const newId = () => `new${++n}`;
@@ -208,27 +202,6 @@ describe('conditions', () => {
   });
 });
 
-describe('values in wording', () => {
-  it.each([
-    ['{n as digits}', '2 0 4 8'],
-    ['{d as date}', 'Thursday 24 December'],
-    ['{m as money}', '€12.50'],
-    ['{t as time}', '16:30'],
-    ['{yes}', 'yes'],
-    ['{gone}!', '!'],
-    ['a {gone} b', 'a b'],
-  ])('%s', (text, said) =>
-    expect(
-      filled(text, { n: '2048', d: '2026-12-24', m: 12.5, t: '16:30', yes: true }, 'en', true).replace(',', ''),
-    ).toBe(said),
-  );
-  it('a template of one place keeps its type', () => {
-    expect(templateValue('{n}', { n: 7 })).toBe(7);
-    expect(templateValue('{n} of {n}', { n: 7 })).toBe('7 of 7');
-  });
-  it('places are found, each once', () => expect(placesIn('{a} {b as date} {a}')).toEqual(['a', 'b']));
-});
-
 describe('differences', () => {
   it('read as sentences, with the line', () => {
     const before = scriptOf([
@@ -258,243 +231,5 @@ describe('differences', () => {
       '1.3 needs Spanish 3 instead of nothing.',
       '1.4 Say is gone: “gone soon”.',
     ]);
-  });
-});
-
-describe('wording as CSV', () => {
-  const script = {
-    ...scriptOf([
-      {
-        id: 'a',
-        verb: 'say',
-        wording: { text: { en: 'Hello, "you"', es: 'Hola' }, on: { sms: { en: 'Hi' } } },
-        mayInterrupt: true,
-        link: null,
-      } satisfies Step,
-      choose('q', [choice('red', '1')], { again: { text: { en: 'Again?' } } }),
-      end('e', '=1+1'),
-    ]),
-    languages: ['en', 'es'],
-  };
-  it('goes out and comes in as the same thing', () => {
-    for (const language of script.languages)
-      expect(readWordingCsv(script, language, wordingCsv(script, language))).toEqual({ changes: [], faults: [] });
-  });
-  it('what is missing is counted, and taken in from a file', () => {
-    expect(missingIn(script, 'es')).toBe(4);
-    const text = wordingCsv(script, 'es').replace('Again?,', 'Again?,¿Otra vez?');
-    const { changes, faults } = readWordingCsv(script, 'es', text);
-    expect(faults).toEqual([]);
-    expect(changes.map((c) => [c.place, c.part, c.to])).toEqual([['1.2', 'wording when not understood', '¿Otra vez?']]);
-    expect(missingIn(withChanges(script, 'es', changes), 'es')).toBe(3);
-  });
-  it.each([
-    ['nonsense', 1],
-    ['id,text\r\nnowhere|wording|,x', 2],
-    ['id,text\r\na|wording|,x\r\na|wording|,y', 3],
-    ['', 1],
-  ])('a broken file names the row: %j', (text, row) =>
-    expect(readWordingCsv(script, 'es', text).faults[0]?.row).toBe(row),
-  );
-  it('every sentence stands in it once', () => {
-    const rows = wordingRows(script).map((r) => r.id);
-    expect(new Set(rows).size).toBe(rows.length);
-    expect(rows).toContain('a|wording|sms');
-  });
-});
-
-describe('a bot as a file', () => {
-  const script = scriptOf([over('h', 'queue_1', { needs: [{ skillId: 'skill_1', atLeast: 2 }] })]);
-  it('carries names, by which references are found again in another workspace', () => {
-    const file = JSON.parse(
-      botFile(
-        { name: 'Front', script, shared: [], tests: [] },
-        (key) => ({ 'queue queue_1': 'Repairs', 'skill skill_1': 'Bowed' })[key],
-      ),
-    ) as BotFile;
-    expect(file.names).toEqual({ 'queue queue_1': 'Repairs', 'skill skill_1': 'Bowed' });
-    const here = settled(
-      file,
-      new Map([
-        ['queue other', 'repairs'],
-        ['skill skill_1', 'Something else here'],
-      ]),
-    );
-    expect(here.script.scenes[0]?.steps[0]).toMatchObject({
-      target: { queueId: 'other' },
-      needs: [{ skillId: 'skill_1' }],
-    });
-    expect(settled(file, new Map()).script.scenes).toEqual(script.scenes);
-  });
-  it('a script kept by an earlier step of the product reads as before', () => {
-    const old = {
-      shownName: 'B',
-      languages: ['en'],
-      fallbackQueueId: 'q',
-      scenes: [
-        {
-          id: 's',
-          name: 'S',
-          steps: [
-            { id: 'a', verb: 'say', wording: { en: 'Hi' } },
-            {
-              id: 'l',
-              verb: 'listen',
-              wording: { en: 'Name?' },
-              hears: { kind: 'text' },
-              remember: 'name',
-              tries: 2,
-              again: {},
-              otherwise: { to: 'next' },
-            },
-            { id: 'h', verb: 'hand-over', queueId: 'q', needs: [], priority: 1, wording: {} },
-          ],
-        },
-      ],
-    };
-    expect(scriptFrom(old).scenes[0]?.steps).toMatchObject([
-      { wording: { text: { en: 'Hi' } }, mayInterrupt: true },
-      { hears: { kind: 'value', asked: { type: 'text' } }, into: { name: 'name', scope: 'conversation' } },
-      { target: { to: 'queue', queueId: 'q' }, fields: ['name'] },
-    ]);
-    const now = scriptFrom(old);
-    expect(scriptFrom(JSON.parse(JSON.stringify(now)))).toEqual(now);
-  });
-});
-
-describe('the map', () => {
-  const script = scriptOf(
-    [
-      say('a', 'Hello & <you>'),
-      choose('q', [choice('x', '1', toScene('s2')), choice('y', '2', toLine('a'))]),
-      over('h', 'repairs'),
-    ],
-    [end('e', 'Bye')],
-  );
-  it('has each line within its scene, lines below one another, and an arrow a way', () => {
-    const map = mapOf(script);
-    for (const scene of script.scenes) {
-      const region = map.regions.find((r) => r.id === scene.id);
-      for (const step of scene.steps) {
-        const l = map.lines.find((x) => x.id === step.id);
-        expect(l && region && l.x > region.x && l.y > region.y && l.y < region.y + region.height).toBe(true);
-      }
-    }
-    expect(map.arrows.map((a) => a.id).sort()).toEqual(['a>next', 'e>end', 'h>person', 'q>otherwise', 'q>x', 'q>y']);
-    expect(mapOf(script)).toEqual(map);
-  });
-  it('regions do not lie on one another', () => {
-    const { regions } = mapOf(
-      scriptOf(
-        ...Array.from({ length: 9 }, (_, i) => [
-          choose(`q${i}`, [
-            choice(`x${i}`, '1', toScene(`s${((i * 3) % 9) + 1}`)),
-            choice(`y${i}`, '2', toScene(`s${((i * 5 + 1) % 9) + 1}`)),
-          ]),
-        ]),
-      ),
-    );
-    for (const a of regions)
-      for (const b of regions)
-        if (a !== b)
-          expect(a.x + a.width <= b.x || b.x + b.width <= a.x || a.y + a.height <= b.y || b.y + b.height <= a.y).toBe(
-            true,
-          );
-  });
-  it('ways alongside one another do not lie on one another', () => {
-    const { arrows } = mapOf(
-      scriptOf(
-        [
-          choose(
-            'q',
-            Array.from({ length: 6 }, (_, i) => choice(`x${i}`, `${i}`, toScene('s2'))),
-          ),
-          say('n', 'Next'),
-        ],
-        [end('e', 'Bye')],
-      ),
-    );
-    const tips = arrows
-      .filter((a) => a.to === 'e')
-      .map((a) => a.points.at(-1)?.y ?? 0)
-      .sort((a, b) => a - b);
-    expect(tips).toHaveLength(6);
-    for (const [i, y] of tips.entries()) if (i > 0) expect(y - (tips[i - 1] ?? 0)).toBeGreaterThan(3);
-    expect((tips[5] ?? 0) - (tips[0] ?? 0)).toBeLessThan(34);
-  });
-  it('is a drawing by itself, with wording that cannot break it', () => {
-    const svg = mapSvg(script, () => 'Repairs');
-    expect(svg).toMatch(/^<svg xmlns="http:\/\/www\.w3\.org\/2000\/svg"/);
-    expect(svg).toContain('Hello &amp; &lt;you&gt;');
-    expect(svg).toContain('Repairs');
-  });
-});
-
-describe('connectors', () => {
-  const get: Connector = {
-    id: 'c',
-    name: 'Hire',
-    does: 'look-up',
-    host: '',
-    method: 'GET',
-    path: '/hires/{number}',
-    inputs: ['number', 'more'],
-    outputs: [
-      { name: 'day', from: 'hire.delivery.day' },
-      { name: 'first', from: 'items.0' },
-    ],
-    timeoutSeconds: 4,
-  };
-  const post: Connector = { ...get, does: 'do', method: 'POST', path: '/repairs' };
-  it('inputs go into the path, the query or the body, escaped', () => {
-    expect(requestOf(get, { number: 'a/../b?x', more: 'é&', other: 'no' }, 'k')).toMatchObject({
-      path: '/hires/a%2F..%2Fb%3Fx?more=%C3%A9%26',
-      body: null,
-      key: null,
-    });
-    expect(requestOf(post, { number: 'BH', more: '' }, 'k-1')).toMatchObject({
-      path: '/repairs',
-      body: '{"number":"BH"}',
-      key: 'k-1',
-    });
-  });
-  it.each([
-    [
-      { status: 200, body: { hire: { delivery: { day: '2026-12-01' } }, items: [3] } },
-      'found',
-      { day: '2026-12-01', first: 3 },
-    ],
-    [{ status: 404, body: null }, 'not-found', {}],
-    [{ status: 500, body: null }, 'failed', {}],
-    [{ status: 403, body: null }, 'failed', {}],
-    [{ fault: 'no answer came in time' }, 'failed', {}],
-  ])('a look-up answered %j is %s', (answer, outcome, outputs) =>
-    expect(replyOf(get, answer)).toEqual({ to: 'look-up', outcome, outputs }),
-  );
-  it.each([
-    [{ status: 201, body: null }, 'done'],
-    [{ status: 409, body: null }, 'refused'],
-    [{ status: 404, body: null }, 'refused'],
-    [{ status: 429, body: null }, 'unsure'],
-    [{ status: 503, body: null }, 'unsure'],
-    [{ fault: 'x' }, 'unsure'],
-  ])('a change answered %j is %s', (answer, outcome) => expect(replyOf(post, answer)).toMatchObject({ outcome }));
-  it('only plain values are taken, and nothing of the machinery', () => {
-    expect(valueAt({ a: { b: [] } }, 'a.b')).toBeUndefined();
-    expect(valueAt({}, '__proto__.toString')).toBeUndefined();
-    expect(valueAt({ a: 'x'.repeat(900) }, 'a')).toHaveLength(500);
-  });
-  it('a table is found by its first column, or the column named like the input', () => {
-    const table = {
-      columns: ['Site', 'Hours'],
-      rows: [
-        ['Dublin', '8 to 20'],
-        ['Lisbon', '9 to 17'],
-      ],
-    };
-    expect(replyOfTable(table, { x: 'lisbon ' })).toMatchObject({ outcome: 'found', outputs: { Hours: '9 to 17' } });
-    expect(replyOfTable(table, { hours: '8 to 20' })).toMatchObject({ outputs: { Site: 'Dublin' } });
-    expect(replyOfTable(table, { x: 'Paris' })).toMatchObject({ outcome: 'not-found' });
-    expect(replyOfTable(table, {})).toMatchObject({ outcome: 'not-found' });
   });
 });

@@ -1,0 +1,150 @@
+import { describe, expect, it } from 'vitest';
+import { en, end, lookUp, NEXT, scriptOf, talk, toLine } from '../../../tests/helpers/scripts';
+
+const overOf = (t: ReturnType<typeof talk>) => t.find('hand-over')[0];
+
+describe('asking outside', () => {
+  const script = scriptOf([
+    { id: 'r', verb: 'remember', into: { name: 'number', scope: 'conversation' }, value: '7' },
+    lookUp('l', { tries: 2, notFound: toLine('n'), failed: toLine('f') }),
+    end('y', 'It is {colour}'),
+    end('n', 'not there'),
+    end('f', 'failed'),
+  ]);
+  it('the request carries the inputs; found takes its outputs', () => {
+    const t = talk(script);
+    expect(t.start()).toEqual([]);
+    expect(t.state()).toMatchObject({
+      status: 'asking',
+      asked: { ask: 'look-up', inputs: { number: '7' }, attempt: 1, slowAfterSeconds: 1, number: 1 },
+    });
+    expect(t.put({ type: 'slow', number: 1 })).toEqual(['One moment.']);
+    expect(t.text('are you there?')).toEqual([]);
+    expect(
+      t.put({
+        type: 'reply',
+        number: 1,
+        reply: { to: 'look-up', outcome: 'found', outputs: { colour: 'red', more: 'x' } },
+      }),
+    ).toEqual(['It is red']);
+    expect(t.state().values).not.toHaveProperty('more');
+  });
+  it('failing is tried again as often as set; an answer to an earlier request is none', () => {
+    const t = talk(script);
+    t.start();
+    t.put({ type: 'reply', number: 1, reply: { to: 'look-up', outcome: 'failed', outputs: {} } });
+    expect(t.state().asked).toMatchObject({ number: 2, attempt: 2 });
+    t.put({ type: 'reply', number: 1, reply: { to: 'look-up', outcome: 'found', outputs: { colour: 'late' } } });
+    expect(t.state().asked).toMatchObject({ number: 2 });
+    expect(t.put({ type: 'reply', number: 2, reply: { to: 'look-up', outcome: 'failed', outputs: {} } })).toEqual([
+      'failed',
+    ]);
+  });
+  it('not found is no failure, and is not tried again', () => {
+    expect(talk(script, { answers: () => ({ to: 'look-up', outcome: 'not-found', outputs: {} }) }).start()).toEqual([
+      'not there',
+    ]);
+  });
+  it.each([
+    ['done', 'ok 5'],
+    ['refused', 'no'],
+    ['unsure', 'maybe'],
+  ] as const)('Do: %s', (outcome, answer) => {
+    const t = talk(
+      scriptOf([
+        {
+          id: 'd',
+          verb: 'do',
+          connectorId: 'c',
+          inputs: [],
+          outputs: [{ name: 'ref', into: { name: 'ref', scope: 'conversation' } }],
+          slowAfterSeconds: 1,
+          slow: en(''),
+          done: NEXT,
+          refused: toLine('n'),
+          unsure: toLine('u'),
+        },
+        end('y', 'ok {ref}'),
+        end('n', 'no'),
+        end('u', 'maybe'),
+      ]),
+      { answers: () => ({ to: 'do', outcome, outputs: { ref: 5 } }) },
+    );
+    expect(t.start()).toEqual([answer]);
+    // Asked once, whatever came of it.
+    expect(t.find('request')).toHaveLength(1);
+  });
+  it('an answer to something else is a fault, not a crash', () => {
+    const t = talk(script, { answers: () => ({ to: 'facts', facts: {} }) });
+    t.start();
+    expect(overOf(t)?.because).toMatch(/something else/);
+  });
+});
+
+describe('messages, texts and articles', () => {
+  it('Text them: now or after, in the language, without tags', () => {
+    const t = talk(
+      scriptOf([{ id: 't', verb: 'text-them', when: 'after', to: null, wording: en('Ref {ref}') }, end('e')]),
+    );
+    t.start();
+    expect(t.find('text')).toEqual([{ type: 'text', lineId: 't', when: 'after', to: null, text: 'Ref' }]);
+  });
+  it('Take a message: keeps the words; twice silent goes on', () => {
+    const script = scriptOf([
+      { id: 'm', verb: 'take-message', wording: en('After the tone'), queueId: 'q' },
+      end('e', 'Thanks'),
+    ]);
+    const t = talk(script, { channel: 'voice' });
+    t.start();
+    expect(t.text('Call me')).toEqual(['Thanks']);
+    expect(t.find('message')).toEqual([{ type: 'message', lineId: 'm', queueId: 'q', text: 'Call me' }]);
+    const quiet = talk(script, { channel: 'voice' });
+    quiet.start();
+    expect(quiet.silence()).toEqual(['After the tone']);
+    expect(quiet.silence()).toEqual(['Thanks']);
+    expect(quiet.find('message')).toEqual([]);
+  });
+  const articles = scriptOf([
+    {
+      id: 'a',
+      verb: 'articles',
+      wording: en('Ask me'),
+      tries: 2,
+      silenceSeconds: 5,
+      done: toLine('d'),
+      nothing: toLine('n'),
+    },
+    end('x'),
+    end('d', 'bye'),
+    end('n', 'a person then'),
+  ]);
+  const long = {
+    id: 'a1',
+    title: 'Hours',
+    text: `${'We open early every day of the week, as people like it. '.repeat(8)}That is all.`,
+  };
+  it('quotes the title; in writing whole, then asks for more', () => {
+    const t = talk(articles, { answers: () => ({ to: 'article', article: long }) });
+    t.start();
+    const said = t.text('when do you open');
+    expect(said[0]).toMatch(/^Hours\nWe open early/);
+    expect(said[1]).toMatch(/anything else/i);
+    expect(t.text('no thanks')).toEqual(['bye']);
+  });
+  it('in parts by voice: go on, repeat, that is all', () => {
+    const t = talk(articles, { channel: 'voice', answers: () => ({ to: 'article', article: long }) });
+    t.start();
+    const first = t.text('when do you open')[0] ?? '';
+    expect(first.length).toBeLessThan(400);
+    const second = t.text('go on')[0] ?? '';
+    expect(second).not.toContain('Hours.');
+    expect(t.text('again')[0]).toBe(second);
+    expect(t.keys('3')).toEqual(['bye']);
+  });
+  it('says when nothing fits, asks once more, then goes its way', () => {
+    const t = talk(articles, { answers: () => ({ to: 'article', article: null }) });
+    t.start();
+    expect(t.text('quantum')).toEqual(['I found nothing about that.', 'Ask me']);
+    expect(t.text('quantum')).toEqual(['I found nothing about that.', 'a person then']);
+  });
+});
