@@ -79,6 +79,23 @@ export const installPackages = ({ quiet = false } = {}) =>
     await npm(['ci'], quiet);
   });
 
+/**
+ * The same in two halves, so that what needs no database can go on while SQLite is compiled: resolves once packages are
+ * there, with a promise for the rest.
+ */
+export async function installInHalves() {
+  const stamp = 'node_modules/.lane-installed';
+  const now = digest(LOCK);
+  if (!packagesMissing() && existsSync(stamp) && readFileSync(stamp, 'utf8') === now)
+    return { compiled: Promise.resolve() };
+  say('Installing packages…');
+  await npm(['ci', '--ignore-scripts'], true);
+  const compiled = npm(['rebuild'], true).then(() => writeFileSync(stamp, now));
+  // Whoever waits for it hears of a failure; until then it is not unheard.
+  compiled.catch(() => undefined);
+  return { compiled };
+}
+
 const SOURCES = [
   'src',
   'demo',
