@@ -15,7 +15,7 @@ const cue: fc.Arbitrary<Cue> = fc.oneof(
   fc.constantFrom('sh', 'gone').map((sharedId): Cue => ({ to: 'shared', sharedId })),
 );
 const maybe = fc.option(cue);
-const name = fc.constantFrom('x', 'y', 'hire number', 'constructor');
+const name = fc.constantFrom('x', 'y', 'hire number', 'constructor', '__proto__');
 const into: fc.Arbitrary<Into> = fc.record({ name, scope: fc.constantFrom('scene', 'conversation') });
 const wording = fc
   .constantFrom(
@@ -99,7 +99,18 @@ const PARTS: Readonly<Record<Verb, Readonly<Record<string, fc.Arbitrary<unknown>
     unsure: maybe,
   },
   count: { queue: fc.constant({ by: 'value', name: 'x' }), figure: fc.constantFrom(...FIGURES), into },
-  remember: { into, value: fc.constantFrom('', '{x}', 'a {y}', '{constructor}') },
+  remember: {
+    into,
+    value: fc.constantFrom(
+      '',
+      '{x}',
+      'a {y}',
+      '{constructor}',
+      '{__proto__}',
+      '<b>{x}</b>',
+      '<__proto__ a="1">x</__proto__>',
+    ),
+  },
   identify: { by: fc.option(name), known: cue, unknown: cue },
   hours: { hoursId: fc.constantFrom(null, 'h'), open: cue, closed: cue },
   'text-them': { when: fc.constantFrom('now', 'after'), to: fc.option(name), wording },

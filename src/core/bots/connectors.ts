@@ -36,7 +36,8 @@ export function requestOf(connector: Connector, inputs: Values, key: string): Ou
   const used = new Set<string>();
   const path = connector.path.replace(/\{([^{}]+)\}/g, (_, name: string) => {
     used.add(name);
-    return encodeURIComponent(String(inputs[name] ?? ''));
+    // Half a sign, as a customer may send, would be refused.
+    return encodeURIComponent(String(inputs[name] ?? '').toWellFormed());
   });
   const rest = Object.fromEntries(
     connector.inputs

@@ -9,6 +9,7 @@ import { read } from './reading';
 import { request } from './requests';
 import { remember, type Lead, type Run } from './run';
 import { listen, repeat, say, speak, wait, words } from './saying';
+import { orElse, plainSpeech, together } from '../messages/ssml';
 import { notUnderstood, stillThere, whichOfTwo } from './sentences';
 import { finish, follow } from './ways';
 
@@ -25,7 +26,7 @@ export function quiet(run: Run): Lead {
     return 'stop';
   }
   run.state = { ...run.state, silences: 1 };
-  say(run, run.state.lineId, words(run, rule.wording) || stillThere(run.state.language));
+  say(run, run.state.lineId, orElse(words(run, rule.wording), stillThere(run.state.language)));
   run.acts.push({ type: 'wait', seconds: rule.closeSeconds });
   return 'stop';
 }
@@ -60,7 +61,7 @@ export function chosen(run: Run, place: Place, step: Listen, choices: readonly C
     );
     run.state = { ...run.state, doubt: [first.choice.id, second.choice.id] };
     const options = [first, second].map((m, i) => ({ ...m.choice, key: String(i + 1) }));
-    speak(run, step, whichOfTwo(run.state.language, a ?? '', b ?? ''), options);
+    speak(run, step, plainSpeech(whichOfTwo(run.state.language, a ?? '', b ?? '')), options);
     return listen(run, step);
   }
   return choose(run, place, step, first.choice, said, {
@@ -156,14 +157,10 @@ function again(run: Run, place: Place, step: Listen, silent: boolean): Lead {
     run.state = { ...run.state, tries: 0 };
     return follow(run, place, 'otherwise', step.otherwise);
   }
-  const own = (silent ? words(run, step.silent) : '') || words(run, step.again);
-  speak(
-    run,
-    step,
-    own ||
-      `${silent && step.hears.kind === 'value' ? stillThere(run.state.language) : notUnderstood(run.state.language)} ` +
-        `${words(run, step.wording)}`,
-  );
+  const own = [...(silent ? [words(run, step.silent)] : []), words(run, step.again)].find((speech) => speech.text);
+  const sorry =
+    silent && step.hears.kind === 'value' ? stillThere(run.state.language) : notUnderstood(run.state.language);
+  speak(run, step, own ?? together(`${sorry} `, words(run, step.wording)));
   return listen(run, step);
 }
 

@@ -32,6 +32,13 @@ export function runBot(program: Program, world: BotWorld, before: BotState, inpu
   return run;
 }
 
+/** Gives the contact to people, as any fault does: for what breaks around a script. */
+export function breakOff(program: Program, world: BotWorld, before: BotState, because: string): Outcome {
+  const run: Run = { program, world, state: before, acts: [] };
+  fault(run, because);
+  return run;
+}
+
 /** Runs on for as long as `answer` answers requests at once; null leaves the conversation asking. */
 export function converse(
   program: Program,

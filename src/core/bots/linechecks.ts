@@ -1,6 +1,6 @@
 import { languageName, localised, missingLanguages } from '../localised';
 import { smsSegments } from '../messages/segments';
-import { speechSeconds, ssmlFault } from '../messages/ssml';
+import { speechSeconds, ssmlFault, wordingSpeech } from '../messages/ssml';
 import { rowsFrom, subjectName, subjectThing } from './conditions';
 import { withoutImage } from './edit';
 import { advice, type CheckWorld, type Found, put, stops } from './faults';
@@ -86,11 +86,11 @@ export function wordingFaults(step: Step, script: BotScript, world: CheckWorld):
       const sms = wordingOn(wording, 'sms')[language] ?? '';
       const fault = ssmlFault(voice);
       if (fault) found.push(advice('tags', `${part} in ${languageName(language)}: ${fault}`));
-      if (world.channels.includes('voice') && step.verb !== 'text-them' && speechSeconds(voice) > 20)
+      if (world.channels.includes('voice') && step.verb !== 'text-them' && speechSeconds(wordingSpeech(voice)) > 20)
         found.push(
           advice(
             'long-speech',
-            `takes ${Math.round(speechSeconds(voice))} s to say in ${languageName(language)}; over 20 s nobody remembers how it began.`,
+            `takes ${Math.round(speechSeconds(wordingSpeech(voice)))} s to say in ${languageName(language)}; over 20 s nobody remembers how it began.`,
           ),
         );
       if ((world.channels.includes('sms') || step.verb === 'text-them') && smsSegments(sms).segments > 3)

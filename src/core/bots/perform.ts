@@ -1,6 +1,6 @@
 import { isText } from '../channels';
 import { localised } from '../localised';
-import { withoutTags } from '../messages/ssml';
+import { withoutTags, wordingSpeech } from '../messages/ssml';
 import { subjectsOf } from './conditions';
 import { valuesAt } from './conversation';
 import { branch, handOver, ownFacts } from './deciding';
@@ -51,14 +51,14 @@ export function perform(run: Run, place: Place): Lead {
         source: step.source,
         inputs: given(run, step.inputs),
         attempt: 1,
-        slowAfterSeconds: words(run, step.slow) ? step.slowAfterSeconds : null,
+        slowAfterSeconds: words(run, step.slow).text ? step.slowAfterSeconds : null,
       });
     case 'do':
       return request(run, {
         ask: 'do',
         connectorId: step.connectorId,
         inputs: given(run, step.inputs),
-        slowAfterSeconds: words(run, step.slow) ? step.slowAfterSeconds : null,
+        slowAfterSeconds: words(run, step.slow).text ? step.slowAfterSeconds : null,
       });
     case 'count':
       return request(run, {
@@ -81,7 +81,9 @@ export function perform(run: Run, place: Place): Lead {
         when: step.when,
         to,
         text: filled(
-          withoutTags(localised(wordingOn(step.wording, 'sms'), run.state.language, run.program.script.languages)),
+          withoutTags(
+            wordingSpeech(localised(wordingOn(step.wording, 'sms'), run.state.language, run.program.script.languages)),
+          ),
           valuesAt(run.state),
           run.state.language,
         ),

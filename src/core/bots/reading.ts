@@ -1,3 +1,4 @@
+import { plainSpeech } from '../messages/ssml';
 import type { Step } from './model';
 import type { Lead, Run } from './run';
 import { listen, say } from './saying';
@@ -23,17 +24,19 @@ export function read(run: Run, step: Extract<Step, { verb: 'articles' }>): Lead 
     say(
       run,
       step.id,
-      [
-        reading.at === 0 ? `${reading.title}.` : '',
-        reading.parts[reading.at] ?? '',
-        last ? anythingElse(language) : goOn(language),
-      ]
-        .filter(Boolean)
-        .join(' '),
+      plainSpeech(
+        [
+          reading.at === 0 ? `${reading.title}.` : '',
+          reading.parts[reading.at] ?? '',
+          last ? anythingElse(language) : goOn(language),
+        ]
+          .filter(Boolean)
+          .join(' '),
+      ),
     );
   } else {
-    say(run, step.id, `${reading.title}\n${reading.parts.join(' ')}`);
-    say(run, step.id, anythingElse(language));
+    say(run, step.id, plainSpeech(`${reading.title}\n${reading.parts.join(' ')}`));
+    say(run, step.id, plainSpeech(anythingElse(language)));
   }
   return listen(run, step);
 }

@@ -1,3 +1,4 @@
+import { plainSpeech } from '../messages/ssml';
 import type { Reply, Request } from './conversation';
 import { branch, handOver } from './deciding';
 import type { Place } from './program';
@@ -69,7 +70,7 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
       return read(run, step);
     }
     run.state = { ...run.state, reading: null };
-    say(run, step.id, nothingFits(run.state.language));
+    say(run, step.id, plainSpeech(nothingFits(run.state.language)));
     return run.state.tries + 1 >= step.tries ? follow(run, place, 'nothing', step.nothing) : repeat(run, step);
   }
   return stopWith(run, 'it was answered something else than it asked');

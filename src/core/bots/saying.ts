@@ -1,6 +1,6 @@
 import { isText } from '../channels';
 import { localised } from '../localised';
-import { escapeXml, isSsml, withoutTags } from '../messages/ssml';
+import { escapeXml, type Speech, withoutTags, wordingSpeech } from '../messages/ssml';
 import { valuesAt, type ShownImage } from './conversation';
 import { offered, wordingOn, type Choice, type Listen, type Step, type Wording } from './model';
 import type { Lead, Run } from './run';
@@ -8,22 +8,24 @@ import { questionOn } from './sentences';
 import { filled } from './value';
 
 /** A wording's text for this language and channel, with its values. */
-export function words(run: Run, wording: Wording): string {
-  const text = localised(wordingOn(wording, run.world.channel), run.state.language, run.program.script.languages);
-  if (!text.includes('{')) return text;
+export function words(run: Run, wording: Wording): Speech {
+  const speech = wordingSpeech(
+    localised(wordingOn(wording, run.world.channel), run.state.language, run.program.script.languages),
+  );
+  if (!speech.text.includes('{')) return speech;
   const values = valuesAt(run.state);
-  const safe = isSsml(text)
+  const safe = speech.tagged
     ? Object.fromEntries(
         Object.entries(values).map(([name, value]) => [name, typeof value === 'string' ? escapeXml(value) : value]),
       )
     : values;
-  return filled(text, safe, run.state.language, run.world.channel === 'voice');
+  return { ...speech, text: filled(speech.text, safe, run.state.language, run.world.channel === 'voice') };
 }
 
 export function say(
   run: Run,
   lineId: string | null,
-  text: string,
+  speech: Speech,
   more: {
     after?: string;
     mayInterrupt?: boolean;
@@ -31,13 +33,13 @@ export function say(
     options?: readonly { key: string; label: string }[];
   } = {},
 ): void {
-  const plain = withoutTags(text).trim() + (more.after ?? '');
+  const plain = withoutTags(speech).trim() + (more.after ?? '');
   if (plain)
     run.acts.push({
       type: 'say',
       lineId,
       text: plain,
-      ssml: run.world.channel === 'voice' && isSsml(text) ? text : null,
+      ssml: run.world.channel === 'voice' && speech.tagged ? speech.text : null,
       options: more.options ?? [],
       mayInterrupt: more.mayInterrupt ?? true,
       image: more.image ?? null,
@@ -47,17 +49,17 @@ export function say(
 export function speak(
   run: Run,
   step: Listen,
-  text: string,
+  question: Speech,
   among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : [],
 ): void {
   const { language } = run.state;
   const options = among.map((c) => ({ key: c.key, label: localised(c.label, language, run.program.script.languages) }));
-  say(run, step.id, questionOn(run.world.channel, language, text, among), { options });
+  say(run, step.id, questionOn(run.world.channel, language, question, among), { options });
 }
 
-export function ask(run: Run, step: Listen, text: string): Lead {
+export function ask(run: Run, step: Listen, question: Speech): Lead {
   run.state = { ...run.state, tries: 0, silences: 0, keyed: '', doubt: null };
-  speak(run, step, text);
+  speak(run, step, question);
   return listen(run, step);
 }
 

@@ -1,5 +1,6 @@
 import type { Channel } from '../channels';
 import { type Localised, localised } from '../localised';
+import { type Speech, together } from '../messages/ssml';
 import { type Choice, isNumbered } from './model';
 
 /** Sentences that exist whatever a script leaves out. `{label}` and `{key}` are filled in. */
@@ -104,22 +105,23 @@ const ARTICLE_WORDS: Readonly<Record<'on' | 'again' | 'done', readonly string[]>
 export const articleWish = (plain: string): 'on' | 'again' | 'done' | null =>
   (['on', 'again', 'done'] as const).find((wish) => ARTICLE_WORDS[wish].includes(plain)) ?? null;
 
-/**
- * A question as its channel says it: keys named by voice, numbered lines in SMS and messaging, bare in chat, where
- * buttons follow.
- */
+/** A question with what can be answered, as the channel shows or says it. */
 export function questionOn(
   channel: Channel,
   language: string,
-  question: string,
+  question: Speech,
   choices: readonly Pick<Choice, 'label' | 'key'>[],
-): string {
+): Speech {
   if (choices.length === 0 || channel === 'chat') return question;
   if (isNumbered(channel))
-    return [question, ...choices.map((c) => `${c.key} ${localised(c.label, language, ['en'])}`.trim())].join('\n');
+    return together(
+      '',
+      question,
+      choices.map((c) => `\n${`${c.key} ${localised(c.label, language, ['en'])}`.trim()}`).join(''),
+    );
   const press = localised(PRESS, language, ['en']);
   const keys = choices
     .filter((c) => c.key)
     .map((c) => press.replace('{label}', localised(c.label, language, ['en'])).replace('{key}', c.key));
-  return [question, ...keys].join(' ');
+  return together('', question, keys.map((k) => ` ${k}`).join(''));
 }

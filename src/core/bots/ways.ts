@@ -2,6 +2,7 @@ import { type Cue, lineNumber } from './model';
 import type { Place } from './program';
 import { below, frameOf, type Lead, type Run } from './run';
 import { say, words } from './saying';
+import { orElse } from '../messages/ssml';
 import { lastSentence } from './sentences';
 import type { Values } from './value';
 
@@ -88,7 +89,7 @@ export function fault(run: Run, reason: string): void {
       : scene
         ? `${scene.name} ${scene.steps.findIndex((s) => s.id === lineId) + 1}`
         : lineNumber(script, lineId);
-  say(run, null, words(run, script.fallbackWording) || lastSentence(run.state.language));
+  say(run, null, orElse(words(run, script.fallbackWording), lastSentence(run.state.language)));
   const { needs } = run.state;
   run.acts.push({
     type: 'hand-over',

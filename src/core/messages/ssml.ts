@@ -12,6 +12,13 @@ export const SSML_TAGS: Readonly<Record<string, Readonly<Record<string, RegExp>>
   lang: { 'xml:lang': /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/ },
 };
 
+/**
+ * Words to be said. Plain ones mean themselves, whatever signs stand in them; only tagged ones are read as SSML, and a
+ * value filled into those was escaped first. Whether words are tagged is decided by whoever wrote the wording, never
+ * by what a customer said.
+ */
+export type Speech = { readonly text: string; readonly tagged: boolean };
+
 /** One stretch of speech: words with how they are said, or a pause in seconds. */
 export type SpeechPart =
   | {
@@ -34,7 +41,28 @@ const parser = new XMLParser({
 const HAS_TAG = /<[a-z/]/i;
 const RATES: Readonly<Record<string, number>> = { 'x-slow': 0.6, slow: 0.8, medium: 1, fast: 1.2, 'x-fast': 1.5 };
 
-export const isSsml = (text: string): boolean => HAS_TAG.test(text);
+const isSsml = (text: string): boolean => HAS_TAG.test(text);
+/** Wording as its author wrote it: tagged when it has tags. */
+export const wordingSpeech = (text: string): Speech => ({ text, tagged: isSsml(text) });
+/** Words that are not wording: said as they stand. */
+export const plainSpeech = (text: string): Speech => ({ text, tagged: false });
+
+/** Speech, or where there is none other words. */
+export const orElse = (speech: Speech, text: string): Speech => (speech.text ? speech : plainSpeech(text));
+/** Plain words with speech, in the order given: they are escaped where the speech has tags. */
+export const together = (before: string, speech: Speech, after = ''): Speech => ({
+  text: [before, after].map((plain) => (speech.tagged ? escapeXml(plain) : plain)).join(speech.text),
+  tagged: speech.tagged,
+});
+
+/** The parsed body of tagged words; null when they cannot be read. Never throws: the parser refuses some names so. */
+function bodyOf(text: string): readonly Node[] | null {
+  try {
+    return ((parser.parse(`<speak>${text}</speak>`) as Node[])[0]?.speak ?? null) as readonly Node[] | null;
+  } catch {
+    return null;
+  }
+}
 
 /** Values put into wording with tags must not become tags themselves. */
 export const escapeXml = (text: string): string =>
@@ -61,14 +89,16 @@ export function ssmlFault(text: string): string | null {
     }
     return null;
   };
-  return walk((parser.parse(`<speak>${text}</speak>`) as Node[])[0]?.speak as Node[]);
+  const body = bodyOf(text);
+  return body ? walk(body) : 'The tags cannot be read.';
 }
 
-/** Wording as stretches of speech and pauses. Wording whose tags do not fit together is said without them. */
-export function speechParts(text: string): SpeechPart[] {
+/** Speech as stretches of speech and pauses. Wording whose tags do not fit together is said without them. */
+export function speechParts({ text, tagged }: Speech): SpeechPart[] {
   const plain = { digits: false, rate: 1, strong: false, language: null };
-  if (!isSsml(text)) return text.trim() ? [{ say: text, ...plain }] : [];
-  if (ssmlFault(text))
+  if (!tagged) return text.trim() ? [{ say: text, ...plain }] : [];
+  const body = bodyOf(text);
+  if (body === null || ssmlFault(text) !== null)
     return [
       {
         say: text
@@ -100,27 +130,27 @@ export function speechParts(text: string): SpeechPart[] {
         });
     }
   };
-  walk((parser.parse(`<speak>${text}</speak>`) as Node[])[0]?.speak as Node[], plain);
+  walk(body, plain);
   return parts;
 }
 
 /** The words of wording without its tags: what stands in a transcript. */
-export const withoutTags = (text: string): string =>
-  isSsml(text)
-    ? speechParts(text)
+export const withoutTags = (speech: Speech): string =>
+  speech.tagged
+    ? speechParts(speech)
         .flatMap((p) => ('say' in p ? [p.say.trim()] : []))
         .join(' ')
         .replace(/\s+/g, ' ')
         .replace(/ ([.,;:?])/g, '$1')
         .trim()
-    : text;
+    : speech.text;
 
 /**
  * How long wording takes to say, in seconds: 15 characters a second, as measured speech of about 155 words a minute
  * has, half a second a full stop, and its pauses.
  */
-export function speechSeconds(text: string): number {
-  return speechParts(text).reduce(
+export function speechSeconds(speech: Speech): number {
+  return speechParts(speech).reduce(
     (sum, p) =>
       sum +
       ('pause' in p ? p.pause : p.say.trim().length / 15 / p.rate + 0.5 * (p.say.match(/[.?!](?=\s)/g)?.length ?? 0)),
@@ -129,5 +159,5 @@ export function speechSeconds(text: string): number {
 }
 
 /** Wording as a whole SSML document, for a speech service. */
-export const ssmlDocument = (text: string, language: string): string =>
-  `<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xml:lang="${language}">${isSsml(text) ? text : escapeXml(text)}</speak>`;
+export const ssmlDocument = ({ text, tagged }: Speech, language: string): string =>
+  `<speak version="1.1" xmlns="http://www.w3.org/2001/10/synthesis" xml:lang="${language}">${tagged ? text : escapeXml(text)}</speak>`;

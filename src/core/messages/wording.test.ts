@@ -1,7 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { smsSegments } from './segments';
-import { escapeXml, speechParts, speechSeconds, ssmlDocument, ssmlFault, withoutTags } from './ssml';
+import {
+  escapeXml,
+  plainSpeech,
+  speechParts,
+  speechSeconds,
+  ssmlDocument,
+  ssmlFault,
+  withoutTags,
+  wordingSpeech,
+} from './ssml';
 
 describe('SMS segments (3GPP TS 23.038)', () => {
   it.each([
@@ -51,7 +60,9 @@ describe('the part of SSML that wording may use', () => {
   it('is read as stretches of speech and pauses', () => {
     expect(
       speechParts(
-        'Your number is <say-as interpret-as="digits">2048</say-as>.<break time="1.5s"/><prosody rate="slow">Slowly</prosody>',
+        wordingSpeech(
+          'Your number is <say-as interpret-as="digits">2048</say-as>.<break time="1.5s"/><prosody rate="slow">Slowly</prosody>',
+        ),
       ),
     ).toMatchObject([
       { say: 'Your number is ', digits: false },
@@ -60,22 +71,31 @@ describe('the part of SSML that wording may use', () => {
       { pause: 1.5 },
       { say: 'Slowly', rate: 0.8 },
     ]);
-    expect(withoutTags('Wait <break time="1s"/> now <emphasis>please</emphasis>.')).toBe('Wait now please.');
+    expect(withoutTags(wordingSpeech('Wait <break time="1s"/> now <emphasis>please</emphasis>.'))).toBe(
+      'Wait now please.',
+    );
+  });
+  it('what a customer said is never read as tags, and tags that no parser takes harm nobody', () => {
+    const said = '<__proto__ a="1">x</__proto__>';
+    expect(speechParts(plainSpeech(said))).toMatchObject([{ say: said }]);
+    expect(withoutTags(plainSpeech(said))).toBe(said);
+    expect(speechSeconds(wordingSpeech(said))).toBeGreaterThan(0);
+    expect(ssmlFault(said)).not.toBeNull();
   });
   it('takes its time: words, full stops and pauses', () => {
-    expect(speechSeconds('a'.repeat(30))).toBeCloseTo(2);
-    expect(speechSeconds('<break time="2s"/>x')).toBeGreaterThan(2);
-    expect(speechSeconds('')).toBe(0);
+    expect(speechSeconds(wordingSpeech('a'.repeat(30)))).toBeCloseTo(2);
+    expect(speechSeconds(wordingSpeech('<break time="2s"/>x'))).toBeGreaterThan(2);
+    expect(speechSeconds(wordingSpeech(''))).toBe(0);
   });
   it('broken tags are said without them, and values never become tags', () =>
     fc.assert(
       fc.property(fc.string(), (text) => {
         expect(ssmlFault(`<emphasis>${escapeXml(text)}</emphasis>`)).toBeNull();
-        expect(() => speechParts(`<b>${text}`)).not.toThrow();
+        expect(() => speechParts(wordingSpeech(`<b>${text}`))).not.toThrow();
       }),
     ));
   it('a whole document names its language', () =>
-    expect(ssmlDocument('Fish & chips', 'en')).toMatch(
+    expect(ssmlDocument(wordingSpeech('Fish & chips'), 'en')).toMatch(
       /^<speak version="1\.1".* xml:lang="en">Fish &amp; chips<\/speak>$/,
     ));
 });

@@ -67,7 +67,8 @@ export function Talk({
     end.current?.scrollIntoView({ block: 'end' });
     if (aloud)
       for (const m of now.messages)
-        if (m.seq > spoken.current && m.from !== 'customer') speak(m.ssml ?? m.text, now.language);
+        if (m.seq > spoken.current && m.from !== 'customer')
+          speak({ text: m.ssml ?? m.text, tagged: m.ssml !== null }, now.language);
     spoken.current = now.seq;
   }, [now, aloud]);
   useEffect(() => hush, []);

@@ -1,4 +1,4 @@
-import { speechParts, type SpeechPart } from '@/core/messages/ssml';
+import { type Speech, speechParts, type SpeechPart } from '@/core/messages/ssml';
 /** Dual-tone frequencies of each key, Hz (ITU-T Q.23). */
 const ROWS = [697, 770, 852, 941];
 const COLUMNS = [1209, 1336, 1477];
@@ -43,7 +43,7 @@ function next(mine: typeof speech): void {
   speechSynthesis.speak(words);
 }
 /** Speaks wording, with its SSML tags if it has some, after what is being spoken; where the browser can. */
-export function speak(wording: string, language: string): void {
+export function speak(wording: Speech, language: string): void {
   if (typeof speechSynthesis === 'undefined') return;
   speech.parts.push(
     ...speechParts(wording).map((p) => ({ ...p, language: ('say' in p ? p.language : null) ?? language })),

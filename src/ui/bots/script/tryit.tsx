@@ -62,7 +62,8 @@ export function TryIt({ botId, onLine, onKept }: Props) {
       setTried(next);
       onLine(next.sharedId === null ? next.lineId : null);
       if (aloud)
-        for (const a of next.turns.at(-1)?.acts ?? []) if (a.type === 'say') speak(a.ssml ?? a.text, next.language);
+        for (const a of next.turns.at(-1)?.acts ?? [])
+          if (a.type === 'say') speak({ text: a.ssml ?? a.text, tagged: a.ssml !== null }, next.language);
       const over = next.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over');
       if (over)
         setAsked(

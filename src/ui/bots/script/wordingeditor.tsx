@@ -7,7 +7,7 @@ import { placesIn } from '@/core/bots/value';
 import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName, localised, missingLanguages } from '@/core/localised';
 import { smsSegments } from '@/core/messages/segments';
-import { speechSeconds, ssmlFault } from '@/core/messages/ssml';
+import { speechSeconds, ssmlFault, wordingSpeech } from '@/core/messages/ssml';
 import { Button } from '../../kit/button';
 import { Area } from '../../kit/field';
 import { Select } from '../../kit/select';
@@ -76,7 +76,7 @@ export function Quote({ wording, extra }: { wording: Wording; extra?: ReactNode 
 export function Lengths({ text, channels }: { text: string; channels: readonly Channel[] }) {
   if (!text) return null;
   const sms = smsSegments(text);
-  const seconds = Math.round(speechSeconds(text));
+  const seconds = Math.round(speechSeconds(wordingSpeech(text)));
   const fault = channels.includes('voice') ? ssmlFault(text) : null;
   return (
     <span className="text-tiny text-ink-3">

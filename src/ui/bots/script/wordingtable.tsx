@@ -1,5 +1,6 @@
 'use client';
 
+import { wordingSpeech } from '@/core/messages/ssml';
 import { clsx } from 'clsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -57,7 +58,7 @@ export function WordingTable({
   };
   const hear = (text: string, l: string) => {
     hush();
-    speak(text, l);
+    speak(wordingSpeech(text), l);
   };
   return (
     <div className="p-4">

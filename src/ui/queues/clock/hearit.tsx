@@ -1,5 +1,6 @@
 'use client';
 
+import { plainSpeech } from '@/core/messages/ssml';
 import { clsx } from 'clsx';
 import { useEffect, useRef, useState } from 'react';
 import type { Channel } from '@/core/channels';
@@ -63,7 +64,7 @@ export function HearIt({
     if (heard.startsWith('♪')) playMusic(heard.slice(1), 0.4);
     else {
       stopMusic();
-      if (heard) speak(heard, language);
+      if (heard) speak(plainSpeech(heard), language);
     }
   }, [heard, language]);
   useEffect(
