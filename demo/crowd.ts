@@ -14,7 +14,8 @@ import { messagesOf } from '../src/data/messages';
 import { type Person, readPeople } from '../src/data/people';
 import { openVisits, readVisit } from '../src/data/visits';
 import type { Services } from '../src/services';
-import { contactState } from '../src/services/contacts/conversations';
+import { hasBotState } from '../src/data/askings';
+import { contactState } from '../src/services/contacts/contactstate';
 import { openNow } from '../src/services/doors/opennow';
 import { COMPANY, DOORS } from './company';
 import * as lines from './lines';
@@ -51,7 +52,7 @@ type Customer = {
 };
 
 export function createCrowd(services: Services, chance: Chance, scale = 1): Crowd {
-  const { host, conversations, floor } = services;
+  const { host, contacts, floor } = services;
   const due = createAgenda<() => void>();
   // Instants of the floor are whole milliseconds.
   const agenda: Agenda = { ...due, add: (at, act) => due.add(Math.ceil(at), act) };
@@ -105,7 +106,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         : `visitor-${token}@${door.channel}.example`;
     const language = chance.next() < 0.82 ? 'en' : chance.next() < 0.75 ? 'es' : 'fr';
     host.transact((tx) => {
-      const { contactId } = conversations.start(tx, door, {
+      const { contactId } = contacts.arrive(tx, door, {
         address,
         name: door.channel === 'chat' ? lines.customerName(token) : null,
         language,
@@ -125,20 +126,22 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     // People look for the case label, do not find it, and go: the line where most are lost.
     const leaves = /hire number|número de alquiler/i.test(asked.text) ? 0.11 : 0.012;
     host.transact((tx) => {
-      if (chance.next() < leaves) return conversations.customerLeaves(tx, contact);
+      if (chance.next() < leaves) return contacts.happen(tx, contactId, { type: 'customer-leaves' });
       const said = lines.answer(chance, customer.wants, customer.language, asked, customer.token);
-      if (customer.channel === 'voice' && /^[0-9*#]$/.test(said))
-        conversations.customerSays(tx, contact, { type: 'key', key: said });
-      else conversations.customerSays(tx, contact, { type: 'text', text: said });
+      const key = customer.channel === 'voice' && /^[0-9*#]$/.test(said);
+      contacts.happen(tx, contactId, {
+        type: 'customer-says',
+        input: key ? { type: 'key', key: said } : { type: 'text', text: said },
+      });
     });
     if (withBot(contactId)) later(3 + chance.exponential(7), () => answerBot(contactId));
   }
-  const withBot = (contactId: string): boolean => conversations.bots.has(host.db, contactId) && contactOpen(contactId);
+  const withBot = (contactId: string): boolean => hasBotState(host.db, contactId) && contactOpen(contactId);
 
   function losePatience(contactId: string, visitId: string): void {
     const contact = readContact(host.db, contactId);
     if (contact && contact.endedAt === null && floor.router.floor.waiting.has(visitId))
-      host.transact((tx) => conversations.customerLeaves(tx, contact));
+      host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-leaves' }));
   }
   const patience = (channel: Channel): number =>
     chance.exponential(channel === 'voice' ? 260 : channel === 'chat' ? 420 : 2400);
@@ -220,23 +223,23 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   };
   function personSays(legId: string, text: string): void {
     const leg = stillTalking(legId);
-    if (leg) host.transact((tx) => conversations.personSays(tx, leg, text));
+    if (leg) host.transact((tx) => contacts.happen(tx, leg.contactId, { type: 'person-says', legId, text }));
   }
   function customerSays(contactId: string, text: string): void {
     const contact = readContact(host.db, contactId);
     if (contact && contact.endedAt === null)
-      host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text }));
+      host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-says', input: { type: 'text', text } }));
   }
   const asked = new Set<string>();
   function press(contactId: string, key: string): void {
     const contact = readContact(host.db, contactId);
     if (contact && contact.endedAt === null && contactState(host.db, contact) === 'waiting')
-      host.transact((tx) => conversations.customerSays(tx, contact, { type: 'key', key }));
+      host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-says', input: { type: 'key', key } }));
   }
   function answerCall(contactId: string): void {
     const contact = readContact(host.db, contactId);
     if (contact && contact.endedAt === null && services.callbacks.callingNow(contactId)?.state === 'dialling')
-      host.transact((tx) => services.callbacks.customerAnswers(tx, contact, true));
+      host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-picks-up', answered: true }));
   }
   function endTalk(legId: string): void {
     const leg = stillTalking(legId);
@@ -244,13 +247,21 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const queueId = readVisit(host.db, leg.visitId)?.queueId;
     const other = queueId === 'queue_newhire' ? 'queue_billing' : 'queue_newhire';
     host.transact((tx) =>
-      chance.next() < 0.03 ? conversations.passOn(tx, leg, other) : conversations.endTalk(tx, leg, 'resolved', false),
+      contacts.happen(
+        tx,
+        leg.contactId,
+        chance.next() < 0.03
+          ? { type: 'passed-on', legId, queueId: other }
+          : { type: 'talk-ends', legId, how: 'resolved' },
+      ),
     );
   }
   function file(legId: string): void {
     const leg = readLeg(host.db, legId);
     if (leg && leg.endedAt === null && leg.talkEndedAt !== null)
-      host.transact((tx) => conversations.finish(tx, leg, lines.outcome(chance)));
+      host.transact((tx) =>
+        contacts.happen(tx, leg.contactId, { type: 'outcome', legId, outcome: lines.outcome(chance) }),
+      );
   }
 
   // What happens -----------------------------------------------------------------------------------------------------
@@ -309,7 +320,9 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   function rate(contactId: string): void {
     const contact = readContact(host.db, contactId);
     if (contact && contactState(host.db, contact) === 'after')
-      host.transact((tx) => conversations.customerSays(tx, contact, { type: 'text', text: lines.rating(chance) }));
+      host.transact((tx) =>
+        contacts.happen(tx, contactId, { type: 'customer-says', input: { type: 'text', text: lines.rating(chance) } }),
+      );
   }
 
   /** Takes over what an earlier run left open, so that nobody stands about for ever. */

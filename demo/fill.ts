@@ -19,7 +19,7 @@ import { FIELD_DEFAULTS, writeField } from '../src/data/fields';
 import { GROUPS, PARTNERS } from '../src/data/groups';
 import { writeHours } from '../src/data/hours';
 import { writeImage } from '../src/data/images';
-import { openLegsOf, readLeg } from '../src/data/legs';
+import { openLegsOf } from '../src/data/legs';
 import { writeOutcome } from '../src/data/outcomes';
 import { readPeople, setSimulated, writePerson } from '../src/data/people';
 import { writePhrasebook } from '../src/data/phrasebook';
@@ -239,8 +239,9 @@ export function fillHistory(
   for (const person of planned(seeded(64)).filter((p) => p.real)) {
     services.host.transact((tx) => {
       for (const leg of openLegsOf(tx.db, person.id)) {
-        if (leg.talkEndedAt === null) services.conversations.endTalk(tx, leg, 'resolved', false);
-        services.conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, 'ADVICE');
+        const { contactId, id: legId } = leg;
+        services.contacts.happen(tx, contactId, { type: 'outcome', legId, outcome: 'ADVICE' });
+        services.contacts.happen(tx, contactId, { type: 'wrap-up-over', legId });
       }
       services.floor.setDuty(tx, person.id, 'off', null);
     });

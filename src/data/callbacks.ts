@@ -1,30 +1,5 @@
+import type { Callback } from '../core/contact/contact';
 import { type Db, row, rows, run } from './database';
-
-export type CallbackState =
-  'planned' | 'waiting' | 'dialling' | 'talking' | 'reached' | 'expired' | 'given-up' | 'cancelled';
-
-/**
- * A call promised to a customer. `fromAt` to `untilAt` is the window they chose (null: as soon as possible); instants
- * of the floor.
- */
-export type Callback = {
-  readonly id: string;
-  readonly contactId: string;
-  readonly queueId: string;
-  readonly number: string;
-  readonly placedAt: number;
-  readonly askedAt: number;
-  readonly fromAt: number;
-  readonly untilAt: number | null;
-  readonly expiresAt: number;
-  readonly attempts: number;
-  readonly nextAt: number | null;
-  readonly state: CallbackState;
-  readonly callId: string | null;
-  readonly reachedAt: number | null;
-  readonly endedAt: number | null;
-  readonly outcome: string | null;
-};
 
 const CALLBACK = `SELECT id, contact_id AS contactId, queue_id AS queueId, number, placed_at AS placedAt, asked_at AS askedAt,
       from_at AS fromAt, until_at AS untilAt, expires_at AS expiresAt, attempts, next_at AS nextAt, state, call_id
@@ -32,6 +7,9 @@ const CALLBACK = `SELECT id, contact_id AS contactId, queue_id AS queueId, numbe
 
 export const readCallback = (db: Db, id: string): Callback | undefined =>
   row<Callback>(db, `${CALLBACK} WHERE id = ?`, id);
+
+export const callbackContact = (db: Db, id: string): string | null =>
+  row<{ c: string }>(db, 'SELECT contact_id AS c FROM callbacks WHERE id = ?', id)?.c ?? null;
 
 export const callbackOf = (db: Db, contactId: string): Callback | undefined =>
   row<Callback>(db, `${CALLBACK} WHERE contact_id = ? ORDER BY asked_at DESC LIMIT 1`, contactId);

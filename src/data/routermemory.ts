@@ -48,6 +48,10 @@ const CALL = `SELECT id, visit_id AS visitId, contact_id AS contactId, partner_i
 export const openPartnerCalls = (db: Db): PartnerCall[] =>
   rows<PartnerCall>(db, `${CALL} WHERE ended_at IS NULL ORDER BY id`);
 
+/** The outside call on which a contact is talking. */
+export const openPartnerCallOf = (db: Db, contactId: string): PartnerCall | undefined =>
+  row<PartnerCall>(db, `${CALL} WHERE contact_id = ? AND ended_at IS NULL AND answered_at IS NOT NULL`, contactId);
+
 export const partnerCallsOfVisit = (db: Db, visitId: string): PartnerCall[] =>
   rows<PartnerCall>(db, `${CALL} WHERE visit_id = ? ORDER BY started_at, id`, visitId);
 

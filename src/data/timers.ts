@@ -7,6 +7,7 @@ export type TimerKind =
   | 'group-due'
   | 'person-due'
   | 'number-due'
+  | 'dial-answered'
   | 'dial-ends'
   | 'callback-due'
   | 'wrap-up-ends'
@@ -15,13 +16,16 @@ export type TimerKind =
   | 'bot-waits'
   | 'bot-slow'
   | 'outside-answers'
-  | 'bot-goes-live';
+  | 'bot-goes-live'
+  | 'post-due';
 export type Timer = {
   readonly seq: number;
   readonly clock: 'real' | 'floor';
   readonly dueAt: number;
   readonly kind: TimerKind;
   readonly thingId: string;
+  /** How often it has failed since it was set, and why last. */ readonly attempts: number;
+  readonly reason: string | null;
 };
 
 /** One timer per kind and thing; setting it again moves it. */
@@ -29,7 +33,7 @@ export const setTimer = (db: Db, kind: TimerKind, thingId: string, clock: Timer[
   run(
     db,
     `INSERT INTO timers (clock, due_at, kind, thing_id) VALUES (?1, ?2, ?3, ?4)
-      ON CONFLICT (kind, thing_id) DO UPDATE SET clock = ?1, due_at = ?2`,
+      ON CONFLICT (kind, thing_id) DO UPDATE SET clock = ?1, due_at = ?2, attempts = 0, reason = NULL`,
     clock,
     dueAt,
     kind,
@@ -40,7 +44,7 @@ export const clearTimer = (db: Db, kind: TimerKind, thingId: string): void => {
   run(db, 'DELETE FROM timers WHERE kind = ? AND thing_id = ?', kind, thingId);
 };
 
-const COLUMNS = 'seq, clock, due_at AS dueAt, kind, thing_id AS thingId';
+const COLUMNS = 'seq, clock, due_at AS dueAt, kind, thing_id AS thingId, attempts, reason';
 /** Timers that are due, oldest first. */
 export const dueTimers = (db: Db, realNow: number, floorAt: number): Timer[] =>
   rows<Timer>(
@@ -55,3 +59,21 @@ export const nextTimer = (db: Db, clock: Timer['clock']): number | null =>
 /** The timers that the router itself asked for. */
 export const floorTimers = (db: Db): Timer[] =>
   rows<Timer>(db, `SELECT ${COLUMNS} FROM timers WHERE kind IN ('visit-due', 'group-due', 'person-due', 'number-due')`);
+
+/** A timer that failed is set aside until another instant, real ms. */
+export const setAside = (db: Db, { kind, thingId }: Timer, reason: string, untilAt: number): void => {
+  run(
+    db,
+    "UPDATE timers SET attempts = attempts + 1, reason = ?, clock = 'real', due_at = ? WHERE kind = ? AND thing_id = ?",
+    reason,
+    untilAt,
+    kind,
+    thingId,
+  );
+};
+/** Timers that are set aside, oldest first. */
+export const timersAside = (db: Db): Timer[] =>
+  rows<Timer>(db, `SELECT ${COLUMNS} FROM timers WHERE attempts > 0 ORDER BY seq`);
+/** One that was set aside is due at once. Gives whether there was one. */
+export const dueNow = (db: Db, seq: number, realAt: number): boolean =>
+  run(db, 'UPDATE timers SET due_at = ? WHERE seq = ? AND attempts > 0', realAt, seq) > 0;

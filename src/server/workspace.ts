@@ -60,7 +60,7 @@ export function openWorkspace(
   services.floor.resume();
   // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for.
   services.timers.runDue();
-  services.conversations.bots.resume();
+  services.asks.resumeAsks();
   services.floor.askAnew();
   const stopHeart = startHeartbeat(services, clock.untilFloor, fault);
   const stopGuest = guest?.start?.(services, clock, fault);

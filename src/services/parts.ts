@@ -1,7 +1,7 @@
 import { keepOutside } from '../data/outside';
 import { NO_SYSTEM, type StandInSystem } from '../standins/system';
-import { createStandInPost } from '../standins/post';
-import { createStandInTelephone } from '../standins/telephone';
+import { createStandInPost, type Post } from '../standins/post';
+import { createStandInTelephone, type OutsideTelephone } from '../standins/telephone';
 import { createBotParts } from './bots/botparts';
 import { createBots } from './bots/bots';
 import { createBotTrials } from './bots/bottrials';
@@ -12,10 +12,14 @@ import { createSend, type Send } from './bots/outside';
 import { createPhrasebook } from './bots/phrasebook';
 import { createPrograms } from './bots/programs';
 import { createBotAnswers } from './contacts/botanswers';
-import type { Outside } from './contacts/botplace';
 import { createCallbacks } from './contacts/callbacks';
 import { createChannel } from './contacts/channel';
-import { createConversations } from './contacts/conversations';
+import { createContacts } from './contacts/contacts';
+import { createDispatcher } from './contacts/dispatcher';
+import { createRouterHere } from './contacts/routerhere';
+import { createOutbox } from './ground/outbox';
+import type { Outside } from './bots/outside';
+import { createAsks } from './contacts/asks';
 import { createDesk } from './contacts/desk';
 import { createLiveFloor } from './contacts/livefloor';
 import { createTimers } from './contacts/timers';
@@ -62,6 +66,9 @@ export type ServiceOptions = {
   readonly importRunner?: ImportRunner;
   /** How real hosts are asked. */
   readonly send?: Send;
+  /** The outside telephone network, and what takes mail, texts and calls. */
+  readonly telephone?: OutsideTelephone;
+  readonly post?: Post;
   /** The company's own system, simulated, where one is registered. */
   readonly system?: StandInSystem;
 };
@@ -75,27 +82,30 @@ export function createParts(
     importRunner = importHere,
     send = createSend(),
     system = NO_SYSTEM,
+    telephone = createStandInTelephone(),
+    post = createStandInPost((posted) => host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt }))),
   }: ServiceOptions,
 ) {
-  const post = createStandInPost((posted) =>
-    host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt })),
-  );
-  const floor = createLiveFloor(host);
-  const callbacks = createCallbacks(host, floor);
+  const outbox = createOutbox({ host, post });
+  const here = createRouterHere(host);
   const programs = createPrograms(host);
-  const botAnswers = createBotAnswers({ host, floor });
+  const answers = createBotAnswers({ host, here });
   const outside: Outside = { system, send, post };
-  const conversations = createConversations(host, floor, callbacks, programs, botAnswers, outside);
+  const dispatcher = createDispatcher({ host, here, programs, answers, outbox, outside, telephone });
+  const { happen } = dispatcher;
+  const floor = createLiveFloor(host, here, dispatcher);
+  const contacts = createContacts({ host, programs, happen });
+  const callbacks = createCallbacks({ host, happen });
   const worlds = createBotWorlds({ host, floor });
   const phrasebook = createPhrasebook({ host, programs });
   const [botParts, fields] = [createBotParts({ host, worlds, outside }), createFields({ host, floor })] as const;
-  const botTrials = createBotTrials({ host, floor, programs, answers: botAnswers, outside });
+  const botTrials = createBotTrials({ host, floor, programs, answers, outside });
   const bots = createBots({ host, programs, worlds, trials: botTrials });
   const readiness = createReadiness({ host, floor });
   const demand = createDemand(host);
   const levels = createLevels({ host, floor });
-  const people = createPeople({ host, floor, conversations, readiness, demand });
-  const invitations = createInvitations({ host, post, linkTo });
+  const people = createPeople({ host, floor, contacts, readiness, demand });
+  const invitations = createInvitations({ host, outbox, linkTo });
   const [teams, duty, shifts, roles, deskProfiles] = [
     createTeams({ host, floor }),
     createDuty({ host, floor }),
@@ -103,7 +113,7 @@ export function createParts(
     createRoles({ host }),
     createDeskProfiles({ host }),
   ] as const;
-  const reach = createReach({ host, post });
+  const reach = createReach({ host, outbox });
   const [queues, groups, outcomes, hours] = [
     createQueues({ host, floor }),
     createGroups({ host, floor }),
@@ -116,7 +126,8 @@ export function createParts(
   return {
     host,
     floor,
-    conversations,
+    contacts,
+    asks: createAsks(dispatcher.asks),
     people,
     levels,
     peopleFilters: createPeopleFilters({ host }),
@@ -131,13 +142,13 @@ export function createParts(
     toFix,
     floorView,
     signIn: createSignIn(host),
-    newPassword: createNewPassword({ host, post, linkTo }),
+    newPassword: createNewPassword({ host, outbox, linkTo }),
     firstStart: createFirstStart({ host, floor }),
     callbacks,
     queueFixes,
-    channel: createChannel({ host, conversations, callbacks }),
-    desk: createDesk({ host, floor, conversations, desks: deskProfiles, callbacks }),
-    timers: createTimers(host, floor, conversations, callbacks, bots, createStandInTelephone()),
+    channel: createChannel({ host, here, contacts, callbacks }),
+    desk: createDesk({ host, floor, contacts, desks: deskProfiles, callbacks }),
+    timers: createTimers({ host, floor, dispatcher, outbox, bots }),
     peopleImport: createPeopleImport({
       host,
       floor,

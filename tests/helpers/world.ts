@@ -27,6 +27,8 @@ export type World = {
   pass: (seconds: number) => void;
   readonly actor: (name: string) => Actor;
   restart: () => Services;
+  /** What went wrong where nobody waited for an answer; whoever expects something takes it out before the end. */
+  readonly faults: unknown[];
   close: () => void;
 };
 
@@ -48,16 +50,23 @@ export function makeWorld(options: Partial<ServiceOptions> = {}): World {
   const clocks = { real: () => now, floor: () => now };
   // Ids go on where they were when the server is started anew, so that what happens then can be compared.
   const ids = seededIds(seeded(1));
-  const build = () => createServices(createHost(db, ids, clocks), { system: atOnce, ...options });
+  const faults: unknown[] = [];
+  const build = () =>
+    createServices(createHost(db, ids, clocks, { onFault: (error) => void faults.push(error) }), {
+      system: atOnce,
+      ...options,
+    });
   const services = build();
   return {
     db,
     services,
     folder,
     restart: build,
+    faults,
     close: () => {
       close();
       rmSync(folder, { recursive: true, force: true });
+      if (faults.length > 0) throw new Error(`${faults.length} faults that no test expected`, { cause: faults[0] });
     },
     at: (ms) => {
       now = ms;

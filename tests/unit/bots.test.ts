@@ -119,7 +119,7 @@ describe('asking outside in a live conversation', () => {
     const c = meet();
     c.say(hireNumber(3));
     s = w.restart();
-    s.conversations.bots.resume();
+    s.asks.resumeAsks();
     w.at(w.now() + 1000);
     s.timers.runDue();
     expect(s.channel.read(c.contact, c.token, 0).messages.at(-1)?.text).toMatch(/^Cover/);
@@ -344,7 +344,7 @@ describe('a real host', () => {
     const other = meet('door_web', 'guest-2');
     other.say('go');
     s = w.restart();
-    s.conversations.bots.resume();
+    s.asks.resumeAsks();
     expect(s.channel.read(other.contact, other.token, 0).messages.at(-1)?.text).toBe('unsure');
   });
 });

@@ -31,7 +31,7 @@ import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
 import { articleFor, type BotAnswers } from '../contacts/botanswers';
-import type { Outside } from '../contacts/botplace';
+import type { Outside } from './outside';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';

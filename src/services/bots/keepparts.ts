@@ -7,7 +7,7 @@ import { ARTICLES, wordArticle } from '../../data/articles';
 import { readBots, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS, TABLES, writeSecret } from '../../data/connectors';
 import { type documents, valueOf } from '../../data/documents';
-import type { Outside } from '../contacts/botplace';
+import type { Outside } from './outside';
 import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { type Undoable, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';

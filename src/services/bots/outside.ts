@@ -3,6 +3,11 @@ import { request as plainRequest } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import ipaddr from 'ipaddr.js';
 import type { OutsideAnswer, OutsideRequest } from '../../core/bots/connectors';
+import type { Post } from '../../standins/post';
+import type { StandInSystem } from '../../standins/system';
+
+/** The world outside: the company's own system, real hosts, and mail, texts and calls. */
+export type Outside = { readonly system: StandInSystem; readonly send: Send; readonly post: Post };
 
 /** The most that an answer may be, bytes. */
 const MOST_BYTES = 256 * 1024;

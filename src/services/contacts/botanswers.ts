@@ -20,7 +20,7 @@ import { lastDealtWith } from '../../data/routermemory';
 import { openNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
-import type { LiveFloor } from './livefloor';
+import type { RouterHere } from './routerhere';
 
 /** Words too common to find an article by, in any of our languages. */
 const COMMON = new Set(
@@ -55,7 +55,7 @@ export function articleFor(
 export type BotAnswers = ReturnType<typeof createBotAnswers>;
 
 /** What the functions of this file are given first. */
-export type BotAnswersDeps = { readonly host: Host; readonly floor: LiveFloor };
+export type BotAnswersDeps = { readonly host: Host; readonly here: Pick<RouterHere, 'router'> };
 
 export function queueNamed({ host }: BotAnswersDeps, name: string): string | null {
   const wanted = name.trim().toLowerCase();
@@ -64,12 +64,12 @@ export function queueNamed({ host }: BotAnswersDeps, name: string): string | nul
   );
 }
 
-const dutyOf = ({ floor }: BotAnswersDeps, personId: string | null): boolean =>
-  personId !== null && floor.router.floor.people.get(personId)?.duty === 'ready';
+const dutyOf = ({ here }: BotAnswersDeps, personId: string | null): boolean =>
+  personId !== null && here.router.floor.people.get(personId)?.duty === 'ready';
 
 function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | null {
   const now = deps.host.times.floor();
-  const people = () => [...deps.floor.router.floor.people.values()];
+  const people = () => [...deps.here.router.floor.people.values()];
   const last = () => lastDealtWith(deps.host.db, contact.customerId, 0);
   switch (subject) {
     case 'open': {
@@ -100,7 +100,7 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | 
   const thing = subjectThing(subject);
   if (thing?.kind === 'hours') return openNow(deps.host, thing.id).open;
   const figure = thing && FIGURES.find((f) => f === thing.figure);
-  return thing && figure ? queueFigure(deps.floor.router, thing.id, contact.channel, figure, now) : null;
+  return thing && figure ? queueFigure(deps.here.router, thing.id, contact.channel, figure, now) : null;
 }
 
 export function table({ host }: BotAnswersDeps, tableId: string, inputs: Values): Reply {
@@ -119,7 +119,7 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
         figure:
           id === null
             ? null
-            : queueFigure(deps.floor.router, id, contact.channel, request.figure, deps.host.times.floor()),
+            : queueFigure(deps.here.router, id, contact.channel, request.figure, deps.host.times.floor()),
       };
     }
     case 'queue':

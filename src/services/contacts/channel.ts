@@ -2,6 +2,7 @@ import { timingSafeEqual } from 'node:crypto';
 import { boolean, object, string } from 'yup';
 import { imagePath } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
+import { musicFor } from '../../core/contact/waiting';
 import { LaneError } from '../../core/errors';
 import { type Contact, readContact, readContactKey } from '../../data/contacts';
 import { readDoor, readDoors } from '../../data/doors';
@@ -9,12 +10,14 @@ import { type MessageOption, messagesOf } from '../../data/messages';
 import { readPerson } from '../../data/people';
 import { openNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
-import type { Host } from '../ground/host';
 import { once } from '../ground/once';
 import { exactly, id, languageTag, requiredText, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { hashToken } from '../ground/tokens';
 import type { Callbacks } from './callbacks';
-import { contactState, type ContactState, type Conversations, hashToken } from './conversations';
+import type { Contacts } from './contacts';
+import { type ContactDeps, waitingVisitOf } from './contactnow';
+import { contactState, type ContactState } from './contactstate';
 import { opened } from './privatevalues';
 
 /** The interface that channels use: what a customer's side can do. Documented in docs/api.md and docs/openapi.json. */
@@ -73,7 +76,10 @@ export type CustomerSide = {
 };
 
 /** What the functions of this file are given first. */
-export type ChannelDeps = { readonly host: Host; readonly conversations: Conversations; readonly callbacks: Callbacks };
+export type ChannelDeps = Pick<ContactDeps, 'host' | 'here'> & {
+  readonly contacts: Contacts;
+  readonly callbacks: Callbacks;
+};
 
 function mine({ host }: ChannelDeps, contactId: string, token: string | null): Contact {
   const contact = readContact(host.db, contactId);
@@ -86,7 +92,13 @@ function mine({ host }: ChannelDeps, contactId: string, token: string | null): C
 
 function callOf({ callbacks }: ChannelDeps, contactId: string): CustomerSide['call'] {
   const now = callbacks.callingNow(contactId);
-  return now ? (now.state === 'dialling' ? 'ringing' : 'answered') : callbacks.promised(contactId) ? 'promised' : null;
+  return now
+    ? now.state === 'dialling'
+      ? 'ringing'
+      : 'answered'
+    : callbacks.isPromised(contactId)
+      ? 'promised'
+      : null;
 }
 
 function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSide {
@@ -97,7 +109,7 @@ function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSi
     state: contactState(deps.host.db, contact),
     language: contact.language,
     seq: messages.at(-1)?.seq ?? afterSeq,
-    music: deps.conversations.musicOf(contact.id),
+    music: musicFor(waitingVisitOf(deps, contact.id)),
     call: callOf(deps, contact.id),
     messages: messages.map((m) => ({
       seq: m.seq,
@@ -137,7 +149,7 @@ export function startContact(
       throw new LaneError('not-found', `There is no door with the id ${asked.door}.`, [
         { where: 'door', what: 'is not known' },
       ]);
-    return deps.conversations.start(tx, door, {
+    return deps.contacts.arrive(tx, door, {
       address: asked.from,
       name: asked.name ?? null,
       language: asked.language ?? null,
@@ -156,9 +168,10 @@ export function customerSaysBy(
   mine(deps, contactId, token);
   const asked = parse(saySchema, input);
   once(deps.host, key, contactId, asked, (tx) => {
-    const contact = mine(deps, contactId, token);
-    if (asked.key !== undefined) deps.conversations.customerSays(tx, contact, { type: 'key', key: asked.key });
-    else deps.conversations.customerSays(tx, contact, { type: 'text', text: asked.text ?? '' });
+    deps.contacts.happen(tx, mine(deps, contactId, token).id, {
+      type: 'customer-says',
+      input: asked.key !== undefined ? { type: 'key', key: asked.key } : { type: 'text', text: asked.text ?? '' },
+    });
     return null;
   });
   return side(deps, mine(deps, contactId, token), 0);
@@ -175,14 +188,14 @@ export function answerCall(
   mine(deps, contactId, token);
   const asked = parse(answerSchema, input);
   once(deps.host, key, contactId, asked, (tx) => {
-    deps.callbacks.customerAnswers(tx, mine(deps, contactId, token), asked.answer);
+    deps.contacts.happen(tx, mine(deps, contactId, token).id, { type: 'customer-picks-up', answered: asked.answer });
     return null;
   });
   return side(deps, mine(deps, contactId, token), 0);
 }
 
 export function leaveContact(deps: ChannelDeps, contactId: string, token: string | null): CustomerSide {
-  deps.host.transact((tx) => deps.conversations.customerLeaves(tx, mine(deps, contactId, token)));
+  deps.host.transact((tx) => deps.contacts.happen(tx, mine(deps, contactId, token).id, { type: 'customer-leaves' }));
   return side(deps, mine(deps, contactId, token), 0);
 }
 

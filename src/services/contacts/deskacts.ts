@@ -103,12 +103,15 @@ export function actAtDesk(
         break;
       case 'say': {
         const say = parse(ACTS.say, input);
-        deps.conversations.personSays(tx, talking(deps, actor, say.legId), say.text);
+        const leg = talking(deps, actor, say.legId);
+        deps.contacts.happen(tx, leg.contactId, { type: 'person-says', legId: leg.id, text: say.text });
         break;
       }
-      case 'end':
-        deps.conversations.endTalk(tx, talking(deps, actor, parse(ACTS.end, input).legId), 'resolved', false);
+      case 'end': {
+        const leg = talking(deps, actor, parse(ACTS.end, input).legId);
+        deps.contacts.happen(tx, leg.contactId, { type: 'talk-ends', legId: leg.id, how: 'resolved' });
         break;
+      }
       case 'file': {
         const file = parse(ACTS.file, input);
         const leg = myLeg(deps, actor, file.legId);
@@ -120,17 +123,7 @@ export function actAtDesk(
         const bar = cannotFile(outcome, contactSeconds(deps, leg));
         if (bar)
           throw new LaneError('not-valid', `${file.code} cannot be filed: ${bar}.`, [{ where: 'code', what: bar }]);
-        if (leg.talkEndedAt === null) deps.conversations.endTalk(tx, leg, 'resolved', false);
-        // Where wrap-up lasts exactly so long, the outcome is kept and the time runs on.
-        if (deps.conversations.wrapUpOf(tx, leg).way === 'exactly')
-          tx.emit({
-            type: 'leg.filed',
-            contactId: leg.contactId,
-            legId: leg.id,
-            personId: leg.personId,
-            outcome: file.code,
-          });
-        else deps.conversations.finish(tx, readLeg(tx.db, leg.id) ?? leg, file.code);
+        deps.contacts.happen(tx, leg.contactId, { type: 'outcome', legId: leg.id, outcome: file.code });
         break;
       }
       case 'claim': {
@@ -143,12 +136,7 @@ export function actAtDesk(
       }
       case 'finish': {
         const leg = myLeg(deps, actor, parse(ACTS.finish, input).legId);
-        const { way } = deps.conversations.wrapUpOf(tx, leg);
-        if (leg.talkEndedAt === null) throw new LaneError('not-now', 'This conversation goes on; end it first.');
-        if (way === 'outcome') throw new LaneError('not-now', 'This queue asks for an outcome before wrap-up ends.');
-        if (way === 'exactly')
-          throw new LaneError('not-now', 'Wrap-up in this queue lasts exactly as long as it says.');
-        deps.conversations.finish(tx, leg, leg.outcome);
+        deps.contacts.happen(tx, leg.contactId, { type: 'wrap-up-ends', legId: leg.id });
         break;
       }
       case 'note': {
@@ -180,7 +168,8 @@ export function actAtDesk(
       }
       case 'pass-on': {
         const pass = parse(ACTS['pass-on'], input);
-        deps.conversations.passOn(tx, talking(deps, actor, pass.legId), pass.queueId);
+        const leg = talking(deps, actor, pass.legId);
+        deps.contacts.happen(tx, leg.contactId, { type: 'passed-on', legId: leg.id, queueId: pass.queueId });
         break;
       }
     }

@@ -22,7 +22,8 @@ import type { Host } from '../ground/host';
 import type { DeskLayout } from '../people/desklayout';
 import type { DeskProfiles } from '../people/deskprofiles';
 import type { Callbacks, CallingNow } from './callbacks';
-import type { Conversations } from './conversations';
+import type { Contacts } from './contacts';
+import { customerName } from './contactstate';
 import type { LiveFloor } from './livefloor';
 import { opened } from './privatevalues';
 
@@ -90,7 +91,7 @@ export type DeskContact = {
 export type DeskDeps = {
   readonly host: Host;
   readonly floor: LiveFloor;
-  readonly conversations: Conversations;
+  readonly contacts: Contacts;
   readonly desks: DeskProfiles;
   readonly callbacks: Callbacks;
 };
@@ -190,7 +191,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
   const visit = readVisit(deps.host.db, leg.visitId);
   const queue = visit && readQueue(deps.host.db, visit.queueId);
   const script = c.botId !== null && c.botVersion !== null ? scriptOf(deps.host.db, c.botId, c.botVersion) : undefined;
-  const customer = deps.conversations.customerName(deps.host.db, c);
+  const customer = customerName(deps.host.db, c);
   const messages = messagesOf(deps.host.db, c.id).map((m) => ({
     seq: m.seq,
     from: m.sender,

@@ -14,6 +14,7 @@ import { waysOf } from '../../data/reach';
 import { openOfferOf, readVisit } from '../../data/visits';
 import { type Actor, mustHold } from '../ground/actor';
 import type { DeskLayout } from '../people/desklayout';
+import { customerName } from './contactstate';
 import { codesOf, contact, type DeskContact, type DeskDeps, type Earlier, earlier, known, why } from './deskcontact';
 
 export type DeskView = {
@@ -137,7 +138,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
         visitId: v.id,
         channel: v.channel,
         queue: v.queue.name,
-        customer: c ? deps.conversations.customerName(deps.host.db, c) : '',
+        customer: c ? customerName(deps.host.db, c) : '',
         placedAt: v.placedAt,
       };
     }),
@@ -149,7 +150,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             offerId: open.id,
             channel: visit.channel,
             queue: readQueue(deps.host.db, visit.queueId)?.name ?? '',
-            customer: deps.conversations.customerName(deps.host.db, offeredContact),
+            customer: customerName(deps.host.db, offeredContact),
             cost: there.load[visit.channel].cost,
             realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.times.real()) / 1000)),
             why: why(deps, visit.id, actor.personId),

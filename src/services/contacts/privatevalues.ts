@@ -7,14 +7,14 @@ import type { Tx } from '../ground/host';
  * place, which reads `⟦private:ID⟧`. Erasing the row erases the value.
  */
 const TOKEN = /⟦private:([a-z0-9_]+)⟧/g;
-const tokenOf = (id: string): string => `⟦private:${id}⟧`;
+export const tokenFor = (id: string): string => `⟦private:${id}⟧`;
 export const MASK = '•••';
 
 /** Keeps a private value and gives the token that stands for it. */
 export function keepPrivate(tx: Tx, contactId: string, name: string, value: string): string {
   const id = tx.ids('private');
   writePrivateValue(tx.db, id, contactId, name, value);
-  return tokenOf(id);
+  return tokenFor(id);
 }
 
 /**
@@ -26,7 +26,7 @@ export const withTokens = (db: Db, contactId: string, text: string): string => t
 /** The same for many texts of one contact: its values are read once. */
 export function tokensFor(db: Db, contactId: string): (text: string) => string {
   const known = privateValuesOf(db, contactId).filter(({ value }) => value.length >= 3);
-  return (text) => known.reduce((out, { id, value }) => out.replaceAll(value, tokenOf(id)), text);
+  return (text) => known.reduce((out, { id, value }) => out.replaceAll(value, tokenFor(id)), text);
 }
 
 /** Text for the customer and the person they talk to: tokens turned back into values (an erased one stays masked). */

@@ -1,39 +1,19 @@
 import { isText } from '../../core/channels';
 import { MISSED } from '../../core/people/duty';
-import type { Act, LeftHow } from '../../core/routing/acts';
-import type { StageAct } from '../../core/routing/clock';
+import type { Act } from '../../core/routing/acts';
 import { expand } from '../../core/routing/decision';
-import type { WaitingVisit } from '../../core/routing/floor';
-import type { Onward } from '../../core/routing/onward';
 import { goalOf } from '../../core/routing/queue';
 import { readPerson, setActive } from '../../data/people';
+import { readPartnerCall } from '../../data/routermemory';
 import { clearTimer, setTimer } from '../../data/timers';
 import { writeDecision } from '../../data/visits';
 import { announce } from '../ground/change';
-import type { Tx } from '../ground/host';
+import type { OutsideTelephone } from '../../standins/telephone';
+import type { Host, Tx } from '../ground/host';
+import type { Hands } from './happening';
 
-/**
- * What the router asks for that is not the floor's own business: words to the customer, other ways on, outside calls.
- */
-export type FloorHooks = {
-  perform: (tx: Tx, visit: WaitingVisit, act: StageAct) => void;
-  onward: (tx: Tx, visit: WaitingVisit, how: LeftHow, onward: Onward) => void;
-  taken: (tx: Tx, visit: WaitingVisit, legId: string, personId: string) => void;
-  dial: (tx: Tx, visit: WaitingVisit, dial: Extract<Act, { do: 'dial' }>) => void;
-  callOver: (tx: Tx, call: Extract<Act, { do: 'call-over' }>) => void;
-};
-
-/** What carrying out the router's acts rests on. */
-export type ActHands = {
-  readonly hooks: FloorHooks;
-  /** How somebody is asked: seconds to accept. */
-  readonly mannersOf: (personId: string) => { readonly acceptSeconds: number };
-  /** Sets the instant at which a text conversation begins to rest. */
-  readonly watchRest: (tx: Tx, leg: { id: string; personId: string; contactId: string; acceptedAt: number }) => void;
-};
-
-/** Writes one of the router's acts into the log, sets its timers, and passes on what others carry out. */
-export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: ActHands): void {
+/** Writes one of the router's acts into the log, sets its timers, and tells the contact what it is to know. */
+export function carryOutForRouter({ host, here, telephone, happen }: Hands, tx: Tx, act: Act): void {
   switch (act.do) {
     case 'began': {
       const { visit } = act;
@@ -59,7 +39,7 @@ export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: A
     }
     case 'offer': {
       const { visit, offerId, person, decision, groupId } = act;
-      const acceptBy = tx.realAt + mannersOf(person.id).acceptSeconds * 1000;
+      const acceptBy = tx.realAt + here.mannersOf(person.id).acceptSeconds * 1000;
       tx.emit({
         type: 'offer.made',
         contactId: visit.contactId,
@@ -88,8 +68,8 @@ export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: A
       const { visit, legId, personId, groupId, byHand } = act;
       tx.emit({ type: 'leg.began', contactId: visit.contactId, visitId: visit.id, legId, personId, groupId, byHand });
       if (isText(visit.channel))
-        watchRest(tx, { id: legId, personId, contactId: visit.contactId, acceptedAt: tx.floorAt });
-      hooks.taken(tx, visit, legId, personId);
+        here.watchRest(tx, { id: legId, personId, contactId: visit.contactId, acceptedAt: tx.floorAt });
+      happen(tx, visit.contactId, { type: 'taken', visit, legId, personId });
       break;
     }
     case 'trail':
@@ -117,11 +97,12 @@ export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: A
       tx.emit({ type: 'visit.asked', contactId: act.visit.contactId, visitId: act.visit.id, until: act.until });
       break;
     case 'perform':
-      hooks.perform(tx, act.visit, act.act);
+      happen(tx, act.visit.contactId, { type: 'stage', visit: act.visit, act: act.act });
       break;
     case 'ended':
       tx.emit({ type: 'visit.ended', contactId: act.visit.contactId, visitId: act.visit.id, how: act.how });
-      if (act.onward && act.how !== 'accepted') hooks.onward(tx, act.visit, act.how, act.onward);
+      if (act.onward && act.how !== 'accepted')
+        happen(tx, act.visit.contactId, { type: 'sent-on', visit: act.visit, onward: act.onward });
       break;
     case 'dial':
       tx.emit({
@@ -133,7 +114,7 @@ export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: A
         numberId: act.numberId,
       });
       setTimer(tx.db, 'dial-ends', act.callId, 'floor', act.ringUntil);
-      hooks.dial(tx, act.visit, act);
+      tx.onceKept(() => dial(host, telephone, act));
       break;
     case 'partner-answered':
       tx.emit({
@@ -143,6 +124,7 @@ export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: A
         callId: act.callId,
       });
       clearTimer(tx.db, 'dial-ends', act.callId);
+      tx.onceKept(() => talk(host, telephone, act.callId));
       break;
     case 'call-over':
       tx.emit({
@@ -153,8 +135,8 @@ export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: A
         how: act.how,
         counted: act.counted,
       });
-      clearTimer(tx.db, 'dial-ends', act.callId);
-      hooks.callOver(tx, act);
+      for (const kind of ['dial-answered', 'dial-ends'] as const) clearTimer(tx.db, kind, act.callId);
+      if (act.how === 'done') happen(tx, act.contactId, { type: 'outside-call-over' });
       break;
     case 'set-duty':
       tx.emit({ type: 'person.duty', personId: act.personId, duty: act.duty, reason: act.missed ? MISSED : null });
@@ -169,4 +151,22 @@ export function carryOutAct(tx: Tx, act: Act, { hooks, mannersOf, watchRest }: A
       else setTimer(tx.db, kind, act.timer.id, 'floor', act.at);
     }
   }
+}
+
+/** The outside telephone is rung: whether and when somebody answers is known by it alone. */
+function dial(host: Host, telephone: OutsideTelephone, { callId, address, ringUntil }: Dial): void {
+  const after = telephone.answersAfter(address, callId);
+  if (after === null) return;
+  host.transact((tx) => {
+    const call = readPartnerCall(tx.db, callId);
+    const at = call ? call.startedAt + after * 1000 : Infinity;
+    if (at <= ringUntil) setTimer(tx.db, 'dial-answered', callId, 'floor', at);
+  });
+}
+type Dial = Extract<Act, { readonly do: 'dial' }>;
+
+/** Somebody answered: how long they talk is known by the telephone. */
+function talk(host: Host, telephone: OutsideTelephone, callId: string): void {
+  const seconds = telephone.talksFor(callId);
+  host.transact((tx) => setTimer(tx.db, 'dial-ends', callId, 'floor', tx.floorAt + seconds * 1000));
 }

@@ -1,104 +1,125 @@
-import { PARTNERS } from '../../data/groups';
 import { readLeg } from '../../data/legs';
 import { readPartnerCall } from '../../data/routermemory';
-import { clearTimer, dueTimers, nextTimer, setTimer, type Timer } from '../../data/timers';
+import { clearTimer, dueNow, dueTimers, nextTimer, setAside, type Timer, timersAside } from '../../data/timers';
 import { offeredTo } from '../../data/visits';
-import type { OutsideTelephone } from '../../standins/telephone';
 import type { Bots } from '../bots/bots';
+import { backOffMs } from '../ground/backoff';
 import type { Host, Tx } from '../ground/host';
-import type { Callbacks } from './callbacks';
-import type { Conversations } from './conversations';
+import type { Outbox } from '../ground/outbox';
+import { askDue } from './asks';
+import type { Dispatcher } from './dispatcher';
 import type { LiveFloor } from './livefloor';
+import { callbackContact } from '../../data/callbacks';
+
+/** What timers stand on. */
+export type TimersDeps = {
+  readonly host: Host;
+  readonly floor: LiveFloor;
+  readonly dispatcher: Dispatcher;
+  readonly outbox: Outbox;
+  readonly bots: Pick<Bots, 'goesLive'>;
+};
 
 /**
  * Runs what is due, each in a transaction of its own, in the order it was due. After a stop, overdue ones run with
- * now as their instant.
+ * now as their instant. One that fails is set aside for a while with why, and keeps none of those behind it waiting.
  */
-export function createTimers(
-  host: Host,
-  floor: LiveFloor,
-  conversations: Conversations,
-  callbacks: Callbacks,
-  bots: Pick<Bots, 'goesLive'>,
-  telephone: OutsideTelephone,
-) {
-  /** What the outside telephone answers is looked at when it would, or when ringing is over. */
-  floor.hooks.dial = (tx, _visit, dial) => {
-    const after = telephone.answersAfter(dial.address, dial.callId);
-    if (after !== null)
-      setTimer(tx.db, 'dial-ends', dial.callId, 'floor', Math.min(dial.ringUntil, tx.floorAt + after * 1000));
-  };
-  function dialEnds(tx: Tx, callId: string): void {
-    if (callbacks.rangOut(tx, callId)) return;
-    const call = readPartnerCall(tx.db, callId);
-    if (!call || call.endedAt !== null) return;
-    if (call.answeredAt !== null) return void floor.run(tx, { type: 'partner-done', callId });
-    const address = PARTNERS.one(tx.db, call.partnerId)?.numbers.find((n) => n.id === call.numberId)?.address ?? '';
-    const after = telephone.answersAfter(address, callId);
-    const answered = after !== null && call.startedAt + after * 1000 <= tx.floorAt;
-    floor.run(tx, { type: 'dial-ended', callId, how: answered ? 'answered' : 'no-answer' });
-    if (answered) setTimer(tx.db, 'dial-ends', callId, 'floor', tx.floorAt + telephone.talksFor(callId) * 1000);
+export function createTimers(deps: TimersDeps) {
+  const { host } = deps;
+
+  function attempt(timer: Timer): void {
+    try {
+      host.transact((tx) => {
+        clearTimer(tx.db, timer.kind, timer.thingId);
+        ring(deps, tx, timer);
+      });
+    } catch (error) {
+      host.fault(error);
+      const reason = error instanceof Error ? error.message : 'it failed';
+      host.transact((tx) => setAside(tx.db, timer, reason, tx.realAt + backOffMs(timer.attempts + 1)));
+    }
   }
-  const carryOut = (timer: Timer): void =>
-    host.transact((tx) => {
-      clearTimer(tx.db, timer.kind, timer.thingId);
-      switch (timer.kind) {
-        case 'offer-expires': {
-          const personId = offeredTo(tx.db, timer.thingId);
-          if (personId) floor.turnDown(tx, personId, 'missed');
-          break;
-        }
-        case 'visit-due':
-        case 'group-due':
-        case 'person-due':
-        case 'number-due':
-          floor.due(
-            tx,
-            timer.kind === 'visit-due'
-              ? 'visit'
-              : timer.kind === 'group-due'
-                ? 'group'
-                : timer.kind === 'person-due'
-                  ? 'person'
-                  : 'number',
-            timer.thingId,
-          );
-          break;
-        case 'dial-ends':
-          dialEnds(tx, timer.thingId);
-          break;
-        case 'callback-due':
-          callbacks.due(tx, timer.thingId);
-          break;
-        case 'bot-waits':
-        case 'bot-slow':
-        case 'outside-answers':
-          conversations.bots.due(tx, timer.kind, timer.thingId);
-          break;
-        case 'bot-goes-live':
-          bots.goesLive(tx, timer.thingId);
-          break;
-        case 'leg-rests':
-          floor.legRests(tx, timer.thingId);
-          break;
-        case 'person-changes':
-          floor.personDue(tx, timer.thingId);
-          break;
-        case 'wrap-up-ends': {
-          const leg = readLeg(tx.db, timer.thingId);
-          if (leg && leg.endedAt === null) conversations.finish(tx, leg, leg.outcome);
-          break;
-        }
-      }
-    });
+
   return {
-    runDue(): void {
-      for (const timer of dueTimers(host.db, host.times.real(), host.times.floor())) carryOut(timer);
+    /**
+     * Runs what is due now. With a `budgetMs`, stops when so many real ms have been spent; gives whether something is
+     * left.
+     */
+    runDue(budgetMs = Infinity): boolean {
+      const until = performance.now() + budgetMs;
+      const due = dueTimers(host.db, host.times.real(), host.times.floor());
+      for (const [i, timer] of due.entries()) {
+        attempt(timer);
+        if (i + 1 < due.length && performance.now() >= until) return true;
+      }
+      return false;
     },
     /** The next due instants on both clocks, or null. */
     next: (): { real: number | null; floor: number | null } => ({
       real: nextTimer(host.db, 'real'),
       floor: nextTimer(host.db, 'floor'),
     }),
+    /** What could not be done when it was due, and is tried again. */
+    aside: (): Timer[] => timersAside(host.db),
+    /** Tries one of these now. Gives whether it is still there. */
+    tryNow: (seq: number): boolean => host.transact((tx) => dueNow(tx.db, seq, tx.realAt)),
   };
+}
+
+function ring({ floor, dispatcher, outbox, bots }: TimersDeps, tx: Tx, { kind, thingId }: Timer): void {
+  const { happen, advances, asks } = dispatcher;
+  switch (kind) {
+    case 'offer-expires': {
+      const personId = offeredTo(tx.db, thingId);
+      if (personId) floor.turnDown(tx, personId, 'missed');
+      return;
+    }
+    case 'visit-due':
+      return floor.due(tx, 'visit', thingId);
+    case 'group-due':
+      return floor.due(tx, 'group', thingId);
+    case 'person-due':
+      return floor.due(tx, 'person', thingId);
+    case 'number-due':
+      return floor.due(tx, 'number', thingId);
+    case 'dial-answered':
+      return void advances(tx, { type: 'dial-ended', callId: thingId, how: 'answered' });
+    case 'dial-ends': {
+      // A call to a customer is known by the leg of whoever dials.
+      const leg = readLeg(tx.db, thingId);
+      if (leg) return happen(tx, leg.contactId, { type: 'rang-out', callId: thingId });
+      const call = readPartnerCall(tx.db, thingId);
+      if (!call || call.endedAt !== null) return;
+      return void advances(
+        tx,
+        call.answeredAt === null
+          ? { type: 'dial-ended', callId: thingId, how: 'no-answer' }
+          : { type: 'partner-done', callId: thingId },
+      );
+    }
+    case 'callback-due': {
+      const contactId = callbackContact(tx.db, thingId);
+      if (contactId !== null) happen(tx, contactId, { type: 'call-due' });
+      return;
+    }
+    case 'bot-waits':
+      return happen(tx, thingId, { type: 'silence' });
+    case 'bot-slow':
+      return happen(tx, thingId, { type: 'slow' });
+    case 'outside-answers':
+      return askDue(asks, tx, thingId);
+    case 'bot-goes-live':
+      return bots.goesLive(tx, thingId);
+    case 'leg-rests':
+      return floor.legRests(tx, thingId);
+    case 'person-changes':
+      return floor.personDue(tx, thingId);
+    case 'wrap-up-ends': {
+      const leg = readLeg(tx.db, thingId);
+      if (leg && leg.endedAt === null) happen(tx, leg.contactId, { type: 'wrap-up-over', legId: thingId });
+      return;
+    }
+    case 'post-due':
+      return tx.onceKept(() => outbox.sendPost(Number(thingId)));
+  }
 }

@@ -19,7 +19,7 @@ import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { privateValuesOf, valuesOf } from '../../data/values';
 import { decisionsOf, visitsOf } from '../../data/visits';
-import { type ContactState, contactState } from '../contacts/conversations';
+import { type ContactState, contactState } from '../contacts/contactstate';
 import { MASK, masked } from '../contacts/privatevalues';
 import { type Actor, mustHold } from '../ground/actor';
 import { ELSEWHERE, namesFor, scopeOf } from '../ground/scope';

@@ -13,69 +13,120 @@ export type Tx = {
   readonly realAt: number;
   readonly floorAt: number;
   readonly emit: (body: EventBody) => LaneEvent;
+  /**
+   * `handler` is called when what is being done now is undone, with the tables as they were before it: so that whatever
+   * holds them in memory is read anew. The same handler is called once, however often it is named.
+   */
+  readonly ifUndone: (handler: () => void) => void;
+  /** `handler` is called once everything is kept, outside any transaction: for what goes out of the house. */
+  readonly onceKept: (handler: () => void) => void;
 };
 
 export type Listener = (events: readonly LaneEvent[]) => void;
+/** Takes what went wrong where nobody waits for an answer. */
+export type FaultSink = (error: unknown) => void;
 
 /** What every service stands on: the database, time, ids, one way to change things and one way to hear of changes. */
 export type Host = {
   readonly db: Db;
   readonly ids: IdSource;
   readonly times: Times;
-  /** Runs work in one transaction and tells listeners once it is kept. Work inside work joins the outer transaction. */
+  /**
+   * Runs work in one transaction and tells listeners once it is kept. Work inside work is a savepoint: when it throws,
+   * only its own part is undone, and the outer work may catch that and go on.
+   */
   readonly transact: <T>(work: (tx: Tx) => T) => T;
   /** What `read` gives, kept until settings change: for settings that every contact looks at. */
   readonly remembered: <T>(name: string, read: (db: Db) => T) => T;
+  /** A listener that throws is reported; the others hear all the same. */
   readonly listen: (listener: Listener) => () => void;
-  /** Called when a change was undone, so that whatever is kept in memory is read anew. */
+  readonly fault: FaultSink;
   /** Filled in bulk: what only a stop would need is written at the end. */
   readonly bulk: boolean;
-  readonly onUndone: (handler: () => void) => void;
 };
 
+/** What has been done in the transaction under way, up to the savepoint it stands in. */
+type Doing = { events: LaneEvent[]; undone: Set<() => void>; kept: Set<() => void> };
+
 /** `oneTransaction` leaves beginning and committing to the caller: for filling a database in bulk. */
-export function createHost(db: Db, ids: IdSource, times: Times, options: { oneTransaction?: boolean } = {}): Host {
+export function createHost(
+  db: Db,
+  ids: IdSource,
+  times: Times,
+  options: { readonly oneTransaction?: boolean; readonly onFault?: FaultSink } = {},
+): Host {
   const listeners = new Set<Listener>();
-  const undone: (() => void)[] = [];
   const memory = new Map<string, unknown>();
+  const fault: FaultSink = options.onFault ?? ((error) => console.error(error));
   let current: Tx | null = null;
-  const transact = <T>(work: (tx: Tx) => T): T => {
-    if (current) return work(current);
-    const events: LaneEvent[] = [];
+  let doing: Doing = { events: [], undone: new Set(), kept: new Set() };
+
+  function begin(): Tx {
     const realAt = times.real();
     const floorAt = times.floor();
-    const tx: Tx = {
+    return {
       db,
       ids,
       realAt,
       floorAt,
       emit: (body) => {
         const event = appendEvent(db, body, floorAt, realAt);
-        events.push(event);
+        doing.events.push(event);
         if (event.type === 'settings.changed') memory.clear();
         return event;
       },
+      ifUndone: (handler) => void doing.undone.add(handler),
+      onceKept: (handler) => void doing.kept.add(handler),
     };
+  }
+  /** Calls each; what one throws is reported and keeps none of the others from being called. */
+  function tell(handlers: Iterable<() => void>): void {
+    for (const handler of handlers)
+      try {
+        handler();
+      } catch (error) {
+        fault(error);
+      }
+  }
+
+  function transact<T>(work: (tx: Tx) => T): T {
+    const outer = current;
+    const around = doing;
+    const tx = outer ?? begin();
+    const mine: Doing = { events: [], undone: new Set(), kept: new Set() };
     current = tx;
+    doing = mine;
     let result: T;
     try {
-      result = options.oneTransaction ? work(tx) : db.transaction(() => work(tx))();
+      result = options.oneTransaction && !outer ? work(tx) : db.transaction(() => work(tx))();
     } catch (error) {
-      current = null;
+      current = outer;
+      doing = around;
       memory.clear();
-      undone.forEach((handler) => handler());
+      tell(mine.undone);
       throw error;
     }
-    current = null;
-    if (events.some((e) => e.type === 'settings.changed')) memory.clear();
-    if (events.length > 0) for (const listener of [...listeners]) listener(events);
+    current = outer;
+    doing = around;
+    if (outer) {
+      // One by one: a large change has more events than a call takes arguments.
+      for (const event of mine.events) around.events.push(event);
+      for (const handler of mine.undone) around.undone.add(handler);
+      for (const handler of mine.kept) around.kept.add(handler);
+      return result;
+    }
+    if (mine.events.some((e) => e.type === 'settings.changed')) memory.clear();
+    tell(mine.kept);
+    if (mine.events.length > 0) tell([...listeners].map((listener) => () => listener(mine.events)));
     return result;
-  };
+  }
+
   return {
     db,
     ids,
     times,
     transact,
+    fault,
     bulk: options.oneTransaction ?? false,
     remembered: <T>(name: string, read: (db: Db) => T): T => {
       if (!memory.has(name)) memory.set(name, read(db));
@@ -85,6 +136,5 @@ export function createHost(db: Db, ids: IdSource, times: Times, options: { oneTr
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
-    onUndone: (handler) => void undone.push(handler),
   };
 }

@@ -11,8 +11,8 @@ import {
 import { type Person, readPerson } from '../../data/people';
 import { writePasswordHash } from '../../data/sessions';
 import { readWorkspace } from '../../data/workspace';
-import type { Post } from '../../standins/post';
-import { hashToken } from '../contacts/conversations';
+import type { Outbox } from '../ground/outbox';
+import { hashToken } from '../ground/tokens';
 import { type Actor, mustHold, mustNotBeAbove, mustSee, mustReach } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, noteChange } from '../ground/change';
@@ -42,7 +42,11 @@ const acceptSchema = exactly(
 export type InvitationView = { readonly name: string; readonly email: string; readonly company: string };
 
 /** What the functions of this file are given first. */
-export type InvitationsDeps = { readonly host: Host; readonly post: Post; readonly linkTo: (path: string) => string };
+export type InvitationsDeps = {
+  readonly host: Host;
+  readonly outbox: Outbox;
+  readonly linkTo: (path: string) => string;
+};
 
 function open({ host }: InvitationsDeps, token: string, realAt: number) {
   const found = invitationByToken(host.db, hashToken(token));
@@ -58,7 +62,11 @@ function open({ host }: InvitationsDeps, token: string, realAt: number) {
 }
 
 /** Sends one, replacing any before; call inside a transaction. */
-export function invite({ post, linkTo }: InvitationsDeps, tx: Tx, person: Pick<Person, 'id' | 'name' | 'email'>): void {
+export function invite(
+  { outbox, linkTo }: InvitationsDeps,
+  tx: Tx,
+  person: Pick<Person, 'id' | 'name' | 'email'>,
+): void {
   const token = randomBytes(24).toString('base64url');
   endInvitations(tx.db, person.id, 'replaced', tx.realAt);
   writeInvitation(
@@ -67,7 +75,8 @@ export function invite({ post, linkTo }: InvitationsDeps, tx: Tx, person: Pick<P
     hashToken(token),
   );
   const company = readWorkspace(tx.db)?.name ?? 'Usher Lane';
-  post.mail(
+  outbox.mail(
+    tx,
     person.email,
     `Your account at ${company}`,
     `Hello ${person.name},\n\nYou have an account in Usher Lane at ${company}. Choose a password ` +

@@ -89,7 +89,7 @@ export function putPerson(
 }
 
 export function switchOff(
-  { floor, conversations }: PeopleDeps,
+  { floor, contacts }: PeopleDeps,
   tx: Tx,
   actor: Actor,
   person: Person,
@@ -104,7 +104,7 @@ export function switchOff(
   }
   // Off first, so that what goes back to the queue is not offered to the same person.
   floor.setDuty(tx, person.id, 'off', null);
-  if (busy) conversations.letGo(tx, person.id, open === 'return' ? 'return' : 'end');
+  if (busy) contacts.letGo(tx, person.id, open === 'return' ? 'return' : 'end');
   setActive(tx.db, person.id, false);
   endSessionsOf(tx.db, person.id);
 }

@@ -14,7 +14,7 @@ import { readQueues } from '../../data/queuesettings';
 import { readRoles } from '../../data/roles';
 import { ownLevelsOf, readOwnLevels, readSkills, type Skill, SKILL_SETS } from '../../data/skills';
 import { readTeams, SITES, supervisedTeams, type Team } from '../../data/teams';
-import type { Conversations } from '../contacts/conversations';
+import type { Contacts } from '../contacts/contacts';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mayChangeTeam, mustHold, mustSee, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -98,7 +98,7 @@ export type PersonView = {
 export type PeopleDeps = {
   readonly host: Host;
   readonly floor: LiveFloor;
-  readonly conversations: Conversations;
+  readonly contacts: Contacts;
   readonly readiness: ReadinessService;
   readonly demand: Demand;
 };

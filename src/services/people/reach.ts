@@ -4,8 +4,8 @@ import { boolean, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { type Person, readPerson, writeVoiceWay } from '../../data/people';
 import { type ReachWay, readWay, removeWay, WAY_KINDS, type WayKind, waysOf, writeWay } from '../../data/reach';
-import type { Post } from '../../standins/post';
-import { hashToken } from '../contacts/conversations';
+import type { Outbox } from '../ground/outbox';
+import { hashToken } from '../ground/tokens';
 import { type Actor, mustHold, mustSee, mustReach } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { recordChange } from '../ground/change';
@@ -72,7 +72,7 @@ function addressOf(kind: WayKind, address: string): string {
 }
 
 /** What the functions of this file are given first. */
-export type ReachDeps = { readonly host: Host; readonly post: Post };
+export type ReachDeps = { readonly host: Host; readonly outbox: Outbox };
 
 function mine({ host }: ReachDeps, actor: Actor, wayId: string, db = host.db): { way: ReachWay; person: Person } {
   const way = readWay(db, wayId);
@@ -170,8 +170,8 @@ export function sendCode(deps: ReachDeps, actor: Actor, input: unknown): { addre
     const code = String(randomInt(1_000_000)).padStart(6, '0');
     writeWay(tx.db, { ...way, codeHash: hashToken(`${way.id}:${code}`), codeUntil: tx.realAt + CODE_MS, tries: 0 });
     if (way.kind === 'outside' && way.mayCall)
-      deps.post.call(way.address, `Your Usher Lane code is ${code.split('').join(' ')}.`);
-    else deps.post.text(way.address, `Your Usher Lane code is ${code}. It is good for ten minutes.`);
+      deps.outbox.call(tx, way.address, `Your Usher Lane code is ${code.split('').join(' ')}.`);
+    else deps.outbox.text(tx, way.address, `Your Usher Lane code is ${code}. It is good for ten minutes.`);
     return { address: way.address };
   });
 }

@@ -10,7 +10,7 @@ import { readPeople, writePerson } from '../../data/people';
 import { writePasswordHash } from '../../data/sessions';
 import { writeTeam } from '../../data/teams';
 import { newSettingsVersion, readWorkspace, writeWorkspace } from '../../data/workspace';
-import { hashToken } from '../contacts/conversations';
+import { hashToken } from '../ground/tokens';
 import type { LiveFloor } from '../contacts/livefloor';
 import { zone } from '../doors/hours';
 import { bind } from '../ground/bind';

@@ -11,8 +11,8 @@ import {
   writePasswordLink,
 } from '../../data/sessions';
 import { readWorkspace } from '../../data/workspace';
-import type { Post } from '../../standins/post';
-import { hashToken } from '../contacts/conversations';
+import type { Outbox } from '../ground/outbox';
+import { hashToken } from '../ground/tokens';
 import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
 import { exactly, requiredText } from '../ground/schemas';
@@ -33,7 +33,7 @@ const setSchema = exactly(object({ token: requiredText(100, 'The token'), passwo
 /** What the functions of this file are given first. */
 export type NewPasswordDeps = {
   readonly host: Host;
-  readonly post: Post;
+  readonly outbox: Outbox;
   readonly linkTo: (path: string) => string;
   /** How often one address may ask: three mails in a quarter of an hour. */
   readonly asked: RateLimiterMemory;
@@ -51,7 +51,7 @@ export function passwordLink(tx: Tx, person: Pick<Person, 'id'>): string {
  * addresses are answered alike. Throws `slow-down` when an address is asked for too often.
  */
 export async function forgotPassword(
-  { host, post, linkTo, asked }: NewPasswordDeps,
+  { host, outbox, linkTo, asked }: NewPasswordDeps,
   input: unknown,
 ): Promise<{ done: true }> {
   const email = parse(askSchema, input).email.toLowerCase();
@@ -62,7 +62,8 @@ export async function forgotPassword(
     const person = readPersonByEmail(tx.db, email);
     if (!person?.active) return;
     const company = readWorkspace(tx.db)?.name ?? 'Usher Lane';
-    post.mail(
+    outbox.mail(
+      tx,
       person.email,
       `Another password at ${company}`,
       `Hello ${person.name},\n\nSomebody asked for another password for your account at ${company}. ` +

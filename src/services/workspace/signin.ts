@@ -11,7 +11,7 @@ import {
   writePasswordHash,
   writeSession,
 } from '../../data/sessions';
-import { hashToken } from '../contacts/conversations';
+import { hashToken } from '../ground/tokens';
 import { type Actor, actorOf } from '../ground/actor';
 import type { Host, Tx } from '../ground/host';
 import { exactly, requiredText } from '../ground/schemas';

@@ -1,0 +1,130 @@
+import type { Connector } from '../bots/connectors';
+import type { BotState, Reply, Request } from '../bots/conversation';
+import type { Program } from '../bots/program';
+import type { Values } from '../bots/value';
+import type { CallbackTalk } from '../callbacks/dialogue';
+import type { CallWindow } from '../callbacks/windows';
+import type { Channel } from '../channels';
+import type { WaitingVisit } from '../routing/floor';
+import type { QueueSettings } from '../routing/queue';
+import type { ContactAct } from './acts';
+
+/** What a contact is being asked beside its bot: about a call back, or for a message. Kept until it is over. */
+export type Asking =
+  | { readonly kind: 'callback'; readonly talk: CallbackTalk; readonly placedAt: number; readonly queueId: string }
+  | { readonly kind: 'message' };
+
+export type CallbackState =
+  'planned' | 'waiting' | 'dialling' | 'talking' | 'reached' | 'expired' | 'given-up' | 'cancelled';
+
+/**
+ * A call promised to a customer. `fromAt` to `untilAt` is the window they chose (null: as soon as possible); instants
+ * of the floor. `callId` is the leg of whoever is dialling.
+ */
+export type Callback = {
+  readonly id: string;
+  readonly contactId: string;
+  readonly queueId: string;
+  readonly number: string;
+  readonly placedAt: number;
+  readonly askedAt: number;
+  readonly fromAt: number;
+  readonly untilAt: number | null;
+  readonly expiresAt: number;
+  readonly attempts: number;
+  readonly nextAt: number | null;
+  readonly state: CallbackState;
+  readonly callId: string | null;
+  readonly reachedAt: number | null;
+  readonly endedAt: number | null;
+  readonly outcome: string | null;
+};
+
+/** One person's turn with the contact. Instants are floor ms. */
+export type LegNow = {
+  readonly id: string;
+  readonly personId: string;
+  readonly visitId: string;
+  readonly acceptedAt: number;
+  readonly talkEndedAt: number | null;
+  readonly outcome: string | null;
+};
+
+/**
+ * A contact with everything its next step depends on. A step changes it in place, so that what follows within the step
+ * sees what has been decided so far.
+ */
+export type ContactNow = {
+  readonly id: string;
+  readonly doorId: string;
+  readonly channel: Channel;
+  readonly customer: { readonly address: string; readonly name: string | null };
+  language: string;
+  bot: { readonly id: string; readonly version: number } | null;
+  endedAt: number | null;
+  /** Where it stands in its bot's script; null when no bot has it. */
+  place: BotState | null;
+  asking: Asking | null;
+  /** Its place in line, when it waits. */
+  visit: WaitingVisit | null;
+  /** Turns that are not over, wrap-up included. */
+  legs: readonly LegNow[];
+  /** The last call promised to its customer. */
+  callback: Callback | null;
+  /** The call to a partner's number that is talked on, if one is. */
+  outsideCallId: string | null;
+};
+
+/** A bot that can run, with the connectors it asks. */
+export type ReadyBot = { readonly program: Program; readonly connectors: ReadonlyMap<string, Connector> };
+
+/** What a contact's step may look at beside the contact itself. Nothing here changes anything. */
+export type ContactWorld = {
+  /** Floor ms. */
+  readonly now: number;
+  /** The workspace's date and time, `YYYY-MM-DDTHH:MM`, its zone, languages and country. */
+  readonly local: string;
+  readonly zone: string;
+  readonly languages: readonly string[];
+  readonly country: string;
+  readonly newId: (prefix: string) => string;
+  readonly queues: () => readonly QueueSettings[];
+  /** The queue through which somebody came to have the contact. */
+  readonly queueOfVisit: (visitId: string) => QueueSettings | null;
+  /** When a visit began and what it was asked for, to put it back where it was. */
+  readonly pastVisit: (visitId: string) => PastVisit | null;
+  /** How long somebody at this place would wait, seconds; null when not known. And the place, from 1. */
+  readonly ahead: (visit: WaitingVisit) => { readonly place: number; readonly seconds: number | null };
+  /** A published version of a bot; null when it is not there. */
+  readonly bot: (id: string, version: number) => ReadyBot | null;
+  /** The version of a bot that is live; null for none. */
+  readonly liveVersion: (botId: string) => number | null;
+  /** What a bot is told at once; null for what has to be asked outside. */
+  readonly answer: (request: Request) => Reply | null;
+  /** Values that the contact already has, by field. */
+  readonly valuesKnown: () => Values;
+  readonly isField: (name: string) => boolean;
+  readonly isPrivate: (name: string) => boolean;
+  /** When the customer could be called back. */
+  readonly callWindows: (visit: Pick<WaitingVisit, 'queue'>) => readonly CallWindow[];
+  /** The number at which the contact came in, by which the country of typed numbers is known. */
+  readonly doorAddress: () => string;
+  readonly shownName: (personId: string) => string;
+  /** When words were said, floor ms: what a text contact's handling time is made of. */
+  readonly signs: () => readonly number[];
+  /** Takes what broke and was made up for. */
+  readonly report: (error: unknown) => void;
+};
+export type PastVisit = {
+  readonly queueId: string;
+  readonly placedAt: number;
+  readonly handOver: WaitingVisit['handOver'];
+  readonly priority: number;
+};
+
+/** A step in progress. */
+export type Going = { readonly contact: ContactNow; readonly world: ContactWorld; readonly acts: ContactAct[] };
+
+/** The bot that the contact is with or was with. */
+export const botOf = ({ contact, world }: Going): ReadyBot | null =>
+  contact.bot && world.bot(contact.bot.id, contact.bot.version);

@@ -1,0 +1,29 @@
+import { isText } from '../channels';
+import { handleSeconds } from '../measures/handletime';
+import type { Going, LegNow } from './contact';
+
+/** The talk of a turn is over; wrap-up begins. */
+export function wrapUp({ contact, world, acts }: Going, leg: LegNow, passedOn: boolean): void {
+  contact.legs = contact.legs.map((l) => (l.id === leg.id ? { ...l, talkEndedAt: world.now } : l));
+  acts.push({ do: 'wrap-up', legId: leg.id, personId: leg.personId, passedOn });
+}
+
+/** A turn is over, wrap-up included. */
+export function finishLeg({ contact, world, acts }: Going, leg: LegNow, outcome: string | null): void {
+  contact.legs = contact.legs.filter((l) => l.id !== leg.id);
+  acts.push(
+    {
+      do: 'leg-over',
+      legId: leg.id,
+      personId: leg.personId,
+      outcome,
+      handleSeconds: handleSeconds(contact.channel, {
+        acceptedAt: leg.acceptedAt,
+        talkEndedAt: leg.talkEndedAt ?? world.now,
+        endedAt: world.now,
+        signs: isText(contact.channel) ? world.signs() : [],
+      }),
+    },
+    { do: 'forget', timer: 'wrap-up-ends', id: leg.id },
+  );
+}

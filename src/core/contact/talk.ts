@@ -1,0 +1,85 @@
+import { LaneError } from '../errors';
+import type { ContactEnd } from '../measures/facts';
+import type { WaitingVisit } from '../routing/floor';
+import type { WrapUp } from '../routing/queue';
+import type { Going, LegNow } from './contact';
+import { botSays, end, enter, legOf, said } from './doing';
+import { finishLeg, wrapUp } from './legs';
+import { callLegOver, dial } from './promised';
+import { beginScene, afterScene } from './withbot';
+
+/** A person has the contact: from taking it to its filed outcome. */
+
+const wrapUpOf = ({ world }: Going, leg: LegNow): WrapUp =>
+  world.queueOfVisit(leg.visitId)?.wrapUp ?? { way: 'person' };
+
+/** Somebody took it: a promised call is dialled, and the customer hears who is there. */
+export function taken(going: Going, visit: WaitingVisit, legId: string, personId: string): void {
+  if (visit.callback) dial(going, legId);
+  const words = said(going, visit.queue.connect.toCustomer);
+  if (words) botSays(going, { text: words.replaceAll('{name}', going.world.shownName(personId)) });
+}
+
+/**
+ * The talk of a turn is over; a customer who is still there may be asked something by the bot's scene after the
+ * contact. `how` is null where the contact goes on elsewhere.
+ */
+export function endTalk(going: Going, leg: LegNow, how: ContactEnd | null, customerStays = true): void {
+  wrapUp(going, leg, how === null);
+  if (how) end(going, how);
+  const after = how === 'resolved' && customerStays ? afterScene(going) : null;
+  if (after !== null) beginScene(going, after);
+  const rule = wrapUpOf(going, leg);
+  if ((rule.way === 'up-to' || rule.way === 'exactly') && how !== null)
+    going.acts.push({ do: 'remind-real', timer: 'wrap-up-ends', id: leg.id, seconds: rule.seconds });
+}
+
+export function finish(going: Going, leg: LegNow, outcome: string | null): void {
+  callLegOver(going, leg, outcome);
+  finishLeg(going, leg, outcome);
+}
+
+/** An outcome is filed, which ends talk and wrap-up; where wrap-up lasts exactly so long, its time runs on. */
+export function file(going: Going, leg: LegNow, outcome: string): void {
+  if (leg.talkEndedAt === null) endTalk(going, leg, 'resolved');
+  const now = legOf(going, leg.id) ?? leg;
+  if (wrapUpOf(going, leg).way === 'exactly')
+    going.acts.push({ do: 'file', legId: leg.id, personId: leg.personId, outcome });
+  else finish(going, now, outcome);
+}
+
+/** The person says that wrap-up is over, where the queue leaves that to them. */
+export function endWrapUp(going: Going, leg: LegNow): void {
+  const { way } = wrapUpOf(going, leg);
+  if (leg.talkEndedAt === null) throw new LaneError('not-now', 'This conversation goes on; end it first.');
+  if (way === 'outcome') throw new LaneError('not-now', 'This queue asks for an outcome before wrap-up ends.');
+  if (way === 'exactly') throw new LaneError('not-now', 'Wrap-up in this queue lasts exactly as long as it says.');
+  finish(going, leg, leg.outcome);
+}
+
+/** The person passes it to another queue: a new visit, whose wait starts now. */
+export function passOn(going: Going, leg: LegNow, queueId: string): void {
+  const { contact, world } = going;
+  const queue = world.queues().find((q) => q.id === queueId);
+  if (!queue) throw new LaneError('not-found', 'There is no such queue.');
+  if (!queue.channels.includes(contact.channel))
+    throw new LaneError('not-valid', `${queue.name} does not take this channel.`, [
+      { where: 'queueId', what: 'does not take this channel' },
+    ]);
+  endTalk(going, leg, null);
+  finish(going, legOf(going, leg.id) ?? leg, null);
+  enter(going, queueId, world.now, 'a person passed it on');
+}
+
+/** Its person was switched off: it goes back to its queue at the place it had, or is closed. */
+export function letGo(going: Going, leg: LegNow, how: 'return' | 'end'): void {
+  const visit = going.world.pastVisit(leg.visitId);
+  const back = how === 'return' && leg.talkEndedAt === null ? visit : null;
+  if (leg.talkEndedAt === null) endTalk(going, leg, back ? null : 'closed-by-us');
+  finish(going, legOf(going, leg.id) ?? leg, null);
+  if (back)
+    enter(going, back.queueId, back.placedAt, 'its person was switched off', {
+      handOver: back.handOver,
+      priority: back.priority,
+    });
+}

@@ -1,0 +1,291 @@
+import { requestOf } from '../bots/connectors';
+import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request } from '../bots/conversation';
+import { breakOff, converse, type Outcome } from '../bots/interpreter';
+import type { Program } from '../bots/program';
+import { isText } from '../channels';
+import { speechSeconds } from '../messages/ssml';
+import { botOf, type ContactNow, type Going, type ReadyBot } from './contact';
+import { botSays, end, enter } from './doing';
+
+/** A bot has the contact: what it says, remembers, asks outside and does. */
+
+/** Lets an input happen; `words` is how the customer's own stand in the transcript. */
+function letHappen(going: Going, ready: ReadyBot, before: BotState, input: BotInput, words: string | null): void {
+  const { contact, world } = going;
+  const where = { channel: contact.channel, local: world.local };
+  let outcome: Outcome;
+  try {
+    outcome = converse(
+      ready.program,
+      where,
+      before,
+      input,
+      (request) => world.answer(request) ?? withoutAsking(ready, request),
+    );
+  } catch (error) {
+    // A bot that breaks costs its customer the bot, nothing else.
+    world.report(error);
+    outcome = breakOff(ready.program, where, before, 'something broke within it');
+  }
+  carryOut(going, ready, before, outcome, input, words);
+}
+
+function carryOut(
+  going: Going,
+  ready: ReadyBot,
+  before: BotState,
+  { state, acts }: Outcome,
+  input: BotInput,
+  words: string | null,
+): void {
+  const { contact, world } = going;
+  // Private values are kept before anything is written down that may show them.
+  const secrets = acts.filter((a) => a.type === 'remember' && world.isPrivate(a.name));
+  for (const act of secrets) remember(going, act);
+  const secretly = before.status === 'listening' && asksPrivate(going, ready.program, before);
+  if (words !== null) {
+    const missed = acts.some((a) => a.type === 'heard' && !a.understood);
+    const name = secrets[0]?.type === 'remember' ? secrets[0].name : missed ? 'not understood' : null;
+    going.acts.push(
+      secretly && input.type === 'key'
+        ? { do: 'customer-said', text: '•', secret: null }
+        : { do: 'customer-said', text: words, secret: secretly ? name : null },
+    );
+  }
+  let speaking = 0;
+  for (const act of acts) {
+    if (secrets.includes(act)) continue;
+    perform(going, ready, act, state);
+    if (act.type === 'say') speaking += speechSeconds({ text: act.ssml ?? act.text, tagged: act.ssml !== null });
+    // Silence begins when the bot has spoken.
+    if (act.type === 'wait')
+      going.acts.push({
+        do: 'remind',
+        timer: 'bot-waits',
+        id: contact.id,
+        at: world.now + Math.ceil((act.seconds + (isText(contact.channel) ? 0 : speaking)) * 1000),
+      });
+    if (act.type === 'heard' && !act.understood && input.type === 'text' && words !== null && !secretly)
+      going.acts.push({ do: 'unheard', lineId: act.lineId, language: before.language, text: input.text });
+  }
+  setPlace(going, state);
+  // A request is asked once, however often the conversation is looked at meanwhile.
+  const { asked } = state;
+  if (asked && acts.some((a) => a.type === 'request' && a.request.number === asked.number))
+    askOutside(going, ready, asked);
+}
+
+function setPlace({ contact, acts }: Going, state: BotState | null): void {
+  contact.place = state && (state.status === 'listening' || state.status === 'asking') ? state : null;
+  acts.push({ do: 'place', place: contact.place });
+}
+
+/** The line that listens now, by whatever scene it stands in. */
+const listening = (program: Program, state: BotState) =>
+  state.lineId === null
+    ? undefined
+    : program.spaces.get(state.frames.at(-1)?.sharedId ?? null)?.places.get(state.lineId)?.step;
+
+function asksPrivate({ world }: Going, program: Program, state: BotState): boolean {
+  const step = listening(program, state);
+  return step?.verb === 'listen' && step.into !== null && world.isPrivate(step.into.name);
+}
+
+/** What has to be asked outside and cannot be, since the version knows no such connector. */
+function withoutAsking(ready: ReadyBot, request: Request): Reply | null {
+  if (connectorOf(ready, request)) return null;
+  return request.ask === 'do'
+    ? { to: 'do', outcome: 'refused', outputs: {} }
+    : { to: 'look-up', outcome: 'failed', outputs: {} };
+}
+
+export const connectorOf = (ready: ReadyBot, request: Request) =>
+  ready.connectors.get(
+    request.ask === 'do'
+      ? request.connectorId
+      : request.ask === 'look-up' && request.source.from === 'connector'
+        ? request.source.connectorId
+        : '',
+  ) ?? null;
+
+function askOutside({ contact, world, acts }: Going, ready: ReadyBot, request: Request): void {
+  const connector = connectorOf(ready, request);
+  if (!connector) return;
+  acts.push({
+    do: 'ask-outside',
+    number: request.number,
+    ask: request.ask,
+    connectorId: connector.id,
+    request: requestOf(connector, 'inputs' in request ? request.inputs : {}, `${contact.id}-${request.number}`),
+  });
+  const slow = 'slowAfterSeconds' in request ? request.slowAfterSeconds : null;
+  if (slow !== null)
+    acts.push({ do: 'remind', timer: 'bot-slow', id: contact.id, at: world.now + Math.ceil(slow * 1000) });
+}
+
+function remember({ world, acts }: Going, act: BotAct): void {
+  if (act.type !== 'remember' || (act.scope === 'scene' && !world.isField(act.name))) return;
+  acts.push({ do: 'remember', name: act.name, value: String(act.value), secret: world.isPrivate(act.name) });
+}
+
+function perform(going: Going, ready: ReadyBot, act: BotAct, state: BotState): void {
+  const { contact, world, acts } = going;
+  switch (act.type) {
+    case 'say': {
+      const { type: _type, ...words } = act;
+      botSays(going, words);
+      break;
+    }
+    case 'heard': {
+      const { type: _type, ...heard } = act;
+      acts.push({ do: 'heard', ...heard });
+      break;
+    }
+    case 'remember':
+      remember(going, act);
+      break;
+    case 'language':
+      contact.language = act.language;
+      acts.push({ do: 'language', language: act.language });
+      break;
+    case 'text': {
+      const own = contact.channel === 'voice' || contact.channel === 'sms' ? contact.customer.address : '';
+      const to = act.to ?? own;
+      const sent = /^\+?[\d ()-]{6,20}$/.test(to);
+      acts.push({ do: 'text', lineId: act.lineId, to: sent ? to : null, text: act.text, when: act.when });
+      break;
+    }
+    case 'message': {
+      const queueId = queueAt(going, ready.program, act.queueId);
+      const channel = world
+        .queues()
+        .find((q) => q.id === queueId)
+        ?.channels.find(isText);
+      acts.push({ do: 'message-left', queueId, channel: channel ?? null, text: act.text });
+      break;
+    }
+    case 'hand-over': {
+      const { target, because } = act;
+      acts.push({ do: 'pass-fields', names: because === null ? act.fields : Object.keys(state.values) });
+      over(going, act.lineId, because === null ? 'handed-over' : 'failed', because, state);
+      enter(
+        going,
+        queueAt(going, ready.program, act.queueId),
+        world.now,
+        because === null ? 'the bot handed over' : `the bot failed: ${because}`,
+        {
+          handOver: act.needs,
+          priority: act.priority,
+          personId: act.personId,
+          opens:
+            target.to === 'group'
+              ? { to: 'group', groupId: target.groupId }
+              : target.to === 'partner'
+                ? { to: 'partner', partnerId: target.partnerId }
+                : null,
+        },
+      );
+      break;
+    }
+    case 'end':
+      // What it asks after the contact ends nothing.
+      if (contact.endedAt !== null) break;
+      over(going, act.lineId, act.how, null, state);
+      end(going, act.how === 'ended' ? 'bot' : 'went-quiet');
+      break;
+    case 'request':
+    case 'wait':
+      break;
+  }
+}
+
+type BotOver = Extract<Going['acts'][number], { readonly do: 'bot-over' }>;
+const over = (
+  { acts }: Going,
+  lineId: string | null,
+  how: BotOver['how'],
+  because: string | null,
+  { path }: BotState,
+): void => void acts.push({ do: 'bot-over', lineId, how, because, path });
+
+/** A queue that is there: the one meant, else the script's fallback, else any; nobody is dropped in silence. */
+function queueAt({ world }: Going, program: Program, queueId: string): string {
+  const there = world.queues();
+  return (
+    [queueId, program.script.fallbackQueueId].find((id) => there.some((q) => q.id === id)) ?? there[0]?.id ?? queueId
+  );
+}
+
+function start(going: Going, input: BotInput): boolean {
+  const ready = botOf(going);
+  if (!ready) return false;
+  letHappen(going, ready, { ...beginning(going.contact.language), values: going.world.valuesKnown() }, input, null);
+  return true;
+}
+
+/** Gives whether there is a bot to begin with. */
+export const beginBot = (going: Going): boolean => start(going, { type: 'start' });
+
+/**
+ * Begins at a scene: a queue sent the contact back, or it is the one after the contact. Gives whether there is such a
+ * scene.
+ */
+export const beginScene = (going: Going, sceneId: string): boolean =>
+  hasScene(botOf(going), sceneId) && start(going, { type: 'scene', sceneId });
+
+export const hasScene = (ready: ReadyBot | null, sceneId: string): boolean =>
+  ready?.program.spaces.get(null)?.firstOf.has(sceneId) ?? false;
+
+/** The scene that is to run after a person has ended the contact, or null. */
+export const afterScene = (going: Going): string | null => botOf(going)?.program.script.afterSceneId ?? null;
+
+type Talking = ContactNow & { readonly place: BotState };
+/** Whether a bot has the contact now, or asks something after it. */
+export const isWithBot = (contact: ContactNow): contact is Talking => contact.place !== null;
+
+/** Something comes in for the bot that has the contact; nothing happens when none has. */
+export function botTakes(going: Going, input: BotInput): void {
+  const { contact, acts } = going;
+  if (!isWithBot(contact)) return;
+  const { place } = contact;
+  const words = input.type === 'key' ? input.key : input.type === 'text' ? input.text : null;
+  const ready = botOf(going);
+  if (!ready) {
+    if (words !== null) acts.push({ do: 'customer-said', text: words, secret: null });
+    return dropBot(going, 'its version is not there any more');
+  }
+  switch (input.type) {
+    case 'silence':
+      if (place.status !== 'listening') return;
+      return letHappen(going, ready, place, input, null);
+    case 'slow':
+    case 'reply':
+      if (place.asked?.number !== input.number) return;
+      acts.push({ do: 'forget', timer: 'bot-slow', id: contact.id });
+      return letHappen(going, ready, place, input, null);
+    default:
+      if (place.status === 'listening') acts.push({ do: 'forget', timer: 'bot-waits', id: contact.id });
+      return letHappen(going, ready, place, input, words);
+  }
+}
+
+/** The customer leaves while the bot has them: where, for those who write bots. */
+export function leaveBot(going: Going): void {
+  const { contact } = going;
+  if (!isWithBot(contact)) return;
+  const { place } = contact;
+  setPlace(going, null);
+  if (contact.endedAt === null) over(going, place.lineId, 'left', null, place);
+}
+
+/** Its version is not there any more, or what is kept of its place cannot be read: people go on. */
+export function dropBot(going: Going, because: string): void {
+  const { contact, world } = going;
+  const { place } = contact;
+  setPlace(going, null);
+  if (contact.endedAt !== null) return;
+  if (place) over(going, place.lineId, 'failed', because, place);
+  const fallback = botOf(going)?.program.script.fallbackQueueId;
+  const queueId = (world.queues().find((q) => q.id === fallback) ?? world.queues()[0])?.id;
+  if (queueId) enter(going, queueId, world.now, `the bot failed: ${because}`);
+}

@@ -1,0 +1,34 @@
+import { type Localised, localised } from '../localised';
+import type { WaitChoice } from '../routing/clock';
+
+/** Sentences that exist whatever a queue leaves out. `{key}` and `{what}` are filled in. */
+export const CHOICES: Readonly<Record<WaitChoice, Localised>> = {
+  keep: { en: 'keep waiting', es: 'seguir esperando', fr: 'patienter', pl: 'czekać dalej' },
+  callback: { en: 'be called back', es: 'que me llamen', fr: 'être rappelé', pl: 'poprosić o telefon' },
+  message: { en: 'leave a message', es: 'dejar un mensaje', fr: 'laisser un message', pl: 'zostawić wiadomość' },
+};
+export const PRESS: Localised = {
+  en: 'press {key} to {what}',
+  es: 'pulse {key} para {what}',
+  fr: 'appuyez sur {key} pour {what}',
+  pl: 'naciśnij {key}, aby {what}',
+};
+export const LEAVE_IT: Localised = {
+  en: 'Please leave your message now.',
+  es: 'Deje su mensaje ahora.',
+  fr: 'Laissez votre message maintenant.',
+  pl: 'Proszę zostawić wiadomość.',
+};
+export const THANKS: Localised = {
+  en: 'Thank you, we have your message. Goodbye.',
+  es: 'Gracias, tenemos su mensaje. Hasta pronto.',
+  fr: 'Merci, votre message est enregistré. Au revoir.',
+  pl: 'Dziękujemy za wiadomość. Do usłyszenia.',
+};
+export const NOT_KNOWN: Localised = {
+  en: 'a few minutes',
+  es: 'unos minutos',
+  fr: 'quelques minutes',
+  pl: 'kilka minut',
+};
+export const builtIn = (words: Localised, language: string): string => localised(words, language, ['en']);

@@ -1,0 +1,90 @@
+import { randomBytes } from 'node:crypto';
+import { hash32 } from '../../core/chance';
+import { readBot } from '../../data/bots';
+import { writeContactKey } from '../../data/contacts';
+import { customerAt, writeCustomer } from '../../data/customers';
+import type { Door } from '../../data/doors';
+import { openLegsOf } from '../../data/legs';
+import { readQueues } from '../../data/queuesettings';
+import type { Programs } from '../bots/programs';
+import { openNow } from '../doors/opennow';
+import { bind } from '../ground/bind';
+import type { Host, Tx } from '../ground/host';
+import { hashToken } from '../ground/tokens';
+import type { Dispatcher } from './dispatcher';
+
+/** Contacts from their first moment on: how they come in, and all else as events of theirs. */
+export type Contacts = ReturnType<typeof createContacts>;
+
+/** What the functions of this file are given first. */
+export type ContactsDeps = {
+  readonly host: Host;
+  readonly programs: Programs;
+  readonly happen: Dispatcher['happen'];
+};
+export type Arriving = { readonly address: string; readonly name: string | null; readonly language: string | null };
+
+/**
+ * The version of a door's bot that a customer meets: the live one, or for some the one on trial. The same customer
+ * always meets the same.
+ */
+export function versionFor(
+  { host, programs }: ContactsDeps,
+  door: Door,
+  address: string,
+): { botId: string; version: number } | null {
+  const bot = host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
+  if (!bot || bot.liveVersion === null) return null;
+  const tried =
+    door.trial !== null &&
+    hash32(`${door.id}|${address}`) % 100 < door.trial.percent &&
+    programs.of(bot.id, door.trial.version) !== null;
+  return { botId: bot.id, version: tried && door.trial ? door.trial.version : bot.liveVersion };
+}
+
+/** A contact comes in at a door. Gives its id and the token that only the customer's side holds. */
+export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): { contactId: string; token: string } {
+  const { host, happen } = deps;
+  const known = customerAt(tx.db, door.channel, from.address);
+  const customer = {
+    id: known?.id ?? tx.ids('customer'),
+    channel: door.channel,
+    address: from.address,
+    name: from.name ?? known?.name ?? null,
+  };
+  if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
+  const contactId = tx.ids('contact');
+  const token = randomBytes(24).toString('base64url');
+  const meets = versionFor(deps, door, from.address);
+  tx.emit({
+    type: 'contact.started',
+    contactId,
+    doorId: door.id,
+    channel: door.channel,
+    customerId: customer.id,
+    language:
+      from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en'),
+    botId: meets?.botId ?? null,
+    botVersion: meets?.version ?? null,
+  });
+  writeContactKey(tx.db, contactId, hashToken(token));
+  happen(tx, contactId, {
+    type: 'begins',
+    open: openNow(host, door.hoursId).open,
+    closedWording: door.closedWording,
+    languages: door.languages,
+    // A door whose bot was never published still leads somewhere.
+    elsewhere: readBot(tx.db, door.botId)?.draft.fallbackQueueId ?? readQueues(tx.db)[0]?.id ?? null,
+  });
+  return { contactId, token };
+}
+
+/** What somebody who is switched off had open goes back to its queue at the place it had, or is closed. */
+export function letGo({ happen }: ContactsDeps, tx: Tx, personId: string, how: 'return' | 'end'): void {
+  for (const leg of openLegsOf(tx.db, personId)) happen(tx, leg.contactId, { type: 'person-gone', legId: leg.id, how });
+}
+
+export const createContacts = (deps: ContactsDeps) => ({
+  happen: deps.happen,
+  ...bind(deps, { versionFor, arrive, letGo }),
+});

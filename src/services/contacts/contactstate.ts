@@ -1,0 +1,25 @@
+import { stands } from '../../core/contact/promised';
+import { hasBotState } from '../../data/askings';
+import { callbackOf } from '../../data/callbacks';
+import type { Contact } from '../../data/contacts';
+import { readCustomer } from '../../data/customers';
+import type { Db } from '../../data/database';
+import { legsOf } from '../../data/legs';
+import { openPartnerCallOf } from '../../data/routermemory';
+import { visitsOf } from '../../data/visits';
+
+/** Where a contact is on its way. `after` is over, but for what its bot asks at the end. */
+export type ContactState = 'with-bot' | 'waiting' | 'talking' | 'after' | 'ended';
+
+export function contactState(db: Db, contact: Contact): ContactState {
+  if (contact.endedAt !== null) return hasBotState(db, contact.id) ? 'after' : 'ended';
+  if (legsOf(db, contact.id).some((l) => l.talkEndedAt === null)) return 'talking';
+  if (visitsOf(db, contact.id).some((v) => v.endedAt === null)) return 'waiting';
+  if (openPartnerCallOf(db, contact.id)) return 'talking';
+  return stands(callbackOf(db, contact.id) ?? null) ? 'waiting' : 'with-bot';
+}
+
+export function customerName(db: Db, contact: Contact): string {
+  const customer = readCustomer(db, contact.customerId);
+  return customer?.name ?? customer?.address ?? 'Unknown';
+}
