@@ -7,7 +7,6 @@ import type { CallWindow } from '../callbacks/windows';
 import type { Channel } from '../channels';
 import type { WaitingVisit } from '../routing/floor';
 import type { QueueSettings } from '../routing/queue';
-import type { ContactAct } from './acts';
 
 /** What a contact is being asked beside its bot: about a call back, or for a message. Kept until it is over. */
 export type Asking =
@@ -121,10 +120,3 @@ export type PastVisit = {
   readonly handOver: WaitingVisit['handOver'];
   readonly priority: number;
 };
-
-/** A step in progress. */
-export type Going = { readonly contact: ContactNow; readonly world: ContactWorld; readonly acts: ContactAct[] };
-
-/** The bot that the contact is with or was with. */
-export const botOf = ({ contact, world }: Going): ReadyBot | null =>
-  contact.bot && world.bot(contact.bot.id, contact.bot.version);

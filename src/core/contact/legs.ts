@@ -1,6 +1,7 @@
 import { isText } from '../channels';
 import { handleSeconds } from '../measures/handletime';
-import type { Going, LegNow } from './contact';
+import type { LegNow } from './contact';
+import { type Going } from './going';
 
 /** The talk of a turn is over; wrap-up begins. */
 export function wrapUp({ contact, world, acts }: Going, leg: LegNow, passedOn: boolean): void {

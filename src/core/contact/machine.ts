@@ -1,8 +1,8 @@
 import { LaneError } from '../errors';
 import { isText } from '../channels';
 import type { ContactAct } from './acts';
-import type { ContactNow, ContactWorld, Going, LegNow } from './contact';
-import { botSays, end, enter, legOf, talkingLeg } from './doing';
+import type { ContactNow, ContactWorld, LegNow } from './contact';
+import { botSays, end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
 import { localised } from '../localised';
 import { callByHand, callDue, pickUp, promise, rangOut, stands } from './promised';

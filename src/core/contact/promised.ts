@@ -1,8 +1,8 @@
 import type { CallWindow } from '../callbacks/windows';
 import { LaneError } from '../errors';
 import { USUAL_CALLBACK, type CallbackSettings } from '../routing/queue';
-import type { Callback, CallbackState, Going, LegNow } from './contact';
-import { end, enter, legOf } from './doing';
+import type { Callback, CallbackState, LegNow } from './contact';
+import { end, enter, legOf, type Going } from './going';
 import { finishLeg, wrapUp } from './legs';
 
 /** A call promised to a customer: its window, its attempts, and what becomes of it. */

@@ -4,8 +4,8 @@ import { breakOff, converse, type Outcome } from '../bots/interpreter';
 import type { Program } from '../bots/program';
 import { isText } from '../channels';
 import { speechSeconds } from '../messages/ssml';
-import { botOf, type ContactNow, type Going, type ReadyBot } from './contact';
-import { botSays, end, enter } from './doing';
+import { type ContactNow, type ReadyBot } from './contact';
+import { botSays, end, enter, botOf, type Going } from './going';
 
 /** A bot has the contact: what it says, remembers, asks outside and does. */
 

@@ -1,7 +1,14 @@
 import type { ContactEnd } from '../measures/facts';
 import { type Localised, localised } from '../localised';
-import type { Words } from './acts';
-import type { Asking, Going, LegNow } from './contact';
+import type { ContactAct, Words } from './acts';
+import type { Asking, ContactNow, ContactWorld, LegNow, ReadyBot } from './contact';
+
+/** A step in progress. */
+export type Going = { readonly contact: ContactNow; readonly world: ContactWorld; readonly acts: ContactAct[] };
+
+/** The bot that the contact is with or was with. */
+export const botOf = ({ contact, world }: Going): ReadyBot | null =>
+  contact.bot && world.bot(contact.bot.id, contact.bot.version);
 
 /** What the parts of a contact's step have in common. Each says what to do and notes what is so from now on. */
 
