@@ -222,7 +222,15 @@ export function fillHistory(
   const chance = seeded(seed);
   const clocks = { real: () => now, floor: () => now };
   begin(db);
-  const services = createServices(createHost(db, seededIds(seeded(seed + 1)), clocks, { oneTransaction: true }));
+  const services = createServices(
+    createHost(db, seededIds(seeded(seed + 1)), clocks, {
+      oneTransaction: true,
+      // What breaks here breaks the making of the demo, not a floor.
+      onFault: (error) => {
+        throw error;
+      },
+    }),
+  );
   const crowd = createCrowd(services, chance, scale);
   services.host.listen(crowd.hear);
   crowd.begin();

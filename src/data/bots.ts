@@ -4,6 +4,7 @@ import type { Trial } from '../core/bots/trial';
 import { scriptFrom } from '../core/bots/upgrade';
 import { type Db, row, rows, run } from './database';
 import { documents } from './documents';
+import { eachReadable, objectIn, readable } from './readable';
 
 /** A version that goes live at an instant of the floor. */
 export type Planned = { readonly version: number; readonly at: number };
@@ -36,15 +37,16 @@ const BOTS = 'SELECT id, name, draft, live_version AS liveVersion, planned, revi
 
 const botFrom = (r: BotRow): Bot => ({
   ...r,
-  draft: scriptFrom(JSON.parse(r.draft)),
-  planned: r.planned === null ? null : (JSON.parse(r.planned) as Planned),
+  draft: scriptFrom(objectIn(r.draft)),
+  planned: r.planned === null ? null : (objectIn(r.planned) as Planned),
 });
 
-export const readBots = (db: Db): Bot[] => rows<BotRow>(db, `${BOTS} ORDER BY place, name`).map(botFrom);
+export const readBots = (db: Db): Bot[] =>
+  eachReadable(db, 'bot', rows<BotRow>(db, `${BOTS} ORDER BY place, name`), botFrom);
 
 export const readBot = (db: Db, id: string): Bot | undefined => {
   const found = row<BotRow>(db, `${BOTS} WHERE id = ?`, id);
-  return found && botFrom(found);
+  return found && readable(db, 'bot', found, botFrom);
 };
 
 export const writeDraft = (db: Db, id: string, name: string, draft: BotScript): void => {
@@ -75,10 +77,11 @@ export function readVersion(db: Db, botId: string, version: number): Published |
     version,
   );
   return (
-    found && {
-      script: scriptFrom(JSON.parse(found.script)),
-      pinned: { shared: [], connectors: [], phrasebook: null, ...(JSON.parse(found.pinned) as Partial<Pinned>) },
-    }
+    found &&
+    readable(db, 'bot version', { id: `${botId} ${version}`, ...found }, ({ script, pinned }) => ({
+      script: scriptFrom(objectIn(script)),
+      pinned: { shared: [], connectors: [], phrasebook: null, ...(objectIn(pinned) as Partial<Pinned>) },
+    }))
   );
 }
 

@@ -1,11 +1,12 @@
 import { row, rows, run, type Db } from './database';
+import { eachReadable, objectIn, readable } from './readable';
 
 /** What every document has beside its own content; `revision` rises with each change. */
 export type Head = { readonly id: string; readonly name: string; readonly place: number; readonly revision: number };
 type Stored = Head & { readonly body: string };
 
 const COLUMNS = 'id, name, place, body, revision';
-const opened = <T extends object>({ body, ...head }: Stored): T & Head => ({ ...(JSON.parse(body) as T), ...head });
+const opened = <T extends object>({ body, ...head }: Stored): T & Head => ({ ...(objectIn(body) as T), ...head });
 
 /**
  * Small settings that are read and written whole, kept as JSON under their kind. `T` is the content without its head.
@@ -26,12 +27,15 @@ export function documents<T extends object>(kind: string) {
   };
   return {
     all: (db: Db): (T & Head)[] =>
-      rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind).map((d) =>
-        opened<T>(d),
+      eachReadable(
+        db,
+        kind,
+        rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind),
+        (d) => opened<T>(d),
       ),
     one: (db: Db, id: string): (T & Head) | undefined => {
       const found = row<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? AND id = ?`, kind, id);
-      return found && opened<T>(found);
+      return found && readable(db, kind, found, (d) => opened<T>(d));
     },
     /** A new one stands last unless its place is given; a known one keeps its place. */
     write: (db: Db, id: string, name: string, body: T, place: number | null = null): void =>

@@ -1,6 +1,7 @@
 import type { Channel } from '../core/channels';
 import type { Localised } from '../core/localised';
 import { type Db, row, rows, run } from './database';
+import { eachReadable, listIn, objectIn, readable } from './readable';
 
 /** One address by which contacts come in. */
 export type Door = {
@@ -31,16 +32,17 @@ const DOORS = `SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS
 
 const doorFrom = (r: DoorRow): Door => ({
   ...r,
-  languages: JSON.parse(r.languages) as string[],
-  closedWording: JSON.parse(r.closedWording) as Localised,
-  trial: r.trial === null ? null : (JSON.parse(r.trial) as DoorTrial),
+  languages: listIn(r.languages) as string[],
+  closedWording: objectIn(r.closedWording) as Localised,
+  trial: r.trial === null ? null : (objectIn(r.trial) as DoorTrial),
 });
 
-export const readDoors = (db: Db): Door[] => rows<DoorRow>(db, `${DOORS} ORDER BY place, name`).map(doorFrom);
+export const readDoors = (db: Db): Door[] =>
+  eachReadable(db, 'door', rows<DoorRow>(db, `${DOORS} ORDER BY place, name`), doorFrom);
 
 export const readDoor = (db: Db, id: string): Door | undefined => {
   const found = row<DoorRow>(db, `${DOORS} WHERE id = ?`, id);
-  return found && doorFrom(found);
+  return found && readable(db, 'door', found, doorFrom);
 };
 
 export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {

@@ -1,18 +1,22 @@
 import { DUTY_DEFAULTS, type DutyProfile } from '../core/people/duty';
 import { type Db, row, rows, run } from './database';
+import { eachReadable, objectIn, readable } from './readable';
 
 export type DutyProfileRecord = DutyProfile & { readonly revision: number };
 
 const profileFrom = (r: { id: string; name: string; body: string; revision: number }): DutyProfileRecord => ({
   ...DUTY_DEFAULTS,
-  ...(JSON.parse(r.body) as Omit<DutyProfile, 'id' | 'name'>),
+  ...(objectIn(r.body) as Omit<DutyProfile, 'id' | 'name'>),
   id: r.id,
   name: r.name,
   revision: r.revision,
 });
 
 export const readProfiles = (db: Db): DutyProfileRecord[] =>
-  rows<Parameters<typeof profileFrom>[0]>(db, 'SELECT id, name, body, revision FROM duty_profiles ORDER BY name').map(
+  eachReadable(
+    db,
+    'duty profile',
+    rows<Parameters<typeof profileFrom>[0]>(db, 'SELECT id, name, body, revision FROM duty_profiles ORDER BY name'),
     profileFrom,
   );
 
@@ -22,7 +26,7 @@ export const readProfile = (db: Db, id: string): DutyProfileRecord | undefined =
     'SELECT id, name, body, revision FROM duty_profiles WHERE id = ?',
     id,
   );
-  return found && profileFrom(found);
+  return found && readable(db, 'duty profile', found, profileFrom);
 };
 
 export const writeProfile = (db: Db, { id, name, ...body }: DutyProfile): void => {

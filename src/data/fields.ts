@@ -1,5 +1,6 @@
 import type { FieldType } from '../core/fieldvalue';
 import { type Db, rows, run } from './database';
+import { eachReadable, objectIn } from './readable';
 
 /** Who fills a field. */
 export const FILLERS = ['bot', 'look-up', 'agent'] as const;
@@ -35,13 +36,11 @@ type FieldRow = {
 export type FieldRecord = Field & { readonly place: number; readonly revision: number };
 
 export const readFields = (db: Db): FieldRecord[] =>
-  rows<FieldRow>(db, 'SELECT id, name, label, private, body, place, revision FROM fields ORDER BY place').map(
-    ({ body, ...f }) => ({
-      ...FIELD_DEFAULTS,
-      ...(JSON.parse(body) as Partial<Field>),
-      ...f,
-      private: f.private === 1,
-    }),
+  eachReadable(
+    db,
+    'field',
+    rows<FieldRow>(db, 'SELECT id, name, label, private, body, place, revision FROM fields ORDER BY place'),
+    ({ body, ...f }) => ({ ...FIELD_DEFAULTS, ...(objectIn(body) as Partial<Field>), ...f, private: f.private === 1 }),
   );
 
 export const writeField = (db: Db, { id, name, label, private: hidden, ...body }: Field, place: number): void => {

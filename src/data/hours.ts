@@ -1,5 +1,6 @@
 import type { DatedDay, Hours, WeeklyInterval } from '../core/hours/weekly';
 import { type Db, rows, run } from './database';
+import { eachReadable, listIn } from './readable';
 
 export type HoursRecord = Hours & { readonly revision: number };
 
@@ -12,15 +13,20 @@ const hoursFrom = (r: {
   revision: number;
 }): HoursRecord => ({
   ...r,
-  weekly: JSON.parse(r.weekly) as WeeklyInterval[],
-  exceptions: JSON.parse(r.exceptions) as DatedDay[],
+  weekly: listIn(r.weekly) as WeeklyInterval[],
+  exceptions: listIn(r.exceptions) as DatedDay[],
 });
 
 export const readAllHours = (db: Db): HoursRecord[] =>
-  rows<Parameters<typeof hoursFrom>[0]>(
+  eachReadable(
     db,
-    'SELECT id, name, zone, weekly, exceptions, revision FROM hours ORDER BY name',
-  ).map(hoursFrom);
+    'hours',
+    rows<Parameters<typeof hoursFrom>[0]>(
+      db,
+      'SELECT id, name, zone, weekly, exceptions, revision FROM hours ORDER BY name',
+    ),
+    hoursFrom,
+  );
 
 export const writeHours = (db: Db, h: Hours): void => {
   run(

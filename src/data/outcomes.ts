@@ -1,5 +1,6 @@
 import { type Outcome, OUTCOME_DEFAULTS } from '../core/outcomes';
 import { type Db, rows, run } from './database';
+import { eachReadable, objectIn } from './readable';
 
 /** An outcome code with its rules; see `core/outcomes.ts`. */
 export type OutcomeRecord = Outcome & { readonly revision: number; readonly place: number };
@@ -7,8 +8,14 @@ export type OutcomeRecord = Outcome & { readonly revision: number; readonly plac
 type OutcomeRow = { code: string; label: string; place: number; rules: string; revision: number };
 
 export const readOutcomes = (db: Db): OutcomeRecord[] =>
-  rows<OutcomeRow>(db, 'SELECT code, label, place, rules, revision FROM outcome_codes ORDER BY place').map(
-    ({ rules, ...o }) => ({ ...OUTCOME_DEFAULTS, ...(JSON.parse(rules) as Partial<Outcome>), ...o }),
+  eachReadable(
+    db,
+    'outcome',
+    rows<OutcomeRow & { id: string }>(
+      db,
+      'SELECT code AS id, code, label, place, rules, revision FROM outcome_codes ORDER BY place',
+    ),
+    ({ id: _id, rules, ...o }) => ({ ...OUTCOME_DEFAULTS, ...(objectIn(rules) as Partial<Outcome>), ...o }),
   );
 
 export const writeOutcome = (db: Db, { code, label, ...rules }: Outcome, place: number): void => {

@@ -1,6 +1,7 @@
 import type { Channel } from '../core/channels';
 import type { DutyState, ForNow } from '../core/people/duty';
 import { type Db, row, rows, run } from './database';
+import { eachReadable, listIn, objectIn, readable } from './readable';
 
 /**
  * `most` holds the person's own most-at-once per channel where it differs from the duty profile's; 0 turns a channel
@@ -50,23 +51,21 @@ const PEOPLE = `SELECT id, name, shown_name AS shownName, email, team_id AS team
   duty, duty_reason AS dutyReason, duty_since AS dutySince, last_contact_at AS lastContactAt
     FROM people`;
 
-/** Most lists are empty; reading thousands of people should not parse them. */
-const listFrom = (text: string): readonly string[] => (text === '[]' ? [] : (JSON.parse(text) as string[]));
-
 function personFrom({ nowProfileId, nowUntil, ...r }: PersonRow): Person {
   return {
     ...r,
     active: r.active === 1,
     leaving: r.leaving === 1,
     simulated: r.simulated === 1,
-    most: r.most === '{}' ? {} : (JSON.parse(r.most) as Person['most']),
-    alsoTeamIds: listFrom(r.alsoTeamIds),
-    setIds: listFrom(r.setIds),
+    most: r.most === '{}' ? {} : (objectIn(r.most) as Person['most']),
+    alsoTeamIds: listIn(r.alsoTeamIds) as string[],
+    setIds: listIn(r.setIds) as string[],
     forNow: nowProfileId !== null && nowUntil !== null ? { profileId: nowProfileId, until: nowUntil } : null,
   };
 }
 
-export const readPeople = (db: Db): Person[] => rows<PersonRow>(db, `${PEOPLE} ORDER BY name`).map(personFrom);
+export const readPeople = (db: Db): Person[] =>
+  eachReadable(db, 'person', rows<PersonRow>(db, `${PEOPLE} ORDER BY name`), personFrom);
 
 /** Ids of people whose account is switched on. */
 export const activePeople = (db: Db): string[] =>
@@ -74,12 +73,12 @@ export const activePeople = (db: Db): string[] =>
 
 export const readPerson = (db: Db, id: string): Person | undefined => {
   const found = row<PersonRow>(db, `${PEOPLE} WHERE id = ?`, id);
-  return found && personFrom(found);
+  return found && readable(db, 'person', found, personFrom);
 };
 
 export const readPersonByEmail = (db: Db, email: string): Person | undefined => {
   const found = row<PersonRow>(db, `${PEOPLE} WHERE email = ?`, email);
-  return found && personFrom(found);
+  return found && readable(db, 'person', found, personFrom);
 };
 
 /** What is set about a person, apart from what the day brings. */

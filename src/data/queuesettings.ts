@@ -1,5 +1,6 @@
 import { queueFrom, type QueueSettings } from '../core/routing/queue';
 import { type Db, row, rows, run } from './database';
+import { eachReadable, objectIn, readable } from './readable';
 
 export type QueueRecord = QueueSettings & { readonly revision: number; readonly place: number };
 type QueueRow = { id: string; name: string; place: number; revision: number; body: string };
@@ -8,7 +9,7 @@ const QUEUE_LATEST = `SELECT q.id, q.name, q.place, q.revision, v.body FROM queu
   AND v.version = (SELECT max(version) FROM queue_versions WHERE queue_id = q.id)`;
 
 const recordFrom = (r: QueueRow): QueueRecord => ({
-  ...queueFrom(JSON.parse(r.body) as QueueSettings),
+  ...queueFrom(objectIn(r.body) as QueueSettings),
   id: r.id,
   name: r.name,
   place: r.place,
@@ -16,11 +17,11 @@ const recordFrom = (r: QueueRow): QueueRecord => ({
 });
 
 export const readQueues = (db: Db): QueueRecord[] =>
-  rows<QueueRow>(db, `${QUEUE_LATEST} ORDER BY q.place, q.name`).map(recordFrom);
+  eachReadable(db, 'queue', rows<QueueRow>(db, `${QUEUE_LATEST} ORDER BY q.place, q.name`), recordFrom);
 
 export const readQueue = (db: Db, id: string): QueueRecord | undefined => {
   const found = row<QueueRow>(db, `${QUEUE_LATEST} WHERE q.id = ?`, id);
-  return found && recordFrom(found);
+  return found && readable(db, 'queue', found, recordFrom);
 };
 
 /** A queue as it was under a settings version: what a visit that began then goes by. */
@@ -31,7 +32,7 @@ export const queueAsOf = (db: Db, id: string, version: number): QueueSettings | 
     id,
     version,
   );
-  return found && queueFrom(JSON.parse(found.body) as QueueSettings);
+  return found && readable(db, 'queue', { id, ...found }, ({ body }) => queueFrom(objectIn(body) as QueueSettings));
 };
 
 export const writeQueue = (db: Db, queue: QueueSettings, place: number, version: number): void => {

@@ -1,5 +1,6 @@
 import { type Db, rows, run } from './database';
 import { documents } from './documents';
+import { eachReadable, listIn } from './readable';
 
 export type Team = {
   readonly id: string;
@@ -10,10 +11,15 @@ export type Team = {
 };
 
 export const readTeams = (db: Db): Team[] =>
-  rows<Omit<Team, 'setIds'> & { setIds: string }>(
+  eachReadable(
     db,
-    'SELECT id, name, zone, set_ids AS setIds, revision FROM teams ORDER BY place, name',
-  ).map((t) => ({ ...t, setIds: JSON.parse(t.setIds) as string[] }));
+    'team',
+    rows<Omit<Team, 'setIds'> & { setIds: string }>(
+      db,
+      'SELECT id, name, zone, set_ids AS setIds, revision FROM teams ORDER BY place, name',
+    ),
+    (t) => ({ ...t, setIds: listIn(t.setIds) as string[] }),
+  );
 
 export const writeTeam = (db: Db, t: Omit<Team, 'revision'>, place: number): void => {
   run(

@@ -3,6 +3,7 @@ import type { VisitEnd } from '../core/measures/facts';
 import type { MergedNeed, Need } from '../core/routing/needs';
 import type { Trail } from '../core/routing/trail';
 import { type Db, insert, row, rows } from './database';
+import { eachReadable, listIn, readable } from './readable';
 
 export type Visit = {
   readonly id: string;
@@ -43,23 +44,28 @@ const VISIT = `SELECT id, entry, contact_id AS contactId, queue_id AS queueId, c
 
 const visitFrom = (r: VisitRow): Visit => ({
   ...r,
-  needs: JSON.parse(r.needs) as MergedNeed[],
-  handOver: JSON.parse(r.handOver) as Need[],
-  passed: JSON.parse(r.passed) as string[],
+  needs: listIn(r.needs) as MergedNeed[],
+  handOver: listIn(r.handOver) as Need[],
+  passed: listIn(r.passed) as string[],
   callback: r.callback === 1,
-  stagedAt: JSON.parse(r.stagedAt) as number[],
-  opened: JSON.parse(r.opened) as Visit['opened'],
+  stagedAt: listIn(r.stagedAt) as number[],
+  opened: listIn(r.opened) as Visit['opened'],
 });
 
 export const openVisits = (db: Db): Visit[] =>
-  rows<VisitRow>(db, `${VISIT} WHERE ended_at IS NULL ORDER BY entry`).map(visitFrom);
+  eachReadable(db, 'visit', rows<VisitRow>(db, `${VISIT} WHERE ended_at IS NULL ORDER BY entry`), visitFrom);
 
 export const visitsOf = (db: Db, contactId: string): Visit[] =>
-  rows<VisitRow>(db, `${VISIT} WHERE contact_id = ? ORDER BY entered_at, rowid`, contactId).map(visitFrom);
+  eachReadable(
+    db,
+    'visit',
+    rows<VisitRow>(db, `${VISIT} WHERE contact_id = ? ORDER BY entered_at, rowid`, contactId),
+    visitFrom,
+  );
 
 export const readVisit = (db: Db, id: string): Visit | undefined => {
   const found = row<VisitRow>(db, `${VISIT} WHERE id = ?`, id);
-  return found && visitFrom(found);
+  return found && readable(db, 'visit', found, visitFrom);
 };
 
 export type Offer = {

@@ -42,10 +42,12 @@ export function openWorkspace(
   const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
   const simulated = guest !== null && guest.start !== null;
   const clock = startTime(db, { waitsWhileStopped: simulated });
+  const fault = (error: unknown) => log.error(error);
   const host = createHost(
     db,
     idsFrom(() => randomInt(2 ** 32) / 2 ** 32),
     clock,
+    { onFault: fault },
   );
   const services = createServices(host, {
     rate: clock.rate,
@@ -56,12 +58,20 @@ export function openWorkspace(
   (globalThis as Registry)[SERVICES] = services;
   (globalThis as Registry)[GUEST] = { accounts: guest?.accounts ?? [], simulated };
 
-  const fault = (error: unknown) => log.error(error);
-  services.floor.resume();
-  // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for.
-  services.timers.runDue();
-  services.asks.resumeAsks();
-  services.floor.askAnew();
+  // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for. Whatever cannot be
+  // taken up again costs nothing but itself.
+  for (const takeUp of [
+    services.floor.resume,
+    services.timers.runDue,
+    services.outbox.resumePosts,
+    services.asks.resumeAsks,
+    services.floor.askAnew,
+  ])
+    try {
+      takeUp();
+    } catch (error) {
+      fault(error);
+    }
   const stopHeart = startHeartbeat(services, clock.untilFloor, fault);
   const stopGuest = guest?.start?.(services, clock, fault);
   return {

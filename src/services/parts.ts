@@ -53,6 +53,7 @@ import { createReview } from './review/review';
 import { createHistory } from './workspace/history';
 import { createMailbox } from './workspace/mailbox';
 import { createSearch } from './workspace/search';
+import { createSetAside } from './workspace/setaside';
 import { createFirstStart } from './workspace/firststart';
 import { createNewPassword } from './workspace/newpassword';
 import { createSignIn } from './workspace/signin';
@@ -121,12 +122,15 @@ export function createParts(
     createHours({ host, floor }),
   ] as const;
   const queueFixes = createQueueFixes({ host, floor, queues, groups });
-  const toFix = createToFix({ host, readiness, queueFixes, bots });
+  const timers = createTimers({ host, floor, dispatcher, outbox, bots });
+  const setAside = createSetAside({ host, timers });
+  const toFix = createToFix({ host, readiness, queueFixes, bots, setAside });
   const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
   return {
     host,
     floor,
     contacts,
+    outbox,
     asks: createAsks(dispatcher.asks),
     people,
     levels,
@@ -148,7 +152,8 @@ export function createParts(
     queueFixes,
     channel: createChannel({ host, here, contacts, callbacks }),
     desk: createDesk({ host, floor, contacts, desks: deskProfiles, callbacks }),
-    timers: createTimers({ host, floor, dispatcher, outbox, bots }),
+    timers,
+    setAside,
     peopleImport: createPeopleImport({
       host,
       floor,

@@ -57,6 +57,7 @@ describe('every act that changes something', () => {
       'read-phrasebook-file',
       'teach-phrase',
       'mend-bot',
+      'try-again',
       'bot-call-off',
       'try-bot',
       'send-code',

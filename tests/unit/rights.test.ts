@@ -88,6 +88,7 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'keep-bot-test': 'bots.change',
   'remove-bot-test': 'bots.change',
   'mend-bot': 'bots.change',
+  'try-again': 'queues.change',
   'bot-call-off': 'bots.publish',
   'send-code': 'own',
   'verify-way': 'own',

@@ -1,8 +1,9 @@
 import { describeError, LaneError } from '@/core/errors';
 import type { Actor } from '@/services/ground/actor';
+import { isDeeper, MOST_DEEP } from '@/services/ground/validate';
 import { currentActor } from '../services';
 
-/** The largest body the interface takes, bytes. */
+/** The largest body the interface takes where no file is meant, bytes. */
 const MOST_BYTES = 64 * 1024;
 
 /** A body as it came, read up to a limit. Throws `too-large`. */
@@ -26,8 +27,9 @@ export async function readBytes(request: Request, most: number): Promise<Uint8Ar
 /** JSON of a body, read up to the limit. Throws `too-large` or `broken-json`. */
 export async function readJson(request: Request, most = MOST_BYTES): Promise<unknown> {
   const bytes = await readBytes(request, most);
+  let value: unknown;
   try {
-    return JSON.parse(Buffer.from(bytes).toString('utf8'));
+    value = JSON.parse(Buffer.from(bytes).toString('utf8'));
   } catch (error) {
     throw new LaneError(
       'broken-json',
@@ -35,6 +37,11 @@ export async function readJson(request: Request, most = MOST_BYTES): Promise<unk
       [{ where: 'the body', what: 'is not JSON' }],
     );
   }
+  if (isDeeper(value, MOST_DEEP))
+    throw new LaneError('broken-json', `The body is nested over ${MOST_DEEP} deep.`, [
+      { where: 'the body', what: 'is nested too deep' },
+    ]);
+  return value;
 }
 
 /** Runs a handler and turns what it throws into the error body that docs/api.md describes. */

@@ -71,7 +71,7 @@ export type ContactNow = {
   /** The last call promised to its customer. */
   callback: Callback | null;
   /** The call to a partner's number that is talked on, if one is. */
-  outsideCallId: string | null;
+  readonly outsideCallId: string | null;
 };
 
 /** A bot that can run, with the connectors it asks. */

@@ -44,26 +44,58 @@ function separatorOf(text: string): string {
   return Object.entries(counts).reduce((best, next) => (next[1] > best[1] ? next : best))[0];
 }
 
+/** The most that a table may have; they are counted while it is read, so that no file costs more than these. */
+export const MOST_COLUMNS = 300;
+export const MOST_ROWS = 50_000;
+export const MOST_CELLS = 2_000_000;
+const MOST_CELL = 20_000;
+
 /**
  * Reads CSV (RFC 4180) and its common deviations: `;` or tab between cells, CRLF or LF, blank lines, short rows.
- * Throws UnreadableTable when there is no header or a quote never closes.
+ * Throws UnreadableTable when there is no header, a quote never closes, or it is larger than a table may be.
  */
 export function readTable(text: string): Table {
   const plainText = text.replace(/^\uFEFF/, '');
   const separator = separatorOf(plainText);
-  const { data, errors } = Papa.parse<string[]>(plainText, { skipEmptyLines: false, delimiter: separator });
-  const broken = errors.find((e) => e.type === 'Quotes');
-  if (broken)
-    throw new UnreadableTable(
-      `A quotation mark in row ${(broken.row ?? 0) + 1} is never closed or stands in the middle of a cell.`,
-      (broken.row ?? 0) + 1,
-    );
-  const rows = data
-    .map((cells, i) => ({ row: i + 1, cells: cells.map(plain) }))
-    .filter(({ cells }) => cells.some((c) => c !== ''));
+  const rows: { row: number; cells: readonly string[] }[] = [];
+  let [row, cells] = [0, 0];
+  let fault: UnreadableTable | null = null;
+  Papa.parse<string[]>(plainText, {
+    skipEmptyLines: false,
+    delimiter: separator,
+    step: ({ data, errors }, parser) => {
+      row++;
+      cells += data.length;
+      fault = faultOf(data, errors, row, cells);
+      if (fault) return parser.abort();
+      const read = data.map(plain);
+      if (read.some((c) => c !== '')) rows.push({ row, cells: read });
+    },
+  });
+  if (fault !== null) throw fault as UnreadableTable;
   const [header, ...rest] = rows;
   if (!header) throw new UnreadableTable('The file has no rows.', 1);
   return { header: header.cells, rows: rest, separator };
+}
+
+function faultOf(
+  data: readonly string[],
+  errors: readonly Papa.ParseError[],
+  row: number,
+  cells: number,
+): UnreadableTable | null {
+  if (errors.some((e) => e.type === 'Quotes'))
+    return new UnreadableTable(
+      `A quotation mark in row ${row} is never closed or stands in the middle of a cell.`,
+      row,
+    );
+  if (data.length > MOST_COLUMNS)
+    return new UnreadableTable(`Row ${row} has ${data.length} columns; a file may have ${MOST_COLUMNS}.`, row);
+  if (row > MOST_ROWS + 1) return new UnreadableTable(`The file has more than ${MOST_ROWS} rows.`, row);
+  if (cells > MOST_CELLS) return new UnreadableTable(`The file has more than ${MOST_CELLS} cells.`, row);
+  if (data.some((c) => c.length > MOST_CELL))
+    return new UnreadableTable(`A cell in row ${row} has more than ${MOST_CELL} characters.`, row);
+  return null;
 }
 
 /** What a spreadsheet would run; with apostrophes already in front it gets one more, so that none is lost on the way. */

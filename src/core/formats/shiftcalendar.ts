@@ -19,6 +19,11 @@ const timeOf = (t: ICAL.Time) => `${two(t.hour)}:${two(t.minute)}`;
 const WEEKDAYS: Readonly<Record<string, number>> = { MO: 1, TU: 2, WE: 3, TH: 4, FR: 5, SA: 6, SU: 7 };
 /** How many dated days one event may make: a year of daily shifts. */
 const MOST_DATES = 366;
+/** How many events a file may have, and how many instants all of them together may be followed through. */
+const MOST_EVENTS = 5000;
+const MOST_INSTANTS = 10_000;
+/** Shifts and openings recur by the day at most; anything finer is no calendar of them, and may never end. */
+const TOO_FINE = ['SECONDLY', 'MINUTELY', 'HOURLY'];
 
 /**
  * Reads shifts from iCalendar (RFC 5545), as local times of each event's own zone. An endless weekly rule becomes
@@ -42,6 +47,8 @@ export function readShiftCalendar(
   const found = new Map<string, Gathered>();
   const faults: string[] = [];
   if (events.length === 0) throw new RangeError('This calendar holds no events.');
+  if (events.length > MOST_EVENTS) throw new RangeError(`This calendar holds more than ${MOST_EVENTS} events.`);
+  let instants = 0;
   for (const one of events) {
     const event = new ICAL.Event(one);
     const title = event.summary || 'An event without a name';
@@ -61,6 +68,11 @@ export function readShiftCalendar(
       mine.days.set(date, day);
     };
     const rule = one.getFirstPropertyValue('rrule');
+    const line = lineOf(text, String(one.getFirstPropertyValue('uid') ?? ''));
+    if (rule instanceof ICAL.Recur && TOO_FINE.includes(rule.freq)) {
+      faults.push(`${title}${line} recurs more often than daily; it was left out.`);
+      continue;
+    }
     const exdates = one.getAllProperties('exdate').flatMap((p) => p.getValues() as ICAL.Time[]);
     if (
       range === null &&
@@ -84,6 +96,10 @@ export function readShiftCalendar(
       dates = [];
       const iterator = event.iterator();
       for (let next = iterator.next(); next && dates.length < MOST_DATES; next = iterator.next()) {
+        if (++instants > MOST_INSTANTS)
+          throw new RangeError(
+            `${title}${line} recurs too often: a calendar is followed through ${MOST_INSTANTS} instants at most.`,
+          );
         if (range && dateOf(next) > range.to) break;
         if (!range || dateOf(next) >= range.from) dates.push(dateOf(next));
       }
@@ -113,6 +129,12 @@ export function readShiftCalendar(
       ]),
     ),
   };
+}
+
+/** Where an event stands, for a sentence about it: ` (line 12)`, or nothing where it has no name of its own. */
+function lineOf(text: string, uid: string): string {
+  const at = uid === '' ? -1 : text.indexOf(`UID:${uid}`);
+  return at < 0 ? '' : ` (line ${text.slice(0, at).split('\n').length})`;
 }
 
 function addressOf(event: ICAL.Component): string {

@@ -1,5 +1,6 @@
 import type { ContactNow, ContactWorld } from '../../core/contact/contact';
 import { callWindows } from '../../core/callbacks/windows';
+import type { Channel } from '../../core/channels';
 import { localTime } from '../../core/hours/weekly';
 import { expectedWait } from '../../core/routing/expectedwait';
 import type { WaitingVisit } from '../../core/routing/floor';
@@ -34,25 +35,6 @@ export type ContactDeps = {
   readonly answers: BotAnswers;
 };
 
-/** An object whose parts are read when they are first asked for; they may be replaced. */
-function lazily<T extends object>(parts: { readonly [K in keyof T]: () => T[K] }): T {
-  const made = {} as T;
-  for (const key of Object.keys(parts) as (keyof T)[]) {
-    const settle = (value: unknown) =>
-      Object.defineProperty(made, key, { value, writable: true, enumerable: true, configurable: true });
-    Object.defineProperty(made, key, {
-      configurable: true,
-      enumerable: true,
-      get: () => {
-        settle(parts[key]());
-        return made[key];
-      },
-      set: settle,
-    });
-  }
-  return made;
-}
-
 /** The place in line of a contact that waits. */
 export function waitingVisitOf(
   { host, here }: Pick<ContactDeps, 'host' | 'here'>,
@@ -62,24 +44,99 @@ export function waitingVisitOf(
   return (open && here.router.floor.waiting.get(open.id)) ?? null;
 }
 
-/** The contact as its own step sees it, read as far as the step looks. */
-export function contactNow(deps: ContactDeps, row: Contact): ContactNow {
-  const { db } = deps.host;
-  return lazily<ContactNow>({
-    id: () => row.id,
-    doorId: () => row.doorId,
-    channel: () => row.channel,
-    customer: () => readCustomer(db, row.customerId) ?? { address: '', name: null },
-    language: () => row.language,
-    bot: () => (row.botId !== null && row.botVersion !== null ? { id: row.botId, version: row.botVersion } : null),
-    endedAt: () => row.endedAt,
-    place: () => readPlace(deps, db, row.id),
-    asking: () => readAsking(db, row.id),
-    visit: () => waitingVisitOf(deps, row.id),
-    legs: () => legsOf(db, row.id).filter((l) => l.endedAt === null),
-    callback: () => callbackOf(db, row.id) ?? null,
-    outsideCallId: () => openPartnerCallOf(db, row.id)?.id ?? null,
-  });
+/** What is kept of a contact's place in its bot's script cannot be read. */
+export class UnreadablePlace extends Error {}
+
+/** What has not been looked at yet. */
+const UNREAD = Symbol('unread');
+type Lazy<T> = T | typeof UNREAD;
+
+/** The contact as its own step sees it, read as far as the step looks. Throws UnreadablePlace when it looks there. */
+export class StoredContact implements ContactNow {
+  readonly id: string;
+  readonly doorId: string;
+  readonly channel: Channel;
+  language: string;
+  bot: ContactNow['bot'];
+  endedAt: number | null;
+  #customer: Lazy<ContactNow['customer']> = UNREAD;
+  #place: Lazy<ContactNow['place']> = UNREAD;
+  #asking: Lazy<ContactNow['asking']> = UNREAD;
+  #visit: Lazy<ContactNow['visit']> = UNREAD;
+  #legs: Lazy<ContactNow['legs']> = UNREAD;
+  #callback: Lazy<ContactNow['callback']> = UNREAD;
+  readonly #deps: ContactDeps;
+  readonly #customerId: string;
+
+  constructor(deps: ContactDeps, row: Contact) {
+    this.#deps = deps;
+    this.#customerId = row.customerId;
+    this.id = row.id;
+    this.doorId = row.doorId;
+    this.channel = row.channel;
+    this.language = row.language;
+    this.bot = row.botId !== null && row.botVersion !== null ? { id: row.botId, version: row.botVersion } : null;
+    this.endedAt = row.endedAt;
+  }
+  get #db() {
+    return this.#deps.host.db;
+  }
+
+  get customer() {
+    if (this.#customer === UNREAD)
+      this.#customer = readCustomer(this.#db, this.#customerId) ?? { address: '', name: null };
+    return this.#customer;
+  }
+  get place() {
+    if (this.#place === UNREAD)
+      try {
+        this.#place = readPlace(this.#deps, this.#db, this.id);
+      } catch (error) {
+        throw new UnreadablePlace('its place in the script could not be read', { cause: error });
+      }
+    return this.#place;
+  }
+  set place(place) {
+    this.#place = place;
+  }
+  get asking() {
+    if (this.#asking === UNREAD)
+      try {
+        this.#asking = readAsking(this.#db, this.id);
+      } catch (error) {
+        // What it was being asked cannot be read: it is asked nothing, and goes on waiting.
+        this.#deps.host.fault(error);
+        this.#asking = null;
+      }
+    return this.#asking;
+  }
+  set asking(asking) {
+    this.#asking = asking;
+  }
+  get visit() {
+    if (this.#visit === UNREAD) this.#visit = waitingVisitOf(this.#deps, this.id);
+    return this.#visit;
+  }
+  set visit(visit) {
+    this.#visit = visit;
+  }
+  get legs() {
+    if (this.#legs === UNREAD) this.#legs = legsOf(this.#db, this.id).filter((l) => l.endedAt === null);
+    return this.#legs;
+  }
+  set legs(legs) {
+    this.#legs = legs;
+  }
+  get callback() {
+    if (this.#callback === UNREAD) this.#callback = callbackOf(this.#db, this.id) ?? null;
+    return this.#callback;
+  }
+  set callback(callback) {
+    this.#callback = callback;
+  }
+  get outsideCallId() {
+    return openPartnerCallOf(this.#db, this.id)?.id ?? null;
+  }
 }
 
 export function contactWorld(deps: ContactDeps, row: Contact): ContactWorld {

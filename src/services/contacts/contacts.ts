@@ -24,6 +24,9 @@ export type ContactsDeps = {
 };
 export type Arriving = { readonly address: string; readonly name: string | null; readonly language: string | null };
 
+const botOfDoor = ({ host }: Pick<ContactsDeps, 'host'>, door: Door) =>
+  host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
+
 /**
  * The version of a door's bot that a customer meets: the live one, or for some the one on trial. The same customer
  * always meets the same.
@@ -33,7 +36,7 @@ export function versionFor(
   door: Door,
   address: string,
 ): { botId: string; version: number } | null {
-  const bot = host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
+  const bot = botOfDoor({ host }, door);
   if (!bot || bot.liveVersion === null) return null;
   const tried =
     door.trial !== null &&
@@ -74,7 +77,7 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
     closedWording: door.closedWording,
     languages: door.languages,
     // A door whose bot was never published still leads somewhere.
-    elsewhere: readBot(tx.db, door.botId)?.draft.fallbackQueueId ?? readQueues(tx.db)[0]?.id ?? null,
+    elsewhere: botOfDoor(deps, door)?.draft.fallbackQueueId ?? host.remembered('queues', readQueues)[0]?.id ?? null,
   });
   return { contactId, token };
 }

@@ -1,3 +1,4 @@
+import type { ContactAct } from '../../core/contact/acts';
 import type { ContactEvent } from '../../core/contact/events';
 import { step } from '../../core/contact/machine';
 import { LaneError } from '../../core/errors';
@@ -8,7 +9,7 @@ import { readContact } from '../../data/contacts';
 import type { Tx } from '../ground/host';
 import { type AsksDeps, sendAsk } from './asks';
 import { carryOutForContact } from './contactacts';
-import { contactNow, contactWorld } from './contactnow';
+import { contactWorld, StoredContact, UnreadablePlace } from './contactnow';
 import type { Hands, Happening } from './happening';
 import { carryOutForRouter } from './routeracts';
 
@@ -34,17 +35,18 @@ export function createDispatcher(deps: DispatcherDeps) {
   function happen(tx: Tx, contactId: string, event: ContactEvent): void {
     const row = readContact(tx.db, contactId);
     if (!row) throw new LaneError('not-found', 'There is no contact with this id.');
-    const contact = contactNow(deps, row);
+    let acts: readonly ContactAct[];
     try {
-      void contact.place;
+      acts = step(new StoredContact(deps, row), contactWorld(deps, row), event);
     } catch (error) {
-      // What is kept of its place cannot be read: the contact goes to people, and so does what happens now.
+      if (!(error instanceof UnreadablePlace)) throw error;
+      // The contact goes to people, and so does what happens now. Nothing has been carried out yet.
       host.fault(error);
       writeBotState(tx.db, contactId, null);
-      happen(tx, contactId, { type: 'bot-gone', because: 'its place in the script could not be read' });
+      happen(tx, contactId, { type: 'bot-gone', because: error.message });
       return happen(tx, contactId, event);
     }
-    for (const act of step(contact, contactWorld(deps, row), event)) carryOutForContact(hands, tx, contactId, act);
+    for (const act of acts) carryOutForContact(hands, tx, contactId, act);
   }
 
   /** Something happens to the floor. */

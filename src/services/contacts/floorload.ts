@@ -27,7 +27,8 @@ import {
 } from '../../data/routermemory';
 import { readOwnLevels } from '../../data/skills';
 import { floorTimers } from '../../data/timers';
-import { offersOf, openOffers, openVisits, readVisit } from '../../data/visits';
+import { eachReadable, readable } from '../../data/readable';
+import { offersOf, openOffers, openVisits, readVisit, type Visit } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 import { groupFacts, partnerFacts, personFacts, queueFacts } from './floorsettings';
@@ -57,7 +58,7 @@ export function loadFloor(
   advance(router, now, {
     type: 'people',
     gone: [],
-    people: readPeople(db).map((p) => ({
+    people: eachReadable(db, 'person', readPeople(db), (p) => ({
       ...personFacts(host, p, own.get(p.id) ?? new Map()),
       duty: p.active ? p.duty : 'off',
       reachable: reachable(p.id),
@@ -151,9 +152,12 @@ function loadVisits(host: Host, router: Router, now: number): void {
     return versions.get(key);
   };
   const lastAt = lastFloorInstant(db) ?? now;
-  for (const v of openVisits(db)) {
+  // One that cannot be taken up is left out and named; the others are as they were.
+  for (const v of openVisits(db)) readable(db, 'visit', { ...v, name: '' }, () => loadVisit(v));
+
+  function loadVisit(v: Visit): void {
     const queue = settingsOf(v.queueId, v.settingsVersion);
-    if (!queue) continue;
+    if (!queue) throw new Error('its queue is not there any more');
     const { visit: fresh } = newVisit(
       queue,
       v.settingsVersion,

@@ -1,4 +1,4 @@
-import { addPost, dropItem, noteFailed, outboxItem, type Posted, releasePosts } from '../../data/outbox';
+import { addPost, dropItem, noteFailed, outboxItem, type Posted, releasePosts, unsentItems } from '../../data/outbox';
 import { setTimer } from '../../data/timers';
 import type { Post } from '../../standins/post';
 import { backOffMs } from './backoff';
@@ -55,4 +55,10 @@ export function contactOver(deps: OutboxDeps, tx: Tx, contactId: string): void {
   for (const id of releasePosts(tx.db, contactId)) tx.onceKept(() => sendPost(deps, id));
 }
 
-export const createOutbox = (deps: OutboxDeps) => bind(deps, { mail, text, call, textAfter, contactOver, sendPost });
+/** After a stop: what was written down and had not left yet leaves. */
+export function resumePosts(deps: OutboxDeps): void {
+  for (const id of unsentItems(deps.host.db)) sendPost(deps, id);
+}
+
+export const createOutbox = (deps: OutboxDeps) =>
+  bind(deps, { mail, text, call, textAfter, contactOver, sendPost, resumePosts });

@@ -7,6 +7,7 @@ import type { Host } from '../ground/host';
 import { todayOf } from '../people/peoplebook';
 import type { ReadinessService } from '../people/readiness';
 import type { QueueFixes } from '../queues/queuefixes';
+import { mayTryAgain, type SetAside } from './setaside';
 
 /** One configuration fault: what is wrong, and where it is mended. */
 export type Finding = {
@@ -18,8 +19,8 @@ export type Finding = {
   readonly path: string;
   /** Words of the one press that mends it, when there is one. */ readonly press: string | null;
   /** The act that the press carries out, with what it needs. */ readonly act: {
-    readonly name: 'mend' | 'mend-bot';
-    readonly input: Readonly<Record<string, string | null>>;
+    readonly name: 'mend' | 'mend-bot' | 'try-again';
+    readonly input: Readonly<Record<string, string | number | null>>;
   };
 };
 export type ToFixView = { readonly findings: readonly Finding[]; readonly stops: number; readonly advice: number };
@@ -35,6 +36,7 @@ export type ToFixDeps = {
   readonly readiness: ReadinessService;
   readonly queueFixes: QueueFixes;
   readonly bots: Bots;
+  readonly setAside: SetAside;
 };
 
 function ending({ host }: ToFixDeps, actor: Actor): Finding[] {
@@ -63,6 +65,21 @@ function ending({ host }: ToFixDeps, actor: Actor): Finding[] {
       );
     });
 }
+
+/** What went wrong while it ran, and is tried again. */
+const ofRunning = ({ setAside }: ToFixDeps, actor: Actor): Finding[] =>
+  actor.teams !== 'all'
+    ? []
+    : setAside.asides().map(({ id, about, says, path, timer }): Finding => ({
+        id,
+        weight: 'stops',
+        about,
+        says,
+        fix: 'Look at it',
+        path,
+        press: timer !== null && mayTryAgain(actor) ? 'Try it now' : null,
+        act: { name: 'try-again', input: { timer } },
+      }));
 
 /** Faults of drafts, which are what can be mended; scripts are everybody's to read. */
 const ofBots = ({ bots }: ToFixDeps, actor: Actor): Finding[] =>
@@ -104,7 +121,7 @@ export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
     act: { name: 'mend', input: { id: f.id } },
   }));
   const scripts = ofBots(deps, actor);
-  const findings = [...settings, ...scripts, ...stops, ...ending(deps, actor)];
+  const findings = [...ofRunning(deps, actor), ...settings, ...scripts, ...stops, ...ending(deps, actor)];
   return {
     findings,
     stops: findings.filter((f) => f.weight === 'stops').length,
@@ -112,11 +129,12 @@ export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
   };
 }
 
-/** People whom no contact can reach, and settings that keep contacts away: what the strip counts. */
+/** People whom no contact can reach, and what keeps contacts away: what the strip counts. */
 export const countToFix = (deps: ToFixDeps, actor: Actor): number =>
   (actor.rights.includes('people.view') ? deps.readiness.countNotReady(actor) : 0) +
   deps.queueFixes.findings(actor).filter((f) => f.weight === 'stops').length +
-  ofBots(deps, actor).filter((f) => f.weight === 'stops').length;
+  ofBots(deps, actor).filter((f) => f.weight === 'stops').length +
+  ofRunning(deps, actor).length;
 
 /** Every configuration fault in one list: those that keep contacts away first. */
 export const createToFix = (deps: ToFixDeps) => bind(deps, { view: viewToFix, count: countToFix });

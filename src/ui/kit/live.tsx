@@ -122,12 +122,18 @@ export function Live({ after, children }: { after: number; children: ReactNode }
  * A view of the server that reads itself anew when one of `events` happens. `initial` is what the page was rendered
  * with.
  */
-export function useLive<T>(path: string, events: readonly EventType[] | 'all', initial?: T): UseQueryResult<T> {
+export function useLive<T>(
+  path: string,
+  events: readonly EventType[] | 'all',
+  initial?: T,
+  everyMs: number | false = false,
+): UseQueryResult<T> {
   return useQuery<T>({
     queryKey: [path],
     queryFn: () => call<T>(path),
     meta: { events },
     placeholderData: (before) => before,
+    refetchInterval: everyMs,
     ...(initial === undefined ? {} : { initialData: initial }),
   });
 }

@@ -11,11 +11,21 @@ import { Empty, Panel, Pill } from '../kit/panel';
 
 /** Every configuration fault in one list, those that keep contacts away first, each with the way to mend it. */
 export function ToFixPage({ initial }: { initial: ToFixView }) {
-  const { data, refetch } = useLive<ToFixView>('/api/read/to-fix', ['settings.changed'], initial);
+  const { data, refetch } = useLive<ToFixView>(
+    '/api/read/to-fix',
+    ['settings.changed'],
+    initial,
+    // What fails while it runs is no change of settings.
+    10_000,
+  );
   const mend = (f: ToFixView['findings'][number]) =>
     setting(f.act.name, f.act.input).then(
       () => {
-        toast.success(`${f.about}: mended. It can be undone in History.`);
+        toast.success(
+          f.act.name === 'try-again'
+            ? `${f.about}: tried again.`
+            : `${f.about}: mended. It can be undone in History.`,
+        );
         void refetch();
       },
       (error: unknown) => {

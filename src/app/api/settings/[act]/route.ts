@@ -1,9 +1,13 @@
+import { LARGE_ACTS } from '@/services/settingsacts';
 import { readJson, replyTo } from '../../reply';
 import { services } from '../../../services';
 
-/** Blocks of levels and calendars are larger than what the public interface takes. */
+/** What carries a file, a whole script or a block of levels may be this large, bytes. */
 const MOST_BYTES = 1024 * 1024;
 
 /** Settings are changed by acts, each under its name. */
 export const POST = (request: Request, { params }: { params: Promise<{ act: string }> }) =>
-  replyTo(async (actor) => services().act((await params).act, actor, await readJson(request, MOST_BYTES)));
+  replyTo(async (actor) => {
+    const { act } = await params;
+    return services().act(act, actor, await readJson(request, LARGE_ACTS.has(act) ? MOST_BYTES : undefined));
+  });
