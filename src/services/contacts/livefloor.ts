@@ -36,6 +36,36 @@ export function createLiveFloor(host: Host, here: RouterHere, { advances, accept
     else setTimer(tx.db, 'person-changes', person.id, 'floor', at);
   }
 
+  /** Whose settings have changed in the change under way. */
+  const changed = new Set<string>();
+  const forget = () => changed.clear();
+  function readPeopleAnew(tx: Tx): void {
+    const gone: string[] = [];
+    const read = [...changed].flatMap((id) => {
+      const person = readPerson(tx.db, id);
+      if (!person) {
+        gone.push(id);
+        return [];
+      }
+      const own = ownLevelsOf(tx.db, id);
+      watchPerson(tx, person, own);
+      if (!person.active && people().get(id)?.duty !== 'off') advances(tx, { type: 'duty', personId: id, duty: 'off' });
+      return [
+        {
+          ...personFacts(host, person, own),
+          duty: person.active ? person.duty : ('off' as const),
+          reachable: true,
+          lastContactAt: person.lastContactAt,
+          today: 0,
+        },
+      ];
+    });
+    advances(tx, { type: 'people', people: read, gone });
+    changed.clear();
+    refreshGroups(host, here, (event) => advances(tx, event));
+  }
+  const readQueuesAnew = (tx: Tx): void => refreshQueues(host, here, (event) => advances(tx, event));
+
   return {
     get router(): Router {
       return here.router;
@@ -92,33 +122,16 @@ export function createLiveFloor(host: Host, here: RouterHere, { advances, accept
       advances(tx, { type: 'duty', personId, duty: state });
     },
 
-    /** People's skills, channels or profiles changed: what they can take is read anew and asked at once. */
+    /**
+     * People's skills, channels or profiles changed: at the end of the change what they can take is read anew and asked
+     * for.
+     */
     refreshPeople(tx: Tx, personIds: readonly string[]): void {
-      const gone: string[] = [];
-      const changed = personIds.flatMap((id) => {
-        const person = readPerson(tx.db, id);
-        if (!person) {
-          gone.push(id);
-          return [];
-        }
-        const own = ownLevelsOf(tx.db, id);
-        watchPerson(tx, person, own);
-        if (!person.active && people().get(id)?.duty !== 'off')
-          advances(tx, { type: 'duty', personId: id, duty: 'off' });
-        return [
-          {
-            ...personFacts(host, person, own),
-            duty: person.active ? person.duty : ('off' as const),
-            reachable: true,
-            lastContactAt: person.lastContactAt,
-            today: 0,
-          },
-        ];
-      });
-      advances(tx, { type: 'people', people: changed, gone });
-      refreshGroups(host, here, (event) => advances(tx, event));
+      for (const id of personIds) changed.add(id);
+      tx.atEnd(readPeopleAnew);
+      tx.ifUndone(forget);
     },
-    refreshSettings: (tx: Tx): void => refreshQueues(host, here, (event) => advances(tx, event)),
+    refreshSettings: (tx: Tx): void => tx.atEnd(readQueuesAnew),
 
     /** Something of a visit, a group's, a person's or a number's is due by time alone. */
     due: (tx: Tx, kind: 'visit' | 'group' | 'person' | 'number', id: string): void =>

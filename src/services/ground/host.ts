@@ -18,6 +18,11 @@ export type Tx = {
    * holds them in memory is read anew. The same handler is called once, however often it is named.
    */
   readonly ifUndone: (handler: () => void) => void;
+  /**
+   * `handler` is called once, at the end of the outermost work and still within it: for what follows from many changes
+   * together.
+   */
+  readonly atEnd: (handler: (tx: Tx) => void) => void;
   /** `handler` is called once everything is kept, outside any transaction: for what goes out of the house. */
   readonly onceKept: (handler: () => void) => void;
 };
@@ -46,7 +51,13 @@ export type Host = {
 };
 
 /** What has been done in the transaction under way, up to the savepoint it stands in. */
-type Doing = { events: LaneEvent[]; undone: Set<() => void>; kept: Set<() => void> };
+type Doing = {
+  readonly events: LaneEvent[];
+  readonly undone: Set<() => void>;
+  readonly ending: Set<(tx: Tx) => void>;
+  readonly kept: Set<() => void>;
+};
+const nothingDone = (): Doing => ({ events: [], undone: new Set(), ending: new Set(), kept: new Set() });
 
 /** `oneTransaction` leaves beginning and committing to the caller: for filling a database in bulk. */
 export function createHost(
@@ -59,7 +70,7 @@ export function createHost(
   const memory = new Map<string, unknown>();
   const fault: FaultSink = options.onFault ?? ((error) => console.error(error));
   let current: Tx | null = null;
-  let doing: Doing = { events: [], undone: new Set(), kept: new Set() };
+  let doing = nothingDone();
 
   function begin(): Tx {
     const realAt = times.real();
@@ -76,6 +87,7 @@ export function createHost(
         return event;
       },
       ifUndone: (handler) => void doing.undone.add(handler),
+      atEnd: (handler) => void doing.ending.add(handler),
       onceKept: (handler) => void doing.kept.add(handler),
     };
   }
@@ -89,16 +101,30 @@ export function createHost(
       }
   }
 
+  /** Does what was left for the end, until nothing more is. */
+  function finish(tx: Tx, { ending }: Doing): void {
+    while (ending.size > 0) {
+      const handlers = [...ending];
+      ending.clear();
+      for (const handler of handlers) handler(tx);
+    }
+  }
+
   function transact<T>(work: (tx: Tx) => T): T {
     const outer = current;
     const around = doing;
     const tx = outer ?? begin();
-    const mine: Doing = { events: [], undone: new Set(), kept: new Set() };
+    const mine = nothingDone();
+    const all = () => {
+      const given = work(tx);
+      if (!outer) finish(tx, mine);
+      return given;
+    };
     current = tx;
     doing = mine;
     let result: T;
     try {
-      result = options.oneTransaction && !outer ? work(tx) : db.transaction(() => work(tx))();
+      result = options.oneTransaction && !outer ? all() : db.transaction(all)();
     } catch (error) {
       current = outer;
       doing = around;
@@ -112,6 +138,7 @@ export function createHost(
       // One by one: a large change has more events than a call takes arguments.
       for (const event of mine.events) around.events.push(event);
       for (const handler of mine.undone) around.undone.add(handler);
+      for (const handler of mine.ending) around.ending.add(handler);
       for (const handler of mine.kept) around.kept.add(handler);
       return result;
     }
