@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { TZDate } from '@date-fns/tz';
 import { connectorsUsed } from '../src/core/bots/references';
@@ -11,7 +11,7 @@ import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../s
 import { writeFloorTime } from '../src/data/floortime';
 import { CONNECTORS, TABLES } from '../src/data/connectors';
 import { countContacts } from '../src/data/contacts';
-import { begin, commit, type Db, openDatabase } from '../src/data/database';
+import { begin, commit, DatabaseRefused, type Db, moveAside, openDatabase } from '../src/data/database';
 import { writeDoor } from '../src/data/doors';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
 import { writeProfile } from '../src/data/dutyprofiles';
@@ -286,10 +286,38 @@ async function handOverAccounts(db: Db): Promise<void> {
   });
 }
 
+/** Says that what stands in a folder was made by the demo, whole or half. */
+const MADE_HERE = 'demo';
+const WHOLE = 'filled';
+
+/**
+ * Makes room for new data: what an earlier demo made is moved aside, half-made data of one is removed, and anything else
+ * is left as it is. Throws when the folder holds a workspace that no demo made.
+ */
+function makeRoom(folder: string): void {
+  const has = (name: string) => existsSync(join(folder, name));
+  if (has('lane.db') && !has(MADE_HERE) && !has(WHOLE))
+    throw new DatabaseRefused(
+      `${folder} holds a workspace that the demo did not make, so it is left alone. Set another folder with LANE_DATA.`,
+    );
+  rmSync(join(folder, 'aside'), { recursive: true, force: true });
+  moveAside(folder, 'aside');
+  if (!has(WHOLE)) rmSync(join(folder, 'aside'), { recursive: true, force: true });
+  rmSync(join(folder, WHOLE), { force: true });
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(join(folder, MADE_HERE), '');
+}
+
 const folder = process.env.LANE_DATA;
 if (folder && process.argv[2] === 'fill') {
   const days = Number(process.env.LANE_DEMO_DAYS ?? 14);
   const scale = Number(process.env.LANE_DEMO_SCALE ?? 1);
+  try {
+    makeRoom(folder);
+  } catch (error) {
+    console.error(error instanceof DatabaseRefused ? error.message : error);
+    process.exit(1);
+  }
   const { db, close } = openDatabase(folder, join(process.cwd(), 'src/data/migrations'), { synchronous: 'OFF' });
   const realAt = Date.now();
   const until = dayToShow(realAt);
@@ -305,5 +333,5 @@ if (folder && process.argv[2] === 'fill') {
   await handOverAccounts(db);
   writeFloorTime(db, { realAt, floorAt: until, rate: 1 });
   close();
-  writeFileSync(join(folder, 'filled'), '');
+  writeFileSync(join(folder, WHOLE), '');
 }

@@ -6,6 +6,7 @@ export const bundleOptions = {
   entryPoints: {
     server: 'src/server/main.ts',
     importworker: 'src/server/importworker.ts',
+    checkpointworker: 'src/server/checkpointworker.ts',
     rehearse: 'src/server/rehearse.ts',
     rehearseworker: 'src/server/rehearseworker.ts',
     newpassword: 'src/server/newpassword.ts',

@@ -1,7 +1,7 @@
 // `npm run demo`: installs and builds what is missing, fills an empty database with the made-up company, starts, and
 // says where.
-//   -- --fresh   starts over with new data        PORT=4000, LANE_DATA=folder   where it listens and keeps its data
-import { existsSync, rmSync } from 'node:fs';
+//   -- --fresh   starts over with new data; the earlier one is moved aside        PORT=4000, LANE_DATA=folder   where it listens and keeps its data
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { DEMO, DEMO_FOLDER, fillDemo } from './demodata.mjs';
 import { buildAll, installPackages, liveWith, root, say, startServer } from './ground.mjs';
@@ -9,11 +9,9 @@ import { progressLine } from './progress.mjs';
 
 const folder = process.env.LANE_DATA ?? join(root, DEMO_FOLDER);
 const port = process.env.PORT ?? '3000';
-if (process.argv.includes('--fresh'))
-  for (const file of ['lane.db', 'lane.db-wal', 'lane.db-shm', 'filled']) rmSync(join(folder, file), { force: true });
 
 const began = Date.now();
-const fresh = !existsSync(join(folder, 'filled'));
+const fresh = process.argv.includes('--fresh') || !existsSync(join(folder, 'filled'));
 const progress = progressLine([
   { name: 'install', seconds: 60 },
   { name: 'history', seconds: 130 },

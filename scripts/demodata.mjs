@@ -1,6 +1,4 @@
 // The demo's data: where it stands, and how it is made.
-import { rmSync } from 'node:fs';
-import { join } from 'node:path';
 import { run } from './ground.mjs';
 
 /** Where the demo keeps its data, apart from what a real workspace has. */
@@ -8,10 +6,8 @@ export const DEMO_FOLDER = 'var';
 /** What makes a server the demo's: the company it brings along, and its simulated customers and people. */
 export const DEMO = { LANE_GUEST: 'dist/demo.mjs', LANE_CROWD: '1' };
 
-/** Fills a folder anew; `onDay` hears of each day of the history that has been lived through. */
+/** Fills a folder anew, moving aside what an earlier demo made; `onDay` hears of each day of the history that has been lived through. */
 export async function fillDemo(folder, onDay = () => undefined) {
-  // A half-made history is worth nothing: begin again.
-  for (const file of ['lane.db', 'lane.db-wal', 'lane.db-shm', 'filled']) rmSync(join(folder, file), { force: true });
   await run(process.execPath, ['scripts/bundle.mjs'], { quiet: true });
   await run(process.execPath, ['--enable-source-maps', 'dist/fill.mjs', 'fill'], {
     quiet: true,

@@ -18,6 +18,7 @@ export const ERRORS = {
   closed: { status: 409, mend: 'Start a new contact.' },
   'cannot-publish': { status: 422, mend: 'Mend the lines named, then publish again.' },
   'tests-fail': { status: 422, mend: 'Mend the script or the test, or say why it is published all the same.' },
+  'not-kept': { status: 503, mend: 'Nothing was changed. Tell whoever runs Usher Lane what this says.' },
   'broken-inside': { status: 500, mend: 'Try again; if it happens again, tell whoever runs Usher Lane.' },
 } as const;
 
@@ -27,8 +28,8 @@ export type FieldFault = { readonly where: string; readonly what: string };
 export class LaneError extends Error {
   readonly code: ErrorCode;
   readonly faults: readonly FieldFault[];
-  constructor(code: ErrorCode, sentence: string, faults: readonly FieldFault[] = []) {
-    super(sentence);
+  constructor(code: ErrorCode, sentence: string, faults: readonly FieldFault[] = [], options: ErrorOptions = {}) {
+    super(sentence, options);
     this.name = 'LaneError';
     this.code = code;
     this.faults = faults;

@@ -32,5 +32,10 @@ export const writeContactKey = (db: Db, contactId: string, tokenHash: string): v
 export const readContactKey = (db: Db, contactId: string): string | null =>
   row<{ h: string }>(db, 'SELECT token_hash AS h FROM contact_keys WHERE contact_id = ?', contactId)?.h ?? null;
 
+/** How many contacts of a customer are going on. */
+export const openContactsOf = (db: Db, customerId: string): number =>
+  row<{ n: number }>(db, 'SELECT count(*) AS n FROM contacts WHERE customer_id = ? AND ended_at IS NULL', customerId)
+    ?.n ?? 0;
+
 /** How many contacts the log has. */
 export const countContacts = (db: Db): number => row<{ n: number }>(db, 'SELECT count(*) AS n FROM contacts')?.n ?? 0;

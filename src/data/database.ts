@@ -1,6 +1,18 @@
 import Database from 'better-sqlite3';
-import { mkdirSync, readdirSync, readFileSync } from 'node:fs';
+import {
+  chmodSync,
+  closeSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
+import { troubleOf, withTrouble } from './storage';
 
 export type Db = Database.Database;
 export type Param = string | number | null | Buffer;
@@ -8,48 +20,115 @@ export type Param = string | number | null | Buffer;
 /** The one kind of trouble at the door of the database that a person must read. */
 export class DatabaseRefused extends Error {}
 
+/** Files of a workspace's folder: the database, what goes with it, and the sign that it has had one. */
+const DATABASE = 'lane.db';
+const LOCK = 'lane.lock';
+const BEGUN = 'lane.begun';
+/** How far its log had come when it was last looked at; see `server/mark.ts`. */
+const MARK = 'lane.mark';
+/** Only whoever runs this may read what customers wrote. */
+const PRIVATE = 0o600;
+/** Bytes that the write-ahead log keeps on disk after it was emptied. */
+const JOURNAL_LIMIT = 64 * 1024 * 1024;
+/** Pages after which a commit empties the log itself, when nobody else has: 80 MB. */
+const LAST_RESORT_PAGES = 20_000;
+
 /**
  * Opens (or makes) the workspace's database in a folder: WAL, foreign keys on, migrations run.
  * `synchronous` FULL keeps acknowledged changes through loss of power, not only through `kill -9`; OFF is for filling a
  * database in bulk, with a large cache (400 MB at most) and nothing kept through loss of power.
- * Throws DatabaseRefused when another server holds the folder or the database is newer than this code.
+ * Throws DatabaseRefused when another server holds the folder, when the database is newer than this code, damaged, or
+ * cannot be written, and when it is gone or empty where there has been one.
  */
 export function openDatabase(
   folder: string,
   migrations: string,
   options: { synchronous?: 'FULL' | 'OFF' } = {},
 ): { db: Db; close: () => void } {
-  mkdirSync(folder, { recursive: true });
-  const lock = takeLock(join(folder, 'lane.lock'), folder);
-  const db = new Database(join(folder, 'lane.db'));
-  db.pragma('journal_mode = WAL');
-  db.pragma(`synchronous = ${options.synchronous ?? 'FULL'}`);
-  if (options.synchronous === 'OFF') db.pragma('cache_size = -400000');
-  db.pragma('foreign_keys = ON');
+  let lock: Db | null = null;
+  let db: Db | null = null;
   try {
+    mkdirSync(folder, { recursive: true });
+    lock = takeLock(folder);
+    const file = join(folder, DATABASE);
+    if (existsSync(join(folder, BEGUN)) && (!existsSync(file) || statSync(file).size === 0))
+      throw new DatabaseRefused(
+        `${file} is ${existsSync(file) ? 'empty' : 'gone'}, although this folder has had a workspace. Put the last good ` +
+          `copy in its place. To begin anew all the same, use another folder.`,
+      );
+    closeSync(openSync(file, 'a', PRIVATE));
+    for (const there of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(there)) chmodSync(there, PRIVATE);
+    db = new Database(file);
+    db.pragma('journal_mode = WAL');
+    db.pragma(`journal_size_limit = ${JOURNAL_LIMIT}`);
+    db.pragma(`wal_autocheckpoint = ${LAST_RESORT_PAGES}`);
+    db.pragma(`synchronous = ${options.synchronous ?? 'FULL'}`);
+    if (options.synchronous === 'OFF') db.pragma('cache_size = -400000');
+    db.pragma('foreign_keys = ON');
     migrate(db, migrations);
+    writeFileSync(join(folder, BEGUN), '', { mode: PRIVATE });
   } catch (error) {
-    db.close();
-    lock.close();
-    throw error;
+    db?.close();
+    lock?.close();
+    const trouble = troubleOf(error);
+    throw trouble === null ? error : new DatabaseRefused(`${trouble} (${folder})`);
   }
+  const opened = { db, lock };
   return {
     db,
     close: () => {
-      db.close();
-      lock.close();
+      opened.db.close();
+      opened.lock.close();
     },
   };
 }
 
+/** The file of a folder's database. */
+export const databaseFile = (folder: string): string => join(folder, DATABASE);
+export const markFile = (folder: string): string => join(folder, MARK);
+
+/** A connection of its own that empties the write-ahead log as far as nobody reads it. A busy one is left for later. */
+export function openForCheckpoints(file: string): { checkpoint: () => void; close: () => void } {
+  const db = new Database(file, { timeout: 0, fileMustExist: true });
+  // Its pages are on disk before the log begins anew, so that nothing acknowledged hangs on the cache.
+  db.pragma('synchronous = FULL');
+  return {
+    checkpoint: () => {
+      try {
+        db.pragma('wal_checkpoint(PASSIVE)');
+      } catch (error) {
+        if (troubleOf(error) === null) throw error;
+      }
+    },
+    close: () => db.close(),
+  };
+}
+
+/** Moves a folder's database out of the way, into a folder within it. Throws DatabaseRefused while a server holds it. */
+export function moveAside(folder: string, name: string): void {
+  if (!existsSync(folder)) return;
+  const lock = takeLock(folder);
+  try {
+    const aside = join(folder, name);
+    mkdirSync(aside, { recursive: true });
+    for (const file of [DATABASE, `${DATABASE}-wal`, `${DATABASE}-shm`, BEGUN, MARK])
+      if (existsSync(join(folder, file))) renameSync(join(folder, file), join(aside, file));
+  } finally {
+    lock.close();
+  }
+}
+
 /** The operating system lets go of this lock when the process ends, however it ends. */
-function takeLock(file: string, folder: string): Db {
+function takeLock(folder: string): Db {
+  const file = join(folder, LOCK);
+  closeSync(openSync(file, 'a', PRIVATE));
   const lock = new Database(file, { timeout: 0 });
   try {
     lock.pragma('locking_mode = EXCLUSIVE');
     lock.exec('BEGIN EXCLUSIVE');
-  } catch {
+  } catch (error) {
     lock.close();
+    if (!(error instanceof Error && 'code' in error && /^SQLITE_(BUSY|LOCKED)/.test(String(error.code)))) throw error;
     throw new DatabaseRefused(
       `Another server is already running on the data in ${folder}. Stop it first, or set another folder with LANE_DATA.`,
     );
@@ -100,22 +179,25 @@ function prepare(db: Db, sql: string): Prepared {
 /** Rows of a query; each statement is prepared once per database. The row type says what the SQL selects. */
 export function rows<Row>(db: Db, sql: string, ...params: Param[]): Row[] {
   const { statement, bind } = prepare(db, sql);
-  return statement.all(...bind(params)) as Row[];
+  return withTrouble(() => statement.all(...bind(params)) as Row[]);
 }
 export function row<Row>(db: Db, sql: string, ...params: Param[]): Row | undefined {
   const { statement, bind } = prepare(db, sql);
-  return statement.get(...bind(params)) as Row | undefined;
+  return withTrouble(() => statement.get(...bind(params)) as Row | undefined);
 }
 /** Runs a statement; gives the number of rows changed. */
 export function run(db: Db, sql: string, ...params: Param[]): number {
   const { statement, bind } = prepare(db, sql);
-  return statement.run(...bind(params)).changes;
+  return withTrouble(() => statement.run(...bind(params)).changes);
 }
 /** Runs an INSERT; gives the new row's number. */
 export function insert(db: Db, sql: string, ...params: Param[]): number {
   const { statement, bind } = prepare(db, sql);
-  return Number(statement.run(...bind(params)).lastInsertRowid);
+  return withTrouble(() => Number(statement.run(...bind(params)).lastInsertRowid));
 }
+
+/** Runs work in a transaction, or in a savepoint of the one under way: all of it is kept, or none. */
+export const inTransaction = <T>(db: Db, work: () => T): T => withTrouble(() => db.transaction(work)());
 
 /** A transaction that its caller ends: for filling a database in bulk, where one spans everything. */
 export const begin = (db: Db): void => void db.exec('BEGIN');

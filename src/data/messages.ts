@@ -39,7 +39,8 @@ export const writeMessage = (db: Db, contactId: string, m: Message): void => {
   );
 };
 
-export const messagesOf = (db: Db, contactId: string, afterSeq = 0): Message[] =>
+/** A transcript after a sequence, oldest first; `most` of it where that is given. */
+export const messagesOf = (db: Db, contactId: string, afterSeq = 0, most = -1): Message[] =>
   rows<
     Omit<Message, 'options' | 'mayInterrupt' | 'image'> & {
       options: string;
@@ -50,9 +51,10 @@ export const messagesOf = (db: Db, contactId: string, afterSeq = 0): Message[] =
     db,
     `SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt,
         ssml, may_interrupt AS mayInterrupt, image FROM messages WHERE contact_id = ? AND seq > ?
-      ORDER BY seq`,
+      ORDER BY seq LIMIT ?`,
     contactId,
     afterSeq,
+    most,
   ).map((m) => ({
     ...m,
     options: JSON.parse(m.options) as MessageOption[],
@@ -67,3 +69,11 @@ export const lastCustomerWord = (db: Db, contactId: string): number | null =>
     "SELECT max(floor_at) AS at FROM messages WHERE contact_id = ? AND sender = 'customer'",
     contactId,
   )?.at ?? null;
+
+/** How many messages a transcript has, and the sequence of its last one (0 for none). */
+export const transcriptEnd = (db: Db, contactId: string): { readonly count: number; readonly seq: number } =>
+  row<{ count: number; seq: number }>(
+    db,
+    'SELECT count(*) AS count, coalesce(max(seq), 0) AS seq FROM messages WHERE contact_id = ?',
+    contactId,
+  ) ?? { count: 0, seq: 0 };

@@ -2,12 +2,14 @@ import { randomInt } from 'node:crypto';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { idsFrom } from '../core/ids';
-import { openDatabase } from '../data/database';
+import { databaseFile, openDatabase } from '../data/database';
 import { createServices, type Services } from '../services';
 import { createHost } from '../services/ground/host';
 import { startTime } from './livetime';
 import type { Guest } from './guest';
+import { startCheckpoints } from './checkpoints';
 import { startHeartbeat } from './heartbeat';
+import { keepMark } from './mark';
 import { createImportRunner } from './importrunner';
 import { GUEST, type Registry, SERVICES } from './registry';
 
@@ -41,6 +43,11 @@ export function openWorkspace(
 ): OpenWorkspace {
   const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
   const simulated = guest !== null && guest.start !== null;
+  const mark = keepMark(folder, db, (error) => log.error(error));
+  if (mark.found !== null) log.error(mark.found);
+  const stopCheckpoints = startCheckpoints(join(root, 'dist/checkpointworker.mjs'), databaseFile(folder), (error) =>
+    log.error(error),
+  );
   const clock = startTime(db, { waitsWhileStopped: simulated });
   const fault = (error: unknown) => log.error(error);
   const host = createHost(
@@ -79,6 +86,8 @@ export function openWorkspace(
     close: () => {
       stopGuest?.();
       stopHeart();
+      stopCheckpoints();
+      mark.stop();
       close();
     },
   };

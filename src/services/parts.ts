@@ -1,3 +1,4 @@
+import { recentTrouble } from '../data/storage';
 import { keepOutside } from '../data/outside';
 import { NO_SYSTEM, type StandInSystem } from '../standins/system';
 import { createStandInPost, type Post } from '../standins/post';
@@ -200,6 +201,8 @@ export function createParts(
     images: createImages({ host }),
     review: createReview({ host }),
     search: createSearch({ host }),
+    /** What kept data from being read or kept within the last minute, in a sentence. */
+    trouble: (): string | null => recentTrouble(60_000),
     /** What the lane's strip shows: the floor's figures and how many people no contact can reach. */
     strip: (actor: Actor): StripView & { readonly toFix: number } => ({
       ...floorView.strip(actor),

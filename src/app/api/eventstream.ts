@@ -1,20 +1,29 @@
+import { LaneError } from '@/core/errors';
 import type { LaneEvent } from '@/core/events';
 import { eventsAfterLimited, type StreamSource } from '@/services/floor/stream';
 import { services } from '../services';
 
 /** The most events replayed to somebody who was away; more means `reset`, and the page reads itself anew. */
 const MOST_REPLAYED = 2000;
+/** Streams that one reader may have open: a person's pages, or a customer's side. */
+const MOST_STREAMS = 20;
+const reading = new Map<string, number>();
 /** Bytes that may wait for a slow reader before the stream is closed; it reconnects and replays from its last id. */
 const MOST_WAITING = 1_000_000;
 
 /**
  * A server-sent-events response from a position in the log: first what was missed, then what comes, each event with its
- * log sequence as id. Nothing is lost between the two, since listening begins before the replay is read.
+ * log sequence as id. Nothing is lost between the two, since listening begins before the replay is read. `reader` is whoever
+ * reads: one has a few streams open at most; more is `slow-down`.
  */
-export function eventStream(request: Request, source: StreamSource): Response {
+export function eventStream(request: Request, source: StreamSource, reader: string): Response {
+  const open = reading.get(reader) ?? 0;
+  if (open >= MOST_STREAMS)
+    throw new LaneError('slow-down', `There are ${MOST_STREAMS} streams open here. Close a page first.`);
   const asked = request.headers.get('last-event-id') ?? new URL(request.url).searchParams.get('after');
   const { host } = services();
   const encoder = new TextEncoder();
+  let stopped = false;
   let stop = () => {};
   const body = new ReadableStream<Uint8Array>(
     {
@@ -30,6 +39,7 @@ export function eventStream(request: Request, source: StreamSource): Response {
           const shown = source(event);
           if (shown !== null) push(`id: ${event.seq}\ndata: ${JSON.stringify(shown)}\n\n`);
         };
+        reading.set(reader, open + 1);
         const unlisten = host.listen((events) => events.forEach(send));
         const beat = setInterval(() => push(': still here\n\n'), 15_000);
         const close = () => {
@@ -41,8 +51,13 @@ export function eventStream(request: Request, source: StreamSource): Response {
           }
         };
         stop = () => {
+          if (stopped) return;
+          stopped = true;
           clearInterval(beat);
           unlisten();
+          const left = (reading.get(reader) ?? 1) - 1;
+          if (left > 0) reading.set(reader, left);
+          else reading.delete(reader);
         };
         request.signal.addEventListener('abort', close);
         push('retry: 1000\n\n');

@@ -53,7 +53,7 @@ export async function reply(work: () => unknown | Promise<unknown>, status = 200
       : Response.json(result ?? null, { status, headers: { 'cache-control': 'no-store' } });
   } catch (error) {
     const { status: code, body } = describeError(error);
-    if (code === 500) console.error(error);
+    if (code >= 500) console.error(error);
     return Response.json(body, { status: code, headers: { 'cache-control': 'no-store' } });
   }
 }

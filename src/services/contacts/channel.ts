@@ -4,9 +4,10 @@ import { imagePath } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
 import { musicFor } from '../../core/contact/waiting';
 import { LaneError } from '../../core/errors';
-import { type Contact, readContact, readContactKey } from '../../data/contacts';
+import { type Contact, openContactsOf, readContact, readContactKey } from '../../data/contacts';
 import { readDoor, readDoors } from '../../data/doors';
-import { type MessageOption, messagesOf } from '../../data/messages';
+import { customerAt } from '../../data/customers';
+import { type MessageOption, messagesOf, transcriptEnd } from '../../data/messages';
 import { readPerson } from '../../data/people';
 import { openNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
@@ -70,10 +71,17 @@ export type CustomerSide = {
   readonly language: string;
   readonly seq: number;
   readonly messages: readonly CustomerMessage[];
+  /** Whether there is more after `seq`. */ readonly more: boolean;
   /** The loop that plays while a caller waits; a call back to the customer that rings, or that was promised. */
   readonly music: string | null;
   readonly call: 'promised' | 'ringing' | 'answered' | null;
 };
+
+/** The most messages given at once; the rest is read by `after`. */
+const PAGE = 200;
+/** The most messages that one conversation may have, and the most that one customer may have going on. */
+export const MOST_MESSAGES = 2000;
+export const MOST_OPEN = 20;
 
 /** What the functions of this file are given first. */
 export type ChannelDeps = Pick<ContactDeps, 'host' | 'here'> & {
@@ -102,13 +110,15 @@ function callOf({ callbacks }: ChannelDeps, contactId: string): CustomerSide['ca
 }
 
 function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSide {
-  const messages = messagesOf(deps.host.db, contact.id, afterSeq);
+  const found = messagesOf(deps.host.db, contact.id, afterSeq, PAGE + 1);
+  const messages = found.slice(0, PAGE);
   return {
     contact: contact.id,
     channel: contact.channel,
     state: contactState(deps.host.db, contact),
     language: contact.language,
     seq: messages.at(-1)?.seq ?? afterSeq,
+    more: found.length > PAGE,
     music: musicFor(waitingVisitOf(deps, contact.id)),
     call: callOf(deps, contact.id),
     messages: messages.map((m) => ({
@@ -149,6 +159,9 @@ export function startContact(
       throw new LaneError('not-found', `There is no door with the id ${asked.door}.`, [
         { where: 'door', what: 'is not known' },
       ]);
+    const known = customerAt(tx.db, door.channel, asked.from);
+    if (known && openContactsOf(tx.db, known.id) >= MOST_OPEN)
+      throw new LaneError('slow-down', `There are ${MOST_OPEN} contacts going on from this address. End one first.`);
     return deps.contacts.arrive(tx, door, {
       address: asked.from,
       name: asked.name ?? null,
@@ -158,6 +171,7 @@ export function startContact(
   return { ...side(deps, mine(deps, contactId, token), 0), contact: contactId, token };
 }
 
+/** The customer says something; gives what is new with it. */
 export function customerSaysBy(
   deps: ChannelDeps,
   contactId: string,
@@ -167,14 +181,20 @@ export function customerSaysBy(
 ): CustomerSide {
   mine(deps, contactId, token);
   const asked = parse(saySchema, input);
-  once(deps.host, key, contactId, asked, (tx) => {
+  const before = once(deps.host, key, contactId, asked, (tx) => {
+    const { count, seq } = transcriptEnd(tx.db, contactId);
+    if (count >= MOST_MESSAGES)
+      throw new LaneError(
+        'too-large',
+        `A conversation has at most ${MOST_MESSAGES} messages. End this one and start another.`,
+      );
     deps.contacts.happen(tx, mine(deps, contactId, token).id, {
       type: 'customer-says',
       input: asked.key !== undefined ? { type: 'key', key: asked.key } : { type: 'text', text: asked.text ?? '' },
     });
-    return null;
+    return seq;
   });
-  return side(deps, mine(deps, contactId, token), 0);
+  return side(deps, mine(deps, contactId, token), before);
 }
 
 /** The customer's telephone rings with a call that was promised: they answer it or turn it away. */
@@ -187,16 +207,21 @@ export function answerCall(
 ): CustomerSide {
   mine(deps, contactId, token);
   const asked = parse(answerSchema, input);
-  once(deps.host, key, contactId, asked, (tx) => {
+  const before = once(deps.host, key, contactId, asked, (tx) => {
+    const { seq } = transcriptEnd(tx.db, contactId);
     deps.contacts.happen(tx, mine(deps, contactId, token).id, { type: 'customer-picks-up', answered: asked.answer });
-    return null;
+    return seq;
   });
-  return side(deps, mine(deps, contactId, token), 0);
+  return side(deps, mine(deps, contactId, token), before);
 }
 
 export function leaveContact(deps: ChannelDeps, contactId: string, token: string | null): CustomerSide {
-  deps.host.transact((tx) => deps.contacts.happen(tx, mine(deps, contactId, token).id, { type: 'customer-leaves' }));
-  return side(deps, mine(deps, contactId, token), 0);
+  const before = deps.host.transact((tx) => {
+    const { seq } = transcriptEnd(tx.db, contactId);
+    deps.contacts.happen(tx, mine(deps, contactId, token).id, { type: 'customer-leaves' });
+    return seq;
+  });
+  return side(deps, mine(deps, contactId, token), before);
 }
 
 export const readContactBy = (

@@ -6,6 +6,7 @@ import { cannotFile } from '../../core/outcomes';
 import { DUTY_STATES, type DutyState } from '../../core/people/duty';
 import { AWAY_REASONS } from '../../data/duty';
 import { type Leg, readLeg } from '../../data/legs';
+import { transcriptEnd } from '../../data/messages';
 import { readOutcomes } from '../../data/outcomes';
 import { writeValue } from '../../data/values';
 import { openOfferOf, readVisit } from '../../data/visits';
@@ -14,6 +15,7 @@ import { type Actor, mustHold } from '../ground/actor';
 import { once } from '../ground/once';
 import { exactly, id, oneOf, requiredText, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { MOST_MESSAGES } from './channel';
 import { contactSeconds, type DeskDeps, fieldsOf, languages } from './deskcontact';
 import { claimableBy } from './deskview';
 import { keepPrivate, withTokens } from './privatevalues';
@@ -104,6 +106,8 @@ export function actAtDesk(
       case 'say': {
         const say = parse(ACTS.say, input);
         const leg = talking(deps, actor, say.legId);
+        if (transcriptEnd(tx.db, leg.contactId).count >= MOST_MESSAGES)
+          throw new LaneError('too-large', `A conversation has at most ${MOST_MESSAGES} messages. End this one.`);
         deps.contacts.happen(tx, leg.contactId, { type: 'person-says', legId: leg.id, text: say.text });
         break;
       }

@@ -1,7 +1,7 @@
 import type { EventBody, LaneEvent } from '../../core/events';
 import type { IdSource } from '../../core/ids';
 import { appendEvent } from '../../data/events';
-import type { Db } from '../../data/database';
+import { type Db, inTransaction } from '../../data/database';
 
 /** Real time and the floor's, UTC ms. */
 export type Times = { readonly real: () => number; readonly floor: () => number };
@@ -124,7 +124,7 @@ export function createHost(
     doing = mine;
     let result: T;
     try {
-      result = options.oneTransaction && !outer ? all() : db.transaction(all)();
+      result = options.oneTransaction && !outer ? all() : inTransaction(db, all);
     } catch (error) {
       current = outer;
       doing = around;

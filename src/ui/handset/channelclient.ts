@@ -28,6 +28,7 @@ export type Conversation = {
   readonly language: string;
   readonly seq: number;
   readonly messages: readonly Message[];
+  readonly more: boolean;
   readonly music: string | null;
   readonly call: 'promised' | 'ringing' | 'answered' | null;
 };
@@ -42,8 +43,22 @@ export const start = (asked: {
   name?: string;
   language?: string;
 }): Promise<Conversation & Held> => call('/api/v1/contacts', { body: asked, headers: { 'idempotency-key': newKey() } });
-export const read = (held: Held): Promise<Conversation> =>
-  call(`/api/v1/contacts/${held.contact}`, { headers: bearing(held) });
+/** Where the conversation is, with what was said after a sequence. */
+export async function read(held: Held, after: number): Promise<Conversation> {
+  let now = await call<Conversation>(`/api/v1/contacts/${held.contact}?after=${after}`, { headers: bearing(held) });
+  let { messages } = now;
+  while (now.more) {
+    now = await call<Conversation>(`/api/v1/contacts/${held.contact}?after=${now.seq}`, { headers: bearing(held) });
+    messages = [...messages, ...now.messages];
+  }
+  return { ...now, messages };
+}
+/** What was known with what has come since, each message once. */
+export function joined(was: Conversation, next: Conversation): Conversation {
+  const known = new Set(was.messages.map((m) => m.seq));
+  const messages = [...was.messages, ...next.messages.filter((m) => !known.has(m.seq))].sort((a, b) => a.seq - b.seq);
+  return { ...(next.seq >= was.seq ? next : was), messages };
+}
 export const send = (held: Held, what: { text: string } | { key: string }): Promise<Conversation> =>
   call(`/api/v1/contacts/${held.contact}/messages`, {
     body: what,

@@ -11,7 +11,7 @@ import { Check, Input } from '../kit/field';
 import { playMusic, stopMusic } from '../kit/music';
 import { Pill } from '../kit/panel';
 import { Picture } from '../kit/picture';
-import { answer, type Conversation, type Door, follow, type Held, leave, read, send } from './channelclient';
+import { answer, type Conversation, type Door, follow, type Held, leave, read, send, joined } from './channelclient';
 import { hush, KEYPAD, soundKey, speak } from './tones';
 
 const STATES: Readonly<Record<Conversation['state'], string>> = {
@@ -40,9 +40,11 @@ export function Talk({
   const [up, setUp] = useState(true);
   const [aloud, setAloud] = useState(false);
   const spoken = useRef(first.seq);
+  const newest = useRef(first.seq);
   const end = useRef<HTMLLIElement>(null);
   const show = useCallback((next: Conversation) => {
-    setNow((was) => (next.seq >= was.seq ? next : was));
+    setNow((was) => joined(was, next));
+    newest.current = Math.max(newest.current, next.seq);
     setFault(null);
   }, []);
   const music = aloud && now.state === 'waiting' ? now.music : null;
@@ -57,7 +59,7 @@ export function Talk({
         held,
         first.seq,
         () => {
-          read(held).then(show, (e: unknown) => setFault(sentence(e)));
+          read(held, newest.current).then(show, (e: unknown) => setFault(sentence(e)));
         },
         setUp,
       ),

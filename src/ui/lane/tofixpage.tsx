@@ -22,9 +22,7 @@ export function ToFixPage({ initial }: { initial: ToFixView }) {
     setting(f.act.name, f.act.input).then(
       () => {
         toast.success(
-          f.act.name === 'try-again'
-            ? `${f.about}: tried again.`
-            : `${f.about}: mended. It can be undone in History.`,
+          f.act.name === 'try-again' ? `${f.about}: tried again.` : `${f.about}: mended. It can be undone in History.`,
         );
         void refetch();
       },

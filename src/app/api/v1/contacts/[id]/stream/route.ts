@@ -9,6 +9,6 @@ type Context = { params: Promise<{ id: string }> };
 export const GET = (request: Request, { params }: Context) =>
   reply(async () => {
     const { id } = await params;
-    services().channel.read(id, bearer(request) ?? query(request).token ?? null, 0);
-    return eventStream(request, noticesForContact(id));
+    services().channel.read(id, bearer(request) ?? query(request).token ?? null, Number.MAX_SAFE_INTEGER);
+    return eventStream(request, noticesForContact(id), id);
   });

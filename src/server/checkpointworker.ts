@@ -1,0 +1,13 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { openForCheckpoints } from '../data/database';
+
+/** How often the write-ahead log is looked at, real ms. */
+const EVERY_MS = 500;
+
+const { checkpoint, close } = openForCheckpoints(String(workerData));
+const timer = setInterval(checkpoint, EVERY_MS);
+parentPort?.once('message', () => {
+  clearInterval(timer);
+  close();
+  parentPort?.close();
+});
