@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/unit/**/*.test.ts'],
+    include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/unit/**/*.test.ts', 'tests/faults/**/*.test.ts'],
     globalSetup: ['tests/helpers/template.ts'],
     // Modules keep nothing between tests, so that files may share them: that halves what starting costs.
     isolate: false,

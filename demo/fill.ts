@@ -287,14 +287,14 @@ async function handOverAccounts(db: Db): Promise<void> {
 }
 
 /** Says that what stands in a folder was made by the demo, whole or half. */
-const MADE_HERE = 'demo';
+export const MADE_HERE = 'demo';
 const WHOLE = 'filled';
 
 /**
  * Makes room for new data: what an earlier demo made is moved aside, half-made data of one is removed, and anything else
  * is left as it is. Throws when the folder holds a workspace that no demo made.
  */
-function makeRoom(folder: string): void {
+export function makeRoom(folder: string): void {
   const has = (name: string) => existsSync(join(folder, name));
   if (has('lane.db') && !has(MADE_HERE) && !has(WHOLE))
     throw new DatabaseRefused(

@@ -176,25 +176,29 @@ function prepare(db: Db, sql: string): Prepared {
   return found;
 }
 
-/** Rows of a query; each statement is prepared once per database. The row type says what the SQL selects. */
-export function rows<Row>(db: Db, sql: string, ...params: Param[]): Row[] {
-  const { statement, bind } = prepare(db, sql);
-  return withTrouble(() => statement.all(...bind(params)) as Row[]);
-}
-export function row<Row>(db: Db, sql: string, ...params: Param[]): Row | undefined {
-  const { statement, bind } = prepare(db, sql);
-  return withTrouble(() => statement.get(...bind(params)) as Row | undefined);
-}
+/** What `take` gives of a statement, run with these parameters; each statement is prepared once per database. */
+const withStatement = <T>(
+  db: Db,
+  sql: string,
+  params: readonly Param[],
+  take: (statement: Database.Statement, bound: unknown[]) => T,
+): T =>
+  withTrouble(() => {
+    const { statement, bind } = prepare(db, sql);
+    return take(statement, bind(params));
+  });
+
+/** Rows of a query. The row type says what the SQL selects. */
+export const rows = <Row>(db: Db, sql: string, ...params: Param[]): Row[] =>
+  withStatement(db, sql, params, (statement, bound) => statement.all(...bound) as Row[]);
+export const row = <Row>(db: Db, sql: string, ...params: Param[]): Row | undefined =>
+  withStatement(db, sql, params, (statement, bound) => statement.get(...bound) as Row | undefined);
 /** Runs a statement; gives the number of rows changed. */
-export function run(db: Db, sql: string, ...params: Param[]): number {
-  const { statement, bind } = prepare(db, sql);
-  return withTrouble(() => statement.run(...bind(params)).changes);
-}
+export const run = (db: Db, sql: string, ...params: Param[]): number =>
+  withStatement(db, sql, params, (statement, bound) => statement.run(...bound).changes);
 /** Runs an INSERT; gives the new row's number. */
-export function insert(db: Db, sql: string, ...params: Param[]): number {
-  const { statement, bind } = prepare(db, sql);
-  return withTrouble(() => Number(statement.run(...bind(params)).lastInsertRowid));
-}
+export const insert = (db: Db, sql: string, ...params: Param[]): number =>
+  withStatement(db, sql, params, (statement, bound) => Number(statement.run(...bound).lastInsertRowid));
 
 /** Runs work in a transaction, or in a savepoint of the one under way: all of it is kept, or none. */
 export const inTransaction = <T>(db: Db, work: () => T): T => withTrouble(() => db.transaction(work)());

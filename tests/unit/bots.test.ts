@@ -1,9 +1,8 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { BotScript, Step } from '../../src/core/bots/model';
+import type { Step } from '../../src/core/bots/model';
 import { readBot, readVersion } from '../../src/data/bots';
-import { readContact } from '../../src/data/contacts';
 import { rows } from '../../src/data/database';
 import { readDoor } from '../../src/data/doors';
 import { replayAll } from '../../src/data/events';
@@ -14,6 +13,7 @@ import type { Services } from '../../src/services';
 import { createSend, hostFault, isPublicAddress } from '../../src/services/bots/outside';
 import { createHireDesk, hireNumber } from '../../demo/hiredesk';
 import { handsIn, queueInput } from '../helpers/hands';
+import { botsIn } from '../helpers/livebots';
 import { choice, choose, en, end, hear, lookUp, NEXT, over, say, scriptOf, toLine } from '../helpers/scripts';
 import { codeOf, makeWorld, type World } from '../helpers/world';
 
@@ -26,33 +26,7 @@ beforeEach(() => {
 afterEach(() => w.close());
 const { lead, owner, odile, tamsin, ready, take } = handsIn(() => w);
 
-/** Puts a script live behind a door. */
-function live(script: BotScript, door = 'door_web', at: number | null = null): string {
-  const draft = { ...script, fallbackQueueId: 'queue_newhire' };
-  const { id, revision } = s.bots.save(lead(), { id: null, revision: 0, name: `Bot ${Math.random()}`, draft });
-  s.bots.publish(lead(), { id, revision, note: '', at, override: null });
-  const there = readDoor(w.db, door);
-  if (there) {
-    const { place: _p, ...rest } = there;
-    s.doors.save(lead(), { ...rest, botId: id, trial: null });
-  }
-  return id;
-}
-function meet(door = 'door_web', from = 'guest-1') {
-  const begun = s.channel.start({ door, from, language: 'en' }, null);
-  const side = () => s.channel.read(begun.contact, begun.token, 0);
-  return {
-    ...begun,
-    side,
-    said: () =>
-      side()
-        .messages.filter((m) => m.from !== 'customer')
-        .map((m) => m.text),
-    say: (text: string) => s.channel.say(begun.contact, begun.token, { text }, null),
-    press: (keys: string) => [...keys].forEach((key) => s.channel.say(begun.contact, begun.token, { key }, null)),
-    kept: () => readContact(w.db, begun.contact),
-  };
-}
+const { live, meet } = botsIn(() => w);
 const eventsOf = (contactId: string, type: string) =>
   rows<{ body: string }>(
     w.db,

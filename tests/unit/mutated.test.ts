@@ -35,7 +35,9 @@ const REPLACEMENTS: readonly (readonly [string, unknown])[] = [
   ['an object with a method’s name', { toString: 1, then: 2 }],
   ['a list', []],
   ['a list of nothing', [null]],
-  ['2,000 lists within each other', deep(2000)],
+  ['30,000 lists within each other', deep(30_000)],
+  ['a list of 30,000 empty objects', Array.from({ length: 30_000 }, () => ({}))],
+  ['a list of 30,000 numbers', Array.from({ length: 30_000 }, (_, i) => i)],
 ];
 
 type Path = readonly (string | number)[];

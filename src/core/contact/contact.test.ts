@@ -1,0 +1,391 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { end, lookUp, scriptOf } from '../../../tests/helpers/scripts';
+import { beginning } from '../bots/conversation';
+import type { BotScript } from '../bots/model';
+import { prepare } from '../bots/program';
+import { LaneError } from '../errors';
+import { newVisit } from '../routing/visit';
+import { QUEUE_DEFAULTS, type QueueSettings } from '../routing/queue';
+import type { ContactAct } from './acts';
+import type { Callback, ContactNow, ContactWorld, LegNow } from './contact';
+import type { ContactEvent } from './events';
+import { step } from './machine';
+
+const NOW = Date.parse('2026-11-17T10:00:00Z');
+const QUEUE: QueueSettings = {
+  ...QUEUE_DEFAULTS,
+  id: 'q',
+  name: 'Repairs',
+  channels: ['voice', 'chat'],
+  wrapUp: { way: 'up-to', seconds: 30 },
+  connect: { toAgent: {}, toCustomer: { en: 'You are with {name}.' } },
+  clocks: {
+    chat: [
+      {
+        atSeconds: 0,
+        early: false,
+        acts: [
+          {
+            does: 'ask',
+            wording: { en: 'Place {place}' },
+            choices: [
+              { key: '1', what: 'keep' },
+              { key: '2', what: 'callback' },
+              { key: '3', what: 'message' },
+            ],
+            everySeconds: null,
+          },
+        ],
+      },
+    ],
+  },
+};
+const SCRIPT: BotScript = {
+  shownName: 'Bot',
+  picture: '',
+  languages: ['en'],
+  fallbackQueueId: 'q',
+  fallbackWording: { text: {} },
+  afterSceneId: null,
+  quiet: { remindSeconds: 60, closeSeconds: 60, wording: { text: {} } },
+  scenes: [
+    {
+      id: 's1',
+      name: 'First',
+      steps: [
+        { id: 'hi', verb: 'say', wording: { text: { en: 'Hello' } }, mayInterrupt: true, link: null },
+        {
+          id: 'over',
+          verb: 'hand-over',
+          target: { to: 'queue', queueId: 'q' },
+          needs: [],
+          priority: 0,
+          fields: [],
+          wording: { text: {} },
+        },
+      ],
+    },
+  ],
+};
+
+const world = (more: Partial<ContactWorld> = {}): ContactWorld => ({
+  now: NOW,
+  local: '2026-11-17T10:00',
+  zone: 'UTC',
+  languages: ['en'],
+  country: 'IE',
+  newId: (prefix) => `${prefix}_1`,
+  queues: () => [QUEUE],
+  queueOfVisit: () => QUEUE,
+  pastVisit: () => ({ queueId: 'q', placedAt: NOW - 60_000, handOver: [], priority: 2 }),
+  ahead: () => ({ place: 3, seconds: 90 }),
+  bot: () => ({ program: prepare(SCRIPT, [], null, 'IE'), connectors: new Map() }),
+  liveVersion: () => 1,
+  answer: () => null,
+  valuesKnown: () => ({}),
+  isField: () => true,
+  isPrivate: () => false,
+  callWindows: () => [],
+  doorAddress: () => '+353209110100',
+  shownName: () => 'Tamsin',
+  signs: () => [],
+  report: () => undefined,
+  ...more,
+});
+const contact = (more: Partial<ContactNow> = {}): ContactNow => ({
+  id: 'c',
+  doorId: 'd',
+  channel: 'chat',
+  customer: { address: 'guest', name: null },
+  language: 'en',
+  bot: null,
+  endedAt: null,
+  place: null,
+  asking: null,
+  visit: null,
+  legs: [],
+  callback: null,
+  outsideCallId: null,
+  ...more,
+});
+const waiting = (callback = false) => {
+  const { visit } = newVisit(
+    QUEUE,
+    1,
+    1,
+    {
+      id: 'v',
+      contactId: 'c',
+      queueId: 'q',
+      channel: 'chat',
+      placedAt: NOW - 60_000,
+      handOver: [],
+      priority: 0,
+      familiarId: null,
+      personId: null,
+      callback,
+      because: '',
+      passed: [],
+      opens: null,
+    },
+    NOW - 60_000,
+  );
+  return { ...visit, stage: 1 };
+};
+const leg = (more: Partial<LegNow> = {}): LegNow => ({
+  id: 'l',
+  personId: 'p',
+  visitId: 'v',
+  acceptedAt: NOW - 100_000,
+  talkEndedAt: null,
+  outcome: null,
+  ...more,
+});
+const promised = (more: Partial<Callback> = {}): Callback => ({
+  id: 'cb',
+  contactId: 'c',
+  queueId: 'q',
+  number: '+353209140044',
+  placedAt: NOW - 60_000,
+  askedAt: NOW - 60_000,
+  fromAt: NOW - 60_000,
+  untilAt: null,
+  expiresAt: NOW + 86_400_000,
+  attempts: 1,
+  nextAt: null,
+  state: 'dialling',
+  callId: 'l',
+  reachedAt: null,
+  endedAt: null,
+  outcome: null,
+  ...more,
+});
+const does = (now: ContactNow, event: ContactEvent, where = world()) => step(now, where, event);
+const kinds = (acts: readonly ContactAct[]) => acts.map((a) => a.do);
+
+describe('a contact’s way', () => {
+  it('comes in: closed, to its bot, or to people where there is none', () => {
+    const begins = (open: boolean): ContactEvent => ({
+      type: 'begins',
+      open,
+      closedWording: { en: 'We are closed.' },
+      languages: ['en'],
+      elsewhere: 'q',
+    });
+    expect(does(contact(), begins(false))).toMatchObject([
+      { do: 'bot-says', text: 'We are closed.' },
+      { do: 'end', how: 'closed-by-us' },
+    ]);
+    expect(kinds(does(contact({ bot: { id: 'b', version: 1 } }), begins(true)))).toEqual([
+      'bot-says',
+      'pass-fields',
+      'bot-over',
+      'enter',
+      'place',
+    ]);
+    expect(does(contact(), begins(true), world({ bot: () => null }))).toMatchObject([
+      { do: 'enter', queueId: 'q', because: 'the door’s bot has never been published' },
+    ]);
+  });
+  it('a bot that breaks costs its customer the bot, nothing else', () => {
+    const told: unknown[] = [];
+    const asking = scriptOf([lookUp('look', { source: { from: 'table', tableId: 't' } }), end('bye')]);
+    const acts = does(
+      contact({ bot: { id: 'b', version: 1 } }),
+      { type: 'begins', open: true, closedWording: {}, languages: ['en'], elsewhere: null },
+      world({
+        bot: () => ({ program: prepare({ ...asking, fallbackQueueId: 'q' }, [], null, 'IE'), connectors: new Map() }),
+        answer: () => {
+          throw new Error('the table broke');
+        },
+        report: (error) => told.push(error),
+      }),
+    );
+    expect(told).toMatchObject([{ message: 'the table broke' }]);
+    expect(acts).toContainEqual(expect.objectContaining({ do: 'bot-over', how: 'failed' }));
+    expect(acts).toContainEqual(expect.objectContaining({ do: 'enter', queueId: 'q' }));
+  });
+  it('a version that is not there any more sends what was said, and the contact, to people', () => {
+    const place = { ...beginning('en'), lineId: 'hi', status: 'listening' as const };
+    const now = contact({ bot: { id: 'b', version: 9 }, place });
+    expect(
+      does(now, { type: 'customer-says', input: { type: 'text', text: 'hello' } }, world({ bot: () => null })),
+    ).toMatchObject([
+      { do: 'customer-said', text: 'hello' },
+      { do: 'place', place: null },
+      { do: 'bot-over', how: 'failed', because: 'its version is not there any more' },
+      { do: 'enter', queueId: 'q' },
+    ]);
+    expect(now.place).toBeNull();
+  });
+  it('while it waits: a question is asked, answered by key or word, and a message is taken', () => {
+    const visit = waiting();
+    const [stage] = QUEUE.clocks.chat ?? [];
+    const [act] = stage?.acts ?? [];
+    if (!act) throw new Error('no act');
+    expect(does(contact({ visit }), { type: 'stage', visit, act })).toMatchObject([
+      { do: 'bot-says', text: 'Place 3 1 keep waiting, 2 be called back, 3 leave a message.' },
+    ]);
+    const says = (text: string, now = contact({ visit })) =>
+      does(now, { type: 'customer-says', input: { type: 'text', text } });
+    expect(kinds(says('keep waiting'))).toEqual(['customer-said', 'chose']);
+    expect(kinds(says('something else'))).toEqual(['customer-said', 'wake']);
+    const now = contact({ visit });
+    expect(kinds(says('3', now))).toEqual(['customer-said', 'leave', 'bot-says', 'asking']);
+    expect(now.asking).toEqual({ kind: 'message' });
+    expect(kinds(says('please ring me', now))).toEqual(['customer-said', 'asking', 'bot-says', 'end']);
+    expect(now.endedAt).toBe(NOW);
+    expect(() => says('hello?', now)).toThrow('This conversation has ended.');
+  });
+  it('with a person: taken, passed on, ended, filed; wrap-up lasts as the queue says', () => {
+    const visit = waiting();
+    expect(does(contact(), { type: 'taken', visit, legId: 'l', personId: 'p' })).toMatchObject([
+      { do: 'bot-says', text: 'You are with Tamsin.' },
+    ]);
+    expect(does(contact({ legs: [leg()] }), { type: 'talk-ends', legId: 'l', how: 'resolved' })).toMatchObject([
+      { do: 'wrap-up', passedOn: false },
+      { do: 'end', how: 'resolved' },
+      { do: 'remind-real', timer: 'wrap-up-ends', seconds: 30 },
+    ]);
+    expect(does(contact({ legs: [leg()] }), { type: 'passed-on', legId: 'l', queueId: 'q' })).toMatchObject([
+      { do: 'wrap-up', passedOn: true },
+      { do: 'leg-over', outcome: null },
+      { do: 'forget', timer: 'wrap-up-ends' },
+      { do: 'enter', queueId: 'q', placedAt: NOW },
+    ]);
+    const exactly = world({ queueOfVisit: () => ({ ...QUEUE, wrapUp: { way: 'exactly', seconds: 20 } }) });
+    const now = contact({ legs: [leg({ talkEndedAt: NOW - 5000 })], endedAt: NOW - 5000 });
+    expect(kinds(does(now, { type: 'outcome', legId: 'l', outcome: 'DONE' }, exactly))).toEqual(['file']);
+    expect(() => does(now, { type: 'wrap-up-ends', legId: 'l' }, exactly)).toThrow('exactly as long as it says');
+    expect(does(now, { type: 'wrap-up-over', legId: 'l' }, exactly)).toMatchObject([{ do: 'leg-over' }, {}]);
+    expect(() => does(now, { type: 'person-says', legId: 'l', text: 'x' })).toThrow('not with you any more');
+  });
+  it('goes back to its place when its person is switched off', () => {
+    expect(does(contact({ legs: [leg()] }), { type: 'person-gone', legId: 'l', how: 'return' }).at(-1)).toMatchObject({
+      do: 'enter',
+      placedAt: NOW - 60_000,
+      priority: 2,
+    });
+    expect(kinds(does(contact({ legs: [leg()] }), { type: 'person-gone', legId: 'l', how: 'end' }))).toEqual([
+      'wrap-up',
+      'end',
+      'remind-real',
+      'leg-over',
+      'forget',
+    ]);
+  });
+});
+
+describe('a promised call', () => {
+  it('is dialled, not reached and tried again, until it is given up', () => {
+    const now = contact({ callback: promised(), legs: [leg()] });
+    expect(kinds(does(now, { type: 'rang-out', callId: 'l' }))).toEqual([
+      'callback',
+      'remind',
+      'wrap-up',
+      'leg-over',
+      'forget',
+    ]);
+    expect(now.callback).toMatchObject({ state: 'planned', outcome: 'NOANSWER', nextAt: NOW + 15 * 60_000 });
+    expect(now.endedAt).toBeNull();
+    const last = contact({ callback: promised({ attempts: 3 }), legs: [leg()] });
+    does(last, { type: 'customer-picks-up', answered: false });
+    expect(last.callback).toMatchObject({ state: 'given-up', outcome: 'BUSY' });
+    expect(last.endedAt).toBe(NOW);
+  });
+  it('is reached when the customer answers and the turn ends; a wrong number is not', () => {
+    for (const [outcome, state] of [
+      ['DONE', 'reached'],
+      ['WRONGNO', 'given-up'],
+    ] as const) {
+      const now = contact({ callback: promised(), legs: [leg()] });
+      does(now, { type: 'customer-picks-up', answered: true });
+      expect(now.callback?.state).toBe('talking');
+      does(now, { type: 'outcome', legId: 'l', outcome });
+      expect(now.callback?.state).toBe(state);
+    }
+  });
+  it('expires, is called off or dialled at once by a lead, and none of it once it is over', () => {
+    const planned = () => contact({ callback: promised({ state: 'planned', callId: null }) });
+    const old = contact({ callback: promised({ state: 'planned', callId: null, expiresAt: NOW }) });
+    does(old, { type: 'call-due' });
+    expect(old.callback?.state).toBe('expired');
+    expect(does(planned(), { type: 'call-now' }).at(-1)).toMatchObject({ do: 'enter', callback: true });
+    const off = planned();
+    does(off, { type: 'call-off' });
+    expect([off.callback?.state, off.endedAt]).toEqual(['cancelled', NOW]);
+    expect(() => does(off, { type: 'call-now' })).toThrow('This callback is over.');
+    expect(() => does(contact({ callback: promised() }), { type: 'call-off' })).toThrow('being called this moment');
+    expect(does(off, { type: 'call-due' })).toEqual([]);
+  });
+});
+
+describe('whatever happens, in whatever order', () => {
+  const visit = waiting();
+  const text = fc.constantFrom('1', '2', '3', 'yes', '+353209140044', 'as soon as possible', '', '\ud800', '__proto__');
+  const event: fc.Arbitrary<ContactEvent> = fc.oneof(
+    text.map((t): ContactEvent => ({ type: 'customer-says', input: { type: 'text', text: t } })),
+    fc.constantFrom('0', '5', '#').map((key): ContactEvent => ({ type: 'customer-says', input: { type: 'key', key } })),
+    fc.constantFrom<ContactEvent>(
+      { type: 'customer-leaves' },
+      { type: 'customer-picks-up', answered: true },
+      { type: 'customer-picks-up', answered: false },
+      { type: 'person-says', legId: 'l', text: 'hello' },
+      { type: 'talk-ends', legId: 'l', how: 'resolved' },
+      { type: 'outcome', legId: 'l', outcome: 'DONE' },
+      { type: 'wrap-up-ends', legId: 'l' },
+      { type: 'wrap-up-over', legId: 'l' },
+      { type: 'passed-on', legId: 'l', queueId: 'q' },
+      { type: 'passed-on', legId: 'l', queueId: 'nowhere' },
+      { type: 'person-gone', legId: 'l', how: 'return' },
+      { type: 'call-off' },
+      { type: 'call-now' },
+      { type: 'call-due' },
+      { type: 'rang-out', callId: 'l' },
+      { type: 'silence' },
+      { type: 'slow' },
+      { type: 'answer', number: 1, reply: { to: 'do', outcome: 'unsure', outputs: {} } },
+      { type: 'bot-gone', because: 'it is gone' },
+      { type: 'outside-call-over' },
+      { type: 'taken', visit, legId: 'l', personId: 'p' },
+      { type: 'sent-on', visit, onward: { to: 'callback' } },
+      { type: 'sent-on', visit, onward: { to: 'message', wording: {} } },
+      { type: 'sent-on', visit, onward: { to: 'end', wording: { en: 'Bye' } } },
+      { type: 'sent-on', visit, onward: { to: 'scene', botId: 'b', sceneId: 's1' } },
+      { type: 'sent-on', visit, onward: { to: 'scene', botId: 'b', sceneId: 'gone' } },
+    ),
+  );
+  const start = fc.constantFrom(
+    () => contact({ bot: { id: 'b', version: 1 } }),
+    () => contact({ visit }),
+    () => contact({ channel: 'voice', visit, customer: { address: '+353209130001', name: null } }),
+    () => contact({ legs: [leg()] }),
+    () => contact({ callback: promised(), legs: [leg()] }),
+    () => contact({ callback: promised({ state: 'planned', callId: null }) }),
+    () => contact({ outsideCallId: 'call' }),
+  );
+  it('refuses in a sentence or says what to do; ends once; the same again gives the same', () => {
+    fc.assert(
+      fc.property(start, fc.array(event, { maxLength: 12 }), (begun, events) => {
+        const run = () => {
+          const now = begun();
+          const all: (ContactAct | string)[] = [];
+          for (const e of events)
+            try {
+              all.push(...does(now, e));
+            } catch (error) {
+              if (!(error instanceof LaneError)) throw error;
+              all.push(error.message);
+            }
+          return { all, now };
+        };
+        const { all, now } = run();
+        expect(all.filter((a) => typeof a === 'object' && a.do === 'end').length).toBeLessThanOrEqual(1);
+        expect(now.endedAt !== null).toBe(all.some((a) => typeof a === 'object' && a.do === 'end'));
+        expect(JSON.stringify(run().all)).toBe(JSON.stringify(all));
+      }),
+      { numRuns: 600 },
+    );
+  });
+});
