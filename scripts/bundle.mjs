@@ -5,7 +5,7 @@ import { build } from 'esbuild';
 export const bundleOptions = {
   entryPoints: {
     server: 'src/server/main.ts',
-    importworker: 'src/server/importworker.ts',
+    heavyworker: 'src/server/heavyworker.ts',
     checkpointworker: 'src/server/checkpointworker.ts',
     rehearse: 'src/server/rehearse.ts',
     rehearseworker: 'src/server/rehearseworker.ts',

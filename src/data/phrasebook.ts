@@ -13,6 +13,14 @@ export function readPhrasebook(db: Db): { readonly version: number; readonly boo
 export const learntOf = (db: Db, version: number): string | null =>
   row<{ learnt: string }>(db, 'SELECT learnt FROM phrasebook_versions WHERE version = ?', version)?.learnt ?? null;
 
+/** What was learnt from this very book, where it was a version that is still kept; null otherwise. */
+export const learntFromBook = (db: Db, book: Phrasebook): string | null =>
+  row<{ learnt: string }>(
+    db,
+    'SELECT learnt FROM phrasebook_versions WHERE book = ? ORDER BY version DESC LIMIT 1',
+    JSON.stringify(book),
+  )?.learnt ?? null;
+
 export function writePhrasebook(db: Db, book: Phrasebook, learnt: string, realAt: number, personId: string): number {
   const version =
     (row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM phrasebook_versions')?.v ?? 0) + 1;

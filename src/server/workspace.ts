@@ -9,8 +9,8 @@ import { startTime } from './livetime';
 import type { Guest } from './guest';
 import { startCheckpoints } from './checkpoints';
 import { startHeartbeat } from './heartbeat';
+import { createHeavyPool } from './heavypool';
 import { keepMark } from './mark';
-import { createImportRunner } from './importrunner';
 import { GUEST, type Registry, SERVICES } from './registry';
 
 /** A workspace that is running: contacts are routed, timers run. */
@@ -56,10 +56,11 @@ export function openWorkspace(
     clock,
     { onFault: fault },
   );
+  const pool = createHeavyPool(join(root, 'dist/heavyworker.mjs'));
   const services = createServices(host, {
     rate: clock.rate,
     linkTo,
-    importRunner: createImportRunner(join(root, 'dist/importworker.mjs')),
+    heavy: pool.heavy,
     ...(guest ? { system: guest.system } : {}),
   });
   (globalThis as Registry)[SERVICES] = services;
@@ -87,6 +88,7 @@ export function openWorkspace(
       stopGuest?.();
       stopHeart();
       stopCheckpoints();
+      pool.close();
       mark.stop();
       close();
     },

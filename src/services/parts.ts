@@ -1,3 +1,4 @@
+import { type Heavy, heavyHere } from '../core/heavy';
 import { recentTrouble } from '../data/storage';
 import { keepOutside } from '../data/outside';
 import { NO_SYSTEM, type StandInSystem } from '../standins/system';
@@ -34,8 +35,6 @@ import { createBulk } from './people/bulk';
 import { createDemand } from './people/demand';
 import { createDeskProfiles } from './people/deskprofiles';
 import { createDuty } from './people/duty';
-import { importHere } from './people/importhere';
-import type { ImportRunner } from './people/importjobs';
 import { createInvitations } from './people/invitations';
 import { createLevels } from './people/levels';
 import { createPeople } from './people/people';
@@ -65,7 +64,8 @@ export type ServiceOptions = {
   readonly rate?: () => number;
   /** Makes a path of this server a link that can be sent by mail. */
   readonly linkTo?: (path: string) => string;
-  readonly importRunner?: ImportRunner;
+  /** Where heavy work is done. */
+  readonly heavy?: Heavy;
   /** How real hosts are asked. */
   readonly send?: Send;
   /** The outside telephone network, and what takes mail, texts and calls. */
@@ -81,7 +81,7 @@ export function createParts(
   {
     rate = () => 1,
     linkTo = (path) => path,
-    importRunner = importHere,
+    heavy = heavyHere,
     send = createSend(),
     system = NO_SYSTEM,
     telephone = createStandInTelephone(),
@@ -99,8 +99,8 @@ export function createParts(
   const contacts = createContacts({ host, programs, happen });
   const callbacks = createCallbacks({ host, happen });
   const worlds = createBotWorlds({ host, floor });
-  const phrasebook = createPhrasebook({ host, programs });
-  const [botParts, fields] = [createBotParts({ host, worlds, outside }), createFields({ host, floor })] as const;
+  const phrasebook = createPhrasebook({ host, programs, heavy });
+  const [botParts, fields] = [createBotParts({ host, worlds, outside, heavy }), createFields({ host, floor })] as const;
   const botTrials = createBotTrials({ host, floor, programs, answers, outside });
   const bots = createBots({ host, programs, worlds, trials: botTrials });
   const readiness = createReadiness({ host, floor });
@@ -111,7 +111,7 @@ export function createParts(
   const [teams, duty, shifts, roles, deskProfiles] = [
     createTeams({ host, floor }),
     createDuty({ host, floor }),
-    createShifts({ host, demand }),
+    createShifts({ host, demand, heavy }),
     createRoles({ host }),
     createDeskProfiles({ host }),
   ] as const;
@@ -120,7 +120,7 @@ export function createParts(
     createQueues({ host, floor }),
     createGroups({ host, floor }),
     createOutcomes({ host }),
-    createHours({ host, floor }),
+    createHours({ host, floor, heavy }),
   ] as const;
   const queueFixes = createQueueFixes({ host, floor, queues, groups });
   const timers = createTimers({ host, floor, dispatcher, outbox, bots });
@@ -161,7 +161,7 @@ export function createParts(
       people,
       levels,
       invitations,
-      runner: importRunner,
+      heavy,
       jobs: new Map(),
     }),
     bulk: createBulk({ host, floor, people, levels }),

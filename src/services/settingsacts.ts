@@ -98,7 +98,11 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
 export const LARGE_ACTS: ReadonlySet<string> = new Set([
   'set-levels',
   'bulk-people',
+  'import-plan',
   'import-apply',
+  'save-hours',
+  'save-queue',
+  'preview-queue',
   'save-profile',
   'preview-profile',
   'save-queue-side',

@@ -24,7 +24,7 @@ const seen = new Set<string>();
 beforeAll(async () => {
   bundled = mkdtempSync(join(process.cwd(), 'node_modules/.lane-child-'));
   await build({
-    entryPoints: ['tests/faults/trafficchild.ts', 'src/server/importworker.ts'],
+    entryPoints: ['tests/faults/trafficchild.ts'],
     outdir: bundled,
     outExtension: { '.js': '.mjs' },
     entryNames: '[name]',

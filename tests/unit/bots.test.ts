@@ -674,38 +674,42 @@ describe('files', () => {
       `Line ${at}: The tries must be at most 9`,
     );
   });
-  it('the phrasebook goes out and comes in as the same thing, in both formats', () => {
+  it('the phrasebook goes out and comes in as the same thing, in both formats', async () => {
     const { book } = s.phrasebook.view(lead());
     for (const kind of ['json', 'csv'] as const)
-      expect(s.phrasebook.readFile(lead(), { kind, text: s.phrasebook.file(lead(), kind).text })).toEqual({ book });
-    expect(s.phrasebook.readFile(lead(), { kind: 'csv', text: 'intent,language,phrase\r\nbuy_out,en,\r\n' })).toEqual({
+      expect(await s.phrasebook.readFile(lead(), { kind, text: s.phrasebook.file(lead(), kind).text })).toEqual({
+        book,
+      });
+    expect(
+      await s.phrasebook.readFile(lead(), { kind: 'csv', text: 'intent,language,phrase\r\nbuy_out,en,\r\n' }),
+    ).toEqual({
       faults: [{ line: 2, what: 'A phrase has 1 to 300 characters.' }],
     });
     expect(
-      s.phrasebook.readFile(lead(), {
+      await s.phrasebook.readFile(lead(), {
         kind: 'json',
         text: '{\n"intents": [\n{"id": "a", "examples": {"en": [7]}}\n]}',
       }),
     ).toEqual({ faults: [{ line: 3, what: 'Each phrase is a text of at most 300 characters that is not empty.' }] });
   });
-  it('a table comes from CSV, ragged rows are named', () => {
-    expect(s.botParts.readTableFile(lead(), { text: 'a;b\r\n1;2\r\n3' })).toEqual({
+  it('a table comes from CSV, ragged rows are named', async () => {
+    expect(await s.botParts.readTableFile(lead(), { text: 'a;b\r\n1;2\r\n3' })).toEqual({
       columns: ['a', 'b'],
       rows: [
         ['1', '2'],
         ['3', ''],
       ],
     });
-    expect(() => s.botParts.readTableFile(lead(), { text: 'a,b\r\n1,2,3' })).toThrow('Row 2 has more cells');
+    await expect(s.botParts.readTableFile(lead(), { text: 'a,b\r\n1,2,3' })).rejects.toThrow('Row 2 has more cells');
   });
 });
 
 describe('teaching', () => {
-  it('what was not understood is collected with how often, and taught to an intent', () => {
+  it('what was not understood is collected with how often, and taught to an intent', async () => {
     for (const from of ['g1', 'g2']) meet('door_web', from).say('gobbledygook parkour trampoline');
     const { unheard, revision } = s.phrasebook.view(lead());
     expect(unheard).toMatchObject([{ text: 'gobbledygook parkour trampoline', times: 2, language: 'en' }]);
-    s.phrasebook.teach(lead(), { unheardId: unheard[0]?.id, intentId: 'school_account', revision });
+    await s.phrasebook.teach(lead(), { unheardId: unheard[0]?.id, intentId: 'school_account', revision });
     expect(s.phrasebook.view(lead()).unheard).toEqual([]);
     const { ranked, none } = s.phrasebook.rank(lead(), { text: 'a gobbledygook trampoline', language: 'en' });
     expect([ranked[0]?.intentId, none]).toEqual(['school_account', false]);
@@ -759,7 +763,7 @@ describe('undoing', () => {
     const line = s.history.view(lead(), { kind }).lines.find((l) => l.canUndo);
     return s.history.undo(lead(), { id: line?.id });
   };
-  it('a test, a connector, an article, a field and the phrasebook come back from History', () => {
+  it('a test, a connector, an article, a field and the phrasebook come back from History', async () => {
     const test = s.bots.view(lead(), 'bot_text').tests[0];
     s.botTrials.removeTest(lead(), { id: test?.id });
     undo('bot-test');
@@ -783,7 +787,7 @@ describe('undoing', () => {
     undo('table');
     expect(s.botParts.connections(lead()).tables[0]).toMatchObject({ name: 'Sites', rows: table?.rows });
     const { book, revision } = s.phrasebook.view(lead());
-    s.phrasebook.save(lead(), { revision, book: { ...book, intents: book.intents.slice(1) } });
+    await s.phrasebook.save(lead(), { revision, book: { ...book, intents: book.intents.slice(1) } });
     undo('phrasebook');
     expect(s.phrasebook.view(lead()).book).toEqual(book);
     s.fields.remove(lead(), { id: 'field_school' });

@@ -626,17 +626,17 @@ describe('who takes a queue, and shifts', () => {
   });
   it('a profile with people on it is not removed', () =>
     expect(codeOf(() => s.duty.removeProfile(lead(), { id: 'profile_front' }))).toBe('not-now'));
-  it('shifts from a file are shown before they are kept', () => {
+  it('shifts from a file are shown before they are kept', async () => {
     const text =
       'who,day,from,to\nodile.karrow@brindlewood.example,sat,10:00,14:00\nnobody@x.example,mon,09:00,17:00\n';
-    expect(s.shifts.import(lead(), { text, ownerId: null, apply: 'no' })).toMatchObject({
+    expect(await s.shifts.import(lead(), { text, ownerId: null, apply: 'no' })).toMatchObject({
       applied: false,
       lines: [{ name: 'Odile Karrow', week: 1 }],
       faults: [expect.stringContaining('nobody@x.example')],
     });
     const planned = () => s.shifts.view(lead(), {}).lines.find((l) => l.name === 'Odile Karrow')?.weekly;
     const was = planned();
-    s.shifts.import(lead(), { text, ownerId: null, apply: 'yes' });
+    await s.shifts.import(lead(), { text, ownerId: null, apply: 'yes' });
     expect(planned()).toEqual([{ day: 6, from: '10:00', to: '14:00' }]);
     s.history.undo(lead(), { id: s.history.view(lead(), {}).lines[0]?.id });
     expect(planned()).toEqual(was);

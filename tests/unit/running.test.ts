@@ -9,7 +9,8 @@ import { floorNow, realUntil, readFloorTime, writeFloorTime } from '../../src/da
 import { openDatabase } from '../../src/data/database';
 import { startTime } from '../../src/server/livetime';
 import { startHeartbeat } from '../../src/server/heartbeat';
-import { createImportRunner } from '../../src/server/importrunner';
+import { Refused } from '../../src/core/heavy';
+import { createHeavyPool } from '../../src/server/heavypool';
 import { openWorkspace } from '../../src/server/workspace';
 import type { Services } from '../../src/services';
 import { makeWorld, MIGRATIONS, MORNING, type World } from '../helpers/world';
@@ -128,37 +129,61 @@ describe('the heartbeat', () => {
 
 describe('reading files beside the floor', () => {
   let folder: string;
-  let runner: ReturnType<typeof createImportRunner>;
+  let pool: ReturnType<typeof createHeavyPool>;
   beforeAll(async () => {
     folder = mkdtempSync(join(process.cwd(), 'node_modules/.lane-worker-'));
     const outfile = join(folder, 'worker.mjs');
     await build({
-      entryPoints: ['src/server/importworker.ts'],
+      entryPoints: ['src/server/heavyworker.ts'],
       outfile,
       bundle: true,
       platform: 'node',
       format: 'esm',
       packages: 'external',
     });
-    runner = createImportRunner(outfile);
+    pool = createHeavyPool(outfile);
   });
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  afterAll(() => {
+    pool.close();
+    rmSync(folder, { recursive: true, force: true });
+  });
   const bytes = (text: string) => new TextEncoder().encode(text);
-  const never = () => new AbortController().signal;
-  it('gives the table, and what is no table as a sentence', async () => {
-    expect(await runner.read(bytes('a;b\n1;2'), never())).toMatchObject({ header: ['a', 'b'], separator: ';' });
-    await expect(runner.read(bytes(''), never())).rejects.toThrow('The file has no rows.');
-    await expect(runner.read(bytes('a,b\n"1,2'), never())).rejects.toThrow('never closed');
+  it('gives the table, and what is no table as a sentence with its row', async () => {
+    expect(await pool.heavy('people-table', bytes('a;b\n1;2'))).toMatchObject({ header: ['a', 'b'], separator: ';' });
+    await expect(pool.heavy('people-table', bytes(''))).rejects.toThrow('The file has no rows.');
+    await expect(pool.heavy('table', 'a,b\n"1,2')).rejects.toMatchObject({ row: 2 });
+    await expect(pool.heavy('shifts', 'BEGIN:VCALENDAR\r\nnonsense')).rejects.toBeInstanceOf(Refused);
   });
-  it('a cancelled one ends at once, whatever it was doing', async () => {
+  it('says how far it is', async () => {
+    const far: number[] = [];
+    const { rows } = await pool.heavy('table', `name,e-mail\n${'A,a@b.example\n'.repeat(4000)}`);
+    const world = { mayGiveRoles: false, people: [], skills: [], teams: [], sites: [], roles: [], profiles: [] };
+    const given = { rows, targets: [{ field: 'name' }, { field: 'email' }] as const, world };
+    const plan = await pool.heavy('people-plan', given, { progress: (done) => far.push(done) });
+    expect([plan.lines.length, far.length > 1, far.at(-1)]).toEqual([4000, true, 4000]);
+  });
+  it('a cancelled one ends at once, whatever it was doing, and the next has a thread', async () => {
     const control = new AbortController();
-    const large = bytes(`a,b\n${'1,2\n'.repeat(2_000_000)}`);
-    const reading = runner.read(large, control.signal);
-    setTimeout(() => control.abort(), 20);
-    await expect(reading).rejects.toThrow('cancelled');
+    const book = {
+      languages: ['en'],
+      recognised: [],
+      intents: Array.from({ length: 60 }, (_, i) => ({
+        id: `i${i}`,
+        label: `I ${i}`,
+        description: '',
+        examples: { en: Array.from({ length: 200 }, (_p, n) => `word${i} and${n} more${(i * n) % 97}`) },
+      })),
+    };
+    const learning = pool.heavy('phrasebook', book, { signal: control.signal });
+    setTimeout(() => control.abort(), 50);
+    await expect(learning).rejects.toThrow('It was cancelled.');
+    await expect(pool.heavy('table', 'a', { signal: control.signal })).rejects.toThrow();
+    expect(await pool.heavy('table', 'a\n1')).toMatchObject({ header: ['a'] });
   });
   it('a worker that cannot be started is a fault of this one file', async () => {
-    await expect(createImportRunner(join(folder, 'nothing.mjs')).read(bytes('a'), never())).rejects.toThrow();
+    const none = createHeavyPool(join(folder, 'nothing.mjs'));
+    await expect(none.heavy('table', 'a')).rejects.toThrow();
+    none.close();
   });
 });
 

@@ -8,8 +8,8 @@ import { readTableFile, saveTable, tableCsv } from './tables';
 /** What bots share: shared scenes, connectors and the hosts they may ask, small tables, and articles. */
 export const createBotParts = (deps: BotPartsDeps) => ({
   undoable: undoableParts(deps),
-  readTableFile,
   ...bind(deps, {
+    readTableFile,
     connections: viewConnections,
     saveConnector,
     tryConnector,

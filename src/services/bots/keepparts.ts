@@ -1,6 +1,7 @@
 import { object, string } from 'yup';
 import { allSteps, lineNumber, type SharedScene } from '../../core/bots/model';
 import { type ReferenceKind, referencesOf } from '../../core/bots/references';
+import type { Heavy } from '../../core/heavy';
 import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { ARTICLES, wordArticle } from '../../data/articles';
@@ -35,7 +36,12 @@ export type Named = {
 };
 
 /** What the functions of this file are given first. */
-export type BotPartsDeps = { readonly host: Host; readonly worlds: BotWorlds; readonly outside: Outside };
+export type BotPartsDeps = {
+  readonly host: Host;
+  readonly worlds: BotWorlds;
+  readonly outside: Outside;
+  readonly heavy: Heavy;
+};
 
 type Kind = keyof typeof STORES;
 

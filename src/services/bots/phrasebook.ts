@@ -2,14 +2,16 @@ import { mixed, number, object, string } from 'yup';
 import { allSteps } from '../../core/bots/model';
 import { referencesOf } from '../../core/bots/references';
 import { LaneError } from '../../core/errors';
+import type { Heavy } from '../../core/heavy';
 import { holds } from '../../core/people/rights';
 import { EMPTY_BOOK, type Phrasebook } from '../../core/phrases/book';
-import { bookCsv, bookJson, type BookRead, readBookCsv, readBookJson } from '../../core/phrases/bookfile';
+import { bookCsv, bookJson, type BookRead, readBookJson } from '../../core/phrases/bookfile';
 import { keepLearnt } from '../../core/phrases/packed';
 import { learn } from '../../core/phrases/model';
 import { readBots } from '../../data/bots';
 import {
   dropUnheard,
+  learntFromBook,
   readPhrasebook,
   readUnheard,
   unheardCount,
@@ -22,6 +24,7 @@ import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Undoable, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
+import { refusal } from '../ground/refusal';
 import { exactly, languageTag, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import type { Programs } from './programs';
@@ -69,12 +72,19 @@ export type Ranked = {
 };
 
 /** What the functions of this file are given first. */
-export type PhrasebookDeps = { readonly host: Host; readonly programs: Programs };
+export type PhrasebookDeps = { readonly host: Host; readonly programs: Programs; readonly heavy: Heavy };
 
 const bookNow = ({ host }: PhrasebookDeps) => readPhrasebook(host.db) ?? { version: 0, book: EMPTY_BOOK };
 
-function keepBook(tx: Tx, actor: Actor, before: Phrasebook, book: Phrasebook, label: string): number {
-  const version = writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
+/** Keeps a book with what was learnt from it. Gives its version. */
+function keepBook(
+  tx: Tx,
+  actor: Actor,
+  before: Phrasebook,
+  { book, learnt }: { readonly book: Phrasebook; readonly learnt: string },
+  label: string,
+): number {
+  const version = writePhrasebook(tx.db, book, learnt, tx.realAt, actor.personId);
   recordChange(tx, actor, 'phrasebook', 'phrasebook', before, book, { label });
   return version;
 }
@@ -99,7 +109,9 @@ export const undoablePhrasebook = (deps: PhrasebookDeps): Readonly<Record<string
     restore: (tx, actor, _id, value) => {
       mustHoldEverywhere(actor, 'bots.change');
       const book = value as Phrasebook;
-      writePhrasebook(tx.db, book, keepLearnt(learn(book)), tx.realAt, actor.personId);
+      // What History has was a version once, and was learnt then.
+      const learnt = learntFromBook(tx.db, book) ?? keepLearnt(learn(book));
+      writePhrasebook(tx.db, book, learnt, tx.realAt, actor.personId);
     },
   },
 });
@@ -141,22 +153,29 @@ export function viewPhrasebook(deps: PhrasebookDeps, actor: Actor): PhrasebookVi
   };
 }
 
-export function savePhrasebook(deps: PhrasebookDeps, actor: Actor, input: unknown): { revision: number } {
+/** Learns in a thread of its own, then keeps. Throws `changed-meanwhile` when somebody else was quicker. */
+export async function savePhrasebook(
+  deps: PhrasebookDeps,
+  actor: Actor,
+  input: unknown,
+): Promise<{ revision: number }> {
   mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(saveSchema, input);
   const book = wellFormed(asked.book);
+  const mine = () => sameRevision({ revision: bookNow(deps).version }, asked.revision, 'The phrasebook');
+  mine();
+  const learnt = await deps.heavy('phrasebook', book);
   return deps.host.transact((tx) => {
-    const before = bookNow(deps);
-    sameRevision({ revision: before.version }, asked.revision, 'The phrasebook');
-    return { revision: keepBook(tx, actor, before.book, book, 'Phrasebook') };
+    mine();
+    return { revision: keepBook(tx, actor, bookNow(deps).book, { book, learnt }, 'Phrasebook') };
   });
 }
 
 /** Reads a file without keeping it; what is wrong is named by line. */
-export function readPhrasebookFile(deps: PhrasebookDeps, actor: Actor, input: unknown): BookRead {
+export async function readPhrasebookFile(deps: PhrasebookDeps, actor: Actor, input: unknown): Promise<BookRead> {
   mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(fileSchema, input);
-  return asked.kind === 'json' ? readBookJson(asked.text) : readBookCsv(asked.text, bookNow(deps).book);
+  return deps.heavy('phrasebook-file', { ...asked, book: bookNow(deps).book }).catch(refusal);
 }
 
 export function phrasebookFile(deps: PhrasebookDeps, actor: Actor, kind: string): { name: string; text: string } {
@@ -187,32 +206,41 @@ export function rankPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): 
   };
 }
 
+/** The book with one more phrase for an intent. */
+function taught(book: Phrasebook, intentId: string, phrase: { readonly text: string; readonly language: string }) {
+  const intent = book.intents.find((i) => i.id === intentId);
+  if (!intent) throw new LaneError('not-found', 'There is no such intent.');
+  const language = phrase.language.split('-')[0] ?? phrase.language;
+  const said = [...new Set([...(intent.examples[language] ?? []), masked(phrase.text)])];
+  const more = { ...intent, examples: { ...intent.examples, [language]: said } };
+  return { label: intent.label, book: { ...book, intents: book.intents.map((i) => (i.id === intentId ? more : i)) } };
+}
+
 /** Teaches an intent a phrase that was not understood, or drops the phrase (no intent). */
-export function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): { revision: number } {
+export async function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): Promise<{ revision: number }> {
   mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(teachSchema, input);
   mustHold(actor, 'conversations.view');
-  return deps.host.transact((tx) => {
-    const phrase = unheardPhrase(tx.db, asked.unheardId);
+  const open = () => {
+    const phrase = unheardPhrase(deps.host.db, asked.unheardId);
     if (!phrase) throw new LaneError('not-found', 'Somebody has dealt with this phrase already.');
-    const { version, book } = bookNow(deps);
-    dropUnheard(tx.db, phrase);
-    if (asked.intentId === null) return { revision: version };
-    sameRevision({ revision: version }, asked.revision, 'The phrasebook');
-    const intent = book.intents.find((i) => i.id === asked.intentId);
-    if (!intent) throw new LaneError('not-found', 'There is no such intent.');
-    const text = masked(phrase.text);
-    const language = phrase.language.split('-')[0] ?? phrase.language;
-    const examples = { ...intent.examples, [language]: [...new Set([...(intent.examples[language] ?? []), text])] };
-    return {
-      revision: keepBook(
-        tx,
-        actor,
-        book,
-        { ...book, intents: book.intents.map((i) => (i.id === intent.id ? { ...i, examples } : i)) },
-        `Phrasebook: ${intent.label}`,
-      ),
-    };
+    return phrase;
+  };
+  const { intentId } = asked;
+  if (intentId === null)
+    return deps.host.transact((tx) => {
+      dropUnheard(tx.db, open());
+      return { revision: bookNow(deps).version };
+    });
+  const mine = () => sameRevision({ revision: bookNow(deps).version }, asked.revision, 'The phrasebook');
+  const phrase = open();
+  mine();
+  const { book, label } = taught(bookNow(deps).book, intentId, phrase);
+  const learnt = await deps.heavy('phrasebook', book);
+  return deps.host.transact((tx) => {
+    dropUnheard(tx.db, open());
+    mine();
+    return { revision: keepBook(tx, actor, bookNow(deps).book, { book, learnt }, `Phrasebook: ${label}`) };
   });
 }
 

@@ -1,8 +1,9 @@
 import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { readTable, UnreadableTable, writeTable } from '../../core/formats/csv';
+import { writeTable } from '../../core/formats/csv';
 import { TABLES } from '../../data/connectors';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
+import { refusal } from '../ground/refusal';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { type BotPartsDeps, head, part, save } from './keepparts';
@@ -39,27 +40,19 @@ export function saveTable(deps: BotPartsDeps, actor: Actor, input: unknown): { i
 }
 
 /** Reads a CSV file as a table, without keeping it: its columns and rows, to be looked at first. */
-export function readTableFile(
+export async function readTableFile(
+  { heavy }: BotPartsDeps,
   actor: Actor,
   input: unknown,
-): { columns: readonly string[]; rows: readonly (readonly string[])[] } {
+): Promise<{ columns: readonly string[]; rows: readonly (readonly string[])[] }> {
   mustHoldEverywhere(actor, 'bots.change');
-  const { text: file } = parse(csvSchema, input);
-  try {
-    const { header, rows } = readTable(file);
-    const wide = rows.find((r) => r.cells.slice(header.length).some(Boolean));
-    if (wide)
-      throw new LaneError('not-valid', `Row ${wide.row} has more cells than the header.`, [
-        { where: `row ${wide.row}`, what: 'is too long' },
-      ]);
-    return { columns: header, rows: rows.map((r) => header.map((_, i) => r.cells[i] ?? '')) };
-  } catch (error) {
-    if (error instanceof UnreadableTable)
-      throw new LaneError('not-valid', `Row ${error.row}: ${error.message}`, [
-        { where: `row ${error.row}`, what: error.message },
-      ]);
-    throw error;
-  }
+  const { header, rows } = await heavy('table', parse(csvSchema, input).text).catch(refusal);
+  const wide = rows.find((r) => r.cells.slice(header.length).some(Boolean));
+  if (wide)
+    throw new LaneError('not-valid', `Row ${wide.row} has more cells than the header.`, [
+      { where: `row ${wide.row}`, what: 'is too long' },
+    ]);
+  return { columns: header, rows: rows.map((r) => header.map((_, i) => r.cells[i] ?? '')) };
 }
 
 export function tableCsv({ host }: BotPartsDeps, actor: Actor, thingId: string): { name: string; text: string } {

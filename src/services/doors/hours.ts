@@ -1,6 +1,7 @@
 import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { readHoursCalendar, writeHoursCalendar } from '../../core/formats/hourscalendar';
+import type { Heavy } from '../../core/heavy';
+import { writeHoursCalendar } from '../../core/formats/hourscalendar';
 import { type DatedDay, type Hours, localDate, openAt, type Opening } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
@@ -14,6 +15,7 @@ import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
+import { refusal } from '../ground/refusal';
 import { day, differ, exactly, id, requiredText, text, timeOfDay, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 
@@ -74,7 +76,7 @@ export type HoursImport = {
 };
 
 /** What the functions of this file are given first. */
-export type HoursDeps = { readonly host: Host; readonly floor: LiveFloor };
+export type HoursDeps = { readonly host: Host; readonly floor: LiveFloor; readonly heavy: Heavy };
 
 const bare = ({ revision: _revision, ...hours }: HoursRecord): Hours => hours;
 
@@ -173,22 +175,20 @@ export function removeHours(deps: HoursDeps, actor: Actor, input: unknown): { id
   );
 }
 
+const gone = () => new LaneError('not-found', 'These hours are not there any more.');
+
 /** Reads dated days from iCalendar: shown first (`apply` no), then put in place of the same days in one press. */
-export function importExceptions(deps: HoursDeps, actor: Actor, input: unknown): HoursImport {
+export async function importExceptions(deps: HoursDeps, actor: Actor, input: unknown): Promise<HoursImport> {
   mustHoldEverywhere(actor, 'doors.change');
   const asked = parse(importSchema, input);
+  const there = one(deps.host.db, asked.id);
+  if (!there) throw gone();
+  const from = localDate(deps.host.times.floor(), there.zone);
+  const to = `${Number(from.slice(0, 4)) + 2}${from.slice(4)}`;
+  const read = await deps.heavy('hours-calendar', { text: asked.text, from, to }).catch(refusal);
   return deps.host.transact((tx) => {
     const before = one(tx.db, asked.id);
-    if (!before) throw new LaneError('not-found', 'These hours are not there any more.');
-    const from = localDate(tx.floorAt, before.zone);
-    const to = `${Number(from.slice(0, 4)) + 2}${from.slice(4)}`;
-    let read: { exceptions: DatedDay[]; faults: readonly string[] };
-    try {
-      read = readHoursCalendar(asked.text, { from, to });
-    } catch (error) {
-      if (!(error instanceof RangeError)) throw error;
-      throw new LaneError('not-valid', error.message, [{ where: 'text', what: 'cannot be read' }]);
-    }
+    if (!before) throw gone();
     const days = read.exceptions.map((day) => {
       const there = before.exceptions.find((e) => e.date === day.date);
       return {

@@ -1,4 +1,5 @@
 import { LaneError } from '../../core/errors';
+import type { Heavy } from '../../core/heavy';
 import type { Table } from '../../core/formats/csv';
 import type { ImportPlan, ImportWorld, Target } from '../../core/people/importplan';
 import type { OwnLevel } from '../../core/people/levels';
@@ -15,18 +16,6 @@ import type { Host } from '../ground/host';
 import type { Invitations } from './invitations';
 import type { LevelsService } from './levels';
 import type { People } from './people';
-
-/** The heavy part of an import, run where it does not hold anything up. `signal` stops it. */
-export type ImportRunner = {
-  readonly read: (bytes: Uint8Array, signal: AbortSignal) => Promise<Table>;
-  readonly plan: (
-    rows: Table['rows'],
-    targets: readonly Target[],
-    world: ImportWorld,
-    progress: (done: number) => void,
-    signal: AbortSignal,
-  ) => Promise<ImportPlan>;
-};
 
 export const MOST_LINES = 20_000;
 
@@ -54,7 +43,7 @@ export type PeopleImportDeps = {
   readonly people: People;
   readonly levels: LevelsService;
   readonly invitations: Invitations;
-  readonly runner: ImportRunner;
+  readonly heavy: Heavy;
   readonly jobs: Map<string, Job>;
 };
 
@@ -101,15 +90,16 @@ export function startPlan(deps: PeopleImportDeps, actor: Actor, job: Job): void 
   job.stop = new AbortController();
   const { signal } = job.stop;
   Object.assign(job, { state: 'planning', plan: null, done: 0, fault: null, version: settingsVersion(deps.host.db) });
-  deps.runner
-    .plan(
-      rowsOf(job),
-      job.targets,
-      importWorld(deps, actor),
-      (done) => {
-        job.done = done;
+  deps
+    .heavy(
+      'people-plan',
+      { rows: rowsOf(job), targets: job.targets, world: importWorld(deps, actor) },
+      {
+        signal,
+        progress: (done) => {
+          job.done = done;
+        },
       },
-      signal,
     )
     .then(
       (plan) => {

@@ -108,8 +108,8 @@ export function beginImport(deps: PeopleImportDeps, actor: Actor, bytes: Uint8Ar
   };
   deps.jobs.set(job.id, job);
   const { signal } = job.stop;
-  deps.runner
-    .read(bytes, signal)
+  deps
+    .heavy('people-table', bytes, { signal })
     .then((table) => {
       if (signal.aborted) return;
       if (table.rows.length > MOST_LINES)

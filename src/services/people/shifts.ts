@@ -1,11 +1,8 @@
 import { TZDate } from '@date-fns/tz';
 import { array, object, string } from 'yup';
-import { LaneError } from '../../core/errors';
-import { readTable, UnreadableTable } from '../../core/formats/csv';
-import { readShiftCalendar } from '../../core/formats/shiftcalendar';
+import type { Heavy } from '../../core/heavy';
 import type { WeekPattern } from '../../core/hours/weekly';
 import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, type Shift, shiftsBetween } from '../../core/people/coverage';
-import { readShiftTable } from '../../core/people/shifttable';
 import type { Db } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
 import { type Person, readPeople, readPerson } from '../../data/people';
@@ -15,6 +12,7 @@ import { type Actor, mayChangeTeam, mustHold, mustSee, mustReach, sees } from '.
 import { bind } from '../ground/bind';
 import { announce, type Undoable, noteChange, recordChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
+import { refusal } from '../ground/refusal';
 import { day, exactly, id, text, whole, timeOfDay } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import type { Demand } from './demand';
@@ -88,7 +86,7 @@ export type ShiftImport = {
 };
 
 /** What the functions of this file are given first. */
-export type ShiftsDeps = { readonly host: Host; readonly demand: Demand };
+export type ShiftsDeps = { readonly host: Host; readonly demand: Demand; readonly heavy: Heavy };
 
 function patternOf({ host }: ShiftsDeps, p: Person, all: ReadonlyMap<string, Shift>): WeekPattern | null {
   const shift = all.get(p.id) ?? all.get(p.teamId);
@@ -219,21 +217,11 @@ export function removeShifts({ host }: ShiftsDeps, actor: Actor, input: unknown)
  * Reads shifts from CSV or iCalendar: shown first (`apply` no), then kept in one press. `ownerId` is for whom a
  * calendar without addresses is.
  */
-export function importShifts({ host }: ShiftsDeps, actor: Actor, input: unknown): ShiftImport {
+export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, input: unknown): Promise<ShiftImport> {
   mustHold(actor, 'people.change');
   const asked = parse(importSchema, input);
+  const read = await heavy('shifts', asked.text).catch(refusal);
   return host.transact((tx) => {
-    let read: { shifts: ReadonlyMap<string, Shift>; faults: readonly string[] };
-    try {
-      if (/^\s*BEGIN:VCALENDAR/i.test(asked.text)) read = readShiftCalendar(asked.text);
-      else {
-        const { shifts, faults } = readShiftTable(readTable(asked.text));
-        read = { shifts, faults: faults.map((f) => `Row ${f.row}: ${f.what}`) };
-      }
-    } catch (error) {
-      if (!(error instanceof RangeError || error instanceof UnreadableTable)) throw error;
-      throw new LaneError('not-valid', error.message, [{ where: 'text', what: 'cannot be read' }]);
-    }
     const faults = [...read.faults];
     const people = readPeople(tx.db);
     const teams = readTeams(tx.db);
