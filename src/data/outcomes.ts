@@ -11,11 +11,15 @@ export const readOutcomes = (db: Db): OutcomeRecord[] =>
   eachReadable(
     db,
     'outcome',
-    rows<OutcomeRow & { id: string }>(
+    rows<OutcomeRow & { id: string; name: string }>(
       db,
-      'SELECT code AS id, code, label, place, rules, revision FROM outcome_codes ORDER BY place',
+      'SELECT code AS id, label AS name, code, label, place, rules, revision FROM outcome_codes ORDER BY place',
     ),
-    ({ id: _id, rules, ...o }) => ({ ...OUTCOME_DEFAULTS, ...(objectIn(rules) as Partial<Outcome>), ...o }),
+    ({ id: _id, name: _name, rules, ...o }) => ({
+      ...OUTCOME_DEFAULTS,
+      ...(objectIn(rules) as Partial<Outcome>),
+      ...o,
+    }),
   );
 
 export const writeOutcome = (db: Db, { code, label, ...rules }: Outcome, place: number): void => {

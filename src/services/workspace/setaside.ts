@@ -91,7 +91,7 @@ export function asides(deps: SetAsideDeps): Aside[] {
     ...unreadable(db).map((row): Aside => ({
       id: `row|${row.kind}|${row.id}`,
       about: row.name || row.id,
-      says: `This ${row.kind} cannot be read and is left out: ${of(row.reason)} Put an earlier version back in History.`,
+      says: `This ${row.kind} cannot be read and is left out (${row.reason}). Put an earlier version back in History.`,
       path: '/history',
       timer: null,
     })),
