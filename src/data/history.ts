@@ -80,6 +80,9 @@ export const readEntry = (db: Db, id: number): HistoryEntry | undefined => {
 /** All changes of one press, newest first. */
 export const readBatch = (db: Db, batch: string): HistoryEntry[] =>
   rows<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE batch = ? ORDER BY id DESC`, batch).map(opened);
+/** How many changes one press made. */
+export const batchSize = (db: Db, batch: string): number =>
+  row<{ n: number }>(db, 'SELECT count(*) AS n FROM history WHERE batch = ?', batch)?.n ?? 0;
 export const historyOf = (db: Db, kind: string, thingId: string): HistoryEntry[] =>
   searchHistory(db, { kind, thingId }, 200);
 /** Kinds and people that occur, for the filter. */

@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import { DatabaseRefused } from '../data/database';
 import { handlerOf } from './front';
 import { loadGuest } from './guest';
+import { startMeasuring } from './measuring';
 import { openWorkspace } from './workspace';
 
 /**
@@ -22,6 +23,7 @@ const linkTo = (path: string) => new URL(path, process.env.LANE_URL ?? `http://l
 
 async function main(): Promise<void> {
   const guest = await loadGuest(process.env.LANE_GUEST && resolve(process.env.LANE_GUEST));
+  if (process.env.LANE_MEASURE === '1') startMeasuring();
   const workspace = openWorkspace(folder, { root, guest, linkTo, log });
   const app = next({ dev, dir: root, hostname, port });
   await app.prepare();

@@ -4,6 +4,7 @@ import { clearTimer, dueNow, dueTimers, nextTimer, setAside, type Timer, timersA
 import { offeredTo } from '../../data/visits';
 import type { Bots } from '../bots/bots';
 import { backOffMs } from '../ground/backoff';
+import { timed } from '../ground/holds';
 import type { Host, Tx } from '../ground/host';
 import type { Outbox } from '../ground/outbox';
 import { askDue } from './asks';
@@ -49,7 +50,7 @@ export function createTimers(deps: TimersDeps) {
       const until = performance.now() + budgetMs;
       const due = dueTimers(host.db, host.times.real(), host.times.floor());
       for (const [i, timer] of due.entries()) {
-        attempt(timer);
+        timed(`timer ${timer.kind}`, () => attempt(timer));
         if (i + 1 < due.length && performance.now() >= until) return true;
       }
       return false;

@@ -1,3 +1,4 @@
+import { timed } from './holds';
 import type { EventBody, LaneEvent } from '../../core/events';
 import type { IdSource } from '../../core/ids';
 import { appendEvent } from '../../data/events';
@@ -152,7 +153,7 @@ export function createHost(
     db,
     ids,
     times,
-    transact,
+    transact: (work) => timed('a transaction', () => transact(work)),
     fault,
     bulk: options.oneTransaction ?? false,
     remembered: <T>(name: string, read: (db: Db) => T): T => {

@@ -62,7 +62,7 @@ const viewSchema = exactly(
 const PAGE = 100;
 
 /** How many people follow in one turn after an import. */
-const TURN = 250;
+const TURN = 25;
 
 export type ImportView = {
   readonly id: string;
@@ -242,11 +242,12 @@ export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: u
   Object.assign(job, { state: 'applied', written: kept.touched.length });
   for (let i = 0; i < kept.touched.length; i += TURN) {
     deps.host.transact((tx) => {
-      deps.floor.refreshPeople(tx, kept.touched.slice(i, i + TURN));
+      deps.floor.refreshTheseOnly(tx, kept.touched.slice(i, i + TURN));
       for (const person of kept.invited.slice(i, i + TURN)) deps.invitations.invite(tx, person);
     });
     await new Promise((resume) => setImmediate(resume));
   }
+  if (kept.touched.length > 0) deps.host.transact((tx) => deps.floor.refreshGroups(tx));
   return { written: kept.touched.length };
 }
 

@@ -9,6 +9,7 @@ import {
   historyKinds,
   historyPeople,
   markUndone,
+  batchSize,
   readBatch,
   readEntry,
   searchHistory,
@@ -212,7 +213,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
       const changes = press.flatMap((one) =>
         changesOf(one, say).map((c) => (press.length > 1 ? { ...c, what: `${one.label} · ${c.what}` } : c)),
       );
-      const all = e.batch ? readBatch(deps.host.db, e.batch).length : 1;
+      const all = e.batch ? batchSize(deps.host.db, e.batch) : 1;
       const labels = [...new Set(press.map((one) => one.label || kindName(deps, one.kind)))];
       const can = press.some((one) => deps.undoable[one.kind] !== undefined);
       return {
