@@ -80,6 +80,10 @@ export const readEntry = (db: Db, id: number): HistoryEntry | undefined => {
 /** All changes of one press, newest first. */
 export const readBatch = (db: Db, batch: string): HistoryEntry[] =>
   rows<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE batch = ? ORDER BY id DESC`, batch).map(opened);
+/** The changes of one press that can be read one by one, newest first. */
+export const batchIds = (db: Db, batch: string): number[] =>
+  rows<{ id: number }>(db, 'SELECT id FROM history WHERE batch = ? ORDER BY id DESC', batch).map((e) => e.id);
+
 /** How many changes one press made. */
 export const batchSize = (db: Db, batch: string): number =>
   row<{ n: number }>(db, 'SELECT count(*) AS n FROM history WHERE batch = ?', batch)?.n ?? 0;

@@ -50,7 +50,7 @@ import { createOutcomes } from './queues/outcomes';
 import { createQueueFixes } from './queues/queuefixes';
 import { createQueues } from './queues/queues';
 import { createReview } from './review/review';
-import { createHistory } from './workspace/history';
+import { createHistory } from './workspace/undoturns';
 import { createMailbox } from './workspace/mailbox';
 import { createSearch } from './workspace/search';
 import { createSetAside } from './workspace/setaside';
@@ -168,6 +168,7 @@ export function createParts(
     mailbox: createMailbox({ host }),
     history: createHistory({
       host,
+      floor,
       undoable: {
         ...people.undoable,
         ...levels.undoable,

@@ -63,7 +63,11 @@ export function createLiveFloor(host: Host, here: RouterHere, { advances, accept
     advances(tx, { type: 'people', people: read, gone });
     changed.clear();
   }
-  const readGroupsAnew = (tx: Tx): void => refreshGroups(host, here, (event) => advances(tx, event));
+  /** Whether who is in which group is looked at only when a long change is over. */
+  let groupsWait = false;
+  const readGroupsAnew = (tx: Tx): void => {
+    if (!groupsWait) refreshGroups(host, here, (event) => advances(tx, event));
+  };
   const readQueuesAnew = (tx: Tx): void => refreshQueues(host, here, (event) => advances(tx, event));
 
   return {
@@ -127,16 +131,21 @@ export function createLiveFloor(host: Host, here: RouterHere, { advances, accept
      * for.
      */
     refreshPeople(tx: Tx, personIds: readonly string[]): void {
-      this.refreshTheseOnly(tx, personIds);
-      this.refreshGroups(tx);
-    },
-    /** The same without looking at who is in which group: of many people, who are told of in turns, that comes last. */
-    refreshTheseOnly(tx: Tx, personIds: readonly string[]): void {
       for (const id of personIds) changed.add(id);
       tx.atEnd(readPeopleAnew);
+      tx.atEnd(readGroupsAnew);
       tx.ifUndone(forget);
     },
-    refreshGroups: (tx: Tx): void => tx.atEnd(readGroupsAnew),
+    /** A long change in turns: who is in which group is looked at once, after the last of them. */
+    async groupsLast(work: () => Promise<void>): Promise<void> {
+      groupsWait = true;
+      try {
+        await work();
+      } finally {
+        groupsWait = false;
+        host.transact((tx) => tx.atEnd(readGroupsAnew));
+      }
+    },
     refreshSettings: (tx: Tx): void => tx.atEnd(readQueuesAnew),
 
     /** Something of a visit, a group's, a person's or a number's is due by time alone. */

@@ -240,14 +240,15 @@ export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: u
     return { touched, invited };
   });
   Object.assign(job, { state: 'applied', written: kept.touched.length });
-  for (let i = 0; i < kept.touched.length; i += TURN) {
-    deps.host.transact((tx) => {
-      deps.floor.refreshTheseOnly(tx, kept.touched.slice(i, i + TURN));
-      for (const person of kept.invited.slice(i, i + TURN)) deps.invitations.invite(tx, person);
-    });
-    await new Promise((resume) => setImmediate(resume));
-  }
-  if (kept.touched.length > 0) deps.host.transact((tx) => deps.floor.refreshGroups(tx));
+  await deps.floor.groupsLast(async () => {
+    for (let i = 0; i < kept.touched.length; i += TURN) {
+      deps.host.transact((tx) => {
+        deps.floor.refreshPeople(tx, kept.touched.slice(i, i + TURN));
+        for (const person of kept.invited.slice(i, i + TURN)) deps.invitations.invite(tx, person);
+      });
+      await new Promise((resume) => setImmediate(resume));
+    }
+  });
   return { written: kept.touched.length };
 }
 

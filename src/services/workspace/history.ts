@@ -1,3 +1,4 @@
+import type { Db } from '../../data/database';
 import { number, object, string } from 'yup';
 import { type ChangeLine, describeDifferences, sameValue, type Sayer } from '../../core/differences';
 import { LaneError } from '../../core/errors';
@@ -21,8 +22,8 @@ import { readRoles } from '../../data/roles';
 import { readSkills, SKILL_SETS } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
+import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mustHold, sees } from '../ground/actor';
-import { bind } from '../ground/bind';
 import { announce, type Undoable, noteChange } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, whole } from '../ground/schemas';
@@ -44,7 +45,7 @@ const askSchema = exactly(
     before: string().matches(/^\d*$/).optional(),
   }),
 );
-const undoSchema = exactly(
+export const undoSchema = exactly(
   object({ id: whole(1, Number.MAX_SAFE_INTEGER, 'The change'), anyway: number().oneOf([0, 1]).optional() }),
 );
 
@@ -105,7 +106,13 @@ function presses(entries: readonly HistoryEntry[]): (readonly [HistoryEntry, ...
 }
 
 /** What the functions of this file are given first. */
-export type HistoryDeps = { readonly host: Host; readonly undoable: Readonly<Record<string, Undoable>> };
+export type HistoryDeps = {
+  readonly host: Host;
+  readonly floor: LiveFloor;
+  readonly undoable: Readonly<Record<string, Undoable>>;
+  /** Presses that are being taken back in turns now. */
+  readonly going: Set<string>;
+};
 
 const kindName = ({ undoable }: HistoryDeps, kind: string): string =>
   undoable[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
@@ -143,7 +150,7 @@ function namer({ host }: HistoryDeps): Sayer {
 const changesOf = (e: HistoryEntry, say: Sayer): ChangeLine[] => describeDifferences(e.before, e.after, say);
 
 /** People outside the actor's teams, and what only they share, stay out of sight. */
-function mayRead(
+export function mayRead(
   actor: Actor,
   e: HistoryEntry,
   people: ReadonlyMap<string, { id: string; teamId: string; alsoTeamIds: readonly string[] }>,
@@ -155,7 +162,7 @@ function mayRead(
   return person ? sees(actor, person) : actor.teams.includes(e.thingId);
 }
 
-const wasUndone = (e: HistoryEntry): boolean => e.undoneBy !== null;
+export const wasUndone = (e: HistoryEntry): boolean => e.undoneBy !== null;
 
 export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): HistoryView {
   mustHold(actor, 'history.view');
@@ -239,11 +246,17 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
   };
 }
 
+export type Undone = { readonly undone: number; readonly skipped: number };
+
+/** Whether a thing is not as a change left it any more. */
+export const movedSince = ({ undoable }: HistoryDeps, db: Db, e: HistoryEntry): boolean =>
+  !sameValue(undoable[e.kind]?.read(db, e.thingId, e.after ?? e.before) ?? null, e.after);
+
 /**
  * Takes a change back, with all that the same press changed. Throws `changed-meanwhile` when the thing is not as the
  * change left it any more, unless `anyway`.
  */
-export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { undone: number; skipped: number } {
+export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): Undone {
   mustHold(actor, 'history.view');
   const asked = parse(undoSchema, input);
   return deps.host.transact((tx) => {
@@ -263,9 +276,7 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { 
         'not-now',
         all.length === 0 ? (SEEN_ONLY[entry.kind]?.why ?? 'This cannot be undone.') : 'This was undone already.',
       );
-    const moved = open.filter(
-      (e) => !sameValue(deps.undoable[e.kind]?.read(tx.db, e.thingId, e.after ?? e.before) ?? null, e.after),
-    );
+    const moved = open.filter((e) => movedSince(deps, tx.db, e));
     if (moved.length > 0 && !asked.anyway) {
       const say = namer(deps);
       throw new LaneError(
@@ -295,6 +306,3 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): { 
     return { undone: open.length, skipped: all.length - open.length };
   });
 }
-
-/** Who changed what, and taking it back. */
-export const createHistory = (deps: HistoryDeps) => bind(deps, { view: viewHistory, undo: undoChanges });
