@@ -24,8 +24,13 @@ export function keepMark(
       ? `The database in ${folder} ends at event ${marked}, but had come to ${before}: its write-ahead log was cut, or an ` +
         `older copy was put in its place. What happened in between is not there any more.`
       : null;
-  const write = () => {
+  /** Never throws: a mark that cannot be set only falls short. */
+  const set = (first = false) => {
     try {
+      if (!db.open) return;
+      const now = lastSeq(db);
+      if (now === marked && !first) return;
+      marked = now;
       writeFileSync(file, String(marked), { mode: 0o600 });
       failing = false;
     } catch (error) {
@@ -33,20 +38,14 @@ export function keepMark(
       failing = true;
     }
   };
-  write();
-  const tick = () => {
-    const now = lastSeq(db);
-    if (now === marked) return;
-    marked = now;
-    write();
-  };
-  const timer = setInterval(tick, EVERY_MS);
+  set(true);
+  const timer = setInterval(() => set(), EVERY_MS);
   timer.unref();
   return {
     found,
     stop: () => {
       clearInterval(timer);
-      tick();
+      set();
     },
   };
 }
