@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { IncomingMessage, ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { Logger } from 'pino';
 import { LaneError } from '../core/errors';
 import { createPublicLimit, isCrossSite, refuse, secure } from './guard';
@@ -36,3 +36,13 @@ export function handlerOf(handle: Handler, { log, dev }: { readonly log: Logger;
     });
   };
 }
+
+/**
+ * How long an idle connection is kept, real ms: longer than proxies and browsers keep theirs, so that none is let go of
+ * here in the moment in which they send on it.
+ */
+const KEEP_MS = 65_000;
+
+/** The HTTP server before which all that stands. */
+export const createFront = (handler: (req: IncomingMessage, res: ServerResponse) => void): Server =>
+  createServer({ keepAliveTimeout: KEEP_MS, headersTimeout: KEEP_MS + 1000 }, handler);

@@ -1,9 +1,8 @@
-import { createServer } from 'node:http';
 import { join, resolve } from 'node:path';
 import next from 'next';
 import { pino } from 'pino';
 import { DatabaseRefused } from '../data/database';
-import { handlerOf } from './front';
+import { createFront, handlerOf } from './front';
 import { loadGuest } from './guest';
 import { startMeasuring } from './measuring';
 import { openWorkspace } from './workspace';
@@ -27,7 +26,7 @@ async function main(): Promise<void> {
   const workspace = openWorkspace(folder, { root, guest, linkTo, log });
   const app = next({ dev, dir: root, hostname, port });
   await app.prepare();
-  const server = createServer(handlerOf(app.getRequestHandler(), { log, dev }));
+  const server = createFront(handlerOf(app.getRequestHandler(), { log, dev }));
   if (dev) {
     const upgrade = app.getUpgradeHandler();
     server.on('upgrade', (req, socket, head) => void upgrade(req, socket, head));

@@ -1,8 +1,7 @@
-import { createServer } from 'node:http';
 import { join, resolve } from 'node:path';
 import next from 'next';
 import { pino } from 'pino';
-import { handlerOf } from '../../src/server/front';
+import { createFront, handlerOf } from '../../src/server/front';
 import { loadGuest } from '../../src/server/guest';
 import { openWorkspace, type OpenWorkspace } from '../../src/server/workspace';
 
@@ -21,7 +20,7 @@ await app.prepare();
 const fresh = () => handlerOf(app.getRequestHandler(), { log, dev: false });
 let handle = fresh();
 let workspace: OpenWorkspace | null = null;
-const server = createServer((req, res) => handle(req, res));
+const server = createFront((req, res) => handle(req, res));
 
 process.on('message', ({ open }: { readonly open: string | null }) => {
   // Whatever is still on the line belongs to the test before.
