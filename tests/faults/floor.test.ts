@@ -317,6 +317,21 @@ describe('what goes out', () => {
     w.pass(3600);
     expect([sent.length, asides()]).toEqual([1, []]);
   });
+  it('one that cannot be read keeps none behind it from leaving at the start', () => {
+    run(
+      w.db,
+      "INSERT INTO outbox (kind, state, body, real_at) VALUES ('post', 'ready', '{', 0), ('ask', 'ready', '{', 0)",
+    );
+    run(
+      w.db,
+      "INSERT INTO outbox (kind, state, body, real_at) VALUES ('post', 'ready', json_object('medium', 'mail', 'address', 'behind@desk.example', 'subject', 'S', 'body', 'B'), 0)",
+    );
+    s = w.restart();
+    s.outbox.resumePosts();
+    s.asks.resumeAsks();
+    expect(readOutside(w.db, 10).filter((m) => m.address === 'behind@desk.example')).toHaveLength(1);
+    expect(took(w.faults)).toBeGreaterThan(0);
+  });
   it('a stop between writing it down and sending it sends it at the start', () => {
     run(
       w.db,

@@ -82,11 +82,18 @@ export function sendAsk(deps: AsksDeps, id: number): void {
     const answer = late ? { fault: 'no answer came in time' } : found.answer;
     const seconds = late ? request.timeoutSeconds : found.seconds;
     // It answers by the floor's clock, so that a simulated day has its answers too.
-    return host.transact((tx) => {
-      if (seconds <= 0) return settle(deps, tx, item, answer);
+    const later = (tx: Tx): void => {
       keepAnswer(tx.db, id, answer);
       setTimer(tx.db, 'outside-answers', item.contactId ?? '', 'floor', tx.floorAt + Math.ceil(seconds * 1000));
-    });
+    };
+    try {
+      host.transact((tx) => (seconds <= 0 ? settle(deps, tx, item, answer) : later(tx)));
+    } catch (error) {
+      // The answer is kept, and taken by its timer, which is set aside and named if that fails as well.
+      host.fault(error);
+      host.transact(later);
+    }
+    return;
   }
   host.transact((tx) => {
     markSent(tx.db, id);
@@ -116,18 +123,24 @@ export function askDue(deps: AsksDeps, tx: Tx, contactId: string): void {
   if (item?.kind === 'ask') settle(deps, tx, item, item.answer ?? { fault: 'no answer came in time' });
 }
 
+function resumeAsk(deps: AsksDeps, id: number): void {
+  const { host } = deps;
+  const item = outboxItem(host.db, id);
+  if (item?.kind !== 'ask') return;
+  if (item.state === 'sent' && item.body.ask === 'do') return host.transact((tx) => settle(deps, tx, item, null));
+  if (item.state === 'sent') host.transact((tx) => markReady(tx.db, id));
+  sendAsk(deps, id);
+}
+
 /** After a stop: nothing that was being asked is left waiting for ever. */
 export function resumeAsks(deps: AsksDeps): void {
   const { host } = deps;
-  for (const id of unsentItems(host.db)) {
-    const item = outboxItem(host.db, id);
-    if (item?.kind !== 'ask') continue;
-    if (item.state === 'sent' && item.body.ask === 'do') host.transact((tx) => settle(deps, tx, item, null));
-    else {
-      if (item.state === 'sent') host.transact((tx) => markReady(tx.db, id));
-      sendAsk(deps, id);
+  for (const id of unsentItems(host.db))
+    try {
+      resumeAsk(deps, id);
+    } catch (error) {
+      host.fault(error);
     }
-  }
   // Asked by an earlier version of the product, which wrote nothing down.
   for (const { contactId, number, ask } of askingContacts(host.db))
     if (askOf(host.db, contactId) === null)

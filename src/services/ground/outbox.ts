@@ -57,7 +57,13 @@ export function contactOver(deps: OutboxDeps, tx: Tx, contactId: string): void {
 
 /** After a stop: what was written down and had not left yet leaves. */
 export function resumePosts(deps: OutboxDeps): void {
-  for (const id of unsentItems(deps.host.db)) sendPost(deps, id);
+  for (const id of unsentItems(deps.host.db))
+    try {
+      sendPost(deps, id);
+    } catch (error) {
+      // One that cannot be read keeps none of the others from leaving.
+      deps.host.fault(error);
+    }
 }
 
 export const createOutbox = (deps: OutboxDeps) =>
