@@ -71,6 +71,18 @@ export const readPeople = (db: Db): Person[] =>
 export const activePeople = (db: Db): string[] =>
   rows<{ id: string }>(db, 'SELECT id FROM people WHERE active = 1').map((p) => p.id);
 
+/** What rules of membership look at in everybody whose account is switched on, by name. */
+export const readMembers = (db: Db): Pick<Person, 'id' | 'teamId' | 'alsoTeamIds' | 'roleId'>[] =>
+  eachReadable(
+    db,
+    'person',
+    rows<{ id: string; name: string; teamId: string; also: string; roleId: string }>(
+      db,
+      'SELECT id, name, team_id AS teamId, also_team_ids AS also, role_id AS roleId FROM people WHERE active = 1 ORDER BY name',
+    ),
+    ({ also, ...p }) => ({ ...p, alsoTeamIds: listIn(also) as string[] }),
+  );
+
 export const readPerson = (db: Db, id: string): Person | undefined => {
   const found = row<PersonRow>(db, `${PEOPLE} WHERE id = ?`, id);
   return found && readable(db, 'person', found, personFrom);

@@ -70,6 +70,7 @@ export function openWorkspace(
   // taken up again costs nothing but itself.
   for (const takeUp of [
     services.floor.resume,
+    services.presses.resume,
     services.timers.runDue,
     services.outbox.resumePosts,
     services.asks.resumeAsks,

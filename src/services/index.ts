@@ -1,8 +1,8 @@
 import { LaneError } from '../core/errors';
-import type { Actor } from './ground/actor';
+import { type Actor, actorOf } from './ground/actor';
 import type { Host } from './ground/host';
 import { createParts, type ServiceOptions } from './parts';
-import { SETTINGS_ACTS } from './settingsacts';
+import { LOOKING_ACTS, SETTINGS_ACTS } from './settingsacts';
 import { VIEWS } from './views';
 
 /** Everything the product does, over one host. */
@@ -15,9 +15,17 @@ export function createServices(host: Host, options: ServiceOptions = {}) {
   };
   return {
     ...parts,
-    /** Carries out a settings act by its name. */
-    act: (name: string, actor: Actor, input: unknown): unknown =>
-      named(SETTINGS_ACTS, name, 'act')(parts, actor, input),
+    /** Carries out a settings act by its name; one that changes settings waits for a large press under way. */
+    act: (name: string, actor: Actor, input: unknown): unknown => {
+      const act = named(SETTINGS_ACTS, name, 'act');
+      if (!parts.presses.busy() || LOOKING_ACTS.has(name)) return act(parts, actor, input);
+      return parts.presses.settled().then(() => {
+        // The press may have changed what the actor may do.
+        const still = actorOf(host.db, actor.personId);
+        if (!still) throw new LaneError('sign-in-needed', 'You are not signed in any more.');
+        return act(parts, still, input);
+      });
+    },
     /** Reads a view by its name. */
     read: (name: string, actor: Actor, asked: Record<string, string>): unknown =>
       named(VIEWS, name, 'view')(parts, actor, asked),

@@ -50,6 +50,7 @@ import { createOutcomes } from './queues/outcomes';
 import { createQueueFixes } from './queues/queuefixes';
 import { createQueues } from './queues/queues';
 import { createReview } from './review/review';
+import { createPresses } from './ground/presses';
 import { createHistory } from './workspace/undoturns';
 import { createMailbox } from './workspace/mailbox';
 import { createSearch } from './workspace/search';
@@ -127,9 +128,31 @@ export function createParts(
   const setAside = createSetAside({ host, timers });
   const toFix = createToFix({ host, readiness, queueFixes, bots, setAside });
   const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
+  const undoable = {
+    ...people.undoable,
+    ...levels.undoable,
+    ...teams.undoable,
+    ...duty.undoable,
+    ...shifts.undoable,
+    ...roles.undoable,
+    ...deskProfiles.undoable,
+    ...queues.undoable,
+    ...groups.undoable,
+    ...outcomes.undoable,
+    ...hours.undoable,
+    ...botTrials.undoable,
+    ...botParts.undoable,
+    ...fields.undoable,
+    ...phrasebook.undoable,
+  };
+  const presses = createPresses(host, {
+    ...undoable,
+    invite: { restore: (tx, _actor, personId) => invitations.invite(tx, personId) },
+  });
   return {
     host,
     floor,
+    presses,
     contacts,
     outbox,
     asks: createAsks(dispatcher.asks),
@@ -157,36 +180,13 @@ export function createParts(
     setAside,
     peopleImport: createPeopleImport({
       host,
-      floor,
-      people,
-      levels,
-      invitations,
+      presses,
       heavy,
       jobs: new Map(),
     }),
     bulk: createBulk({ host, floor, people, levels }),
     mailbox: createMailbox({ host }),
-    history: createHistory({
-      host,
-      floor,
-      undoable: {
-        ...people.undoable,
-        ...levels.undoable,
-        ...teams.undoable,
-        ...duty.undoable,
-        ...shifts.undoable,
-        ...roles.undoable,
-        ...deskProfiles.undoable,
-        ...queues.undoable,
-        ...groups.undoable,
-        ...outcomes.undoable,
-        ...hours.undoable,
-        ...botTrials.undoable,
-        ...botParts.undoable,
-        ...fields.undoable,
-        ...phrasebook.undoable,
-      },
-    }),
+    history: createHistory({ host, presses, undoable }),
     queues,
     groups,
     outcomes,

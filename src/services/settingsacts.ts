@@ -42,6 +42,7 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'save-role': (s, actor, input) => s.roles.save(actor, input),
   'remove-role': (s, actor, input) => s.roles.remove(actor, input),
   'hand-on-ownership': (s, actor, input) => s.roles.handOn(actor, input),
+  'stop-press': (s, actor, input) => s.presses.stop(actor, input),
   undo: (s, actor, input) => s.history.undoPress(actor, input),
   'preview-queue': (s, actor, input) => s.queues.preview(actor, input),
   'who-gets': (s, actor, input) => s.queues.whoGets(actor, input),
@@ -93,6 +94,26 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'verify-way': (s, actor, input) => s.reach.verify(actor, input),
   'choose-way': (s, actor, input) => s.reach.choose(actor, input),
 };
+
+/** Acts that only look or try, or that a large press itself is held by: they do not wait for one under way. */
+export const LOOKING_ACTS: ReadonlySet<string> = new Set([
+  'import-plan',
+  'import-cancel',
+  'stop-press',
+  'preview-profile',
+  'preview-queue',
+  'who-gets',
+  'try-again',
+  'try-connector',
+  'read-table-file',
+  'ask-articles',
+  'read-phrasebook-file',
+  'rank-phrase',
+  'check-bot',
+  'try-bot',
+  'run-bot-test',
+  'would-ask',
+]);
 
 /** Acts that carry a file, a whole script, a table or a block of levels; all others are small. */
 export const LARGE_ACTS: ReadonlySet<string> = new Set([

@@ -21,6 +21,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   roles: (s, actor) => s.roles.view(actor),
   import: (s, actor, asked) => s.peopleImport.view(actor, asked),
   history: (s, actor, asked) => s.history.view(actor, asked),
+  'press-under-way': (s, actor) => s.history.underWay(actor),
   'to-fix': (s, actor) => s.toFix.view(actor),
   mailbox: (s, actor) => s.mailbox.view(actor),
   queues: (s, actor) => s.queues.view(actor),

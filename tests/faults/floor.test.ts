@@ -416,10 +416,12 @@ it('what brought thousands in is taken back in turns, beside the floor, and leav
   s.host.listen((events) => (steps += events.length));
   const [entry] = s.history.view(lead(), {}).lines;
   const back = s.act('undo', lead(), { id: entry?.id });
-  // One press at a time, and meanwhile the floor goes on.
-  await expect(s.act('undo', lead(), { id: entry?.id })).rejects.toMatchObject({ code: 'not-now' });
+  // Another change waits for it, and meanwhile the floor goes on.
+  const again = s.act('undo', lead(), { id: entry?.id });
   const c = chat('guest-meanwhile');
+  expect(s.presses.busy()).toBe(true);
   expect(await back).toEqual({ undone: 3000, skipped: 0 });
+  await expect(again).rejects.toMatchObject({ code: 'not-now', message: 'This was undone already.' });
   expect(c.state()).toBe('waiting');
   expect(s.floor.router.floor.groups.size).toBeGreaterThan(0);
   expect(rows(w.db, 'SELECT id FROM people')).toHaveLength(before);

@@ -109,14 +109,15 @@ describe('killed at any moment', () => {
       if (acknowledged.some(([kind, of]) => kind === 'leave' && of === i))
         expect(services.channel.read(contact, token, 0).state).toBe('ended');
     }
-    // A file is in whole, or not at all.
+    // A file is in whole, or not at all: what was being kept or taken back when it was killed goes on.
+    await services.presses.settled();
     const brought = rows<{ file: string; n: number }>(
       db,
       "SELECT substr(email, instr(email, '-')) AS file, count(*) AS n FROM people WHERE email LIKE '%@many.example' GROUP BY file",
     );
-    for (const { file, n } of brought) expect([file, n]).toEqual([file, 60]);
+    for (const { file, n } of brought) expect(file).toMatch(new RegExp(`-${n}@`));
     for (const [, i] of acknowledged.filter(([kind]) => kind === 'undo'))
-      expect(brought.map((b) => b.file)).not.toContain(`-${i}-${run}@many.example`);
+      expect(brought.filter((b) => b.file.startsWith(`-${i}-${run}-`))).toEqual([]);
     // What was to go out has gone.
     expect(unsentItems(db)).toEqual([]);
     close();

@@ -28,9 +28,12 @@ async function traffic(): Promise<void> {
     services.channel.leave(c.contact, c.token);
     said('leave', i);
     if (i % 3 === 1) {
+      // A small file is taken back as one change, a large one in turns.
+      const size = i % 2 === 0 ? 60 : 600;
+      const from = `-${i}-${run}-${size}@many.example`;
       const csv = [
         'Full name,E-mail,Team,Duty profile',
-        ...Array.from({ length: 60 }, (_, p) => `P ${p},p${p}-${i}-${run}@many.example,${columns[3]},${columns[6]}`),
+        ...Array.from({ length: size }, (_, p) => `P ${p},p${p}${from},${columns[3]},${columns[6]}`),
       ].join('\n');
       const { id } = services.peopleImport.begin(actor, Buffer.from(csv), 'many.csv');
       while (services.peopleImport.view(actor, { id }).state !== 'planned')
@@ -38,7 +41,7 @@ async function traffic(): Promise<void> {
       await services.peopleImport.apply(actor, { id, invite: true });
       said('import', i);
       const [entry] = services.history.view(actor, { kind: 'person' }).lines;
-      services.history.undo(actor, { id: entry?.id });
+      await services.history.undoPress(actor, { id: entry?.id });
       said('undo', i);
     }
     await new Promise((resume) => setImmediate(resume));

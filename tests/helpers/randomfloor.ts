@@ -90,6 +90,17 @@ const queue = (chance: Chance, id: string): QueueSettings => ({
 /** What may be looked at after every event: the router as it stands, the instant, and what the event led to. */
 export type Look = (router: Router, now: number, acts: readonly Act[], event: RouterEvent) => void;
 
+const profile = (chance: Chance) => ({
+  rows: QUEUES.flatMap((queueId) =>
+    some(chance, CHANNELS, 0.6).map((channel) => ({
+      queueId,
+      channel,
+      band: 1 + chance.below(3),
+      delaySeconds: chance.pick([0, 0, 20, 45]),
+    })),
+  ),
+});
+
 /**
  * A made-up floor and a made-up day on it: people come and go, contacts come, are offered, accepted, turned down,
  * rest, end; limits are reached and time passes. The same seed gives the same history. The driver of it delivers
@@ -154,16 +165,7 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
       load: DEFAULT_LOAD,
       levels: new Map(some(chance, SKILLS, 0.7).map((s) => [s, level(chance)])),
       limited: chance.next() < 0.25 ? { zone: 'Europe/Dublin', hours: null, limits: limits(chance, 0.7) } : null,
-      profile: {
-        rows: QUEUES.flatMap((queueId) =>
-          some(chance, CHANNELS, 0.6).map((channel) => ({
-            queueId,
-            channel,
-            band: 1 + chance.below(3),
-            delaySeconds: chance.pick([0, 0, 20, 45]),
-          })),
-        ),
-      },
+      profile: profile(chance),
     })),
   });
   happen({
@@ -261,11 +263,18 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
     } else if (roll < 0.99) {
       const v = visits.find((x) => x.choosingUntil !== null);
       if (v) happen({ type: 'chose', visitId: v.id });
+    } else if (chance.next() < 0.5) {
+      const levels = new Map(some(chance, SKILLS, 0.7).map((s) => [s, level(chance)]));
+      const otherwise = chance.next() < 0.3 ? { profile: profile(chance) } : {};
+      happen({ type: 'people', gone: [], people: [{ ...person, levels, ...otherwise }] });
     } else
       happen({
-        type: 'people',
-        gone: [],
-        people: [{ ...person, levels: new Map(some(chance, SKILLS, 0.7).map((s) => [s, level(chance)])) }],
+        type: 'members',
+        changes: some(chance, GROUPS, 0.5).map((groupId) => ({
+          groupId,
+          personId: person.id,
+          weight: chance.next() < 0.4 ? null : 1 + chance.below(3),
+        })),
       });
   }
   return all;

@@ -44,6 +44,7 @@ describe('every act that changes something', () => {
       'remove-shift',
       'import-shifts',
       'remove-role',
+      'stop-press',
       'undo',
       'try-again',
       'mend',

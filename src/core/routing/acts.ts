@@ -46,6 +46,15 @@ export type RouterEvent =
       readonly gone: readonly string[];
     }
   | { readonly type: 'groups'; readonly groups: readonly GroupFacts[] }
+  /** Who is in groups that are there is otherwise; `weight` null takes somebody out. */
+  | {
+      readonly type: 'members';
+      readonly changes: readonly {
+        readonly groupId: string;
+        readonly personId: string;
+        readonly weight: number | null;
+      }[];
+    }
   | { readonly type: 'partners'; readonly partners: readonly PartnerFacts[] }
   | {
       readonly type: 'queues';

@@ -2,7 +2,7 @@ import { periodAt } from '../hours/weekly';
 import type { Act, RouterEvent, RouterTimer } from './acts';
 import { enter, stageDue } from './entering';
 import { noteHandled, noteJoined } from './expectedwait';
-import { setGroups, setPeople } from './facts';
+import { setGroups, setMembers, setPeople } from './facts';
 import type { WaitingVisit } from './floor';
 import { finish, remove } from './leaving';
 import { NO_USES } from './limits';
@@ -112,6 +112,8 @@ function happen(router: Router, now: number, event: RouterEvent): void {
       return setPeople(router, now, event.people, event.gone);
     case 'groups':
       return setGroups(router, now, event.groups);
+    case 'members':
+      return setMembers(router, event.changes);
     case 'partners': {
       const uses = new Map([...floor.partners.values()].flatMap((p) => p.numbers.map((n) => [n.id, n] as const)));
       floor.partners.clear();

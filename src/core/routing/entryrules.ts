@@ -5,7 +5,7 @@ import { addedBy, loweredBy } from './clock';
 import { needsAfter } from './needs';
 import { ableMembers } from './pass';
 import type { EntryCondition, EntryRule } from './queue';
-import { widestRoster } from './roster';
+import { rosterOf, widestCohort } from './roster';
 import { stagesOf } from './stages';
 import type { Router } from './router';
 
@@ -13,10 +13,8 @@ import type { Router } from './router';
 export function nobodyEver(router: Router, visit: WaitingVisit): boolean {
   const stages = stagesOf(visit);
   const needs = needsAfter(visit.merged, loweredBy(stages, stages.length));
-  const { members } = widestRoster(router, visit.queue, visit.channel, needs, [
-    ...visit.groups,
-    ...addedBy(stages, stages.length, 'add-group'),
-  ]);
+  const groups = [...visit.groups, ...addedBy(stages, stages.length, 'add-group')];
+  const { members } = rosterOf(router, widestCohort(visit.queue, visit.channel, needs, groups));
   if (
     members.some(
       (m) =>

@@ -6,7 +6,7 @@ import type { LaneFigures } from './lanefigures';
 import type { Roster } from './members';
 import { mergeNeeds, needsAfter } from './needs';
 import type { QueueSettings } from './queue';
-import { widestRoster } from './roster';
+import { rosterOf, widestCohort } from './roster';
 import type { Router } from './router';
 
 /** How fast old figures fade: after so many ms they count 1/e. */
@@ -49,13 +49,14 @@ export function laneOf(router: Router, queueId: string, channel: Channel): LaneF
 export function everAsked(router: Router, queue: QueueSettings, channel: Channel): Roster {
   let byChannel = router.widest.get(queue);
   if (!byChannel) router.widest.set(queue, (byChannel = new Map()));
-  const there = byChannel.get(channel);
-  if (there && there.version === router.peopleVersion) return there.roster;
-  const stages = queue.clocks[channel] ?? [];
-  const needs = needsAfter(mergeNeeds(queue.needs, []).needs, loweredBy(stages, stages.length));
-  const roster = widestRoster(router, queue, channel, needs, addedBy(stages, stages.length, 'add-group'));
-  byChannel.set(channel, { version: router.peopleVersion, roster });
-  return roster;
+  let cohort = byChannel.get(channel);
+  if (!cohort) {
+    const stages = queue.clocks[channel] ?? [];
+    const needs = needsAfter(mergeNeeds(queue.needs, []).needs, loweredBy(stages, stages.length));
+    cohort = widestCohort(queue, channel, needs, addedBy(stages, stages.length, 'add-group'));
+    byChannel.set(channel, cohort);
+  }
+  return rosterOf(router, cohort);
 }
 
 const onDuty = (router: Router, person: FloorPerson): boolean =>

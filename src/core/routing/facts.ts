@@ -1,7 +1,8 @@
 import type { RouterEvent } from './acts';
-import { floorPerson, rowsOf, type FloorGroup } from './floor';
+import { floorPerson, type FloorPerson, rowsOf, type FloorGroup } from './floor';
 import { NO_USES } from './limits';
 import { refresh, refreshGroup } from './offers';
+import { everybodyChanged, personChanged } from './peoplechanges';
 import { joinLine } from './roster';
 import type { Router } from './router';
 import { nextMoment } from './stages';
@@ -17,13 +18,18 @@ export function setPeople(
   const { floor } = router;
   for (const { duty, reachable, lastContactAt, today, ...facts } of people) {
     const there = floor.people.get(facts.id);
-    if (there) Object.assign(there, facts, { rows: rowsOf(facts.profile) });
+    if (there) {
+      holdRows(router, there.rows, -1);
+      Object.assign(there, facts, { rows: rowsOf(facts.profile) });
+    }
     const person = there ?? floorPerson(facts, floor.list.length, { duty, reachable, lastContactAt, today });
     if (!there) {
       floor.people.set(person.id, person);
       floor.list.push(person);
       router.snapshot = null;
     }
+    holdRows(router, person.rows, 1);
+    personChanged(router, person);
     refresh(router, person, now);
     touchPerson(router, person);
   }
@@ -31,16 +37,43 @@ export function setPeople(
     const person = floor.people.get(id);
     if (!person) continue;
     person.duty = 'off';
+    holdRows(router, person.rows, -1);
+    personChanged(router, person);
     refresh(router, person, now);
     floor.people.delete(id);
   }
-  router.peopleVersion++;
   router.dutyVersion++;
-  router.delays.clear();
   for (const visit of floor.waiting.values()) {
     joinLine(router, visit, now);
     if (nextMoment(router, visit, now) !== visit.timerAt) router.touched.visits.add(visit);
   }
+}
+
+/** Counts who has these rows; delays are looked at anew when the first has them or the last no longer does. */
+function holdRows({ rowsHeld, delays }: Router, rows: FloorPerson['rows'], by: 1 | -1): void {
+  const held = (rowsHeld.get(rows) ?? 0) + by;
+  if (held === 0) rowsHeld.delete(rows);
+  else rowsHeld.set(rows, held);
+  if (held === 0 || (held === 1 && by === 1)) delays.clear();
+}
+
+/** Somebody comes into a group, leaves it (`weight` null) or counts in it with another weight. */
+export function setMembers(router: Router, changes: Extract<RouterEvent, { type: 'members' }>['changes']): void {
+  const { floor } = router;
+  const otherwise = new Set<string>();
+  for (const { groupId, personId, weight } of changes) {
+    const group = floor.groups.get(groupId);
+    if (!group) continue;
+    if (weight === null) group.members.delete(personId);
+    else group.members.set(personId, weight);
+    otherwise.add(groupId);
+    const person = floor.people.get(personId);
+    if (!person) continue;
+    personChanged(router, person);
+    touchPerson(router, person);
+  }
+  for (const visit of floor.waiting.values())
+    if (visit.groups.some((id) => otherwise.has(id))) router.touched.visits.add(visit);
 }
 
 /** Groups are as given from now on; what each has used so far is kept. */
@@ -55,6 +88,7 @@ export function setGroups(
   for (const facts of groups) {
     const group: FloorGroup = {
       ...facts,
+      members: new Map(facts.members),
       uses: before.get(facts.id)?.uses ?? NO_USES,
       reached: [],
       changesAt: null,
@@ -63,6 +97,6 @@ export function setGroups(
     floor.groups.set(group.id, group);
     refreshGroup(router, group, now);
   }
-  router.peopleVersion++;
+  everybodyChanged(router);
   for (const visit of floor.waiting.values()) if (visit.groups.length > 0) router.touched.visits.add(visit);
 }

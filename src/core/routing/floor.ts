@@ -69,7 +69,7 @@ export type GroupFacts = Limited & {
  * the timer last asked for.
  */
 type LimitUse = { uses: Uses; reached: readonly LimitKind[]; changesAt: number | null; timerAt: number | null };
-export type FloorGroup = GroupFacts & LimitUse;
+export type FloorGroup = GroupFacts & LimitUse & { readonly members: Map<string, number> };
 
 /** One outside number of a partner desk; rank and weight per queue that uses it. */
 export type NumberFacts = Limited & {

@@ -45,7 +45,7 @@ export type Cohort = {
   readonly waiting: WaitingVisit[];
   /** Whether the next stage may come early. */
   readonly early: boolean;
-  /** The router's `peopleVersion` that the roster was made under. */
+  /** The version of people's changes that the roster was made under. */
   version: number;
   roster: Roster;
 };

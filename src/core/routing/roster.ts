@@ -1,43 +1,58 @@
 import type { Channel } from '../channels';
 import { askedBy, groupsOf } from './able';
-import { channelMask, ownBit, type WaitingVisit } from './floor';
+import { channelMask, type FloorPerson, ownBit, type WaitingVisit } from './floor';
 import type { Barred, Cohort, Member, Roster } from './members';
 import { distance, levelSum, type MergedNeed, unmetNeed } from './needs';
+import { changedSince, peopleVersion } from './peoplechanges';
 import type { Router } from './router';
 
 const NOBODY: Roster = { members: [], of: [], barred: [], list: [] };
 
-function makeRoster(router: Router, cohort: Omit<Cohort, 'roster'>): Roster {
+/** The roster as it is now: `old` with those who changed looked at anew, or all made anew where there is none. */
+function makeRoster(
+  router: Router,
+  cohort: Omit<Cohort, 'roster'>,
+  old: { readonly roster: Roster; readonly changed: ReadonlySet<FloorPerson> } | null,
+): Roster {
+  const { list } = router.floor;
   const groups = groupsOf(router.floor, cohort.groups);
-  const members: Member[] = [];
-  const of: (Member | undefined)[] = [];
-  const barred: (Barred | undefined)[] = [];
+  const of: (Member | undefined)[] = old ? old.roster.of.slice() : [];
+  const barred: (Barred | undefined)[] = old ? old.roster.barred.slice() : [];
   const channelBits = channelMask(cohort.channel);
-  router.floor.list.forEach((person, i) => {
+  for (const person of old ? old.changed : list) {
+    const i = person.index;
+    of[i] = undefined;
+    barred[i] = undefined;
     const asked = askedBy(person, cohort.queueId, cohort.channel, groups, cohort.elapsedMs);
-    if ('why' in asked) return void (barred[i] = asked);
+    if ('why' in asked) {
+      barred[i] = asked;
+      continue;
+    }
     const need = unmetNeed(cohort.needs, person.levels);
-    if (need) return void (barred[i] = { why: 'skill', need, group: asked.group });
+    if (need) {
+      barred[i] = { why: 'skill', need, group: asked.group };
+      continue;
+    }
     const { shortfall, surplus } = distance(cohort.needs, person.levels);
     const mask = (asked.group?.instead ?? []).reduce((bits, kind) => bits & ~ownBit(kind), channelBits);
-    const member: Member = {
+    of[i] = {
       person,
       ...asked,
       levelSum: levelSum(cohort.needs, person.levels),
       closeness: shortfall * 1000 + surplus,
       mask,
     };
-    of[i] = member;
-    members.push(member);
-  });
-  return { members, of, barred, list: router.floor.list };
+  }
+  return { members: of.filter((m) => m !== undefined), of, barred, list };
 }
 
-/** The cohort's roster, made anew when people, their skills or profiles, or groups have changed since. */
+/** The cohort's roster, brought up to whoever changed in skills, profile or groups since. */
 export function rosterOf(router: Router, cohort: Cohort): Roster {
-  if (cohort.version !== router.peopleVersion) {
-    cohort.version = router.peopleVersion;
-    cohort.roster = makeRoster(router, cohort);
+  const version = peopleVersion(router);
+  if (cohort.version !== version) {
+    const changed = changedSince(router, cohort.version);
+    cohort.roster = makeRoster(router, cohort, changed && { roster: cohort.roster, changed });
+    cohort.version = version;
   }
   return cohort.roster;
 }
@@ -48,8 +63,8 @@ export function delaysOf(router: Router, queueId: string, channel: Channel): rea
   let delays = router.delays.get(key);
   if (!delays) {
     const all = new Set<number>();
-    for (const person of router.floor.people.values()) {
-      const row = person.rows.get(key);
+    for (const rows of router.rowsHeld.keys()) {
+      const row = rows.get(key);
       if (row && row.delaySeconds > 0) all.add(row.delaySeconds * 1000);
     }
     router.delays.set(key, (delays = [...all].sort((a, b) => a - b)));
@@ -72,9 +87,9 @@ export function cohortOf(router: Router, visit: WaitingVisit, now: number): Coho
   let own = router.cohorts.get(queue);
   if (!own) router.cohorts.set(queue, (own = new Map()));
   const delays = delaysOf(router, queue.id, channel);
-  let passed = 0;
-  while (passed < delays.length && (delays[passed] as number) <= now - visit.enteredAt) passed++;
-  const key = `${channel} ${visit.stage} ${passed} ${needsKey(visit.needs)}${visit.groups.length > 0 ? ` ${visit.groups.join(' ')}` : ''}`;
+  let elapsedMs = 0;
+  for (const delay of delays) if (delay <= now - visit.enteredAt) elapsedMs = delay;
+  const key = `${channel} ${visit.stage} ${elapsedMs} ${needsKey(visit.needs)}${visit.groups.length > 0 ? ` ${visit.groups.join(' ')}` : ''}`;
   let cohort = own.get(key);
   if (!cohort) {
     const early = queue.clocks[channel]?.[visit.stage]?.early ?? false;
@@ -83,7 +98,7 @@ export function cohortOf(router: Router, visit: WaitingVisit, now: number): Coho
       channel,
       needs: visit.needs,
       groups: visit.groups,
-      elapsedMs: passed === 0 ? 0 : (delays[passed - 1] as number),
+      elapsedMs,
       waiting: [],
       early,
       version: -1,
@@ -139,27 +154,20 @@ export function joinLine(router: Router, visit: WaitingVisit, now: number): void
   router.lineOf.set(visit, cohort);
 }
 
-/**
- * The roster of everybody whom a visit of this queue and channel could ever reach: all stages passed and all delays
- * over.
- */
-export function widestRoster(
-  router: Router,
+/** Everybody whom a visit of this queue and channel could ever reach: all stages passed and all delays over. */
+export const widestCohort = (
   queue: WaitingVisit['queue'],
   channel: Channel,
   needs: readonly MergedNeed[],
   groups: readonly string[],
-): Roster {
-  const cohort = {
-    queueId: queue.id,
-    channel,
-    needs,
-    groups,
-    elapsedMs: Infinity,
-    waiting: [],
-    early: false,
-    version: -1,
-    roster: NOBODY,
-  };
-  return makeRoster(router, cohort);
-}
+): Cohort => ({
+  queueId: queue.id,
+  channel,
+  needs,
+  groups,
+  elapsedMs: Infinity,
+  waiting: [],
+  early: false,
+  version: -1,
+  roster: NOBODY,
+});

@@ -3,7 +3,8 @@ import type { Act } from './acts';
 import { Few } from './few';
 import { emptyFloor, type Floor, type FloorPerson, type WaitingVisit } from './floor';
 import type { LaneFigures } from './lanefigures';
-import type { Cohort, Roster } from './members';
+import type { Cohort } from './members';
+import type { PeopleChanges } from './peoplechanges';
 import type { QueueSettings } from './queue';
 
 /**
@@ -28,8 +29,8 @@ export type Router = {
   bits: Uint32Array;
   /** A copy of `bits` kept by trails, while it is still true. */
   snapshot: Uint32Array | null;
-  /** Rises when people's skills, profiles or groups change, so that rosters are made anew. */
-  peopleVersion: number;
+  /** Who changed in skills, profile or groups, so that rosters follow (see `peoplechanges.ts`). */
+  readonly changes: PeopleChanges;
   /** Rises when somebody comes or goes. */
   dutyVersion: number;
   readonly cohorts: WeakMap<QueueSettings, Map<string, Cohort>>;
@@ -37,6 +38,8 @@ export type Router = {
   readonly busy: Set<Cohort>;
   readonly lineOf: Map<WaitingVisit, Cohort>;
   readonly delays: Map<string, readonly number[]>;
+  /** How many people have which rows of a profile: their delays are few, however many people there are. */
+  readonly rowsHeld: Map<FloorPerson['rows'], number>;
   /** Visits that stand in line, as the expected wait counts them. */
   readonly standing: Set<WaitingVisit>;
   /** Visits waiting by their familiar person. */
@@ -48,7 +51,7 @@ export type Router = {
   readonly lanes: Map<string, LaneFigures>;
   /** Lanes and shares that changed since the driver last asked (see `memory.ts`). */
   readonly learned: Set<string>;
-  readonly widest: WeakMap<QueueSettings, Map<Channel, { readonly version: number; readonly roster: Roster }>>;
+  readonly widest: WeakMap<QueueSettings, Map<Channel, Cohort>>;
   /** Emptied and used anew by every step. */
   readonly touched: Touched;
   /** What the step in progress asks of the driver so far, in order; a new list for every step. */
@@ -78,12 +81,13 @@ export function createRouter(options: RouterOptions): Router {
     options,
     bits: new Uint32Array(64),
     snapshot: null,
-    peopleVersion: 0,
+    changes: { people: [], from: 0 },
     dutyVersion: 0,
     cohorts: new WeakMap(),
     busy: new Set(),
     lineOf: new Map(),
     delays: new Map(),
+    rowsHeld: new Map(),
     standing: new Set(),
     heldFor: new Map(),
     ringing: new Set(),

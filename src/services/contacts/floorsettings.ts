@@ -2,7 +2,7 @@ import type { WeekPattern } from '../../core/hours/weekly';
 import { profileIdAt } from '../../core/people/duty';
 import type { OwnLevel } from '../../core/people/levels';
 import { withOverrides } from '../../core/people/load';
-import { isMember } from '../../core/people/membership';
+import { type Candidate, isMember } from '../../core/people/membership';
 import {
   type FloorPerson,
   type FloorQueue,
@@ -13,7 +13,7 @@ import {
 } from '../../core/routing/floor';
 import { GROUPS, PARTNERS, PERSON_LIMITS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
-import { type Person, readPeople } from '../../data/people';
+import { type Person, readMembers } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { settingsVersion } from '../../data/workspace';
 import type { Host } from '../ground/host';
@@ -53,14 +53,12 @@ const hoursOf = (host: Host, id: string | null): WeekPattern | null =>
 
 /** Groups with their members as the rules give them now. */
 export function groupFacts(host: Host, people: ReadonlyMap<string, FloorPerson>): GroupFacts[] {
-  const candidates = readPeople(host.db)
-    .filter((p) => p.active)
-    .map((p) => ({
-      id: p.id,
-      teamIds: teamIdsOf(p),
-      roleId: p.roleId,
-      levels: people.get(p.id)?.levels ?? new Map<string, number>(),
-    }));
+  const candidates = readMembers(host.db).map((p) => ({
+    id: p.id,
+    teamIds: teamIdsOf(p),
+    roleId: p.roleId,
+    levels: people.get(p.id)?.levels ?? new Map<string, number>(),
+  }));
   return GROUPS.all(host.db).map((g) => ({
     id: g.id,
     zone: g.zone,
@@ -69,6 +67,25 @@ export function groupFacts(host: Host, people: ReadonlyMap<string, FloorPerson>)
     instead: g.instead,
     members: new Map(candidates.filter((c) => isMember(g, c)).map((c) => [c.id, g.weights[c.id] ?? 1])),
   }));
+}
+
+type Known = ReadonlyMap<string, { readonly members: ReadonlyMap<string, number> }>;
+
+/** Where somebody comes into a group, leaves it or counts otherwise; `person` undefined is gone. */
+export function memberChanges(
+  host: Host,
+  groups: Known,
+  all: readonly { readonly id: string; readonly person: Person | undefined; readonly levels: Candidate['levels'] }[],
+) {
+  const rules = GROUPS.all(host.db);
+  return all.flatMap(({ id, person, levels }) => {
+    const candidate = person?.active && { id, teamIds: teamIdsOf(person), roleId: person.roleId, levels };
+    return rules.flatMap((rule) => {
+      const weight = candidate && isMember(rule, candidate) ? (rule.weights[id] ?? 1) : null;
+      const before = groups.get(rule.id)?.members.get(id) ?? null;
+      return weight === before ? [] : [{ groupId: rule.id, personId: id, weight }];
+    });
+  });
 }
 
 export const partnerFacts = (host: Host): PartnerFacts[] =>

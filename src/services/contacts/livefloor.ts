@@ -10,9 +10,9 @@ import { announce } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { nextChangeOf } from '../people/peoplebook';
 import type { Dispatcher } from './dispatcher';
-import { groupFacts, partnerFacts, personFacts } from './floorsettings';
+import { groupFacts, memberChanges, partnerFacts, personFacts } from './floorsettings';
 import type { RouterHere } from './routerhere';
-import { refreshGroups, refreshQueues } from './settingsofrouter';
+import { refreshQueues } from './settingsofrouter';
 
 /** Real ms without a beat from the Desk after which somebody counts as out of reach. */
 export const PRESENCE_MS = 45_000;
@@ -36,38 +36,37 @@ export function createLiveFloor(host: Host, here: RouterHere, { advances, accept
     else setTimer(tx.db, 'person-changes', person.id, 'floor', at);
   }
 
-  /** Whose settings have changed in the change under way. */
+  /** Whose settings have changed in the change under way, or in one that was undone: reading them anew is harmless. */
   const changed = new Set<string>();
-  const forget = () => changed.clear();
   function readPeopleAnew(tx: Tx): void {
-    const gone: string[] = [];
-    const read = [...changed].flatMap((id) => {
+    const read = [...changed].map((id) => {
       const person = readPerson(tx.db, id);
-      if (!person) {
-        gone.push(id);
-        return [];
-      }
+      if (!person) return { id, person, facts: null };
       const own = ownLevelsOf(tx.db, id);
       watchPerson(tx, person, own);
       if (!person.active && people().get(id)?.duty !== 'off') advances(tx, { type: 'duty', personId: id, duty: 'off' });
-      return [
-        {
-          ...personFacts(host, person, own),
-          duty: person.active ? person.duty : ('off' as const),
-          reachable: true,
-          lastContactAt: person.lastContactAt,
-          today: 0,
-        },
-      ];
+      const facts = {
+        ...personFacts(host, person, own),
+        duty: person.active ? person.duty : ('off' as const),
+        reachable: true,
+        lastContactAt: person.lastContactAt,
+        today: 0,
+      };
+      return { id, person, facts };
     });
-    advances(tx, { type: 'people', people: read, gone });
     changed.clear();
+    advances(tx, {
+      type: 'people',
+      people: read.flatMap((r) => r.facts ?? []),
+      gone: read.flatMap((r) => (r.facts ? [] : [r.id])),
+    });
+    const changes = memberChanges(
+      host,
+      here.router.floor.groups,
+      read.map((r) => ({ ...r, levels: r.facts?.levels ?? new Map<string, number>() })),
+    );
+    if (changes.length > 0) advances(tx, { type: 'members', changes });
   }
-  /** Whether who is in which group is looked at only when a long change is over. */
-  let groupsWait = false;
-  const readGroupsAnew = (tx: Tx): void => {
-    if (!groupsWait) refreshGroups(host, here, (event) => advances(tx, event));
-  };
   const readQueuesAnew = (tx: Tx): void => refreshQueues(host, here, (event) => advances(tx, event));
 
   return {
@@ -133,18 +132,6 @@ export function createLiveFloor(host: Host, here: RouterHere, { advances, accept
     refreshPeople(tx: Tx, personIds: readonly string[]): void {
       for (const id of personIds) changed.add(id);
       tx.atEnd(readPeopleAnew);
-      tx.atEnd(readGroupsAnew);
-      tx.ifUndone(forget);
-    },
-    /** A long change in turns: who is in which group is looked at once, after the last of them. */
-    async groupsLast(work: () => Promise<void>): Promise<void> {
-      groupsWait = true;
-      try {
-        await work();
-      } finally {
-        groupsWait = false;
-        host.transact((tx) => tx.atEnd(readGroupsAnew));
-      }
     },
     refreshSettings: (tx: Tx): void => tx.atEnd(readQueuesAnew),
 

@@ -1,4 +1,6 @@
+import { sameValue } from '../../core/differences';
 import type { RouterEvent } from '../../core/routing/acts';
+import type { GroupFacts } from '../../core/routing/floor';
 import type { Host } from '../ground/host';
 import { groupFacts, partnerFacts, queueFacts } from './floorsettings';
 import type { RouterHere } from './routerhere';
@@ -16,9 +18,14 @@ export function refreshQueues(host: Host, here: RouterHere, advance: (event: Rou
 export function refreshGroups(host: Host, here: RouterHere, advance: (event: RouterEvent) => unknown): void {
   const { floor } = here.router;
   const groups = groupFacts(host, floor.people);
-  const now = groups.map((g) => JSON.stringify([g.id, g.zone, g.hours, g.limits, g.instead, [...g.members]]));
-  const before = [...floor.groups.values()].map((g) =>
-    JSON.stringify([g.id, g.zone, g.hours, g.limits, g.instead, [...g.members]]),
-  );
-  if (now.join() !== before.join()) advance({ type: 'groups', groups });
+  const same = groups.length === floor.groups.size && groups.every((g) => sameGroup(g, floor.groups.get(g.id)));
+  if (!same) advance({ type: 'groups', groups });
+}
+
+/** Whether two groups come to the same, in whatever order their members stand. */
+function sameGroup(a: GroupFacts, b: GroupFacts | undefined): boolean {
+  if (!b || a.members.size !== b.members.size) return false;
+  for (const [id, weight] of a.members) if (b.members.get(id) !== weight) return false;
+  const rest = ({ id, zone, hours, limits, instead }: GroupFacts) => ({ id, zone, hours, limits, instead });
+  return sameValue(rest(a), rest(b));
 }

@@ -10,12 +10,9 @@ import { readRoles } from '../../data/roles';
 import { readOwnLevels, readSkills } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
 import { settingsVersion } from '../../data/workspace';
-import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mayChangeTeam } from '../ground/actor';
 import type { Host } from '../ground/host';
-import type { Invitations } from './invitations';
-import type { LevelsService } from './levels';
-import type { People } from './people';
+import type { PressNow, Presses } from '../ground/presses';
 
 export const MOST_LINES = 20_000;
 
@@ -23,7 +20,7 @@ export type Job = {
   readonly id: string;
   readonly actorId: string;
   readonly fileName: string;
-  state: 'reading' | 'planning' | 'planned' | 'applied' | 'cancelled' | 'failed';
+  state: 'reading' | 'planning' | 'planned' | 'keeping' | 'applied' | 'cancelled' | 'failed';
   table: Table | null;
   targets: readonly Target[];
   edits: ReadonlyMap<string, string>;
@@ -32,6 +29,8 @@ export type Job = {
   done: number;
   fault: string | null;
   written: number;
+  /** How far keeping it is, while it is. */
+  press: PressNow | null;
   readonly begunAt: number;
   stop: AbortController;
 };
@@ -39,10 +38,7 @@ export type Job = {
 /** What this stands on. */
 export type PeopleImportDeps = {
   readonly host: Host;
-  readonly floor: LiveFloor;
-  readonly people: People;
-  readonly levels: LevelsService;
-  readonly invitations: Invitations;
+  readonly presses: Presses;
   readonly heavy: Heavy;
   readonly jobs: Map<string, Job>;
 };
@@ -73,7 +69,10 @@ function importWorld({ host }: PeopleImportDeps, actor: Actor): ImportWorld {
 export function jobOf({ jobs }: PeopleImportDeps, actor: Actor, jobId: string): Job {
   const job = jobs.get(jobId);
   if (!job || job.actorId !== actor.personId)
-    throw new LaneError('not-found', 'This import is not there any more. Choose the file again.');
+    throw new LaneError(
+      'not-found',
+      'This import is not there any more. History shows whether it was kept; if not, choose the file again.',
+    );
   return job;
 }
 

@@ -8,7 +8,7 @@ import {
   withPassword,
   writeInvitation,
 } from '../../data/invitations';
-import { type Person, readPerson } from '../../data/people';
+import { readPerson } from '../../data/people';
 import { writePasswordHash } from '../../data/sessions';
 import { readWorkspace } from '../../data/workspace';
 import type { Outbox } from '../ground/outbox';
@@ -61,12 +61,10 @@ function open({ host }: InvitationsDeps, token: string, realAt: number) {
   return { invitation: found, person };
 }
 
-/** Sends one, replacing any before; call inside a transaction. */
-export function invite(
-  { outbox, linkTo }: InvitationsDeps,
-  tx: Tx,
-  person: Pick<Person, 'id' | 'name' | 'email'>,
-): void {
+/** Sends one, replacing any before; call inside a transaction. Somebody who is not there is passed over. */
+export function invite({ outbox, linkTo }: InvitationsDeps, tx: Tx, personId: string): void {
+  const person = readPerson(tx.db, personId);
+  if (!person) return;
   const token = randomBytes(24).toString('base64url');
   endInvitations(tx.db, person.id, 'replaced', tx.realAt);
   writeInvitation(
@@ -97,7 +95,7 @@ export function sendInvitation(deps: InvitationsDeps, actor: Actor, input: unkno
       mustReach(actor, person.teamId);
       mustNotBeAbove(tx.db, actor, person);
       if (done.has(person.id) || !person.active) continue;
-      invite(deps, tx, person);
+      invite(deps, tx, person.id);
       noteChange(tx, actor, 'invitation', person.id, null, { sentTo: person.email }, { label: person.name });
       sent++;
     }

@@ -40,18 +40,39 @@ const personsIn = (changes: readonly { personId: string }[]): number => new Set(
 /** What the functions of this file are given first. */
 export type LevelsDeps = { readonly host: Host; readonly floor: LiveFloor };
 
+type LevelChange = {
+  readonly skillId: string;
+  readonly level: Level | 'never' | 0;
+  readonly until?: string | null | undefined;
+  readonly note?: string | undefined;
+};
+
+/**
+ * What a change leaves of an own level at an instant of the floor. A level typed over an ended one starts without the old
+ * end; otherwise end and note stay unless they are given.
+ */
+export function levelAfter(
+  host: Host,
+  person: Pick<Person, 'siteId' | 'teamId'>,
+  was: OwnLevel | null,
+  change: LevelChange,
+  floorAt: number,
+): OwnLevel | null {
+  if (change.level === 0) return null;
+  const keep = was !== null && stillCounts(was.until, todayOf(host, person, floorAt));
+  return {
+    level: change.level,
+    until: change.until === undefined ? (keep ? was.until : null) : change.until,
+    note: change.note ?? was?.note ?? '',
+  };
+}
+
 /** Sets own levels without announcing it; gives what was there before, by person and skill. */
 export function writeLevels(
   { host }: LevelsDeps,
   tx: Tx,
   actor: Actor,
-  changes: readonly {
-    personId: string;
-    skillId: string;
-    level: Level | 'never' | 0;
-    until?: string | null | undefined;
-    note?: string | undefined;
-  }[],
+  changes: readonly (LevelChange & { readonly personId: string })[],
   batch: string | null,
 ) {
   const skills = host.remembered('skill-ids', (db) => new Set(readSkills(db).map((s) => s.id)));
@@ -81,16 +102,7 @@ export function writeLevels(
     if (!skills.has(change.skillId))
       throw new LaneError('not-valid', 'There is no such skill.', [{ where: 'skillId', what: 'is not known' }]);
     const was = entry.own.get(change.skillId) ?? null;
-    // A level typed over an ended one starts without the old end; otherwise end and note stay unless they are given.
-    const keep = was !== null && stillCounts(was.until, todayOf(host, entry.person, tx.floorAt));
-    const now: OwnLevel | null =
-      change.level === 0
-        ? null
-        : {
-            level: change.level,
-            until: change.until === undefined ? (keep ? was.until : null) : change.until,
-            note: change.note ?? was?.note ?? '',
-          };
+    const now = levelAfter(host, entry.person, was, change, tx.floorAt);
     writeOwnLevel(tx.db, entry.person.id, change.skillId, now);
     if (!(change.skillId in entry.was)) entry.was[change.skillId] = was;
     entry.now[change.skillId] = now;

@@ -15,14 +15,16 @@ const profiles = (host: Host) =>
   host.remembered('duty-profiles', (db) => new Map(readProfiles(db).map((p) => [p.id, p])));
 
 export const dutyProfileOf = (host: Host, id: string): DutyProfileRecord | undefined => profiles(host).get(id);
-export const zoneOfPerson = (host: Host, person: Person): string => zoneOf(person, sites(host), teams(host));
-export const teamIdsOf = (person: Person): string[] => [
+export const zoneOfPerson = (host: Host, person: Pick<Person, 'siteId' | 'teamId'>): string =>
+  zoneOf(person, sites(host), teams(host));
+export const teamIdsOf = (person: Pick<Person, 'teamId' | 'alsoTeamIds'>): string[] => [
   person.teamId,
   ...person.alsoTeamIds.filter((id) => id !== person.teamId),
 ];
 export const giftsOf = (host: Host, person: Person): Map<string, Gift[]> =>
   giftsTo({ teamIds: teamIdsOf(person), setIds: person.setIds }, givers(host));
-export const todayOf = (host: Host, person: Person, at: number): string => localDate(at, zoneOfPerson(host, person));
+export const todayOf = (host: Host, person: Pick<Person, 'siteId' | 'teamId'>, at: number): string =>
+  localDate(at, zoneOfPerson(host, person));
 
 /** A person's effective levels at an instant of the floor. */
 export const levelsNow = (

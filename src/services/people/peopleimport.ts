@@ -8,14 +8,18 @@ import {
   type Target,
 } from '../../core/people/importplan';
 import { type PersonSettings, readPerson, settingsOfPerson } from '../../data/people';
-import { readSkills } from '../../data/skills';
+import type { OwnLevel } from '../../core/people/levels';
+import type { PressLine } from '../../data/presses';
+import { ownLevelsOf, readSkills } from '../../data/skills';
 import { settingsVersion } from '../../data/workspace';
 import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { announce, noteChange } from '../ground/change';
+import type { Tx } from '../ground/host';
 import { exactly, id, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { type Job, jobOf, MOST_LINES, type PeopleImportDeps, startPlan } from './importjobs';
+import { checkSwitchOff } from './keepperson';
+import { levelAfter } from './levels';
 import { peopleCsv } from './peoplecsv';
 
 const targetSchema = mixed<NonNullable<Target> | 'none'>()
@@ -61,9 +65,6 @@ const viewSchema = exactly(
 
 const PAGE = 100;
 
-/** How many people follow in one turn after an import. */
-const TURN = 25;
-
 export type ImportView = {
   readonly id: string;
   readonly fileName: string;
@@ -72,6 +73,8 @@ export type ImportView = {
   readonly total: number;
   readonly fault: string | null;
   readonly written: number;
+  /** How far keeping it is, and whether it can still be called off. */
+  readonly keeping: { readonly done: number; readonly total: number; readonly canStop: boolean } | null;
   readonly header: readonly string[];
   readonly targets: readonly Target[];
   readonly separator: string;
@@ -103,6 +106,7 @@ export function beginImport(deps: PeopleImportDeps, actor: Actor, bytes: Uint8Ar
     done: 0,
     fault: null,
     written: 0,
+    press: null,
     begunAt: now,
     stop: new AbortController(),
   };
@@ -141,6 +145,7 @@ export function viewImport(deps: PeopleImportDeps, actor: Actor, input: unknown)
     total: job.table?.rows.length ?? 0,
     fault: job.fault,
     written: job.written,
+    keeping: job.press && { done: job.press.done, total: job.press.total, canStop: job.press.phase === 'gathering' },
     header: job.table?.header ?? [],
     targets: job.targets,
     separator: job.table?.separator ?? ',',
@@ -156,7 +161,7 @@ export function planImport(deps: PeopleImportDeps, actor: Actor, input: unknown)
   mustHold(actor, 'people.change');
   const asked = parse(planSchema, input);
   const job = jobOf(deps, actor, asked.id);
-  if (!job.table || job.state === 'applied')
+  if (!job.table || job.state === 'applied' || job.state === 'keeping')
     throw new LaneError('not-now', 'This file was kept already, or is still being read.');
   if (asked.targets.length !== job.table.header.length)
     throw new LaneError('not-valid', 'Every column of the file needs a target.', [
@@ -178,78 +183,85 @@ export function cancelImport(deps: PeopleImportDeps, actor: Actor, input: unknow
   mustHold(actor, 'people.change');
   const job = jobOf(deps, actor, parse(idSchema, input).id);
   if (job.state === 'applied') throw new LaneError('not-now', 'The file was kept already. Undo it in History.');
+  if (job.press) {
+    deps.presses.stop(actor, { id: job.press.id });
+    return { id: job.id };
+  }
   job.stop.abort();
   Object.assign(job, { state: 'cancelled', plan: null });
   return { id: job.id };
 }
 
+/** What a line of the file changes, as lines of a press: the person, their own levels, the invitation. */
+function linesOf({ host }: PeopleImportDeps, tx: Tx, actor: Actor, line: PlannedLine, invite: boolean): PressLine[] {
+  if (!line.draft) return [];
+  const before = line.personId === null ? undefined : readPerson(tx.db, line.personId);
+  const thingId = before?.id ?? tx.ids('person');
+  const after: PersonSettings = {
+    ...(before ? settingsOfPerson(before) : { alsoTeamIds: [], setIds: [], most: {} }),
+    ...line.draft,
+    id: thingId,
+  };
+  if (before?.active && !after.active) checkSwitchOff(tx, actor, before);
+  const lines: PressLine[] = [];
+  const add = (kind: string, was: unknown, now: unknown) =>
+    lines.push({ kind, thingId, label: after.name, before: was, after: now, undoes: null });
+  if (line.changes.length > line.levels.length) add('person', before ? settingsOfPerson(before) : null, after);
+  if (line.levels.length > 0) {
+    const own = before ? ownLevelsOf(tx.db, thingId) : new Map<string, OwnLevel>();
+    const was = (skillId: string) => own.get(skillId) ?? null;
+    add(
+      'levels',
+      Object.fromEntries(line.levels.map((l) => [l.skillId, was(l.skillId)])),
+      Object.fromEntries(
+        line.levels.map((l) => [l.skillId, levelAfter(host, after, was(l.skillId), l, tx.floorAt)] as const),
+      ),
+    );
+  }
+  if (!before && invite && after.active) add('invite', null, null);
+  return lines;
+}
+
 /**
- * Keeps every accepted line in one transaction, or none. Throws `changed-meanwhile` when settings changed since the preview.
- * What follows from it (the floor hears of them, invitations go out) is done in short turns, so that nobody waits for
- * it.
+ * Keeps every accepted line, or none: as a press of its own, in turns, so that nobody waits for it. Throws
+ * `changed-meanwhile` when settings changed since the preview.
  */
 export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: unknown): Promise<{ written: number }> {
   mustHold(actor, 'people.change');
   const asked = parse(applySchema, input);
   const job = jobOf(deps, actor, asked.id);
-  const plan = job.plan;
+  const { plan } = job;
   if (!plan || job.state !== 'planned') throw new LaneError('not-now', 'The preview is not ready.');
-  if (settingsVersion(deps.host.db) !== job.version) {
-    startPlan(deps, actor, job);
-    throw new LaneError(
-      'changed-meanwhile',
-      'Settings were changed since this preview, so it is being made anew. Look at it and press again.',
-    );
+  const all = plan.lines.filter((l) => l.kind === 'new' || l.kind === 'changed');
+  job.state = 'keeping';
+  try {
+    const { skipped, reason } = await deps.presses.run(actor, {
+      title: `Bringing in ${job.fileName}`,
+      about: { kind: 'import', thingId: job.id },
+      all,
+      mayBegin: () => {
+        if (settingsVersion(deps.host.db) !== job.version)
+          throw new LaneError(
+            'changed-meanwhile',
+            'Settings were changed since this preview, so it is being made anew. Look at it and press again.',
+          );
+      },
+      linesOf: (tx, line) => linesOf(deps, tx, actor, line, asked.invite),
+      told: (press) => void (job.press = press),
+    });
+    Object.assign(job, {
+      state: 'applied',
+      written: all.length,
+      fault: skipped === 0 ? null : `${skipped} of its changes could not be made: ${reason}`,
+    });
+  } catch (error) {
+    job.state = 'planned';
+    if (error instanceof LaneError && error.code === 'changed-meanwhile') startPlan(deps, actor, job);
+    throw error;
+  } finally {
+    job.press = null;
   }
-  const kept = deps.host.transact((tx) => {
-    const batch = tx.ids('batch');
-    const touched: string[] = [];
-    const invited: PersonSettings[] = [];
-    for (const line of plan.lines) {
-      if (!line.draft || (line.kind !== 'new' && line.kind !== 'changed')) continue;
-      const before = line.personId === null ? undefined : readPerson(tx.db, line.personId);
-      const personId = before?.id ?? tx.ids('person');
-      const after: PersonSettings = {
-        ...(before ? settingsOfPerson(before) : { alsoTeamIds: [], setIds: [], most: {} }),
-        ...line.draft,
-        id: personId,
-      };
-      const plain = line.changes.length > line.levels.length;
-      if (plain) {
-        noteChange(
-          tx,
-          actor,
-          'person',
-          personId,
-          before ? settingsOfPerson(before) : null,
-          deps.people.put(tx, actor, before, after),
-          { batch },
-        );
-      }
-      if (line.levels.length > 0)
-        deps.levels.writeLevels(
-          tx,
-          actor,
-          line.levels.map((l) => ({ personId, ...l })),
-          batch,
-        );
-      if (!before && asked.invite && after.active) invited.push(after);
-      touched.push(personId);
-    }
-    if (touched.length > 0) announce(tx, 'import', batch);
-    return { touched, invited };
-  });
-  Object.assign(job, { state: 'applied', written: kept.touched.length });
-  await deps.floor.groupsLast(async () => {
-    for (let i = 0; i < kept.touched.length; i += TURN) {
-      deps.host.transact((tx) => {
-        deps.floor.refreshPeople(tx, kept.touched.slice(i, i + TURN));
-        for (const person of kept.invited.slice(i, i + TURN)) deps.invitations.invite(tx, person);
-      });
-      await new Promise((resume) => setImmediate(resume));
-    }
-  });
-  return { written: kept.touched.length };
+  return { written: job.written };
 }
 
 /**

@@ -3,8 +3,6 @@ import { number, object, string } from 'yup';
 import { type ChangeLine, describeDifferences, sameValue, type Sayer } from '../../core/differences';
 import { LaneError } from '../../core/errors';
 import { endOfDay, startOfDay } from '../../core/hours/weekly';
-import { readProfiles } from '../../data/dutyprofiles';
-import { GROUPS, PARTNERS } from '../../data/groups';
 import {
   type HistoryEntry,
   historyKinds,
@@ -15,17 +13,12 @@ import {
   readEntry,
   searchHistory,
 } from '../../data/history';
-import { readAllHours } from '../../data/hours';
-import { readPeople } from '../../data/people';
-import { readQueues } from '../../data/queuesettings';
-import { readRoles } from '../../data/roles';
-import { readSkills, SKILL_SETS } from '../../data/skills';
-import { readTeams, SITES } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
-import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mustHold, sees } from '../ground/actor';
 import { announce, type Undoable, noteChange } from '../ground/change';
 import type { Host } from '../ground/host';
+import type { Presses } from '../ground/presses';
+import { readerOf } from './historyreader';
 import { exactly, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 
@@ -108,68 +101,21 @@ function presses(entries: readonly HistoryEntry[]): (readonly [HistoryEntry, ...
 /** What the functions of this file are given first. */
 export type HistoryDeps = {
   readonly host: Host;
-  readonly floor: LiveFloor;
+  readonly presses: Presses;
   readonly undoable: Readonly<Record<string, Undoable>>;
-  /** Presses that are being taken back in turns now. */
-  readonly going: Set<string>;
 };
 
 const kindName = ({ undoable }: HistoryDeps, kind: string): string =>
   undoable[kind]?.name ?? SEEN_ONLY[kind]?.name ?? kind;
 
-/** How ids and instants that appear in values are said. */
-function namer({ host }: HistoryDeps): Sayer {
-  const { db } = host;
-  const names = new Map<string, string>(
-    [
-      ...readPeople(db),
-      ...readTeams(db),
-      ...readSkills(db),
-      ...SKILL_SETS.all(db),
-      ...SITES.all(db),
-      ...readProfiles(db),
-      ...readRoles(db),
-      ...readQueues(db),
-      ...readAllHours(db),
-      ...GROUPS.all(db),
-      ...PARTNERS.all(db),
-    ].map((n) => [n.id, n.name]),
-  );
-  const zone = readWorkspace(db)?.zone ?? 'UTC';
-  const clock = new Intl.DateTimeFormat('en-GB', {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-    timeZone: zone,
-  });
-  return { name: (id) => names.get(id) ?? id, time: (at) => clock.format(at) };
-}
-
 const changesOf = (e: HistoryEntry, say: Sayer): ChangeLine[] => describeDifferences(e.before, e.after, say);
-
-/** People outside the actor's teams, and what only they share, stay out of sight. */
-export function mayRead(
-  actor: Actor,
-  e: HistoryEntry,
-  people: ReadonlyMap<string, { id: string; teamId: string; alsoTeamIds: readonly string[] }>,
-): boolean {
-  if (actor.teams === 'all') return true;
-  const about = ['person', 'levels', 'for-now', 'way', 'invitation', 'shift'].includes(e.kind);
-  if (!about) return ['queue', 'door', 'hours', 'bot', 'bot-live', 'duty-profile'].includes(e.kind);
-  const person = people.get(e.thingId);
-  return person ? sees(actor, person) : actor.teams.includes(e.thingId);
-}
 
 export const wasUndone = (e: HistoryEntry): boolean => e.undoneBy !== null;
 
 export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): HistoryView {
   mustHold(actor, 'history.view');
   const asked = parse(askSchema, input);
-  const everybody = readPeople(deps.host.db);
-  const people = new Map(everybody.map((p) => [p.id, p]));
-  const say = namer(deps);
+  const { person, mayRead, say } = readerOf(deps.host.db, actor);
   const zone = readWorkspace(deps.host.db)?.zone ?? 'UTC';
   const filter = {
     ...(asked.kind ? { kind: asked.kind } : {}),
@@ -196,7 +142,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
       },
       PAGE + 1,
     );
-    found.push(...page.filter((e) => mayRead(actor, e, people)));
+    found.push(...page.filter(mayRead));
     before = page.at(-1)?.id;
     if (page.length <= PAGE || found.length > PAGE) break;
   }
@@ -211,7 +157,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
       .map((kind) => ({ id: kind, name: kindName(deps, kind) }))
       .sort((a, b) => a.name.localeCompare(b.name)),
     people: historyPeople(deps.host.db).flatMap((personId) => {
-      const p = people.get(personId);
+      const p = person(personId);
       return p && sees(actor, p) ? [{ id: p.id, name: p.name }] : [];
     }),
     lines: presses(found).map((press): HistoryLine => {
@@ -226,7 +172,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
       return {
         id: e.id,
         realAt: e.realAt,
-        who: people.get(e.personId)?.name ?? 'Somebody',
+        who: person(e.personId)?.name ?? 'Somebody',
         kind: e.kind,
         kindName: [...new Set(press.map((one) => kindName(deps, one.kind)))].join(' and '),
         thing: labels.length === 1 ? (labels[0] ?? '') : `${labels[0]} and ${labels.length - 1} more`,
@@ -261,10 +207,10 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): Un
   const asked = parse(undoSchema, input);
   return deps.host.transact((tx) => {
     const entry = readEntry(tx.db, asked.id);
-    const people = new Map(readPeople(tx.db).map((p) => [p.id, p]));
-    if (!entry || !mayRead(actor, entry, people)) throw new LaneError('not-found', 'There is no such change.');
+    const { mayRead, say } = readerOf(tx.db, actor);
+    if (!entry || !mayRead(entry)) throw new LaneError('not-found', 'There is no such change.');
     const press = entry.batch ? readBatch(tx.db, entry.batch) : [entry];
-    if (!press.every((e) => mayRead(actor, e, people)))
+    if (!press.every(mayRead))
       throw new LaneError(
         'not-allowed',
         'The same press changed things outside your teams, so only somebody who reaches all of them can take it back.',
@@ -278,7 +224,6 @@ export function undoChanges(deps: HistoryDeps, actor: Actor, input: unknown): Un
       );
     const moved = open.filter((e) => movedSince(deps, tx.db, e));
     if (moved.length > 0 && !asked.anyway) {
-      const say = namer(deps);
       throw new LaneError(
         'changed-meanwhile',
         `${moved[0]?.label || 'It'} was changed again since. Undoing puts back the version from before and loses the later change.`,

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { localDate } from '@/core/hours/weekly';
-import type { HistoryLine, HistoryView } from '@/services/workspace/history';
+import type { HistoryLine, HistoryView, Undone } from '@/services/workspace/history';
 import { Button } from '../kit/button';
 import { Refused, sentence, setting } from '../kit/call';
 import { RangeField } from '../kit/datefield';
@@ -16,6 +16,7 @@ import { Empty, Panel, Pill } from '../kit/panel';
 import { usualRanges } from '../kit/ranges';
 import { options, Select } from '../kit/select';
 import { StopNav } from '../lane/stopnav';
+import { UnderWay } from './underway';
 
 type Filter = {
   readonly text: string;
@@ -51,8 +52,9 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
   };
   const undo = async (line: HistoryLine, anyway: boolean) => {
     try {
-      const { undone } = await setting<{ undone: number }>('undo', { id: line.id, ...(anyway ? { anyway: 1 } : {}) });
-      toast.success(undone === 1 ? 'Taken back.' : `${undone} changes taken back.`);
+      const { undone, skipped } = await setting<Undone>('undo', { id: line.id, ...(anyway ? { anyway: 1 } : {}) });
+      const left = skipped > 0 ? ` ${skipped} could not be, or were before.` : '';
+      toast.success(undone === 1 ? `Taken back.${left}` : `${undone} changes taken back.${left}`);
       setClash(null);
     } catch (e) {
       if (e instanceof Refused && e.code === 'changed-meanwhile') setClash({ line, faults: e.faults, says: e.message });
@@ -98,6 +100,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
               </Pill>
             )}
           </Filters>
+          <UnderWay />
           {error && (
             <p role="alert" className="mt-2 text-small text-clay">
               {sentence(error)}

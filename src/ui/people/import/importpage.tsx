@@ -10,6 +10,7 @@ import { call, Refused, sentence, setting } from '../../kit/call';
 import { Check } from '../../kit/field';
 import { FilePick } from '../../kit/filepick';
 import { Empty, Panel, Pill } from '../../kit/panel';
+import { Progress } from '../../kit/progress';
 import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { type Edit, type Kind, KINDS, Line } from './importline';
@@ -21,6 +22,15 @@ const targetOf = (key: string): Target => {
   const field = IMPORT_FIELD_IDS.find((f) => f === id);
   return kind === 'field' && field ? { field } : kind === 'skill' ? { skillId: id } : null;
 };
+
+/** What is being done with the file, and how far it is. */
+function progressOf(view: ImportView): { says: string; done: number; total: number } {
+  if (view.state === 'reading') return { says: 'Reading the file…', done: 0, total: 0 };
+  if (view.state === 'planning')
+    return { says: `Checking line ${view.done} of ${view.total}`, done: view.done, total: view.total };
+  const { done, total, canStop } = view.keeping ?? { done: 0, total: 0, canStop: true };
+  return { says: canStop ? `Putting together ${done} of ${total}` : `Keeping ${done} of ${total}`, done, total };
+}
 
 /**
  * People from a file: every line is shown before anything is written; wrong cells are mended here; then all is kept
@@ -39,7 +49,7 @@ export function ImportPage({
   const [edits, setEdits] = useState<readonly Edit[]>([]);
   const [invite, setInvite] = useState(true);
   const [fault, setFault] = useState<string | null>(null);
-  const working = view?.state === 'reading' || view?.state === 'planning';
+  const working = view?.state === 'reading' || view?.state === 'planning' || view?.state === 'keeping';
   const id = view?.id ?? null;
   const read = useCallback(
     async (importId: string) => {
@@ -94,7 +104,10 @@ export function ImportPage({
     if (!id) return;
     setFault(null);
     try {
-      const done = await setting<{ written?: number }>(name, name === 'import-apply' ? { id, invite } : { id });
+      const kept = setting<{ written?: number }>(name, name === 'import-apply' ? { id, invite } : { id });
+      // Keeping a large file takes a while; what is read meanwhile says how far it is.
+      if (name === 'import-apply') setTimeout(() => void read(id), 100);
+      const done = await kept;
       if (done.written !== undefined) toast.success(`${done.written} people kept.`);
     } catch (error) {
       setFault(sentence(error));
@@ -154,7 +167,7 @@ export function ImportPage({
           )}
           {view?.state === 'applied' && (
             <p role="status" className="mt-3">
-              <Pill tone="good">kept</Pill> {view.written} people were written.{' '}
+              <Pill tone="good">kept</Pill> {view.written} people were written. {view.fault}{' '}
               <Link className="text-plum underline" href="/people">
                 See them
               </Link>
@@ -167,22 +180,18 @@ export function ImportPage({
           )}
           {working && (
             <div className="mt-3 flex items-center gap-3" role="status">
-              <progress
-                className="h-2 w-64 accent-plum"
-                max={Math.max(1, view.total)}
-                {...(view.total > 0 ? { value: view.done } : {})}
-              />
-              <span className="text-small text-ink-2">
-                {view.state === 'reading' ? 'Reading the file…' : `Checking line ${view.done} of ${view.total}`}
-              </span>
-              <Button small onClick={() => void act('import-cancel')}>
-                Cancel
-              </Button>
+              <Progress {...progressOf(view)} />
+              {(view.keeping === null || view.keeping.canStop) && (
+                <Button small onClick={() => void act('import-cancel')}>
+                  Cancel
+                </Button>
+              )}
             </div>
           )}
           {view &&
             view.header.length > 0 &&
             view.state !== 'failed' &&
+            view.state !== 'keeping' &&
             view.state !== 'applied' &&
             view.state !== 'cancelled' && (
               <details className="mt-2" open={view.targets.every((t) => t === null)}>

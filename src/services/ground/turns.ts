@@ -1,0 +1,32 @@
+import type { Host, Tx } from './host';
+
+/**
+ * How long the lines of one turn may take, real ms. What follows from them at its end and the commit come on top, so
+ * that a whole turn stays within the 10 ms that anything but routing may hold the main thread.
+ */
+const TURN_MS = 4;
+
+/** Lets whoever else waits have the thread. */
+export const breathe = (): Promise<void> => new Promise((resume) => setImmediate(resume));
+
+/**
+ * Does something with each: as many as fit into a turn are one change, and after every turn whoever else waits has the
+ * thread. `told` hears how many are done. An aborted signal stops it between two turns with what it was aborted for.
+ */
+export async function inTurns<T>(
+  host: Host,
+  all: readonly T[],
+  work: (tx: Tx, one: T) => void,
+  { signal, told }: { readonly signal?: AbortSignal; readonly told?: (done: number) => void } = {},
+): Promise<void> {
+  for (let next = 0; next < all.length;) {
+    signal?.throwIfAborted();
+    host.transact((tx) => {
+      const until = performance.now() + TURN_MS;
+      do work(tx, all[next++] as T);
+      while (next < all.length && performance.now() < until);
+    });
+    told?.(next);
+    await breathe();
+  }
+}
