@@ -17,6 +17,13 @@ import { troubleOf, withTrouble } from './storage';
 export type Db = Database.Database;
 export type Param = string | number | null | Buffer;
 
+/** Opens a workspace's database beside the server that has it, to read only. */
+export function openReader(file: string): Db {
+  const db = new Database(file, { readonly: true, fileMustExist: true });
+  db.pragma('busy_timeout = 5000');
+  return db;
+}
+
 /** The one kind of trouble at the door of the database that a person must read. */
 export class DatabaseRefused extends Error {}
 

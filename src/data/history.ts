@@ -50,7 +50,9 @@ export type HistoryFilter = {
   readonly text?: string;
   readonly from?: number;
   readonly to?: number;
+  /** Ids between which it looks, both left out. */
   readonly before?: number;
+  readonly after?: number;
 };
 /**
  * Changes, newest first; `text` is looked for in what the thing was called and in both versions; `before` is an
@@ -63,7 +65,7 @@ export const searchHistory = (db: Db, f: HistoryFilter, most: number): HistoryEn
         AND (?3 IS NULL OR person_id = ?3) AND (?4 IS NULL OR real_at >= ?4) AND (?5 IS NULL
         OR real_at < ?5)
       AND (?6 IS NULL OR label LIKE ?6 ESCAPE '\\' OR before LIKE ?6 ESCAPE '\\'
-        OR after LIKE ?6 ESCAPE '\\') AND (?7 IS NULL OR id < ?7) ORDER BY id DESC LIMIT ?8`,
+        OR after LIKE ?6 ESCAPE '\\') AND id < coalesce(?7, 9e15) AND id > ?9 ORDER BY id DESC LIMIT ?8`,
     f.kind ?? null,
     f.thingId ?? null,
     f.personId ?? null,
@@ -72,6 +74,7 @@ export const searchHistory = (db: Db, f: HistoryFilter, most: number): HistoryEn
     f.text ? `%${f.text.replace(/[\\%_]/g, '\\$&')}%` : null,
     f.before ?? null,
     most,
+    f.after ?? 0,
   ).map(opened);
 export const readEntry = (db: Db, id: number): HistoryEntry | undefined => {
   const found = row<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE id = ?`, id);
@@ -80,9 +83,24 @@ export const readEntry = (db: Db, id: number): HistoryEntry | undefined => {
 /** All changes of one press, newest first. */
 export const readBatch = (db: Db, batch: string): HistoryEntry[] =>
   rows<HistoryRow>(db, `SELECT ${COLUMNS} FROM history WHERE batch = ? ORDER BY id DESC`, batch).map(opened);
-/** The changes of one press that can be read one by one, newest first. */
-export const batchIds = (db: Db, batch: string): number[] =>
-  rows<{ id: number }>(db, 'SELECT id FROM history WHERE batch = ? ORDER BY id DESC', batch).map((e) => e.id);
+/** The changes of one press, newest first, read as they are needed. */
+export function* batchIds(db: Db, batch: string): Generator<number> {
+  for (let before = Number.MAX_SAFE_INTEGER; ;) {
+    const ids = rows<{ id: number }>(
+      db,
+      'SELECT id FROM history WHERE batch = ? AND id < ? ORDER BY id DESC LIMIT 500',
+      batch,
+      before,
+    ).map((e) => e.id);
+    yield* ids;
+    before = ids.at(-1) ?? 0;
+    if (ids.length < 500) return;
+  }
+}
+
+/** The newest entry's id; 0 where there is none. */
+export const lastEntry = (db: Db): number =>
+  row<{ id: number }>(db, 'SELECT coalesce(max(id), 0) AS id FROM history')?.id ?? 0;
 
 /** How many changes one press made. */
 export const batchSize = (db: Db, batch: string): number =>

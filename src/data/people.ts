@@ -83,6 +83,21 @@ export const readMembers = (db: Db): Pick<Person, 'id' | 'teamId' | 'alsoTeamIds
     ({ also, ...p }) => ({ ...p, alsoTeamIds: listIn(also) as string[] }),
   );
 
+/** So many people by name, from the one after `after` on. */
+export const readPeopleAfter = (db: Db, after: Pick<Person, 'id' | 'name'> | null, most: number): Person[] =>
+  eachReadable(
+    db,
+    'person',
+    rows<PersonRow>(
+      db,
+      `${PEOPLE} WHERE (name, id) > (?, ?) ORDER BY name, id LIMIT ?`,
+      after?.name ?? '',
+      after?.id ?? '',
+      most,
+    ),
+    personFrom,
+  );
+
 export const readPerson = (db: Db, id: string): Person | undefined => {
   const found = row<PersonRow>(db, `${PEOPLE} WHERE id = ?`, id);
   return found && readable(db, 'person', found, personFrom);

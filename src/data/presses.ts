@@ -64,11 +64,10 @@ export const wholePresses = (db: Db): Press[] => rows<Press>(db, `${PRESS} WHERE
 export const readPress = (db: Db, pressId: string): Press | undefined =>
   row<Press>(db, `${PRESS} WHERE id = ?`, pressId);
 
-/** Places of the lines that are still to be carried out, in their order. */
-export const pressPlaces = (db: Db, pressId: string): number[] =>
-  rows<{ place: number }>(db, 'SELECT place FROM press_lines WHERE press_id = ? ORDER BY place', pressId).map(
-    (l) => l.place,
-  );
+/** Where the first line stands that is still to be carried out; they are numbered from 1 and go in their order. */
+export const firstPressPlace = (db: Db, pressId: string): number | null =>
+  row<{ place: number | null }>(db, 'SELECT min(place) AS place FROM press_lines WHERE press_id = ?', pressId)?.place ??
+  null;
 export function readPressLine(db: Db, pressId: string, place: number): PressLine | undefined {
   const found = row<LineRow>(
     db,

@@ -6,6 +6,13 @@ export const newSettingsVersion = (db: Db, realAt: number, kind: string, thingId
 
 export const settingsVersion = (db: Db): number =>
   row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM settings_versions')?.v ?? 0;
+/** The version at which anything of these kinds was last changed. */
+export const versionOf = (db: Db, kinds: readonly string[]): number =>
+  row<{ v: number }>(
+    db,
+    'SELECT version AS v FROM settings_versions WHERE kind IN (SELECT value FROM json_each(?)) ORDER BY version DESC LIMIT 1',
+    JSON.stringify(kinds),
+  )?.v ?? 0;
 
 export type Workspace = {
   readonly name: string;

@@ -1,6 +1,10 @@
 import { availableParallelism } from 'node:os';
 import { pool } from 'workerpool';
+import { LaneError } from '../core/errors';
 import { type Heavy, type HeavyOutcome, resultOf } from '../core/heavy';
+import type { Times } from '../services/ground/host';
+import type { Reading, ReadingResult } from '../services/readings';
+import type { Asked, ReadOutcome } from './heavyworker';
 
 /** How long a task may take, real ms, and how much memory its thread may hold. */
 const MOST_MS = 120_000;
@@ -11,32 +15,51 @@ const MOST_WAITING = 50;
 
 /**
  * One pool of threads for everything heavy, one fewer than there are cores. A task that is stopped, takes too long or
- * runs out of memory costs its own thread and nothing else. `file` is the bundled worker.
+ * runs out of memory costs its own thread and nothing else. `file` is the bundled worker; its threads read `database`.
  */
-export function createHeavyPool(file: string): { readonly heavy: Heavy; readonly close: () => void } {
+export function createHeavyPool(
+  file: string,
+  database: string,
+  times: Times,
+): { readonly heavy: Heavy; readonly reading: Reading; readonly close: () => void } {
   const threads = pool(file, {
     workerType: 'thread',
     minWorkers: 0,
     maxWorkers: Math.max(1, availableParallelism() - 1),
     maxQueueSize: MOST_WAITING,
-    workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MB } },
+    workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MB }, workerData: { database } },
   });
-  const heavy: Heavy = async (task, given, { signal, progress } = {}) => {
+  async function run(
+    what: 'run' | 'read',
+    given: readonly unknown[],
+    { signal, progress }: { readonly signal?: AbortSignal; readonly progress?: (done: number) => void },
+  ): Promise<unknown> {
     signal?.throwIfAborted();
-    const running = threads.exec('run', [task, given], {
+    const running = threads.exec(what, [...given], {
       on: (word: { readonly done: number }) => progress?.(word.done),
     });
     const stop = () => void running.cancel();
     signal?.addEventListener('abort', stop, { once: true });
     try {
-      return resultOf((await running.timeout(MOST_MS)) as HeavyOutcome<typeof task>);
+      return await running.timeout(MOST_MS);
     } catch (error) {
       throw signal?.aborted ? new Error('It was cancelled.') : inWords(error);
     } finally {
       signal?.removeEventListener('abort', stop);
     }
+  }
+  const heavy: Heavy = async (task, given, more = {}) =>
+    resultOf((await run('run', [task, given], more)) as HeavyOutcome<typeof task>);
+  const reading: Reading = async (name, actor, asked, signal) => {
+    const request: Asked = { name, actor, asked, realAt: times.real(), floorAt: times.floor() };
+    const outcome = (await run('read', [request], signal ? { signal } : {})) as ReadOutcome;
+    if ('refused' in outcome) {
+      const { code, message, faults } = outcome.refused;
+      throw new LaneError(code, message, faults);
+    }
+    return outcome.result as ReadingResult<typeof name>;
   };
-  return { heavy, close: () => void threads.terminate(true) };
+  return { heavy, reading, close: () => void threads.terminate(true) };
 }
 
 function inWords(error: unknown): unknown {

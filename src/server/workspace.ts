@@ -56,11 +56,12 @@ export function openWorkspace(
     clock,
     { onFault: fault },
   );
-  const pool = createHeavyPool(join(root, 'dist/heavyworker.mjs'));
+  const pool = createHeavyPool(join(root, 'dist/heavyworker.mjs'), databaseFile(folder), clock);
   const services = createServices(host, {
     rate: clock.rate,
     linkTo,
     heavy: pool.heavy,
+    reading: pool.reading,
     ...(guest ? { system: guest.system } : {}),
   });
   (globalThis as Registry)[SERVICES] = services;

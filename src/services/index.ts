@@ -26,9 +26,9 @@ export function createServices(host: Host, options: ServiceOptions = {}) {
         return act(parts, still, input);
       });
     },
-    /** Reads a view by its name. */
-    read: (name: string, actor: Actor, asked: Record<string, string>): unknown =>
-      named(VIEWS, name, 'view')(parts, actor, asked),
+    /** Reads a view by its name; an aborted signal stops one that takes long. */
+    read: (name: string, actor: Actor, asked: Record<string, string>, signal?: AbortSignal): unknown =>
+      named(VIEWS, name, 'view')(parts, actor, asked, signal),
   };
 }
 export type Services = ReturnType<typeof createServices>;

@@ -48,6 +48,7 @@ import { createTeams } from './people/teams';
 import { createGroups } from './queues/groups';
 import { createOutcomes } from './queues/outcomes';
 import { createQueueFixes } from './queues/queuefixes';
+import { type Reading, readingHere } from './readings';
 import { createQueues } from './queues/queues';
 import { createReview } from './review/review';
 import { createPresses } from './ground/presses';
@@ -67,6 +68,8 @@ export type ServiceOptions = {
   readonly linkTo?: (path: string) => string;
   /** Where heavy work is done. */
   readonly heavy?: Heavy;
+  /** Where what takes long is read. */
+  readonly reading?: Reading;
   /** How real hosts are asked. */
   readonly send?: Send;
   /** The outside telephone network, and what takes mail, texts and calls. */
@@ -83,6 +86,7 @@ export function createParts(
     rate = () => 1,
     linkTo = (path) => path,
     heavy = heavyHere,
+    reading = readingHere(host),
     send = createSend(),
     system = NO_SYSTEM,
     telephone = createStandInTelephone(),
@@ -153,6 +157,7 @@ export function createParts(
     host,
     floor,
     presses,
+    reading,
     contacts,
     outbox,
     asks: createAsks(dispatcher.asks),
@@ -186,7 +191,7 @@ export function createParts(
     }),
     bulk: createBulk({ host, floor, people, levels }),
     mailbox: createMailbox({ host }),
-    history: createHistory({ host, presses, undoable }),
+    history: createHistory({ host, presses, reading, undoable }),
     queues,
     groups,
     outcomes,

@@ -1,7 +1,7 @@
 import type { Actor } from './ground/actor';
 import type { Parts } from './parts';
 
-type View = (s: Parts, actor: Actor, asked: Record<string, string>) => unknown;
+type View = (s: Parts, actor: Actor, asked: Record<string, string>, signal?: AbortSignal) => unknown;
 
 /** What pages read, by the name it is read under. Each checks its own right. */
 export const VIEWS: Readonly<Record<string, View>> = {
@@ -20,7 +20,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   desks: (s, actor) => s.deskProfiles.view(actor),
   roles: (s, actor) => s.roles.view(actor),
   import: (s, actor, asked) => s.peopleImport.view(actor, asked),
-  history: (s, actor, asked) => s.history.view(actor, asked),
+  history: (s, actor, asked, signal) => s.history.page(actor, asked, signal),
   'press-under-way': (s, actor) => s.history.underWay(actor),
   'to-fix': (s, actor) => s.toFix.view(actor),
   mailbox: (s, actor) => s.mailbox.view(actor),
@@ -43,7 +43,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'phrasebook-file': (s, actor, asked) => s.phrasebook.file(actor, asked.kind ?? 'json'),
   'bot-traffic': (s, actor, asked) => s.bots.traffic(actor, asked.id ?? ''),
   'bot-version': (s, actor, asked) => s.bots.versionScript(actor, asked),
-  review: (s, actor, asked) => s.review.view(actor, asked),
-  behind: (s, actor, asked) => s.review.behind(actor, asked),
+  review: (s, actor, asked, signal) => s.reading('review', actor, asked, signal),
+  behind: (s, actor, asked, signal) => s.reading('behind', actor, asked, signal),
   places: (s, actor) => s.search.places(actor),
 };

@@ -70,6 +70,7 @@ describe('while its lines are gathered', () => {
       title: 'Trying',
       about: { kind: 'x', thingId: 'all' },
       all: ['a', 'b', 'c'],
+      total: 3,
       linesOf: (_tx, one) => {
         if (one === 'c') throw new LaneError('not-valid', 'Not c.');
         return [line(one)];
@@ -132,6 +133,7 @@ describe('while it is carried out', () => {
       title: 'Trying',
       about: { kind: 'x', thingId: 'all' },
       all: ['a', 'b', 'c', 'd'],
+      total: 4,
       linesOf: (_tx, thingId) => [{ kind: 'x', thingId, label: '', before: null, after: 1, undoes: null }],
     });
     expect(carried).toEqual({ done: 2, skipped: 2, reason: 'Not b.' });
@@ -154,6 +156,7 @@ describe('while it is carried out', () => {
       title: 'Trying',
       about: { kind: 'x', thingId: 'all' },
       all: ['a', 'b', 'c'],
+      total: 3,
       linesOf: (_tx, thingId) => [{ kind: 'x', thingId, label: '', before: null, after: 1, undoes: null }],
     });
     expect(await carried).toMatchObject({ done: 3, skipped: 0 });

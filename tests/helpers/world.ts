@@ -96,3 +96,12 @@ export function codeOf(work: () => unknown): ErrorCode | 'none' | 'other' {
     return error instanceof Error && 'code' in error ? (error.code as ErrorCode) : 'other';
   }
 }
+
+/** The code a call throws or rejects with, or null. */
+export const codeIn = (work: () => unknown): Promise<string> =>
+  Promise.resolve()
+    .then(work)
+    .then(
+      () => 'none',
+      (error: { code?: string }) => error.code ?? 'other',
+    );

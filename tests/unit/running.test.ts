@@ -8,6 +8,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } 
 import { floorNow, realUntil, readFloorTime, writeFloorTime } from '../../src/data/floortime';
 import { openDatabase } from '../../src/data/database';
 import { startTime } from '../../src/server/livetime';
+import type { FilePart } from '../../src/services/people/peoplecsv';
 import { startHeartbeat } from '../../src/server/heartbeat';
 import { Refused } from '../../src/core/heavy';
 import { createHeavyPool } from '../../src/server/heavypool';
@@ -129,6 +130,7 @@ describe('the heartbeat', () => {
 
 describe('reading files beside the floor', () => {
   let folder: string;
+  let w: World;
   let pool: ReturnType<typeof createHeavyPool>;
   beforeAll(async () => {
     folder = mkdtempSync(join(process.cwd(), 'node_modules/.lane-worker-'));
@@ -141,10 +143,12 @@ describe('reading files beside the floor', () => {
       format: 'esm',
       packages: 'external',
     });
-    pool = createHeavyPool(outfile);
+    w = makeWorld();
+    pool = createHeavyPool(outfile, join(w.folder, 'lane.db'), { real: w.now, floor: w.now });
   });
   afterAll(() => {
     pool.close();
+    w.close();
     rmSync(folder, { recursive: true, force: true });
   });
   const bytes = (text: string) => new TextEncoder().encode(text);
@@ -161,6 +165,44 @@ describe('reading files beside the floor', () => {
     const given = { rows, targets: [{ field: 'name' }, { field: 'email' }] as const, world };
     const plan = await pool.heavy('people-plan', given, { progress: (done) => far.push(done) });
     expect([plan.lines.length, far.length > 1, far.at(-1)]).toEqual([4000, true, 4000]);
+  });
+  it('reads what services read, by a connection that only reads; what they refuse is refused', async () => {
+    const lead = w.actor('Noor Amsel');
+    const day = { from: '2026-11-17', to: '2026-11-17' };
+    expect(await pool.reading('review', lead, day)).toEqual(w.services.review.view(lead, day));
+    expect(await pool.reading('behind', lead, { ...day, measure: 'handled' })).toMatchObject({ total: 0 });
+    await expect(pool.reading('review', lead, { from: 'never' })).rejects.toMatchObject({
+      code: 'not-valid',
+      faults: [{ where: 'from' }],
+    });
+    const agent = w.actor('Tamsin Orrel');
+    await expect(pool.reading('review-csv', agent, day)).rejects.toMatchObject({ code: 'not-allowed' });
+    await expect(pool.reading('review', lead, day, AbortSignal.abort())).rejects.toThrow();
+  });
+  it('gives a long file in parts that come to the whole, whoever is changed between them', async () => {
+    const lead = w.actor('Noor Amsel');
+    w.db.exec(
+      `WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 1500)
+       INSERT INTO people (id, name, shown_name, email, team_id, role_id, duty_profile_id, revision)
+       SELECT 'many' || i, 'Same name', 'S', 'many' || i || '@many.example', team_id, 'agent', duty_profile_id, 1
+       FROM n, (SELECT team_id, duty_profile_id FROM people LIMIT 1)`,
+    );
+    const parts: string[] = [];
+    for (let after: string | null = ''; after !== null;) {
+      const part: FilePart = await pool.reading('people-csv', lead, { team: '', after });
+      parts.push(part.text);
+      after = part.next;
+    }
+    expect(parts.length).toBeGreaterThan(1);
+    expect(Math.max(...parts.map((p) => p.length))).toBeLessThan(80_000);
+    expect(parts.join('')).toBe(w.services.peopleImport.csv(lead, '').text);
+    expect(
+      parts
+        .join('')
+        .split('\r\n')
+        .filter((line) => line.includes('@many.example')),
+    ).toHaveLength(1500);
+    expect((await pool.reading('people-csv', lead, { after: 'nonsense' })).text.slice(1, 10)).toBe('Full name');
   });
   it('a cancelled one ends at once, whatever it was doing, and the next has a thread', async () => {
     const control = new AbortController();
@@ -181,7 +223,7 @@ describe('reading files beside the floor', () => {
     expect(await pool.heavy('table', 'a\n1')).toMatchObject({ header: ['a'] });
   });
   it('a worker that cannot be started is a fault of this one file', async () => {
-    const none = createHeavyPool(join(folder, 'nothing.mjs'));
+    const none = createHeavyPool(join(folder, 'nothing.mjs'), '', { real: w.now, floor: w.now });
     await expect(none.heavy('table', 'a')).rejects.toThrow();
     none.close();
   });

@@ -76,14 +76,37 @@ export const keyOf = (request: Request): string | null => {
 };
 export const bearer = (request: Request): string | null =>
   /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
+const csvHeaders = (name: string) => ({
+  'content-type': 'text/csv; charset=utf-8',
+  'content-disposition': `attachment; filename="${name}"`,
+  'cache-control': 'no-store',
+});
 /** A CSV file to be kept. */
 export const csvFile = ({ name, text }: { name: string; text: string }): Response =>
-  new Response(text, {
-    headers: {
-      'content-type': 'text/csv; charset=utf-8',
-      'content-disposition': `attachment; filename="${name}"`,
-      'cache-control': 'no-store',
+  new Response(text, { headers: csvHeaders(name) });
+
+/**
+ * A long CSV file, read part by part as its reader takes it; `part` gives one from where the one before ended. What keeps
+ * the first from being read is an answer of its own; what breaks later ends the file short, which its reader sees.
+ */
+export async function csvParts(
+  name: string,
+  part: (after: string) => Promise<{ readonly text: string; readonly next: string | null }>,
+): Promise<Response> {
+  let ready: Awaited<ReturnType<typeof part>> | null = await part('');
+  const bytes = new TextEncoder();
+  const body = new ReadableStream<Uint8Array>(
+    {
+      async pull(reader) {
+        if (!ready) return reader.close();
+        const { text, next } = ready;
+        reader.enqueue(bytes.encode(text));
+        ready = next === null ? null : await part(next);
+      },
     },
-  });
+    { highWaterMark: 1 },
+  );
+  return new Response(body, { headers: csvHeaders(name) });
+}
 export const query = (request: Request): Record<string, string> =>
   Object.fromEntries(new URL(request.url).searchParams);

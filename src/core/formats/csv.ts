@@ -106,4 +106,11 @@ const FORMULA = /^'*[=+\-@\t\r]/;
  * front.
  */
 export const writeTable = (header: readonly string[], rows: readonly (readonly (string | number)[])[]): string =>
-  `\uFEFF${Papa.unparse({ fields: [...header], data: rows.map((r) => [...r]) }, { newline: '\r\n', escapeFormulae: FORMULA })}`;
+  `\uFEFF${writeRows([header])}${rows.length > 0 ? `\r\n${writeRows(rows)}` : ''}`;
+
+/** Rows of a table to be written in parts, without a line's end after the last. */
+export const writeRows = (rows: readonly (readonly (string | number)[])[]): string =>
+  Papa.unparse(
+    rows.map((r) => [...r]),
+    { newline: '\r\n', escapeFormulae: FORMULA },
+  );

@@ -1,9 +1,6 @@
 import type { FloorPerson } from './floor';
 import type { Router } from './router';
 
-/** People in the order in which they changed. A version is a place in all that ever changed; older ones are gone. */
-export type PeopleChanges = { people: FloorPerson[]; from: number };
-
 /** Rises whenever anybody changes. */
 export const peopleVersion = ({ changes }: Pick<Router, 'changes'>): number => changes.from + changes.people.length;
 

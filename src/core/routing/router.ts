@@ -4,7 +4,6 @@ import { Few } from './few';
 import { emptyFloor, type Floor, type FloorPerson, type WaitingVisit } from './floor';
 import type { LaneFigures } from './lanefigures';
 import type { Cohort } from './members';
-import type { PeopleChanges } from './peoplechanges';
 import type { QueueSettings } from './queue';
 
 /**
@@ -17,6 +16,9 @@ export type Touched = {
   readonly all: Few<WaitingVisit>;
   readonly trails: Map<WaitingVisit, 'entry' | 'stage'>;
 };
+
+/** People in the order in which they changed. A version is a place in all that ever changed; older ones are gone. */
+type PeopleChanges = { people: FloorPerson[]; from: number };
 
 /**
  * The floor with the indexes that keep a decision's cost to what it touches. Everything beside `floor` can be made

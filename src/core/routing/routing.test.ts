@@ -83,10 +83,13 @@ describe('the index', () => {
         if (!together && JSON.stringify(fast) !== JSON.stringify(plain)) expect(fast).toEqual(plain);
         apart += together ? 0 : 1;
       }),
-      { numRuns: HISTORIES, examples: [
+      {
+        numRuns: HISTORIES,
+        examples: [
           [-767934419, false],
           [135479289, false],
-        ] },
+        ],
+      },
     );
     // Only histories in which the two could differ say something.
     expect(apart).toBeGreaterThan(HISTORIES / 2);

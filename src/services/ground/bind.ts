@@ -16,7 +16,7 @@ export function bind<D, F extends Readonly<Record<string, (deps: D, ...rest: nev
   return Object.fromEntries(
     Object.entries(functions).map(([name, work]) => [
       name,
-      (...rest: never[]) => timed(name, () => work(deps, ...rest)),
+      (...rest: never[]) => timed(work.name || name, () => work(deps, ...rest)),
     ]),
   ) as Bound<D, F>;
 }

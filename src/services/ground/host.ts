@@ -51,6 +51,22 @@ export type Host = {
   readonly bulk: boolean;
 };
 
+/** For readings in a thread of their own: nothing can be changed, and nothing is remembered from one to the next. */
+export const readingHost = (db: Db, times: Times): Host => ({
+  db,
+  times,
+  ids: () => {
+    throw new Error('a reading makes nothing');
+  },
+  transact: () => {
+    throw new Error('a reading changes nothing');
+  },
+  remembered: (_name, read) => read(db),
+  listen: () => () => undefined,
+  fault: (error) => console.error(error),
+  bulk: false,
+});
+
 /** What has been done in the transaction under way, up to the savepoint it stands in. */
 type Doing = {
   readonly events: LaneEvent[];

@@ -7,10 +7,10 @@ import {
   dropPress,
   dropPressLine,
   dropUnfinishedPresses,
+  firstPressPlace,
   makePressWhole,
   notePressSkipped,
   type PressLine,
-  pressPlaces,
   readPress,
   readPressLine,
   wholePresses,
@@ -45,13 +45,18 @@ export type LargePress<T> = {
   readonly title: string;
   /** What listeners are told was changed. */
   readonly about: { readonly kind: string; readonly thingId: string };
-  readonly all: readonly T[];
+  readonly all: Iterable<T>;
+  readonly total: number;
   /** Looks, when its turn has come, whether it may still begin. */
   readonly mayBegin?: () => void;
   /** The lines that one of these makes; looks and refuses, changes nothing. */
   readonly linesOf: (tx: Tx, one: T) => readonly PressLine[];
   readonly told?: (now: PressNow) => void;
 };
+
+function* upTo(first: number, last: number): Generator<number> {
+  for (let place = first; place <= last; place++) yield place;
+}
 
 /** How long another change of settings waits for a press before it is refused, real ms. */
 const PATIENCE_MS = 30_000;
@@ -105,7 +110,7 @@ export function createPresses(host: Host, kinds: Readonly<Record<string, PressKi
       host.transact((tx) => makePressWhole(tx.db, pressId, place));
       return place;
     } catch (error) {
-      await inTurns(host, pressPlaces(host.db, pressId), (tx, at) => dropPressLine(tx.db, pressId, at));
+      await inTurns(host, upTo(1, place), (tx, at) => dropPressLine(tx.db, pressId, at));
       host.transact((tx) => dropPress(tx.db, pressId));
       throw error;
     }
@@ -137,16 +142,16 @@ export function createPresses(host: Host, kinds: Readonly<Record<string, PressKi
   async function carry(actor: Actor, pressId: string, tell: (done: number, total: number) => void): Promise<Carried> {
     for (let attempts = 1; ; attempts++)
       try {
-        const places = pressPlaces(host.db, pressId);
-        const total = readPress(host.db, pressId)?.lines ?? places.length;
+        const total = readPress(host.db, pressId)?.lines ?? 0;
+        const first = firstPressPlace(host.db, pressId) ?? total + 1;
         await inTurns(
           host,
-          places,
+          upTo(first, total),
           (tx, place) => {
             carryLine(tx, actor, pressId, place);
             dropPressLine(tx.db, pressId, place);
           },
-          { told: (done) => tell(total - places.length + done, total) },
+          { told: (done) => tell(first - 1 + done, total) },
         );
         return host.transact((tx) => {
           const { lines = 0, skipped = 0, reason = null, kind = '', thingId = '' } = readPress(tx.db, pressId) ?? {};
@@ -176,8 +181,8 @@ export function createPresses(host: Host, kinds: Readonly<Record<string, PressKi
         };
         press.mayBegin?.();
         stop = new AbortController();
-        set('gathering', 0, press.all.length);
-        const lines = await gather(actor, pressId, press, (done) => set('gathering', done, press.all.length));
+        set('gathering', 0, press.total);
+        const lines = await gather(actor, pressId, press, (done) => set('gathering', done, press.total));
         set('carrying', 0, lines);
         return carry(actor, pressId, (done, total) => set('carrying', done, total));
       }),

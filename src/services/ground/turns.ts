@@ -1,3 +1,4 @@
+import { timed } from './holds';
 import type { Host, Tx } from './host';
 
 /**
@@ -15,18 +16,25 @@ export const breathe = (): Promise<void> => new Promise((resume) => setImmediate
  */
 export async function inTurns<T>(
   host: Host,
-  all: readonly T[],
+  all: Iterable<T>,
   work: (tx: Tx, one: T) => void,
   { signal, told }: { readonly signal?: AbortSignal; readonly told?: (done: number) => void } = {},
 ): Promise<void> {
-  for (let next = 0; next < all.length;) {
+  const each = all[Symbol.iterator]();
+  let done = 0;
+  for (let next = each.next(); !next.done;) {
     signal?.throwIfAborted();
-    host.transact((tx) => {
-      const until = performance.now() + TURN_MS;
-      do work(tx, all[next++] as T);
-      while (next < all.length && performance.now() < until);
-    });
-    told?.(next);
+    timed('a turn', () =>
+      host.transact((tx) => {
+        const until = performance.now() + TURN_MS;
+        do {
+          work(tx, next.value as T);
+          done++;
+          next = each.next();
+        } while (!next.done && performance.now() < until);
+      }),
+    );
+    told?.(done);
     await breathe();
   }
 }

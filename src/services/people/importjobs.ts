@@ -9,7 +9,7 @@ import { readPeople, settingsOfPerson } from '../../data/people';
 import { readRoles } from '../../data/roles';
 import { readOwnLevels, readSkills } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
-import { settingsVersion } from '../../data/workspace';
+import { versionOf } from '../../data/workspace';
 import { type Actor, mayChangeTeam } from '../ground/actor';
 import type { Host } from '../ground/host';
 import type { PressNow, Presses } from '../ground/presses';
@@ -42,6 +42,23 @@ export type PeopleImportDeps = {
   readonly heavy: Heavy;
   readonly jobs: Map<string, Job>;
 };
+
+/** The kinds of settings that a preview is made of: others may change without it. */
+const PREVIEWED = [
+  'person',
+  'levels',
+  'bulk',
+  'import',
+  'team',
+  'skill',
+  'skill-set',
+  'site',
+  'role',
+  'lead',
+  'duty-profile',
+];
+/** The settings' version as far as a preview is concerned. */
+export const previewVersion = ({ host }: PeopleImportDeps): number => versionOf(host.db, PREVIEWED);
 
 /** What the actor's file is checked against; people they may not change are known only by their address. */
 function importWorld({ host }: PeopleImportDeps, actor: Actor): ImportWorld {
@@ -88,7 +105,7 @@ export function startPlan(deps: PeopleImportDeps, actor: Actor, job: Job): void 
   job.stop.abort();
   job.stop = new AbortController();
   const { signal } = job.stop;
-  Object.assign(job, { state: 'planning', plan: null, done: 0, fault: null, version: settingsVersion(deps.host.db) });
+  Object.assign(job, { state: 'planning', plan: null, done: 0, fault: null, version: previewVersion(deps) });
   deps
     .heavy(
       'people-plan',

@@ -11,13 +11,12 @@ import { type PersonSettings, readPerson, settingsOfPerson } from '../../data/pe
 import type { OwnLevel } from '../../core/people/levels';
 import type { PressLine } from '../../data/presses';
 import { ownLevelsOf, readSkills } from '../../data/skills';
-import { settingsVersion } from '../../data/workspace';
 import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Tx } from '../ground/host';
 import { exactly, id, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { type Job, jobOf, MOST_LINES, type PeopleImportDeps, startPlan } from './importjobs';
+import { type Job, jobOf, MOST_LINES, type PeopleImportDeps, previewVersion, startPlan } from './importjobs';
 import { checkSwitchOff } from './keepperson';
 import { levelAfter } from './levels';
 import { peopleCsv } from './peoplecsv';
@@ -239,11 +238,12 @@ export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: u
       title: `Bringing in ${job.fileName}`,
       about: { kind: 'import', thingId: job.id },
       all,
+      total: all.length,
       mayBegin: () => {
-        if (settingsVersion(deps.host.db) !== job.version)
+        if (previewVersion(deps) !== job.version)
           throw new LaneError(
             'changed-meanwhile',
-            'Settings were changed since this preview, so it is being made anew. Look at it and press again.',
+            'People or what they are checked against were changed since this preview, so it is being made anew. Look at it and press again.',
           );
       },
       linesOf: (tx, line) => linesOf(deps, tx, actor, line, asked.invite),

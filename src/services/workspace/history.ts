@@ -1,8 +1,7 @@
 import type { Db } from '../../data/database';
-import { number, object, string } from 'yup';
+import { number, object } from 'yup';
 import { type ChangeLine, describeDifferences, sameValue, type Sayer } from '../../core/differences';
 import { LaneError } from '../../core/errors';
-import { endOfDay, startOfDay } from '../../core/hours/weekly';
 import {
   type HistoryEntry,
   historyKinds,
@@ -11,33 +10,17 @@ import {
   batchSize,
   readBatch,
   readEntry,
-  searchHistory,
 } from '../../data/history';
-import { readWorkspace } from '../../data/workspace';
 import { type Actor, mustHold, sees } from '../ground/actor';
 import { announce, type Undoable, noteChange } from '../ground/change';
 import type { Host } from '../ground/host';
 import type { Presses } from '../ground/presses';
+import type { Reading } from '../readings';
 import { readerOf } from './historyreader';
+import { findEntries, type Found } from './historysearch';
 import { exactly, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 
-const PAGE = 60;
-const askSchema = exactly(
-  object({
-    kind: string().optional(),
-    thing: string().optional(),
-    person: string().optional(),
-    text: string().max(100, 'Search for at most 100 characters').optional(),
-    from: string()
-      .matches(/^\d{4}-\d{2}-\d{2}$|^$/, 'A day is written like 2026-11-23')
-      .optional(),
-    to: string()
-      .matches(/^\d{4}-\d{2}-\d{2}$|^$/, 'A day is written like 2026-11-23')
-      .optional(),
-    before: string().matches(/^\d*$/).optional(),
-  }),
-);
 export const undoSchema = exactly(
   object({ id: whole(1, Number.MAX_SAFE_INTEGER, 'The change'), anyway: number().oneOf([0, 1]).optional() }),
 );
@@ -102,6 +85,7 @@ function presses(entries: readonly HistoryEntry[]): (readonly [HistoryEntry, ...
 export type HistoryDeps = {
   readonly host: Host;
   readonly presses: Presses;
+  readonly reading: Reading;
   readonly undoable: Readonly<Record<string, Undoable>>;
 };
 
@@ -112,47 +96,19 @@ const changesOf = (e: HistoryEntry, say: Sayer): ChangeLine[] => describeDiffere
 
 export const wasUndone = (e: HistoryEntry): boolean => e.undoneBy !== null;
 
-export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): HistoryView {
+/** A page of History. What it shows may have been found elsewhere (`findEntries`). */
+export function viewHistory(
+  deps: HistoryDeps,
+  actor: Actor,
+  input: unknown,
+  found: Found = findEntries(deps.host.db, actor, input),
+): HistoryView {
   mustHold(actor, 'history.view');
-  const asked = parse(askSchema, input);
-  const { person, mayRead, say } = readerOf(deps.host.db, actor);
-  const zone = readWorkspace(deps.host.db)?.zone ?? 'UTC';
-  const filter = {
-    ...(asked.kind ? { kind: asked.kind } : {}),
-    ...(asked.thing ? { thingId: asked.thing } : {}),
-    ...(asked.person ? { personId: asked.person } : {}),
-    ...(asked.text ? { text: asked.text } : {}),
-  };
-  const found: HistoryEntry[] = [];
-  let before = asked.before ? Number(asked.before) : undefined;
-  let next: number | null = null;
-  // Entries out of sight are passed over, so a page is full wherever there is enough.
-  for (;;) {
-    const [from, to] = [
-      asked.from ? startOfDay(asked.from, zone) : undefined,
-      asked.to ? endOfDay(asked.to, zone) : undefined,
-    ];
-    const page = searchHistory(
-      deps.host.db,
-      {
-        ...filter,
-        ...(from === undefined ? {} : { from }),
-        ...(to === undefined ? {} : { to }),
-        ...(before === undefined ? {} : { before }),
-      },
-      PAGE + 1,
-    );
-    found.push(...page.filter(mayRead));
-    before = page.at(-1)?.id;
-    if (page.length <= PAGE || found.length > PAGE) break;
-  }
-  if (found.length > PAGE) {
-    found.length = PAGE;
-    next = found.at(-1)?.id ?? null;
-  }
+  const { thing, entries, next } = found;
+  const { person, say } = readerOf(deps.host.db, actor);
   return {
     next,
-    thing: asked.thing ? (found[0]?.label ?? null) : null,
+    thing: thing ? (entries[0]?.label ?? null) : null,
     kinds: historyKinds(deps.host.db)
       .map((kind) => ({ id: kind, name: kindName(deps, kind) }))
       .sort((a, b) => a.name.localeCompare(b.name)),
@@ -160,7 +116,7 @@ export function viewHistory(deps: HistoryDeps, actor: Actor, input: unknown): Hi
       const p = person(personId);
       return p && sees(actor, p) ? [{ id: p.id, name: p.name }] : [];
     }),
-    lines: presses(found).map((press): HistoryLine => {
+    lines: presses(entries).map((press): HistoryLine => {
       const [e] = press;
       // Several things changed by one press are one line; each change then says whose it is.
       const changes = press.flatMap((one) =>

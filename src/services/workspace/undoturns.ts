@@ -5,15 +5,35 @@ import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { PressNow } from '../ground/presses';
 import { parse } from '../ground/validate';
-import { type HistoryDeps, undoChanges, undoSchema, type Undone, viewHistory, wasUndone } from './history';
+import {
+  type HistoryDeps,
+  type HistoryView,
+  undoChanges,
+  undoSchema,
+  type Undone,
+  viewHistory,
+  wasUndone,
+} from './history';
 import { readerOf } from './historyreader';
+import { findsSlowly } from './historysearch';
 
 /** A press that changed more than this is taken back in turns, so that nobody waits for it. */
 const MANY = 500;
 
 /** Who changed what, and taking it back. */
 export const createHistory = (deps: HistoryDeps) =>
-  bind(deps, { view: viewHistory, undo: undoChanges, undoPress, underWay });
+  bind(deps, { view: viewHistory, page: pageOfHistory, undo: undoChanges, undoPress, underWay });
+
+/** A page of History, found where it holds nobody up. */
+export async function pageOfHistory(
+  deps: HistoryDeps,
+  actor: Actor,
+  asked: Readonly<Record<string, string>>,
+  signal?: AbortSignal,
+): Promise<HistoryView> {
+  const found = findsSlowly(actor, asked) ? await deps.reading('history', actor, asked, signal) : undefined;
+  return viewHistory(deps, actor, asked, found);
+}
 
 /** A large press under way as others see it: how far it is, and whether the reader may still call it off. */
 export type UnderWay = Pick<PressNow, 'id' | 'title' | 'phase' | 'done' | 'total'> & { readonly canStop: boolean };
@@ -47,13 +67,15 @@ async function undoAsPress(
   anyway: boolean,
 ): Promise<Undone> {
   const { host, presses, undoable } = deps;
+  const total = batchSize(host.db, batch);
   const reader = readerOf(host.db, actor);
   let undoneBefore = 0;
   // Everything is looked at before anything is taken back: nothing is where somebody has to choose.
   const { done, skipped, reason } = await presses.run(actor, {
-    title: `Taking back ${batchSize(host.db, batch)} changes`,
+    title: `Taking back ${total} changes`,
     about: { kind: entry.kind, thingId: entry.thingId },
     all: batchIds(host.db, batch),
+    total,
     linesOf: (tx, id) => {
       const e = readEntry(tx.db, id);
       if (!e || !reader.mayRead(e))

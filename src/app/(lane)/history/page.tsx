@@ -13,7 +13,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   const asked = await searchParams;
   return (
     <HistoryPage
-      initial={services().history.view(actor, asked.thing ? { thing: asked.thing } : {})}
+      initial={await services().history.page(actor, asked.thing ? { thing: asked.thing } : {})}
       thing={asked.thing ?? ''}
       zone={workspaceZone()}
     />

@@ -17,7 +17,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   );
   let view: ReviewView;
   try {
-    view = services().review.view(actor, asked);
+    view = await services().reading('review', actor, asked);
   } catch (error) {
     return (
       <main className="mx-auto mt-16 max-w-md">

@@ -1,5 +1,9 @@
-import { csvFile, query, replyTo } from '../reply';
+import { csvParts, query, replyTo } from '../reply';
 import { services } from '../../services';
 
 export const GET = (request: Request) =>
-  replyTo((actor) => csvFile(services().peopleImport.csv(actor, query(request).team ?? '')));
+  replyTo((actor) =>
+    csvParts('people.csv', (after) =>
+      services().reading('people-csv', actor, { team: query(request).team ?? '', after }, request.signal),
+    ),
+  );

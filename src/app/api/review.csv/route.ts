@@ -1,4 +1,5 @@
 import { csvFile, query, replyTo } from '../reply';
 import { services } from '../../services';
 
-export const GET = (request: Request) => replyTo((actor) => csvFile(services().review.csv(actor, query(request))));
+export const GET = (request: Request) =>
+  replyTo(async (actor) => csvFile(await services().reading('review-csv', actor, query(request), request.signal)));

@@ -1,0 +1,38 @@
+import type { Actor } from './ground/actor';
+import type { Host } from './ground/host';
+import { peopleCsvPart } from './people/peoplecsv';
+import { behindFigure, reviewCsv, viewReview } from './review/review';
+import { findEntries } from './workspace/historysearch';
+
+/**
+ * What takes long to read: functions of the database alone, so that a thread of its own can run them with a connection
+ * that only reads. Each checks its own right and parses its own input.
+ */
+export const READINGS = {
+  review: (host: Host, actor: Actor, asked: unknown) => viewReview({ host }, actor, asked),
+  behind: (host: Host, actor: Actor, asked: unknown) => behindFigure({ host }, actor, asked),
+  'review-csv': (host: Host, actor: Actor, asked: unknown) => reviewCsv({ host }, actor, asked),
+  'people-csv': peopleCsvPart,
+  history: (host: Host, actor: Actor, asked: unknown) => findEntries(host.db, actor, asked),
+} as const;
+
+export type ReadingName = keyof typeof READINGS;
+export type ReadingResult<K extends ReadingName> = ReturnType<(typeof READINGS)[K]>;
+
+/** Reads where it holds nobody up. Rejects with what the reading threw; an aborted signal stops it. */
+export type Reading = <K extends ReadingName>(
+  name: K,
+  actor: Actor,
+  asked: unknown,
+  signal?: AbortSignal,
+) => Promise<ReadingResult<K>>;
+
+/** Runs a reading in this thread. */
+export const readHere = <K extends ReadingName>(host: Host, name: K, actor: Actor, asked: unknown): ReadingResult<K> =>
+  READINGS[name](host, actor, asked) as ReadingResult<K>;
+
+/** In this thread: for tests and small tools. The server gives a pool instead. */
+export const readingHere =
+  (host: Host): Reading =>
+  async (name, actor, asked) =>
+    readHere(host, name, actor, asked);
