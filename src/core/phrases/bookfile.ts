@@ -7,6 +7,12 @@ export const BOOK_FORMAT = 'usher-lane-phrasebook';
 export type BookRead =
   { readonly book: Phrasebook } | { readonly faults: readonly { readonly line: number; readonly what: string }[] };
 type Fault = { readonly line: number; readonly what: string };
+const MOST_INTENTS = 200;
+/** The most phrases of an intent in one language. */
+const MOST_PHRASES = 400;
+/** The most faults of a file that are told. */
+const MOST_FAULTS = 20;
+class Enough extends Error {}
 type Plain = Readonly<Record<string, unknown>>;
 const isPlain = (x: unknown): x is Plain => typeof x === 'object' && x !== null && !Array.isArray(x);
 const isLanguage = (x: string): boolean => /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.test(x);
@@ -36,7 +42,11 @@ export function readBookJson(text: string): BookRead {
   try {
     const { value, lineOf } = readJsonFile(text);
     if (!isPlain(value)) return { faults: [{ line: 1, what: 'A phrasebook is one object.' }] };
-    const fault = (path: (string | number)[], what: string): void => void faults.push({ line: lineOf(path), what });
+    const fault = (path: (string | number)[], what: string): void => {
+      faults.push({ line: lineOf(path), what });
+      // Finding a fault's line walks the file, so that thousands of them would take for ever; nobody reads so many.
+      if (faults.length === MOST_FAULTS) throw new Enough();
+    };
     const phrases = (of: unknown, path: (string | number)[], most: number): Record<string, string[]> => {
       if (!isPlain(of)) {
         fault(path, 'Texts are lists by language.');
@@ -72,12 +82,12 @@ export function readBookJson(text: string): BookRead {
           id: idOf(x, ['intents', i]),
           label: typeof x.label === 'string' && x.label.trim() ? x.label.trim().slice(0, 60) : String(x.id),
           description: typeof x.description === 'string' ? x.description.slice(0, 300) : '',
-          examples: phrases(x.examples, ['intents', i, 'examples'], 400),
+          examples: phrases(x.examples, ['intents', i, 'examples'], MOST_PHRASES),
         },
       ];
     });
     if (!Array.isArray(value.intents)) fault(['intents'], 'The intents are missing.');
-    if (intents.length > 200) fault(['intents'], 'At most 200 intents.');
+    if (intents.length > MOST_INTENTS) fault(['intents'], `At most ${MOST_INTENTS} intents.`);
     const recognised = Array.isArray(value.recognised)
       ? value.recognised.flatMap((x: unknown, i) => ownList(x, ['recognised', i]))
       : isPlain(value.entities)
@@ -160,6 +170,7 @@ export function readBookJson(text: string): BookRead {
     ];
     return faults.length > 0 ? { faults } : { book: { languages, intents, recognised } };
   } catch (error) {
+    if (error instanceof Enough) return { faults };
     if (error instanceof UnreadableJson) return { faults: [{ line: error.line, what: error.message }] };
     throw error;
   }
@@ -203,13 +214,22 @@ export function readBookCsv(text: string, before: Phrasebook): BookRead {
         faults.push({ line: row, what: `${language || 'An empty cell'} is not a language tag such as en or es-MX.` });
       else if (phrase === '' || phrase.length > 300)
         faults.push({ line: row, what: 'A phrase has 1 to 300 characters.' });
-      const known = before.intents.find((i) => i.id === id);
-      const intent = intents.get(id) ?? {
-        label: (at('label') >= 0 ? cells[at('label')] : '') || known?.label || id,
-        examples: new Map<string, string[]>(),
-      };
-      intents.set(id, intent);
-      intent.examples.set(language, [...(intent.examples.get(language) ?? []), phrase]);
+      let intent = intents.get(id);
+      if (!intent) {
+        const known = before.intents.find((i) => i.id === id);
+        intent = {
+          label: (at('label') >= 0 ? cells[at('label')] : '') || known?.label || id,
+          examples: new Map<string, string[]>(),
+        };
+        intents.set(id, intent);
+        if (intents.size === MOST_INTENTS + 1) faults.push({ line: row, what: `At most ${MOST_INTENTS} intents.` });
+      }
+      const said = intent.examples.get(language);
+      if (said) said.push(phrase);
+      else intent.examples.set(language, [phrase]);
+      if (said?.length === MOST_PHRASES + 1)
+        faults.push({ line: row, what: `At most ${MOST_PHRASES} phrases a language.` });
+      if (faults.length >= MOST_FAULTS) return { faults };
     }
     if (intents.size === 0 && faults.length === 0) faults.push({ line: 1, what: 'The file has no phrase.' });
     if (faults.length > 0) return { faults };

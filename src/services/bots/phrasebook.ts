@@ -5,7 +5,7 @@ import { LaneError } from '../../core/errors';
 import type { Heavy } from '../../core/heavy';
 import { holds } from '../../core/people/rights';
 import { EMPTY_BOOK, type Phrasebook } from '../../core/phrases/book';
-import { bookCsv, bookJson, type BookRead, readBookJson } from '../../core/phrases/bookfile';
+import { bookCsv, bookJson, type BookRead } from '../../core/phrases/bookfile';
 import { keepLearnt } from '../../core/phrases/packed';
 import { learn } from '../../core/phrases/model';
 import { readBots } from '../../data/bots';
@@ -89,9 +89,11 @@ function keepBook(
   return version;
 }
 
-/** A book from outside is read by the same rules as a file. */
-function wellFormed(book: unknown): Phrasebook {
-  const read = readBookJson(JSON.stringify(book));
+/** A book from outside is read by the same rules as a file, in a thread of its own. */
+async function wellFormed({ heavy }: PhrasebookDeps, book: object): Promise<Phrasebook> {
+  const read = await heavy('phrasebook-file', { kind: 'json', text: JSON.stringify(book), book: EMPTY_BOOK }).catch(
+    refusal,
+  );
   if ('faults' in read)
     throw new LaneError(
       'not-valid',
@@ -161,7 +163,7 @@ export async function savePhrasebook(
 ): Promise<{ revision: number }> {
   mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(saveSchema, input);
-  const book = wellFormed(asked.book);
+  const book = await wellFormed(deps, asked.book);
   const mine = () => sameRevision({ revision: bookNow(deps).version }, asked.revision, 'The phrasebook');
   mine();
   const learnt = await deps.heavy('phrasebook', book);

@@ -1,4 +1,5 @@
-import { timed } from './holds';
+import { performance } from 'node:perf_hooks';
+import { committed, timed } from './holds';
 import type { EventBody, LaneEvent } from '../../core/events';
 import type { IdSource } from '../../core/ids';
 import { appendEvent } from '../../data/events';
@@ -132,9 +133,11 @@ export function createHost(
     const around = doing;
     const tx = outer ?? begin();
     const mine = nothingDone();
+    let worked = 0;
     const all = () => {
       const given = work(tx);
       if (!outer) finish(tx, mine);
+      worked = performance.now();
       return given;
     };
     current = tx;
@@ -149,6 +152,7 @@ export function createHost(
       tell(mine.undone);
       throw error;
     }
+    if (!outer) committed(performance.now() - worked);
     current = outer;
     doing = around;
     if (outer) {

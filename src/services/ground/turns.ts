@@ -5,7 +5,7 @@ import type { Host, Tx } from './host';
  * How long the lines of one turn may take, real ms. What follows from them at its end and the commit come on top, so
  * that a whole turn stays within the 10 ms that anything but routing may hold the main thread.
  */
-const TURN_MS = 4;
+const TURN_MS = 3;
 
 /** Lets whoever else waits have the thread. */
 export const breathe = (): Promise<void> => new Promise((resume) => setImmediate(resume));
