@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { Logger } from 'pino';
 import { LaneError } from '../core/errors';
-import { createPublicLimit, isCrossSite, refuse, secure } from './guard';
+import { createPublicLimit, isCrossSite, plainPath, refuse, secure } from './guard';
 
 type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>;
 
@@ -24,7 +24,9 @@ export function handlerOf(handle: Handler, { log, dev }: { readonly log: Logger;
     void (async () => {
       secure(req, res, dev);
       if (isCrossSite(req)) return refuse(res, new LaneError('cross-site', 'This request came from another site.'));
-      const wait = await limit(req);
+      const plain = plainPath(req.url);
+      if (plain === null) return refuse(res, new LaneError('not-found', 'This address cannot be read.'));
+      const wait = await limit(req, plain);
       if (wait !== null) {
         res.setHeader('Retry-After', String(wait));
         return refuse(res, new LaneError('slow-down', `Too many requests from this address; wait ${wait} s.`));

@@ -43,6 +43,16 @@ export function secure(req: IncomingMessage, res: ServerResponse, dev = false): 
   res.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=()');
 }
 
+/** The path that is asked for, made plain as whoever answers it reads it; null when it cannot be read. */
+export function plainPath(url: string | undefined): string | null {
+  try {
+    const { pathname } = new URL(url?.startsWith('/') ? `http://here${url}` : (url ?? '/'), 'http://here');
+    return decodeURIComponent(pathname).replace(/\/{2,}/g, '/');
+  } catch {
+    return null;
+  }
+}
+
 /** A change may only be asked for by our own pages, or by a program that sends no origin. */
 export function isCrossSite(req: IncomingMessage): boolean {
   if (req.method === 'GET' || req.method === 'HEAD' || req.method === 'OPTIONS') return false;
@@ -57,10 +67,10 @@ export function isCrossSite(req: IncomingMessage): boolean {
 }
 
 /** The limiter for the public interface: resolves with the seconds to wait, or null when the request may go on. */
-export function createPublicLimit(): (req: IncomingMessage) => Promise<number | null> {
+export function createPublicLimit(): (req: IncomingMessage, path: string) => Promise<number | null> {
   const limiter = new RateLimiterMemory({ points: PUBLIC_PER_MINUTE, duration: 60 });
-  return async (req) => {
-    if (!req.url?.startsWith('/api/v1/')) return null;
+  return async (req, path) => {
+    if (!path.startsWith('/api/v1/')) return null;
     try {
       await limiter.consume(req.socket.remoteAddress ?? 'unknown');
       return null;

@@ -7,6 +7,7 @@ import { Writable } from 'node:stream';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { handlerOf } from '../../src/server/front';
+import { plainPath } from '../../src/server/guard';
 import { loadGuest } from '../../src/server/guest';
 import { bind } from '../../src/services/ground/bind';
 
@@ -59,6 +60,12 @@ describe('what every request passes', () => {
     const post = (origin?: string) =>
       fetch(at, { method: 'POST', ...(origin ? { headers: { origin } } : {}) }).then((r) => r.status);
     expect(await Promise.all([post('https://elsewhere.example'), post(at), post()])).toEqual([403, 200, 200]);
+  });
+  it('a path that cannot be read is refused; others are counted as whoever answers them reads them', async () => {
+    const broken = await fetch(`${at}/api/v1/contacts/%F0%9F`);
+    expect([broken.status, await broken.json()]).toMatchObject([404, { error: { code: 'not-found' } }]);
+    const spelt = ['/api/v1/doors', '/api/./v1/doors', '/api/%2e/v1/doors', '//api//v1/doors', '/api/%761/doors?a=b'];
+    expect(spelt.map(plainPath)).toEqual(spelt.map(() => '/api/v1/doors'));
   });
   it('shuts other hosts out; only pages that reload as they are written may evaluate', async () => {
     const policy = (await fetch(at)).headers.get('content-security-policy') ?? '';
