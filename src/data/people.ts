@@ -67,6 +67,15 @@ function personFrom({ nowProfileId, nowUntil, ...r }: PersonRow): Person {
 export const readPeople = (db: Db): Person[] =>
   eachReadable(db, 'person', rows<PersonRow>(db, `${PEOPLE} ORDER BY name`), personFrom);
 
+/** What the day has brought to everybody, apart from what is set about them. */
+export const readDuties = (db: Db): Map<string, Pick<Person, 'duty' | 'lastContactAt'>> =>
+  new Map(
+    rows<{ id: string; duty: DutyState; lastContactAt: number | null }>(
+      db,
+      `SELECT id, CASE active WHEN 1 THEN duty ELSE 'off' END AS duty, last_contact_at AS lastContactAt FROM people`,
+    ).map((p) => [p.id, p]),
+  );
+
 /** Ids of people whose account is switched on. */
 export const activePeople = (db: Db): string[] =>
   rows<{ id: string }>(db, 'SELECT id FROM people WHERE active = 1').map((p) => p.id);

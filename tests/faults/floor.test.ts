@@ -108,6 +108,44 @@ describe('a change that fails half way', () => {
     });
     expect(told).toEqual(['person.reach', 'person.reach']);
   });
+  it('the router is then as the tables have it, contact by contact, and settings that nothing touched are not read anew', () => {
+    ready(tamsin());
+    const [first, second] = [chat('guest-1'), chat('guest-2')];
+    take(tamsin());
+    const told = () => {
+      const { floor } = s.floor.router;
+      const people = [...floor.people.values()].map((p) => [
+        ...[p.id, p.duty, p.reachable, p.lastContactAt, p.today, p.used, p.count, p.pending, [...p.open]],
+        ...[[...p.levels], p.load, p.limited, p.uses, [...p.rows.keys()]],
+      ]);
+      const waiting = [...floor.waiting.values()].map(({ queue, ...v }) => [queue.id, v, [...v.refused], [...v.dials]]);
+      const groups = [...floor.groups.values()].map((g) => [g.id, [...g.members].sort(), g.uses, g.limits]);
+      return JSON.parse(JSON.stringify([people, waiting, groups, [...floor.queues.keys()]])) as unknown;
+    };
+    const before = told();
+    const levels = new Map([...s.floor.router.floor.people].map(([id, p]) => [id, p.levels]));
+    for (const c of [first, second])
+      expect(() =>
+        s.host.transact((tx) => {
+          s.floor.run(tx, { type: 'duty', personId: tamsin().personId, duty: 'off' });
+          s.channel.leave(c.contact, c.token);
+          throw new Error('late');
+        }),
+      ).toThrow('late');
+    expect(told()).toEqual(before);
+    // The same levels, not the same again: nobody's settings were made anew.
+    for (const [id, p] of s.floor.router.floor.people) expect(p.levels).toBe(levels.get(id));
+    expect(() =>
+      s.host.transact((tx) => {
+        s.floor.refreshPeople(tx, [tamsin().personId]);
+        tx.atEnd(() => {
+          throw new Error('late');
+        });
+      }),
+    ).toThrow('late');
+    s.floor.resume();
+    expect(told()).toEqual(before);
+  });
   it('leaves what was to go out and what was left for the end undone', () => {
     const done: string[] = [];
     expect(() =>

@@ -11,7 +11,7 @@ import type { Scenario } from './scenario';
  * fixed. A smaller size runs a shorter time, and is allowed the larger error that comes of it.
  */
 /** The share of the full length that a size must be worth; it runs half as long again, since an error is itself estimated. */
-const LEAST = sized({ quick: 1 / 25, usual: 1 / 6, long: 1 });
+const LEAST = sized({ quick: 1 / 25, usual: 1 / 12, long: 1 });
 const SHARE = Math.min(1, LEAST * 1.5);
 const run = (whole: Scenario): RehearsalResult => {
   const scenario = { ...whole, lengthSeconds: Math.round(whole.lengthSeconds * SHARE) };

@@ -15,8 +15,8 @@ import { decide } from './pass';
 import type { Router } from './router';
 import { stagesOf } from './stages';
 
-const HISTORIES = sized({ quick: 150, usual: 600, long: 3000 });
-const RUNS = { numRuns: sized({ quick: 25, usual: 60, long: 150 }) };
+const HISTORIES = sized({ quick: 150, usual: 300, long: 3000 });
+const RUNS = { numRuns: sized({ quick: 25, usual: 40, long: 150 }) };
 const over = (look: Look, ringAll = false, steps = 120) =>
   fc.assert(
     fc.property(fc.integer(), (seed) => {

@@ -20,6 +20,15 @@ import { carryOutForRouter } from './routeracts';
  */
 export type Dispatcher = ReturnType<typeof createDispatcher>;
 
+/** What tells the router of settings: when such a change is undone, they are read anew as well. */
+const SETTINGS_EVENTS: ReadonlySet<RouterEvent['type']> = new Set([
+  'people',
+  'groups',
+  'members',
+  'queues',
+  'partners',
+]);
+
 /** What the dispatcher is given. */
 export type DispatcherDeps = Omit<Hands, keyof Happening>;
 
@@ -51,7 +60,7 @@ export function createDispatcher(deps: DispatcherDeps) {
 
   /** Something happens to the floor. */
   function advances(tx: Tx, event: RouterEvent): readonly Act[] {
-    tx.ifUndone(here.load);
+    tx.ifUndone(SETTINGS_EVENTS.has(event.type) ? here.load : here.reload);
     const acts = advance(here.router, tx.floorAt, event);
     for (const act of acts) carryOutForRouter(hands, tx, act);
     if (!host.bulk) here.remember(tx);

@@ -15,7 +15,7 @@ import { newVisit, restoreVisit } from '../../core/routing/visit';
 import { lastFloorInstant } from '../../data/floortime';
 import { lastSeq } from '../../data/events';
 import { openLegs } from '../../data/legs';
-import { readPeople } from '../../data/people';
+import { readDuties, readPeople } from '../../data/people';
 import { queueAsOf } from '../../data/queuesettings';
 import {
   callsCounted,
@@ -41,33 +41,70 @@ function usesFrom(counted: readonly { madeAt: number; open: number }[], zone: st
   return { ...uses, open: counted.filter((c) => c.open).length };
 }
 
-/** Fills an empty router from the tables: everything as it was when the last change was kept. */
-export function loadFloor(
-  host: Host,
-  router: Router,
-  rests: (leg: { id: string; personId: string; contactId: string; acceptedAt: number }) => boolean,
-  reachable: (personId: string) => boolean,
-): void {
-  const { floor } = router;
+/** What settings say, read from the tables. */
+function readSettings(host: Host, router: Router, now: number): void {
   const { db } = host;
-  const now = host.times.floor();
-  const zone = readWorkspace(db)?.zone ?? 'UTC';
+  const day = theirDay(host, now);
   advance(router, now, { type: 'queues', queues: queueFacts(host, new Map()) });
   const own = readOwnLevels(db);
-  const today = takenSince(db, startOfToday(now, zone));
   advance(router, now, {
     type: 'people',
     gone: [],
     people: eachReadable(db, 'person', readPeople(db), (p) => ({
       ...personFacts(host, p, own.get(p.id) ?? new Map()),
-      duty: p.active ? p.duty : 'off',
-      reachable: reachable(p.id),
-      lastContactAt: p.lastContactAt,
-      today: today.get(p.id) ?? 0,
+      ...day(p.id),
     })),
   });
-  advance(router, now, { type: 'groups', groups: groupFacts(host, floor.people) });
+  advance(router, now, { type: 'groups', groups: groupFacts(host, router.floor.people) });
   advance(router, now, { type: 'partners', partners: partnerFacts(host) });
+}
+
+/** What settings say, as another router knows it: making it anew is most of the work, and nothing of it has changed. */
+function takeSettings(host: Host, router: Router, known: Router, now: number): void {
+  const { floor } = known;
+  const day = theirDay(host, now);
+  advance(router, now, { type: 'queues', queues: [...floor.queues.values()] });
+  advance(router, now, {
+    type: 'people',
+    gone: [],
+    people: [...floor.people.values()].map(({ id, profile, load, levels, limited }) => ({
+      ...{ id, profile, load, levels, limited },
+      ...day(id),
+    })),
+  });
+  advance(router, now, { type: 'groups', groups: [...floor.groups.values()] });
+  advance(router, now, { type: 'partners', partners: [...floor.partners.values()] });
+}
+
+/** What the day has brought to each person so far. */
+function theirDay({ db }: Host, now: number) {
+  const duties = readDuties(db);
+  const today = takenSince(db, startOfToday(now, readWorkspace(db)?.zone ?? 'UTC'));
+  return (personId: string) => ({
+    duty: duties.get(personId)?.duty ?? ('off' as const),
+    reachable: true,
+    lastContactAt: duties.get(personId)?.lastContactAt ?? null,
+    today: today.get(personId) ?? 0,
+  });
+}
+
+/**
+ * Fills an empty router from the tables: everything as it was when the last change was kept. What settings say is taken
+ * from `known` where they have not changed since.
+ */
+export function loadFloor(
+  host: Host,
+  router: Router,
+  rests: (leg: { id: string; personId: string; contactId: string; acceptedAt: number }) => boolean,
+  reachable: (personId: string) => boolean,
+  known: Router | null,
+): void {
+  const { floor } = router;
+  const { db } = host;
+  const now = host.times.floor();
+  if (known) takeSettings(host, router, known, now);
+  else readSettings(host, router, now);
+  for (const person of floor.people.values()) person.reachable = reachable(person.id);
   for (const group of floor.groups.values()) {
     group.uses = usesFrom(offersCounted(db, 'group_id', group.id, now - MONTH_MS), group.zone);
     refreshGroup(router, group, now);

@@ -58,7 +58,7 @@ export function createRouterHere(host: Host) {
       ? Infinity
       : Math.max(leg.acceptedAt, lastCustomerWord(host.db, leg.contactId) ?? 0) + restSeconds * 1000;
   }
-  function load(): void {
+  function make(known: Router | null): void {
     const before = router;
     router = newRouter();
     loadFloor(
@@ -66,8 +66,11 @@ export function createRouterHere(host: Host) {
       router,
       (leg) => restsAt(leg) <= host.times.floor(),
       (id) => before.floor.people.get(id)?.reachable ?? true,
+      known,
     );
   }
+  const load = () => make(null);
+  const reload = () => make(router);
   load();
 
   return {
@@ -75,6 +78,8 @@ export function createRouterHere(host: Host) {
       return router;
     },
     load,
+    /** Made anew from the tables but for what settings say, which the change that was undone had not touched. */
+    reload,
     mannersOf,
     /** Keeps what the router has learnt since it was last asked. */
     remember(tx: Tx): void {
