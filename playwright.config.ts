@@ -2,8 +2,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  // Two go side by side, each worker with a server of its own; on a slow machine both take their time.
-  workers: 2,
+  // Three go side by side, each worker with a server of its own: much of a test waits, for a page or for time to pass.
+  workers: 3,
   fullyParallel: true,
   timeout: 120_000,
   expect: { timeout: 20_000 },

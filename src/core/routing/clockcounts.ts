@@ -1,7 +1,7 @@
 import type { Channel } from '../channels';
 import { askedBy, groupsOf } from './able';
 import { addedBy, loweredBy } from './clock';
-import { channelMask, settle, type Floor, type FloorPerson } from './floor';
+import { channelMask, rowKey, settle, type Floor, type FloorPerson } from './floor';
 import { mergeNeeds, needsAfter, unmetNeed, type Need } from './needs';
 import type { QueueSettings } from './queue';
 
@@ -32,25 +32,38 @@ export function clockCounts(
 ): ClockCount[] {
   const stages = queue.clocks[channel] ?? [];
   const merged = mergeNeeds(queue.needs, handOver).needs;
-  const delays = [...floor.people.values()].flatMap((p) => p.rows.get(`${queue.id}|${channel}`)?.delaySeconds ?? []);
+  const key = rowKey(queue.id, channel);
+  const everAdded = groupsOf(floor, addedBy(stages, stages.length, 'add-group'));
+  // Of all people only those who are ever asked are looked at, and what they hold only where they are on duty.
+  const asked = new Set<FloorPerson>();
+  const delays = new Set<number>();
+  for (const person of floor.people.values()) {
+    const row = person.rows.get(key);
+    if (row) delays.add(row.delaySeconds);
+    if ((row || everAdded.some((g) => g.members.has(person.id))) && person.load[channel].most > 0) asked.add(person);
+  }
   const moments = [...new Set([0, ...stages.map((s) => s.atSeconds), ...delays])].sort((a, b) => a - b);
-  const bits = new Map<FloorPerson, number>([...floor.people.values()].map((p) => [p, settle(p, now)]));
+  const fits = new Map<FloorPerson, boolean>();
+  const fitsNow = (person: FloorPerson): boolean => {
+    let fit = fits.get(person);
+    if (fit === undefined) fits.set(person, (fit = (settle(person, now) & channelMask(channel)) === 0));
+    return fit;
+  };
   return moments.map((atSeconds) => {
     const count = stages.filter((s) => s.atSeconds <= atSeconds).length;
     const groups = groupsOf(floor, addedBy(stages, count, 'add-group'));
     const needs = needsAfter(merged, loweredBy(stages, count));
     const counts = { atSeconds, asked: 0, skilled: 0, onDuty: 0, able: 0, busiest: 0 };
-    for (const [person, state] of bits) {
-      const asked = askedBy(person, queue.id, channel, groups, atSeconds * 1000);
-      if ('why' in asked || person.load[channel].most === 0) continue;
+    for (const person of asked) {
+      const how = askedBy(person, queue.id, channel, groups, atSeconds * 1000);
+      if ('why' in how) continue;
       counts.asked++;
       if (unmetNeed(needs, person.levels)) continue;
       counts.skilled++;
       if (busy.has(person.id)) counts.busiest++;
       if (person.duty !== 'ready') continue;
       counts.onDuty++;
-      if ((state & channelMask(channel)) === 0 && (asked.group === null || asked.group.reached.length === 0))
-        counts.able++;
+      if (fitsNow(person) && (how.group === null || how.group.reached.length === 0)) counts.able++;
     }
     return counts;
   });

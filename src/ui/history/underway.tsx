@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { UnderWay as UnderWayView } from '@/services/workspace/undoturns';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
+import { asCount } from '../kit/figures';
 import { Progress } from '../kit/progress';
 
 /** A press that takes a while, somebody else's too: how far it is, and called off while nothing of it counts yet. */
@@ -26,7 +27,7 @@ export function UnderWay() {
     <div className="mt-2 flex items-center gap-3 rounded-control bg-brass-wash px-3 py-1.5" role="status">
       <span className="text-small font-medium">{data.title}</span>
       <Progress
-        says={`${data.phase === 'gathering' ? 'Looking through' : 'Done'} ${data.done} of ${data.total}`}
+        says={`${data.phase === 'gathering' ? 'Looking through' : 'Done'} ${asCount(data.done)} of ${asCount(data.total)}`}
         done={data.done}
         total={data.total}
       />

@@ -10,6 +10,7 @@ import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { ChannelMark } from '../../kit/channelmark';
 import { Empty, Pill } from '../../kit/panel';
+import { Progress } from '../../kit/progress';
 
 const WHERE = { person: 'ends with a person', end: 'ends by itself', listening: 'still listens' } as const;
 
@@ -72,10 +73,7 @@ export function TestsView({ view, script, onChanged }: { view: BotView; script: 
         </Button>
         {running && (
           <>
-            <progress aria-label="Tests run" max={running.of} value={running.done} className="h-2 w-40 accent-plum" />
-            <span className="text-small text-ink-2">
-              {running.done} of {running.of}
-            </span>
+            <Progress says={`${running.done} of ${running.of}`} done={running.done} total={running.of} />
             <Button
               small
               onClick={() => {

@@ -10,6 +10,7 @@ import { call, Refused, sentence, setting } from '../../kit/call';
 import { Check } from '../../kit/field';
 import { FilePick } from '../../kit/filepick';
 import { Empty, Panel, Pill } from '../../kit/panel';
+import { asCount } from '../../kit/figures';
 import { Progress } from '../../kit/progress';
 import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
@@ -29,7 +30,13 @@ function progressOf(view: ImportView): { says: string; done: number; total: numb
   if (view.state === 'planning')
     return { says: `Checking line ${view.done} of ${view.total}`, done: view.done, total: view.total };
   const { done, total, canStop } = view.keeping ?? { done: 0, total: 0, canStop: true };
-  return { says: canStop ? `Putting together ${done} of ${total}` : `Keeping ${done} of ${total}`, done, total };
+  return {
+    says: canStop
+      ? `Putting together ${asCount(done)} of ${asCount(total)}`
+      : `Keeping ${asCount(done)} of ${asCount(total)}`,
+    done,
+    total,
+  };
 }
 
 /**
