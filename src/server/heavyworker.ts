@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import { workerData } from 'node:worker_threads';
 import { worker, workerEmit } from 'workerpool';
 import { describeError, type ErrorBody } from '../core/errors';
@@ -16,6 +17,9 @@ export type Asked = {
   readonly floorAt: number;
 };
 export type ReadOutcome = { readonly result: ReadingResult<ReadingName> } | { readonly refused: ErrorBody['error'] };
+
+// The thread that routes goes first wherever both want the same core. Only Linux has a priority for each thread.
+if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 let reader: Db | null = null;
 

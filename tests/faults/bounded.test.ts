@@ -108,3 +108,34 @@ describe('what is sent far too long', () => {
     expect(looks() / membersOf(list)).toBeGreaterThan(LOOKS);
   });
 });
+
+describe('years of changes in History', () => {
+  const lead = () => w.actor('Noor Amsel');
+  const view = (asked: Record<string, string>) => w.services.history.view(lead(), asked);
+  beforeAll(() => {
+    w.db.exec(
+      `WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 60000)
+       INSERT INTO history (real_at, person_id, kind, thing_id, label, before, after)
+       SELECT i, 'writer' || (i % 9), CASE i % 500 WHEN 0 THEN 'rare' ELSE 'usual' END, 'thing' || (i % 700), 'Thing ' || i,
+         NULL, json_object('name', 'Thing ' || i) FROM n`,
+    );
+  });
+  it('a page reads little, however many there are', async () => {
+    expect(await rowsRead(async () => void view({}))).toBeLessThan(600);
+    expect(await rowsRead(async () => void view({ kind: 'rare' }))).toBeLessThan(600);
+  });
+  it('pages give everything that fits once, newest first, however far apart it stands', () => {
+    const found: number[] = [];
+    for (let before = ''; ;) {
+      const { lines, next } = view({ kind: 'rare', ...(before ? { before } : {}) });
+      found.push(...lines.map((l) => l.id));
+      if (next === null) break;
+      before = String(next);
+    }
+    expect(found).toHaveLength(120);
+    expect(found).toEqual([...new Set(found)].sort((a, b) => b - a));
+    expect(view({ text: 'Thing 4242"' }).lines.map((l) => l.thing)).toEqual(['Thing 4242']);
+    expect(view({ text: 'nothing is called this' }).lines).toEqual([]);
+    expect(view({}).kinds.map((k) => k.id)).toEqual(expect.arrayContaining(['rare', 'usual']));
+  });
+});

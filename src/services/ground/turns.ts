@@ -5,10 +5,19 @@ import type { Host, Tx } from './host';
  * How long the lines of one turn may take, real ms. What follows from them at its end and the commit come on top, so
  * that a whole turn stays within the 10 ms that anything but routing may hold the main thread.
  */
-const TURN_MS = 3;
+const TURN_MS = 4;
+/** Others have worked between two turns when the thread comes back later than this, ms. */
+const OTHERS_MS = 0.5;
 
-/** Lets whoever else waits have the thread. */
-export const breathe = (): Promise<void> => new Promise((resume) => setImmediate(resume));
+/**
+ * Lets whoever else waits have the thread. Where others work, they have it for as long as the turn took: what they do
+ * comes in several steps, and a turn between each would make them wait many times over.
+ */
+async function breathe(tookMs: number): Promise<void> {
+  const at = performance.now();
+  await new Promise((resume) => setImmediate(resume));
+  if (performance.now() - at > OTHERS_MS) await new Promise((resume) => setTimeout(resume, tookMs));
+}
 
 /**
  * Does something with each: as many as fit into a turn are one change, and after every turn whoever else waits has the
@@ -24,6 +33,7 @@ export async function inTurns<T>(
   let done = 0;
   for (let next = each.next(); !next.done;) {
     signal?.throwIfAborted();
+    const begun = performance.now();
     timed('a turn', () =>
       host.transact((tx) => {
         const until = performance.now() + TURN_MS;
@@ -35,6 +45,6 @@ export async function inTurns<T>(
       }),
     );
     told?.(done);
-    await breathe();
+    await breathe(performance.now() - begun);
   }
 }
