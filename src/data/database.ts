@@ -210,6 +210,20 @@ export const insert = (db: Db, sql: string, ...params: Param[]): number =>
 /** Runs work in a transaction, or in a savepoint of the one under way: all of it is kept, or none. */
 export const inTransaction = <T>(db: Db, work: () => T): T => withTrouble(() => db.transaction(work)());
 
+/**
+ * What `work` commits does not wait for the disk: loss of power may take it back, in order, until something is committed
+ * after it that does wait. For steps that go on from where they were found.
+ */
+export function unhurried<T>(db: Db, work: () => T): T {
+  const usual = Number(db.pragma('synchronous', { simple: true }));
+  if (usual > 1) db.pragma('synchronous = NORMAL');
+  try {
+    return work();
+  } finally {
+    if (usual > 1) db.pragma(`synchronous = ${usual}`);
+  }
+}
+
 /** A transaction that its caller ends: for filling a database in bulk, where one spans everything. */
 export const begin = (db: Db): void => void db.exec('BEGIN');
 export const commit = (db: Db): void => void db.exec('COMMIT');

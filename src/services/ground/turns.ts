@@ -1,3 +1,4 @@
+import { unhurried } from '../../data/database';
 import { timed } from './holds';
 import type { Host, Tx } from './host';
 
@@ -21,7 +22,8 @@ async function breathe(tookMs: number): Promise<void> {
 
 /**
  * Does something with each: as many as fit into a turn are one change, and after every turn whoever else waits has the
- * thread. `told` hears how many are done. An aborted signal stops it between two turns with what it was aborted for.
+ * thread. Turns do not wait for the disk one by one: whoever calls this commits something of their own after the last.
+ * `told` hears how many are done. An aborted signal stops it between two turns with what it was aborted for.
  */
 export async function inTurns<T>(
   host: Host,
@@ -35,14 +37,16 @@ export async function inTurns<T>(
     signal?.throwIfAborted();
     const begun = performance.now();
     timed('a turn', () =>
-      host.transact((tx) => {
-        const until = performance.now() + TURN_MS;
-        do {
-          work(tx, next.value as T);
-          done++;
-          next = each.next();
-        } while (!next.done && performance.now() < until);
-      }),
+      unhurried(host.db, () =>
+        host.transact((tx) => {
+          const until = performance.now() + TURN_MS;
+          do {
+            work(tx, next.value as T);
+            done++;
+            next = each.next();
+          } while (!next.done && performance.now() < until);
+        }),
+      ),
     );
     told?.(done);
     await breathe(performance.now() - begun);
