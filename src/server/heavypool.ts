@@ -43,7 +43,7 @@ export function createHeavyPool(
     try {
       return await running.timeout(MOST_MS);
     } catch (error) {
-      throw signal?.aborted ? new Error('It was cancelled.') : inWords(error);
+      throw signal?.aborted ? new NotDone('It was cancelled.') : inWords(error);
     } finally {
       signal?.removeEventListener('abort', stop);
     }
@@ -52,7 +52,9 @@ export function createHeavyPool(
     resultOf((await run('run', [task, given], more)) as HeavyOutcome<typeof task>);
   const reading: Reading = async (name, actor, asked, signal) => {
     const request: Asked = { name, actor, asked, realAt: times.real(), floorAt: times.floor() };
-    const outcome = (await run('read', [request], signal ? { signal } : {})) as ReadOutcome;
+    const outcome = (await run('read', [request], signal ? { signal } : {}).catch((error: unknown) => {
+      throw error instanceof NotDone ? new LaneError('not-now', error.message) : error;
+    })) as ReadOutcome;
     if ('refused' in outcome) {
       const { code, message, faults } = outcome.refused;
       throw new LaneError(code, message, faults);
@@ -62,10 +64,13 @@ export function createHeavyPool(
   return { heavy, reading, close: () => void threads.terminate(true) };
 }
 
+/** A task that was not brought to its end, in a sentence. */
+class NotDone extends Error {}
+
 function inWords(error: unknown): unknown {
   if (!(error instanceof Error)) return error;
-  if (error.name === 'TimeoutError') return new Error(`It took longer than ${MOST_MS / 1000} s and was stopped.`);
-  if (/memory/i.test(error.message)) return new Error('It needed more memory than there is and was stopped.');
-  if (/^Max queue size/.test(error.message)) return new Error('Too much is being worked on. Try again in a moment.');
+  if (error.name === 'TimeoutError') return new NotDone(`It took longer than ${MOST_MS / 1000} s and was stopped.`);
+  if (/memory/i.test(error.message)) return new NotDone('It needed more memory than there is and was stopped.');
+  if (/^Max queue size/.test(error.message)) return new NotDone('Too much is being worked on. Try again in a moment.');
   return error;
 }

@@ -52,7 +52,7 @@ import { type Reading, readingHere } from './readings';
 import { createQueues } from './queues/queues';
 import { createReview } from './review/review';
 import { createPresses } from './ground/presses';
-import { createHistory } from './workspace/undoturns';
+import { createHistory } from './workspace/undopress';
 import { createMailbox } from './workspace/mailbox';
 import { createSearch } from './workspace/search';
 import { createSetAside } from './workspace/setaside';

@@ -7,6 +7,7 @@ import { addPressLine, beginPress, makePressWhole, type PressLine } from '../../
 import type { Services } from '../../src/services';
 import { createPresses, type PressKind } from '../../src/services/ground/presses';
 import { groupFacts } from '../../src/services/contacts/floorsettings';
+import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, type World } from '../helpers/world';
 
 /** Presses that change thousands: whole or not at all, beside the floor, through refusals, faults and stops. */
@@ -17,23 +18,23 @@ beforeEach(() => {
   s = w.services;
 });
 afterEach(() => w.close());
-const lead = () => w.actor('Noor Amsel');
-const tamsin = () => w.actor('Tamsin Orrel');
+const { lead, tamsin } = handsIn(() => w);
 const count = (table: string) => row<{ n: number }>(w.db, `SELECT count(*) AS n FROM ${table}`)?.n ?? 0;
 const nothingLeft = () => expect([count('presses'), count('press_lines')]).toEqual([0, 0]);
 
 /** A file of so many new people, planned and ready to be kept. */
-async function planned(lines: number, at = 'many.example'): Promise<string> {
-  const [, first = ''] = s.peopleImport.csv(lead(), '').text.split('\r\n');
+async function planned(lines: number, at = 'many.example', who = lead()): Promise<string> {
+  const [, first = ''] = s.peopleImport.csv(who, '').text.split('\r\n');
   const cells = first.split(',');
   const csv = [
     'Full name,E-mail,Team,Duty profile,French',
     ...Array.from({ length: lines }, (_, i) => `Person ${i},p${i}@${at},${cells[3]},${cells[6]},${(i % 5) + 1}`),
   ].join('\n');
-  const { id } = s.peopleImport.begin(lead(), Buffer.from(csv), 'many.csv');
-  await expect.poll(() => s.peopleImport.view(lead(), { id }).state).toBe('planned');
+  const { id } = s.peopleImport.begin(who, Buffer.from(csv), 'many.csv');
+  await expect.poll(() => s.peopleImport.view(who, { id }).state).toBe('planned');
   return id;
 }
+const nell = () => w.actor('Nell Ashgrove');
 const turn = () => new Promise((resume) => setImmediate(resume));
 
 describe('while its lines are gathered', () => {
@@ -44,7 +45,7 @@ describe('while its lines are gathered', () => {
     await expect.poll(() => count('press_lines')).toBeGreaterThan(0);
     expect(s.peopleImport.view(lead(), { id })).toMatchObject({ state: 'keeping', keeping: { canStop: true } });
     expect(s.history.underWay(lead())).toMatchObject({ title: 'Bringing in many.csv', canStop: true });
-    const other = w.actor('Nell Ashgrove');
+    const other = nell();
     expect(s.history.underWay(other)?.canStop).toBe(false);
     expect(codeOf(() => s.presses.stop(other, { id: s.presses.now()?.id }))).toBe('not-found');
     s.peopleImport.cancel(lead(), { id });
@@ -54,6 +55,18 @@ describe('while its lines are gathered', () => {
     // The preview is still there, and can be kept after all.
     expect(s.peopleImport.view(lead(), { id }).state).toBe('planned');
     expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 1200 });
+  });
+  it('one that still waits for another can be called off as well: nothing of it is written', async () => {
+    const before = count('people');
+    const [first, second] = [await planned(600, 'one.example'), await planned(600, 'two.example', nell())];
+    const keeping = s.peopleImport.apply(lead(), { id: first, invite: false });
+    const waiting = s.peopleImport.apply(nell(), { id: second, invite: false });
+    s.peopleImport.cancel(nell(), { id: second });
+    await expect(waiting).rejects.toMatchObject({ code: 'not-now' });
+    expect(await keeping).toEqual({ written: 600 });
+    expect(s.peopleImport.view(nell(), { id: second }).state).toBe('cancelled');
+    expect(count('people')).toBe(before + 600);
+    nothingLeft();
   });
   it('one line that is refused refuses all', async () => {
     const line = (thingId: string): PressLine => ({
@@ -203,6 +216,21 @@ describe('after a stop', () => {
     const [entry] = searchHistory(w.db, { thingId: id }, 1);
     expect(entry).toMatchObject({ batch: 'batch_left', personId: lead().personId });
   });
+  it('one that cannot be read, and a kind that is not known any more, keep nothing else from going on', async () => {
+    left(true);
+    const line = { thingId: 'x', label: '', before: null, after: 1, undoes: null };
+    const press = { realAt: 0, title: 'Odd', kind: 'x', thingId: 'x' };
+    beginPress(w.db, { ...press, id: 'batch_a', actor: '{' });
+    beginPress(w.db, { ...press, id: 'batch_b', actor: JSON.stringify(lead()) });
+    addPressLine(w.db, 'batch_b', 1, { ...line, kind: 'forgotten' });
+    for (const id of ['batch_a', 'batch_b']) makePressWhole(w.db, id, 1);
+    s = w.restart();
+    await s.presses.resume();
+    await expect.poll(() => s.presses.busy()).toBe(false);
+    expect(readPersonByEmail(w.db, tamsinsAddress())?.shownName).toBe('Tammy');
+    expect(rows(w.db, 'SELECT id FROM presses')).toEqual([{ id: 'batch_a' }]);
+    expect(w.faults.splice(0)).toHaveLength(1);
+  });
   it('one that was not whole has counted nowhere and is gone', async () => {
     const id = left(false);
     s = w.restart();
@@ -219,7 +247,7 @@ it('two people taking back different large presses at once both succeed, one aft
   const [one] = s.history.view(lead(), {}).lines;
   await s.peopleImport.apply(lead(), { id: await planned(600, 'two.example'), invite: false });
   const [two] = s.history.view(lead(), {}).lines;
-  const other = w.actor('Nell Ashgrove');
+  const other = nell();
   const both = [s.act('undo', lead(), { id: one?.id }), s.act('undo', other, { id: two?.id })];
   await turn();
   expect(await Promise.all(both)).toEqual([

@@ -5,7 +5,7 @@ import { sized } from '../helpers/size';
 import { ASKED, CHANGES, doer, everything, type ValidAct } from '../helpers/validacts';
 import { makeWorld, type World } from '../helpers/world';
 
-const EACH = sized({ quick: 9, usual: 2, long: 1 });
+const EACH = sized({ quick: 9, usual: 1, long: 1 });
 let w: World;
 beforeEach(() => {
   w = makeWorld();

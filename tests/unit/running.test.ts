@@ -177,7 +177,10 @@ describe('reading files beside the floor', () => {
     });
     const agent = w.actor('Tamsin Orrel');
     await expect(pool.reading('review-csv', agent, day)).rejects.toMatchObject({ code: 'not-allowed' });
-    await expect(pool.reading('review', lead, day, AbortSignal.abort())).rejects.toThrow();
+    const leaves = new AbortController();
+    const left = pool.reading('review', lead, { from: '2026-01-01', to: '2026-11-17' }, leaves.signal);
+    leaves.abort();
+    await expect(left).rejects.toMatchObject({ code: 'not-now', message: 'It was cancelled.' });
   });
   it('gives a long file in parts that come to the whole, whoever is changed between them', async () => {
     const lead = w.actor('Noor Amsel');

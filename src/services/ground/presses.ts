@@ -121,7 +121,7 @@ export function createPresses(host: Host, kinds: Readonly<Record<string, PressKi
       host.transact(() => {
         const line = readPressLine(tx.db, pressId, place);
         const kind = line && kinds[line.kind];
-        if (!kind) return;
+        if (!kind) throw new LaneError('not-found', 'This kind of change is not known any more.');
         kind.restore(tx, actor, line.thingId, line.after);
         if (!kind.read) return;
         const after = kind.read(tx.db, line.thingId, line.after ?? line.before);
@@ -190,14 +190,14 @@ export function createPresses(host: Host, kinds: Readonly<Record<string, PressKi
     /** After a start: presses that were whole are carried out, others are taken away. Settled when that is done. */
     resume: (): Promise<void> => {
       host.transact((tx) => dropUnfinishedPresses(tx.db));
-      for (const { id: pressId, title, actor: asJson } of wholePresses(host.db)) {
-        const actor = JSON.parse(asJson) as Actor;
-        void queue(() =>
-          carry(actor, pressId, (done, total) => {
+      // One that cannot be read stays where it is and keeps none of the others from being carried out.
+      for (const { id: pressId, title, actor: asJson } of wholePresses(host.db))
+        queue(async () => {
+          const actor = JSON.parse(asJson) as Actor;
+          await carry(actor, pressId, (done, total) => {
             now = { id: pressId, title, personId: actor.personId, phase: 'carrying', done, total };
-          }),
-        ).catch(() => undefined);
-      }
+          });
+        }).catch(host.fault);
       return last.then(() => undefined);
     },
 

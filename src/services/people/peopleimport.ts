@@ -240,6 +240,7 @@ export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: u
       all,
       total: all.length,
       mayBegin: () => {
+        if (job.state !== 'keeping') throw new LaneError('not-now', 'It was called off. Nothing was changed.');
         if (previewVersion(deps) !== job.version)
           throw new LaneError(
             'changed-meanwhile',
@@ -255,7 +256,7 @@ export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: u
       fault: skipped === 0 ? null : `${skipped} of its changes could not be made: ${reason}`,
     });
   } catch (error) {
-    job.state = 'planned';
+    if (job.state === 'keeping') job.state = 'planned';
     if (error instanceof LaneError && error.code === 'changed-meanwhile') startPlan(deps, actor, job);
     throw error;
   } finally {

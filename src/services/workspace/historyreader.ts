@@ -21,8 +21,8 @@ export type HistoryReader = {
 
 /** People and names are read as they are met, each once: a page of History meets few of all there are. */
 export function readerOf(db: Db, actor: Actor): HistoryReader {
-  const person = once((id: string) => readPerson(db, id));
-  const name = once((id: string) => nameOf(db, id) ?? id);
+  const person = asMet((id: string) => readPerson(db, id));
+  const name = asMet((id: string) => nameOf(db, id) ?? id);
   const clock = new Intl.DateTimeFormat('en-GB', {
     weekday: 'short',
     day: 'numeric',
@@ -43,7 +43,8 @@ export function readerOf(db: Db, actor: Actor): HistoryReader {
   };
 }
 
-function once<T>(read: (id: string) => T): (id: string) => T {
+/** What `read` gives of each, read when it is first met. */
+function asMet<T>(read: (id: string) => T): (id: string) => T {
   const known = new Map<string, T>();
   return (id) => {
     if (!known.has(id)) known.set(id, read(id));

@@ -2,7 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import type { UnderWay as UnderWayView } from '@/services/workspace/undoturns';
+import type { UnderWay as UnderWayView } from '@/services/workspace/undopress';
 import { Button } from '../kit/button';
 import { call, sentence, setting } from '../kit/call';
 import { asCount } from '../kit/figures';
