@@ -6,6 +6,7 @@ import { readPeople, readPerson } from '../../src/data/people';
 import { waysOf } from '../../src/data/reach';
 import { ownLevelsOf } from '../../src/data/skills';
 import { visitsOf } from '../../src/data/visits';
+import { announce } from '../../src/services/ground/change';
 import type { Services } from '../../src/services';
 import type { Actor } from '../../src/services/ground/actor';
 import type { ImportView } from '../../src/services/people/peopleimport';
@@ -569,6 +570,12 @@ describe('bringing people in', () => {
     const batch = s.history.view(lead(), {}).lines[0];
     s.history.undo(lead(), { id: batch?.id });
     expect(readPeople(w.db)).toHaveLength(64);
+  });
+  it('a preview is kept although settings that it does not look at were changed since', async () => {
+    const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
+    await settled(id);
+    s.host.transact((tx) => announce(tx, 'phrasebook', 'phrasebook'));
+    expect((await s.peopleImport.apply(lead(), { id, invite: false })).written).toBeGreaterThan(0);
   });
   it('a preview that is out of date is made anew instead of being kept', async () => {
     const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
