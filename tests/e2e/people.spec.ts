@@ -23,6 +23,32 @@ const BAD = [
   'Odile Karrow;odile.karrow@brindlewood.example;;;4',
 ];
 
+test('keeping a very large file shows how far it is and is called off: nothing of it is there', async ({
+  browser,
+  lane,
+}) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/people/import');
+  const lines = Array.from(
+    { length: 15_000 },
+    (_, i) => `Person ${i},person.${i}@brindlewood.example,Front desk,Front desk,${1 + (i % 5)}`,
+  );
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'everybody.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['Name,E-mail,Team,Duty profile,Brass', ...lines].join('\n')),
+  });
+  const keep = page.getByRole('button', { name: 'Keep 15000 lines' });
+  await keep.click({ timeout: 60_000 });
+  await expect(page.getByRole('progressbar', { name: /^Putting together/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'It was called off. Nothing was changed.' })).toBeVisible();
+  await expect(keep).toBeEnabled();
+  const history = await window(browser, lane, 'Nell Ashgrove', '/history');
+  await expect(history.getByText('Nothing was changed')).toBeVisible();
+  await page.goto('/people');
+  await expect(page.getByText('64 people · 14 skills')).toBeVisible();
+});
+
 test('forty people from a messy file: bad lines are named, one is mended, the rest kept, and a second run changes nothing', async ({
   browser,
   ownLane: lane,

@@ -72,7 +72,7 @@ async function undoAsPress(
   let undoneBefore = 0;
   // Everything is looked at before anything is taken back: nothing is where somebody has to choose.
   const { done, skipped, reason } = await presses.run(actor, {
-    title: `Taking back ${total} changes`,
+    title: `Taking back ${total.toLocaleString('en-GB')} changes`,
     about: { kind: entry.kind, thingId: entry.thingId },
     all: batchIds(host.db, batch),
     total,

@@ -1,5 +1,6 @@
 'use client';
 
+import { useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -9,14 +10,14 @@ import { Button } from '../kit/button';
 import { Refused, sentence, setting } from '../kit/call';
 import { RangeField } from '../kit/datefield';
 import { Dialog } from '../kit/dialog';
-import { asDayTime } from '../kit/figures';
+import { asCount, asDayTime } from '../kit/figures';
 import { Filters, FilterText } from '../kit/filters';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { usualRanges } from '../kit/ranges';
 import { options, Select } from '../kit/select';
 import { StopNav } from '../lane/stopnav';
-import { UnderWay } from './underway';
+import { UNDER_WAY, UnderWay } from './underway';
 
 type Filter = {
   readonly text: string;
@@ -50,11 +51,14 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
     setBefore([]);
     setFilter({ ...filter, ...change });
   };
+  const client = useQueryClient();
   const undo = async (line: HistoryLine, anyway: boolean) => {
+    // A large one takes a while: how far it is, and the way to call it off, are there at once.
+    if (line.batch > 1) setTimeout(() => void client.invalidateQueries({ queryKey: UNDER_WAY }), 150);
     try {
       const { undone, skipped } = await setting<Undone>('undo', { id: line.id, ...(anyway ? { anyway: 1 } : {}) });
       const left = skipped > 0 ? ` ${skipped} could not be, or were before.` : '';
-      toast.success(undone === 1 ? `Taken back.${left}` : `${undone} changes taken back.${left}`);
+      toast.success(undone === 1 ? `Taken back.${left}` : `${asCount(undone)} changes taken back.${left}`);
       setClash(null);
     } catch (e) {
       if (e instanceof Refused && e.code === 'changed-meanwhile') setClash({ line, faults: e.faults, says: e.message });
@@ -136,7 +140,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
                       </span>
                       <span className="block text-ink-2">
                         {l.did === 'changed' ? l.kindName : `${l.kindName} ${l.did}`}
-                        {l.batch > 1 && ` · ${l.batch} in one press`}
+                        {l.batch > 1 && ` · ${asCount(l.batch)} in one press`}
                       </span>
                     </div>
                     <ul className="min-w-0">
@@ -161,7 +165,7 @@ export function HistoryPage({ initial, thing, zone }: { initial: HistoryView; th
                         <Pill>taken back</Pill>
                       ) : l.canUndo ? (
                         <Button small onClick={() => void undo(l, false)}>
-                          {l.batch > 1 ? `Undo all ${l.batch}` : 'Undo'}
+                          {l.batch > 1 ? `Undo all ${asCount(l.batch)}` : 'Undo'}
                         </Button>
                       ) : (
                         <span className="text-tiny text-ink-3">{l.whyNot}</span>

@@ -8,10 +8,12 @@ import { call, sentence, setting } from '../kit/call';
 import { asCount } from '../kit/figures';
 import { Progress } from '../kit/progress';
 
+export const UNDER_WAY = ['press-under-way'];
+
 /** A press that takes a while, somebody else's too: how far it is, and called off while nothing of it counts yet. */
 export function UnderWay() {
   const { data } = useQuery({
-    queryKey: ['press-under-way'],
+    queryKey: UNDER_WAY,
     queryFn: () => call<UnderWayView | null>('/api/read/press-under-way'),
     refetchInterval: ({ state }) => (state.data ? 300 : 1500),
   });
