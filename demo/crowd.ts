@@ -108,6 +108,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     host.transact((tx) => {
       const { contactId } = contacts.arrive(tx, door, {
         address,
+        vouched: door.channel !== 'chat',
         name: door.channel === 'chat' ? lines.customerName(token) : null,
         language,
       });

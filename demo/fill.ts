@@ -31,7 +31,8 @@ import { SITES, writeSupervisors, writeTeam } from '../src/data/teams';
 import { newSettingsVersion, writeWorkspace } from '../src/data/workspace';
 import { createServices } from '../src/services';
 import { createHost } from '../src/services/ground/host';
-import { hashedPassword, setPassword } from '../src/services/workspace/signin';
+import { writePasswordHash } from '../src/data/sessions';
+import { hashedPassword } from '../src/services/workspace/passwords';
 import { ARTICLES_MADE, BOTS, CONNECTORS_MADE, phrasebookLearnt, SHARED, TABLES_MADE } from './bots';
 import * as made from './company';
 import {
@@ -280,7 +281,7 @@ async function handOverAccounts(db: Db): Promise<void> {
   host.transact((tx) => {
     for (const p of readPeople(tx.db)) {
       if (!real.has(p.id)) continue;
-      setPassword(tx, p.id, hash);
+      writePasswordHash(tx.db, p.id, hash);
       setSimulated(tx.db, p.id, false);
     }
   });

@@ -2,50 +2,48 @@ import type { BotState } from '../core/bots/conversation';
 import type { Asking } from '../core/contact/contact';
 import { type Db, row, rows, run } from './database';
 
-export const writeBotState = (db: Db, contactId: string, state: BotState | null): void => {
+/** Writes one part of what a contact's place is; a row stands only for as long as there is something in it. */
+function put(db: Db, contactId: string, column: 'state' | 'asking', value: unknown): void {
+  const kept = value === null ? null : JSON.stringify(value);
+  if (kept === null && row(db, 'SELECT 1 FROM bot_places WHERE contact_id = ?', contactId) === undefined) return;
   run(
     db,
-    'UPDATE contact_keys SET bot_state = ? WHERE contact_id = ?',
-    state === null ? null : JSON.stringify(state),
+    `INSERT INTO bot_places (contact_id, ${column}) VALUES (?1, ?2) ON CONFLICT DO UPDATE SET ${column} = ?2`,
     contactId,
+    kept,
   );
-};
+  if (kept === null)
+    run(db, 'DELETE FROM bot_places WHERE contact_id = ? AND state IS NULL AND asking IS NULL', contactId);
+}
+
+export const writeBotState = (db: Db, contactId: string, state: BotState | null): void =>
+  put(db, contactId, 'state', state);
 
 export const readBotState = (db: Db, contactId: string): BotState | null => {
-  const found = row<{ s: string | null }>(
-    db,
-    'SELECT bot_state AS s FROM contact_keys WHERE contact_id = ?',
-    contactId,
-  );
+  const found = row<{ s: string | null }>(db, 'SELECT state AS s FROM bot_places WHERE contact_id = ?', contactId);
   return found?.s ? (JSON.parse(found.s) as BotState) : null;
 };
 
 /** Whether a bot has this contact now, or asks something after it. */
 export const hasBotState = (db: Db, contactId: string): boolean =>
-  row(db, 'SELECT 1 FROM contact_keys WHERE contact_id = ? AND bot_state IS NOT NULL', contactId) !== undefined;
+  row(db, 'SELECT 1 FROM bot_places WHERE contact_id = ? AND state IS NOT NULL', contactId) !== undefined;
 
 /** Contacts whose bot waits for an answer from outside, with what it asked. */
 export const askingContacts = (db: Db): { contactId: string; number: number; ask: string }[] =>
   rows(
     db,
-    `SELECT contact_id AS contactId, json_extract(bot_state, '$.asked.number') AS number,
-        json_extract(bot_state, '$.asked.ask') AS ask
-      FROM (SELECT contact_id, CASE WHEN json_valid(bot_state) THEN bot_state END AS bot_state FROM contact_keys
-        WHERE bot_state IS NOT NULL)
-      WHERE json_extract(bot_state, '$.status') = 'asking' AND json_extract(bot_state, '$.asked') IS NOT NULL`,
+    `SELECT contact_id AS contactId, json_extract(state, '$.asked.number') AS number,
+        json_extract(state, '$.asked.ask') AS ask
+      FROM (SELECT contact_id, CASE WHEN json_valid(state) THEN state END AS state FROM bot_places
+        WHERE state IS NOT NULL)
+      WHERE json_extract(state, '$.status') = 'asking' AND json_extract(state, '$.asked') IS NOT NULL`,
   );
 
 /** What a contact is being asked while it waits; null for nothing. */
-export const writeAsking = (db: Db, contactId: string, asking: Asking | null): void => {
-  run(
-    db,
-    'UPDATE contact_keys SET asking = ? WHERE contact_id = ?',
-    asking === null ? null : JSON.stringify(asking),
-    contactId,
-  );
-};
+export const writeAsking = (db: Db, contactId: string, asking: Asking | null): void =>
+  put(db, contactId, 'asking', asking);
 
 export const readAsking = (db: Db, contactId: string): Asking | null => {
-  const found = row<{ a: string | null }>(db, 'SELECT asking AS a FROM contact_keys WHERE contact_id = ?', contactId);
+  const found = row<{ a: string | null }>(db, 'SELECT asking AS a FROM bot_places WHERE contact_id = ?', contactId);
   return found?.a ? (JSON.parse(found.a) as Asking) : null;
 };

@@ -24,13 +24,9 @@ export const readContact = (db: Db, id: string): Contact | undefined => row<Cont
 export const contactsOfCustomer = (db: Db, customerId: string, limit: number): Contact[] =>
   rows<Contact>(db, `${CONTACT} WHERE customer_id = ? ORDER BY started_at DESC LIMIT ?`, customerId, limit);
 
-/** What only the customer's side holds: the hash of its token; and the bot's place in its script while a bot talks. */
-export const writeContactKey = (db: Db, contactId: string, tokenHash: string): void => {
-  run(db, 'INSERT INTO contact_keys (contact_id, token_hash) VALUES (?, ?)', contactId, tokenHash);
-};
-
-export const readContactKey = (db: Db, contactId: string): string | null =>
-  row<{ h: string }>(db, 'SELECT token_hash AS h FROM contact_keys WHERE contact_id = ?', contactId)?.h ?? null;
+/** The digest of a token that was given out before tokens were made from the server's key; null for none. */
+export const earlierToken = (db: Db, contactId: string): string | null =>
+  row<{ h: string }>(db, 'SELECT token_hash AS h FROM earlier_tokens WHERE contact_id = ?', contactId)?.h ?? null;
 
 /** How many contacts of a customer are going on. */
 export const openContactsOf = (db: Db, customerId: string): number =>

@@ -33,6 +33,8 @@ const LOCK = 'lane.lock';
 const BEGUN = 'lane.begun';
 /** How far its log had come when it was last looked at; see `server/mark.ts`. */
 const MARK = 'lane.mark';
+/** From which the server's tokens are made; see `server/serverkey.ts`. */
+const KEY = 'lane.key';
 /** Only whoever runs this may read what customers wrote. */
 const PRIVATE = 0o600;
 /** Bytes that the write-ahead log keeps on disk after it was emptied. */
@@ -93,6 +95,7 @@ export function openDatabase(
 /** The file of a folder's database. */
 export const databaseFile = (folder: string): string => join(folder, DATABASE);
 export const markFile = (folder: string): string => join(folder, MARK);
+export const keyFile = (folder: string): string => join(folder, KEY);
 
 /** A connection of its own that empties the write-ahead log as far as nobody reads it. A busy one is left for later. */
 export function openForCheckpoints(file: string): { checkpoint: () => void; close: () => void } {
@@ -118,7 +121,7 @@ export function moveAside(folder: string, name: string): void {
   try {
     const aside = join(folder, name);
     mkdirSync(aside, { recursive: true });
-    for (const file of [DATABASE, `${DATABASE}-wal`, `${DATABASE}-shm`, BEGUN, MARK])
+    for (const file of [DATABASE, `${DATABASE}-wal`, `${DATABASE}-shm`, BEGUN, MARK, KEY])
       if (existsSync(join(folder, file))) renameSync(join(folder, file), join(aside, file));
   } finally {
     lock.close();
@@ -159,10 +162,21 @@ export function migrate(db: Db, folder: string): void {
   for (const file of files) {
     const number = Number(file.slice(0, 3));
     if (number <= present) continue;
-    db.transaction(() => {
-      db.exec(readFileSync(join(folder, file), 'utf8'));
-      db.pragma(`user_version = ${number}`);
-    })();
+    // A table is made anew beside the old one and takes its name: for that moment nothing may point at it.
+    db.pragma('foreign_keys = OFF');
+    try {
+      db.transaction(() => {
+        db.exec(readFileSync(join(folder, file), 'utf8'));
+        const lost = db.pragma('foreign_key_check') as unknown[];
+        if (lost.length > 0)
+          throw new DatabaseRefused(
+            `Step ${file} would leave ${lost.length} rows without what they belong to; nothing was changed.`,
+          );
+        db.pragma(`user_version = ${number}`);
+      })();
+    } finally {
+      db.pragma('foreign_keys = ON');
+    }
   }
 }
 

@@ -3,16 +3,21 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { Logger } from 'pino';
 import { LaneError } from '../core/errors';
 import { createPublicLimit, isCrossSite, plainPath, refuse, secure } from './guard';
+import type { Reached } from './reached';
 
 type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>;
 
 /**
- * What every request passes before Next.js has it: security headers, no changes from other sites, and the public limit.
+ * What every request passes before Next.js has it: security headers, our own names only, no changes from other sites, and
+ * the public limit.
  * Each has an id, given back as `X-Request-Id`; its line in the log (level info) says method, path without its question,
  * status and milliseconds.
  */
-export function handlerOf(handle: Handler, { log, dev }: { readonly log: Logger; readonly dev: boolean }) {
-  const limit = createPublicLimit();
+export function handlerOf(
+  handle: Handler,
+  { log, dev, reached }: { readonly log: Logger; readonly dev: boolean; readonly reached: Reached },
+) {
+  const limit = createPublicLimit(reached);
   return (req: IncomingMessage, res: ServerResponse): void => {
     const id = randomUUID();
     const began = performance.now();
@@ -22,8 +27,10 @@ export function handlerOf(handle: Handler, { log, dev }: { readonly log: Logger;
       log.info({ id, method: req.method, path, status: res.statusCode, ms: Math.round(performance.now() - began) }),
     );
     void (async () => {
-      secure(req, res, dev);
-      if (isCrossSite(req)) return refuse(res, new LaneError('cross-site', 'This request came from another site.'));
+      secure(req, res, reached, dev);
+      if (!reached.isOurs(req.headers.host))
+        return refuse(res, new LaneError('wrong-host', 'This server is not called by that name.'));
+      if (isCrossSite(req, reached)) return refuse(res, new LaneError('cross-site', 'This request came from another site.'));
       const plain = plainPath(req.url);
       if (plain === null) return refuse(res, new LaneError('not-found', 'This address cannot be read.'));
       const wait = await limit(req, plain);

@@ -2,9 +2,14 @@ import { randomBytes } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { describeError, type LaneError } from '../core/errors';
+import type { Reached } from './reached';
 
 /** Requests a minute from one network address to the public interface for channels. */
 const PUBLIC_PER_MINUTE = Number(process.env.LANE_PUBLIC_PER_MINUTE ?? 600);
+/** Where nobody has to be signed in. */
+const LIMITED = ['/api/v1/', '/api/handset/'] as const;
+/** How long browsers ask for this server by TLS only. */
+const HSTS_SECONDS = 365 * 86_400;
 
 export function refuse(res: ServerResponse, error: LaneError): void {
   const { status, body } = describeError(error);
@@ -16,9 +21,11 @@ export function refuse(res: ServerResponse, error: LaneError): void {
  * Sets the security headers. The page's own scripts carry a nonce; nothing may come from another host. Pages that
  * reload as they are written (`dev`) need a socket, and evaluate what they reload.
  */
-export function secure(req: IncomingMessage, res: ServerResponse, dev = false): void {
-  // Only the socket says who is there: a header could say anything.
-  req.headers['x-forwarded-for'] = req.socket.remoteAddress ?? 'unknown';
+export function secure(req: IncomingMessage, res: ServerResponse, reached: Reached, dev = false): void {
+  // What pages and handlers learn of whoever asks is what the server itself knows; a header could say anything.
+  for (const name of ['forwarded', 'x-forwarded-host', 'x-forwarded-port', 'x-real-ip']) delete req.headers[name];
+  req.headers['x-forwarded-for'] = reached.clientOf(req);
+  req.headers['x-forwarded-proto'] = reached.secure ? 'https' : 'http';
   const nonce = randomBytes(16).toString('base64');
   const policy = [
     "default-src 'self'",
@@ -36,6 +43,7 @@ export function secure(req: IncomingMessage, res: ServerResponse, dev = false): 
   // Next.js reads the nonce for its own scripts from the request.
   req.headers['content-security-policy'] = policy;
   res.setHeader('Content-Security-Policy', policy);
+  if (reached.secure) res.setHeader('Strict-Transport-Security', `max-age=${HSTS_SECONDS}`);
   res.setHeader('X-Content-Type-Options', 'nosniff');
   res.setHeader('Referrer-Policy', 'same-origin');
   res.setHeader('X-Frame-Options', 'DENY');
@@ -54,25 +62,26 @@ export function plainPath(url: string | undefined): string | null {
 }
 
 /** A change may only be asked for by our own pages, or by a program that sends no origin. */
-export function isCrossSite(req: IncomingMessage): boolean {
+export function isCrossSite(req: IncomingMessage, { origin: ours }: Reached): boolean {
   if (req.method === 'GET' || req.method === 'HEAD' || req.method === 'OPTIONS') return false;
   if (req.headers['sec-fetch-site'] === 'cross-site') return true;
   const { origin } = req.headers;
   if (origin === undefined) return false;
   try {
-    return new URL(origin).host !== req.headers.host;
+    const asking = new URL(origin);
+    return asking.origin !== ours && asking.host !== req.headers.host;
   } catch {
     return true;
   }
 }
 
 /** The limiter for the public interface: resolves with the seconds to wait, or null when the request may go on. */
-export function createPublicLimit(): (req: IncomingMessage, path: string) => Promise<number | null> {
+export function createPublicLimit({ clientOf }: Reached): (req: IncomingMessage, path: string) => Promise<number | null> {
   const limiter = new RateLimiterMemory({ points: PUBLIC_PER_MINUTE, duration: 60 });
   return async (req, path) => {
-    if (!path.startsWith('/api/v1/')) return null;
+    if (!LIMITED.some((prefix) => path.startsWith(prefix))) return null;
     try {
-      await limiter.consume(req.socket.remoteAddress ?? 'unknown');
+      await limiter.consume(clientOf(req));
       return null;
     } catch (state) {
       const ms =

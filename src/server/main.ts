@@ -5,11 +5,12 @@ import { DatabaseRefused } from '../data/database';
 import { createFront, handlerOf } from './front';
 import { loadGuest } from './guest';
 import { startMeasuring } from './measuring';
+import { BadSetting, reachedBy } from './reached';
 import { openWorkspace } from './workspace';
 
 /**
  * The one host process: opens the workspace, then starts Next.js before it. Set by PORT, HOST, LANE_DATA (folder),
- * LANE_URL (how it is reached from outside), LANE_LOG (level), LANE_GUEST (a made-up company to bring along, as the
+ * what `reached.ts` reads (how it is reached from outside), LANE_LOG (level), LANE_GUEST (a made-up company to bring along, as the
  * demo is) and LANE_DEV=1 (pages reload as they are written).
  */
 const root = process.cwd();
@@ -18,15 +19,16 @@ const folder = resolve(process.env.LANE_DATA ?? join(root, 'data'));
 const port = Number(process.env.PORT ?? 3000);
 const hostname = process.env.HOST ?? '127.0.0.1';
 const dev = process.env.LANE_DEV === '1';
-const linkTo = (path: string) => new URL(path, process.env.LANE_URL ?? `http://localhost:${port}`).href;
 
 async function main(): Promise<void> {
+  const reached = reachedBy(process.env, { hostname, port });
+  const linkTo = (path: string) => new URL(path, reached.origin).href;
   const guest = await loadGuest(process.env.LANE_GUEST && resolve(process.env.LANE_GUEST));
   if (process.env.LANE_MEASURE === '1') startMeasuring();
-  const workspace = openWorkspace(folder, { root, guest, linkTo, log });
+  const workspace = openWorkspace(folder, { root, guest, reached, log });
   const app = next({ dev, dir: root, hostname, port });
   await app.prepare();
-  const server = createFront(handlerOf(app.getRequestHandler(), { log, dev }));
+  const server = createFront(handlerOf(app.getRequestHandler(), { log, dev, reached }));
   if (dev) {
     const upgrade = app.getUpgradeHandler();
     server.on('upgrade', (req, socket, head) => void upgrade(req, socket, head));
@@ -54,7 +56,7 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  if (error instanceof DatabaseRefused) console.error(error.message);
+  if (error instanceof DatabaseRefused || error instanceof BadSetting) console.error(error.message);
   else console.error(error);
   process.exit(1);
 });

@@ -5,13 +5,16 @@ import { idsFrom } from '../core/ids';
 import { databaseFile, openDatabase } from '../data/database';
 import { createServices, type Services } from '../services';
 import { createHost } from '../services/ground/host';
+import { sealWith } from '../services/ground/tokens';
 import { startTime } from './livetime';
 import type { Guest } from './guest';
 import { startCheckpoints } from './checkpoints';
 import { startHeartbeat } from './heartbeat';
 import { createHeavyPool } from './heavypool';
 import { keepMark } from './mark';
-import { GUEST, type Registry, SERVICES } from './registry';
+import type { Reached } from './reached';
+import { GUEST, REACHED, type Registry, SERVICES } from './registry';
+import { serverKey } from './serverkey';
 
 /** A workspace that is running: contacts are routed, timers run. */
 export type OpenWorkspace = {
@@ -25,23 +28,24 @@ export type OpenWorkspace = {
  * its timers, and the guest it is opened with. A process has one open at a time. Throws `DatabaseRefused` when the
  * folder's database cannot be used.
  *
- * `root` is the application's folder; `linkTo` makes an address as it is reached from outside.
+ * `root` is the application's folder; `reached` says how it is reached from outside.
  */
 export function openWorkspace(
   folder: string,
   {
     root,
     guest,
-    linkTo,
+    reached,
     log,
   }: {
     readonly root: string;
     readonly guest: Guest | null;
-    readonly linkTo: (path: string) => string;
+    readonly reached: Reached;
     readonly log: Logger;
   },
 ): OpenWorkspace {
   const { db, close } = openDatabase(folder, join(root, 'src/data/migrations'));
+  const seal = sealWith(serverKey(folder));
   const simulated = guest !== null && guest.start !== null;
   const mark = keepMark(folder, db, (error) => log.error(error));
   if (mark.found !== null) log.error(mark.found);
@@ -59,12 +63,14 @@ export function openWorkspace(
   const pool = createHeavyPool(join(root, 'dist/heavyworker.mjs'), databaseFile(folder), clock);
   const services = createServices(host, {
     rate: clock.rate,
-    linkTo,
+    linkTo: (path) => new URL(path, reached.origin).href,
+    seal,
     heavy: pool.heavy,
     reading: pool.reading,
     ...(guest ? { system: guest.system } : {}),
   });
   (globalThis as Registry)[SERVICES] = services;
+  (globalThis as Registry)[REACHED] = reached;
   (globalThis as Registry)[GUEST] = { accounts: guest?.accounts ?? [], simulated };
 
   // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for. Whatever cannot be

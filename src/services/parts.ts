@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { type Heavy, heavyHere } from '../core/heavy';
 import { recentTrouble } from '../data/storage';
 import { keepOutside } from '../data/outside';
@@ -24,6 +25,7 @@ import type { Outside } from './bots/outside';
 import { createAsks } from './contacts/asks';
 import { createDesk } from './contacts/desk';
 import { createLiveFloor } from './contacts/livefloor';
+import { createNewContactLimit } from './contacts/speaker';
 import { createTimers } from './contacts/timers';
 import { createDoors } from './doors/doors';
 import { createHours } from './doors/hours';
@@ -31,6 +33,7 @@ import { createFloorView } from './floor/floorview';
 import type { StripView } from './floor/strip';
 import type { Actor } from './ground/actor';
 import type { Host } from './ground/host';
+import { type Seal, sealWith } from './ground/tokens';
 import { createBulk } from './people/bulk';
 import { createDemand } from './people/demand';
 import { createDeskProfiles } from './people/deskprofiles';
@@ -58,6 +61,7 @@ import { createSearch } from './workspace/search';
 import { createSetAside } from './workspace/setaside';
 import { createFirstStart } from './workspace/firststart';
 import { createNewPassword } from './workspace/newpassword';
+import { createSessions } from './workspace/sessions';
 import { createSignIn } from './workspace/signin';
 import { createToFix } from './workspace/tofix';
 
@@ -72,6 +76,8 @@ export type ServiceOptions = {
   readonly reading?: Reading;
   /** How real hosts are asked. */
   readonly send?: Send;
+  /** Makes this server's tokens; without a key of its own, they work until it stops. */
+  readonly seal?: Seal;
   /** The outside telephone network, and what takes mail, texts and calls. */
   readonly telephone?: OutsideTelephone;
   readonly post?: Post;
@@ -89,11 +95,13 @@ export function createParts(
     reading = readingHere(host),
     send = createSend(),
     system = NO_SYSTEM,
+    seal = sealWith(randomBytes(32)),
     telephone = createStandInTelephone(),
     post = createStandInPost((posted) => host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt }))),
   }: ServiceOptions,
 ) {
   const outbox = createOutbox({ host, post });
+  const sessions = createSessions(host);
   const here = createRouterHere(host);
   const programs = createPrograms(host);
   const answers = createBotAnswers({ host, here });
@@ -174,12 +182,13 @@ export function createParts(
     reach,
     toFix,
     floorView,
-    signIn: createSignIn(host),
-    newPassword: createNewPassword({ host, outbox, linkTo }),
+    sessions,
+    signIn: createSignIn({ host, sessions, seal }),
+    newPassword: createNewPassword({ host, outbox, sessions, linkTo }),
     firstStart: createFirstStart({ host, floor }),
     callbacks,
     queueFixes,
-    channel: createChannel({ host, here, contacts, callbacks }),
+    channel: createChannel({ host, here, contacts, callbacks, seal, limitNew: createNewContactLimit() }),
     desk: createDesk({ host, floor, contacts, desks: deskProfiles, callbacks }),
     timers,
     setAside,

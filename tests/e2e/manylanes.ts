@@ -3,6 +3,7 @@ import next from 'next';
 import { pino } from 'pino';
 import { createFront, handlerOf } from '../../src/server/front';
 import { loadGuest } from '../../src/server/guest';
+import { reachedBy } from '../../src/server/reached';
 import { openWorkspace, type OpenWorkspace } from '../../src/server/workspace';
 
 /**
@@ -13,11 +14,11 @@ import { openWorkspace, type OpenWorkspace } from '../../src/server/workspace';
 const log = pino({ level: 'warn' });
 const root = process.cwd();
 const port = Number(process.env.PORT);
-const url = `http://127.0.0.1:${port}`;
+const reached = reachedBy({}, { hostname: '127.0.0.1', port });
 const guest = await loadGuest(resolve('dist/demo.mjs'));
 const app = next({ dir: root, hostname: '127.0.0.1', port });
 await app.prepare();
-const fresh = () => handlerOf(app.getRequestHandler(), { log, dev: false });
+const fresh = () => handlerOf(app.getRequestHandler(), { log, dev: false, reached });
 let handle = fresh();
 let workspace: OpenWorkspace | null = null;
 const server = createFront((req, res) => handle(req, res));
@@ -26,7 +27,7 @@ process.on('message', ({ open }: { readonly open: string | null }) => {
   // Whatever is still on the line belongs to the test before.
   server.closeAllConnections();
   workspace?.close();
-  workspace = open === null ? null : openWorkspace(join(open), { root, guest, linkTo: (path) => url + path, log });
+  workspace = open === null ? null : openWorkspace(join(open), { root, guest, reached, log });
   handle = fresh();
   process.send?.({ done: true });
 });

@@ -21,6 +21,8 @@ import { recentTrouble, troubleOf } from '../../src/data/storage';
 import { keepMark } from '../../src/server/mark';
 import { openWorkspace } from '../../src/server/workspace';
 import { makeWorld, MIGRATIONS } from '../helpers/world';
+import { HERE } from '../helpers/reached';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /** What happens to the database itself: each has its sentence, and nothing is begun anew in silence. */
 let folder: string;
@@ -86,7 +88,7 @@ describe('while it runs', () => {
     let told: unknown = null;
     for (let i = 0; told === null && i < 400; i++)
       try {
-        w.services.channel.start({ door: 'door_web', from: `guest-${i}`, name: 'x'.repeat(80) }, null);
+        w.services.channel.start(STAND_IN, { door: 'door_web', from: `guest-${i}`, name: 'x'.repeat(80) }, null);
       } catch (error) {
         told = error;
       }
@@ -98,7 +100,7 @@ describe('while it runs', () => {
     // Reading goes on, and so does everything once there is room.
     expect(w.services.outcomes.view(lead)).toBeDefined();
     w.db.pragma('max_page_count = 1000000');
-    const c = w.services.channel.start({ door: 'door_web', from: 'guest-late' }, null);
+    const c = w.services.channel.start(STAND_IN, { door: 'door_web', from: 'guest-late' }, null);
     expect(w.services.channel.read(c.contact, c.token, 0).state).toBe('with-bot');
     expect(rows(w.db, 'SELECT * FROM outcome_codes')).toHaveLength(before);
     expect(w.db.pragma('integrity_check', { simple: true })).toBe('ok');
@@ -110,17 +112,17 @@ describe('while it runs', () => {
     w.db.pragma('busy_timeout = 0');
     const other = new Database(join(w.folder, 'lane.db'), { timeout: 0 });
     other.exec('BEGIN IMMEDIATE');
-    expect(() => w.services.channel.start({ door: 'door_web', from: 'guest-1' }, null)).toThrow(
+    expect(() => w.services.channel.start(STAND_IN, { door: 'door_web', from: 'guest-1' }, null)).toThrow(
       /Another program holds the database/,
     );
     other.exec('ROLLBACK');
     other.close();
     w.db.pragma('query_only = ON');
-    expect(() => w.services.channel.start({ door: 'door_web', from: 'guest-1' }, null)).toThrow(
+    expect(() => w.services.channel.start(STAND_IN, { door: 'door_web', from: 'guest-1' }, null)).toThrow(
       /may not be written to/,
     );
     w.db.pragma('query_only = OFF');
-    w.services.channel.start({ door: 'door_web', from: 'guest-1' }, null);
+    w.services.channel.start(STAND_IN, { door: 'door_web', from: 'guest-1' }, null);
     w.close();
   });
   it('only what the database says is a fault of it', () => {
@@ -165,7 +167,7 @@ describe('what was kept and is not there any more', () => {
     writeFileSync(at('lane.mark'), '999999');
     const said: unknown[] = [];
     const log = pino({ level: 'error' }, { write: (line: string) => void said.push(line) });
-    openWorkspace(folder, { root: process.cwd(), guest: null, linkTo: (path) => path, log }).close();
+    openWorkspace(folder, { root: process.cwd(), guest: null, reached: HERE, log }).close();
     expect(said.join('')).toContain('had come to 999999');
   });
 });
@@ -219,8 +221,8 @@ describe('making a demo', () => {
 it('a workspace that is opened and closed again and again loses nothing', () => {
   let events = 0;
   for (let i = 0; i < 3; i++) {
-    const workspace = openWorkspace(folder, { root: process.cwd(), guest: null, linkTo: (path) => path, log: SILENT });
-    workspace.services.channel.start({ door: 'door_web', from: `guest-${i}` }, null);
+    const workspace = openWorkspace(folder, { root: process.cwd(), guest: null, reached: HERE, log: SILENT });
+    workspace.services.channel.start(STAND_IN, { door: 'door_web', from: `guest-${i}` }, null);
     const now = row<{ n: number }>(workspace.services.host.db, 'SELECT count(*) AS n FROM events')?.n ?? 0;
     expect(now).toBeGreaterThan(events);
     events = now;

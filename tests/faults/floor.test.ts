@@ -11,6 +11,7 @@ import { handsIn } from '../helpers/hands';
 import { botsIn } from '../helpers/livebots';
 import { choice, choose, end, hear, lookUp, over, say, scriptOf } from '../helpers/scripts';
 import { codeOf, makeWorld, type World } from '../helpers/world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /** One bad thing never stops the floor: each attack here was seen to do so once. */
 let w: World;
@@ -174,7 +175,7 @@ describe('a change that fails half way', () => {
   it('a refused request reads nothing anew: the router is the one it was', () => {
     const { router } = s.floor;
     for (let i = 0; i < 20; i++) {
-      expect(codeOf(() => s.channel.start({ door: 'nowhere', from: 'x' }, null))).toBe('not-found');
+      expect(codeOf(() => s.channel.start(STAND_IN, { door: 'nowhere', from: 'x' }, null))).toBe('not-found');
       expect(codeOf(() => s.desk.act(tamsin(), { act: 'accept', offerId: 'stale' }, null))).toBe('not-now');
     }
     expect(s.floor.router).toBe(router);
@@ -186,7 +187,7 @@ describe('one thing that cannot be read', () => {
     live(scriptOf([hear('ask', { type: 'text' }, 'said'), end('bye', 'Bye')]));
     const c = meet();
     const other = meet('door_web', 'guest-2');
-    run(w.db, 'UPDATE contact_keys SET bot_state = ? WHERE contact_id = ?', '{"broken', c.contact);
+    run(w.db, 'UPDATE bot_places SET state = ? WHERE contact_id = ?', '{"broken', c.contact);
     s = w.restart();
     s.asks.resumeAsks();
     s.channel.say(c.contact, c.token, { text: 'Is anybody there?' }, null);
@@ -207,7 +208,7 @@ describe('one thing that cannot be read', () => {
   });
   it('what it was being asked while it waits', () => {
     const c = chat();
-    run(w.db, "UPDATE contact_keys SET asking = '{' WHERE contact_id = ?", c.contact);
+    run(w.db, "UPDATE bot_places SET asking = '{' WHERE contact_id = ?", c.contact);
     c.say('still here');
     expect([c.state(), took(w.faults) > 0]).toEqual(['waiting', true]);
   });
@@ -225,7 +226,7 @@ describe('one thing that cannot be read', () => {
     s = w.restart();
     s.floor.resume();
     s.desk.act(tamsin(), { act: 'duty', duty: 'ready' }, null);
-    const c = s.channel.start({ door: 'door_web', from: 'guest-9' }, null);
+    const c = s.channel.start(STAND_IN, { door: 'door_web', from: 'guest-9' }, null);
     expect(s.channel.read(c.contact, c.token, 0).state).toMatch(/with-bot|waiting|talking/);
     // Whatever reads all of a kind names it.
     s.teams.view(lead());
@@ -400,12 +401,12 @@ describe('clocks', () => {
 
 describe('many at once', () => {
   it('one customer has so many contacts going on, and a conversation so many messages', () => {
-    const begun = Array.from({ length: 20 }, () => s.channel.start({ door: 'door_web', from: 'same' }, null));
-    expect(codeOf(() => s.channel.start({ door: 'door_web', from: 'same' }, null))).toBe('slow-down');
+    const begun = Array.from({ length: 20 }, () => s.channel.start(STAND_IN, { door: 'door_web', from: 'same' }, null));
+    expect(codeOf(() => s.channel.start(STAND_IN, { door: 'door_web', from: 'same' }, null))).toBe('slow-down');
     const [first] = begun;
     if (!first) throw new Error('none began');
     s.channel.leave(first.contact, first.token);
-    const c = s.channel.start({ door: 'door_web', from: 'same' }, null);
+    const c = s.channel.start(STAND_IN, { door: 'door_web', from: 'same' }, null);
     run(
       w.db,
       `WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 2000)

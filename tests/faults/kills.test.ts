@@ -13,6 +13,8 @@ import { unsentItems } from '../../src/data/outbox';
 import { openWorkspace } from '../../src/server/workspace';
 import { MIGRATIONS } from '../helpers/morning';
 import { sized } from '../helpers/size';
+import { HERE } from '../helpers/reached';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /** A server that is killed at any moment has lost nothing that it acknowledged, and done nothing twice. */
 let bundled: string;
@@ -81,7 +83,7 @@ describe('killed at any moment', () => {
     const { services, close } = openWorkspace(folder, {
       root: process.cwd(),
       guest: null,
-      linkTo: (path) => path,
+      reached: HERE,
       log: pino({ level: 'silent' }),
     });
     const { db } = services.host;
@@ -90,7 +92,7 @@ describe('killed at any moment', () => {
     const started = acknowledged.filter(([kind]) => kind === 'start');
     for (const [, i, contact = '', token = ''] of started) {
       // There once, whoever asks again.
-      const again = services.channel.start({ door: 'door_web', from: `guest-${run}-${i}` }, `start-${run}-${i}`);
+      const again = services.channel.start(STAND_IN, { door: 'door_web', from: `guest-${run}-${i}` }, `start-${run}-${i}`);
       expect(again.contact).toBe(contact);
       const words = acknowledged.filter(([kind, of]) => kind === 'say' && of === i).map(([, , n]) => `word ${n}`);
       const kept = services.channel

@@ -9,6 +9,7 @@ import { createPresses, type PressKind } from '../../src/services/ground/presses
 import { groupFacts } from '../../src/services/contacts/floorsettings';
 import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, type World } from '../helpers/world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /** Presses that change thousands: whole or not at all, beside the floor, through refusals, faults and stops. */
 let w: World;
@@ -104,7 +105,7 @@ describe('while it is carried out', () => {
     const waits = Promise.resolve(s.act('set-levels', lead(), { changes: [{ ...someLevel(), level: 4 }] }));
     let meanwhile = false;
     void waits.then(() => (meanwhile = s.presses.busy()));
-    const c = s.channel.start({ door: 'door_web', from: 'guest' }, null);
+    const c = s.channel.start(STAND_IN, { door: 'door_web', from: 'guest' }, null);
     expect(s.channel.read(c.contact, c.token, 0).state).not.toBe('ended');
     expect(await keeping).toEqual({ written: 1200 });
     await waits;

@@ -3,6 +3,8 @@ import { pino } from 'pino';
 import { readPersonByEmail } from '../../src/data/people';
 import { actorOf } from '../../src/services/ground/actor';
 import { openWorkspace } from '../../src/server/workspace';
+import { HERE } from '../helpers/reached';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /**
  * A process to be killed: it opens the workspace of LANE_DATA and does things in it without end, each with a key. What
@@ -10,7 +12,7 @@ import { openWorkspace } from '../../src/server/workspace';
  */
 const [folder = '', run = '', lead = ''] = process.argv.slice(2);
 const log = pino({ level: 'silent' });
-const { services } = openWorkspace(folder, { root: process.cwd(), guest: null, linkTo: (path) => path, log });
+const { services } = openWorkspace(folder, { root: process.cwd(), guest: null, reached: HERE, log });
 const said = (...words: (string | number)[]): void => void writeSync(1, `${words.join(' ')}\n`);
 
 async function traffic(): Promise<void> {
@@ -19,7 +21,7 @@ async function traffic(): Promise<void> {
   if (!actor) throw new Error('there is no such lead');
   const columns = services.peopleImport.csv(actor, '').text.split('\r\n')[1]?.split(',') ?? [];
   for (let i = 0; ; i++) {
-    const c = services.channel.start({ door: 'door_web', from: `guest-${run}-${i}` }, `start-${run}-${i}`);
+    const c = services.channel.start(STAND_IN, { door: 'door_web', from: `guest-${run}-${i}` }, `start-${run}-${i}`);
     said('start', i, c.contact, c.token);
     for (const n of [1, 2, 3]) {
       services.channel.say(c.contact, c.token, { text: `word ${n}` }, `say-${run}-${i}-${n}`);

@@ -3,6 +3,7 @@ import { readPerson, settingsOfPerson } from '../../src/data/people';
 import type { QueueRecord } from '../../src/data/queuesettings';
 import type { Actor } from '../../src/services/ground/actor';
 import type { World } from './world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /** A queue as its page sends it, with some of its settings changed. */
 export function queueInput(queue: QueueRecord | undefined, change: Partial<QueueSettings> = {}) {
@@ -27,7 +28,7 @@ export function handsIn(world: () => World) {
     /** A customer on the website chat who has said these things to the bot. */
     chat: (from = 'guest-1', wants: readonly string[] = ['a new hire', 'trumpet']) => {
       const { channel } = world().services;
-      const begun = channel.start({ door: 'door_web', from, name: 'Ida Lindqvarn' }, null);
+      const begun = channel.start(STAND_IN, { door: 'door_web', from, name: 'Ida Lindqvarn' }, null);
       for (const text of wants) channel.say(begun.contact, begun.token, { text }, null);
       return {
         ...begun,

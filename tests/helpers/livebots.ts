@@ -3,6 +3,7 @@ import { readContact } from '../../src/data/contacts';
 import { readDoor } from '../../src/data/doors';
 import { handsIn } from './hands';
 import type { World } from './world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /** What tests of running bots do over and over: put a script live behind a door, and meet it as a customer. */
 export function botsIn(world: () => World) {
@@ -23,7 +24,7 @@ export function botsIn(world: () => World) {
     },
     meet(door = 'door_web', from = 'guest-1') {
       const channel = () => world().services.channel;
-      const begun = channel().start({ door, from, language: 'en' }, null);
+      const begun = channel().start(STAND_IN, { door, from, language: 'en' }, null);
       const side = () => channel().read(begun.contact, begun.token, 0);
       return {
         ...begun,

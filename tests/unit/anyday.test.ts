@@ -6,6 +6,7 @@ import type { Actor } from '../../src/services/ground/actor';
 import { handsIn } from '../helpers/hands';
 import { sized } from '../helpers/size';
 import { codeOf, makeWorld, type World } from '../helpers/world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 /** Any day at the Desk: two agents and a few customers do whatever comes to them, in any order, while time passes. */
 let w: World;
@@ -155,7 +156,7 @@ describe('any day at the Desk', () => {
           const code = codeOf(() => {
             if (s.do === 'arrive')
               customers.push({
-                ...w.services.channel.start({ door: s.door, from: `+35320911${4000 + s.from}` }, null),
+                ...w.services.channel.start(STAND_IN, { door: s.door, from: `+35320911${4000 + s.from}` }, null),
                 seen: 0,
               });
             else if (s.do === 'wait') w.pass(s.seconds);
@@ -187,7 +188,7 @@ describe('the same act twice', () => {
     const who = tamsin();
     ready(who);
     const { channel } = w.services;
-    const begun = channel.start({ door: 'door_web', from: 'guest-1' }, null);
+    const begun = channel.start(STAND_IN, { door: 'door_web', from: 'guest-1' }, null);
     for (const text of ['a new hire', 'trumpet']) channel.say(begun.contact, begun.token, { text }, null);
     const accept = { act: 'accept', offerId: desk(who).offer?.offerId };
     const first = w.services.desk.act(who, accept, 'key-1');
@@ -214,7 +215,7 @@ describe('the same act twice', () => {
     const who = tamsin();
     ready(who);
     const { channel } = w.services;
-    const begun = channel.start({ door: 'door_web', from: 'guest-1' }, null);
+    const begun = channel.start(STAND_IN, { door: 'door_web', from: 'guest-1' }, null);
     for (const text of ['a new hire', 'trumpet']) channel.say(begun.contact, begun.token, { text }, null);
     const offerId = desk(who).offer?.offerId;
     expect(codeOf(() => w.services.desk.act(odile(), { act: 'accept', offerId }, null))).toBe('not-now');

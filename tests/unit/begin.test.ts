@@ -10,6 +10,7 @@ import { readOutside } from '../../src/data/outside';
 import { createServices } from '../../src/services';
 import { createHost } from '../../src/services/ground/host';
 import { makeWorld, MIGRATIONS, MORNING, type World } from '../helpers/world';
+import { browserAt } from '../helpers/reached';
 
 /** The code that a promise is refused with. */
 const refusal = (work: Promise<unknown>): Promise<unknown> =>
@@ -54,9 +55,9 @@ describe('a workspace that nobody has begun', () => {
     expect(await begin(token)).toEqual({ email: 'halina@saltmarsh.example' });
     const { token: session } = await services.signIn.signIn(
       { email: 'halina@saltmarsh.example', password: 'ten letters or more' },
-      'here',
+      browserAt(),
     );
-    const owner = services.signIn.actor(session);
+    const owner = services.sessions.actor(session);
     expect(owner).toMatchObject({ roleId: 'owner', teams: 'all' });
     if (!owner) return;
     expect(services.people.view(owner).people.map((p) => p.name)).toEqual(['Halina Orzel-Tarn']);
@@ -107,17 +108,17 @@ describe('a forgotten password', () => {
     readOutside(w.db, 50).flatMap((m) => [...m.body.matchAll(/\/password\/(\S+)/g)].map((found) => found[1] ?? ''));
 
   it('is replaced by a link in a mail, once, and every session ends', async () => {
-    const { newPassword, signIn } = w.services;
+    const { newPassword, signIn, sessions } = w.services;
     w.actor('Noor Amsel');
     await newPassword.set({ token: (await newPassword.ask({ email }), links()[0]), password: 'the first of them' });
-    const old = await signIn.signIn({ email, password: 'the first of them' }, 'here');
+    const old = await signIn.signIn({ email, password: 'the first of them' }, browserAt());
     await newPassword.ask({ email: email.toUpperCase() });
     const [link = ''] = links();
     expect(newPassword.view(link)).toEqual({ name: 'Noor Amsel', email });
     expect(await newPassword.set({ token: link, password: 'the second of them' })).toEqual({ email });
-    expect(signIn.actor(old.token)).toBeNull();
-    expect(await refusal(signIn.signIn({ email, password: 'the first of them' }, 'here'))).toBe('sign-in-failed');
-    expect(await refusal(signIn.signIn({ email, password: 'the second of them' }, 'here'))).toBe('none');
+    expect(sessions.actor(old.token)).toBeNull();
+    expect(await refusal(signIn.signIn({ email, password: 'the first of them' }, browserAt()))).toBe('sign-in-failed');
+    expect(await refusal(signIn.signIn({ email, password: 'the second of them' }, browserAt()))).toBe('none');
     expect(await refusal(newPassword.set({ token: link, password: 'a third of them' }))).toBe('closed');
   });
   it('a link works for an hour, and only the newest', async () => {

@@ -17,6 +17,7 @@ import { ownLevelsOf } from '../../src/data/skills';
 import { SITES } from '../../src/data/teams';
 import { isCrossSite } from '../../src/server/guard';
 import { makeWorld, MIGRATIONS, MORNING } from '../helpers/world';
+import { HERE } from '../helpers/reached';
 
 const folder = () => mkdtempSync(join(tmpdir(), 'lane-'));
 
@@ -143,7 +144,7 @@ describe('who may post', () => {
     ['DELETE', { origin: 'null' }, true],
     ['POST', { 'sec-fetch-site': 'cross-site' }, true],
     ['POST', { origin: 'http://lane.example.evil.example' }, true],
-  ] as const)('%s %j', (method, headers, refused) => expect(isCrossSite(request(method, headers))).toBe(refused));
+  ] as const)('%s %j', (method, headers, refused) => expect(isCrossSite(request(method, headers), HERE)).toBe(refused));
 });
 
 describe('the lock file', () => {

@@ -9,6 +9,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { handlerOf } from '../../src/server/front';
 import { plainPath } from '../../src/server/guard';
 import { loadGuest } from '../../src/server/guest';
+import { HERE } from '../helpers/reached';
 import { bind } from '../../src/services/ground/bind';
 
 describe('what every request passes', () => {
@@ -29,7 +30,7 @@ describe('what every request passes', () => {
         res.end('fine');
         return Promise.resolve();
       },
-      { log: pino({ level: 'info' }, sink), dev: false },
+      { log: pino({ level: 'info' }, sink), dev: false, reached: HERE },
     );
     server = createServer(handle).listen(0, '127.0.0.1');
     await new Promise((listening) => server.once('listening', listening));

@@ -12,6 +12,7 @@ import { eventsAfterLimited, noticesFor, noticesForContact } from '../../src/ser
 import { asClock, asFigure, asShare, initials } from '../../src/ui/kit/figures';
 import { lightsOn } from '../../src/ui/lane/lights';
 import { makeWorld, type World } from '../helpers/world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 describe('wording', () => {
   it('falls back from a region to its language, then along the chain, then to what there is', () => {
@@ -208,7 +209,7 @@ describe('over a workspace', () => {
     expect(noticesForContact('c1')(about({}))).toEqual({ seq: 1, type: 'message.written' });
     expect(noticesForContact('c2')(about({}))).toBeNull();
     w.services.desk.act(tamsin, { act: 'duty', duty: 'ready' }, null);
-    const { contact, token } = w.services.channel.start({ door: 'door_web', from: 'guest-9' }, null);
+    const { contact, token } = w.services.channel.start(STAND_IN, { door: 'door_web', from: 'guest-9' }, null);
     for (const text of ['a new hire', 'trumpet']) w.services.channel.say(contact, token, { text }, null);
     expect(agent(about({ contactId: contact } as Partial<LaneEvent>))).not.toBeNull();
   });

@@ -6,6 +6,7 @@ import type { Actor } from '../../src/services/ground/actor';
 import { eventsAfterLimited, noticesFor, noticesForContact } from '../../src/services/floor/stream';
 import { handsIn, queueInput } from '../helpers/hands';
 import { makeWorld, type World } from '../helpers/world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 let w: World;
 beforeEach(() => {
@@ -73,7 +74,7 @@ describe('who hears what', () => {
     w.services.queues.save(lead(), queueInput(readQueue(w.db, 'queue_newhire'), { offering: { way: 'claim' } }));
     const customer = { leave: () => undefined as unknown };
     const types = hears(tamsin(), () => {
-      const begun = w.services.channel.start({ door: 'door_web', from: 'guest-9' }, null);
+      const begun = w.services.channel.start(STAND_IN, { door: 'door_web', from: 'guest-9' }, null);
       for (const text of ['a new hire', 'trumpet']) w.services.channel.say(begun.contact, begun.token, { text }, null);
       customer.leave = () => w.services.channel.leave(begun.contact, begun.token);
     }).map((n) => (n as { type: string; contactId: string | null }).type);

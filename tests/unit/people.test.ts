@@ -12,6 +12,7 @@ import type { Actor } from '../../src/services/ground/actor';
 import type { ImportView } from '../../src/services/people/peopleimport';
 import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
+import { browserAt } from '../helpers/reached';
 
 let w: World;
 let s: Services;
@@ -238,8 +239,8 @@ describe('invitations', () => {
     expect(ends.map((e) => e.status).sort()).toEqual(['fulfilled', 'rejected']);
     const password = `a long enough one ${ends.findIndex((e) => e.status === 'fulfilled') + 1}`;
     await expect(s.invitations.accept({ token, password })).rejects.toMatchObject({ code: 'closed' });
-    const { token: session } = await s.signIn.signIn({ email: 'new@brindlewood.example', password }, 'here');
-    expect(s.signIn.actor(session)?.personId).toBe(id);
+    const { token: session } = await s.signIn.signIn({ email: 'new@brindlewood.example', password }, browserAt());
+    expect(s.sessions.actor(session)?.personId).toBe(id);
     expect(s.invitations.send(lead(), { personIds: [id] }).sent).toBe(0);
   });
   it('an older link, a withdrawn one and one that ran out do not work', () => {

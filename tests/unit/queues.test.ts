@@ -14,6 +14,7 @@ import type { Services } from '../../src/services';
 import { handsIn, queueInput } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 import { sized } from '../helpers/size';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 let w: World;
 let s: Services;
@@ -26,7 +27,7 @@ const { lead, tamsin, odile, ready, chat, take } = handsIn(() => w);
 
 /** A caller at the repair line who has told the bot what it asks, in English. */
 function call(from = '+353209140001') {
-  const begun = s.channel.start({ door: 'door_repairs', from, language: 'en' }, null);
+  const begun = s.channel.start(STAND_IN, { door: 'door_repairs', from, language: 'en' }, null);
   for (const key of ['2', '0', '4', '8', '1', '7', '#']) s.channel.say(begun.contact, begun.token, { key }, null);
   s.channel.say(begun.contact, begun.token, { text: 'the bridge snapped' }, null);
   return {
@@ -258,7 +259,7 @@ describe('limits and the partner desk', () => {
     });
     ready(odile());
     const enter = (from: string) => {
-      const begun = s.channel.start({ door: 'door_main', from, language: 'en' }, null);
+      const begun = s.channel.start(STAND_IN, { door: 'door_main', from, language: 'en' }, null);
       for (const key of ['1', '9', '9']) s.channel.say(begun.contact, begun.token, { key }, null);
       return begun;
     };
@@ -570,7 +571,7 @@ describe('a stop and a start', () => {
       const view = services.desk.view(who, 0);
       const leg = view.contacts[0]?.legId;
       if (roll < 0.3) {
-        const begun = services.channel.start(
+        const begun = services.channel.start(STAND_IN, 
           { door: 'door_repairs', from: `+3532091400${10 + (i % 80)}`, language: 'en' },
           null,
         );

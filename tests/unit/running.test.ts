@@ -15,6 +15,7 @@ import { createHeavyPool } from '../../src/server/heavypool';
 import { openWorkspace } from '../../src/server/workspace';
 import type { Services } from '../../src/services';
 import { makeWorld, MIGRATIONS, MORNING, type World } from '../helpers/world';
+import { HERE } from '../helpers/reached';
 
 describe('the floor’s clock', () => {
   it('what it shows after waiting as long as it says is what was asked for', () => {
@@ -237,7 +238,7 @@ describe('opening a workspace', () => {
     const folders = [0, 1].map(() => mkdtempSync(join(tmpdir(), 'lane-open-')));
     const log = pino({ level: 'silent' });
     const open = (folder: string) =>
-      openWorkspace(folder, { root: process.cwd(), guest: null, linkTo: (path) => path, log });
+      openWorkspace(folder, { root: process.cwd(), guest: null, reached: HERE, log });
     for (const folder of [...folders, folders[0] ?? '']) {
       const workspace = open(folder);
       // Held: nobody else opens it meanwhile.

@@ -11,6 +11,7 @@ import type { Services } from '../../src/services';
 import type { Actor } from '../../src/services/ground/actor';
 import { handsIn, queueInput } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 
 let w: World;
 let s: Services;
@@ -340,7 +341,7 @@ describe('the customer’s side', () => {
     [{ door: 'door_web', from: 'x', more: 1 }, 'the whole'],
   ])('says what is wrong with %j', (input, where) => {
     try {
-      s.channel.start(input, null);
+      s.channel.start(STAND_IN, input, null);
       expect.unreachable();
     } catch (error) {
       expect((error as { faults: { where: string }[] }).faults.map((f) => f.where)).toContain(where);
@@ -353,7 +354,7 @@ describe('the customer’s side', () => {
       w.db.prepare('SELECT * FROM events').all(),
       w.db.prepare('SELECT * FROM messages').all(),
       w.db.prepare('SELECT * FROM contact_values').all(),
-      w.db.prepare('SELECT bot_state FROM contact_keys').all(),
+      w.db.prepare('SELECT state FROM bot_places').all(),
     ]);
     expect(everywhere).not.toContain('204816');
     c.say('the bridge of 204816 snapped');
@@ -435,19 +436,5 @@ describe('keeping', () => {
     );
     s.desk.beat(tamsin());
     expect(deskOf(tamsin()).offer).not.toBeNull();
-  });
-});
-
-describe('signing in', () => {
-  it('an unknown address and a wrong password read the same, and tries slow down', async () => {
-    const attempt = (email: string) =>
-      s.signIn.signIn({ email, password: 'wrong' }, 'here').then(
-        () => 'in',
-        (e: { code: string; message: string }) => `${e.code} ${e.message}`,
-      );
-    const first = await attempt('tamsin.orrel@brindlewood.example');
-    expect(first).toBe(await attempt('nobody@brindlewood.example'));
-    for (let i = 0; i < 4; i++) expect(await attempt('tamsin.orrel@brindlewood.example')).toBe(first);
-    expect(await attempt('tamsin.orrel@brindlewood.example')).toMatch(/^slow-down/);
   });
 });

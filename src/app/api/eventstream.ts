@@ -1,6 +1,6 @@
 import { LaneError } from '@/core/errors';
 import type { LaneEvent } from '@/core/events';
-import { eventsAfterLimited, type StreamSource } from '@/services/floor/stream';
+import { eventsAfterLimited, type Holds, type StreamSource } from '@/services/floor/stream';
 import { services } from '../services';
 
 /** The most events replayed to somebody who was away; more means `reset`, and the page reads itself anew. */
@@ -14,9 +14,9 @@ const MOST_WAITING = 1_000_000;
 /**
  * A server-sent-events response from a position in the log: first what was missed, then what comes, each event with its
  * log sequence as id. Nothing is lost between the two, since listening begins before the replay is read. `reader` is whoever
- * reads: one has a few streams open at most; more is `slow-down`.
+ * reads: one has a few streams open at most; more is `slow-down`. It ends as soon as what it `holds` by has ended.
  */
-export function eventStream(request: Request, source: StreamSource, reader: string): Response {
+export function eventStream(request: Request, source: StreamSource, reader: string, holds: Holds): Response {
   const open = reading.get(reader) ?? 0;
   if (open >= MOST_STREAMS)
     throw new LaneError('slow-down', `There are ${MOST_STREAMS} streams open here. Close a page first.`);
@@ -40,8 +40,6 @@ export function eventStream(request: Request, source: StreamSource, reader: stri
           if (shown !== null) push(`id: ${event.seq}\ndata: ${JSON.stringify(shown)}\n\n`);
         };
         reading.set(reader, open + 1);
-        const unlisten = host.listen((events) => events.forEach(send));
-        const beat = setInterval(() => push(': still here\n\n'), 15_000);
         const close = () => {
           stop();
           try {
@@ -50,11 +48,24 @@ export function eventStream(request: Request, source: StreamSource, reader: stri
             // Already closed by the reader.
           }
         };
+        const ended = (): boolean => {
+          if (!holds.still()) close();
+          return stopped;
+        };
+        // A change of settings may have changed what the reader may hear: first looked at, then heard.
+        const unlisten = host.listen((events) => {
+          if (!events.some((e) => e.type === 'settings.changed') || !ended()) events.forEach(send);
+        });
+        const unwatch = holds.watch(ended);
+        const beat = setInterval(() => {
+          if (!ended()) push(': still here\n\n');
+        }, 15_000);
         stop = () => {
           if (stopped) return;
           stopped = true;
           clearInterval(beat);
           unlisten();
+          unwatch();
           const left = (reading.get(reader) ?? 1) - 1;
           if (left > 0) reading.set(reader, left);
           else reading.delete(reader);

@@ -1,7 +1,7 @@
 import { describeError, LaneError } from '@/core/errors';
 import type { Actor } from '@/services/ground/actor';
 import { isDeeper, MOST_DEEP } from '@/services/ground/validate';
-import { currentActor } from '../services';
+import { currentActor, stillHere } from '../services';
 
 /** The largest body the interface takes where no file is meant, bytes. */
 const MOST_BYTES = 64 * 1024;
@@ -58,11 +58,19 @@ export async function reply(work: () => unknown | Promise<unknown>, status = 200
   }
 }
 
-/** Like `reply`, for handlers that only signed-in people may use. */
-export const replyTo = (work: (actor: Actor) => unknown | Promise<unknown>, status = 200): Promise<Response> =>
+/**
+ * Like `reply`, for handlers that only signed-in people may use. Whoever changes something is there, so that their session
+ * goes on; what pages read or send by themselves (`alone`) says nothing of that.
+ */
+export const replyTo = (
+  request: Request,
+  work: (actor: Actor) => unknown | Promise<unknown>,
+  { status = 200, alone = request.method === 'GET' }: { readonly status?: number; readonly alone?: boolean } = {},
+): Promise<Response> =>
   reply(async () => {
     const actor = await currentActor();
     if (!actor) throw new LaneError('sign-in-needed', 'You are not signed in.');
+    if (!alone) await stillHere();
     return work(actor);
   }, status);
 

@@ -37,6 +37,8 @@ export type BotState = {
     readonly at: number;
     readonly seen: readonly string[];
   } | null;
+  /** The number whose code is asked for. */
+  readonly proving: string | null;
   /** What the driver has been asked and not answered yet. */
   readonly asked: Request | null;
   /** Requests so far: each gets its own number. */
@@ -92,6 +94,10 @@ export type Request = { readonly number: number } & (
       readonly ask: 'person';
       readonly person: { readonly id: string } | { readonly name: string } | { readonly last: true };
     }
+  /** Whose number it is; null for the one they are on. */
+  | { readonly ask: 'number'; readonly given: string | null }
+  /** Whether a code is the one that was sent to a number. */
+  | { readonly ask: 'code'; readonly telephone: string; readonly code: string }
   | { readonly ask: 'article'; readonly query: string; readonly language: string; readonly seen: readonly string[] }
 );
 type Asked<A extends Request['ask']> = { readonly to: A };
@@ -103,6 +109,9 @@ export type Reply =
   | (Asked<'figure'> & { /** Null when it is not known. */ readonly figure: number | null })
   | (Asked<'queue'> & { readonly queueId: string | null })
   | (Asked<'person'> & { readonly personId: string | null; readonly onDuty: boolean })
+  /** The number as it is dialled, null where there is none; `proven` when it is known to be the customer's. */
+  | (Asked<'number'> & { readonly number: string | null; readonly proven: boolean })
+  | (Asked<'code'> & { readonly right: boolean })
   | (Asked<'article'> & {
       readonly article: { readonly id: string; readonly title: string; readonly text: string } | null;
     });
@@ -141,10 +150,14 @@ export type BotAct =
     }
   | { readonly type: 'language'; readonly language: string }
   | { readonly type: 'request'; readonly request: Request }
+  /** A code goes to a number, by which the customer shows that it is theirs; and they gave one. */
+  | { readonly type: 'send-code'; readonly lineId: string; readonly number: string }
+  | { readonly type: 'code-tried'; readonly number: string; readonly right: boolean }
   | {
       readonly type: 'text';
       readonly lineId: string;
       readonly when: 'now' | 'after';
+      /** Null where there is no number to send it to. */
       readonly to: string | null;
       readonly text: string;
     }
@@ -177,6 +190,7 @@ export const beginning = (language: string): BotState => ({
   keyed: '',
   doubt: null,
   reading: null,
+  proving: null,
   asked: null,
   requests: 0,
   ran: 0,

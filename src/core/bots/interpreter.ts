@@ -14,6 +14,7 @@ import type { Program } from './program';
 import { answered } from './replies';
 import { below, placeOf, type Lead, type Run } from './run';
 import { repeat, say, words } from './saying';
+import { codeSaid } from './texting';
 import { back, enter, fault, finish, follow } from './ways';
 
 /** The most lines that run between two inputs of the customer; more means the script goes in a circle. */
@@ -116,6 +117,8 @@ function take(run: Run, input: BotInput): Lead {
       run.acts.push({ type: 'message', lineId: step.id, queueId: step.queueId, text: said });
       return follow(run, place, 'next', { to: 'next' });
     }
+    case 'text-them':
+      return codeSaid(run, place, step, input);
     case 'articles':
       return articles(run, place, step, input);
     default:

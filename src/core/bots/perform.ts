@@ -1,14 +1,13 @@
 import { isText } from '../channels';
 import { localised } from '../localised';
-import { withoutTags, wordingSpeech } from '../messages/ssml';
 import { subjectsOf } from './conditions';
 import { valuesAt } from './conversation';
 import { branch, handOver, ownFacts } from './deciding';
-import { wordingOn } from './model';
 import type { Place } from './program';
 import { request } from './requests';
 import { below, given, remember, textOf, type Lead, type Run } from './run';
 import { ask, listen, say, words } from './saying';
+import { textThem } from './texting';
 import { filled, templateValue } from './value';
 import { follow, play } from './ways';
 
@@ -73,23 +72,8 @@ export function perform(run: Run, place: Place): Lead {
       return request(run, { ask: 'identify', address: step.by === null ? null : textOf(run, step.by) });
     case 'hours':
       return request(run, { ask: 'facts', subjects: [step.hoursId === null ? 'open' : `hours.${step.hoursId}.open`] });
-    case 'text-them': {
-      const to = step.to === null ? null : textOf(run, step.to);
-      run.acts.push({
-        type: 'text',
-        lineId: step.id,
-        when: step.when,
-        to,
-        text: filled(
-          withoutTags(
-            wordingSpeech(localised(wordingOn(step.wording, 'sms'), run.state.language, run.program.script.languages)),
-          ),
-          valuesAt(run.state),
-          run.state.language,
-        ),
-      });
-      return below(place);
-    }
+    case 'text-them':
+      return textThem(run, step);
     case 'hand-over': {
       const { target } = step;
       if (target.to === 'queue-value') return request(run, { ask: 'queue', name: textOf(run, target.name) });

@@ -7,6 +7,7 @@ import { request } from './requests';
 import { below, forget, remember, taken, type Lead, type Run } from './run';
 import { repeat, say } from './saying';
 import { nothingFits } from './sentences';
+import { codeAnswered, numberAnswered } from './texting';
 import { follow, stopWith } from './ways';
 
 /** Goes on with what the driver answered to a line's request. */
@@ -52,6 +53,8 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
     for (const [name, value] of Object.entries(reply.values)) remember(run, { name, scope: 'conversation' }, value);
     return follow(run, place, reply.known ? 'known' : 'unknown', reply.known ? step.known : step.unknown);
   }
+  if (step.verb === 'text-them' && reply.to === 'number') return numberAnswered(run, place, step, reply);
+  if (step.verb === 'text-them' && reply.to === 'code') return codeAnswered(run, place, step, reply.right);
   if (step.verb === 'hand-over' && step.target.to === 'queue-value' && reply.to === 'queue')
     return handOver(run, step, reply.queueId ?? step.target.queueId, null);
   if (step.verb === 'hand-over' && step.target.to === 'person' && reply.to === 'person') {

@@ -1,4 +1,6 @@
+import { hash32 } from '../chance';
 import type { Channel } from '../channels';
+import { CODE_DIGITS } from '../messages/numbercodes';
 import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request } from './conversation';
 import { runBot } from './interpreter';
 import type { Program } from './program';
@@ -113,6 +115,13 @@ export function settingAnswer(
           ? { to: 'look-up', outcome: 'not-found', outputs: {} }
           : null;
     }
+    case 'number': {
+      const own = setting.channel === 'voice' || setting.channel === 'sms';
+      if (request.given === null) return { to: 'number', number: own ? OWN_NUMBER : null, proven: own };
+      return { to: 'number', number: /^\+?[\d ()-]{6,20}$/.test(request.given) ? request.given : null, proven: false };
+    }
+    case 'code':
+      return { to: 'code', right: request.code === trialCode(request.telephone) };
     case 'article':
       return null;
   }
@@ -128,7 +137,20 @@ function factOf(setting: Setting, subject: string): Value | null {
 }
 
 export const saidIn = (acts: readonly BotAct[]): string[] =>
-  acts.flatMap((a) => (a.type === 'say' ? [a.text] : a.type === 'text' ? [`SMS: ${a.text}`] : []));
+  acts.flatMap((a) =>
+    a.type === 'say'
+      ? [a.text]
+      : a.type === 'text'
+        ? [a.to === null ? 'No text is sent: there is no number that is theirs.' : `SMS: ${a.text}`]
+        : a.type === 'send-code'
+          ? [`SMS to ${a.number}: the code ${trialCode(a.number)}`]
+          : [],
+  );
+
+/** The number that somebody is on while a bot is tried, and the code that is sent to a number. */
+const OWN_NUMBER = 'their own number';
+export const trialCode = (number: string): string =>
+  String(hash32(number) % 10 ** CODE_DIGITS).padStart(CODE_DIGITS, '0');
 
 /** How a conversation stands after some acts. */
 export function endingOf(

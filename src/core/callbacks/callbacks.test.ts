@@ -11,12 +11,16 @@ import {
 } from './dialogue';
 import { callWindows } from './windows';
 
+const OWN = '+353209140001';
 const words = (language = 'en'): TalkWords => ({
   language,
   languages: ['en'],
   wording: USUAL_CALLBACK.wording,
   zone: 'Europe/Dublin',
   country: 'IE',
+  byKeys: true,
+  isProven: (number) => number === OWN,
+  isCode: (_number, code) => code === '123456',
 });
 const shop = { zone: 'Europe/Dublin', weekly: [1, 2, 3, 4, 5].map((day) => ({ day, from: '09:00', to: '18:00' })) };
 const MONDAY_15 = Date.parse('2026-11-23T15:10:00Z');

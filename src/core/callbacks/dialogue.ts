@@ -1,11 +1,13 @@
 import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js';
+import { askForCode, CODE_TRIES, codeIn, notTheCode } from '../messages/numbercodes';
+import { spokenNumber } from '../messages/spokennumber';
 import { localised, type Localised } from '../localised';
 import type { CallbackSettings } from '../routing/queue';
 import type { CallWindow } from './windows';
 
 /** Where the short conversation about a callback stands. Plain data: it is kept between the customer's answers. */
 export type CallbackTalk = {
-  readonly step: 'confirm' | 'type' | 'read-back' | 'when';
+  readonly step: 'confirm' | 'type' | 'read-back' | 'prove' | 'when';
   readonly own: string | null;
   readonly number: string | null;
   readonly keyed: string;
@@ -20,6 +22,9 @@ export type TalkAct =
       readonly text: string;
       readonly options: readonly { readonly key: string; readonly label: string }[];
     }
+  /** A code goes to a number that they gave; and they gave a code for it. */
+  | { readonly do: 'send-code'; readonly number: string }
+  | { readonly do: 'code-tried'; readonly number: string; readonly right: boolean }
   /** The customer wants to be called at this number, in a window or as soon as possible (null). */
   | { readonly do: 'promise'; readonly number: string; readonly window: CallWindow | null }
   /** It came to nothing: they go on waiting at their place. */
@@ -31,6 +36,11 @@ export type TalkWords = {
   readonly wording: CallbackSettings['wording'];
   readonly zone: string;
   readonly country: CountryCode | undefined;
+  /** Whether they speak, and press keys. */
+  readonly byKeys: boolean;
+  /** Whether a number is known to be theirs, and whether a code is the one that was sent to it. */
+  readonly isProven: (number: string) => boolean;
+  readonly isCode: (number: string, code: string) => boolean;
 };
 
 const MOST_TRIES = 3;
@@ -92,10 +102,6 @@ const NOT_A_NUMBER: Localised = {
   pl: 'Na ten numer nie możemy zadzwonić.',
 };
 
-/** Digits one by one, as a number is read back: "+353 20 911 0100". */
-export const spokenNumber = (number: string): string =>
-  parsePhoneNumberFromString(number)?.formatInternational() ?? number;
-
 const words = (
   w: TalkWords,
   id: keyof CallbackSettings['wording'],
@@ -135,6 +141,8 @@ const ask = (talk: CallbackTalk, w: TalkWords): Turn => {
       return say(talk, words(w, 'typeNumber'));
     case 'read-back':
       return say(talk, words(w, 'readBack', { number: spokenNumber(talk.number ?? '') }), pair(w, RIGHT));
+    case 'prove':
+      return say(talk, askForCode(w.language, talk.number ?? '', w.byKeys));
     case 'when':
       return say(
         talk,
@@ -144,7 +152,10 @@ const ask = (talk: CallbackTalk, w: TalkWords): Turn => {
   }
 };
 
-/** Begins: the caller's own number is confirmed, or one is typed. `own` is null where the channel shows none. */
+/**
+ * Begins: the caller's own number is confirmed, or one is typed, which they then show to be theirs by a code. `own` is
+ * null where the channel shows none or does not vouch for it.
+ */
 export function beginCallback(own: string | null, windows: readonly CallWindow[], w: TalkWords): Turn {
   const valid = own !== null && parsePhoneNumberFromString(own, w.country)?.isPossible() ? own : null;
   return ask({ step: valid ? 'confirm' : 'type', own: valid, number: null, keyed: '', tries: 0, windows }, w);
@@ -159,8 +170,8 @@ function option(input: TalkInput, labels: readonly { key: string; label: string 
 
 /** Takes an answer. Pure; never throws. After three answers that fit nowhere the customer goes on waiting. */
 export function continueCallback(talk: CallbackTalk, input: TalkInput, w: TalkWords): Turn {
-  const again = (prefix = ''): Turn => {
-    if (talk.tries + 1 >= MOST_TRIES) return { talk: null, acts: [{ do: 'back' }] };
+  const again = (prefix = '', most = MOST_TRIES): Turn => {
+    if (talk.tries + 1 >= most) return { talk: null, acts: [{ do: 'back' }] };
     const turn = ask({ ...talk, tries: talk.tries + 1, keyed: '' }, w);
     return prefix === ''
       ? turn
@@ -187,7 +198,20 @@ export function continueCallback(talk: CallbackTalk, input: TalkInput, w: TalkWo
     }
     case 'read-back': {
       const chosen = option(input, pair(w, RIGHT));
-      return chosen === 0 ? on({ step: 'when' }) : chosen === 1 ? on({ step: 'type', number: null }) : again();
+      if (chosen === 1) return on({ step: 'type', number: null });
+      if (chosen !== 0) return again();
+      const number = talk.number ?? '';
+      if (w.isProven(number)) return on({ step: 'when' });
+      const asked = on({ step: 'prove' });
+      return { ...asked, acts: [{ do: 'send-code', number }, ...asked.acts] };
+    }
+    case 'prove': {
+      if (input.type === 'key' && input.key !== '#')
+        return { talk: { ...talk, keyed: talk.keyed + input.key }, acts: [] };
+      const number = talk.number ?? '';
+      const right = w.isCode(number, codeIn(input.type === 'key' ? talk.keyed : input.text));
+      const next = right ? on({ step: 'when' }) : again(notTheCode(w.language), CODE_TRIES);
+      return { ...next, acts: [{ do: 'code-tried', number, right }, ...next.acts] };
     }
     case 'when': {
       const chosen = option(

@@ -85,6 +85,9 @@ export type ContactAct =
       readonly because: string | null;
       readonly path: readonly string[];
     }
+  /** A code goes to a number that they gave; and one was given for it. */
+  | { readonly do: 'send-code'; readonly number: string }
+  | { readonly do: 'code-tried'; readonly number: string; readonly right: boolean }
   /** A text to a number, now or when the contact is over; `to` is null when there is none to send it to. */
   | {
       readonly do: 'text';

@@ -57,7 +57,8 @@ export type ContactNow = {
   readonly id: string;
   readonly doorId: string;
   readonly channel: Channel;
-  readonly customer: { readonly address: string; readonly name: string | null };
+  /** `vouched`: the channel stands in for the address being theirs. */
+  readonly customer: { readonly address: string; readonly name: string | null; readonly vouched: boolean };
   language: string;
   bot: { readonly id: string; readonly version: number } | null;
   endedAt: number | null;
@@ -104,6 +105,9 @@ export type ContactWorld = {
   readonly valuesKnown: () => Values;
   readonly isField: (name: string) => boolean;
   readonly isPrivate: (name: string) => boolean;
+  /** Whether they have shown that a number is theirs, and whether a code is the one that was sent to it. */
+  readonly isProven: (number: string) => boolean;
+  readonly isCode: (number: string, code: string) => boolean;
   /** When the customer could be called back. */
   readonly callWindows: (visit: Pick<WaitingVisit, 'queue'>) => readonly CallWindow[];
   /** The number at which the contact came in, by which the country of typed numbers is known. */

@@ -5,6 +5,7 @@ import type { ContactNow, ContactWorld, LegNow } from './contact';
 import { botSays, end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
 import { localised } from '../localised';
+import { ownNumber } from './numbers';
 import { callByHand, callDue, pickUp, promise, rangOut, stands } from './promised';
 import { endTalk, endWrapUp, file, finish, letGo, passOn, taken } from './talk';
 import { answers, sentOn, stage } from './waiting';
@@ -106,7 +107,14 @@ function workOfMessage(going: Going, queueId: string, text: string): void {
   acts.push({ do: 'customer-said', text, secret: null });
   if (isText(contact.channel) && world.queues().some((q) => q.id === queueId && q.channels.includes(contact.channel)))
     enter(going, queueId, world.now, 'a message was left with the bot');
-  else promise(going, { queueId, placedAt: world.now, number: contact.customer.address, window: null });
+  else {
+    const number = ownNumber(contact);
+    if (number !== null) return promise(going, { queueId, placedAt: world.now, number, window: null });
+    // Nobody can be called: it is answered in writing where some queue does that.
+    const written = world.queues().find((q) => isText(contact.channel) && q.channels.includes(contact.channel));
+    if (written) enter(going, written.id, world.now, 'a message was left with the bot, without a number to call');
+    else end(going, 'message');
+  }
 }
 
 /** The customer writes, speaks or presses a key. While a bot listens it answers; else the words wait for a person. */

@@ -1,4 +1,3 @@
-import { parsePhoneNumberFromString } from 'libphonenumber-js';
 import {
   beginCallback,
   type CallbackTalk,
@@ -6,7 +5,7 @@ import {
   type TalkAct,
   type TalkWords,
 } from '../callbacks/dialogue';
-import { countryOf } from '../messages/country';
+import { isText } from '../channels';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
 import { spokenWait } from '../routing/expectedwait';
@@ -15,6 +14,7 @@ import { stagesOf } from '../routing/stages';
 import type { Asking } from './contact';
 import { botSays, end, said, setAsking, type Going } from './going';
 import type { CustomerInput } from './events';
+import { countryHere, isTheirs, ownNumber } from './numbers';
 import { promise } from './promised';
 import { builtIn, CHOICES, LEAVE_IT, NOT_KNOWN, PRESS, THANKS } from './words';
 
@@ -73,7 +73,10 @@ function talkWords({ contact, world }: Going, { queue }: Pick<WaitingVisit, 'que
     languages: world.languages,
     wording: queue.callback.wording,
     zone: world.zone,
-    country: parsePhoneNumberFromString(world.doorAddress())?.country ?? countryOf(world.country),
+    country: countryHere(world),
+    byKeys: !isText(contact.channel),
+    isProven: (number) => isTheirs({ contact, world }, number),
+    isCode: world.isCode,
   };
 }
 
@@ -85,7 +88,8 @@ function goOn(going: Going, visit: WaitingVisit | null, asking: AskingCallback, 
   const { acts, world } = going;
   setAsking(going, turn.talk ? { ...asking, talk: turn.talk } : null);
   for (const act of turn.acts) {
-    if (act.do === 'say') botSays(going, { text: act.text, options: act.options });
+    if (act.do === 'send-code' || act.do === 'code-tried') acts.push(act);
+    else if (act.do === 'say') botSays(going, { text: act.text, options: act.options });
     else if (act.do === 'promise') {
       if (visit) acts.push({ do: 'leave', visitId: visit.id, how: 'callback-asked' });
       promise(going, { ...act, queueId: asking.queueId, placedAt: asking.placedAt });
@@ -98,7 +102,7 @@ function goOn(going: Going, visit: WaitingVisit | null, asking: AskingCallback, 
 
 function offerCallback(going: Going, visit: WaitingVisit, stillWaiting: boolean): void {
   const { contact, world } = going;
-  const own = contact.channel === 'voice' || contact.channel === 'sms' ? contact.customer.address : null;
+  const own = ownNumber(contact);
   const turn = beginCallback(own, world.callWindows(visit), talkWords(going, visit));
   if (!turn.talk) return;
   const asking: AskingCallback = {

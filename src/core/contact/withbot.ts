@@ -5,6 +5,7 @@ import type { Program } from '../bots/program';
 import { isText } from '../channels';
 import { speechSeconds } from '../messages/ssml';
 import { type ContactNow, type ReadyBot } from './contact';
+import { numberReply } from './numbers';
 import { botSays, end, enter, botOf, type Going } from './going';
 
 /** A bot has the contact: what it says, remembers, asks outside and does. */
@@ -20,7 +21,7 @@ function letHappen(going: Going, ready: ReadyBot, before: BotState, input: BotIn
       where,
       before,
       input,
-      (request) => world.answer(request) ?? withoutAsking(ready, request),
+      (request) => answerHere(going, request) ?? world.answer(request) ?? withoutAsking(ready, request),
     );
   } catch (error) {
     // A bot that breaks costs its customer the bot, nothing else.
@@ -91,6 +92,13 @@ function asksPrivate({ world }: Going, program: Program, state: BotState): boole
   return step?.verb === 'listen' && step.into !== null && world.isPrivate(step.into.name);
 }
 
+/** What the contact itself knows. */
+function answerHere(going: Going, request: Request): Reply | null {
+  if (request.ask === 'number') return numberReply(going, request.given);
+  if (request.ask === 'code') return { to: 'code', right: going.world.isCode(request.telephone, request.code) };
+  return null;
+}
+
 /** What has to be asked outside and cannot be, since the version knows no such connector. */
 function withoutAsking(ready: ReadyBot, request: Request): Reply | null {
   if (connectorOf(ready, request)) return null;
@@ -149,12 +157,16 @@ function perform(going: Going, ready: ReadyBot, act: BotAct, state: BotState): v
       acts.push({ do: 'language', language: act.language });
       break;
     case 'text': {
-      const own = contact.channel === 'voice' || contact.channel === 'sms' ? contact.customer.address : '';
-      const to = act.to ?? own;
-      const sent = /^\+?[\d ()-]{6,20}$/.test(to);
-      acts.push({ do: 'text', lineId: act.lineId, to: sent ? to : null, text: act.text, when: act.when });
+      const { type: _type, ...text } = act;
+      acts.push({ do: 'text', ...text });
       break;
     }
+    case 'send-code':
+      acts.push({ do: 'send-code', number: act.number });
+      break;
+    case 'code-tried':
+      acts.push({ do: 'code-tried', number: act.number, right: act.right });
+      break;
     case 'message': {
       const queueId = queueAt(going, ready.program, act.queueId);
       const channel = world

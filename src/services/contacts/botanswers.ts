@@ -10,7 +10,7 @@ import { queueFigure } from '../../core/routing/queuefigures';
 import { findArticles } from '../../data/articles';
 import { TABLES } from '../../data/connectors';
 import { type Contact, contactsOfCustomer } from '../../data/contacts';
-import { customerAt, readCustomer } from '../../data/customers';
+import { type Customer, customerAt, readCustomer } from '../../data/customers';
 import type { Db } from '../../data/database';
 import { readDoor } from '../../data/doors';
 import { legsOf } from '../../data/legs';
@@ -64,6 +64,9 @@ export function queueNamed({ host }: BotAnswersDeps, name: string): string | nul
   );
 }
 
+/** Somebody who only says who they are is not known. */
+const isKnown = (customer: Customer | undefined): boolean => customer?.vouched === true && customer.name !== null;
+
 const dutyOf = ({ here }: BotAnswersDeps, personId: string | null): boolean =>
   personId !== null && here.router.floor.people.get(personId)?.duty === 'ready';
 
@@ -77,7 +80,7 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | 
       return door ? openNow(deps.host, door.hoursId).open : null;
     }
     case 'customer.known':
-      return (readCustomer(deps.host.db, contact.customerId)?.name ?? null) !== null;
+      return isKnown(readCustomer(deps.host.db, contact.customerId));
     case 'customer.name':
       return readCustomer(deps.host.db, contact.customerId)?.name ?? null;
     case 'customer.earlier':
@@ -129,9 +132,9 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
         request.address === null
           ? readCustomer(deps.host.db, contact.customerId)
           : (['voice', 'sms', 'messaging', 'chat'] as const satisfies readonly Channel[])
-              .map((c) => customerAt(deps.host.db, c, request.address ?? ''))
+              .map((c) => customerAt(deps.host.db, c, request.address ?? '', true))
               .find((c) => c !== undefined);
-      return customer?.name
+      return customer?.name && isKnown(customer)
         ? { to: 'identify', known: true, values: { 'customer name': customer.name } }
         : { to: 'identify', known: false, values: {} };
     }
@@ -156,6 +159,8 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
       return table(deps, request.source.tableId, request.inputs);
     }
     case 'do':
+    case 'number':
+    case 'code':
       return null;
   }
 }

@@ -1,5 +1,5 @@
 import { object, string } from 'yup';
-import { spokenNumber } from '../../core/callbacks/dialogue';
+import { spokenNumber } from '../../core/messages/spokennumber';
 import type { CallbackState } from '../../core/contact/contact';
 import { stands } from '../../core/contact/promised';
 import { LaneError } from '../../core/errors';

@@ -4,7 +4,7 @@ import { imagePath } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
 import { musicFor } from '../../core/contact/waiting';
 import { LaneError } from '../../core/errors';
-import { type Contact, openContactsOf, readContact, readContactKey } from '../../data/contacts';
+import { type Contact, earlierToken, openContactsOf, readContact } from '../../data/contacts';
 import { readDoor, readDoors } from '../../data/doors';
 import { customerAt } from '../../data/customers';
 import { type MessageOption, messagesOf, transcriptEnd } from '../../data/messages';
@@ -14,12 +14,13 @@ import { bind } from '../ground/bind';
 import { once } from '../ground/once';
 import { exactly, id, languageTag, requiredText, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { hashToken } from '../ground/tokens';
+import { hashToken, type Seal } from '../ground/tokens';
 import type { Callbacks } from './callbacks';
 import type { Contacts } from './contacts';
 import { type ContactDeps, waitingVisitOf } from './contactnow';
 import { contactState, type ContactState } from './contactstate';
 import { opened } from './privatevalues';
+import { mustOpen, type Speaker } from './speaker';
 
 /** The interface that channels use: what a customer's side can do. Documented in docs/api.md and docs/openapi.json. */
 
@@ -29,6 +30,7 @@ const startSchema = exactly(
     from: requiredText(120, 'The address of the customer (from)'),
     name: text(80, 'The name').optional(),
     language: languageTag.optional(),
+    proven: boolean().optional(),
   }),
 );
 const saySchema = exactly(
@@ -77,6 +79,9 @@ export type CustomerSide = {
   readonly call: 'promised' | 'ringing' | 'answered' | null;
 };
 
+/** What starting a contact gives. */
+export type Started = { readonly contact: string; readonly token: string } & Omit<CustomerSide, 'contact'>;
+
 /** The most messages given at once; the rest is read by `after`. */
 const PAGE = 200;
 /** The most messages that one conversation may have, and the most that one customer may have going on. */
@@ -87,13 +92,24 @@ export const MOST_OPEN = 20;
 export type ChannelDeps = Pick<ContactDeps, 'host' | 'here'> & {
   readonly contacts: Contacts;
   readonly callbacks: Callbacks;
+  readonly seal: Seal;
+  readonly limitNew: (speaker: Speaker) => Promise<void>;
 };
 
-function mine({ host }: ChannelDeps, contactId: string, token: string | null): Contact {
-  const contact = readContact(host.db, contactId);
-  const key = readContactKey(host.db, contactId);
-  if (!contact || key === null) throw new LaneError('not-found', 'There is no contact with this id.');
-  if (token === null || !timingSafeEqual(Buffer.from(hashToken(token)), Buffer.from(key)))
+/** What only a contact's customer's side holds. It is not kept: it is made again whenever it is asked for. */
+const tokenOf = ({ seal }: ChannelDeps, contactId: string): string => seal(`contact ${contactId}`);
+const isSame = (a: string, b: string): boolean => timingSafeEqual(Buffer.from(hashToken(a)), Buffer.from(hashToken(b)));
+
+function isToken(deps: ChannelDeps, contactId: string, token: string): boolean {
+  if (isSame(token, tokenOf(deps, contactId))) return true;
+  const earlier = earlierToken(deps.host.db, contactId);
+  return earlier !== null && isSame(hashToken(token), earlier);
+}
+
+function mine(deps: ChannelDeps, contactId: string, token: string | null): Contact {
+  const contact = readContact(deps.host.db, contactId);
+  if (!contact) throw new LaneError('not-found', 'There is no contact with this id.');
+  if (token === null || !isToken(deps, contactId, token))
     throw new LaneError('bad-token', 'The token does not belong to this contact.');
   return contact;
 }
@@ -146,29 +162,50 @@ export function doorsForChannels({ host }: ChannelDeps): PublicDoor[] {
   }));
 }
 
-/** Starts a contact; the answer carries the token for all that follows. */
+/**
+ * Starts a contact; the answer carries the token for all that follows. A server that has a key of the door vouches for the
+ * address unless it says that it is not proven; for a browser nobody does.
+ */
 export function startContact(
   deps: ChannelDeps,
+  speaker: Speaker,
   input: unknown,
   key: string | null,
-): { contact: string; token: string } & Omit<CustomerSide, 'contact'> {
+): Started {
   const asked = parse(startSchema, input);
-  const { contactId, token } = once(deps.host, key, 'start', asked, (tx) => {
+  if (speaker.kind === 'browser' && asked.proven === true)
+    throw new LaneError('key-needed', 'Only a server that has a key of the door can say that an address is proven.');
+  const vouched = speaker.kind !== 'browser' && asked.proven !== false;
+  const { contactId } = once(deps.host, key, `start by ${speaker.name}`, asked, (tx) => {
     const door = readDoor(tx.db, asked.door);
     if (!door)
       throw new LaneError('not-found', `There is no door with the id ${asked.door}.`, [
         { where: 'door', what: 'is not known' },
       ]);
-    const known = customerAt(tx.db, door.channel, asked.from);
+    mustOpen(speaker, door);
+    const known = customerAt(tx.db, door.channel, asked.from, vouched);
     if (known && openContactsOf(tx.db, known.id) >= MOST_OPEN)
       throw new LaneError('slow-down', `There are ${MOST_OPEN} contacts going on from this address. End one first.`);
     return deps.contacts.arrive(tx, door, {
       address: asked.from,
+      vouched,
       name: asked.name ?? null,
       language: asked.language ?? null,
     });
   });
+  const token = tokenOf(deps, contactId);
   return { ...side(deps, mine(deps, contactId, token), 0), contact: contactId, token };
+}
+
+/** The same from outside: what one caller begins is counted. */
+export async function beginContact(
+  deps: ChannelDeps,
+  speaker: Speaker,
+  input: unknown,
+  key: string | null,
+): Promise<Started> {
+  await deps.limitNew(speaker);
+  return startContact(deps, speaker, input, key);
 }
 
 /** The customer says something; gives what is new with it. */
@@ -181,7 +218,7 @@ export function customerSaysBy(
 ): CustomerSide {
   mine(deps, contactId, token);
   const asked = parse(saySchema, input);
-  const before = once(deps.host, key, contactId, asked, (tx) => {
+  const before = once(deps.host, key, `contact ${contactId}`, asked, (tx) => {
     const { count, seq } = transcriptEnd(tx.db, contactId);
     if (count >= MOST_MESSAGES)
       throw new LaneError(
@@ -207,7 +244,7 @@ export function answerCall(
 ): CustomerSide {
   mine(deps, contactId, token);
   const asked = parse(answerSchema, input);
-  const before = once(deps.host, key, contactId, asked, (tx) => {
+  const before = once(deps.host, key, `contact ${contactId}`, asked, (tx) => {
     const { seq } = transcriptEnd(tx.db, contactId);
     deps.contacts.happen(tx, mine(deps, contactId, token).id, { type: 'customer-picks-up', answered: asked.answer });
     return seq;
@@ -235,6 +272,7 @@ export const createChannel = (deps: ChannelDeps) =>
   bind(deps, {
     doors: doorsForChannels,
     start: startContact,
+    begin: beginContact,
     say: customerSaysBy,
     answer: answerCall,
     leave: leaveContact,

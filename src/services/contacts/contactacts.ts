@@ -11,6 +11,7 @@ import { lastDealtWith } from '../../data/routermemory';
 import { clearTimer, setTimer } from '../../data/timers';
 import { passField, privateValuesOf, writeValue } from '../../data/values';
 import type { Tx } from '../ground/host';
+import { numberCodeTried, sendNumberCode } from './givennumbers';
 import { keepPlace } from './botplace';
 import type { Hands } from './happening';
 import { keepPrivate, tokenFor, withTokens } from './privatevalues';
@@ -89,6 +90,10 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
       const { lineId, how, because, path } = act;
       return void tx.emit({ type: 'bot.finished', contactId, lineId, how, because, path });
     }
+    case 'send-code':
+      return sendNumberCode(tx, hands.outbox, contactId, readContact(tx.db, contactId)?.language ?? 'en', act.number);
+    case 'code-tried':
+      return numberCodeTried(tx, contactId, act.number, act.right);
     case 'text':
       if (act.to !== null && act.when === 'now') hands.outbox.text(tx, act.to, act.text);
       else if (act.to !== null) hands.outbox.textAfter(tx, contactId, act.to, act.text);

@@ -24,6 +24,7 @@ import type { Programs } from '../bots/programs';
 import type { Host } from '../ground/host';
 import type { BotAnswers } from './botanswers';
 import { isField, isPrivate, readPlace } from './botplace';
+import { isNumberCode, isProvenNumber } from './givennumbers';
 import { opened } from './privatevalues';
 import type { RouterHere } from './routerhere';
 
@@ -84,7 +85,7 @@ export class StoredContact implements ContactNow {
 
   get customer() {
     if (this.#customer === UNREAD)
-      this.#customer = readCustomer(this.#db, this.#customerId) ?? { address: '', name: null };
+      this.#customer = readCustomer(this.#db, this.#customerId) ?? { address: '', name: null, vouched: false };
     return this.#customer;
   }
   get place() {
@@ -174,6 +175,8 @@ export function contactWorld(deps: ContactDeps, row: Contact): ContactWorld {
     valuesKnown: () => Object.fromEntries(valuesOf(db, row.id).map((v) => [v.name, opened(db, row.id, v.value)])),
     isField: (name) => isField(host, name),
     isPrivate: (name) => isPrivate(host, name),
+    isProven: (number) => isProvenNumber(db, row.id, number),
+    isCode: (number, code) => isNumberCode(db, row.id, number, code, host.times.real()),
     callWindows: ({ queue }) => {
       const hoursId = queue.hoursId ?? readDoor(db, row.doorId)?.hoursId ?? null;
       return callWindows(readAllHours(db).find((h) => h.id === hoursId) ?? null, now, 3);

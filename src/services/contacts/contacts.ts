@@ -1,7 +1,5 @@
-import { randomBytes } from 'node:crypto';
 import { hash32 } from '../../core/chance';
 import { readBot } from '../../data/bots';
-import { writeContactKey } from '../../data/contacts';
 import { customerAt, writeCustomer } from '../../data/customers';
 import type { Door } from '../../data/doors';
 import { openLegsOf } from '../../data/legs';
@@ -10,7 +8,6 @@ import type { Programs } from '../bots/programs';
 import { openNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
-import { hashToken } from '../ground/tokens';
 import type { Dispatcher } from './dispatcher';
 
 /** Contacts from their first moment on: how they come in, and all else as events of theirs. */
@@ -22,7 +19,13 @@ export type ContactsDeps = {
   readonly programs: Programs;
   readonly happen: Dispatcher['happen'];
 };
-export type Arriving = { readonly address: string; readonly name: string | null; readonly language: string | null };
+/** `vouched`: the channel stands in for the address being theirs. */
+export type Arriving = {
+  readonly address: string;
+  readonly vouched: boolean;
+  readonly name: string | null;
+  readonly language: string | null;
+};
 
 const botOfDoor = ({ host }: Pick<ContactsDeps, 'host'>, door: Door) =>
   host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
@@ -45,19 +48,19 @@ export function versionFor(
   return { botId: bot.id, version: tried && door.trial ? door.trial.version : bot.liveVersion };
 }
 
-/** A contact comes in at a door. Gives its id and the token that only the customer's side holds. */
-export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): { contactId: string; token: string } {
+/** A contact comes in at a door. A name that is known is not changed by what comes from outside. */
+export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): { contactId: string } {
   const { host, happen } = deps;
-  const known = customerAt(tx.db, door.channel, from.address);
+  const known = customerAt(tx.db, door.channel, from.address, from.vouched);
   const customer = {
     id: known?.id ?? tx.ids('customer'),
     channel: door.channel,
     address: from.address,
-    name: from.name ?? known?.name ?? null,
+    name: known?.name ?? from.name,
+    vouched: from.vouched,
   };
   if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
   const contactId = tx.ids('contact');
-  const token = randomBytes(24).toString('base64url');
   const meets = versionFor(deps, door, from.address);
   tx.emit({
     type: 'contact.started',
@@ -70,7 +73,6 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
     botId: meets?.botId ?? null,
     botVersion: meets?.version ?? null,
   });
-  writeContactKey(tx.db, contactId, hashToken(token));
   happen(tx, contactId, {
     type: 'begins',
     open: openNow(host, door.hoursId).open,
@@ -79,7 +81,7 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
     // A door whose bot was never published still leads somewhere.
     elsewhere: botOfDoor(deps, door)?.draft.fallbackQueueId ?? host.remembered('queues', readQueues)[0]?.id ?? null,
   });
-  return { contactId, token };
+  return { contactId };
 }
 
 /** What somebody who is switched off had open goes back to its queue at the place it had, or is closed. */

@@ -81,7 +81,7 @@ export function actAtDesk(
     throw new LaneError('not-valid', `act must be one of ${Object.keys(ACTS).join(', ')}.`, [
       { where: 'act', what: 'is not known' },
     ]);
-  return once(deps.host, key, actor.personId, input, (tx) => {
+  return once(deps.host, key, `person ${actor.personId}`, input, (tx) => {
     let legId: string | null = null;
     switch (name) {
       case 'duty': {

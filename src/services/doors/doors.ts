@@ -8,6 +8,7 @@ import { type Door, readDoor, readDoors, writeDoor } from '../../data/doors';
 import { type HoursRecord, readAllHours } from '../../data/hours';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
+import { type DoorKeyLine, endKeyOfDoor, keyLines, makeDoorKey } from './doorkeys';
 import { recordChange, sameRevision } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, languageTag, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
@@ -40,6 +41,8 @@ export type DoorsView = {
   readonly doors: readonly DoorLine[];
   readonly hours: readonly (HoursRecord & { opening: Opening; usedBy: number })[];
   readonly bots: readonly { id: string; name: string; liveVersion: number | null; versions: readonly number[] }[];
+  /** Keys that work, for whoever may change doors. */
+  readonly keys: readonly DoorKeyLine[];
   readonly mayChange: boolean;
   readonly now: number;
 };
@@ -49,13 +52,15 @@ export type DoorsDeps = { readonly host: Host };
 
 export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
   mustHold(actor, 'settings.view');
+  const mayChange = holds(actor, 'doors.change') && actor.teams === 'all';
   const now = host.times.floor();
   const hours = readAllHours(host.db);
   const bots = readBots(host.db);
   const doors = readDoors(host.db);
   return {
     now,
-    mayChange: holds(actor, 'doors.change') && actor.teams === 'all',
+    mayChange,
+    keys: mayChange ? keyLines(host) : [],
     bots: bots.map((b) => ({
       id: b.id,
       name: b.name,
@@ -111,4 +116,5 @@ export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { i
   });
 }
 
-export const createDoors = (deps: DoorsDeps) => bind(deps, { view: viewDoors, save: saveDoor });
+export const createDoors = (deps: DoorsDeps) =>
+  bind(deps, { view: viewDoors, save: saveDoor, makeKey: makeDoorKey, endKey: endKeyOfDoor });

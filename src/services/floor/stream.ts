@@ -5,6 +5,29 @@ import type { Actor } from '../ground/actor';
 import type { Services } from '..';
 import type { Host } from '../ground/host';
 
+/** Whether a reading may go on, and when to look again. */
+export type Holds = {
+  /** Gives whether what allowed it still stands. */
+  readonly still: () => boolean;
+  /** Calls back whenever it may have ended, until what is given back is called. */
+  readonly watch: (look: () => void) => () => void;
+};
+/** A customer's side is held by its token, which does not end. */
+export const FOR_GOOD: Holds = { still: () => true, watch: () => () => undefined };
+
+/** What a signed-in reading hangs on: the session, and what its person may do. A changed role begins it anew. */
+export function holdsWhileSignedIn({ sessions }: Services, token: string | undefined, actor: Actor): Holds {
+  const standing = ({ roleId, rights, teams }: Actor) => JSON.stringify([roleId, rights, teams]);
+  const began = standing(actor);
+  return {
+    still: () => {
+      const now = sessions.actor(token);
+      return now !== null && now.personId === actor.personId && standing(now) === began;
+    },
+    watch: sessions.watch,
+  };
+}
+
 /** What one reader gets of an event, or null for nothing. */
 export type StreamSource = (event: LaneEvent) => object | null;
 /** A pointer to what changed; readers fetch what they may see of it. */

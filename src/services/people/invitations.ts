@@ -20,7 +20,7 @@ import type { Host, Tx } from '../ground/host';
 import { exactly, id, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { password } from '../workspace/newpassword';
-import { hashedPassword } from '../workspace/signin';
+import { hashedPassword } from '../workspace/passwords';
 
 /** How long an invitation works. */
 export const INVITATION_MS = 7 * 86_400_000;

@@ -18,7 +18,7 @@ import type { Host } from '../ground/host';
 import { exactly, languageTag, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { password } from './newpassword';
-import { hashedPassword } from './signin';
+import { hashedPassword } from './passwords';
 
 const schema = exactly(
   object({

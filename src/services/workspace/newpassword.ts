@@ -3,13 +3,7 @@ import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { type Person, readPerson, readPersonByEmail } from '../../data/people';
-import {
-  endPasswordLinks,
-  endSessionsOf,
-  personOfPasswordLink,
-  writePasswordHash,
-  writePasswordLink,
-} from '../../data/sessions';
+import { endPasswordLinks, personOfPasswordLink, writePasswordHash, writePasswordLink } from '../../data/sessions';
 import { readWorkspace } from '../../data/workspace';
 import type { Outbox } from '../ground/outbox';
 import { hashToken } from '../ground/tokens';
@@ -17,7 +11,8 @@ import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
 import { exactly, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { hashedPassword } from './signin';
+import { hashedPassword } from './passwords';
+import type { Sessions } from './sessions';
 
 /** How long a link works. */
 const LINK_MS = 3_600_000;
@@ -34,6 +29,7 @@ const setSchema = exactly(object({ token: requiredText(100, 'The token'), passwo
 export type NewPasswordDeps = {
   readonly host: Host;
   readonly outbox: Outbox;
+  readonly sessions: Sessions;
   readonly linkTo: (path: string) => string;
   /** How often one address may ask: three mails in a quarter of an hour. */
   readonly asked: RateLimiterMemory;
@@ -98,7 +94,7 @@ export async function setNewPassword(deps: NewPasswordDeps, input: unknown): Pro
     const person = personOf(deps, asked.token);
     writePasswordHash(tx.db, person.id, hash);
     endPasswordLinks(tx.db, person.id);
-    endSessionsOf(tx.db, person.id);
+    deps.sessions.endAll(tx, person.id);
     return { email: person.email };
   });
 }

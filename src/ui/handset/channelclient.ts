@@ -1,7 +1,10 @@
 import type { Channel } from '@/core/channels';
 import { call, newKey } from '../kit/call';
 
-/** The Handset's whole knowledge of the product: the public interface for channels, as docs/api.md describes it. */
+/**
+ * The Handset's whole knowledge of the product: the public interface for channels, as docs/api.md describes it. Only
+ * beginning goes by its own server's side, which may speak as anybody.
+ */
 export type Door = {
   readonly id: string;
   readonly name: string;
@@ -42,7 +45,7 @@ export const start = (asked: {
   from: string;
   name?: string;
   language?: string;
-}): Promise<Conversation & Held> => call('/api/v1/contacts', { body: asked, headers: { 'idempotency-key': newKey() } });
+}): Promise<Conversation & Held> => call('/api/handset/contacts', { body: asked, headers: { 'idempotency-key': newKey() } });
 /** Where the conversation is, with what was said after a sequence. */
 export async function read(held: Held, after: number): Promise<Conversation> {
   let now = await call<Conversation>(`/api/v1/contacts/${held.contact}?after=${after}`, { headers: bearing(held) });

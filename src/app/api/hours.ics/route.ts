@@ -2,7 +2,7 @@ import { query, replyTo } from '../reply';
 import { services } from '../../services';
 
 export const GET = (request: Request) =>
-  replyTo((actor) => {
+  replyTo(request, (actor) => {
     const { name, text } = services().hours.calendar(actor, query(request).id ?? '');
     return new Response(text, {
       headers: {

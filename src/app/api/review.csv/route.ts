@@ -2,4 +2,6 @@ import { csvFile, query, replyTo } from '../reply';
 import { services } from '../../services';
 
 export const GET = (request: Request) =>
-  replyTo(async (actor) => csvFile(await services().reading('review-csv', actor, query(request), request.signal)));
+  replyTo(request, async (actor) =>
+    csvFile(await services().reading('review-csv', actor, query(request), request.signal)),
+  );

@@ -1,7 +1,14 @@
-import { noticesFor } from '@/services/floor/stream';
+import { holdsWhileSignedIn, noticesFor } from '@/services/floor/stream';
 import { eventStream } from '../eventstream';
 import { replyTo } from '../reply';
-import { services } from '../../services';
+import { services, sessionToken } from '../../services';
 
 export const GET = (request: Request) =>
-  replyTo((actor) => eventStream(request, noticesFor(services(), actor), actor.personId));
+  replyTo(request, async (actor) =>
+    eventStream(
+      request,
+      noticesFor(services(), actor),
+      actor.personId,
+      holdsWhileSignedIn(services(), await sessionToken(), actor),
+    ),
+  );

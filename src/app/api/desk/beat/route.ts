@@ -1,4 +1,4 @@
 import { replyTo } from '../../reply';
 import { services } from '../../../services';
 
-export const POST = () => replyTo((actor) => services().desk.beat(actor));
+export const POST = (request: Request) => replyTo(request, (actor) => services().desk.beat(actor), { alone: true });

@@ -7,7 +7,7 @@ const MOST_BYTES = 1024 * 1024;
 
 /** Settings are changed by acts, each under its name. */
 export const POST = (request: Request, { params }: { params: Promise<{ act: string }> }) =>
-  replyTo(async (actor) => {
+  replyTo(request, async (actor) => {
     const { act } = await params;
     return services().act(act, actor, await readJson(request, LARGE_ACTS.has(act) ? MOST_BYTES : undefined));
   });

@@ -1,4 +1,4 @@
-import { noticesForContact } from '@/services/floor/stream';
+import { FOR_GOOD, noticesForContact } from '@/services/floor/stream';
 import { eventStream } from '../../../../eventstream';
 import { bearer, query, reply } from '../../../../reply';
 import { services } from '../../../../../services';
@@ -10,5 +10,5 @@ export const GET = (request: Request, { params }: Context) =>
   reply(async () => {
     const { id } = await params;
     services().channel.read(id, bearer(request) ?? query(request).token ?? null, Number.MAX_SAFE_INTEGER);
-    return eventStream(request, noticesForContact(id), id);
+    return eventStream(request, noticesForContact(id), id, FOR_GOOD);
   });

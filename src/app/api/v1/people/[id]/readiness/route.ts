@@ -1,5 +1,5 @@
 import { replyTo } from '../../../../reply';
 import { services } from '../../../../../services';
 
-export const GET = (_request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  replyTo(async (actor) => services().readiness.of(actor, (await params).id));
+export const GET = (request: Request, { params }: { params: Promise<{ id: string }> }) =>
+  replyTo(request, async (actor) => services().readiness.of(actor, (await params).id));

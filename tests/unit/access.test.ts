@@ -1,0 +1,180 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { row, rows, run } from '../../src/data/database';
+import { writePasswordHash } from '../../src/data/sessions';
+import type { Services } from '../../src/services';
+import { holdsWhileSignedIn } from '../../src/services/floor/stream';
+import { sealWith } from '../../src/services/ground/tokens';
+import { hashedPassword } from '../../src/services/workspace/passwords';
+import { createTries, type Try } from '../../src/services/workspace/tries';
+import { IDLE_MS } from '../../src/services/workspace/sessions';
+import { emailOf } from '../../demo/company';
+import { browserAt } from '../helpers/reached';
+import { codeIn, codeOf, makeWorld, type World } from '../helpers/world';
+
+let w: World;
+let s: Services;
+const OWNER = emailOf('Nell Ashgrove');
+const PASSWORD = 'the right one of all';
+let stored: string;
+beforeEach(async () => {
+  w = makeWorld({ seal: sealWith(Buffer.alloc(32, 7)) });
+  s = w.services;
+  stored ??= await hashedPassword(PASSWORD);
+  for (const name of ['Nell Ashgrove', 'Noor Amsel', 'Tamsin Orrel'])
+    writePasswordHash(w.db, w.actor(name).personId, stored);
+});
+afterEach(() => w.close());
+
+const enter = (email: string, password = PASSWORD, from = browserAt()) => s.signIn.signIn({ email, password }, from);
+
+describe('signing in', () => {
+  it('an unknown address, a wrong password and an account that is switched off read the same', async () => {
+    const sentence = (email: string) =>
+      enter(email, 'wrong').then(
+        () => 'in',
+        (e: { code: string; message: string }) => `${e.code} ${e.message}`,
+      );
+    const first = await sentence(OWNER);
+    expect(first).toBe(await sentence('nobody@brindlewood.example'));
+    run(w.db, 'UPDATE people SET active = 0 WHERE email = ?', emailOf('Tamsin Orrel'));
+    expect(await codeIn(() => enter(emailOf('Tamsin Orrel')))).toBe('sign-in-failed');
+  });
+  it('of 300 guesses at once at one account ten are tried; at 300 accounts sixty', async () => {
+    const at = async (email: (i: number) => string) => {
+      const codes = await Promise.all(
+        Array.from({ length: 300 }, (_, i) => codeIn(() => enter(email(i), `guess number ${i}`, browserAt('a')))),
+      );
+      return codes.filter((c) => c === 'sign-in-failed').length;
+    };
+    expect(await at(() => OWNER)).toBe(10);
+    // Those ten count for the network too; and no more may wait in line for their hash than the line holds.
+    const tried = await at((i) => `somebody${i}@brindlewood.example`);
+    expect(tried).toBeGreaterThan(30);
+    expect(tried).toBeLessThanOrEqual(50);
+  });
+  it('wrong tries of a stranger lock the owner out neither elsewhere nor at once', async () => {
+    for (let i = 0; i < 30; i++) await codeIn(() => enter(OWNER, 'wrong', browserAt('stranger')));
+    expect(await codeIn(() => enter(OWNER, PASSWORD, browserAt('stranger')))).toBe('slow-down');
+    expect(await codeIn(() => enter(OWNER))).toBe('none');
+    // Six of them do not even where both come from one network.
+    for (let i = 0; i < 6; i++) expect(await codeIn(() => enter(OWNER, 'wrong'))).toBe('sign-in-failed');
+    expect(await codeIn(() => enter(OWNER))).toBe('none');
+  });
+  it('a browser that has signed in before is not held up by what others try', async () => {
+    const { mark } = await enter(OWNER, PASSWORD, browserAt('home'));
+    // The mark is the account's, and made by this server: no other serves.
+    const { mark: others } = await enter(emailOf('Noor Amsel'), PASSWORD, browserAt('home'));
+    for (let i = 0; i < 10; i++) await codeIn(() => enter(OWNER, 'wrong'));
+    for (const wrong of [others, 'made up', '', null])
+      expect(await codeIn(() => enter(OWNER, PASSWORD, { ...browserAt(), mark: wrong }))).toBe('slow-down');
+    expect(await codeIn(() => enter(OWNER, PASSWORD, { ...browserAt(), mark }))).toBe('none');
+    for (let i = 0; i < 10; i++) await codeIn(() => enter(OWNER, 'wrong', { ...browserAt(), mark }));
+    expect(await codeIn(() => enter(OWNER, PASSWORD, { ...browserAt(), mark }))).toBe('slow-down');
+  });
+  it('guesses from many networks at one account end; right ones are given back, so that many may share a network', async () => {
+    const tries = createTries();
+    const tried = async (count: number, from: (i: number) => Try, right = false) => {
+      let taken = 0;
+      for (let i = 0; i < count; i++)
+        if ((await codeIn(() => tries.count(from(i)))) === 'none') {
+          taken++;
+          if (right) await tries.right(from(i));
+        }
+      return taken;
+    };
+    const from = (account: string, network: string, known = false): Try => ({ account, network, known });
+    expect(await tried(150, (i) => from('owner', `network ${i}`))).toBe(100);
+    expect(await tried(1, () => from('owner', 'yet another', true))).toBe(1);
+    expect(await tried(500, (i) => from(`account ${i}`, 'an office'), true)).toBe(500);
+    expect(await tried(500, (i) => from(`account ${i}`, 'an office'))).toBe(60);
+  });
+  it('whoever is switched off, or gets another password, while theirs is looked at does not come in', async () => {
+    const meanwhile = async (change: string) => {
+      const entering = enter(OWNER);
+      run(w.db, change, OWNER);
+      return codeIn(() => entering);
+    };
+    expect(await meanwhile("UPDATE people SET password = 'other' WHERE email = ?")).toBe('sign-in-failed');
+    writePasswordHash(w.db, w.actor('Nell Ashgrove').personId, stored);
+    expect(await meanwhile('UPDATE people SET active = 0 WHERE email = ?')).toBe('sign-in-failed');
+    expect(rows(w.db, 'SELECT 1 FROM sessions')).toEqual([]);
+  });
+});
+
+describe('sessions', () => {
+  it('end when nothing is asked for half a day, and go on while something is', async () => {
+    const { token } = await enter(OWNER);
+    for (let i = 0; i < 3; i++) {
+      w.at(w.now() + IDLE_MS - 1000);
+      expect(s.sessions.actor(token)?.name).toBe('Nell Ashgrove');
+      s.sessions.seen(token);
+    }
+    w.at(w.now() + IDLE_MS);
+    expect(s.sessions.actor(token)).toBeNull();
+    s.sessions.seen(token);
+    expect(s.sessions.actor(token)).toBeNull();
+    const again = await enter(OWNER);
+    for (let day = 0; day < 30; day++) {
+      w.at(w.now() + IDLE_MS - 1000);
+      s.sessions.seen(again.token);
+    }
+    // Fourteen days at most, however busy.
+    expect(s.sessions.actor(again.token)).toBeNull();
+  });
+  it('are listed to whom they belong, with where they are, and end one by one', async () => {
+    const here = await enter(OWNER, PASSWORD, { ...browserAt('192.0.2.1'), device: 'One' });
+    w.at(w.now() + 1000);
+    const there = await enter(OWNER, PASSWORD, { ...browserAt('192.0.2.2'), device: 'Two' });
+    const others = await enter(emailOf('Noor Amsel'));
+    const owner = w.actor('Nell Ashgrove');
+    const listed = s.sessions.view(owner, here.token).sessions;
+    expect(listed.map((l) => [l.device, l.network, l.here])).toEqual([
+      ['Two', '192.0.2.2', false],
+      ['One', '192.0.2.1', true],
+    ]);
+    const noors = s.sessions.view(w.actor('Noor Amsel'), others.token).sessions[0]?.id;
+    expect(codeOf(() => s.sessions.endOne(owner, { id: noors }))).toBe('not-found');
+    expect(s.sessions.endOne(owner, { id: listed[0]?.id })).toEqual({ done: true });
+    expect([there, here, others].map((t) => s.sessions.actor(t.token) !== null)).toEqual([false, true, true]);
+    expect(codeOf(() => s.sessions.endOne(owner, { id: listed[0]?.id }))).toBe('not-found');
+    // Neither the list nor the table gives away what signs somebody in.
+    expect(JSON.stringify([listed, rows(w.db, 'SELECT * FROM sessions')])).not.toContain(here.token);
+  });
+  it('what is open under one ends with it, with its account and with what its person may do', async () => {
+    const open = async (name: string) => {
+      const { token } = await enter(emailOf(name), PASSWORD, browserAt(name));
+      const actor = s.sessions.actor(token);
+      if (!actor) throw new Error('not signed in');
+      return { token, actor, ...holdsWhileSignedIn(s, token, actor) };
+    };
+    let looked = 0;
+    const one = await open('Nell Ashgrove');
+    const unwatch = one.watch(() => void looked++);
+    expect(one.still()).toBe(true);
+    s.sessions.endEverywhere(one.actor);
+    expect([looked, one.still()]).toEqual([1, false]);
+    unwatch();
+
+    const lead = await open('Noor Amsel');
+    run(w.db, "UPDATE people SET role_id = 'supervisor' WHERE id = ?", lead.actor.personId);
+    expect(lead.still()).toBe(false);
+    const agent = await open('Tamsin Orrel');
+    s.people.switchPerson(w.actor('Nell Ashgrove'), {
+      personId: agent.actor.personId,
+      active: false,
+      open: 'return',
+    });
+    expect(agent.still()).toBe(false);
+    expect(row(w.db, 'SELECT 1 FROM sessions WHERE person_id = ?', agent.actor.personId)).toBeUndefined();
+
+    const forgetful = await open('Nell Ashgrove');
+    let told = false;
+    forgetful.watch(() => (told = true));
+    await s.newPassword.ask({ email: OWNER });
+    s.outbox.resumePosts();
+    const mail = row<{ body: string }>(w.db, 'SELECT body FROM outside_messages ORDER BY id DESC');
+    const link = /\/password\/(\S+)/.exec(mail?.body ?? '')?.[1];
+    await s.newPassword.set({ token: link, password: 'another one of all' });
+    expect([told, forgetful.still()]).toEqual([true, false]);
+  });
+});
