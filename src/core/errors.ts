@@ -8,7 +8,10 @@ export const ERRORS = {
   'slow-down': { status: 429, mend: 'Wait a moment, then try again.' },
   'not-allowed': { status: 403, mend: 'Ask an owner or a lead for the right to do this.' },
   'cross-site': { status: 403, mend: 'Open Usher Lane itself and try there.' },
-  'wrong-host': { status: 421, mend: 'Use the address by which Usher Lane is reached; LANE_URL and LANE_HOSTS name it.' },
+  'wrong-host': {
+    status: 421,
+    mend: 'Use the address by which Usher Lane is reached; LANE_URL and LANE_HOSTS name it.',
+  },
   'key-needed': { status: 401, mend: 'Send a key of the door: Authorization: Bearer …' },
   'bad-token': { status: 401, mend: 'Use the token that came with the contact.' },
   'not-found': { status: 404, mend: 'Check the id; it may have been deleted.' },

@@ -30,7 +30,8 @@ export function handlerOf(
       secure(req, res, reached, dev);
       if (!reached.isOurs(req.headers.host))
         return refuse(res, new LaneError('wrong-host', 'This server is not called by that name.'));
-      if (isCrossSite(req, reached)) return refuse(res, new LaneError('cross-site', 'This request came from another site.'));
+      if (isCrossSite(req, reached))
+        return refuse(res, new LaneError('cross-site', 'This request came from another site.'));
       const plain = plainPath(req.url);
       if (plain === null) return refuse(res, new LaneError('not-found', 'This address cannot be read.'));
       const wait = await limit(req, plain);

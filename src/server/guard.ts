@@ -76,7 +76,9 @@ export function isCrossSite(req: IncomingMessage, { origin: ours }: Reached): bo
 }
 
 /** The limiter for the public interface: resolves with the seconds to wait, or null when the request may go on. */
-export function createPublicLimit({ clientOf }: Reached): (req: IncomingMessage, path: string) => Promise<number | null> {
+export function createPublicLimit({
+  clientOf,
+}: Reached): (req: IncomingMessage, path: string) => Promise<number | null> {
   const limiter = new RateLimiterMemory({ points: PUBLIC_PER_MINUTE, duration: 60 });
   return async (req, path) => {
     if (!LIMITED.some((prefix) => path.startsWith(prefix))) return null;

@@ -57,7 +57,9 @@ export function reachedBy(env: Environment, { hostname, port }: { hostname: stri
   if (!['', 'on', 'off'].includes(standIns))
     throw new BadSetting(`LANE_STANDINS is ${standIns}, and must be on or off.`);
   const local = LOOPBACK.test(hostname.includes(':') && !hostname.startsWith('[') ? `[${hostname}]` : hostname);
-  const names = new Set([...(url === '' ? [] : [origin.host]), ...list('LANE_HOSTS')].map((name) => name.toLowerCase()));
+  const names = new Set(
+    [...(url === '' ? [] : [origin.host]), ...list('LANE_HOSTS')].map((name) => name.toLowerCase()),
+  );
   // Listening to one address, it is called by that; listening to all, only by names that are set.
   if (!local && !/^(0\.0\.0\.0|::|\[::\])$/.test(hostname)) names.add(`${hostname}:${port}`.toLowerCase());
   return {

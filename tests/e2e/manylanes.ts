@@ -14,7 +14,10 @@ import { openWorkspace, type OpenWorkspace } from '../../src/server/workspace';
 const log = pino({ level: 'warn' });
 const root = process.cwd();
 const port = Number(process.env.PORT);
-const reached = reachedBy({}, { hostname: '127.0.0.1', port });
+const reached = reachedBy(
+  { LANE_URL: `http://127.0.0.1:${port}`, LANE_STANDINS: 'on' },
+  { hostname: '127.0.0.1', port },
+);
 const guest = await loadGuest(resolve('dist/demo.mjs'));
 const app = next({ dir: root, hostname: '127.0.0.1', port });
 await app.prepare();

@@ -208,7 +208,11 @@ describe('one thing that cannot be read', () => {
   });
   it('what it was being asked while it waits', () => {
     const c = chat();
-    run(w.db, "UPDATE bot_places SET asking = '{' WHERE contact_id = ?", c.contact);
+    run(
+      w.db,
+      "INSERT INTO bot_places (contact_id, asking) VALUES (?, '{') ON CONFLICT DO UPDATE SET asking = '{'",
+      c.contact,
+    );
     c.say('still here');
     expect([c.state(), took(w.faults) > 0]).toEqual(['waiting', true]);
   });

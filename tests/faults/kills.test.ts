@@ -92,7 +92,11 @@ describe('killed at any moment', () => {
     const started = acknowledged.filter(([kind]) => kind === 'start');
     for (const [, i, contact = '', token = ''] of started) {
       // There once, whoever asks again.
-      const again = services.channel.start(STAND_IN, { door: 'door_web', from: `guest-${run}-${i}` }, `start-${run}-${i}`);
+      const again = services.channel.start(
+        STAND_IN,
+        { door: 'door_web', from: `guest-${run}-${i}` },
+        `start-${run}-${i}`,
+      );
       expect(again.contact).toBe(contact);
       const words = acknowledged.filter(([kind, of]) => kind === 'say' && of === i).map(([, , n]) => `word ${n}`);
       const kept = services.channel

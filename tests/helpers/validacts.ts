@@ -292,6 +292,18 @@ export const CHANGES: readonly ValidAct[] = [
     input: (w) => queueInput(readQueue(w.db, 'queue_repairs'), { familiar: { days: 9, holdSeconds: 45 } }),
   },
   {
+    act: 'make-door-key',
+    says: 'for a switch',
+    input: () => ({ doorId: 'door_repairs', name: 'The switch' }),
+  },
+  {
+    act: 'end-door-key',
+    says: 'the only one',
+    input: (w) => ({
+      id: w.services.doors.makeKey(lead(w), { doorId: 'door_repairs', name: 'The switch' }).id,
+    }),
+  },
+  {
     act: 'save-door',
     says: 'a changed one',
     based: true,

@@ -10,6 +10,7 @@ import { readPersonByEmail, setSimulated } from '../../src/data/people';
 import { createServices, type Services } from '../../src/services';
 import { actorOf, type Actor } from '../../src/services/ground/actor';
 import { createHost } from '../../src/services/ground/host';
+import { sealWith } from '../../src/services/ground/tokens';
 import type { ServiceOptions } from '../../src/services/parts';
 import { createHireDesk } from '../../demo/hiredesk';
 import type { StandInSystem } from '../../src/standins/system';
@@ -41,6 +42,9 @@ const atOnce: StandInSystem = {
   }),
 };
 
+/** The server's key stays the same when it is started anew. */
+const SEAL = sealWith(Buffer.alloc(32, 7));
+
 /** The demo company without its history, on a clock that stands still unless told. Nobody simulated is on duty. */
 export function makeWorld(options: Partial<ServiceOptions> = {}): World {
   const folder = mkdtempSync(join(tmpdir(), 'lane-'));
@@ -54,6 +58,7 @@ export function makeWorld(options: Partial<ServiceOptions> = {}): World {
   const build = () =>
     createServices(createHost(db, ids, clocks, { onFault: (error) => void faults.push(error) }), {
       system: atOnce,
+      seal: SEAL,
       ...options,
     });
   const services = build();

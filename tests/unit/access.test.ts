@@ -3,11 +3,14 @@ import { row, rows, run } from '../../src/data/database';
 import { writePasswordHash } from '../../src/data/sessions';
 import type { Services } from '../../src/services';
 import { holdsWhileSignedIn } from '../../src/services/floor/stream';
-import { sealWith } from '../../src/services/ground/tokens';
 import { hashedPassword } from '../../src/services/workspace/passwords';
 import { createTries, type Try } from '../../src/services/workspace/tries';
 import { IDLE_MS } from '../../src/services/workspace/sessions';
+import { sendNumberCode } from '../../src/services/contacts/givennumbers';
+import { type Speaker, speakerBy, STAND_IN } from '../../src/services/contacts/speaker';
+import { hashToken } from '../../src/services/ground/tokens';
 import { emailOf } from '../../demo/company';
+import { everything } from '../helpers/validacts';
 import { browserAt } from '../helpers/reached';
 import { codeIn, codeOf, makeWorld, type World } from '../helpers/world';
 
@@ -17,7 +20,7 @@ const OWNER = emailOf('Nell Ashgrove');
 const PASSWORD = 'the right one of all';
 let stored: string;
 beforeEach(async () => {
-  w = makeWorld({ seal: sealWith(Buffer.alloc(32, 7)) });
+  w = makeWorld();
   s = w.services;
   stored ??= await hashedPassword(PASSWORD);
   for (const name of ['Nell Ashgrove', 'Noor Amsel', 'Tamsin Orrel'])
@@ -176,5 +179,126 @@ describe('sessions', () => {
     const link = /\/password\/(\S+)/.exec(mail?.body ?? '')?.[1];
     await s.newPassword.set({ token: link, password: 'another one of all' });
     expect([told, forgetful.still()]).toEqual([true, false]);
+  });
+});
+
+describe('who speaks', () => {
+  const here = 'browser at 198.51.100.7';
+  const browser = (network = '198.51.100.7') => speakerBy(w.services.host, null, network);
+  const keyOf = (doorId: string) => s.doors.makeKey(w.actor('Noor Amsel'), { doorId, name: 'The switch' });
+  const server = (doorId: string) => speakerBy(w.services.host, keyOf(doorId).key, '198.51.100.7');
+  const start = (speaker: Speaker, more: object = {}, key: string | null = null) =>
+    s.channel.start(speaker, { door: 'door_web', from: 'guest-1', ...more }, key);
+  const customers = () =>
+    rows<{ address: string; name: string | null; vouched: number }>(
+      w.db,
+      "SELECT address, name, vouched FROM customers WHERE address LIKE 'guest-%' OR address LIKE '+35320914%'",
+    );
+
+  it('a browser may only start chats; everything else takes a key of that very door', () => {
+    expect(browser()).toEqual({ kind: 'browser', name: here, doorId: null });
+    for (const door of ['door_repairs', 'door_sms'])
+      expect(codeOf(() => start(browser(), { door, from: '+353209140001' }))).toBe('key-needed');
+    expect(codeOf(() => start(browser(), { proven: true }))).toBe('key-needed');
+    expect(codeOf(() => speakerBy(w.services.host, 'door-made-up', 'x'))).toBe('bad-token');
+    expect(codeOf(() => start(server('door_web'), { door: 'door_repairs', from: '+353209140001' }))).toBe('bad-token');
+    expect(start(server('door_repairs'), { door: 'door_repairs', from: '+353209140001' }).state).toBe('with-bot');
+    expect(start(browser()).state).toBe('with-bot');
+  });
+  it('a key is told once, kept by its digest, and opens nothing once it has ended; what it began goes on', () => {
+    const { id, key } = keyOf('door_web');
+    expect(JSON.stringify(everything(w))).not.toContain(key);
+    const begun = start(speakerBy(w.services.host, key, 'x'));
+    const line = () => s.doors.view(w.actor('Noor Amsel')).keys.find((k) => k.id === id);
+    expect(line()).toMatchObject({ doorId: 'door_web', name: 'The switch', madeBy: 'Noor Amsel', usedAt: w.now() });
+    s.doors.endKey(w.actor('Noor Amsel'), { id });
+    expect(line()).toBeUndefined();
+    expect(codeOf(() => speakerBy(w.services.host, key, 'x'))).toBe('bad-token');
+    expect(s.channel.say(begun.contact, begun.token, { text: 'still here' }, null).messages.length).toBeGreaterThan(0);
+    expect(codeOf(() => s.doors.endKey(w.actor('Noor Amsel'), { id }))).toBe('not-found');
+  });
+  it('a stranger renames nobody, and is nobody who was vouched for', () => {
+    start(server('door_web'), { name: 'Ida Lindqvarn' });
+    start(browser(), { name: 'Somebody Else' });
+    start(browser(), { name: 'Yet Another' });
+    start(server('door_web'), { name: 'A Third' });
+    expect(customers()).toEqual([
+      { address: 'guest-1', name: 'Ida Lindqvarn', vouched: 1 },
+      { address: 'guest-1', name: 'Somebody Else', vouched: 0 },
+    ]);
+  });
+  it('is marked at the Desk and in the contact where nobody vouches', () => {
+    for (const [speaker, vouched] of [
+      [browser(), false],
+      [server('door_web'), true],
+    ] as const) {
+      const { contact } = start(speaker);
+      expect(s.floorView.contact(w.actor('Noor Amsel'), contact).vouched).toBe(vouched);
+    }
+  });
+  it('a number that nobody vouches for is neither called nor written to; one whose code was given is', () => {
+    const c = start(server('door_repairs'), { door: 'door_repairs', from: '+353209140001', proven: false });
+    for (const key of ['2', '0', '4', '8', '1', '7', '#']) s.channel.say(c.contact, c.token, { key }, null);
+    s.channel.say(c.contact, c.token, { text: 'the bridge snapped' }, null);
+    w.pass(60);
+    const press = (keys: string) =>
+      [...keys].map((key) => s.channel.say(c.contact, c.token, { key }, null).messages.at(-1)?.text ?? '').at(-1);
+    // Their own number is not offered: the switch does not stand in for it.
+    expect(press('2')).toMatch(/give the number/);
+    press('0209140001#');
+    expect(press('1')).toMatch(/sent a code to \+353 20 914 0001/);
+    const sent = () => rows<{ body: string }>(w.db, 'SELECT body FROM outside_messages').map((m) => m.body);
+    const code = /\d{6}|(\d ){5}\d/.exec(sent().at(-1) ?? '')?.[0].replaceAll(' ', '') ?? '';
+    expect(press('000000#')).toMatch(/not the code/);
+    expect(press(`${code}#`)).toMatch(/When shall we call/);
+    expect(JSON.stringify(rows(w.db, 'SELECT * FROM given_numbers'))).not.toContain(code);
+  });
+  it('one number is sent four codes in an hour at most, whoever asks', () => {
+    const ask = (from: string) => {
+      const c = start(server('door_repairs'), { door: 'door_repairs', from, proven: false });
+      s.host.transact((tx) => sendNumberCode(tx, s.outbox, c.contact, 'en', '+353851234567'));
+    };
+    for (let i = 0; i < 9; i++) ask(`+3532091400${10 + i}`);
+    expect(rows(w.db, "SELECT 1 FROM outside_messages WHERE address = '+353851234567'")).toHaveLength(4);
+    w.at(w.now() + 3_600_000);
+    ask('+353209140099');
+    expect(rows(w.db, "SELECT 1 FROM outside_messages WHERE address = '+353851234567'")).toHaveLength(5);
+  });
+  it('new contacts are counted by themselves, for each caller apart', async () => {
+    const codes = (speaker: Speaker, from: string, count: number) =>
+      Promise.all(
+        Array.from({ length: count }, (_, i) =>
+          codeIn(() => s.channel.begin(speaker, { door: 'door_web', from: `${from}-${i}` }, null)),
+        ),
+      );
+    expect((await codes(browser('a'), 'guest-a', 70)).filter((c) => c === 'slow-down')).toHaveLength(10);
+    expect(await codes(browser('b'), 'guest-b', 2)).toEqual(['none', 'none']);
+    expect(new Set(await codes(server('door_web'), 'guest-c', 100))).toEqual(new Set(['none']));
+  });
+});
+
+describe('what is sent again', () => {
+  it('begins the same contact with the same token, which stands nowhere; the key is its caller’s', () => {
+    const speaker = speakerBy(w.services.host, null, 'a');
+    const asked = { door: 'door_web', from: 'guest-7', name: 'Planted Name' };
+    const first = s.channel.start(speaker, asked, 'key-number-one');
+    const again = s.channel.start(speaker, asked, 'key-number-one');
+    expect([again.contact, again.token]).toEqual([first.contact, first.token]);
+    const stranger = s.channel.start(speakerBy(w.services.host, null, 'b'), asked, 'key-number-one');
+    expect(stranger.contact).not.toBe(first.contact);
+    expect(codeOf(() => s.channel.start(speaker, { ...asked, from: 'guest-8' }, 'key-number-one'))).toBe('not-valid');
+    s.channel.say(first.contact, first.token, { text: 'planted words' }, 'key-number-two');
+    const kept = JSON.stringify(rows(w.db, 'SELECT * FROM done_acts'));
+    for (const planted of [first.token, 'Planted Name', 'planted words', 'key-number-one', 'guest-7'])
+      expect(kept).not.toContain(planted);
+    expect(JSON.stringify(everything(w))).not.toContain(first.token);
+    // After a start of the server the token is still theirs.
+    expect(w.restart().channel.read(first.contact, first.token, 0).contact).toBe(first.contact);
+  });
+  it('a token from before tokens were made from a key still opens its conversation', () => {
+    const { contact } = s.channel.start(STAND_IN, { door: 'door_web', from: 'guest-9' }, null);
+    run(w.db, 'INSERT INTO earlier_tokens (contact_id, token_hash) VALUES (?, ?)', contact, hashToken('of old'));
+    expect(s.channel.read(contact, 'of old', 0).contact).toBe(contact);
+    expect(codeOf(() => s.channel.read(contact, 'of new', 0))).toBe('bad-token');
   });
 });

@@ -1,4 +1,4 @@
-import { createServer, type Server } from 'node:http';
+import { createServer, type IncomingMessage, request, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -7,9 +7,10 @@ import { Writable } from 'node:stream';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { handlerOf } from '../../src/server/front';
-import { plainPath } from '../../src/server/guard';
+import { plainPath, secure } from '../../src/server/guard';
 import { loadGuest } from '../../src/server/guest';
 import { HERE } from '../helpers/reached';
+import { reachedBy } from '../../src/server/reached';
 import { bind } from '../../src/services/ground/bind';
 
 describe('what every request passes', () => {
@@ -68,11 +69,81 @@ describe('what every request passes', () => {
     const spelt = ['/api/v1/doors', '/api/./v1/doors', '/api/%2e/v1/doors', '//api//v1/doors', '/api/%761/doors?a=b'];
     expect(spelt.map(plainPath)).toEqual(spelt.map(() => '/api/v1/doors'));
   });
+  it('answers to its own names only, however a request is addressed', async () => {
+    const asked = (host: string | null) =>
+      new Promise<number>((resolve, reject) => {
+        const call = request(at, { headers: host === null ? {} : { host }, setHost: host !== null }, (answer) => {
+          answer.resume();
+          resolve(answer.statusCode ?? 0);
+        });
+        call.on('error', reject);
+        call.end();
+      });
+    const port = new URL(at).port;
+    expect(await Promise.all([`localhost:${port}`, `127.0.0.1:${port}`, '[::1]:9', 'LOCALHOST'].map(asked))).toEqual([
+      200, 200, 200, 200,
+    ]);
+    // A page of another site whose name leads here for a moment; and names that only look like ours.
+    const others = ['evil.example', 'localhost.evil.example', '127.0.0.1.evil.example', 'evil.example:3000'];
+    expect(await Promise.all(others.map(asked))).toEqual(others.map(() => 421));
+  });
   it('shuts other hosts out; only pages that reload as they are written may evaluate', async () => {
     const policy = (await fetch(at)).headers.get('content-security-policy') ?? '';
     expect(policy).toContain("default-src 'self'");
     expect(policy).toContain("connect-src 'self';");
     expect(policy).not.toContain('unsafe-eval');
+  });
+});
+
+describe('how the server is reached', () => {
+  const asking = (remote: string, headers: Record<string, string> = {}) =>
+    ({
+      socket: { remoteAddress: remote },
+      connection: { remoteAddress: remote },
+      headers,
+    }) as unknown as IncomingMessage;
+  const local = { hostname: '127.0.0.1', port: 3000 };
+  it('behind a proxy that ends TLS: its name, Secure cookies, strict transport, the address behind it', () => {
+    const reached = reachedBy(
+      { LANE_URL: 'https://desk.example', LANE_TRUSTED_PROXIES: '10.0.0.0/8', LANE_HOSTS: 'other.example' },
+      { hostname: '0.0.0.0', port: 3000 },
+    );
+    expect([reached.origin, reached.secure, reached.standIns]).toEqual(['https://desk.example', true, false]);
+    expect(
+      ['desk.example', 'other.example', 'DESK.example', 'evil.example', '0.0.0.0:3000'].map(reached.isOurs),
+    ).toEqual([true, true, true, false, false]);
+    // Only what a trusted proxy adds counts, and only as far as the first that nobody trusts.
+    expect(reached.clientOf(asking('10.1.2.3', { 'x-forwarded-for': '198.51.100.9' }))).toBe('198.51.100.9');
+    expect(reached.clientOf(asking('10.1.2.3', { 'x-forwarded-for': '1.1.1.1, 198.51.100.9, 10.9.9.9' }))).toBe(
+      '198.51.100.9',
+    );
+    expect(reached.clientOf(asking('203.0.113.5', { 'x-forwarded-for': '1.1.1.1' }))).toBe('203.0.113.5');
+    const [req, headers] = [
+      asking('203.0.113.5', { 'x-forwarded-host': 'evil.example', 'x-forwarded-proto': 'http' }),
+      new Map(),
+    ];
+    secure(req, { setHeader: (name: string, value: string) => headers.set(name, value) } as never, reached);
+    expect(req.headers).toMatchObject({ 'x-forwarded-for': '203.0.113.5', 'x-forwarded-proto': 'https' });
+    expect(req.headers).not.toHaveProperty('x-forwarded-host');
+    expect(headers.get('Strict-Transport-Security')).toBe('max-age=31536000');
+  });
+  it('on its own machine: without TLS, trusting nobody, with stand-ins', () => {
+    expect(HERE).toMatchObject({ origin: 'http://localhost:3000', secure: false, standIns: true });
+    expect(HERE.clientOf(asking('127.0.0.1', { 'x-forwarded-for': '1.1.1.1' }))).toBe('127.0.0.1');
+    expect(reachedBy({}, { hostname: '192.0.2.4', port: 80 })).toMatchObject({ standIns: false });
+    expect(reachedBy({}, { hostname: '192.0.2.4', port: 80 }).isOurs('192.0.2.4:80')).toBe(true);
+    expect(reachedBy({ LANE_STANDINS: 'off' }, local).standIns).toBe(false);
+    expect(reachedBy({ LANE_URL: 'https://desk.example', LANE_STANDINS: 'on' }, local).standIns).toBe(true);
+  });
+  it.each([
+    ['LANE_URL', 'desk.example'],
+    ['LANE_URL', 'ftp://desk.example'],
+    ['LANE_TRUSTED_PROXIES', 'everybody'],
+    ['LANE_STANDINS', 'maybe'],
+  ])('%s=%s is told in a sentence', (name, value) => {
+    expect(() => reachedBy({ [name]: value }, local)).toThrow(
+      new RegExp(`^${name} .*${value}|^${name} cannot be read`),
+    );
   });
 });
 

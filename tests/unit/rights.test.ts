@@ -58,6 +58,8 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'change-callback': 'queues.change',
   mend: 'queues.change',
   'save-door': 'doors.change',
+  'make-door-key': 'doors.change',
+  'end-door-key': 'doors.change',
   'save-hours': 'doors.change',
   'remove-hours': 'doors.change',
   'import-hours': 'doors.change',
@@ -199,6 +201,8 @@ describe('every right against every act and view', () => {
       'save-desk-rules',
       'save-queue',
       'save-door',
+      'make-door-key',
+      'end-door-key',
       'save-bot',
       'publish-bot',
     ])

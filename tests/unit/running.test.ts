@@ -237,8 +237,7 @@ describe('opening a workspace', () => {
   it('closes so that the next can be opened in the same process, and nothing of it runs on', () => {
     const folders = [0, 1].map(() => mkdtempSync(join(tmpdir(), 'lane-open-')));
     const log = pino({ level: 'silent' });
-    const open = (folder: string) =>
-      openWorkspace(folder, { root: process.cwd(), guest: null, reached: HERE, log });
+    const open = (folder: string) => openWorkspace(folder, { root: process.cwd(), guest: null, reached: HERE, log });
     for (const folder of [...folders, folders[0] ?? '']) {
       const workspace = open(folder);
       // Held: nobody else opens it meanwhile.

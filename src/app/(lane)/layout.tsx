@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { holds, LANE_RIGHTS } from '@/core/people/rights';
 import { LIGHTS_COOKIE } from '@/ui/lane/lights';
 import { Shell } from '@/ui/lane/shell';
-import { services, signedIn } from '../services';
+import { reached, services, signedIn } from '../services';
 import { workspaceZone } from '../zone';
 
 export default async function LaneLayout({ children }: { children: ReactNode }) {
@@ -18,6 +18,7 @@ export default async function LaneLayout({ children }: { children: ReactNode }) 
         rights: actor.rights,
         everybody: actor.teams === 'all',
         zone: workspaceZone(),
+        standIns: reached().standIns,
       }}
       strip={LANE_RIGHTS.some((right) => holds(actor, right)) ? s.strip(actor) : null}
       after={s.floorView.position()}

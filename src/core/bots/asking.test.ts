@@ -1,3 +1,4 @@
+import type { Request } from './conversation';
 import { describe, expect, it } from 'vitest';
 import { en, end, lookUp, NEXT, scriptOf, talk, toLine } from '../../../tests/helpers/scripts';
 
@@ -82,12 +83,46 @@ describe('asking outside', () => {
 });
 
 describe('messages, texts and articles', () => {
-  it('Text them: now or after, in the language, without tags', () => {
-    const t = talk(
-      scriptOf([{ id: 't', verb: 'text-them', when: 'after', to: null, wording: en('Ref {ref}') }, end('e')]),
-    );
-    t.start();
-    expect(t.find('text')).toEqual([{ type: 'text', lineId: 't', when: 'after', to: null, text: 'Ref' }]);
+  describe('Text them', () => {
+    const NUMBER = '+353209140001';
+    const texting = (to: string | null) =>
+      scriptOf([{ id: 't', verb: 'text-them', when: 'after', to, wording: en('Ref {ref}') }, end('e', 'Bye')]);
+    const sentTo = (to: string | null) => [{ type: 'text', lineId: 't', when: 'after', to, text: 'Ref' }];
+    const whose = (number: string | null, proven: boolean) => (request: Request) =>
+      request.ask === 'number'
+        ? ({ to: 'number', number, proven } as const)
+        : request.ask === 'code'
+          ? ({ to: 'code', right: request.telephone === number && request.code === '123456' } as const)
+          : null;
+    it('goes to a number that is theirs, in the language, without tags; nowhere without one', () => {
+      for (const number of [NUMBER, null]) {
+        const t = talk(texting(null), { answers: whose(number, number !== null) });
+        expect(t.start()).toEqual(['Bye']);
+        expect([t.find('text'), t.find('send-code')]).toEqual([sentTo(number), []]);
+      }
+    });
+    it('to any other a code goes first, which they give by keys, words or in writing', () => {
+      for (const channel of ['voice', 'chat'] as const) {
+        const t = talk(texting('number'), { channel, answers: whose(NUMBER, false) });
+        expect(t.start()[0]).toMatch(/^We have sent a code to \+353 20 914 0001/);
+        expect([t.find('send-code'), t.find('text')]).toEqual([
+          [{ type: 'send-code', lineId: 't', number: NUMBER }],
+          [],
+        ]);
+        expect(t.text('654321')[0]).toMatch(/^That is not the code\. We have sent/);
+        expect(channel === 'voice' ? t.keys('123456#') : t.text('it is 123 456')).toEqual(['Bye']);
+        expect(t.find('text')).toEqual(sentTo(NUMBER));
+        expect(t.find('code-tried').map((a) => a.type === 'code-tried' && a.right)).toEqual([false, true]);
+      }
+    });
+    it('after three wrong ones nothing is sent, and the conversation goes on', () => {
+      const t = talk(texting('number'), { channel: 'voice', answers: whose(NUMBER, false) });
+      t.start();
+      t.keys('1#');
+      t.silence();
+      expect(t.text('no idea')).toEqual(['Bye']);
+      expect(t.find('text')).toEqual(sentTo(null));
+    });
   });
   it('Take a message: keeps the words; twice silent goes on', () => {
     const script = scriptOf([

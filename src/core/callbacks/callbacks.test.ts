@@ -77,7 +77,14 @@ describe('asking for a callback', () => {
       key('2'),
       ...typed('0209140003'),
       key('1'),
+      ...typed('111111'),
+      ...typed('123456'),
       key('3'),
+    ]);
+    expect(acts.filter((a) => a.do === 'send-code' || a.do === 'code-tried')).toEqual([
+      { do: 'send-code', number: '+353209140003' },
+      { do: 'code-tried', number: '+353209140003', right: false },
+      { do: 'code-tried', number: '+353209140003', right: true },
     ]);
     expect(acts.at(-1)).toEqual({ do: 'promise', number: '+353209140003', window: windows[1] });
   });
@@ -87,6 +94,7 @@ describe('asking for a callback', () => {
       [
         { type: 'text', text: '+353 20 914 0009' },
         { type: 'text', text: 'Correcto' },
+        { type: 'text', text: 'es 123-456' },
         { type: 'text', text: 'lo antes posible' },
       ],
       'es',
@@ -105,15 +113,22 @@ describe('asking for a callback', () => {
     const input = fc.oneof(
       fc.constantFrom('0', '1', '2', '3', '*', '#').map(key),
       fc.string().map((text): TalkInput => ({ type: 'text', text })),
+      fc.constantFrom('123456', '123456#').map((text): TalkInput => ({ type: 'text', text })),
       fc.stringMatching(/^\+3532091\d{5}$/).map((text): TalkInput => ({ type: 'text', text })),
     );
     fc.assert(
-      fc.property(fc.option(fc.string()), fc.array(input, { maxLength: 30 }), (own, inputs) => {
-        const { acts, talk } = talkThrough(own, inputs);
-        const ends = acts.filter((a) => a.do !== 'say');
-        expect(ends.length).toBe(talk === null ? 1 : 0);
-        for (const a of ends) if (a.do === 'promise') expect(a.number).toMatch(/^\+\d{5,15}$/);
-      }),
+      fc.property(
+        fc.option(fc.oneof(fc.string(), fc.constant(OWN))),
+        fc.array(input, { maxLength: 30 }),
+        (own, inputs) => {
+          const { acts, talk } = talkThrough(own, inputs);
+          const ends = acts.filter((a) => a.do === 'promise' || a.do === 'back');
+          const proven = acts.flatMap((a) => (a.do === 'code-tried' && a.right ? [a.number] : []));
+          expect(ends.length).toBe(talk === null ? 1 : 0);
+          for (const a of ends) if (a.do === 'promise') expect(a.number).toMatch(/^\+\d{5,15}$/);
+          for (const a of ends) if (a.do === 'promise') expect([OWN, own, ...proven]).toContain(a.number);
+        },
+      ),
     );
   });
 });

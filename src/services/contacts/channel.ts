@@ -166,12 +166,7 @@ export function doorsForChannels({ host }: ChannelDeps): PublicDoor[] {
  * Starts a contact; the answer carries the token for all that follows. A server that has a key of the door vouches for the
  * address unless it says that it is not proven; for a browser nobody does.
  */
-export function startContact(
-  deps: ChannelDeps,
-  speaker: Speaker,
-  input: unknown,
-  key: string | null,
-): Started {
+export function startContact(deps: ChannelDeps, speaker: Speaker, input: unknown, key: string | null): Started {
   const asked = parse(startSchema, input);
   if (speaker.kind === 'browser' && asked.proven === true)
     throw new LaneError('key-needed', 'Only a server that has a key of the door can say that an address is proven.');

@@ -23,3 +23,6 @@ export function customerName(db: Db, contact: Contact): string {
   const customer = readCustomer(db, contact.customerId);
   return customer?.name ?? customer?.address ?? 'Unknown';
 }
+
+/** Whether the channel stands in for who the customer is. */
+export const isVouched = (db: Db, contact: Contact): boolean => readCustomer(db, contact.customerId)?.vouched ?? false;

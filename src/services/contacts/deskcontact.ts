@@ -23,7 +23,7 @@ import type { DeskLayout } from '../people/desklayout';
 import type { DeskProfiles } from '../people/deskprofiles';
 import type { Callbacks, CallingNow } from './callbacks';
 import type { Contacts } from './contacts';
-import { customerName } from './contactstate';
+import { customerName, isVouched } from './contactstate';
 import type { LiveFloor } from './livefloor';
 import { opened } from './privatevalues';
 
@@ -48,6 +48,7 @@ export type DeskContact = {
   readonly contactId: string;
   readonly channel: Channel;
   readonly customer: string;
+  readonly vouched: boolean;
   readonly queue: string;
   readonly door: string;
   readonly language: string;
@@ -213,6 +214,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     contactId: c.id,
     channel: c.channel,
     customer,
+    vouched: isVouched(deps.host.db, c),
     queue: queue?.name ?? '',
     door: readDoor(deps.host.db, c.doorId)?.name ?? '',
     language: c.language,

@@ -14,7 +14,7 @@ import { waysOf } from '../../data/reach';
 import { openOfferOf, readVisit } from '../../data/visits';
 import { type Actor, mustHold } from '../ground/actor';
 import type { DeskLayout } from '../people/desklayout';
-import { customerName } from './contactstate';
+import { customerName, isVouched } from './contactstate';
 import { codesOf, contact, type DeskContact, type DeskDeps, type Earlier, earlier, known, why } from './deskcontact';
 
 export type DeskView = {
@@ -60,6 +60,7 @@ export type DeskView = {
     readonly channel: Channel;
     readonly queue: string;
     readonly customer: string;
+    readonly vouched: boolean;
     readonly cost: number;
     readonly realSecondsLeft: number;
     readonly why: string;
@@ -151,6 +152,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             channel: visit.channel,
             queue: readQueue(deps.host.db, visit.queueId)?.name ?? '',
             customer: customerName(deps.host.db, offeredContact),
+            vouched: isVouched(deps.host.db, offeredContact),
             cost: there.load[visit.channel].cost,
             realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.times.real()) / 1000)),
             why: why(deps, visit.id, actor.personId),

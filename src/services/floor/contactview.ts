@@ -37,6 +37,8 @@ export type ContactView = {
   readonly state: ContactState;
   readonly endedHow: ContactEnd | null;
   readonly customer: string;
+  /** Whether the channel stands in for who they are. */
+  readonly vouched: boolean;
   readonly door: string;
   readonly startedAt: number;
   readonly endedAt: number | null;
@@ -130,6 +132,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     state: contactState(host.db, c),
     endedHow: c.endedHow,
     customer: customer?.name ?? customer?.address ?? '',
+    vouched: customer?.vouched ?? false,
     door: readDoor(host.db, c.doorId)?.name ?? '',
     startedAt: c.startedAt,
     endedAt: c.endedAt,

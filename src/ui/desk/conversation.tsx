@@ -11,6 +11,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { Area } from '../kit/field';
 import { Panel, Pill, SidePanel } from '../kit/panel';
 import { options, Select } from '../kit/select';
+import { Unproven } from '../kit/unproven';
 import { Transcript } from '../review/transcript';
 import { Before } from './before';
 
@@ -56,6 +57,7 @@ export function Conversation({
         <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4 py-2">
           <ChannelMark channel={contact.channel} />
           <h2 className="text-panel">{contact.customer}</h2>
+          <Unproven vouched={contact.vouched} />
           <Pill tone="plum">{contact.queue}</Pill>
           <span className="text-small text-ink-2">
             in {languageName(contact.language)} · came by {contact.door}

@@ -12,6 +12,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { asClock } from '../kit/figures';
 import { useFloorNow, useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
+import { Unproven } from '../kit/unproven';
 import { Conversation } from './conversation';
 import { Duty } from './dutybuttons';
 import { Left, Lists } from './lists';
@@ -180,6 +181,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
                 <span className="flex items-center gap-1.5 truncate font-semibold">
                   <ChannelMark channel={view.offer.channel} size={15} />
                   {view.offer.queue} for you
+                  <Unproven vouched={view.offer.vouched} />
                 </span>
                 <span className="block truncate text-small text-ink-2" title={view.offer.why}>
                   {view.offer.customer}

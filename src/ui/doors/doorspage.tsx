@@ -7,6 +7,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { useLive } from '../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { Table } from '../kit/table';
+import { DoorKeysPanel } from './doorkeyspanel';
 import { DoorForm, type Draft, draftOf } from './doorform';
 import { openingWords } from './openingwords';
 
@@ -141,19 +142,24 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
         </div>
       </Panel>
       {draft && (
-        <DoorForm
-          key={draft.id ?? 'new'}
-          draft={draft}
-          kept={kept}
-          view={view}
-          onChange={setDraft}
-          onSaved={(id) => {
-            void refetch().then((r) => {
-              const door = r.data?.doors.find((d) => d.id === id);
-              if (door) setDraft(draftOf(door));
-            });
-          }}
-        />
+        <div className="flex min-w-0 flex-col gap-3">
+          <DoorForm
+            key={draft.id ?? 'new'}
+            draft={draft}
+            kept={kept}
+            view={view}
+            onChange={setDraft}
+            onSaved={(id) => {
+              void refetch().then((r) => {
+                const door = r.data?.doors.find((d) => d.id === id);
+                if (door) setDraft(draftOf(door));
+              });
+            }}
+          />
+          {kept && view.mayChange && (
+            <DoorKeysPanel key={kept.id} door={kept} keys={view.keys.filter((k) => k.doorId === kept.id)} />
+          )}
+        </div>
       )}
     </main>
   );

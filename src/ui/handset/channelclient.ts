@@ -45,7 +45,8 @@ export const start = (asked: {
   from: string;
   name?: string;
   language?: string;
-}): Promise<Conversation & Held> => call('/api/handset/contacts', { body: asked, headers: { 'idempotency-key': newKey() } });
+}): Promise<Conversation & Held> =>
+  call('/api/handset/contacts', { body: asked, headers: { 'idempotency-key': newKey() } });
 /** Where the conversation is, with what was said after a sequence. */
 export async function read(held: Held, after: number): Promise<Conversation> {
   let now = await call<Conversation>(`/api/v1/contacts/${held.contact}?after=${after}`, { headers: bearing(held) });

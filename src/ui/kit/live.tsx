@@ -3,7 +3,7 @@
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient, type UseQueryResult } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
 import type { EventType } from '@/core/events';
-import { call } from './call';
+import { call, Refused } from './call';
 
 /** What the stream tells: something happened at this place in the log. */
 type Notice = {
@@ -15,11 +15,21 @@ type Notice = {
 type Heard =
   | { readonly kind: 'notice'; readonly notice: Notice }
   | { readonly kind: 'reset' }
+  | { readonly kind: 'signed-out' }
   | { readonly kind: 'link'; readonly up: boolean };
 
 const LinkContext = createContext(true);
 /** Whether the live stream is connected. */
 export const useLinkUp = (): boolean => useContext(LinkContext);
+
+/** How long until a stream that was refused is asked for again. */
+const REOPEN_MS = 3000;
+
+const signedOut = (): Promise<boolean> =>
+  call('/api/session').then(
+    () => false,
+    (error: unknown) => error instanceof Refused && error.code === 'sign-in-needed',
+  );
 
 /** Reads again at most this often, however much happens. */
 const SETTLE_MS = 250;
@@ -48,12 +58,25 @@ function listenShared(after: number, hear: (heard: Heard) => void): () => void {
       { signal: abort.signal },
       () =>
         new Promise<void>((release) => {
-          source = new EventSource(`/api/stream?after=${last}`);
-          source.onopen = () => tell({ kind: 'link', up: true });
-          source.onerror = () => tell({ kind: 'link', up: false });
-          source.onmessage = (message: MessageEvent<string>) =>
-            tell({ kind: 'notice', notice: JSON.parse(message.data) as Notice });
-          source.addEventListener('reset', () => tell({ kind: 'reset' }));
+          const open = () => {
+            if (abort.signal.aborted) return;
+            const opened = new EventSource(`/api/stream?after=${last}`);
+            source = opened;
+            opened.onopen = () => tell({ kind: 'link', up: true });
+            opened.onerror = () => {
+              tell({ kind: 'link', up: false });
+              // The browser tries again by itself unless it was refused: then nobody is signed in any more, or later.
+              if (opened.readyState === EventSource.CLOSED)
+                void signedOut().then((out) => {
+                  if (out) tell({ kind: 'signed-out' });
+                  else setTimeout(open, REOPEN_MS);
+                });
+            };
+            opened.onmessage = (message: MessageEvent<string>) =>
+              tell({ kind: 'notice', notice: JSON.parse(message.data) as Notice });
+            opened.addEventListener('reset', () => tell({ kind: 'reset' }));
+          };
+          open();
           abort.signal.addEventListener('abort', () => {
             source?.close();
             release();
@@ -93,6 +116,7 @@ function Stream({ after, children }: { after: number; children: ReactNode }) {
     };
     const stop = listenShared(after, (message) => {
       if (message.kind === 'link') return setUp(message.up);
+      if (message.kind === 'signed-out') return window.location.assign('/signin');
       if (message.kind === 'reset') everything = true;
       else heard.add(message.notice.type);
       soon();

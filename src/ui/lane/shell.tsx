@@ -2,15 +2,14 @@
 
 import { clsx } from 'clsx';
 import Link from 'next/link';
-import { usePathname, useRouter } from 'next/navigation';
-import { DropdownMenu } from 'radix-ui';
+import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
-import { toast, Toaster } from 'sonner';
+import { Toaster } from 'sonner';
 import type { Right } from '@/core/people/rights';
 import type { StripView as FloorStrip } from '@/services/floor/strip';
-import { call, sentence } from '../kit/call';
-import { asShare, initials } from '../kit/figures';
+import { asShare } from '../kit/figures';
 import { Live, useLinkUp, useLive } from '../kit/live';
+import { Account } from './account';
 import { GoTo } from './goto';
 import { KeysSheet } from './keyssheet';
 import { type Lights, LIGHTS_COOKIE, lightsOn } from './lights';
@@ -123,64 +122,6 @@ function ToFix({ initial, here }: { initial: StripView; here: boolean }) {
     >
       {n === 0 ? 'To fix' : `${n} to fix`}
     </Link>
-  );
-}
-
-function Account({ viewer, lights, onLights }: { viewer: Viewer; lights: Lights; onLights: (lights: Lights) => void }) {
-  const router = useRouter();
-  const leave = (everywhere: boolean) => {
-    call(`/api/session${everywhere ? '?everywhere=1' : ''}`, { method: 'DELETE' }).then(
-      () => {
-        router.push('/signin');
-        router.refresh();
-      },
-      (error: unknown) => toast.error(sentence(error)),
-    );
-  };
-  const item = 'cursor-pointer rounded-control px-3 py-1.5 text-small outline-none data-highlighted:bg-sunk';
-  return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger
-        aria-label={`Account of ${viewer.name}`}
-        className={clsx(
-          'flex size-8 items-center justify-center rounded-full bg-mark-voice text-small font-semibold',
-          'text-mark-ink ring-1 ring-strip-2',
-        )}
-      >
-        {initials(viewer.name)}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={6}
-          className="z-50 min-w-52 rounded-panel border border-rule bg-sheet p-1.5 text-ink shadow-xl"
-        >
-          <div className="px-3 py-1.5">
-            <p className="font-display font-semibold">{viewer.name}</p>
-            <p className="text-tiny text-ink-2">{viewer.role}</p>
-          </div>
-          <DropdownMenu.Separator className="my-1 h-px bg-rule" />
-          <DropdownMenu.Item className={item} onSelect={() => onLights(lights === 'up' ? 'down' : 'up')}>
-            {lights === 'up' ? 'House lights down' : 'House lights up'}
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => window.open('/handset', '_blank')}>
-            Open a Handset
-          </DropdownMenu.Item>
-          {viewer.everybody && viewer.rights.includes('people.change') && (
-            <DropdownMenu.Item className={item} onSelect={() => router.push('/mailbox')}>
-              Stand-in mailbox
-            </DropdownMenu.Item>
-          )}
-          <DropdownMenu.Separator className="my-1 h-px bg-rule" />
-          <DropdownMenu.Item className={item} onSelect={() => leave(false)}>
-            Sign out
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => leave(true)}>
-            Sign out everywhere
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }
 

@@ -10,7 +10,7 @@ import { Doorstep } from './doorstep';
 
 type DemoAccount = { readonly role: string; readonly name: string; readonly email: string; readonly password: string };
 
-export function SignIn({ demo, begun }: { demo: readonly DemoAccount[]; begun: boolean }) {
+export function SignIn({ demo, begun, handset }: { demo: readonly DemoAccount[]; begun: boolean; handset: boolean }) {
   const router = useRouter();
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
@@ -80,12 +80,14 @@ export function SignIn({ demo, begun }: { demo: readonly DemoAccount[]; begun: b
               </ul>
             </Panel>
           )}
-          <p className="text-small text-ink-2">
-            Playing the customer?{' '}
-            <a href="/handset" className="font-medium text-plum underline">
-              Open a Handset
-            </a>
-          </p>
+          {handset && (
+            <p className="text-small text-ink-2">
+              Playing the customer?{' '}
+              <a href="/handset" className="font-medium text-plum underline">
+                Open a Handset
+              </a>
+            </p>
+          )}
         </>
       }
     >

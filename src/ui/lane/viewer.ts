@@ -10,6 +10,7 @@ export type Viewer = {
   readonly rights: readonly Right[];
   /** Whether their rights hold for all teams. */ readonly everybody: boolean;
   readonly zone: string;
+  /** Whether simulated telephones may be used here. */ readonly standIns: boolean;
 };
 
 export const ViewerContext = createContext<Viewer | null>(null);

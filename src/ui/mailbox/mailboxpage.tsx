@@ -8,7 +8,7 @@ import { useLive } from '../kit/live';
 import { Empty, Pill, SidePanel } from '../kit/panel';
 
 const MEDIUM = { mail: 'mail', text: 'text', call: 'spoken' } as const;
-const LINK = /(https?:\/\/\S+|\/invitation\/\S+)/g;
+const LINK = /(https?:\/\/\S+|\/(?:invitation|password)\/\S+)/g;
 
 /**
  * The stand-in for the world outside: every mail, text and spoken code that would have left, to be read as its
@@ -62,7 +62,7 @@ export function MailboxPage({ initial, zone }: { initial: readonly OutsideMessag
             <p className="mt-3 break-words whitespace-pre-line">
               {open.body.split(LINK).map((part, i) =>
                 i % 2 === 1 ? (
-                  <a key={i} href={part.replace(/^https?:\/\/[^/]+/, '')} className="text-plum underline">
+                  <a key={i} href={part} rel="noreferrer" className="text-plum underline">
                     {part}
                   </a>
                 ) : (

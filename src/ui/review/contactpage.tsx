@@ -6,6 +6,7 @@ import { ChannelMark } from '../kit/channelmark';
 import { asClock, asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
+import { Unproven } from '../kit/unproven';
 import { ReasonLines } from './reasonlines';
 import { Transcript } from './transcript';
 
@@ -27,6 +28,7 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
         <div className="mb-3 flex flex-wrap items-center gap-2">
           <ChannelMark channel={c.channel} />
           <h1 className="text-title">{c.customer}</h1>
+          <Unproven vouched={c.vouched} />
           <Pill tone={c.state === 'ended' ? 'plain' : 'good'}>{STATES[c.state]}</Pill>
           <span className="text-small text-ink-2">
             {c.door} · {asDayTime(c.startedAt, zone)}
