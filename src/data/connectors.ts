@@ -14,6 +14,10 @@ export const ALLOWED_HOSTS = documents<{ readonly hosts: readonly string[] }>('a
 
 export const THE_HOSTS = 'hosts';
 
+/** Whether the owner lets connectors ask a host, now. */
+export const isAllowedHost = (db: Db, host: string): boolean =>
+  ALLOWED_HOSTS.one(db, THE_HOSTS)?.hosts.includes(host) ?? false;
+
 /** How the simulated system behaves that whoever started the server has registered. */
 export const STAND_IN = documents<{ readonly mood: 'usual' | 'slow' | 'fails' }>('stand-in-system');
 

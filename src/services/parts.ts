@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { type Heavy, heavyHere } from '../core/heavy';
 import { recentTrouble } from '../data/storage';
+import { isAllowedHost } from '../data/connectors';
 import { keepOutside } from '../data/outside';
 import { NO_SYSTEM, type StandInSystem } from '../standins/system';
 import { createStandInPost, type Post } from '../standins/post';
@@ -11,7 +12,7 @@ import { createBotTrials } from './bots/bottrials';
 import { createBotWorlds } from './bots/botworld';
 import { createFields } from './bots/fields';
 import { createImages } from './bots/images';
-import { createSend, type Send } from './bots/outside';
+import { createSend, onlyAllowed, type Send } from './bots/outside';
 import { createPhrasebook } from './bots/phrasebook';
 import { createPrograms } from './bots/programs';
 import { createBotAnswers } from './contacts/botanswers';
@@ -105,7 +106,11 @@ export function createParts(
   const here = createRouterHere(host);
   const programs = createPrograms(host);
   const answers = createBotAnswers({ host, here });
-  const outside: Outside = { system, send, post };
+  const outside: Outside = {
+    system,
+    send: onlyAllowed(send, (asked) => isAllowedHost(host.db, asked)),
+    post,
+  };
   const dispatcher = createDispatcher({ host, here, programs, answers, outbox, outside, telephone });
   const { happen } = dispatcher;
   const floor = createLiveFloor(host, here, dispatcher);

@@ -38,7 +38,7 @@ import { bind } from '../ground/bind';
 import { type Undoable, recordChange } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, languageTag, needsSchema, oneOf } from '../ground/schemas';
-import { namesFor } from '../ground/scope';
+import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
 import type { Programs, Ready } from './programs';
 import { keepTestSchema, testSchema, type Tried, trySchema } from './trials';
@@ -270,7 +270,8 @@ export function wouldAsk(deps: BotTrialsDeps, actor: Actor, input: unknown): Wou
     now,
   );
   const { needs } = visit;
-  const names = namesFor(deps.host, actor);
+  const sight = sightOf(deps.host, actor);
+  const { names } = sight;
   const skills = skillName(deps);
   const first = ableMembers(deps.floor.router, visit, now).sort((a, b) => prefers(deps.floor.router, visit, a, b))[0]
     ?.person;
@@ -287,7 +288,7 @@ export function wouldAsk(deps: BotTrialsDeps, actor: Actor, input: unknown): Wou
       .map((o) => o.text),
     toCustomer: localised(queue.connect.toCustomer, asked.language ?? 'en', languages).replaceAll(
       '{name}',
-      first ? (readPeople(deps.host.db).find((p) => p.id === first.id)?.shownName ?? '') : '',
+      first ? (sight.shownNames.get(first.id) ?? '') : '',
     ),
     toAgent: localised(queue.connect.toAgent, languages[0] ?? 'en', languages),
     shows:

@@ -1,6 +1,7 @@
 import { type Difference, differences } from '../../core/bots/difference';
 import type { BotFault } from '../../core/bots/faults';
-import type { BotScript, SharedScene } from '../../core/bots/model';
+import { allSteps, type BotScript, type SharedScene } from '../../core/bots/model';
+import { referencesOf } from '../../core/bots/references';
 import type { BotEndings, Traffic } from '../../core/bots/traffic';
 import type { Trial } from '../../core/bots/trial';
 import type { Channel } from '../../core/channels';
@@ -31,6 +32,7 @@ import { readSkills, type Skill } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
+import { sightOf } from '../ground/scope';
 import type { BotTrials } from './bottrials';
 import type { BotWorlds } from './botworld';
 import type { Programs } from './programs';
@@ -145,18 +147,25 @@ export function listBots(
   };
 }
 
-export function surroundingsOf({ host }: BotsDeps, actor: Actor): Surroundings {
+/** `scripts` are those that are shown with it: what they refer to is named as far as the reader may see it. */
+export function surroundingsOf({ host }: BotsDeps, actor: Actor, scripts: readonly BotScript[] = []): Surroundings {
   mustHold(actor, 'settings.view');
   const { db } = host;
   const plain = (things: readonly Named[]): Named[] => things.map(({ id: thingId, name }) => ({ id: thingId, name }));
   const book = readPhrasebook(db)?.book;
+  const meant = new Set(
+    scripts
+      .flatMap(allSteps)
+      .flatMap(referencesOf)
+      .flatMap((r) => (r.kind === 'person' ? [r.id] : [])),
+  );
   return {
     queues: readQueues(db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })),
     skills: readSkills(db),
     fields: readFields(db),
     groups: plain(GROUPS.all(db)),
     partners: plain(PARTNERS.all(db)),
-    people: plain(readPeople(db).filter((p) => p.active)),
+    people: sightOf(host, actor).choice((personId) => meant.has(personId)),
     hours: plain(readAllHours(db)),
     languages: readWorkspace(db)?.languages ?? ['en'],
     shared: SHARED_SCENES.all(db).map(({ id: sharedId, name, steps, inputs }) => ({
@@ -187,7 +196,7 @@ export function viewBot(deps: BotsDeps, actor: Actor, botId: string): BotView {
   const bot = knownBot(deps, botId);
   const names = new Map(readPeople(db).map((p) => [p.id, p.name]));
   return {
-    ...surroundingsOf(deps, actor),
+    ...surroundingsOf(deps, actor, [bot.draft]),
     bot,
     draftDiffers: differing(deps).has(bot.id),
     faults: faultsByBot(deps).get(bot.id) ?? [],

@@ -9,6 +9,7 @@ import {
   TABLES,
   THE_STAND_IN,
   THE_HOSTS,
+  isAllowedHost,
   writeSecret,
 } from '../../data/connectors';
 import { NO_SYSTEM, SYSTEM_MOODS, type SystemMood, type StandInSystem } from '../../standins/system';
@@ -119,7 +120,7 @@ export function saveConnector(deps: BotPartsDeps, actor: Actor, input: unknown):
     throw new LaneError('not-valid', 'No simulated system is registered here. Choose a host.', [
       { where: 'host', what: 'is missing' },
     ]);
-  if (body.host !== '' && !(hosts(deps)?.hosts ?? []).includes(body.host))
+  if (body.host !== '' && !isAllowedHost(deps.host.db, body.host))
     throw new LaneError('not-valid', `${body.host} is not one of the hosts that the owner has allowed.`, [
       { where: 'host', what: 'is not allowed' },
     ]);
@@ -177,7 +178,9 @@ export function saveHosts({ host }: BotPartsDeps, actor: Actor, input: unknown):
     sameRevision(before, asked.revision, 'The list of hosts');
     const after = { hosts: [...new Set(asked.hosts)] };
     ALLOWED_HOSTS.write(tx.db, THE_HOSTS, 'Allowed hosts', after);
-    recordChange(tx, actor, 'allowed-hosts', THE_HOSTS, before ?? null, after, { label: 'Allowed hosts' });
+    recordChange(tx, actor, 'allowed-hosts', THE_HOSTS, before ?? null, after, {
+      label: 'Allowed hosts',
+    });
     return after;
   });
 }

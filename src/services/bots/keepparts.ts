@@ -6,7 +6,8 @@ import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { ARTICLES, wordArticle } from '../../data/articles';
 import { readBots, SHARED_SCENES } from '../../data/bots';
-import { CONNECTORS, TABLES, writeSecret } from '../../data/connectors';
+import { CONNECTORS, isAllowedHost, TABLES, writeSecret } from '../../data/connectors';
+import type { Db } from '../../data/database';
 import { type documents, valueOf } from '../../data/documents';
 import type { Outside } from './outside';
 import { type Actor, mustHoldEverywhere } from '../ground/actor';
@@ -109,6 +110,13 @@ export const indexArticle = (
   { id: articleId, name, language, text }: { id: string; name: string; language: string; text: string },
 ): void => wordArticle(tx.db, articleId, { language: language.split('-')[0] ?? language, title: name, text });
 
+/** A connector comes back only to a host that may still be asked. */
+function mustBeAllowed(db: Db, value: unknown): void {
+  const host = typeof value === 'object' && value !== null && 'host' in value ? String(value.host) : '';
+  if (host !== '' && !isAllowedHost(db, host))
+    throw new LaneError('not-allowed', `${host} is not one of the hosts that the owner allows any more.`);
+}
+
 const NAMES: Readonly<Record<Kind, readonly [name: string, path: string]>> = {
   connector: ['connector', '/bots/connections'],
   table: ['table', '/bots/connections'],
@@ -132,7 +140,10 @@ export const undoableParts = (deps: BotPartsDeps) =>
           const users = value === null && kind !== 'article' ? usersOf(deps, KIND_OF[kind], thingId) : [];
           if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join(', ')}.`);
           if (value === null) drop(tx, kind, thingId);
-          else restore(tx, kind, thingId, value);
+          else {
+            if (kind === 'connector') mustBeAllowed(tx.db, value);
+            restore(tx, kind, thingId, value);
+          }
         },
       },
     ]),

@@ -41,6 +41,19 @@ export function hostFault(host: string): string | null {
 export type Send = (request: OutsideRequest, secret: string | null) => Promise<OutsideAnswer>;
 
 /**
+ * Asks only hosts that may be asked at that moment: one that is taken from the list meanwhile is asked no more, has no
+ * secret sent to it, and its answer counts for nothing.
+ */
+export const onlyAllowed =
+  (send: Send, isAllowed: (host: string) => boolean): Send =>
+  async (asked, secret) => {
+    const barred = { fault: 'its host is not allowed any more' };
+    if (!isAllowed(asked.host)) return barred;
+    const answer = await send(asked, secret);
+    return isAllowed(asked.host) ? answer : barred;
+  };
+
+/**
  * Asks a real host. Whatever its name stands for is looked at before connecting and only that is connected to;
  * redirects are not followed; time and size are limited; only JSON counts. Never rejects: trouble comes back as a
  * fault in words.

@@ -14,7 +14,7 @@ import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly, id } from '../ground/schemas';
-import { scopeOf } from '../ground/scope';
+import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
 import type { Dispatcher } from './dispatcher';
 
@@ -79,7 +79,7 @@ export const isPromised = ({ host }: Pick<CallbacksDeps, 'host'>, contactId: str
 export function viewCallbacks({ host }: CallbacksDeps, actor: Actor): CallbacksView {
   mustHold(actor, 'floor.view');
   const now = host.times.floor();
-  const scope = scopeOf(host, actor);
+  const scope = sightOf(host, actor);
   const queues = new Map(readQueues(host.db).map((q) => [q.id, q]));
   const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
   const all = readCallbacks(host.db, now - 7 * 86_400_000).filter((c) => scope.queues?.has(c.queueId) ?? true);

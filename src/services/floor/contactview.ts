@@ -22,7 +22,7 @@ import { decisionsOf, visitsOf } from '../../data/visits';
 import { type ContactState, contactState } from '../contacts/contactstate';
 import { MASK, masked } from '../contacts/privatevalues';
 import { type Actor, mustHold } from '../ground/actor';
-import { ELSEWHERE, namesFor, scopeOf } from '../ground/scope';
+import { ELSEWHERE, sightOf } from '../ground/scope';
 import type { FloorViewDeps } from './strip';
 
 export type Reasons = {
@@ -110,7 +110,7 @@ function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: Reado
 export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contactId: string): ContactView {
   mustHold(actor, 'conversations.view');
   const c = readContact(host.db, contactId);
-  const scope = scopeOf(host, actor);
+  const scope = sightOf(host, actor);
   const theirs =
     c &&
     (scope.queues === null ||
@@ -118,7 +118,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
       legsOf(host.db, c.id).some((l) => scope.people?.has(l.personId)));
   if (!c || !theirs)
     throw new LaneError('not-found', 'There is no contact with this id, or it never came to your teams.');
-  const names = namesFor(host, actor);
+  const { names } = scope;
   const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
   const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;
   const customer = readCustomer(host.db, c.customerId);

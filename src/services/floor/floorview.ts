@@ -13,7 +13,7 @@ import { readQueues } from '../../data/queuesettings';
 import { readTeams } from '../../data/teams';
 import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { scopeOf } from '../ground/scope';
+import { sightOf } from '../ground/scope';
 import { viewContact } from './contactview';
 import { type FloorViewDeps, goalCountsToday, positionOf, stripOf, waitOf } from './strip';
 
@@ -67,7 +67,7 @@ export type FloorView = {
 export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
   mustHold(actor, 'floor.view');
   const now = deps.host.times.floor();
-  const scope = scopeOf(deps.host, actor);
+  const scope = sightOf(deps.host, actor);
   const waiting = new Map<string, WaitingVisit[]>();
   for (const v of deps.floor.router.floor.waiting.values())
     waiting.set(v.queue.id, [...(waiting.get(v.queue.id) ?? []), v]);

@@ -1,6 +1,6 @@
 import { openAt, startOfToday } from '../../core/hours/weekly';
 import { isPastGoal, levelSoFar } from '../../core/measures/servicelevel';
-import { LANE_RIGHTS } from '../../core/people/rights';
+import { holds, LANE_RIGHTS, type Right } from '../../core/people/rights';
 import type { WaitingVisit } from '../../core/routing/floor';
 import { goalOf } from '../../core/routing/queue';
 import { readBots } from '../../data/bots';
@@ -13,18 +13,19 @@ import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mustHoldOne } from '../ground/actor';
 import type { Host } from '../ground/host';
-import { scopeOf } from '../ground/scope';
+import { sightOf } from '../ground/scope';
 
+/** A figure is null for whoever may not open the page that it stands for. */
 export type StripView = {
   readonly seq: number;
-  readonly doorsOpen: number;
-  readonly doors: number;
-  readonly botsLive: number;
-  readonly drafts: number;
-  readonly waiting: number;
-  readonly late: number;
-  readonly onDuty: number;
-  readonly people: number;
+  readonly doorsOpen: number | null;
+  readonly botsLive: number | null;
+  readonly drafts: number | null;
+  readonly waiting: number | null;
+  readonly late: number | null;
+  readonly onDuty: number | null;
+  readonly people: number | null;
+  /** Null also while nothing has been counted today. */
   readonly inGoal: number | null;
 };
 
@@ -51,28 +52,34 @@ export const positionOf = ({ host }: FloorViewDeps): number => lastSeq(host.db);
 
 export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
   mustHoldOne(actor, LANE_RIGHTS);
-  const now = deps.host.times.floor();
-  const hours = new Map(readAllHours(deps.host.db).map((h) => [h.id, openAt(h, now).open]));
-  const doors = readDoors(deps.host.db);
-  const bots = readBots(deps.host.db);
-  const scope = scopeOf(deps.host, actor);
-  const people = [...deps.floor.router.floor.people.values()].filter((p) => scope.people?.has(p.id) ?? true);
-  const counts = goalCountsToday(deps).filter((c) => scope.queues?.has(c.queueId) ?? true);
-  const visits = [...deps.floor.router.floor.waiting.values()].filter((v) => scope.queues?.has(v.queue.id) ?? true);
+  const { db, times } = deps.host;
+  const now = times.floor();
+  const sight = sightOf(deps.host, actor);
+  const only = <T>(right: Right, figure: () => T): T | null => (holds(actor, right) ? figure() : null);
+  const visits = [...deps.floor.router.floor.waiting.values()].filter((v) => sight.queues?.has(v.queue.id) ?? true);
   const late = visits.filter((v) => isPastGoal(waitOf(v), now)).length;
   return {
-    seq: lastSeq(deps.host.db),
-    doors: doors.length,
-    doorsOpen: doors.filter((d) => hours.get(d.hoursId)).length,
-    botsLive: bots.filter((b) => b.liveVersion !== null).length,
-    drafts: deps.drafts(),
-    waiting: visits.length,
-    late,
-    onDuty: people.filter((p) => p.duty === 'ready' || p.duty === 'away-when-empty').length,
-    people: activePeople(deps.host.db).filter((id) => scope.people?.has(id) ?? true).length,
-    inGoal: levelSoFar(
-      { good: counts.reduce((n, c) => n + c.good, 0), all: counts.reduce((n, c) => n + c.all, 0) },
-      late,
+    seq: lastSeq(db),
+    doorsOpen: only('settings.view', () => {
+      const open = new Map(readAllHours(db).map((h) => [h.id, openAt(h, now).open]));
+      return readDoors(db).filter((d) => open.get(d.hoursId)).length;
+    }),
+    botsLive: only('settings.view', () => readBots(db).filter((b) => b.liveVersion !== null).length),
+    drafts: only('settings.view', deps.drafts),
+    waiting: only('settings.view', () => visits.length),
+    late: only('floor.view', () => late),
+    onDuty: only(
+      'people.view',
+      () =>
+        [...deps.floor.router.floor.people.values()].filter(
+          (p) => (sight.people?.has(p.id) ?? true) && (p.duty === 'ready' || p.duty === 'away-when-empty'),
+        ).length,
     ),
+    people: only('people.view', () => activePeople(db).filter((id) => sight.people?.has(id) ?? true).length),
+    inGoal: only('review.view', () => {
+      const counts = goalCountsToday(deps).filter((c) => sight.queues?.has(c.queueId) ?? true);
+      const sum = (of: 'good' | 'all') => counts.reduce((n, c) => n + c[of], 0);
+      return levelSoFar({ good: sum('good'), all: sum('all') }, late);
+    }),
   };
 }

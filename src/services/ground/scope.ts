@@ -1,29 +1,64 @@
+import { type Person, readPeople } from '../../data/people';
 import { readProfiles } from '../../data/dutyprofiles';
-import { readPeople } from '../../data/people';
 import { type Actor, sees } from './actor';
 import type { Host } from './host';
 
-/** The people somebody may see, and the queues that these people serve; null means all. */
-export type Scope = { readonly people: ReadonlySet<string> | null; readonly queues: ReadonlySet<string> | null };
-
 /** How people outside the reader's teams are named. */
 export const ELSEWHERE = 'somebody in another team';
-/** People's names as somebody may read them: those outside their teams have none. */
-export function namesFor(host: Host, actor: Actor): ReadonlyMap<string, string> {
-  return new Map(readPeople(host.db).map((p) => [p.id, sees(actor, p) ? p.name : ELSEWHERE]));
+
+/** What somebody may read of others. Whatever names people, or counts what they did, asks this and nothing else. */
+export type Sight = {
+  /** The people in their teams, and the queues that these people serve; null means all. */
+  readonly people: ReadonlySet<string> | null;
+  readonly queues: ReadonlySet<string> | null;
+  /** Everybody's name, and the one that customers read, as this reader may read them. */
+  readonly names: ReadonlyMap<string, string>;
+  readonly shownNames: ReadonlyMap<string, string>;
+  /** People to choose from or to name: those in the teams, and of the others only those that are `meant`, unnamed. */
+  readonly choice: (meant?: (personId: string) => boolean) => { readonly id: string; readonly name: string }[];
+};
+
+/** What is made once, when it is first asked for. */
+function lazily<T>(make: () => T): () => T {
+  let made: { readonly it: T } | null = null;
+  return () => (made ??= { it: make() }).it;
 }
 
-/** A queue belongs to whoever's people have it in a duty profile. */
-export function scopeOf(host: Host, actor: Actor): Scope {
-  if (actor.teams === 'all') return { people: null, queues: null };
-  const people = readPeople(host.db).filter((p) => sees(actor, p));
-  const profiles = new Set(people.flatMap((p) => [p.dutyProfileId, ...(p.forNow ? [p.forNow.profileId] : [])]));
-  return {
-    people: new Set(people.map((p) => p.id)),
-    queues: new Set(
+/** What an actor may read. Each part is made when it is asked for. */
+export function sightOf(host: Pick<Host, 'db'>, actor: Actor): Sight {
+  const people = lazily(() => readPeople(host.db));
+  const seen = lazily(() => people().filter((p) => sees(actor, p)));
+  const named = (name: (p: Person) => string) =>
+    lazily(() => new Map(people().map((p) => [p.id, sees(actor, p) ? name(p) : ELSEWHERE])));
+  const ids = lazily(() => new Set(seen().map((p) => p.id)));
+  // A queue belongs to whoever's people have it in a duty profile.
+  const queues = lazily(() => {
+    const profiles = new Set(seen().flatMap((p) => [p.dutyProfileId, ...(p.forNow ? [p.forNow.profileId] : [])]));
+    return new Set(
       readProfiles(host.db)
         .filter((p) => profiles.has(p.id))
         .flatMap((p) => p.rows.map((r) => r.queueId)),
-    ),
+    );
+  });
+  const [names, shownNames] = [named((p) => p.name), named((p) => p.shownName)];
+  return {
+    get people() {
+      return actor.teams === 'all' ? null : ids();
+    },
+    get queues() {
+      return actor.teams === 'all' ? null : queues();
+    },
+    get names() {
+      return names();
+    },
+    get shownNames() {
+      return shownNames();
+    },
+    choice: (meant = () => false) =>
+      people().flatMap((p) => {
+        if (!p.active) return [];
+        if (sees(actor, p)) return [{ id: p.id, name: p.name }];
+        return meant(p.id) ? [{ id: p.id, name: ELSEWHERE }] : [];
+      }),
   };
 }

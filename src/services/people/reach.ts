@@ -6,7 +6,7 @@ import { type Person, readPerson, writeVoiceWay } from '../../data/people';
 import { type ReachWay, readWay, removeWay, WAY_KINDS, type WayKind, waysOf, writeWay } from '../../data/reach';
 import type { Outbox } from '../ground/outbox';
 import { hashToken } from '../ground/tokens';
-import { type Actor, mustHold, mustSee, mustReach } from '../ground/actor';
+import { type Actor, mustHold, mustSee, mustReach, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { recordChange } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
@@ -77,7 +77,8 @@ export type ReachDeps = { readonly host: Host; readonly outbox: Outbox };
 function mine({ host }: ReachDeps, actor: Actor, wayId: string, db = host.db): { way: ReachWay; person: Person } {
   const way = readWay(db, wayId);
   const person = way && readPerson(db, way.personId);
-  if (!way || !person) throw new LaneError('not-found', 'This way is not there any more.');
+  // Another team's way reads as none.
+  if (!way || !person || !sees(actor, person)) throw new LaneError('not-found', 'This way is not there any more.');
   if (person.id !== actor.personId) {
     mustSee(actor, person);
     mustReach(actor, person.teamId);

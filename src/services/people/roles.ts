@@ -19,7 +19,7 @@ import { bind } from '../ground/bind';
 import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
-import { scopeOf } from '../ground/scope';
+import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
 
 const roleSchema = exactly(
@@ -121,7 +121,7 @@ const undoableRoles: Record<string, Undoable> = {
 
 export function viewRoles({ host }: RolesDeps, actor: Actor): RolesView {
   mustHold(actor, 'people.view');
-  const scope = scopeOf(host, actor);
+  const scope = sightOf(host, actor);
   const people = readPeople(host.db).filter((p) => scope.people?.has(p.id) ?? true);
   return {
     roles: readRoles(host.db).map((r) => ({
@@ -159,7 +159,7 @@ export function accessOf({ host }: RolesDeps, actor: Actor, personId: string): A
     rights: [],
     teams: [],
   };
-  const scope = scopeOf(host, them);
+  const scope = sightOf(host, them);
   const all = readPeople(host.db).length;
   const sight = them.rights.includes('people.view') || them.rights.includes('floor.view');
   return {

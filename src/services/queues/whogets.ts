@@ -11,7 +11,7 @@ import { GROUPS } from '../../data/groups';
 import { readSkills } from '../../data/skills';
 import { type Actor, mustHold } from '../ground/actor';
 import { channel, exactly, needsSchema, whole } from '../ground/schemas';
-import { namesFor, scopeOf } from '../ground/scope';
+import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
 import { settingsOf } from './keepqueue';
 import { queueSchema } from './queueschema';
@@ -124,8 +124,8 @@ export function whoGets({ host, floor }: QueuesDeps, actor: Actor, input: unknow
   );
   const able = ableMembers(floor.router, visit, now).sort((a, b) => prefers(floor.router, visit, a, b));
   const decision = noteStanding(floor.router, 'stage', visit, now);
-  const names = namesFor(host, actor);
-  const scope = scopeOf(host, actor);
+  const scope = sightOf(host, actor);
+  const { names } = scope;
   const things = new Map([...readSkills(host.db), ...GROUPS.all(host.db)].map((t) => [t.id, t.name]));
   const people = [...floor.router.floor.people.values()]
     .filter((p) => scope.people?.has(p.id) ?? true)

@@ -17,7 +17,7 @@ import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
-import { namesFor, scopeOf } from '../ground/scope';
+import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
 
 const DAY_MS = 86_400_000;
@@ -133,7 +133,7 @@ function factsByDay(db: Db, filter: FactFilter): Facts {
 /** Somebody with some teams only counts their people and the queues these serve. */
 function factsFor({ host }: ReviewDeps, actor: Actor, filter: FactFilter): Facts {
   const facts = factsByDay(host.db, filter);
-  const { queues, people } = scopeOf(host, actor);
+  const { queues, people } = sightOf(host, actor);
   if (queues === null || people === null) return facts;
   const visits = facts.visits.filter((v) => queues.has(v.queueId));
   const theirs = new Set(visits.map((v) => v.contactId));
@@ -191,9 +191,9 @@ export function viewReview(deps: ReviewDeps, actor: Actor, input: unknown): Revi
   const { zone, today, from, to, filter } = range(deps, input);
   const facts = factsFor(deps, actor, filter);
   const then = factsFor(deps, actor, before(deps, filter));
-  const names = namesFor(deps.host, actor);
+  const names = sightOf(deps.host, actor).names;
   const handledBefore = new Map(perPerson(then).map((p) => [p.personId, p.handled]));
-  const scope = scopeOf(deps.host, actor);
+  const scope = sightOf(deps.host, actor);
   const queues = readQueues(deps.host.db).filter((q) => scope.queues?.has(q.id) ?? true);
   const settings = new Map(readQueues(deps.host.db).map((q) => [q.id, q]));
   const legsOfPerson = new Map<string, LegFact[]>();
@@ -259,7 +259,7 @@ export function behindFigure(deps: ReviewDeps, actor: Actor, input: unknown): Be
   mustHold(actor, 'review.view');
   const { asked, filter } = range(deps, input);
   const facts = factsFor(deps, actor, filter);
-  const names = namesFor(deps.host, actor);
+  const names = sightOf(deps.host, actor).names;
   const queues = new Map(readQueues(deps.host.db).map((q) => [q.id, q.name]));
   const measure = MEASURES.find((m) => m.id === asked.measure);
   const person = asked.person ? perPerson(facts).find((p) => p.personId === asked.person) : undefined;
@@ -291,7 +291,7 @@ export function reviewCsv(deps: ReviewDeps, actor: Actor, input: unknown): { nam
   mustHold(actor, 'review.export');
   const { from, to, filter } = range(deps, input);
   const facts = factsFor(deps, actor, filter);
-  const names = namesFor(deps.host, actor);
+  const names = sightOf(deps.host, actor).names;
   const round = (n: number | null) => (n === null ? '' : Math.round(n * 1000) / 1000);
   const lines = [
     ...MEASURES.map((m) => ['figure', m.name, m.unit, round(m.value(facts)), '', '', '', '']),

@@ -58,6 +58,16 @@ const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => s
     why: 'Go back to another version on the bot’s page.',
   },
   door: { name: 'door', path: (id) => `/doors?door=${id}`, why: 'Set the door on its own page.' },
+  'door-key': {
+    name: 'key of a door',
+    path: () => '/doors',
+    why: 'A key is shown once and kept nowhere, so make another at the door.',
+  },
+  'allowed-hosts': {
+    name: 'allowed hosts',
+    path: () => '/bots/connections',
+    why: 'Only the owner allows hosts, one by one, under Connections.',
+  },
   way: {
     name: 'way to reach',
     path: (id) => `/people?person=${id}`,

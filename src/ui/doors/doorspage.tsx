@@ -157,7 +157,11 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
             }}
           />
           {kept && view.mayChange && (
-            <DoorKeysPanel key={kept.id} door={kept} keys={view.keys.filter((k) => k.doorId === kept.id)} />
+            <DoorKeysPanel
+              key={`keys of ${kept.id}`}
+              door={kept}
+              keys={view.keys.filter((k) => k.doorId === kept.id)}
+            />
           )}
         </div>
       )}

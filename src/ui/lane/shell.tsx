@@ -30,7 +30,7 @@ const STOPS: readonly Stop[] = [
     right: 'settings.view',
     figure: (s) => ({
       text: `${s.botsLive} live`,
-      ...(s.drafts > 0 ? { warn: `${s.drafts} ${s.drafts === 1 ? 'draft' : 'drafts'}` } : {}),
+      ...(s.drafts !== null && s.drafts > 0 ? { warn: `${s.drafts} ${s.drafts === 1 ? 'draft' : 'drafts'}` } : {}),
     }),
   },
   { path: '/queues', name: 'Queues', right: 'settings.view', figure: (s) => ({ text: `${s.waiting} waiting` }) },
@@ -39,7 +39,7 @@ const STOPS: readonly Stop[] = [
     path: '/floor',
     name: 'Floor',
     right: 'floor.view',
-    figure: (s) => (s.late > 0 ? { text: '', warn: `${s.late} late` } : { text: 'none late' }),
+    figure: (s) => (s.late !== null && s.late > 0 ? { text: '', warn: `${s.late} late` } : { text: 'none late' }),
   },
   { path: '/review', name: 'Review', right: 'review.view', figure: (s) => ({ text: `${asShare(s.inGoal)} in goal` }) },
 ];
