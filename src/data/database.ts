@@ -73,6 +73,8 @@ export function openDatabase(
     db.pragma(`wal_autocheckpoint = ${LAST_RESORT_PAGES}`);
     db.pragma(`synchronous = ${options.synchronous ?? 'FULL'}`);
     if (options.synchronous === 'OFF') db.pragma('cache_size = -400000');
+    // What is erased leaves no bytes behind in the file.
+    db.pragma('secure_delete = ON');
     db.pragma('foreign_keys = ON');
     migrate(db, migrations);
     writeFileSync(join(folder, BEGUN), '', { mode: PRIVATE });
