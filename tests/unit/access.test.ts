@@ -302,3 +302,56 @@ describe('what is sent again', () => {
     expect(codeOf(() => s.channel.read(contact, 'of new', 0))).toBe('bad-token');
   });
 });
+
+describe('hosts outside', () => {
+  const HOST = 'https://api.example.org';
+  const owner = () => w.actor('Nell Ashgrove');
+  const allow = (hosts: readonly string[]) =>
+    s.botParts.saveHosts(owner(), { revision: s.botParts.connections(owner()).hostsRevision, hosts });
+  const connector = () => s.botParts.connections(owner()).connectors[0];
+  function point(host: string): void {
+    const there = connector();
+    if (!there) throw new Error('the demo has no connector');
+    const { hasSecret: _h, usedBy: _u, ...rest } = there;
+    s.botParts.saveConnector(w.actor('Noor Amsel'), { ...rest, host, secret: 'hush' });
+  }
+  const tryIt = () => s.botParts.tryConnector(w.actor('Noor Amsel'), { id: connector()?.id, inputs: [], really: true });
+
+  it('one that the owner takes from the list is asked no more, from that moment', async () => {
+    w.close();
+    const asked: string[] = [];
+    let answer: (given: { status: number; body: unknown }) => void = () => undefined;
+    w = makeWorld({
+      send: (request) => {
+        asked.push(request.host);
+        return new Promise((resolve) => (answer = resolve));
+      },
+    });
+    s = w.services;
+    allow([HOST]);
+    point(HOST);
+    const first = tryIt();
+    answer({ status: 200, body: {} });
+    expect((await first).outcome).not.toMatch(/allowed/);
+    // An answer that is on its way when the host is withdrawn counts for nothing either.
+    const late = tryIt();
+    allow([]);
+    answer({ status: 200, body: {} });
+    expect((await late).outcome).toMatch(/its host is not allowed any more/);
+    expect((await tryIt()).outcome).toMatch(/its host is not allowed any more/);
+    expect(asked).toEqual([HOST, HOST]);
+  });
+  it('undo brings a connector back only to one that may still be asked', () => {
+    allow([HOST]);
+    const before = connector()?.host;
+    point(HOST);
+    point(before ?? '');
+    const back = s.history.view(w.actor('Noor Amsel'), {}).lines.find((l) => l.kind === 'connector');
+    allow([]);
+    const undo = () => s.history.undo(w.actor('Noor Amsel'), { id: back?.id });
+    expect(codeOf(undo)).toBe('not-allowed');
+    allow([HOST]);
+    expect(codeOf(undo)).toBe('none');
+    expect(connector()?.host).toBe(HOST);
+  });
+});
