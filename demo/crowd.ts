@@ -10,7 +10,7 @@ import { type Door, readDoors } from '../src/data/doors';
 import { SHIFTS } from '../src/data/duty';
 import { readAllHours } from '../src/data/hours';
 import { openLegs, readLeg } from '../src/data/legs';
-import { messagesOf } from '../src/data/messages';
+import { lastMessageBy } from '../src/data/messages';
 import { type Person, readPeople } from '../src/data/people';
 import { openVisits, readVisit } from '../src/data/visits';
 import type { Services } from '../src/services';
@@ -121,7 +121,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const customer = customers.get(contactId);
     const contact = readContact(host.db, contactId);
     if (!customer || !contact || contact.endedAt !== null) return;
-    const asked = messagesOf(host.db, contactId).findLast((m) => m.sender === 'bot');
+    const asked = lastMessageBy(host.db, contactId, 'bot');
     // Who waits for a person meanwhile answers only what they may choose.
     if (!asked || (!withBot(contactId) && asked.options.length === 0)) return;
     // People look for the case label, do not find it, and go: the line where most are lost.

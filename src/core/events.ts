@@ -21,7 +21,6 @@ export type EventBody =
   | {
       readonly type: 'message.written';
       readonly contactId: string;
-      readonly messageId: string;
       readonly from: 'customer' | 'bot' | 'person';
       readonly personId: string | null;
       readonly lineId: string | null;
@@ -197,33 +196,6 @@ export type LaneEvent = EventBody & {
   readonly floorAt: number;
   readonly realAt: number;
 };
-
-/**
- * The version in which each type is written now. Raising one takes an upcaster below and an old example in its test.
- */
-export const EVENT_VERSION = 1;
-
-type Stored = {
-  readonly seq: number;
-  readonly type: string;
-  readonly v: number;
-  readonly floorAt: number;
-  readonly realAt: number;
-  readonly body: string;
-};
-
-/** Brings a stored event up to the present shape. Throws on a version from the future. */
-export function upcast(stored: Stored): LaneEvent {
-  if (stored.v > EVENT_VERSION)
-    throw new RangeError(`event ${stored.seq} has version ${stored.v}, newer than this code knows`);
-  return {
-    ...(JSON.parse(stored.body) as EventBody),
-    seq: stored.seq,
-    v: EVENT_VERSION,
-    floorAt: stored.floorAt,
-    realAt: stored.realAt,
-  };
-}
 
 /** The person an event is about, if it is about one. */
 export const personOf = (event: EventBody): string | null => ('personId' in event ? event.personId : null);

@@ -1,28 +1,48 @@
-import { contactOf, EVENT_VERSION, upcast, type EventBody, type LaneEvent } from '../core/events';
-import { insert, row, rows, run, type Db } from './database';
+import { contactOf, type EventBody, type LaneEvent } from '../core/events';
+import { codeOfType, EVENT_VERSION, packedBody, type StoredEvent, upcast } from '../core/eventshapes';
+import { contactNo } from './contactnumbers';
+import { type Db, insert, row, rows, run } from './database';
 
-type EventRow = { seq: number; type: string; v: number; floorAt: number; realAt: number; body: string };
-const COLUMNS = 'seq, type, v, floor_at AS floorAt, real_at AS realAt, body';
+const STORED = 'e.seq, e.type AS code, e.v, e.floor_at AS floorAt, e.real_at AS realAt, e.body';
+const EVENT = `SELECT ${STORED}, c.id AS contactId FROM events e LEFT JOIN contacts c ON c.no = e.contact`;
 
 /** Adds an event to the log and makes its change in the tables read from; call inside a transaction. */
 export function appendEvent(db: Db, body: EventBody, floorAt: number, realAt: number): LaneEvent {
+  const contactId = body.type === 'contact.started' ? null : contactOf(body);
   const seq = insert(
     db,
-    'INSERT INTO events (type, v, floor_at, real_at, contact_id, body) VALUES (?, ?, ?, ?, ?, ?)',
-    body.type,
+    'INSERT INTO events (type, v, floor_at, real_at, contact, body) VALUES (?, ?, ?, ?, ?, ?)',
+    codeOfType(body.type),
     EVENT_VERSION,
     floorAt,
-    realAt,
-    contactOf(body),
-    JSON.stringify(body),
+    realAt === floorAt ? null : realAt,
+    contactId === null ? null : contactNo(db, contactId),
+    packedBody(body),
   );
+  // A contact's number is the place at which it began.
+  if (body.type === 'contact.started') run(db, 'UPDATE events SET contact = seq WHERE seq = ?', seq);
   const event: LaneEvent = { ...body, seq, v: EVENT_VERSION, floorAt, realAt };
   applyEvent(db, event);
   return event;
 }
 
 export const eventsAfter = (db: Db, seq: number, limit: number): LaneEvent[] =>
-  rows<EventRow>(db, `SELECT ${COLUMNS} FROM events WHERE seq > ? ORDER BY seq LIMIT ?`, seq, limit).map(upcast);
+  rows<StoredEvent>(db, `${EVENT} WHERE e.seq > ? ORDER BY e.seq LIMIT ?`, seq, limit).map(upcast);
+
+/** Conversations with bots that ended since an instant of the floor, each with its bot. */
+export const conversationsEnded = (
+  db: Db,
+  since: number,
+): (Extract<LaneEvent, { type: 'bot.finished' }> & { readonly botId: string })[] =>
+  rows<StoredEvent & { readonly botId: string }>(
+    db,
+    `SELECT ${STORED}, c.id AS contactId, c.bot_id AS botId FROM events e JOIN contacts c ON c.no = e.contact
+      WHERE e.type = ${codeOfType('bot.finished')} AND e.floor_at >= ? AND c.bot_id IS NOT NULL`,
+    since,
+  ).flatMap(({ botId, ...stored }) => {
+    const event = upcast(stored);
+    return event.type === 'bot.finished' ? [{ ...event, botId }] : [];
+  });
 
 export const lastSeq = (db: Db): number =>
   row<{ seq: number }>(db, 'SELECT coalesce(max(seq), 0) AS seq FROM events')?.seq ?? 0;
@@ -33,8 +53,9 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'contact.started':
       run(
         db,
-        `INSERT INTO contacts (id, door_id, channel, customer_id, language, bot_id, bot_version, started_at)
-          VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO contacts (no, id, door_id, channel, customer_id, language, bot_id, bot_version, started_at)
+          VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        e.seq,
         e.contactId,
         e.doorId,
         e.channel,
@@ -199,14 +220,32 @@ function applyEvent(db: Db, e: LaneEvent): void {
   }
 }
 
+const idOf = (db: Db, no: number | null): string | null =>
+  no === null ? null : (row<{ id: string }>(db, 'SELECT id FROM contacts WHERE no = ?', no)?.id ?? null);
+
+/** Events that are read at once when all of them are. */
+const BATCH = 1000;
+
 /**
- * Empties the tables made from events and makes them anew from the log. For tests and repair, with no server running.
+ * Empties the tables made from events and makes them anew from the log, batch by batch. For tests and repair, with no
+ * server running.
  */
 export function replayAll(db: Db): void {
   db.transaction(() => {
     // Rows elsewhere point at contacts and visits; they are all back when the transaction ends.
     db.pragma('defer_foreign_keys = ON');
     for (const table of ['partner_calls', 'legs', 'offers', 'visits', 'contacts']) db.exec(`DELETE FROM ${table}`);
-    for (const event of eventsAfter(db, 0, Number.MAX_SAFE_INTEGER)) applyEvent(db, event);
+    type Numbered = Omit<StoredEvent, 'contactId'> & { readonly contact: number | null };
+    for (let seq = 0, batch: Numbered[]; ; seq = batch.at(-1)?.seq ?? seq) {
+      batch = rows<Numbered>(
+        db,
+        `SELECT ${STORED}, e.contact FROM events e WHERE e.seq > ? ORDER BY e.seq LIMIT ?`,
+        seq,
+        BATCH,
+      );
+      // Which contact an event is about is known once that contact's first one has been applied.
+      for (const { contact, ...stored } of batch) applyEvent(db, upcast({ ...stored, contactId: idOf(db, contact) }));
+      if (batch.length < BATCH) return;
+    }
   })();
 }

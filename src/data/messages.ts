@@ -1,11 +1,15 @@
 import type { ShownImage } from '../core/bots/conversation';
+import { codeOfType, type StoredEvent, upcast } from '../core/eventshapes';
+import { numberOf } from './contactnumbers';
 import { type Db, row, rows, run } from './database';
 
 export type MessageOption = { readonly key: string; readonly label: string };
 
-/** One message of a transcript; private values in `text` are tokens, see `privatevalues.ts`. `seq` is its event's. */
+/**
+ * One message of a transcript; private values in `text` are tokens, see `privatevalues.ts`. `seq` is its event's, which says
+ * who said it and when.
+ */
 export type Message = {
-  readonly id: string;
   readonly seq: number;
   readonly sender: 'customer' | 'bot' | 'person';
   readonly personId: string | null;
@@ -19,61 +23,90 @@ export type Message = {
   readonly image: ShownImage | null;
 };
 
-export const writeMessage = (db: Db, contactId: string, m: Message): void => {
+/** What was said with an event; who, when and to whom stands in the event. */
+export const writeMessage = (
+  db: Db,
+  m: Pick<Message, 'seq' | 'text' | 'options' | 'ssml' | 'mayInterrupt' | 'image'>,
+): void => {
   run(
     db,
-    `INSERT INTO messages (id, seq, contact_id, sender, person_id, line_id, text, options, floor_at, ssml,
-        may_interrupt, image) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    m.id,
+    'INSERT INTO messages (seq, text, options, ssml, may_interrupt, image) VALUES (?, ?, ?, ?, ?, ?)',
     m.seq,
-    contactId,
-    m.sender,
-    m.personId,
-    m.lineId,
     m.text,
-    JSON.stringify(m.options),
-    m.floorAt,
+    m.options.length === 0 ? null : JSON.stringify(m.options),
     m.ssml,
-    m.mayInterrupt ? 1 : 0,
+    m.mayInterrupt ? null : 0,
     m.image === null ? null : JSON.stringify(m.image),
   );
 };
 
+const WRITTEN = codeOfType('message.written');
+type EventPart = Pick<StoredEvent, 'seq' | 'v' | 'floorAt' | 'body'>;
+type MessageRow = EventPart & {
+  readonly text: string;
+  readonly options: string | null;
+  readonly ssml: string | null;
+  readonly mayInterrupt: number | null;
+  readonly image: string | null;
+};
+
+/** Who said it, as its event has it. */
+function saidBy(event: EventPart): Pick<Message, 'sender' | 'personId' | 'lineId' | 'floorAt'> {
+  const said = upcast({ ...event, code: WRITTEN, realAt: null, contactId: null });
+  if (said.type !== 'message.written') throw new RangeError(`event ${event.seq} is no message`);
+  return { sender: said.from, personId: said.personId, lineId: said.lineId, floorAt: said.floorAt };
+}
+
+const MESSAGES = `SELECT e.seq, e.v, e.floor_at AS floorAt, e.body, m.text, m.options, m.ssml, m.may_interrupt AS
+      mayInterrupt, m.image FROM events e JOIN messages m ON m.seq = e.seq WHERE e.contact = ? AND e.type = ${WRITTEN}`;
+
+const messageFrom = (m: MessageRow): Message => ({
+  seq: m.seq,
+  ...saidBy(m),
+  text: m.text,
+  options: m.options === null ? [] : (JSON.parse(m.options) as MessageOption[]),
+  ssml: m.ssml,
+  mayInterrupt: m.mayInterrupt !== 0,
+  image: m.image === null ? null : (JSON.parse(m.image) as ShownImage),
+});
+
 /** A transcript after a sequence, oldest first; `most` of it where that is given. */
 export const messagesOf = (db: Db, contactId: string, afterSeq = 0, most = -1): Message[] =>
-  rows<
-    Omit<Message, 'options' | 'mayInterrupt' | 'image'> & {
-      options: string;
-      mayInterrupt: number;
-      image: string | null;
-    }
-  >(
-    db,
-    `SELECT id, seq, sender, person_id AS personId, line_id AS lineId, text, options, floor_at AS floorAt,
-        ssml, may_interrupt AS mayInterrupt, image FROM messages WHERE contact_id = ? AND seq > ?
-      ORDER BY seq LIMIT ?`,
-    contactId,
-    afterSeq,
-    most,
-  ).map((m) => ({
-    ...m,
-    options: JSON.parse(m.options) as MessageOption[],
-    mayInterrupt: m.mayInterrupt === 1,
-    image: m.image === null ? null : (JSON.parse(m.image) as ShownImage),
-  }));
+  rows<MessageRow>(db, `${MESSAGES} AND e.seq > ? ORDER BY e.seq LIMIT ?`, numberOf(db, contactId), afterSeq, most).map(
+    messageFrom,
+  );
+
+/** The last messages of a transcript that are looked at before all of them are. */
+const FEW = 8;
+
+/** The last message of a transcript that somebody said; undefined when they never did. */
+export function lastMessageBy(db: Db, contactId: string, sender: Message['sender']): Message | undefined {
+  const no = numberOf(db, contactId);
+  for (const most of [FEW, -1]) {
+    const found = rows<MessageRow>(db, `${MESSAGES} ORDER BY e.seq DESC LIMIT ?`, no, most).find(
+      (m) => saidBy(m).sender === sender,
+    );
+    if (found) return messageFrom(found);
+  }
+  return undefined;
+}
 
 /** When the customer of a contact last said something, floor ms; null for never. */
 export const lastCustomerWord = (db: Db, contactId: string): number | null =>
-  row<{ at: number | null }>(
+  lastMessageBy(db, contactId, 'customer')?.floorAt ?? null;
+
+/** When each message of a transcript was said, floor ms. */
+export const messageTimes = (db: Db, contactId: string): number[] =>
+  rows<{ at: number }>(
     db,
-    "SELECT max(floor_at) AS at FROM messages WHERE contact_id = ? AND sender = 'customer'",
-    contactId,
-  )?.at ?? null;
+    `SELECT floor_at AS at FROM events WHERE contact = ? AND type = ${WRITTEN} ORDER BY seq`,
+    numberOf(db, contactId),
+  ).map((m) => m.at);
 
 /** How many messages a transcript has, and the sequence of its last one (0 for none). */
 export const transcriptEnd = (db: Db, contactId: string): { readonly count: number; readonly seq: number } =>
   row<{ count: number; seq: number }>(
     db,
-    'SELECT count(*) AS count, coalesce(max(seq), 0) AS seq FROM messages WHERE contact_id = ?',
-    contactId,
+    `SELECT count(*) AS count, coalesce(max(seq), 0) AS seq FROM events WHERE contact = ? AND type = ${WRITTEN}`,
+    numberOf(db, contactId),
   ) ?? { count: 0, seq: 0 };

@@ -1,8 +1,7 @@
 import type { Channel } from '../core/channels';
 import type { VisitEnd } from '../core/measures/facts';
 import type { MergedNeed, Need } from '../core/routing/needs';
-import type { Trail } from '../core/routing/trail';
-import { type Db, insert, row, rows } from './database';
+import { type Db, row, rows } from './database';
 import { eachReadable, listIn, readable } from './readable';
 
 export type Visit = {
@@ -89,14 +88,6 @@ export const openOfferOf = (db: Db, personId: string): Offer | undefined =>
 
 export const offersOf = (db: Db, visitId: string): Offer[] =>
   rows<Offer>(db, `${OFFER} WHERE visit_id = ? ORDER BY made_at, id`, visitId);
-
-export const writeDecision = (db: Db, visitId: string, trail: Trail): number =>
-  insert(db, 'INSERT INTO decisions (visit_id, trail) VALUES (?, ?)', visitId, JSON.stringify(trail));
-
-export const decisionsOf = (db: Db, visitId: string): Trail[] =>
-  rows<{ trail: string }>(db, 'SELECT trail FROM decisions WHERE visit_id = ? ORDER BY id', visitId).map(
-    (d) => JSON.parse(d.trail) as Trail,
-  );
 
 /** Who is being offered something by an offer that is not over; null when it is, or there is no such offer. */
 export const offeredTo = (db: Db, offerId: string): string | null =>

@@ -414,9 +414,11 @@ describe('many at once', () => {
     run(
       w.db,
       `WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 2000)
-        INSERT INTO messages (id, seq, contact_id, sender, text, floor_at) SELECT 'm' || i, 100000 + i, ?, 'customer', 'x', 0 FROM n`,
+        INSERT INTO events (seq, type, v, floor_at, contact, body)
+          SELECT 100000 + i, 2, 2, 0, (SELECT no FROM contacts WHERE id = ?), '["customer"]' FROM n`,
       c.contact,
     );
+    run(w.db, "INSERT INTO messages (seq, text) SELECT seq, 'x' FROM events WHERE seq > 100000");
     expect(codeOf(() => s.channel.say(c.contact, c.token, { text: 'more' }, null))).toBe('too-large');
     // Read by page: every message once, in order.
     const read: number[] = [];

@@ -5,7 +5,7 @@ import type { Step } from '../../src/core/bots/model';
 import { readBot, readVersion } from '../../src/data/bots';
 import { rows } from '../../src/data/database';
 import { readDoor } from '../../src/data/doors';
-import { replayAll } from '../../src/data/events';
+import { eventsAfter, replayAll } from '../../src/data/events';
 import { readOutside } from '../../src/data/outside';
 import { readQueue } from '../../src/data/queuesettings';
 import { visitsOf } from '../../src/data/visits';
@@ -28,12 +28,7 @@ const { lead, owner, odile, tamsin, ready, take } = handsIn(() => w);
 
 const { live, meet } = botsIn(() => w);
 const eventsOf = (contactId: string, type: string) =>
-  rows<{ body: string }>(
-    w.db,
-    'SELECT body FROM events WHERE contact_id = ? AND type = ? ORDER BY seq',
-    contactId,
-    type,
-  ).map((e) => JSON.parse(e.body) as Record<string, unknown>);
+  eventsAfter(w.db, 0, 1e6).filter((e) => 'contactId' in e && e.contactId === contactId && e.type === type);
 const hire = (more: Partial<Extract<Step, { verb: 'look-up' }>> = {}) =>
   lookUp('l', {
     source: { from: 'connector', connectorId: 'connector_hire' },
@@ -290,6 +285,9 @@ describe('a real host', () => {
     });
     // The host is played by the server of this test.
     w.db.prepare("UPDATE documents SET body = json_set(body, '$.host', ?) WHERE id = ?").run(at, connectorId);
+    w.db
+      .prepare("UPDATE documents SET body = json_object('hosts', json_array(?)) WHERE kind = 'allowed-hosts'")
+      .run(at);
     live(
       scriptOf([
         choose('q', [choice('go', '1')]),

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { fillHistory } from '../../demo/fill';
 import { type Channel, CHANNELS } from '../../src/core/channels';
-import { upcast } from '../../src/core/events';
+import { upcast } from '../../src/core/eventshapes';
 import { levelSoFar, serviceLevel } from '../../src/core/measures/servicelevel';
 import { openDatabase } from '../../src/data/database';
 import { readProfile } from '../../src/data/dutyprofiles';
@@ -60,10 +60,11 @@ describe('the database', () => {
   it('reads old events and refuses those of the future', () => {
     const stored = {
       seq: 3,
-      type: 'contact.ended',
+      code: 25,
       v: 1,
       floorAt: 5,
       realAt: 6,
+      contactId: 'c',
       body: '{"type":"contact.ended","contactId":"c","how":"bot"}',
     };
     expect(upcast(stored)).toEqual({
@@ -71,7 +72,7 @@ describe('the database', () => {
       contactId: 'c',
       how: 'bot',
       seq: 3,
-      v: 1,
+      v: 2,
       floorAt: 5,
       realAt: 6,
     });
@@ -94,7 +95,7 @@ describe('the simulated crowd', () => {
       count('SELECT count(*) AS n FROM legs'),
     );
     expect(count('SELECT count(*) AS n FROM contacts WHERE ended_at IS NOT NULL')).toBe(
-      count("SELECT count(*) AS n FROM events WHERE type = 'contact.ended'"),
+      count('SELECT count(*) AS n FROM events WHERE type = 25'),
     );
     // Nobody was ever over their room: no person has two calls at once.
     expect(

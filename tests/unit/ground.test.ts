@@ -186,7 +186,6 @@ describe('over a workspace', () => {
       ({
         type: 'message.written',
         contactId: 'c1',
-        messageId: 'm',
         from: 'bot',
         personId: null,
         lineId: null,

@@ -33,6 +33,8 @@ export type Trail = {
   readonly lacking: Readonly<Record<string, string>>;
   /** For people held back by a limit: which one, by person id. */
   readonly limits?: Readonly<Record<string, LimitKind>>;
+  /** For people who were able and came later in order: the rule that put them after the chosen one, by person id. */
+  readonly later?: Readonly<Record<string, Decider>>;
 };
 
 export const LIMIT_WORDS: Readonly<Record<LimitKind, string>> = {

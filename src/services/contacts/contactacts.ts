@@ -168,17 +168,11 @@ function write(
   { text, lineId = null, options = [], ssml = null, mayInterrupt = true, image = null }: Words,
   personId: string | null = null,
 ): void {
-  const id = tx.ids('message');
-  const event = tx.emit({ type: 'message.written', contactId, messageId: id, from, personId, lineId });
-  writeMessage(tx.db, contactId, {
-    id,
-    seq: event.seq,
-    sender: from,
-    personId,
-    lineId,
+  const { seq } = tx.emit({ type: 'message.written', contactId, from, personId, lineId });
+  writeMessage(tx.db, {
+    seq,
     text: withTokens(tx.db, contactId, text),
     options,
-    floorAt: tx.floorAt,
     ssml: ssml === null ? null : withTokens(tx.db, contactId, ssml),
     mayInterrupt,
     image,

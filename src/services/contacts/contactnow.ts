@@ -13,7 +13,7 @@ import { readCustomer } from '../../data/customers';
 import { readDoor } from '../../data/doors';
 import { readAllHours } from '../../data/hours';
 import { legsOf } from '../../data/legs';
-import { messagesOf } from '../../data/messages';
+import { messageTimes } from '../../data/messages';
 import { readPerson } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { openPartnerCallOf } from '../../data/routermemory';
@@ -183,7 +183,7 @@ export function contactWorld(deps: ContactDeps, row: Contact): ContactWorld {
     },
     doorAddress: () => readDoor(db, row.doorId)?.address ?? '',
     shownName: (personId) => readPerson(db, personId)?.shownName ?? '',
-    signs: () => messagesOf(db, row.id).map((m) => m.floorAt),
+    signs: () => messageTimes(db, row.id),
     report: host.fault,
   };
 }

@@ -4,6 +4,7 @@ import { step } from '../../core/contact/machine';
 import { LaneError } from '../../core/errors';
 import type { Act, RouterEvent } from '../../core/routing/acts';
 import { advance } from '../../core/routing/advance';
+import { forgetTrailPeople } from '../../data/trails';
 import { writeBotState } from '../../data/askings';
 import { readContact } from '../../data/contacts';
 import type { Tx } from '../ground/host';
@@ -30,12 +31,18 @@ const SETTINGS_EVENTS: ReadonlySet<RouterEvent['type']> = new Set([
 ]);
 
 /** What the dispatcher is given. */
-export type DispatcherDeps = Omit<Hands, keyof Happening>;
+export type DispatcherDeps = Omit<Hands, keyof Happening | 'forgetTrailPeople'>;
 
 export function createDispatcher(deps: DispatcherDeps) {
   const { host, here, programs, outside } = deps;
   const asks: AsksDeps = { host, programs, outside, happen };
-  const hands: Hands = { ...deps, happen, advances, sendAsk: (id: number) => sendAsk(asks, id) };
+  const hands: Hands = {
+    ...deps,
+    happen,
+    advances,
+    sendAsk: (id: number) => sendAsk(asks, id),
+    forgetTrailPeople: () => forgetTrailPeople(host.db),
+  };
 
   /**
    * Something happens to a contact. Throws `not-found` where there is no such contact, and what the contact's step

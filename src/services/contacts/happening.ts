@@ -20,4 +20,6 @@ export type Hands = ContactDeps &
     readonly outbox: Outbox;
     readonly outside: Pick<Outside, 'system' | 'send'>;
     readonly telephone: OutsideTelephone;
+    /** What is remembered of people's numbers in trails may have been undone. */
+    readonly forgetTrailPeople: () => void;
   };

@@ -10,9 +10,29 @@ const TOKEN = /⟦private:([a-z0-9_]+)⟧/g;
 export const tokenFor = (id: string): string => `⟦private:${id}⟧`;
 export const MASK = '•••';
 
+/** Contacts whose values are remembered at most. */
+const MOST_KNOWN = 2000;
+type Kept = readonly { readonly id: string; readonly value: string }[];
+/** Every message is searched for its contact's values, so they are remembered; keeping another forgets them. */
+const known = new WeakMap<Db, Map<string, Kept>>();
+
+function lookedFor(db: Db, contactId: string): Kept {
+  let contacts = known.get(db);
+  if (!contacts || contacts.size > MOST_KNOWN) known.set(db, (contacts = new Map()));
+  let values = contacts.get(contactId);
+  if (!values) {
+    values = privateValuesOf(db, contactId).filter(({ value }) => value.length >= 3);
+    contacts.set(contactId, values);
+  }
+  return values;
+}
+
 /** Keeps a private value and gives the token that stands for it. */
 export function keepPrivate(tx: Tx, contactId: string, name: string, value: string): string {
   const id = tx.ids('private');
+  const forget = () => void known.get(tx.db)?.delete(contactId);
+  forget();
+  tx.ifUndone(forget);
   writePrivateValue(tx.db, id, contactId, name, value);
   return tokenFor(id);
 }
@@ -25,8 +45,8 @@ export const withTokens = (db: Db, contactId: string, text: string): string => t
 
 /** The same for many texts of one contact: its values are read once. */
 export function tokensFor(db: Db, contactId: string): (text: string) => string {
-  const known = privateValuesOf(db, contactId).filter(({ value }) => value.length >= 3);
-  return (text) => known.reduce((out, { id, value }) => out.replaceAll(value, tokenFor(id)), text);
+  const values = lookedFor(db, contactId);
+  return (text) => values.reduce((out, { id, value }) => out.replaceAll(value, tokenFor(id)), text);
 }
 
 /** Text for the customer and the person they talk to: tokens turned back into values (an erased one stays masked). */

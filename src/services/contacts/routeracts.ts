@@ -6,14 +6,18 @@ import { goalOf } from '../../core/routing/queue';
 import { readPerson, setActive } from '../../data/people';
 import { readPartnerCall } from '../../data/routermemory';
 import { clearTimer, setTimer } from '../../data/timers';
-import { writeDecision } from '../../data/visits';
+import { writeDecision } from '../../data/trails';
 import { announce } from '../ground/change';
 import type { OutsideTelephone } from '../../standins/telephone';
 import type { Host, Tx } from '../ground/host';
 import type { Hands } from './happening';
 
 /** Writes one of the router's acts into the log, sets its timers, and tells the contact what it is to know. */
-export function carryOutForRouter({ host, here, telephone, happen }: Hands, tx: Tx, act: Act): void {
+export function carryOutForRouter(
+  { host, here, telephone, happen, forgetTrailPeople }: Hands,
+  tx: Tx,
+  act: Act,
+): void {
   switch (act.do) {
     case 'began': {
       const { visit } = act;
@@ -73,6 +77,7 @@ export function carryOutForRouter({ host, here, telephone, happen }: Hands, tx: 
       break;
     }
     case 'trail':
+      tx.ifUndone(forgetTrailPeople);
       writeDecision(tx.db, act.decision.visit.id, expand(act.decision));
       break;
     case 'stage':
