@@ -2,6 +2,7 @@ import { contactOf, type EventBody, type LaneEvent } from '../core/events';
 import { codeOfType, EVENT_VERSION, packedBody, type StoredEvent, upcast } from '../core/eventshapes';
 import { contactNo } from './contactnumbers';
 import { type Db, insert, row, rows, run } from './database';
+import { type NumberedEvent, packedEvents } from './packed';
 
 const STORED = 'e.seq, e.type AS code, e.v, e.floor_at AS floorAt, e.real_at AS realAt, e.body';
 const EVENT = `SELECT ${STORED}, c.id AS contactId FROM events e LEFT JOIN contacts c ON c.no = e.contact`;
@@ -226,8 +227,30 @@ const idOf = (db: Db, no: number | null): string | null =>
 /** Events that are read at once when all of them are. */
 const BATCH = 1000;
 
+function* keptEvents(db: Db): Generator<NumberedEvent> {
+  for (let seq = 0, batch: NumberedEvent[]; ; seq = batch.at(-1)?.seq ?? seq) {
+    batch = rows(db, `SELECT ${STORED}, e.contact FROM events e WHERE e.seq > ? ORDER BY e.seq LIMIT ?`, seq, BATCH);
+    yield* batch;
+    if (batch.length < BATCH) return;
+  }
+}
+
+/** Every event there is, packed or not, in the order of the log and a few at a time. */
+export function* wholeLog(db: Db): Generator<NumberedEvent> {
+  const [plain, packed] = [keptEvents(db), packedEvents(db)];
+  let [a, b] = [plain.next(), packed.next()];
+  while (!a.done || !b.done)
+    if (b.done || (!a.done && a.value.seq < b.value.seq)) {
+      if (!a.done) yield a.value;
+      a = plain.next();
+    } else {
+      yield b.value;
+      b = packed.next();
+    }
+}
+
 /**
- * Empties the tables made from events and makes them anew from the log, batch by batch. For tests and repair, with no
+ * Empties the tables made from events and makes them anew from the log, event by event. For tests and repair, with no
  * server running.
  */
 export function replayAll(db: Db): void {
@@ -235,17 +258,8 @@ export function replayAll(db: Db): void {
     // Rows elsewhere point at contacts and visits; they are all back when the transaction ends.
     db.pragma('defer_foreign_keys = ON');
     for (const table of ['partner_calls', 'legs', 'offers', 'visits', 'contacts']) db.exec(`DELETE FROM ${table}`);
-    type Numbered = Omit<StoredEvent, 'contactId'> & { readonly contact: number | null };
-    for (let seq = 0, batch: Numbered[]; ; seq = batch.at(-1)?.seq ?? seq) {
-      batch = rows<Numbered>(
-        db,
-        `SELECT ${STORED}, e.contact FROM events e WHERE e.seq > ? ORDER BY e.seq LIMIT ?`,
-        seq,
-        BATCH,
-      );
-      // Which contact an event is about is known once that contact's first one has been applied.
-      for (const { contact, ...stored } of batch) applyEvent(db, upcast({ ...stored, contactId: idOf(db, contact) }));
-      if (batch.length < BATCH) return;
-    }
+    // Which contact an event is about is known once that contact's first one has been applied.
+    for (const { contact, ...stored } of wholeLog(db))
+      applyEvent(db, upcast({ ...stored, contactId: idOf(db, contact) }));
   })();
 }

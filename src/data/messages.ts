@@ -2,6 +2,7 @@ import type { ShownImage } from '../core/bots/conversation';
 import { codeOfType, type StoredEvent, upcast } from '../core/eventshapes';
 import { numberOf } from './contactnumbers';
 import { type Db, row, rows, run } from './database';
+import { packedLife } from './packed';
 
 export type MessageOption = { readonly key: string; readonly label: string };
 
@@ -70,11 +71,24 @@ const messageFrom = (m: MessageRow): Message => ({
   image: m.image === null ? null : (JSON.parse(m.image) as ShownImage),
 });
 
-/** A transcript after a sequence, oldest first; `most` of it where that is given. */
-export const messagesOf = (db: Db, contactId: string, afterSeq = 0, most = -1): Message[] =>
-  rows<MessageRow>(db, `${MESSAGES} AND e.seq > ? ORDER BY e.seq LIMIT ?`, numberOf(db, contactId), afterSeq, most).map(
-    messageFrom,
-  );
+/** What was said in a contact that has been packed. */
+function packedMessages(db: Db, no: number | null): Message[] {
+  const life = packedLife(db, no);
+  const events = new Map((life?.events ?? []).map((e) => [e.seq, e]));
+  return (life?.said ?? []).flatMap((said) => {
+    const event = events.get(said.seq);
+    return event ? [messageFrom({ ...event, ...said })] : [];
+  });
+}
+
+/** A transcript after a sequence, oldest first; `most` of it where that is given. Also of a contact that was packed. */
+export function messagesOf(db: Db, contactId: string, afterSeq = 0, most = -1): Message[] {
+  const no = numberOf(db, contactId);
+  const found = rows<MessageRow>(db, `${MESSAGES} AND e.seq > ? ORDER BY e.seq LIMIT ?`, no, afterSeq, most);
+  if (found.length > 0) return found.map(messageFrom);
+  const packed = packedMessages(db, no).filter((m) => m.seq > afterSeq);
+  return most < 0 ? packed : packed.slice(0, most);
+}
 
 /** The last messages of a transcript that are looked at before all of them are. */
 const FEW = 8;

@@ -1,25 +1,13 @@
-import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import type { Trail } from '../core/routing/trail';
 import { type Db, insert, row, rows } from './database';
+import { deflated, inflated } from './deflated';
+import { packedTrails } from './packed';
 
 /**
  * How trails are kept: people by small numbers, those who were not chosen as steps from one number to the next, the whole
- * deflated with a dictionary. A dictionary is never changed or dropped: another one takes another first byte. It holds
- * words of the format only.
+ * deflated.
  */
-const DICTIONARIES: Readonly<Record<number, Buffer>> = {
-  1: Buffer.from(
-    ',"groupId":null,"limits":{"lacking":{"skill_":[{"refused":[{"held":[{"left-unasked":[{"took-another":[' +
-      '{"offer-pending":[{"unreachable":[{"channel-off":[{"not-yet":[{"limit":[{"away":[{"later-in-order":[{"load":[' +
-      '{"channel-most":[{"skill":[{"not-in-duty":[{"off-duty":[1,1,1,2,1,1,3,1,2,1],"chosen":null,"rank":null,"decidedBy":' +
-      'null,"levelSum":null"kind":"end"{"kind":"stage","at":179{"kind":"entry","at":179{"kind":"offer","at":179,' +
-      '"settingsVersion":1,"waitedSeconds":0,"stage":1,"asked":1,"able":1,"chosen":1,"rank":1,"decidedBy":"longest-idle"' +
-      ',"decidedBy":"highest-level","decidedBy":"only-one","levelSum":2,"others":{"not-in-duty":[1,1,2,1,1],"off-duty":[',
-  ),
-};
-const CURRENT = 1;
-/** A small window: a trail is short, and a large one would cost more to begin than it saves. */
-const HOW = { level: 6, windowBits: 12, memLevel: 5 } as const;
+const DICTIONARY = 1;
 
 const numbers = new WeakMap<Db, Map<string, number>>();
 
@@ -61,10 +49,10 @@ function ungrouped(db: Db, by: Readonly<Record<string, readonly number[]>> | und
   );
 }
 
-/** People's ids in an order of their own become rising numbers; the order within a reason says nothing. */
-export function packTrail(db: Db, trail: Trail): Buffer {
+/** A trail with numbers for people, as JSON. The order of people within a reason says nothing: numbers rise. */
+export function numberedTrail(db: Db, trail: Trail): string {
   const { others, lacking, limits, later, chosen, ...rest } = trail;
-  const kept = {
+  return JSON.stringify({
     ...rest,
     chosen: chosen === null ? null : numberOf(db, chosen),
     others: Object.fromEntries(
@@ -76,27 +64,19 @@ export function packTrail(db: Db, trail: Trail): Buffer {
     ...(Object.keys(lacking).length > 0 ? { lacking: grouped(db, lacking) } : {}),
     ...(limits ? { limits: grouped(db, limits) } : {}),
     ...(later ? { later: grouped(db, later) } : {}),
-  };
-  return Buffer.concat([
-    Buffer.of(CURRENT),
-    deflateRawSync(JSON.stringify(kept), { ...HOW, dictionary: DICTIONARIES[CURRENT] }),
-  ]);
+  });
 }
 
-/** A trail as it was kept; as JSON until step 10. Throws where its dictionary is not known. */
-export function unpackTrail(db: Db, kept: Buffer | string): Trail {
-  if (typeof kept === 'string') return JSON.parse(kept) as Trail;
-  const dictionary = DICTIONARIES[kept[0] ?? 0];
-  if (!dictionary) throw new RangeError(`a trail was kept with dictionary ${kept[0]}, newer than this code knows`);
-  const { chosen, others, lacking, limits, later, ...rest } = JSON.parse(
-    inflateRawSync(kept.subarray(1), { dictionary }).toString('utf8'),
-  ) as Omit<Trail, 'chosen' | 'others' | 'lacking' | 'limits' | 'later'> & {
-    readonly chosen: number | null;
-    readonly others: Readonly<Record<string, readonly number[]>>;
-    readonly lacking?: Readonly<Record<string, readonly number[]>>;
-    readonly limits?: Readonly<Record<string, readonly number[]>>;
-    readonly later?: Readonly<Record<string, readonly number[]>>;
-  };
+type Numbered = Omit<Trail, 'chosen' | 'others' | 'lacking' | 'limits' | 'later'> & {
+  readonly chosen: number | null;
+  readonly others: Readonly<Record<string, readonly number[]>>;
+  readonly lacking?: Readonly<Record<string, readonly number[]>>;
+  readonly limits?: Readonly<Record<string, readonly number[]>>;
+  readonly later?: Readonly<Record<string, readonly number[]>>;
+};
+
+export function trailFrom(db: Db, numbered: string): Trail {
+  const { chosen, others, lacking, limits, later, ...rest } = JSON.parse(numbered) as Numbered;
   return {
     ...rest,
     chosen: chosen === null ? null : personOf(db, chosen),
@@ -110,9 +90,25 @@ export function unpackTrail(db: Db, kept: Buffer | string): Trail {
 }
 
 export const writeDecision = (db: Db, visitId: string, trail: Trail): number =>
-  insert(db, 'INSERT INTO decisions (visit_id, trail) VALUES (?, ?)', visitId, packTrail(db, trail));
-
-export const decisionsOf = (db: Db, visitId: string): Trail[] =>
-  rows<{ trail: Buffer | string }>(db, 'SELECT trail FROM decisions WHERE visit_id = ? ORDER BY id', visitId).map((d) =>
-    unpackTrail(db, d.trail),
+  insert(
+    db,
+    'INSERT INTO decisions (visit_id, trail) VALUES (?, ?)',
+    visitId,
+    deflated(numberedTrail(db, trail), DICTIONARY),
   );
+
+/** A trail as it stands in its table: deflated, or with ids and all in JSON, as until step 10. */
+export const storedTrail = (db: Db, kept: Buffer | string): Trail =>
+  typeof kept === 'string' ? (JSON.parse(kept) as Trail) : trailFrom(db, inflated(kept));
+
+/** Why a visit went where it went, decision by decision; also when its contact has been packed. */
+export function decisionsOf(db: Db, visitId: string): Trail[] {
+  const kept = rows<{ trail: Buffer | string }>(
+    db,
+    'SELECT trail FROM decisions WHERE visit_id = ? ORDER BY id',
+    visitId,
+  );
+  return kept.length > 0
+    ? kept.map((d) => storedTrail(db, d.trail))
+    : packedTrails(db, visitId).map((numbered) => trailFrom(db, numbered));
+}

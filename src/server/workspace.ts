@@ -12,6 +12,7 @@ import { startCheckpoints } from './checkpoints';
 import { startHeartbeat } from './heartbeat';
 import { createHeavyPool } from './heavypool';
 import { keepMark } from './mark';
+import { startPacking } from './packing';
 import type { Reached } from './reached';
 import { GUEST, REACHED, type Registry, SERVICES } from './registry';
 import { serverKey } from './serverkey';
@@ -89,12 +90,14 @@ export function openWorkspace(
       fault(error);
     }
   const stopHeart = startHeartbeat(services, clock.untilFloor, fault);
+  const stopPacking = startPacking(services, fault);
   const stopGuest = guest?.start?.(services, clock, fault);
   return {
     services,
     close: () => {
       stopGuest?.();
       stopHeart();
+      stopPacking();
       stopCheckpoints();
       pool.close();
       mark.stop();

@@ -26,6 +26,7 @@ import type { Outside } from './bots/outside';
 import { createAsks } from './contacts/asks';
 import { createDesk } from './contacts/desk';
 import { createLiveFloor } from './contacts/livefloor';
+import { createPacking } from './contacts/packing';
 import { createNewContactLimit } from './contacts/speaker';
 import { createTimers } from './contacts/timers';
 import { createDoors } from './doors/doors';
@@ -172,6 +173,7 @@ export function createParts(
     presses,
     reading,
     contacts,
+    packing: createPacking(host),
     outbox,
     asks: createAsks(dispatcher.asks),
     people,

@@ -13,11 +13,7 @@ import type { Host, Tx } from '../ground/host';
 import type { Hands } from './happening';
 
 /** Writes one of the router's acts into the log, sets its timers, and tells the contact what it is to know. */
-export function carryOutForRouter(
-  { host, here, telephone, happen, forgetTrailPeople }: Hands,
-  tx: Tx,
-  act: Act,
-): void {
+export function carryOutForRouter({ host, here, telephone, happen, forgetTrailPeople }: Hands, tx: Tx, act: Act): void {
   switch (act.do) {
     case 'began': {
       const { visit } = act;
