@@ -3,7 +3,7 @@
 import { build } from 'esbuild';
 import { buildAll, installPackages } from './ground.mjs';
 
-const BENCHES = ['routing', 'people', 'phrases', 'bots', 'server'];
+const BENCHES = ['routing', 'people', 'phrases', 'bots', 'storage', 'server'];
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !BENCHES.includes(name));
 if (unknown.length > 0) {
