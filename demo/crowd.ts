@@ -4,7 +4,7 @@ import { type Chance, seeded } from '../src/core/chance';
 import { type Channel, isText } from '../src/core/channels';
 import type { LaneEvent } from '../src/core/events';
 import { openAt, openings } from '../src/core/hours/weekly';
-import { readContact } from '../src/data/contacts';
+import { isOpen, readContact } from '../src/data/contacts';
 import { readCustomer } from '../src/data/customers';
 import { type Door, readDoors } from '../src/data/doors';
 import { SHIFTS } from '../src/data/duty';
@@ -66,7 +66,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   const weights = new Map<string, number>(DOORS.map((d) => [d.id, d.weight]));
   const now = () => host.times.floor();
   const later = (seconds: number, act: () => void) => agenda.add(now() + seconds * SECOND, act);
-  const contactOpen = (id: string) => readContact(host.db, id)?.endedAt === null;
+  const contactOpen = (id: string) => isOpen(host.db, id);
 
   // Customers -------------------------------------------------------------------------------------------------------
 
@@ -119,8 +119,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   }
   function answerBot(contactId: string): void {
     const customer = customers.get(contactId);
-    const contact = readContact(host.db, contactId);
-    if (!customer || !contact || contact.endedAt !== null) return;
+    if (!customer || !contactOpen(contactId)) return;
     const asked = lastMessageBy(host.db, contactId, 'bot');
     // Who waits for a person meanwhile answers only what they may choose.
     if (!asked || (!withBot(contactId) && asked.options.length === 0)) return;
@@ -140,8 +139,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   const withBot = (contactId: string): boolean => hasBotState(host.db, contactId) && contactOpen(contactId);
 
   function losePatience(contactId: string, visitId: string): void {
-    const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null && floor.router.floor.waiting.has(visitId))
+    if (contactOpen(contactId) && floor.router.floor.waiting.has(visitId))
       host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-leaves' }));
   }
   const patience = (channel: Channel): number =>
@@ -227,8 +225,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     if (leg) host.transact((tx) => contacts.happen(tx, leg.contactId, { type: 'person-says', legId, text }));
   }
   function customerSays(contactId: string, text: string): void {
-    const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null)
+    if (contactOpen(contactId))
       host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-says', input: { type: 'text', text } }));
   }
   const asked = new Set<string>();
@@ -238,8 +235,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-says', input: { type: 'key', key } }));
   }
   function answerCall(contactId: string): void {
-    const contact = readContact(host.db, contactId);
-    if (contact && contact.endedAt === null && services.callbacks.callingNow(contactId)?.state === 'dialling')
+    if (contactOpen(contactId) && services.callbacks.callingNow(contactId)?.state === 'dialling')
       host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-picks-up', answered: true }));
   }
   function endTalk(legId: string): void {

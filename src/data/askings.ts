@@ -19,9 +19,10 @@ function put(db: Db, contactId: string, column: 'state' | 'asking', value: unkno
 export const writeBotState = (db: Db, contactId: string, state: BotState | null): void =>
   put(db, contactId, 'state', state);
 
-export const readBotState = (db: Db, contactId: string): BotState | null => {
+/** Where a contact stands in its bot's script, and the text in which that is kept. */
+export const readBotState = (db: Db, contactId: string): { readonly state: BotState; readonly text: string } | null => {
   const found = row<{ s: string | null }>(db, 'SELECT state AS s FROM bot_places WHERE contact_id = ?', contactId);
-  return found?.s ? (JSON.parse(found.s) as BotState) : null;
+  return found?.s ? { state: JSON.parse(found.s) as BotState, text: found.s } : null;
 };
 
 /** Whether a bot has this contact now, or asks something after it. */

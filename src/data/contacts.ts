@@ -24,6 +24,10 @@ export const readContact = (db: Db, id: string): Contact | undefined => row<Cont
 export const contactsOfCustomer = (db: Db, customerId: string, limit: number): Contact[] =>
   rows<Contact>(db, `${CONTACT} WHERE customer_id = ? ORDER BY started_at DESC LIMIT ?`, customerId, limit);
 
+/** Whether a contact is going on. */
+export const isOpen = (db: Db, id: string): boolean =>
+  row(db, 'SELECT 1 FROM contacts WHERE id = ? AND ended_at IS NULL', id) !== undefined;
+
 /** The digest of a token that was given out before tokens were made from the server's key; null for none. */
 export const earlierToken = (db: Db, contactId: string): string | null =>
   row<{ h: string }>(db, 'SELECT token_hash AS h FROM earlier_tokens WHERE contact_id = ?', contactId)?.h ?? null;

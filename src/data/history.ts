@@ -39,6 +39,21 @@ export const writeHistory = (db: Db, e: Omit<HistoryEntry, 'id' | 'undoneBy'>): 
     kept(e.before),
     kept(e.after),
   );
+/** The newest entry of a thing, under whichever of several kinds. */
+export const newestEntryOf = (db: Db, kinds: readonly string[], thingId: string): HistoryEntry | undefined => {
+  const found = row<HistoryRow>(
+    db,
+    `SELECT ${COLUMNS} FROM history WHERE kind IN (SELECT value FROM json_each(?)) AND thing_id = ?
+      ORDER BY id DESC LIMIT 1`,
+    JSON.stringify(kinds),
+    thingId,
+  );
+  return found && opened(found);
+};
+/** A change that goes on: what it came to, and until when. */
+export const extendHistory = (db: Db, id: number, realAt: number, label: string, after: unknown): void => {
+  run(db, 'UPDATE history SET real_at = ?, label = ?, after = ? WHERE id = ?', realAt, label, kept(after), id);
+};
 export const markUndone = (db: Db, id: number, by: number): void => {
   run(db, 'UPDATE history SET undone_by = ? WHERE id = ?', by, id);
 };

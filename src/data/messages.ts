@@ -90,24 +90,32 @@ export function messagesOf(db: Db, contactId: string, afterSeq = 0, most = -1): 
   return most < 0 ? packed : packed.slice(0, most);
 }
 
-/** The last messages of a transcript that are looked at before all of them are. */
-const FEW = 8;
+/** The event of the last message of a transcript that somebody said; who it was stands first, or by name in version 1. */
+const lastEventBy = (db: Db, contactId: string, sender: Message['sender']): EventPart | undefined =>
+  row<EventPart>(
+    db,
+    `SELECT seq, v, floor_at AS floorAt, body FROM events WHERE contact = ? AND type = ${WRITTEN}
+        AND json_extract(body, CASE v WHEN 1 THEN '$.from' ELSE '$[0]' END) = ? ORDER BY seq DESC LIMIT 1`,
+    numberOf(db, contactId),
+    sender,
+  );
 
 /** The last message of a transcript that somebody said; undefined when they never did. */
 export function lastMessageBy(db: Db, contactId: string, sender: Message['sender']): Message | undefined {
-  const no = numberOf(db, contactId);
-  for (const most of [FEW, -1]) {
-    const found = rows<MessageRow>(db, `${MESSAGES} ORDER BY e.seq DESC LIMIT ?`, no, most).find(
-      (m) => saidBy(m).sender === sender,
+  const event = lastEventBy(db, contactId, sender);
+  const said =
+    event &&
+    row<Omit<MessageRow, keyof EventPart>>(
+      db,
+      'SELECT text, options, ssml, may_interrupt AS mayInterrupt, image FROM messages WHERE seq = ?',
+      event.seq,
     );
-    if (found) return messageFrom(found);
-  }
-  return undefined;
+  return event && said && messageFrom({ ...event, ...said });
 }
 
 /** When the customer of a contact last said something, floor ms; null for never. */
 export const lastCustomerWord = (db: Db, contactId: string): number | null =>
-  lastMessageBy(db, contactId, 'customer')?.floorAt ?? null;
+  lastEventBy(db, contactId, 'customer')?.floorAt ?? null;
 
 /** When each message of a transcript was said, floor ms. */
 export const messageTimes = (db: Db, contactId: string): number[] =>

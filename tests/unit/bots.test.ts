@@ -805,3 +805,34 @@ describe('articles', () => {
     expect(ask('"; DROP TABLE articles --')).toBeNull();
   });
 });
+
+describe('a draft that is saved as it is written', () => {
+  it('is one line of History for a sitting of one person, undone in the script; another person, a pause or a version ends it', () => {
+    const id = live(scriptOf([end('x', 'Bye')]));
+    const lines = () => s.history.view(lead(), {}).lines.filter((l) => l.kind === 'bot' && l.thing !== '');
+    const began = lines().length;
+    const write = (words: string, who = lead()) => {
+      const bot = readBot(w.db, id);
+      if (!bot) throw new Error('no bot');
+      const draft = { ...scriptOf([end('x', words)]), fallbackQueueId: 'queue_newhire' };
+      s.bots.save(who, { id, revision: bot.revision, name: bot.name, draft });
+    };
+    for (const words of ['B', 'By', 'Bye n', 'Bye now']) {
+      w.at(w.now() + 60_000);
+      write(words);
+    }
+    expect(lines().length).toBe(began + 1);
+    // From what it was before the sitting to what it came to.
+    expect(JSON.stringify(lines()[0]?.changes)).toMatch(/Bye now/);
+    write('Bye then', owner());
+    expect(lines().length).toBe(began + 2);
+    write('Goodbye');
+    expect(lines().length).toBe(began + 3);
+    w.at(w.now() + 16 * 60_000);
+    write('So long');
+    expect(lines().length).toBe(began + 4);
+    s.bots.publish(lead(), { id, revision: readBot(w.db, id)?.revision, note: '', at: null, override: null });
+    write('So long, then');
+    expect(lines().length).toBe(began + 5);
+  });
+});

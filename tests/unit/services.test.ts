@@ -98,7 +98,9 @@ describe('a contact all the way', () => {
       'You were asked after 0 s: the highest level of 2 able people. Repairs triage 2 or better was needed.',
     );
     const [decision] = s.floorView.contact(lead(), c.contact).visits[0]?.decisions ?? [];
-    expect(decision?.others.find((o) => o.text.includes('later in the picking order'))?.people).toBe('Tamsin Orrel');
+    expect(decision?.others.find((o) => o.text.includes('later in the picking order'))?.people).toBe(
+      'Tamsin Orrel (by the highest level)',
+    );
   });
   it('a missed offer returns the contact with its wait kept and sets the person away', () => {
     ready(tamsin());

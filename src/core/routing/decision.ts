@@ -19,6 +19,8 @@ export type Decision = {
   readonly rank: number;
   readonly able: number;
   readonly decidedBy: Decider | null;
+  /** Everybody else who was able, by id: the rule that put them after the chosen one. */
+  readonly later: ReadonlyMap<string, Decider> | null;
   /** People who took another visit in the same round; in what is able, nobody else is missing. */
   readonly tookAnother: ReadonlySet<FloorPerson> | null;
   readonly refused: ReadonlyMap<string, number> | null;
@@ -93,6 +95,12 @@ export function expand(d: Decision): Trail {
       person.id,
     );
   }
+  const later = Object.fromEntries(
+    (others['later-in-order'] ?? []).flatMap((id) => {
+      const rule = d.later?.get(id);
+      return rule ? [[id, rule]] : [];
+    }),
+  );
   const { visit } = d;
   return {
     kind: d.kind,
@@ -110,5 +118,6 @@ export function expand(d: Decision): Trail {
     others,
     lacking,
     ...(Object.keys(limits).length > 0 ? { limits } : {}),
+    ...(Object.keys(later).length > 0 ? { later } : {}),
   };
 }

@@ -144,7 +144,20 @@ function decisionOf(
         : (rulesOf(visit)[0] ?? 'longest-idle');
   const others = new Set(tookAnother);
   others.delete(member.person);
-  return decision(router, visit, member, now, place + 1, ranked.length, decider, others.size > 0 ? others : null);
+  return decision(router, visit, member, now, place + 1, ranked, decider, others.size > 0 ? others : null);
+}
+
+/** The rule that put each other able person after the chosen one, as the keys are now. */
+function laterBy(
+  router: Router,
+  visit: WaitingVisit,
+  chosen: Member,
+  able: readonly Member[],
+): ReadonlyMap<string, Decider> | null {
+  if (able.length < 2) return null;
+  const later = new Map<string, Decider>();
+  for (const m of able) if (m !== chosen) later.set(m.person.id, decidedBy(router, visit, chosen, m));
+  return later;
 }
 
 function decision(
@@ -153,7 +166,7 @@ function decision(
   chosen: Member,
   now: number,
   rank: number,
-  able: number,
+  able: readonly Member[],
   decider: Decider,
   tookAnother: ReadonlySet<FloorPerson> | null,
 ): Decision {
@@ -167,8 +180,9 @@ function decision(
     bits: snapshot(router),
     chosen,
     rank,
-    able,
+    able: able.length,
     decidedBy: decider,
+    later: laterBy(router, visit, chosen, able),
     tookAnother,
     refused: visit.refused.size > 0 ? visit.refused : null,
     limits: limitsOf(router, visit),
@@ -182,11 +196,11 @@ function offerBest(router: Router, visit: WaitingVisit, now: number): void {
   const { bits } = router;
   let best: Member | null = null;
   let second: Member | null = null;
-  let able = 0;
+  const able: Member[] = [];
   for (let i = 0; i < members.length; i++) {
     const m = members[i] as Member;
     if (((bits[m.person.index] as number) & m.mask) !== 0 || (m.group !== null && m.group.reached.length > 0)) continue;
-    able++;
+    if (router.options.trails) able.push(m);
     if (best === null || prefers(router, visit, m, best) < 0) {
       second = best;
       best = m;
@@ -232,6 +246,6 @@ function takeBest(router: Router, person: FloorPerson, now: number): void {
       best,
       member,
       now,
-      router.options.trails ? decision(router, best, member, now, 1, 1, 'only-one', null) : null,
+      router.options.trails ? decision(router, best, member, now, 1, [member], 'only-one', null) : null,
     );
 }

@@ -205,6 +205,21 @@ describe('after every event', () => {
       RUNS,
     );
   });
+  it('whoever was able and came later is kept with the rule that put them there', () => {
+    let kept = 0;
+    over((_router, _now, acts) => {
+      for (const act of acts) {
+        if (act.do !== 'offer' || !act.decision) continue;
+        const trail = expand(act.decision);
+        const later = trail.others['later-in-order'] ?? [];
+        expect(Object.keys(trail.later ?? {}).sort()).toEqual([...later].sort());
+        // The one next in order is put later by the rule that decided.
+        if (later.length > 0 && trail.rank === 1) expect(Object.values(trail.later ?? {})).toContain(trail.decidedBy);
+        kept += later.length;
+      }
+    });
+    expect(kept).toBeGreaterThan(10);
+  });
   it('a stage never makes a need stricter', () => {
     over((_router, _now, acts) => {
       for (const act of acts) {

@@ -34,6 +34,7 @@ export function noteStanding(router: Router, kind: DecisionKind, visit: WaitingV
     rank: 0,
     able: 0,
     decidedBy: null,
+    later: null,
     tookAnother: null,
     refused: visit.refused.size > 0 ? visit.refused : null,
     limits: limitsOf(router, visit),

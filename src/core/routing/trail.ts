@@ -84,6 +84,9 @@ const DECIDER_WORDS: Readonly<Record<Decider, string>> = {
   tie: 'equal in every rule, settled by lot',
 };
 
+/** The rule that put somebody later, in words. */
+export const laterWords = (rule: Decider): string => `by ${DECIDER_WORDS[rule]}`;
+
 /** Why a person was chosen, or why nobody was, as one sentence. `name` turns a person id into a name. */
 export function decisionSentence(trail: Trail, name: (personId: string) => string): string {
   if (trail.chosen && trail.decidedBy) {

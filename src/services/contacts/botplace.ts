@@ -6,7 +6,7 @@ import { readFields } from '../../data/fields';
 import { clearTimer } from '../../data/timers';
 import { privateValuesOf } from '../../data/values';
 import type { Host, Tx } from '../ground/host';
-import { opened, tokensFor } from './privatevalues';
+import { hasTokens, opened, tokensFor } from './privatevalues';
 
 /** Where a contact stands in its bot's script, as it is kept: private values stand in a table of their own. */
 
@@ -39,17 +39,19 @@ export function keepPlace({ host }: PlaceDeps, tx: Tx, contactId: string, state:
     values: shown(state.values),
     frames: state.frames.map((f) => ({ ...f, values: shown(f.values) })),
   };
-  writeBotState(tx.db, contactId, mapTexts(kept, tokensFor(tx.db, contactId)) as BotState);
+  const tokens = tokensFor(tx.db, contactId);
+  writeBotState(tx.db, contactId, tokens === null ? kept : (mapTexts(kept, tokens) as BotState));
 }
 
 /** Throws where what is kept cannot be read. */
 export function readPlace({ host }: PlaceDeps, db: Db, contactId: string): BotState | null {
-  const kept = readBotState(db, contactId);
-  if (!kept) return null;
+  const found = readBotState(db, contactId);
+  if (!found) return null;
+  const kept = found.state;
   // What was kept by an earlier step of the product knows less.
   const state = {
     ...beginning(kept.language),
-    ...(mapTexts(kept, (text) => opened(db, contactId, text)) as BotState),
+    ...(hasTokens(found.text) ? (mapTexts(kept, (text) => opened(db, contactId, text)) as BotState) : kept),
   };
   const hidden = privateValuesOf(db, contactId).map(({ name, value }): [string, Value] => [
     name,

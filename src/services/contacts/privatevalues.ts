@@ -41,11 +41,12 @@ export function keepPrivate(tx: Tx, contactId: string, name: string, value: stri
  * Text with every known private value of the contact replaced by its token. Values under 3 characters are too common
  * to look for.
  */
-export const withTokens = (db: Db, contactId: string, text: string): string => tokensFor(db, contactId)(text);
+export const withTokens = (db: Db, contactId: string, text: string): string => tokensFor(db, contactId)?.(text) ?? text;
 
-/** The same for many texts of one contact: its values are read once. */
-export function tokensFor(db: Db, contactId: string): (text: string) => string {
+/** The same for many texts of one contact: its values are read once. Null when there are none to look for. */
+export function tokensFor(db: Db, contactId: string): ((text: string) => string) | null {
   const values = lookedFor(db, contactId);
+  if (values.length === 0) return null;
   return (text) => values.reduce((out, { id, value }) => out.replaceAll(value, tokenFor(id)), text);
 }
 
@@ -55,6 +56,9 @@ export function opened(db: Db, contactId: string, text: string): string {
   const values = new Map(privateValuesOf(db, contactId).map((v) => [v.id, v.value]));
   return text.replace(TOKEN, (_, id: string) => values.get(id) ?? MASK);
 }
+
+/** Whether a text that was kept stands for a private value somewhere. */
+export const hasTokens = (text: string): boolean => text.includes('⟦');
 
 /** Text for everybody else. */
 export const masked = (text: string): string => text.replace(TOKEN, MASK);

@@ -6,7 +6,7 @@ import type { ContactEnd, VisitEnd } from '../../core/measures/facts';
 import type { WaitingVisit } from '../../core/routing/floor';
 import { stagesOf } from '../../core/routing/stages';
 import { explain } from '../../core/routing/standing';
-import { decisionSentence, otherLines, type Trail } from '../../core/routing/trail';
+import { decisionSentence, laterWords, otherLines, type Trail } from '../../core/routing/trail';
 import { scriptOf } from '../../data/bots';
 import { readContact } from '../../data/contacts';
 import { readCustomer } from '../../data/customers';
@@ -96,7 +96,9 @@ function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: Reado
       const known = o.people.filter((p) => names.get(p) !== ELSEWHERE);
       const listed = known.slice(0, 6).map((p) => {
         const skill = o.why === 'skill' ? trail.lacking[p] : undefined;
-        return `${names.get(p) ?? p}${skill ? ` (${skills.get(skill) ?? skill})` : ''}`;
+        const rule = o.why === 'later-in-order' ? trail.later?.[p] : undefined;
+        const because = skill ? (skills.get(skill) ?? skill) : rule ? laterWords(rule) : null;
+        return `${names.get(p) ?? p}${because ? ` (${because})` : ''}`;
       });
       const more = [
         ...(known.length > 6 ? [`${known.length - 6} more`] : []),
