@@ -88,7 +88,8 @@ const queue = (chance: Chance, id: string): QueueSettings => ({
 });
 
 /** What may be looked at after every event: the router as it stands, the instant, and what the event led to. */
-export type Look = (router: Router, now: number, acts: readonly Act[], event: RouterEvent) => void;
+/** `settled`: nothing else is due at this very instant, so that all that follows from it has happened. */
+export type Look = (router: Router, now: number, acts: readonly Act[], event: RouterEvent, settled: boolean) => void;
 
 const profile = (chance: Chance) => ({
   rows: QUEUES.flatMap((queueId) =>
@@ -137,7 +138,7 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
       else if (act.do === 'call-over') dials.delete(act.callId);
     }
     all.push(...acts);
-    look(router, now, acts, event);
+    look(router, now, acts, event, ![...timers.values()].some((due) => due <= now));
   };
   const pass = (until: number): void => {
     for (let at = agenda.nextAt(); at !== null && at <= until; at = agenda.nextAt()) {

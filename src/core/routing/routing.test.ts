@@ -119,7 +119,9 @@ describe('the index', () => {
 
 describe('after every event', () => {
   it('no able pair is left', () => {
-    over((router, now) => {
+    over((router, now, _acts, _event, settled) => {
+      // Two delays may pass at one instant, each with a timer of its own: what the second brings has not happened yet.
+      if (!settled) return;
       expect(
         [...router.floor.waiting.values()]
           .filter((v) => open(v) && ableFor(router.floor, v, now).able.length > 0)
