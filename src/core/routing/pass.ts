@@ -1,5 +1,5 @@
 import { ASK_AGAIN_SECONDS, heldUntil } from './able';
-import type { Decision } from './decision';
+import { type Decision, reasonIn } from './decision';
 import { BITS, type FloorPerson, loadMask, type WaitingVisit } from './floor';
 import { deferredAcceptance, type Match, type Wish } from './match';
 import type { Member } from './members';
@@ -144,19 +144,15 @@ function decisionOf(
         : (rulesOf(visit)[0] ?? 'longest-idle');
   const others = new Set(tookAnother);
   others.delete(member.person);
-  return decision(router, visit, member, now, place + 1, ranked, decider, others.size > 0 ? others : null);
+  return decision(router, visit, member, now, place + 1, ranked.length, decider, others.size > 0 ? others : null);
 }
 
 /** The rule that put each other able person after the chosen one, as the keys are now. */
-function laterBy(
-  router: Router,
-  visit: WaitingVisit,
-  chosen: Member,
-  able: readonly Member[],
-): ReadonlyMap<string, Decider> | null {
-  if (able.length < 2) return null;
+function laterBy(router: Router, standing: Decision, chosen: Member): ReadonlyMap<string, Decider> {
   const later = new Map<string, Decider>();
-  for (const m of able) if (m !== chosen) later.set(m.person.id, decidedBy(router, visit, chosen, m));
+  for (const m of standing.roster.of)
+    if (m && m.person !== chosen.person && reasonIn(standing, m.person) === null)
+      later.set(m.person.id, decidedBy(router, standing.visit, chosen, m));
   return later;
 }
 
@@ -166,28 +162,28 @@ function decision(
   chosen: Member,
   now: number,
   rank: number,
-  able: readonly Member[],
+  able: number,
   decider: Decider,
   tookAnother: ReadonlySet<FloorPerson> | null,
 ): Decision {
-  const cohort = router.lineOf.get(visit) ?? cohortOf(router, visit, now);
-  return {
+  const standing: Decision = {
     kind: 'offer',
     at: now,
     visit,
     stage: visit.stage,
-    roster: rosterOf(router, cohort),
+    roster: rosterOf(router, router.lineOf.get(visit) ?? cohortOf(router, visit, now)),
     bits: snapshot(router),
     chosen,
     rank,
-    able: able.length,
+    able,
     decidedBy: decider,
-    later: laterBy(router, visit, chosen, able),
+    later: null,
     tookAnother,
     refused: visit.refused.size > 0 ? visit.refused : null,
     limits: limitsOf(router, visit),
     familiarId: visit.familiarId,
   };
+  return { ...standing, later: laterBy(router, standing, chosen) };
 }
 
 /** The usual case of one visit alone: its best person has it, since nobody else wants them now. */
@@ -196,11 +192,11 @@ function offerBest(router: Router, visit: WaitingVisit, now: number): void {
   const { bits } = router;
   let best: Member | null = null;
   let second: Member | null = null;
-  const able: Member[] = [];
+  let able = 0;
   for (let i = 0; i < members.length; i++) {
     const m = members[i] as Member;
     if (((bits[m.person.index] as number) & m.mask) !== 0 || (m.group !== null && m.group.reached.length > 0)) continue;
-    if (router.options.trails) able.push(m);
+    able++;
     if (best === null || prefers(router, visit, m, best) < 0) {
       second = best;
       best = m;
@@ -246,6 +242,6 @@ function takeBest(router: Router, person: FloorPerson, now: number): void {
       best,
       member,
       now,
-      router.options.trails ? decision(router, best, member, now, 1, [member], 'only-one', null) : null,
+      router.options.trails ? decision(router, best, member, now, 1, 1, 'only-one', null) : null,
     );
 }
