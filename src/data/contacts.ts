@@ -1,6 +1,6 @@
 import type { Channel } from '../core/channels';
 import type { ContactEnd } from '../core/measures/facts';
-import { type Db, row, rows, run } from './database';
+import { type Db, row, rows } from './database';
 
 export type Contact = {
   readonly id: string;

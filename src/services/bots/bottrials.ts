@@ -26,7 +26,6 @@ import { newVisit } from '../../core/routing/visit';
 import { BOT_TESTS, readBot } from '../../data/bots';
 import { secretOf } from '../../data/connectors';
 import { readFields } from '../../data/fields';
-import { readPeople } from '../../data/people';
 import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
