@@ -117,7 +117,13 @@ const port = await new Promise<number>((done) =>
   }),
 );
 const server = spawn(process.execPath, ['dist/server.mjs'], {
-  env: { ...env, PORT: String(port), LANE_MEASURE: '1', LANE_PUBLIC_PER_MINUTE: '100000' },
+  env: {
+    ...env,
+    PORT: String(port),
+    LANE_MEASURE: '1',
+    LANE_PUBLIC_PER_MINUTE: '100000',
+    LANE_NEW_CONTACTS_PER_MINUTE: '100000',
+  },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
 type Measured = { readonly delayMs: number; readonly holds: readonly { readonly what: string; readonly ms: number }[] };
