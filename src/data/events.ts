@@ -45,8 +45,9 @@ export const conversationsEnded = (
     return event.type === 'bot.finished' ? [{ ...event, botId }] : [];
   });
 
+/** How far the log has come, whether or not its last events have been packed since. */
 export const lastSeq = (db: Db): number =>
-  row<{ seq: number }>(db, 'SELECT coalesce(max(seq), 0) AS seq FROM events')?.seq ?? 0;
+  row<{ seq: number }>(db, "SELECT seq FROM sqlite_sequence WHERE name = 'events'")?.seq ?? 0;
 
 /** The only writer of contacts, visits, offers, legs and duty states: each is what the events say. */
 function applyEvent(db: Db, e: LaneEvent): void {

@@ -2,6 +2,7 @@ import { readFileSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { rows } from '../../src/data/database';
+import { packedLife } from '../../src/data/packed';
 import { writePasswordHash } from '../../src/data/sessions';
 import { noticesFor, noticesForContact } from '../../src/services/floor/stream';
 import { speakerBy, STAND_IN } from '../../src/services/contacts/speaker';
@@ -83,6 +84,17 @@ describe('what nobody may read', () => {
       expect([name, JSON.stringify(kept).includes(HIRE)]).toEqual([name, false]);
     expect(await everythingRead(w)).not.toContain(HIRE);
     expect(JSON.stringify([heard, w.faults])).not.toContain(HIRE);
+
+    // Long after they are over, neither is it in what they were packed into, nor in what is read of that.
+    s.channel.leave(call.contact, call.token);
+    s.desk.act(odile(), { act: 'end', legId: leg }, null);
+    s.desk.act(odile(), { act: 'file', legId: leg, code: 'ADVICE' }, null);
+    w.pass(15 * 86_400);
+    while (await s.packing.pack());
+    const lives = rows<{ no: number }>(w.db, 'SELECT no FROM packed_contacts').map((p) => packedLife(w.db, p.no));
+    expect(lives.length).toBeGreaterThan(0);
+    expect(JSON.stringify(lives)).not.toContain(HIRE);
+    expect(await everythingRead(w)).not.toContain(HIRE);
 
     // Erased, no byte of it is left once the log has been emptied.
     w.db.exec('DELETE FROM private_values');

@@ -9,7 +9,7 @@ import type { Trail } from '../../src/core/routing/trail';
 import { earlierToken } from '../../src/data/contacts';
 import { type Db, openDatabase, row, rows, run } from '../../src/data/database';
 import { deflated, inflated } from '../../src/data/deflated';
-import { eventsAfter, replayAll, wholeLog } from '../../src/data/events';
+import { eventsAfter, lastSeq, replayAll, wholeLog } from '../../src/data/events';
 import { messagesOf } from '../../src/data/messages';
 import { packContact, packedLife } from '../../src/data/packed';
 import { decisionsOf, forgetTrailPeople, numberedTrail, storedTrail, trailFrom } from '../../src/data/trails';
@@ -174,6 +174,14 @@ describe('a contact that is packed', () => {
     expect(made(everything(w))).toEqual(tables);
     expect(read()).toEqual(before.read);
   });
+  it('the log has come as far as before, though its last events are packed', () => {
+    const end = lastSeq(w.db);
+    expect(end).toBe(eventsAfter(w.db, 0, 1e6).at(-1)?.seq);
+    packAll();
+    run(w.db, 'DELETE FROM messages');
+    run(w.db, 'DELETE FROM events');
+    expect(lastSeq(w.db)).toBe(end);
+  });
   it('takes less than half of what it took; erasing a private value erases it there too', () => {
     const before = bytes();
     const n = contacts().length;
@@ -303,6 +311,7 @@ describe('a workspace of an earlier step with contacts in it', () => {
           { contact_id: 'c2', state: '{"lineId":"x"}' },
         ]);
       }
+      expect(lastSeq(db)).toBe(7);
       expect(db.pragma('foreign_key_check')).toEqual([]);
       close();
     },

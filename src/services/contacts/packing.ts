@@ -5,8 +5,8 @@ import { inTurns } from '../ground/turns';
 
 /** Contacts are packed when they have been over for as long as this, floor ms: until then they are often looked at. */
 export const PACKED_AFTER_MS = 14 * 86_400_000;
-/** Contacts looked at in one go. */
-const MOST = 500;
+/** Contacts looked at in one go: a few ms of the main thread. */
+const MOST = 200;
 
 /**
  * Packs contacts that have been over for a while, oldest first. What was passed by, since something of it was still open, is
