@@ -264,6 +264,11 @@ describe('who speaks', () => {
     ask('+353209140099');
     expect(rows(w.db, "SELECT 1 FROM outside_messages WHERE address = '+353851234567'")).toHaveLength(5);
   });
+  it('neither is it sent more by one contact that asks again and again', () => {
+    const c = start(server('door_repairs'), { door: 'door_repairs', from: '+353209140001', proven: false });
+    for (let i = 0; i < 9; i++) s.host.transact((tx) => sendNumberCode(tx, s.outbox, c.contact, 'en', '+353851234567'));
+    expect(rows(w.db, "SELECT 1 FROM outside_messages WHERE address = '+353851234567'")).toHaveLength(4);
+  });
   it('new contacts are counted by themselves, for each caller apart', async () => {
     const codes = (speaker: Speaker, from: string, count: number) =>
       Promise.all(

@@ -218,6 +218,29 @@ describe('a contact that is packed', () => {
   });
 });
 
+describe('a contact whose rows cannot be read', () => {
+  it('is reported and left as it is, and keeps no other from being packed', async () => {
+    const w = makeWorld();
+    const eight = MORNING - 100 * 60_000;
+    w.at(eight);
+    fillHistory(w.db, eight, MORNING, 13, 0.2, () => undefined);
+    const broken = row<{ no: number; visit: string }>(
+      w.db,
+      `SELECT c.no, v.id AS visit FROM contacts c JOIN visits v ON v.contact_id = c.id JOIN decisions d ON d.visit_id = v.id
+        WHERE c.ended_at IS NOT NULL ORDER BY c.no LIMIT 1`,
+    );
+    if (!broken) throw new Error('nobody was routed');
+    run(w.db, "UPDATE decisions SET trail = x'01ffff' WHERE visit_id = ?", broken.visit);
+    w.at(MORNING + PACKED_AFTER_MS + 3_600_000);
+    await w.services.packing.pack();
+    expect(w.faults.splice(0).length).toBeGreaterThan(0);
+    expect(packedLife(w.db, broken.no)).toBeNull();
+    expect(row(w.db, 'SELECT 1 FROM events WHERE seq = ?', broken.no)).toBeDefined();
+    expect(rows(w.db, 'SELECT 1 FROM packed_contacts').length).toBeGreaterThan(5);
+    w.close();
+  });
+});
+
 describe('a workspace of an earlier step with contacts in it', () => {
   let folder: string;
   beforeEach(() => {

@@ -34,7 +34,7 @@ DROP TABLE contact_keys;
 
 -- Numbers that customers gave, and the codes (by their digest) by which they show that they are theirs. Real ms.
 CREATE TABLE given_numbers (
-  contact_id TEXT NOT NULL REFERENCES contacts(id), number TEXT NOT NULL, code_hash TEXT, sent_at INTEGER NOT NULL, tries INTEGER NOT NULL DEFAULT 0,
+  contact_id TEXT NOT NULL REFERENCES contacts(id), number TEXT NOT NULL, code_hash TEXT, sent INTEGER NOT NULL, sent_at INTEGER NOT NULL, tries INTEGER NOT NULL DEFAULT 0,
   proven INTEGER NOT NULL DEFAULT 0, PRIMARY KEY (contact_id, number)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX given_numbers_sent ON given_numbers(number, sent_at);

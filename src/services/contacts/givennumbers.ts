@@ -20,6 +20,7 @@ export function sendNumberCode(tx: Tx, outbox: Outbox, contactId: string, langua
   const code = String(randomInt(10 ** CODE_DIGITS)).padStart(CODE_DIGITS, '0');
   writeGivenNumber(tx.db, contactId, number, {
     codeHash: digestOf(contactId, number, code),
+    sent: (givenNumber(tx.db, contactId, number)?.sent ?? 0) + 1,
     sentAt: tx.realAt,
     tries: 0,
     proven: false,

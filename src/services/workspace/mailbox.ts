@@ -25,7 +25,7 @@ function receivers({ host: { db, times } }: MailboxDeps, ways: ReadonlyMap<strin
   return ({ address, body }: OutsideMessage): string[] =>
     [
       ...(ways.get(address) ?? []),
-      ...[readPersonByEmail(db, address.toLowerCase())?.id ?? []].flat(),
+      readPersonByEmail(db, address.toLowerCase())?.id ?? [],
       ...[...body.matchAll(LINKS)].flatMap(([, token = '']) => [
         personOfPasswordLink(db, hashToken(token), times.real()) ?? [],
         invitationByToken(db, hashToken(token))?.personId ?? [],
