@@ -13,7 +13,7 @@ import type { LaneEvent } from '../../src/core/events';
 import type { Services } from '../../src/services';
 import { emailOf } from '../../demo/company';
 import { handsIn } from '../helpers/hands';
-import { everything } from '../helpers/validacts';
+import { everything, must } from '../helpers/validacts';
 import { browserAt } from '../helpers/reached';
 import { makeWorld, type World } from '../helpers/world';
 
@@ -135,8 +135,3 @@ describe('what nobody may read', () => {
     expect(JSON.stringify(w.faults)).not.toContain('planted');
   });
 });
-
-const must = <T>(found: T | undefined): T => {
-  if (found === undefined) throw new Error('the demo has no such thing');
-  return found;
-};

@@ -29,7 +29,8 @@ export type ValidAct = {
   readonly undone?: true;
 };
 
-const must = <T>(found: T | undefined | null): T => {
+/** What the demo company is known to have. */
+export const must = <T>(found: T | undefined | null): T => {
   if (found === undefined || found === null) throw new Error('the demo has no such thing');
   return found;
 };

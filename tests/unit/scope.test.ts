@@ -11,7 +11,7 @@ import { READINGS } from '../../src/services/readings';
 import { VIEWS } from '../../src/services/views';
 import { emailOf } from '../../demo/company';
 import { handsIn } from '../helpers/hands';
-import { ASKED, CHANGES, everything, type ValidAct } from '../helpers/validacts';
+import { ASKED, CHANGES, everything, must, type ValidAct } from '../helpers/validacts';
 import { codeIn, makeWorld, type World } from '../helpers/world';
 
 /**
@@ -30,10 +30,6 @@ const { chat, ready, take, odile, lead } = handsIn(() => w);
 const TEAM = 'team_front';
 const reader = (): Actor => ({ ...w.actor('Tamsin Orrel'), roleName: 'tester', rights: RIGHTS, teams: [TEAM] });
 const MADE_UP = 'person_made_up';
-const must = <T>(found: T | undefined): T => {
-  if (found === undefined) throw new Error('the demo has no such person');
-  return found;
-};
 /** Somebody of the reader's team, and somebody of another. */
 const people = () => {
   const all = readPeople(w.db).filter((p) => p.active && p.roleId === 'agent');
