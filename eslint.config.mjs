@@ -42,6 +42,13 @@ export default tseslint.config(
       'jsx-a11y/label-has-associated-control': ['error', { assert: 'either', depth: 3 }],
     },
   },
+  {
+    files: ['src/**/*.tsx'],
+    ignores: ['src/ui/kit/link.tsx'],
+    rules: {
+      'no-restricted-imports': ['error', { name: 'next/link', message: 'Links of the kit do not read pages ahead.' }],
+    },
+  },
   // SQL stands in the data modules, beside the function that asks; nobody else writes any.
   {
     files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts'],

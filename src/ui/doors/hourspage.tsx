@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import { useState } from 'react';
 import type { HoursView } from '@/services/doors/hours';
 import { Button } from '../kit/button';

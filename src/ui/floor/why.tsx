@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import type { ContactView } from '@/services/floor/contactview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock } from '../kit/figures';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { localDate } from '@/core/hours/weekly';

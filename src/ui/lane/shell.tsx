@@ -1,7 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import { usePathname } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Toaster } from 'sonner';

@@ -1,7 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import type { ToFixView } from '@/services/workspace/tofix';
 import { useLive } from '../kit/live';
 import { toast } from 'sonner';

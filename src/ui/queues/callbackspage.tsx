@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import type { CallbackLine, CallbacksView } from '@/services/contacts/callbacks';
 import { Button } from '../kit/button';
 import { doing } from '../kit/doing';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import { CONTACT_END_WORDS } from '@/core/measures/facts';
 import type { BehindView } from '@/services/review/review';
 import { Button } from '../kit/button';

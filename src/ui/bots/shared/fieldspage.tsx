@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import type { FieldLine, FieldPlace, FieldsView } from '@/services/bots/fields';
 import { Button } from '../../kit/button';

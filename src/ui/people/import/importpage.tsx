@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { IMPORT_FIELD_IDS, IMPORT_FIELDS, type Target } from '@/core/people/importplan';

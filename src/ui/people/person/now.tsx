@@ -1,7 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { toast } from 'sonner';
 import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { FULL } from '@/core/people/load';

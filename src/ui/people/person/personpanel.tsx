@@ -1,7 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import type { PeopleView, PersonLine, StandingLine } from '@/services/people/peopleview';
 import { Button } from '../../kit/button';

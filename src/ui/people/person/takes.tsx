@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { type Channel, CHANNELS } from '@/core/channels';
 import { withOverrides } from '@/core/people/load';
 import type { PeopleView, PersonLine } from '@/services/people/peopleview';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import type { AccessView } from '@/services/people/roles';
 import { useLive } from '../../kit/live';
 import { Looking } from '../../kit/looking';
