@@ -1,10 +1,10 @@
 import type { BotState } from '../core/bots/conversation';
 import type { Asking } from '../core/contact/contact';
 import { type Db, row, rows, run } from './database';
+import { keptIn, keptText } from './kept';
 
 /** Writes one part of what a contact's place is; a row stands only for as long as there is something in it. */
-function put(db: Db, contactId: string, column: 'state' | 'asking', value: unknown): void {
-  const kept = value === null ? null : JSON.stringify(value);
+function put(db: Db, contactId: string, column: 'state' | 'asking', kept: string | null): void {
   if (kept === null && row(db, 'SELECT 1 FROM bot_places WHERE contact_id = ?', contactId) === undefined) return;
   run(
     db,
@@ -17,12 +17,12 @@ function put(db: Db, contactId: string, column: 'state' | 'asking', value: unkno
 }
 
 export const writeBotState = (db: Db, contactId: string, state: BotState | null): void =>
-  put(db, contactId, 'state', state);
+  put(db, contactId, 'state', state && keptText('bot-place', state));
 
 /** Where a contact stands in its bot's script, and the text in which that is kept. */
 export const readBotState = (db: Db, contactId: string): { readonly state: BotState; readonly text: string } | null => {
   const found = row<{ s: string | null }>(db, 'SELECT state AS s FROM bot_places WHERE contact_id = ?', contactId);
-  return found?.s ? { state: JSON.parse(found.s) as BotState, text: found.s } : null;
+  return found?.s ? { state: keptIn('bot-place', found.s) as BotState, text: found.s } : null;
 };
 
 /** Whether a bot has this contact now, or asks something after it. */
@@ -42,9 +42,9 @@ export const askingContacts = (db: Db): { contactId: string; number: number; ask
 
 /** What a contact is being asked while it waits; null for nothing. */
 export const writeAsking = (db: Db, contactId: string, asking: Asking | null): void =>
-  put(db, contactId, 'asking', asking);
+  put(db, contactId, 'asking', asking && keptText('asking', asking));
 
 export const readAsking = (db: Db, contactId: string): Asking | null => {
   const found = row<{ a: string | null }>(db, 'SELECT asking AS a FROM bot_places WHERE contact_id = ?', contactId);
-  return found?.a ? (JSON.parse(found.a) as Asking) : null;
+  return found?.a ? (keptIn('asking', found.a) as Asking) : null;
 };

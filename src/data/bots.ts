@@ -1,9 +1,9 @@
 import type { Connector } from '../core/bots/connectors';
 import type { BotScript, SharedScene } from '../core/bots/model';
 import type { Trial } from '../core/bots/trial';
-import { scriptFrom } from '../core/bots/upgrade';
 import { type Db, row, rows, run } from './database';
 import { documents } from './documents';
+import { keptIn, keptText } from './kept';
 import { eachReadable, objectIn, readable } from './readable';
 
 /** A version that goes live at an instant of the floor. */
@@ -37,7 +37,7 @@ const BOTS = 'SELECT id, name, draft, live_version AS liveVersion, planned, revi
 
 const botFrom = (r: BotRow): Bot => ({
   ...r,
-  draft: scriptFrom(objectIn(r.draft)),
+  draft: keptIn('script', r.draft) as BotScript,
   planned: r.planned === null ? null : (objectIn(r.planned) as Planned),
 });
 
@@ -56,7 +56,7 @@ export const writeDraft = (db: Db, id: string, name: string, draft: BotScript): 
       FROM bots)) ON CONFLICT (id) DO UPDATE SET name = ?2, draft = ?3, revision = revision + 1`,
     id,
     name,
-    JSON.stringify(draft),
+    keptText('script', draft),
   );
 };
 
@@ -79,8 +79,8 @@ export function readVersion(db: Db, botId: string, version: number): Published |
   return (
     found &&
     readable(db, 'bot version', { id: `${botId} ${version}`, ...found }, ({ script, pinned }) => ({
-      script: scriptFrom(objectIn(script)),
-      pinned: { shared: [], connectors: [], phrasebook: null, ...(objectIn(pinned) as Partial<Pinned>) },
+      script: keptIn('script', script) as BotScript,
+      pinned: keptIn('pinned', pinned) as Pinned,
     }))
   );
 }
@@ -102,7 +102,7 @@ export function keepVersion(
     `INSERT INTO bot_versions (bot_id, version, script, pinned, note, real_at, person_id) SELECT id, ?, draft,
         ?, ?, ?, ? FROM bots WHERE id = ?`,
     version,
-    JSON.stringify(pinned),
+    keptText('pinned', pinned),
     note,
     realAt,
     personId,

@@ -1,17 +1,18 @@
 import { row, rows, run, type Db } from './database';
-import { eachReadable, objectIn, readable } from './readable';
+import { keptIn, type KeptKind, keptText } from './kept';
+import { eachReadable, readable } from './readable';
 
 /** What every document has beside its own content; `revision` rises with each change. */
 export type Head = { readonly id: string; readonly name: string; readonly place: number; readonly revision: number };
 type Stored = Head & { readonly body: string };
 
 const COLUMNS = 'id, name, place, body, revision';
-const opened = <T extends object>({ body, ...head }: Stored): T & Head => ({ ...(objectIn(body) as T), ...head });
 
 /**
- * Small settings that are read and written whole, kept as JSON under their kind. `T` is the content without its head.
+ * Small settings that are read and written whole, kept as JSON under their kind (see `kept.ts`). `T` is the content without its head.
  */
-export function documents<T extends object>(kind: string) {
+export function documents<T extends object>(kind: KeptKind) {
+  const opened = ({ body, ...head }: Stored): T & Head => ({ ...(keptIn(kind, body) as T), ...head });
   const put = (db: Db, id: string, name: string, body: object, place: number | null): void => {
     run(
       db,
@@ -22,7 +23,7 @@ export function documents<T extends object>(kind: string) {
       id,
       name,
       place,
-      JSON.stringify(body),
+      keptText(kind, body),
     );
   };
   return {
@@ -31,11 +32,11 @@ export function documents<T extends object>(kind: string) {
         db,
         kind,
         rows<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? ORDER BY place, name`, kind),
-        (d) => opened<T>(d),
+        opened,
       ),
     one: (db: Db, id: string): (T & Head) | undefined => {
       const found = row<Stored>(db, `SELECT ${COLUMNS} FROM documents WHERE kind = ? AND id = ?`, kind, id);
-      return found && readable(db, kind, found, (d) => opened<T>(d));
+      return found && readable(db, kind, found, opened);
     },
     /** A new one stands last unless its place is given; a known one keeps its place. */
     write: (db: Db, id: string, name: string, body: T, place: number | null = null): void =>

@@ -1,12 +1,12 @@
-import { DUTY_DEFAULTS, type DutyProfile } from '../core/people/duty';
+import type { DutyProfile } from '../core/people/duty';
 import { type Db, row, rows, run } from './database';
-import { eachReadable, objectIn, readable } from './readable';
+import { keptIn, keptText } from './kept';
+import { eachReadable, readable } from './readable';
 
 export type DutyProfileRecord = DutyProfile & { readonly revision: number };
 
 const profileFrom = (r: { id: string; name: string; body: string; revision: number }): DutyProfileRecord => ({
-  ...DUTY_DEFAULTS,
-  ...(objectIn(r.body) as Omit<DutyProfile, 'id' | 'name'>),
+  ...(keptIn('duty-profile', r.body) as Omit<DutyProfile, 'id' | 'name'>),
   id: r.id,
   name: r.name,
   revision: r.revision,
@@ -36,7 +36,7 @@ export const writeProfile = (db: Db, { id, name, ...body }: DutyProfile): void =
       ON CONFLICT (id) DO UPDATE SET name = ?2, body = ?3, revision = revision + 1`,
     id,
     name,
-    JSON.stringify(body),
+    keptText('duty-profile', body),
   );
 };
 

@@ -1,6 +1,7 @@
 import type { FieldType } from '../core/fieldvalue';
 import { type Db, rows, run } from './database';
-import { eachReadable, objectIn } from './readable';
+import { keptIn, keptText } from './kept';
+import { eachReadable } from './readable';
 
 /** Who fills a field. */
 export const FILLERS = ['bot', 'look-up', 'agent'] as const;
@@ -40,7 +41,11 @@ export const readFields = (db: Db): FieldRecord[] =>
     db,
     'field',
     rows<FieldRow>(db, 'SELECT id, name, label, private, body, place, revision FROM fields ORDER BY place'),
-    ({ body, ...f }) => ({ ...FIELD_DEFAULTS, ...(objectIn(body) as Partial<Field>), ...f, private: f.private === 1 }),
+    ({ body, ...f }) => ({
+      ...(keptIn('field', body) as Pick<Field, 'type' | 'filledBy' | 'reported'>),
+      ...f,
+      private: f.private === 1,
+    }),
   );
 
 export const writeField = (db: Db, { id, name, label, private: hidden, ...body }: Field, place: number): void => {
@@ -54,7 +59,7 @@ export const writeField = (db: Db, { id, name, label, private: hidden, ...body }
     label,
     hidden ? 1 : 0,
     place,
-    JSON.stringify(body),
+    keptText('field', body),
   );
 };
 

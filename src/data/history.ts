@@ -1,4 +1,5 @@
 import { insert, row, rows, run, type Db } from './database';
+import { historyText, historyValue } from './kept';
 
 /**
  * Who changed what: `before` and `after` are the thing as plain data, null where it did not exist. `batch` ties what
@@ -21,10 +22,9 @@ const COLUMNS =
   'id, real_at AS realAt, person_id AS personId, kind, thing_id AS thingId, label, batch, before, after, undone_by AS undoneBy';
 const opened = (e: HistoryRow): HistoryEntry => ({
   ...e,
-  before: e.before === null ? null : JSON.parse(e.before),
-  after: e.after === null ? null : JSON.parse(e.after),
+  before: historyValue(e.kind, e.before),
+  after: historyValue(e.kind, e.after),
 });
-const kept = (value: unknown): string | null => (value === null || value === undefined ? null : JSON.stringify(value));
 
 export const writeHistory = (db: Db, e: Omit<HistoryEntry, 'id' | 'undoneBy'>): number =>
   insert(
@@ -36,8 +36,8 @@ export const writeHistory = (db: Db, e: Omit<HistoryEntry, 'id' | 'undoneBy'>): 
     e.thingId,
     e.label,
     e.batch,
-    kept(e.before),
-    kept(e.after),
+    historyText(e.kind, e.before),
+    historyText(e.kind, e.after),
   );
 /** The newest entry of a thing, under whichever of several kinds. */
 export const newestEntryOf = (db: Db, kinds: readonly string[], thingId: string): HistoryEntry | undefined => {
@@ -51,8 +51,15 @@ export const newestEntryOf = (db: Db, kinds: readonly string[], thingId: string)
   return found && opened(found);
 };
 /** A change that goes on: what it came to, and until when. */
-export const extendHistory = (db: Db, id: number, realAt: number, label: string, after: unknown): void => {
-  run(db, 'UPDATE history SET real_at = ?, label = ?, after = ? WHERE id = ?', realAt, label, kept(after), id);
+export const extendHistory = (
+  db: Db,
+  { id, kind }: Pick<HistoryEntry, 'id' | 'kind'>,
+  realAt: number,
+  label: string,
+  after: unknown,
+): void => {
+  const text = historyText(kind, after);
+  run(db, 'UPDATE history SET real_at = ?, label = ?, after = ? WHERE id = ?', realAt, label, text, id);
 };
 export const markUndone = (db: Db, id: number, by: number): void => {
   run(db, 'UPDATE history SET undone_by = ? WHERE id = ?', by, id);

@@ -1,6 +1,7 @@
-import { type Outcome, OUTCOME_DEFAULTS } from '../core/outcomes';
+import type { Outcome } from '../core/outcomes';
 import { type Db, rows, run } from './database';
-import { eachReadable, objectIn } from './readable';
+import { keptIn, keptText } from './kept';
+import { eachReadable } from './readable';
 
 /** An outcome code with its rules; see `core/outcomes.ts`. */
 export type OutcomeRecord = Outcome & { readonly revision: number; readonly place: number };
@@ -16,8 +17,7 @@ export const readOutcomes = (db: Db): OutcomeRecord[] =>
       'SELECT code AS id, label AS name, code, label, place, rules, revision FROM outcome_codes ORDER BY place',
     ),
     ({ id: _id, name: _name, rules, ...o }) => ({
-      ...OUTCOME_DEFAULTS,
-      ...(objectIn(rules) as Partial<Outcome>),
+      ...(keptIn('outcome', rules) as Omit<Outcome, 'code' | 'label'>),
       ...o,
     }),
   );
@@ -30,7 +30,7 @@ export const writeOutcome = (db: Db, { code, label, ...rules }: Outcome, place: 
     code,
     label,
     place,
-    JSON.stringify(rules),
+    keptText('outcome', rules),
   );
 };
 

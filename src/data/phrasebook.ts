@@ -1,5 +1,6 @@
 import type { Phrasebook } from '../core/phrases/book';
 import { type Db, row, rows, run } from './database';
+import { keptIn, keptText } from './kept';
 
 /** The phrasebook as it is now, with the number under which versions of bots pin it; 0 before there is one. */
 export function readPhrasebook(db: Db): { readonly version: number; readonly book: Phrasebook } | null {
@@ -7,7 +8,7 @@ export function readPhrasebook(db: Db): { readonly version: number; readonly boo
     db,
     'SELECT version, book FROM phrasebook_versions ORDER BY version DESC LIMIT 1',
   );
-  return found ? { version: found.version, book: JSON.parse(found.book) as Phrasebook } : null;
+  return found ? { version: found.version, book: keptIn('phrasebook', found.book) as Phrasebook } : null;
 }
 
 export const learntOf = (db: Db, version: number): string | null =>
@@ -18,7 +19,7 @@ export const learntFromBook = (db: Db, book: Phrasebook): string | null =>
   row<{ learnt: string }>(
     db,
     'SELECT learnt FROM phrasebook_versions WHERE book = ? ORDER BY version DESC LIMIT 1',
-    JSON.stringify(book),
+    keptText('phrasebook', book),
   )?.learnt ?? null;
 
 export function writePhrasebook(db: Db, book: Phrasebook, learnt: string, realAt: number, personId: string): number {
@@ -30,7 +31,7 @@ export function writePhrasebook(db: Db, book: Phrasebook, learnt: string, realAt
     version,
     realAt,
     personId,
-    JSON.stringify(book),
+    keptText('phrasebook', book),
     learnt,
   );
   // What no version of a bot names any more is not kept for ever.

@@ -1,4 +1,5 @@
 import { type Db, row, rows, run } from './database';
+import { historyText, historyValue } from './kept';
 
 /** One thing that a large press changes, as plain data; `undoes` is the entry of History that it takes back. */
 export type PressLine = {
@@ -28,8 +29,6 @@ type LineRow = Omit<PressLine, 'before' | 'after'> & {
 };
 
 const PRESS = `SELECT id, real_at AS realAt, actor, title, kind, thing_id AS thingId, lines, skipped, reason FROM presses`;
-const valueIn = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
-const kept = (value: unknown): string | null => (value === null || value === undefined ? null : JSON.stringify(value));
 
 export const beginPress = (db: Db, press: Omit<Press, 'lines' | 'skipped' | 'reason'>): void =>
   void run(
@@ -51,8 +50,8 @@ export const addPressLine = (db: Db, pressId: string, place: number, line: Press
     line.kind,
     line.thingId,
     line.label,
-    kept(line.before),
-    kept(line.after),
+    historyText(line.kind, line.before),
+    historyText(line.kind, line.after),
     line.undoes,
   );
 /** All its lines are in: from here on it is carried out, whatever happens. */
@@ -75,7 +74,9 @@ export function readPressLine(db: Db, pressId: string, place: number): PressLine
     pressId,
     place,
   );
-  return found && { ...found, before: valueIn(found.before), after: valueIn(found.after) };
+  return (
+    found && { ...found, before: historyValue(found.kind, found.before), after: historyValue(found.kind, found.after) }
+  );
 }
 export const dropPressLine = (db: Db, pressId: string, place: number): void =>
   void run(db, 'DELETE FROM press_lines WHERE press_id = ? AND place = ?', pressId, place);

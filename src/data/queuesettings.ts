@@ -1,6 +1,7 @@
-import { queueFrom, type QueueSettings } from '../core/routing/queue';
+import type { QueueSettings } from '../core/routing/queue';
 import { type Db, row, rows, run } from './database';
-import { eachReadable, objectIn, readable } from './readable';
+import { keptIn, keptText } from './kept';
+import { eachReadable, readable } from './readable';
 
 export type QueueRecord = QueueSettings & { readonly revision: number; readonly place: number };
 type QueueRow = { id: string; name: string; place: number; revision: number; body: string };
@@ -9,7 +10,7 @@ const QUEUE_LATEST = `SELECT q.id, q.name, q.place, q.revision, v.body FROM queu
   AND v.version = (SELECT max(version) FROM queue_versions WHERE queue_id = q.id)`;
 
 const recordFrom = (r: QueueRow): QueueRecord => ({
-  ...queueFrom(objectIn(r.body) as QueueSettings),
+  ...(keptIn('queue', r.body) as QueueSettings),
   id: r.id,
   name: r.name,
   place: r.place,
@@ -32,7 +33,7 @@ export const queueAsOf = (db: Db, id: string, version: number): QueueSettings | 
     id,
     version,
   );
-  return found && readable(db, 'queue', { id, ...found }, ({ body }) => queueFrom(objectIn(body) as QueueSettings));
+  return found && readable(db, 'queue', { id, ...found }, ({ body }) => keptIn('queue', body) as QueueSettings);
 };
 
 export const writeQueue = (db: Db, queue: QueueSettings, place: number, version: number): void => {
@@ -49,6 +50,6 @@ export const writeQueue = (db: Db, queue: QueueSettings, place: number, version:
     'INSERT INTO queue_versions (queue_id, version, body) VALUES (?, ?, ?)',
     queue.id,
     version,
-    JSON.stringify(queue),
+    keptText('queue', queue),
   );
 };

@@ -61,7 +61,7 @@ function noteSitting(
     tx.realAt - last.realAt <= SITTING_MS;
   if (!goesOn)
     noteChange(tx, actor, 'bot', botId, before && { name: before.name, draft: before.draft }, { name, draft });
-  else extendHistory(tx.db, last.id, tx.realAt, name, { name, draft });
+  else extendHistory(tx.db, last, tx.realAt, name, { name, draft });
   announce(tx, 'bot', botId);
 }
 

@@ -2,7 +2,7 @@ import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
 import { inOrder, type StageAct } from '../../core/routing/clock';
 import type { Onward } from '../../core/routing/onward';
-import { queueFrom, type QueueSettings } from '../../core/routing/queue';
+import type { QueueSettings } from '../../core/routing/queue';
 import { readBots } from '../../data/bots';
 import type { Db } from '../../data/database';
 import { GROUPS, PARTNERS } from '../../data/groups';
@@ -119,7 +119,7 @@ export const undoableQueues = (deps: QueuesDeps): Readonly<Record<string, Undoab
           'not-now',
           'A queue that was added is not taken away again, since contacts may have waited in it.',
         );
-      put(deps, tx, { ...queueFrom(value as QueueSettings), id }, readQueue(tx.db, id));
+      put(deps, tx, { ...(value as QueueSettings), id }, readQueue(tx.db, id));
     },
   },
 });
