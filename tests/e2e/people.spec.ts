@@ -71,7 +71,15 @@ test('forty people from a messy file: bad lines are named, one is mended, the re
   await lines.getByLabel('Row 39, Brass').fill('3');
   await lines.getByLabel('Row 39, Brass').press('Enter');
   await expect(page.getByRole('button', { name: '37 new' })).toBeVisible();
+  // Meanwhile somebody else changes the one person of the file who is here already.
+  const nell = await window(browser, lane, 'Nell Ashgrove', '/people');
+  const brass = { personId: 'person_05', skillId: 'skill_brass', level: 3 };
+  expect((await nell.request.post('/api/settings/set-levels', { data: { changes: [brass] } })).ok()).toBe(true);
   await page.getByRole('button', { name: 'Keep 38 lines, leave 2 out' }).click();
+  await expect(page.getByText(/37 people were kept. One line was left: somebody else changed/)).toBeVisible();
+  await expect(lines.getByRole('row', { name: /Odile Karrow.*Brass: 3 → 4/ })).toBeVisible();
+  await expect(lines.getByRole('row')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Keep 1 line, leave 2 out' }).click();
   await expect(page.getByText('38 people were written.')).toBeVisible();
   await choose();
   for (const words of ['0 new', '0 changed', '37 unchanged'])
@@ -460,7 +468,7 @@ test('a shift from a calendar is shown, kept and counted; a team’s language mu
     .locator('input[type=file]')
     .setInputFiles({ name: 'late.ics', mimeType: 'text/calendar', buffer: Buffer.from(calendar) });
   await expect(page.getByText('2 stretches a week, 0 dated days')).toBeVisible();
-  await page.getByRole('button', { name: 'Keep 1 shifts' }).click();
+  await page.getByRole('button', { name: 'Keep 1 shift' }).click();
   await expect(page.getByRole('img', { name: 'Odile Karrow: Mon 12:00–20:00, Tue 12:00–20:00' })).toBeVisible();
   await page.getByRole('button', { name: 'Odile Karrow' }).click();
   await page.getByRole('button', { name: 'Add a day' }).click();

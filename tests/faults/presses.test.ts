@@ -55,7 +55,7 @@ describe('while its lines are gathered', () => {
     nothingLeft();
     // The preview is still there, and can be kept after all.
     expect(s.peopleImport.view(lead(), { id }).state).toBe('planned');
-    expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 1200 });
+    expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 1200, met: 0 });
   });
   it('one that still waits for another can be called off as well: nothing of it is written', async () => {
     const before = count('people');
@@ -64,7 +64,7 @@ describe('while its lines are gathered', () => {
     const waiting = s.peopleImport.apply(nell(), { id: second, invite: false });
     s.peopleImport.cancel(nell(), { id: second });
     await expect(waiting).rejects.toMatchObject({ code: 'not-now' });
-    expect(await keeping).toEqual({ written: 600 });
+    expect(await keeping).toEqual({ written: 600, met: 0 });
     expect(s.peopleImport.view(nell(), { id: second }).state).toBe('cancelled');
     expect(count('people')).toBe(before + 600);
     nothingLeft();
@@ -107,7 +107,7 @@ describe('while it is carried out', () => {
     void waits.then(() => (meanwhile = s.presses.busy()));
     const c = s.channel.start(STAND_IN, { door: 'door_web', from: 'guest' }, null);
     expect(s.channel.read(c.contact, c.token, 0).state).not.toBe('ended');
-    expect(await keeping).toEqual({ written: 1200 });
+    expect(await keeping).toEqual({ written: 1200, met: 0 });
     await waits;
     expect(meanwhile).toBe(false);
     nothingLeft();

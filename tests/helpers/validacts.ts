@@ -321,7 +321,7 @@ export const CHANGES: readonly ValidAct[] = [
     act: 'import-hours',
     says: 'a day off',
     undone: true,
-    input: (w) => ({ id: must(readAllHours(w.db)[0]).id, text: CALENDAR, apply: 'yes' }),
+    input: (w) => ({ id: must(readAllHours(w.db)[0]).id, text: CALENDAR, seen: [{ date: '2026-12-08', over: '' }] }),
   },
   {
     act: 'save-bot',

@@ -562,7 +562,7 @@ describe('bringing people in', () => {
       ],
     });
     expect((await settled(id)).counts?.new).toBe(2);
-    expect(await s.peopleImport.apply(lead(), { id, invite: true })).toEqual({ written: 2 });
+    expect(await s.peopleImport.apply(lead(), { id, invite: true })).toEqual({ written: 2, met: 0 });
     expect(readPeople(w.db)).toHaveLength(66);
     expect(readOutside(w.db, 9).map((m) => m.address)).toEqual(['bad@brindlewood.example', 'wren@brindlewood.example']);
     const again = await settled(
@@ -583,15 +583,71 @@ describe('bringing people in', () => {
     s.host.transact((tx) => announce(tx, 'phrasebook', 'phrasebook'));
     expect((await s.peopleImport.apply(lead(), { id, invite: false })).written).toBeGreaterThan(0);
   });
-  it('a preview that is out of date is made anew instead of being kept', async () => {
+  it('what others changed meanwhile holds up only the lines it is about, which are shown as they would be now', async () => {
+    const three = `${file.split('\n')[0]}\nWren Tarn;wren@brindlewood.example;Front desk;Front desk;4
+Odile Karrow;odile.karrow@brindlewood.example;;;5\nTamsin Orrel;tamsin.orrel@brindlewood.example;;;5\n`;
+    const { id } = s.peopleImport.begin(lead(), bytes(three), 'team.csv');
+    expect((await settled(id)).counts).toMatchObject({ new: 1, changed: 2 });
+    // One of somebody whose line says nothing of it, one of the very thing.
+    const brass = (level: number) => ({ personId: odile().personId, skillId: 'skill_brass', level });
+    const polish = { personId: tamsin().personId, skillId: 'skill_pl', level: 1 };
+    s.levels.setLevels(owner(), { changes: [polish] });
+    s.levels.setLevels(owner(), { changes: [brass(1)] });
+    expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 2, met: 1 });
+    expect(ownLevelsOf(w.db, tamsin().personId).get('skill_brass')?.level).toBe(5);
+    expect(ownLevelsOf(w.db, tamsin().personId).get('skill_pl')?.level).toBe(1);
+    expect(ownLevelsOf(w.db, odile().personId).get('skill_brass')?.level).toBe(1);
+    const left = await settled(id, 'met');
+    expect(left).toMatchObject({
+      state: 'planned',
+      written: 2,
+      met: 1,
+      counts: { new: 0, changed: 1, unchanged: 2, refused: 0 },
+      lines: [{ name: 'Odile Karrow', changes: [{ from: '1', to: '5' }] }],
+    });
+    expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 1, met: 0 });
+    expect(s.peopleImport.view(lead(), { id })).toMatchObject({ state: 'applied', written: 3, met: 0 });
+    expect(ownLevelsOf(w.db, odile().personId).get('skill_brass')?.level).toBe(5);
+  });
+  it('where all of it was done by others, nothing is written and the file is shown again', async () => {
+    const { id } = s.peopleImport.begin(lead(), bytes('E-mail;Brass\nodile.karrow@brindlewood.example;5\n'), 'x.csv');
+    await settled(id);
+    s.levels.setLevels(owner(), {
+      changes: [{ personId: odile().personId, skillId: 'skill_brass', level: 5 }],
+    });
+    const lines = s.history.view(lead(), {}).lines.length;
+    expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 0, met: 0 });
+    expect((await settled(id)).counts).toMatchObject({ changed: 0, unchanged: 1 });
+    expect(s.history.view(lead(), {}).lines).toHaveLength(lines);
+  });
+  it('of two files kept at once the second goes on with what the first left as it was', async () => {
+    const brass = (lines: string) => bytes(`E-mail;Brass\n${lines}`);
+    const hers = s.peopleImport.begin(owner(), brass('odile.karrow@brindlewood.example;4\n'), 'hers.csv').id;
+    const mine = s.peopleImport.begin(
+      lead(),
+      brass('odile.karrow@brindlewood.example;5\ntamsin.orrel@brindlewood.example;5\n'),
+      'mine.csv',
+    ).id;
+    await settled(mine);
+    await new Promise((r) => setTimeout(r, 20));
+    const both = [s.peopleImport.apply(owner(), { id: hers, invite: false })];
+    both.push(s.peopleImport.apply(lead(), { id: mine, invite: false }));
+    expect(await Promise.all(both)).toEqual([
+      { written: 1, met: 0 },
+      { written: 1, met: 1 },
+    ]);
+    expect(ownLevelsOf(w.db, odile().personId).get('skill_brass')?.level).toBe(4);
+    expect(ownLevelsOf(w.db, tamsin().personId).get('skill_brass')?.level).toBe(5);
+  });
+  it('called off while it is checked again, nothing is written', async () => {
     const { id } = s.peopleImport.begin(lead(), bytes(file), 'team.csv');
     await settled(id);
-    s.levels.setLevels(lead(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 1 }] });
-    await expect(s.peopleImport.apply(lead(), { id, invite: false })).rejects.toMatchObject({
-      code: 'changed-meanwhile',
-    });
-    await settled(id);
-    expect((await s.peopleImport.apply(lead(), { id, invite: false })).written).toBe(1);
+    s.levels.setLevels(owner(), { changes: [{ personId: odile().personId, skillId: 'skill_pl', level: 1 }] });
+    const kept = s.peopleImport.apply(lead(), { id, invite: false });
+    s.peopleImport.cancel(lead(), { id });
+    await expect(kept).rejects.toMatchObject({ code: 'not-now' });
+    expect(s.peopleImport.view(lead(), { id }).state).toBe('cancelled');
+    expect(readPeople(w.db)).toHaveLength(64);
   });
   it('what was taken out comes in again unchanged', async () => {
     const { text } = s.peopleImport.csv(lead(), '');
@@ -642,16 +698,27 @@ describe('who takes a queue, and shifts', () => {
   it('shifts from a file are shown before they are kept', async () => {
     const text =
       'who,day,from,to\nodile.karrow@brindlewood.example,sat,10:00,14:00\nnobody@x.example,mon,09:00,17:00\n';
-    expect(await s.shifts.import(lead(), { text, ownerId: null, apply: 'no' })).toMatchObject({
+    expect(await s.shifts.import(lead(), { text, ownerId: null, seen: null })).toMatchObject({
       applied: false,
       lines: [{ name: 'Odile Karrow', week: 1 }],
       faults: [expect.stringContaining('nobody@x.example')],
     });
     const planned = () => s.shifts.view(lead(), {}).lines.find((l) => l.name === 'Odile Karrow')?.weekly;
     const was = planned();
-    await s.shifts.import(lead(), { text, ownerId: null, apply: 'yes' });
+    const { lines: seen } = await s.shifts.import(lead(), { text, ownerId: null, seen: null });
+    const keep = () =>
+      s.shifts.import(lead(), {
+        text,
+        ownerId: null,
+        seen: seen.map(({ ownerId, revision }) => ({ ownerId, revision })),
+      });
+    expect(await keep()).toMatchObject({ applied: true, met: [], lines: [{ name: 'Odile Karrow' }] });
     expect(planned()).toEqual([{ day: 6, from: '10:00', to: '14:00' }]);
+    // Once more is another revision than was seen: somebody's change of meanwhile is not replaced unseen.
+    expect(await keep()).toMatchObject({ applied: true, met: ['Odile Karrow'], lines: [] });
     s.history.undo(lead(), { id: s.history.view(lead(), {}).lines[0]?.id });
+    expect(planned()).toEqual(was);
+    expect(await keep()).toMatchObject({ met: ['Odile Karrow'], lines: [] });
     expect(planned()).toEqual(was);
   });
 });

@@ -399,19 +399,24 @@ describe('entry rules and hours', () => {
       'END:VEVENT',
       'END:VCALENDAR',
     ].join('\r\n');
-    expect((await s.hours.import(lead(), { id: day?.id, text, apply: 'no' })).days).toEqual([
-      { date: '2026-11-18', intervals: [], note: 'Stocktaking', was: 'new' },
+    expect((await s.hours.import(lead(), { id: day?.id, text, seen: null })).days).toEqual([
+      { date: '2026-11-18', intervals: [], note: 'Stocktaking', was: 'new', over: '' },
     ]);
     const door = () =>
       s.channel.doors().find((d) => s.doors.view(lead()).doors.find((x) => x.id === d.id)?.hoursId === day?.id)?.open;
     w.at(Date.parse('2026-11-18T10:00:00Z'));
     expect(door()).toBe(true);
-    await s.hours.import(lead(), { id: day?.id, text, apply: 'yes' });
+    const seen = [{ date: '2026-11-18', over: '' }];
+    expect((await s.hours.import(lead(), { id: day?.id, text, seen })).met).toEqual([]);
     expect(door()).toBe(false);
     expect(s.hours.calendar(lead(), day?.id ?? '').text).toContain('DTSTART;VALUE=DATE:20261118');
+    // A day that somebody else has set otherwise since it was seen is left to them.
+    const other = text.replace('Stocktaking', 'Fair');
+    expect((await s.hours.import(lead(), { id: day?.id, text: other, seen })).met).toEqual(['2026-11-18']);
+    expect(s.hours.calendar(lead(), day?.id ?? '').text).toContain('Stocktaking');
     s.history.undo(lead(), { id: searchHistory(w.db, { kind: 'hours' }, 1)[0]?.id });
     expect(door()).toBe(true);
-    await expect(s.hours.import(lead(), { id: day?.id, text: 'closed', apply: 'no' })).rejects.toMatchObject({
+    await expect(s.hours.import(lead(), { id: day?.id, text: 'closed', seen: null })).rejects.toMatchObject({
       code: 'not-valid',
     });
   });

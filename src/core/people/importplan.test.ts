@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readTable, textOf, UnreadableTable, writeTable } from '../formats/csv';
 import { describeDifferences, differences, sameValue } from '../differences';
-import { guessTargets, planImport, type ImportWorld, type KnownPerson } from './importplan';
+import { guessTargets, planImport, sinceSeen, type ImportWorld, type KnownPerson } from './importplan';
 
 const ida: KnownPerson = {
   id: 'p1',
@@ -244,6 +244,47 @@ describe('differences of two versions', () => {
         sameValue(value, JSON.parse(JSON.stringify(Object.fromEntries(Object.entries(value).reverse())))),
       ),
     );
+  });
+});
+
+describe('a file checked again', () => {
+  const rows = [
+    { row: 2, cells: ['Ida Lindqvarn', 'ida@x.example', '', '', '5'] },
+    { row: 3, cells: ['Wren Tarn', 'wren@x.example', 'Front desk', 'Everything', '2'] },
+    { row: 4, cells: ['Nobody', 'nowhere', 'Front desk', '', ''] },
+    { row: 5, cells: ['', 'other@x.example', '', '', '1'] },
+  ];
+  const targets = [
+    { field: 'name' },
+    { field: 'email' },
+    { field: 'team' },
+    { field: 'profile' },
+    { skillId: 'brass' },
+  ] as const;
+  const plan = (change: Partial<ImportWorld> = {}) => planImport(rows, targets, { ...world, ...change });
+  const of = (change: Partial<ImportWorld>) => {
+    const { same, met } = sinceSeen(plan(), plan(change));
+    return { same: same.map((l) => l.row), met: met.map((l) => l.row) };
+  };
+  const changed = (change: Partial<KnownPerson>) => ({
+    people: world.people.map((p) => (p.id === 'p1' ? { ...p, ...change } : p)),
+  });
+  it('lines that still do what was seen go on, those that others have met do not', () => {
+    expect(of({})).toEqual({ same: [2, 3], met: [] });
+    // Something else about the same person: the line does the same, with what they have now.
+    expect(of(changed({ outbound: '+353209140001' }))).toEqual({ same: [2, 3], met: [] });
+    const after = sinceSeen(plan(), plan(changed({ outbound: '+353209140001' }))).same[0];
+    expect(after?.draft?.outbound).toBe('+353209140001');
+    // The very thing: seen was 3 to 5, now it is 4 to 5.
+    expect(of(changed({ levels: { brass: { level: 4, until: null, note: '' } } }))).toEqual({ same: [3], met: [2] });
+    // Done already by somebody else.
+    expect(of(changed({ levels: { brass: { level: 5, until: null, note: '' } } }))).toEqual({ same: [3], met: [] });
+    // Theirs is new here too, so that the line would change somebody instead of adding one.
+    const wren = { ...ida, id: 'p9', name: 'Wren Tarn', email: 'wren@x.example' };
+    expect(of({ people: [...world.people, wren] })).toEqual({ same: [2], met: [3] });
+    // Not possible any more; and possible, but never seen as such.
+    expect(of({ teams: world.teams.slice(1) })).toEqual({ same: [2], met: [3] });
+    expect(of({ people: world.people.map((p) => ({ ...p, mayChange: true })) })).toEqual({ same: [2, 3], met: [5] });
   });
 });
 

@@ -264,3 +264,32 @@ export function planImport(
   tick(rows.length);
   return { lines, counts };
 }
+
+const changesSomething = (line: PlannedLine): boolean => line.kind === 'new' || line.kind === 'changed';
+const doesTheSame = (a: PlannedLine, b: PlannedLine): boolean =>
+  a.kind === b.kind &&
+  a.personId === b.personId &&
+  a.changes.length === b.changes.length &&
+  a.changes.every((c, i) => {
+    const other = b.changes[i];
+    return other !== undefined && c.what === other.what && c.from === other.from && c.to === other.to;
+  });
+
+/**
+ * A file checked again after others changed settings, against the plan that somebody has seen. `same` are the lines that
+ * still do what was seen; `met` those that would now do something else, or nothing any more for a reason of their own.
+ * What has become unnecessary, or was refused and still is, is in neither. Both plans are of the same lines in order.
+ */
+export function sinceSeen(
+  seen: ImportPlan,
+  now: ImportPlan,
+): { readonly same: readonly PlannedLine[]; readonly met: readonly PlannedLine[] } {
+  const same: PlannedLine[] = [];
+  const met: PlannedLine[] = [];
+  now.lines.forEach((line, i) => {
+    const was = seen.lines[i];
+    if (changesSomething(line)) (was && doesTheSame(was, line) ? same : met).push(line);
+    else if (line.kind === 'refused' && was?.kind !== 'refused') met.push(line);
+  });
+  return { same, met };
+}

@@ -57,7 +57,10 @@ const importSchema = exactly(
   object({
     id: id('The hours'),
     text: string().max(900_000, 'The file is too large').required('The file is missing'),
-    apply: string().oneOf(['yes', 'no']).required(),
+    seen: array(exactly(object({ date, over: string().max(20_000).defined() })))
+      .max(1000, 'At most 1000 days')
+      .nullable()
+      .defined(),
   }),
 );
 const removeSchema = exactly(object({ id: id('The hours') }));
@@ -71,7 +74,10 @@ export type HoursView = {
 };
 export type HoursImport = {
   readonly applied: boolean;
-  readonly days: readonly (DatedDay & { readonly was: 'new' | 'changed' | 'same' })[];
+  /** `over` is what stands there for that day, as text; empty for nothing. */
+  readonly days: readonly (DatedDay & { readonly was: 'new' | 'changed' | 'same'; readonly over: string })[];
+  /** Days that were left, because somebody else had changed them after they were shown. */
+  readonly met: readonly string[];
   readonly faults: readonly string[];
 };
 
@@ -189,31 +195,33 @@ export async function importExceptions(deps: HoursDeps, actor: Actor, input: unk
   return deps.host.transact((tx) => {
     const before = one(tx.db, asked.id);
     if (!before) throw gone();
+    const said = ({ intervals, note }: DatedDay) => JSON.stringify([intervals, note]);
+    const standing = new Map(before.exceptions.map((e) => [e.date, said(e)]));
     const days = read.exceptions.map((day) => {
-      const there = before.exceptions.find((e) => e.date === day.date);
+      const over = standing.get(day.date) ?? '';
       return {
         ...day,
-        was: !there
-          ? ('new' as const)
-          : JSON.stringify([there.intervals, there.note]) === JSON.stringify([day.intervals, day.note])
-            ? ('same' as const)
-            : ('changed' as const),
+        over,
+        was: over === '' ? ('new' as const) : over === said(day) ? ('same' as const) : ('changed' as const),
       };
     });
-    const changed = days.filter((d) => d.was !== 'same');
-    if (asked.apply === 'yes' && changed.length > 0) {
+    const seen = asked.seen && new Map(asked.seen.map((d) => [d.date, d.over]));
+    const different = days.filter((d) => d.was !== 'same');
+    const changed = different.filter((d) => seen?.get(d.date) === d.over);
+    if (changed.length > 0) {
       const dates = new Set(changed.map((d) => d.date));
       keep(deps, tx, actor, before, {
         ...bare(before),
         exceptions: [
           ...before.exceptions.filter((e) => !dates.has(e.date)),
-          ...changed.map(({ was: _was, ...day }) => day),
+          ...changed.map(({ was: _was, over: _over, ...day }) => day),
         ],
       });
     }
     return {
-      applied: asked.apply === 'yes',
+      applied: seen !== null,
       days,
+      met: seen ? different.filter((d) => !changed.includes(d)).map((d) => d.date) : [],
       faults: [
         ...read.faults,
         ...(read.exceptions.length === 0 ? ['Nothing in this calendar falls into the next two years.'] : []),

@@ -28,7 +28,9 @@ export type Job = {
   version: number;
   done: number;
   fault: string | null;
+  /** Lines kept so far, and the rows that were not because others' changes have made them otherwise than was seen. */
   written: number;
+  met: ReadonlySet<number>;
   /** How far keeping it is, while it is. */
   press: PressNow | null;
   readonly begunAt: number;
@@ -100,33 +102,30 @@ function rowsOf(job: Job): Table['rows'] {
   });
 }
 
+/** What the file would do with things as they are at this moment. */
+export const planNow = (deps: PeopleImportDeps, actor: Actor, job: Job): Promise<ImportPlan> =>
+  deps.heavy(
+    'people-plan',
+    { rows: rowsOf(job), targets: job.targets, world: importWorld(deps, actor) },
+    { signal: job.stop.signal, progress: (done) => void (job.done = done) },
+  );
+
 /** A newer plan stops the one before. Failures are kept on the job, to be shown where its progress is. */
 export function startPlan(deps: PeopleImportDeps, actor: Actor, job: Job): void {
   job.stop.abort();
   job.stop = new AbortController();
   const { signal } = job.stop;
   Object.assign(job, { state: 'planning', plan: null, done: 0, fault: null, version: previewVersion(deps) });
-  deps
-    .heavy(
-      'people-plan',
-      { rows: rowsOf(job), targets: job.targets, world: importWorld(deps, actor) },
-      {
-        signal,
-        progress: (done) => {
-          job.done = done;
-        },
-      },
-    )
-    .then(
-      (plan) => {
-        if (!signal.aborted) Object.assign(job, { plan, state: 'planned', done: job.table?.rows.length ?? 0 });
-      },
-      (error: unknown) => {
-        if (!signal.aborted)
-          Object.assign(job, {
-            state: 'failed',
-            fault: error instanceof Error ? error.message : 'The file could not be checked.',
-          });
-      },
-    );
+  planNow(deps, actor, job).then(
+    (plan) => {
+      if (!signal.aborted) Object.assign(job, { plan, state: 'planned', done: job.table?.rows.length ?? 0 });
+    },
+    (error: unknown) => {
+      if (!signal.aborted)
+        Object.assign(job, {
+          state: 'failed',
+          fault: error instanceof Error ? error.message : 'The file could not be checked.',
+        });
+    },
+  );
 }

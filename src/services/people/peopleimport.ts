@@ -5,6 +5,7 @@ import {
   IMPORT_FIELD_IDS,
   type ImportPlan,
   type PlannedLine,
+  sinceSeen,
   type Target,
 } from '../../core/people/importplan';
 import { type PersonSettings, readPerson, settingsOfPerson } from '../../data/people';
@@ -16,7 +17,7 @@ import { bind } from '../ground/bind';
 import type { Tx } from '../ground/host';
 import { exactly, id, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { type Job, jobOf, MOST_LINES, type PeopleImportDeps, previewVersion, startPlan } from './importjobs';
+import { type Job, jobOf, MOST_LINES, type PeopleImportDeps, planNow, previewVersion, startPlan } from './importjobs';
 import { checkSwitchOff } from './keepperson';
 import { levelAfter } from './levels';
 import { peopleCsv } from './peoplecsv';
@@ -57,7 +58,7 @@ const idSchema = exactly(object({ id: id('The import') }));
 const viewSchema = exactly(
   object({
     id: id('The import'),
-    kind: string().oneOf(['', 'new', 'changed', 'unchanged', 'refused']).optional(),
+    kind: string().oneOf(['', 'new', 'changed', 'unchanged', 'refused', 'met']).optional(),
     page: string().matches(/^\d*$/).optional(),
   }),
 );
@@ -72,6 +73,8 @@ export type ImportView = {
   readonly total: number;
   readonly fault: string | null;
   readonly written: number;
+  /** How many lines were not kept because others' changes had made them otherwise than they were shown. */
+  readonly met: number;
   /** How far keeping it is, and whether it can still be called off. */
   readonly keeping: { readonly done: number; readonly total: number; readonly canStop: boolean } | null;
   readonly header: readonly string[];
@@ -105,6 +108,7 @@ export function beginImport(deps: PeopleImportDeps, actor: Actor, bytes: Uint8Ar
     done: 0,
     fault: null,
     written: 0,
+    met: new Set(),
     press: null,
     begunAt: now,
     stop: new AbortController(),
@@ -134,7 +138,8 @@ export function viewImport(deps: PeopleImportDeps, actor: Actor, input: unknown)
   mustHold(actor, 'people.change');
   const asked = parse(viewSchema, input);
   const job = jobOf(deps, actor, asked.id);
-  const lines = (job.plan?.lines ?? []).filter((l) => !asked.kind || l.kind === asked.kind);
+  const { kind } = asked;
+  const lines = (job.plan?.lines ?? []).filter((l) => (kind === 'met' ? job.met.has(l.row) : !kind || l.kind === kind));
   const page = Number(asked.page ?? 0);
   return {
     id: job.id,
@@ -144,6 +149,7 @@ export function viewImport(deps: PeopleImportDeps, actor: Actor, input: unknown)
     total: job.table?.rows.length ?? 0,
     fault: job.fault,
     written: job.written,
+    met: job.met.size,
     keeping: job.press && { done: job.press.done, total: job.press.total, canStop: job.press.phase === 'gathering' },
     header: job.table?.header ?? [],
     targets: job.targets,
@@ -221,48 +227,78 @@ function linesOf({ host }: PeopleImportDeps, tx: Tx, actor: Actor, line: Planned
   return lines;
 }
 
+/** How often a file is checked again because somebody changed something while it was. */
+const MOST_CHECKS = 5;
+const wasCalledOff = (job: Job): boolean => job.state === 'cancelled';
+const isOverdue = (error: unknown): boolean => error instanceof LaneError && error.code === 'changed-meanwhile';
+
+/** Keeps the lines of a press of its own, in turns, so that nobody waits for it: all of them or none. */
+const keepLines = (
+  deps: PeopleImportDeps,
+  actor: Actor,
+  job: Job,
+  { lines, invite }: { readonly lines: readonly PlannedLine[]; readonly invite: boolean },
+) =>
+  deps.presses.run(actor, {
+    title: `Bringing in ${job.fileName}`,
+    about: { kind: 'import', thingId: job.id },
+    all: lines,
+    total: lines.length,
+    mayBegin: () => {
+      if (job.state !== 'keeping') throw new LaneError('not-now', 'It was called off. Nothing was changed.');
+      if (previewVersion(deps) !== job.version)
+        throw new LaneError(
+          'changed-meanwhile',
+          'Others are changing people or what they are checked against at this moment. Press again.',
+        );
+    },
+    linesOf: (tx, line) => linesOf(deps, tx, actor, line, invite),
+    told: (press) => void (job.press = press),
+  });
+
 /**
- * Keeps every accepted line, or none: as a press of its own, in turns, so that nobody waits for it. Throws
- * `changed-meanwhile` when settings changed since the preview.
+ * Keeps every accepted line that still does what its preview showed, all together. Lines that somebody else's changes have
+ * met since are left as they are, checked again and shown; gives how many of each.
  */
-export async function applyImport(deps: PeopleImportDeps, actor: Actor, input: unknown): Promise<{ written: number }> {
+export async function applyImport(
+  deps: PeopleImportDeps,
+  actor: Actor,
+  input: unknown,
+): Promise<{ written: number; met: number }> {
   mustHold(actor, 'people.change');
   const asked = parse(applySchema, input);
   const job = jobOf(deps, actor, asked.id);
-  const { plan } = job;
-  if (!plan || job.state !== 'planned') throw new LaneError('not-now', 'The preview is not ready.');
-  const all = plan.lines.filter((l) => l.kind === 'new' || l.kind === 'changed');
-  job.state = 'keeping';
+  const { plan: seen } = job;
+  if (!seen || job.state !== 'planned') throw new LaneError('not-now', 'The preview is not ready.');
+  Object.assign(job, { state: 'keeping', met: new Set() });
   try {
-    const { skipped, reason } = await deps.presses.run(actor, {
-      title: `Bringing in ${job.fileName}`,
-      about: { kind: 'import', thingId: job.id },
-      all,
-      total: all.length,
-      mayBegin: () => {
-        if (job.state !== 'keeping') throw new LaneError('not-now', 'It was called off. Nothing was changed.');
-        if (previewVersion(deps) !== job.version)
-          throw new LaneError(
-            'changed-meanwhile',
-            'People or what they are checked against were changed since this preview, so it is being made anew. Look at it and press again.',
-          );
-      },
-      linesOf: (tx, line) => linesOf(deps, tx, actor, line, asked.invite),
-      told: (press) => void (job.press = press),
-    });
-    Object.assign(job, {
-      state: 'applied',
-      written: all.length,
-      fault: skipped === 0 ? null : `${skipped} of its changes could not be made: ${reason}`,
-    });
+    for (let checks = 1, now = seen; ; checks += 1) {
+      if (previewVersion(deps) !== job.version) {
+        job.version = previewVersion(deps);
+        now = await planNow(deps, actor, job);
+      }
+      const { same, met } = sinceSeen(seen, now);
+      try {
+        const kept = same.length > 0 ? await keepLines(deps, actor, job, { lines: same, invite: asked.invite }) : null;
+        job.written += same.length;
+        job.met = new Set(met.map((l) => l.row));
+        if (met.length > 0 || !kept) startPlan(deps, actor, job);
+        else job.state = 'applied';
+        if (kept && kept.skipped > 0) job.fault = `${kept.skipped} of its changes could not be made: ${kept.reason}`;
+        return { written: same.length, met: met.length };
+      } catch (error) {
+        if (!isOverdue(error) || checks === MOST_CHECKS) throw error;
+      }
+    }
   } catch (error) {
-    if (job.state === 'keeping') job.state = 'planned';
-    if (error instanceof LaneError && error.code === 'changed-meanwhile') startPlan(deps, actor, job);
+    // It was called off while it was checked again.
+    if (wasCalledOff(job)) throw new LaneError('not-now', 'It was called off. Nothing was changed.');
+    if (isOverdue(error)) startPlan(deps, actor, job);
+    else job.state = 'planned';
     throw error;
   } finally {
     job.press = null;
   }
-  return { written: job.written };
 }
 
 /**

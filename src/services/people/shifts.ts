@@ -46,7 +46,10 @@ const importSchema = exactly(
   object({
     text: string().max(900_000, 'The file is too large').required('The file is missing'),
     ownerId: string().nullable().defined(),
-    apply: string().oneOf(['yes', 'no']).required(),
+    seen: array(exactly(object({ ownerId: id('Whose shift'), revision: whole(0, 1e9, 'The revision') })))
+      .max(20_000, 'At most 20,000 shifts')
+      .nullable()
+      .defined(),
   }),
 );
 const viewSchema = exactly(
@@ -79,9 +82,19 @@ export type ShiftsView = {
   readonly teams: readonly { id: string; name: string }[];
   readonly everybody: boolean;
 };
+/** `revision` is that of the shift that it would replace, 0 where there is none. */
+type ImportLine = {
+  readonly ownerId: string;
+  readonly revision: number;
+  readonly name: string;
+  readonly week: number;
+  readonly days: number;
+};
 export type ShiftImport = {
   readonly applied: boolean;
-  readonly lines: readonly { name: string; week: number; days: number }[];
+  readonly lines: readonly ImportLine[];
+  /** Who was left, because somebody else had changed their shift after it was shown. */
+  readonly met: readonly string[];
   readonly faults: readonly string[];
 };
 
@@ -214,8 +227,8 @@ export function removeShifts({ host }: ShiftsDeps, actor: Actor, input: unknown)
 }
 
 /**
- * Reads shifts from CSV or iCalendar: shown first (`apply` no), then kept in one press. `ownerId` is for whom a
- * calendar without addresses is.
+ * Reads shifts from CSV or iCalendar: shown first, then kept in one press for those of `seen` whose shift is still the one
+ * that it was shown for. `ownerId` is for whom a calendar without addresses is.
  */
 export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, input: unknown): Promise<ShiftImport> {
   mustHold(actor, 'people.change');
@@ -226,7 +239,9 @@ export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, in
     const people = readPeople(tx.db);
     const teams = readTeams(tx.db);
     const batch = tx.ids('batch');
-    const lines: { name: string; week: number; days: number }[] = [];
+    const seen = asked.seen && new Map(asked.seen.map((s) => [s.ownerId, s.revision]));
+    const lines: ImportLine[] = [];
+    const met: string[] = [];
     for (const [who, shift] of read.shifts) {
       const person =
         who === ''
@@ -244,9 +259,15 @@ export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, in
         );
         continue;
       }
-      lines.push({ name: owner.name, week: shift.weekly.length, days: shift.exceptions.length });
-      if (asked.apply === 'no') continue;
       const before = SHIFTS.one(tx.db, owner.id);
+      const revision = before?.revision ?? 0;
+      if (seen && seen.get(owner.id) !== revision) {
+        met.push(owner.name);
+        continue;
+      }
+      const { length: week } = shift.weekly;
+      lines.push({ ownerId: owner.id, revision, name: owner.name, week, days: shift.exceptions.length });
+      if (!seen) continue;
       // A file with dated days only adds them to the week that is there.
       const after: Shift =
         shift.weekly.length > 0 || !before
@@ -261,8 +282,8 @@ export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, in
       put(tx, owner.id, owner.name, after);
       noteChange(tx, actor, 'shift', owner.id, before ? bare(before) : null, after, { label: owner.name, batch });
     }
-    if (asked.apply === 'yes' && lines.length > 0) announce(tx, 'shift', batch);
-    return { applied: asked.apply === 'yes', lines, faults };
+    if (seen && lines.length > 0) announce(tx, 'shift', batch);
+    return { applied: seen !== null, lines, met, faults };
   });
 }
 

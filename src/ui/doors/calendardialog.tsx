@@ -23,24 +23,33 @@ export function CalendarDialog({
   const [text, setText] = useState('');
   const [found, setFound] = useState<HoursImport | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const read = (apply: 'yes' | 'no', words = text) =>
-    setting<HoursImport>('import-hours', { id: hours.id, text: words, apply }).then(
-      (r) => {
-        setFault(null);
-        setFound(r);
-        if (r.applied) {
-          toast.success(
-            `${r.days.filter((d) => d.was !== 'same').length} days put into ${hours.name}; it can be undone in History.`,
-          );
-          onDone();
-        }
-      },
-      (e: unknown) => {
-        setFound(null);
-        setFault(sentence(e));
-      },
-    );
+  const ask = (words: string, seen: HoursImport['days'] | null) =>
+    setting<HoursImport>('import-hours', {
+      id: hours.id,
+      text: words,
+      seen: seen && seen.map((d) => ({ date: d.date, over: d.over })),
+    });
+  const refused = (e: unknown) => {
+    setFound(null);
+    setFault(sentence(e));
+  };
+  const read = (words = text) =>
+    ask(words, null).then((r) => {
+      setFault(null);
+      setFound(r);
+    }, refused);
   const changes = found?.days.filter((d) => d.was !== 'same') ?? [];
+  const put = async () => {
+    try {
+      const { met } = await ask(text, changes);
+      const put = changes.length - met.length;
+      if (put > 0) toast.success(`${put} days put into ${hours.name}; it can be undone in History.`);
+      if (met.length === 0) return onDone();
+      setFound({ ...(await ask(text, null)), met });
+    } catch (e) {
+      refused(e);
+    }
+  };
   return (
     <Dialog
       open
@@ -57,7 +66,7 @@ export function CalendarDialog({
             onFile={(file) =>
               void file.text().then((t) => {
                 setText(t);
-                void read('no', t);
+                void read(t);
               })
             }
           >
@@ -80,6 +89,11 @@ export function CalendarDialog({
         {fault && (
           <p role="alert" className="text-small text-clay">
             {fault}
+          </p>
+        )}
+        {found && found.met.length > 0 && (
+          <p role="status" className="rounded-control bg-brass-wash px-3 py-1.5 text-small text-brass-ink">
+            Left: {found.met.join(', ')}. Somebody else changed that after you saw it; it is shown as it would be now.
           </p>
         )}
         {found && (
@@ -112,11 +126,11 @@ export function CalendarDialog({
         )}
         <div className="flex gap-2">
           {changes.length > 0 ? (
-            <Button kind="primary" onClick={() => void read('yes')}>
+            <Button kind="primary" onClick={() => void put()}>
               Put {changes.length} {changes.length === 1 ? 'day' : 'days'} in
             </Button>
           ) : (
-            <Button kind="primary" disabled={text.trim() === ''} onClick={() => void read('no')}>
+            <Button kind="primary" disabled={text.trim() === ''} onClick={() => void read()}>
               Read it
             </Button>
           )}

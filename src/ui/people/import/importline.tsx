@@ -19,6 +19,9 @@ export const KINDS: readonly {
   { kind: 'refused', name: 'refused', tone: 'bad' },
 ];
 
+/** What the lines can be narrowed to: what they would do, and those that others' changes have met since they were seen. */
+export type Shown = Kind | 'met' | '';
+
 export type Edit = { readonly row: number; readonly column: number; readonly text: string };
 
 export function Line({

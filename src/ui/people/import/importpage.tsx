@@ -1,9 +1,9 @@
 'use client';
 
 import { Link } from '../../kit/link';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { IMPORT_FIELD_IDS, IMPORT_FIELDS, type Target } from '@/core/people/importplan';
+import type { Target } from '@/core/people/importplan';
 import type { ImportView } from '@/services/people/peopleimport';
 import { Button } from '../../kit/button';
 import { call, Refused, sentence, setting } from '../../kit/call';
@@ -12,17 +12,9 @@ import { FilePick } from '../../kit/filepick';
 import { Empty, Panel, Pill } from '../../kit/panel';
 import { asCount } from '../../kit/figures';
 import { Progress } from '../../kit/progress';
-import { Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
-import { type Edit, type Kind, KINDS, Line } from './importline';
-
-const keyOf = (t: Target): string => (t === null ? 'none' : 'field' in t ? `field ${t.field}` : `skill ${t.skillId}`);
-
-const targetOf = (key: string): Target => {
-  const [kind, id = ''] = key.split(' ');
-  const field = IMPORT_FIELD_IDS.find((f) => f === id);
-  return kind === 'field' && field ? { field } : kind === 'skill' ? { skillId: id } : null;
-};
+import { ImportColumns } from './importcolumns';
+import { type Edit, KINDS, Line, type Shown } from './importline';
 
 /** What is being done with the file, and how far it is. */
 function progressOf(view: ImportView): { says: string; done: number; total: number } {
@@ -51,17 +43,21 @@ export function ImportPage({
   mayExport: boolean;
 }) {
   const [view, setView] = useState<ImportView | null>(null);
-  const [kind, setKind] = useState<Kind | ''>('');
+  const [kind, setKind] = useState<Shown>('');
   const [page, setPage] = useState(0);
   const [edits, setEdits] = useState<readonly Edit[]>([]);
   const [invite, setInvite] = useState(true);
   const [fault, setFault] = useState<string | null>(null);
   const working = view?.state === 'reading' || view?.state === 'planning' || view?.state === 'keeping';
   const id = view?.id ?? null;
+  const asked = useRef(0);
   const read = useCallback(
     async (importId: string) => {
+      const mine = ++asked.current;
       try {
-        setView(await call<ImportView>(`/api/read/import?id=${importId}&kind=${kind}&page=${page}`));
+        const answer = await call<ImportView>(`/api/read/import?id=${importId}&kind=${kind}&page=${page}`);
+        // An answer to what was asked before this kind or page was chosen comes too late.
+        if (mine === asked.current) setView(answer);
       } catch (error) {
         setFault(sentence(error));
         if (error instanceof Refused && error.code === 'not-found') setView(null);
@@ -97,6 +93,10 @@ export function ImportPage({
       setFault('The file could not be sent. Check the connection and choose it again.');
     }
   };
+  const narrow = (to: Shown) => {
+    setKind(to);
+    setPage(0);
+  };
   const plan = async (targets: readonly Target[], mended: readonly Edit[]) => {
     if (!id) return;
     setEdits(mended);
@@ -111,11 +111,12 @@ export function ImportPage({
     if (!id) return;
     setFault(null);
     try {
-      const kept = setting<{ written?: number }>(name, name === 'import-apply' ? { id, invite } : { id });
+      const kept = setting<{ written?: number; met?: number }>(name, name === 'import-apply' ? { id, invite } : { id });
       // Keeping a large file takes a while; what is read meanwhile says how far it is.
       if (name === 'import-apply') setTimeout(() => void read(id), 100);
       const done = await kept;
-      if (done.written !== undefined) toast.success(`${done.written} people kept.`);
+      if (done.written) toast.success(`${done.written} people kept.`);
+      if (done.met) narrow('met');
     } catch (error) {
       setFault(sentence(error));
     }
@@ -169,7 +170,10 @@ export function ImportPage({
           )}
           {view?.state === 'cancelled' && (
             <p role="status" className="mt-3 text-ink-2">
-              Cancelled. Nothing was written.
+              Cancelled.{' '}
+              {view.written === 0
+                ? 'Nothing was written.'
+                : `${view.written} people had been written before; History takes that back.`}
             </p>
           )}
           {view?.state === 'applied' && (
@@ -201,49 +205,25 @@ export function ImportPage({
             view.state !== 'keeping' &&
             view.state !== 'applied' &&
             view.state !== 'cancelled' && (
-              <details className="mt-2" open={view.targets.every((t) => t === null)}>
-                <summary className="text-small font-medium text-ink-2">
-                  Columns: {columns.length} of {view.header.length} are read
-                </summary>
-                <div className="mt-1 grid max-h-40 grid-cols-3 gap-x-4 gap-y-1 overflow-y-auto xl:grid-cols-5">
-                  {view.header.map((h, i) => (
-                    <label key={i} className="flex items-center gap-1.5 text-small">
-                      <span className="w-24 truncate" title={h}>
-                        {h || `column ${i + 1}`}
-                      </span>
-                      <Select
-                        aria-label={`${h || `column ${i + 1}`} is`}
-                        disabled={working}
-                        value={keyOf(view.targets[i] ?? null)}
-                        onChange={(chosen) =>
-                          void plan(
-                            view.targets.map((t, j) => (j === i ? targetOf(chosen) : keyOf(t) === chosen ? null : t)),
-                            edits,
-                          )
-                        }
-                        compact
-                        className="min-w-0 flex-1"
-                      >
-                        <option value="none">not read</option>
-                        {IMPORT_FIELD_IDS.map((f) => (
-                          <option key={f} value={`field ${f}`}>
-                            {IMPORT_FIELDS[f].label}
-                          </option>
-                        ))}
-                        {skills.map((s) => (
-                          <option key={s.id} value={`skill ${s.id}`}>
-                            {s.name}
-                          </option>
-                        ))}
-                      </Select>
-                    </label>
-                  ))}
-                </div>
-              </details>
+              <ImportColumns
+                view={view}
+                skills={skills}
+                disabled={working}
+                onTargets={(targets) => void plan(targets, edits)}
+              />
             )}
           {view?.state === 'planned' && columns.length === 0 && (
             <p role="status" className="mt-2 rounded-control bg-brass-wash px-3 py-1.5 text-small text-brass-ink">
               No column was recognised. Say above which column holds what, or check that this is the right file.
+            </p>
+          )}
+          {view?.state === 'planned' && view.met > 0 && (
+            <p role="status" className="mt-2 rounded-control bg-brass-wash px-3 py-1.5 text-small text-brass-ink">
+              {view.written > 0 && `${view.written} people were kept. `}
+              {view.met === 1
+                ? 'One line was left: somebody else changed what it is about after you saw it.'
+                : `${view.met} lines were left: somebody else changed what they are about after you saw them.`}{' '}
+              Look at what they would do now, and keep them or not. {view.fault}
             </p>
           )}
           {view?.state === 'planned' && view.counts && (
@@ -253,14 +233,7 @@ export function ImportPage({
                 role="group"
                 aria-label="Lines by what they would do"
               >
-                <Button
-                  small
-                  aria-pressed={kind === ''}
-                  onClick={() => {
-                    setKind('');
-                    setPage(0);
-                  }}
-                >
+                <Button small aria-pressed={kind === ''} onClick={() => narrow('')}>
                   all {view.total}
                 </Button>
                 {KINDS.map((k) => (
@@ -269,14 +242,16 @@ export function ImportPage({
                     small
                     aria-pressed={kind === k.kind}
                     disabled={view.counts?.[k.kind] === 0}
-                    onClick={() => {
-                      setKind(k.kind);
-                      setPage(0);
-                    }}
+                    onClick={() => narrow(k.kind)}
                   >
                     {view.counts?.[k.kind]} {k.name}
                   </Button>
                 ))}
+                {view.met > 0 && (
+                  <Button small aria-pressed={kind === 'met'} onClick={() => narrow('met')}>
+                    {view.met} met by others
+                  </Button>
+                )}
                 <span className="ml-auto flex items-center gap-3">
                   <Check
                     label="Invite new people by mail"

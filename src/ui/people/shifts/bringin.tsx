@@ -16,26 +16,39 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
   const [ownerId, setOwner] = useState('');
   const [preview, setPreview] = useState<ShiftImport | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const run = (words: string, owner: string, apply: 'yes' | 'no') => {
+  const ask = (words: string, owner: string, seen: ShiftImport['lines'] | null) =>
+    setting<ShiftImport>('import-shifts', {
+      text: words,
+      ownerId: owner === '' ? null : owner,
+      seen: seen && seen.map((l) => ({ ownerId: l.ownerId, revision: l.revision })),
+    });
+  const show = async (words: string, owner: string) => {
     setFault(null);
-    return setting<ShiftImport>('import-shifts', { text: words, ownerId: owner === '' ? null : owner, apply }).then(
-      (r) => {
-        if (apply === 'yes') {
-          toast.success(`Shifts of ${r.lines.length} kept. History can take them back.`);
-          onDone();
-        } else setPreview(r);
-      },
-      (error: unknown) => {
-        setPreview(null);
-        setFault(sentence(error));
-      },
-    );
+    try {
+      setPreview(await ask(words, owner, null));
+    } catch (error) {
+      setPreview(null);
+      setFault(sentence(error));
+    }
+  };
+  const keep = async () => {
+    setFault(null);
+    try {
+      const { lines, met } = await ask(text, ownerId, preview?.lines ?? []);
+      if (lines.length > 0) toast.success(`Shifts of ${lines.length} kept. History can take them back.`);
+      if (met.length === 0) return onDone();
+      // What was kept would be kept again; what others have changed is looked at before it is replaced.
+      const now = await ask(text, ownerId, null);
+      setPreview({ ...now, lines: now.lines.filter((l) => met.includes(l.name)), met });
+    } catch (error) {
+      setFault(sentence(error));
+    }
   };
   const read = async (file: File) => {
     const t = await file.text();
     setName(file.name);
     setText(t);
-    await run(t, ownerId, 'no');
+    await show(t, ownerId);
   };
   return (
     <Dialog
@@ -56,7 +69,7 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
             value={ownerId}
             onChange={(chosen) => {
               setOwner(chosen);
-              if (text !== '') void run(text, chosen, 'no');
+              if (text !== '') void show(text, chosen);
             }}
             compact
           >
@@ -74,6 +87,11 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
       {fault && (
         <p role="alert" className="mt-3 text-small text-clay">
           {fault}
+        </p>
+      )}
+      {preview && preview.met.length > 0 && (
+        <p role="status" className="mt-3 rounded-control bg-brass-wash px-3 py-1.5 text-small text-brass-ink">
+          These were left: somebody else changed their shifts after you saw them. Keeping them replaces that.
         </p>
       )}
       {preview && (
@@ -97,14 +115,10 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
         </div>
       )}
       <div className="mt-4 flex gap-2">
-        <Button
-          kind="primary"
-          disabled={!preview || preview.lines.length === 0}
-          onClick={() => void run(text, ownerId, 'yes')}
-        >
-          Keep {preview?.lines.length ?? 0} shifts
+        <Button kind="primary" disabled={!preview || preview.lines.length === 0} onClick={() => void keep()}>
+          Keep {preview?.lines.length ?? 0} {preview?.lines.length === 1 ? 'shift' : 'shifts'}
         </Button>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={preview?.met.length ? onDone : onClose}>Cancel</Button>
       </div>
     </Dialog>
   );
