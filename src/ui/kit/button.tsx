@@ -4,7 +4,8 @@ import type { ComponentProps } from 'react';
 type Kind = 'primary' | 'plain' | 'quiet' | 'danger';
 const KINDS: Readonly<Record<Kind, string>> = {
   primary: 'bg-plum text-on-plum border-plum hover:bg-plum-2 hover:border-plum-2',
-  plain: 'bg-sheet text-ink border-rule-strong hover:bg-sunk',
+  plain:
+    'bg-sheet text-ink border-rule-strong hover:bg-sunk aria-pressed:border-plum aria-pressed:bg-plum-wash aria-pressed:text-plum',
   quiet: 'border-transparent bg-transparent text-ink-2 hover:bg-sunk',
   danger: 'bg-sheet text-clay border-clay hover:bg-clay-wash',
 };

@@ -16,6 +16,10 @@ import { StopNav } from '../../lane/stopnav';
 import { ImportColumns } from './importcolumns';
 import { type Edit, KINDS, Line, type Shown } from './importline';
 
+/** Which lines are looked at. */
+type Place = { readonly kind: Shown; readonly page: number };
+const BEGINNING: Place = { kind: '', page: 0 };
+
 /** What is being done with the file, and how far it is. */
 function progressOf(view: ImportView): { says: string; done: number; total: number } {
   if (view.state === 'reading') return { says: 'Reading the file…', done: 0, total: 0 };
@@ -43,31 +47,29 @@ export function ImportPage({
   mayExport: boolean;
 }) {
   const [view, setView] = useState<ImportView | null>(null);
-  const [kind, setKind] = useState<Shown>('');
-  const [page, setPage] = useState(0);
+  const [{ kind, page }, setPlace] = useState<Place>(BEGINNING);
   const [edits, setEdits] = useState<readonly Edit[]>([]);
   const [invite, setInvite] = useState(true);
   const [fault, setFault] = useState<string | null>(null);
   const working = view?.state === 'reading' || view?.state === 'planning' || view?.state === 'keeping';
   const id = view?.id ?? null;
-  const asked = useRef(0);
-  const read = useCallback(
-    async (importId: string) => {
-      const mine = ++asked.current;
-      try {
-        const answer = await call<ImportView>(`/api/read/import?id=${importId}&kind=${kind}&page=${page}`);
-        // An answer to what was asked before this kind or page was chosen comes too late.
-        if (mine === asked.current) setView(answer);
-      } catch (error) {
-        setFault(sentence(error));
-        if (error instanceof Refused && error.code === 'not-found') setView(null);
-      }
-    },
-    [kind, page],
-  );
-  useEffect(() => {
+  // What is looked at now: an answer to what was asked before that was chosen comes too late.
+  const wanted = useRef(BEGINNING);
+  const read = useCallback(async (importId: string) => {
+    const at = wanted.current;
+    try {
+      const answer = await call<ImportView>(`/api/read/import?id=${importId}&kind=${at.kind}&page=${at.page}`);
+      if (at === wanted.current) setView(answer);
+    } catch (error) {
+      setFault(sentence(error));
+      if (error instanceof Refused && error.code === 'not-found') setView(null);
+    }
+  }, []);
+  const look = (place: Place) => {
+    wanted.current = place;
+    setPlace(place);
     if (id) void read(id);
-  }, [id, read]);
+  };
   useEffect(() => {
     if (!id || !working) return;
     const timer = setInterval(() => void read(id), 250);
@@ -77,8 +79,8 @@ export function ImportPage({
   const begin = async (file: File) => {
     setFault(null);
     setEdits([]);
-    setKind('');
-    setPage(0);
+    wanted.current = BEGINNING;
+    setPlace(BEGINNING);
     setView(null);
     try {
       const response = await fetch(`/api/people/import?name=${encodeURIComponent(file.name)}`, {
@@ -93,10 +95,7 @@ export function ImportPage({
       setFault('The file could not be sent. Check the connection and choose it again.');
     }
   };
-  const narrow = (to: Shown) => {
-    setKind(to);
-    setPage(0);
-  };
+  const narrow = (to: Shown) => look({ kind: to, page: 0 });
   const plan = async (targets: readonly Target[], mended: readonly Edit[]) => {
     if (!id) return;
     setEdits(mended);
@@ -300,11 +299,11 @@ export function ImportPage({
               </div>
               {view.pages > 1 && (
                 <div className="mt-2 flex items-center gap-2 text-small">
-                  <Button small disabled={page === 0} onClick={() => setPage(page - 1)}>
+                  <Button small disabled={page === 0} onClick={() => look({ kind, page: page - 1 })}>
                     Before
                   </Button>
                   page {page + 1} of {view.pages}
-                  <Button small disabled={page + 1 >= view.pages} onClick={() => setPage(page + 1)}>
+                  <Button small disabled={page + 1 >= view.pages} onClick={() => look({ kind, page: page + 1 })}>
                     Next
                   </Button>
                 </div>
