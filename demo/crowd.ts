@@ -10,7 +10,7 @@ import { type Door, readDoors } from '../src/data/doors';
 import { SHIFTS } from '../src/data/duty';
 import { readAllHours } from '../src/data/hours';
 import { openLegs, readLeg } from '../src/data/legs';
-import { lastMessageBy } from '../src/data/messages';
+import { messagesOf, saidAt } from '../src/data/messages';
 import { type Person, readPeople } from '../src/data/people';
 import { openVisits, readVisit } from '../src/data/visits';
 import type { Services } from '../src/services';
@@ -49,6 +49,8 @@ type Customer = {
   readonly language: string;
   readonly wants: lines.Wish;
   readonly token: number;
+  /** What the bot said last, by its place in the log; 0 for nothing yet. */
+  heard: number;
 };
 
 export function createCrowd(services: Services, chance: Chance, scale = 1): Crowd {
@@ -113,14 +115,14 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         language,
       });
       if (!contactOpen(contactId)) return;
-      customers.set(contactId, { channel: door.channel, language, wants: lines.wish(chance), token });
+      customers.set(contactId, { channel: door.channel, language, wants: lines.wish(chance), token, heard: 0 });
       later(3 + chance.exponential(6), () => answerBot(contactId));
     });
   }
   function answerBot(contactId: string): void {
     const customer = customers.get(contactId);
     if (!customer || !contactOpen(contactId)) return;
-    const asked = lastMessageBy(host.db, contactId, 'bot');
+    const asked = saidAt(host.db, customer.heard);
     // Who waits for a person meanwhile answers only what they may choose.
     if (!asked || (!withBot(contactId) && asked.options.length === 0)) return;
     // People look for the case label, do not find it, and go: the line where most are lost.
@@ -136,7 +138,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     });
     if (withBot(contactId)) later(3 + chance.exponential(7), () => answerBot(contactId));
   }
-  const withBot = (contactId: string): boolean => hasBotState(host.db, contactId) && contactOpen(contactId);
+  const withBot = (contactId: string): boolean => contactOpen(contactId) && hasBotState(host.db, contactId);
 
   function losePatience(contactId: string, visitId: string): void {
     if (contactOpen(contactId) && floor.router.floor.waiting.has(visitId))
@@ -290,6 +292,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       case 'message.written': {
         // A person who tries the demo by hand is answered: by a simulated agent, or by a simulated customer.
         const customer = customers.get(e.contactId);
+        if (e.from === 'bot' && customer) customer.heard = e.seq;
         if (e.from === 'person' && customer && e.personId !== null && !simulated.has(e.personId))
           later(6 + chance.exponential(6), () => customerSays(e.contactId, lines.chatter(chance, customer.language)));
         if (e.from === 'customer' && !customer) {
@@ -333,6 +336,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         language: contact.language,
         wants: lines.wish(chance),
         token: chance.below(9000),
+        heard: messagesOf(host.db, contactId).findLast((m) => m.sender === 'bot')?.seq ?? 0,
       });
       return true;
     };

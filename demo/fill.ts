@@ -11,6 +11,7 @@ import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../s
 import { writeFloorTime } from '../src/data/floortime';
 import { CONNECTORS, TABLES } from '../src/data/connectors';
 import { countContacts } from '../src/data/contacts';
+import { settleBulk } from '../src/data/bulk';
 import { begin, commit, DatabaseRefused, type Db, moveAside, openDatabase } from '../src/data/database';
 import { writeDoor } from '../src/data/doors';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
@@ -256,6 +257,7 @@ export function fillHistory(
     });
   }
   services.host.transact((tx) => services.floor.remember(tx));
+  settleBulk(db);
   commit(db);
   return countContacts(services.host.db);
 }

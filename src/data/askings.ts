@@ -2,6 +2,12 @@ import type { BotState } from '../core/bots/conversation';
 import type { Asking } from '../core/contact/contact';
 import { type Db, row, rows, run } from './database';
 import { keptIn, keptText } from './kept';
+import { isBulk, remembered } from './memory';
+import { hasTokens } from './values';
+
+/** A place as it is kept, and whether private values have tokens in it. */
+export type KeptPlace = { readonly state: BotState; readonly tokens: boolean };
+const places = remembered(() => new Map<string, KeptPlace>());
 
 /** Writes one part of what a contact's place is; a row stands only for as long as there is something in it. */
 function put(db: Db, contactId: string, column: 'state' | 'asking', kept: string | null): void {
@@ -16,18 +22,36 @@ function put(db: Db, contactId: string, column: 'state' | 'asking', kept: string
     run(db, 'DELETE FROM bot_places WHERE contact_id = ? AND state IS NULL AND asking IS NULL', contactId);
 }
 
-export const writeBotState = (db: Db, contactId: string, state: BotState | null): void =>
-  put(db, contactId, 'state', state && keptText('bot-place', state));
+/** Keeps where a contact stands in its bot's script, or that it stands nowhere. */
+export function writeBotState(db: Db, contactId: string, state: BotState | null): void {
+  const text = state && keptText('bot-place', state);
+  if (state === null || text === null) places.of(db)?.delete(contactId);
+  else places.of(db)?.set(contactId, { state, tokens: hasTokens(text) });
+  if (!isBulk(db)) put(db, contactId, 'state', text);
+}
 
-/** Where a contact stands in its bot's script, and the text in which that is kept. */
-export const readBotState = (db: Db, contactId: string): { readonly state: BotState; readonly text: string } | null => {
+/** Where a contact stands in its bot's script, as it was kept. Shared by all who read it. */
+export function readBotState(db: Db, contactId: string): KeptPlace | null {
+  const known = places.of(db)?.get(contactId);
+  if (known || isBulk(db)) return known ?? null;
   const found = row<{ s: string | null }>(db, 'SELECT state AS s FROM bot_places WHERE contact_id = ?', contactId);
-  return found?.s ? { state: keptIn('bot-place', found.s) as BotState, text: found.s } : null;
-};
+  if (!found?.s) return null;
+  const place = { state: keptIn('bot-place', found.s) as BotState, tokens: hasTokens(found.s) };
+  places.of(db)?.set(contactId, place);
+  return place;
+}
 
 /** Whether a bot has this contact now, or asks something after it. */
-export const hasBotState = (db: Db, contactId: string): boolean =>
-  row(db, 'SELECT 1 FROM bot_places WHERE contact_id = ? AND state IS NOT NULL', contactId) !== undefined;
+export function hasBotState(db: Db, contactId: string): boolean {
+  if (places.of(db)?.has(contactId)) return true;
+  return (
+    !isBulk(db) &&
+    row(db, 'SELECT 1 FROM bot_places WHERE contact_id = ? AND state IS NOT NULL', contactId) !== undefined
+  );
+}
+
+/** The places that were only remembered, to be written where they belong. */
+export const placesInBulk = (db: Db): ReadonlyMap<string, KeptPlace> => places.of(db) ?? new Map();
 
 /** Contacts whose bot waits for an answer from outside, with what it asked. */
 export const askingContacts = (db: Db): { contactId: string; number: number; ask: string }[] =>

@@ -1,6 +1,7 @@
 import type { Channel } from '../core/channels';
 import type { ContactEnd } from '../core/measures/facts';
 import { type Db, row, rows } from './database';
+import { rowsOf } from './contactrows';
 
 export type Contact = {
   readonly id: string;
@@ -18,15 +19,15 @@ export type Contact = {
 const CONTACT = `SELECT id, door_id AS doorId, channel, customer_id AS customerId, language, bot_id AS botId, bot_version AS
       botVersion, started_at AS startedAt, ended_at AS endedAt, ended_how AS endedHow FROM contacts`;
 
-export const readContact = (db: Db, id: string): Contact | undefined => row<Contact>(db, `${CONTACT} WHERE id = ?`, id);
+export const readContact = (db: Db, id: string): Contact | undefined =>
+  rowsOf(db, 'contacts', id, () => row<Contact>(db, `${CONTACT} WHERE id = ?`, id));
 
 /** Earlier contacts of the same customer, newest first. */
 export const contactsOfCustomer = (db: Db, customerId: string, limit: number): Contact[] =>
   rows<Contact>(db, `${CONTACT} WHERE customer_id = ? ORDER BY started_at DESC LIMIT ?`, customerId, limit);
 
 /** Whether a contact is going on. */
-export const isOpen = (db: Db, id: string): boolean =>
-  row(db, 'SELECT 1 FROM contacts WHERE id = ? AND ended_at IS NULL', id) !== undefined;
+export const isOpen = (db: Db, id: string): boolean => readContact(db, id)?.endedAt === null;
 
 /** The digest of a token that was given out before tokens were made from the server's key; null for none. */
 export const earlierToken = (db: Db, contactId: string): string | null =>

@@ -182,20 +182,26 @@ export function migrate(db: Db, folder: string): void {
   }
 }
 
-type Prepared = { readonly statement: Database.Statement; readonly bind: (params: readonly Param[]) => unknown[] };
+/** `order` says which parameter stands at each place, where the SQL numbers them. */
+type Prepared = { readonly statement: Database.Statement; readonly order: readonly number[] | null };
 const prepared = new WeakMap<Db, Map<string, Prepared>>();
 
-/** better-sqlite3 takes numbered parameters (`?1`) as names, and plain ones in order. */
-const inOrder = (params: readonly Param[]): unknown[] => [...params];
-const byNumber = (params: readonly Param[]): unknown[] => [
-  Object.fromEntries(params.map((param, i) => [String(i + 1), param])),
-];
+/** better-sqlite3 takes numbered parameters (`?1`) as names, which are slow to look up: they are put in order instead. */
+function prepareAnew(db: Db, sql: string): Prepared {
+  if (!sql.includes('?1')) return { statement: db.prepare(sql), order: null };
+  const order: number[] = [];
+  const plain = sql.replace(/\?(\d+)/g, (_, number: string) => {
+    order.push(Number(number) - 1);
+    return '?';
+  });
+  return { statement: db.prepare(plain), order };
+}
 
 function prepare(db: Db, sql: string): Prepared {
   let all = prepared.get(db);
   if (!all) prepared.set(db, (all = new Map()));
   let found = all.get(sql);
-  if (!found) all.set(sql, (found = { statement: db.prepare(sql), bind: sql.includes('?1') ? byNumber : inOrder }));
+  if (!found) all.set(sql, (found = prepareAnew(db, sql)));
   return found;
 }
 
@@ -204,11 +210,11 @@ const withStatement = <T>(
   db: Db,
   sql: string,
   params: readonly Param[],
-  take: (statement: Database.Statement, bound: unknown[]) => T,
+  take: (statement: Database.Statement, bound: readonly unknown[]) => T,
 ): T =>
   withTrouble(() => {
-    const { statement, bind } = prepare(db, sql);
-    return take(statement, bind(params));
+    const { statement, order } = prepare(db, sql);
+    return take(statement, order === null ? params : order.map((i) => params[i]));
   });
 
 /** Rows of a query. The row type says what the SQL selects. */

@@ -3,6 +3,8 @@ import { codeOfType, EVENT_VERSION, packedBody, type StoredEvent, upcast } from 
 import { contactNo } from './contactnumbers';
 import { type Db, insert, row, rows, run } from './database';
 import { type NumberedEvent, packedEvents } from './packed';
+import { rowsChanged } from './contactrows';
+import { forget } from './memory';
 
 const STORED = 'e.seq, e.type AS code, e.v, e.floor_at AS floorAt, e.real_at AS realAt, e.body';
 const EVENT = `SELECT ${STORED}, c.id AS contactId FROM events e LEFT JOIN contacts c ON c.no = e.contact`;
@@ -24,6 +26,7 @@ export function appendEvent(db: Db, body: EventBody, floorAt: number, realAt: nu
   if (body.type === 'contact.started') run(db, 'UPDATE events SET contact = seq WHERE seq = ?', seq);
   const event: LaneEvent = { ...body, seq, v: EVENT_VERSION, floorAt, realAt };
   applyEvent(db, event);
+  rowsChanged(db, event);
   return event;
 }
 
@@ -263,4 +266,5 @@ export function replayAll(db: Db): void {
     for (const { contact, ...stored } of wholeLog(db))
       applyEvent(db, upcast({ ...stored, contactId: idOf(db, contact) }));
   })();
+  forget(db);
 }

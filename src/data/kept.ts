@@ -1,3 +1,4 @@
+import { beginning } from '../core/bots/conversation';
 import { scriptFrom } from '../core/bots/upgrade';
 import { queueFrom } from '../core/routing/queue';
 import { objectIn } from './readable';
@@ -60,7 +61,8 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   'away-reason': FIRST,
   /** A bot's draft, as History keeps it. */
   bot: { steps: [], parts: { draft: 'script' } },
-  'bot-place': { steps: [added({ proving: null })] },
+  /** What stood there before had fewer of its fields. */
+  'bot-place': { steps: [(old) => ({ ...beginning(''), ...old })] },
   'bot-test': FIRST,
   connector: FIRST,
   'desk-profile': FIRST,

@@ -1,6 +1,7 @@
 import type { Channel } from '../core/channels';
 import type { Need } from '../core/routing/needs';
 import { type Db, row, rows } from './database';
+import { ownerOf, rowsOf } from './contactrows';
 
 export type Leg = {
   readonly id: string;
@@ -26,10 +27,13 @@ export const openLegs = (db: Db): Leg[] => rows<Leg>(db, `${LEG} WHERE ended_at 
 export const openLegsOf = (db: Db, personId: string): Leg[] =>
   rows<Leg>(db, `${LEG} WHERE person_id = ? AND ended_at IS NULL ORDER BY accepted_at, id`, personId);
 
-export const legsOf = (db: Db, contactId: string): Leg[] =>
-  rows<Leg>(db, `${LEG} WHERE contact_id = ? ORDER BY accepted_at, id`, contactId);
+export const legsOf = (db: Db, contactId: string): readonly Leg[] =>
+  rowsOf(db, 'legs', contactId, () => rows<Leg>(db, `${LEG} WHERE contact_id = ? ORDER BY accepted_at, id`, contactId));
 
-export const readLeg = (db: Db, id: string): Leg | undefined => row<Leg>(db, `${LEG} WHERE id = ?`, id);
+export function readLeg(db: Db, id: string): Leg | undefined {
+  const owner = ownerOf(db, id);
+  return owner === undefined ? row<Leg>(db, `${LEG} WHERE id = ?`, id) : legsOf(db, owner).find((leg) => leg.id === id);
+}
 
 /** What a person finished since an instant (floor ms), newest first. */
 export const legsSince = (

@@ -100,17 +100,16 @@ const lastEventBy = (db: Db, contactId: string, sender: Message['sender']): Even
     sender,
   );
 
-/** The last message of a transcript that somebody said; undefined when they never did. */
-export function lastMessageBy(db: Db, contactId: string, sender: Message['sender']): Message | undefined {
-  const event = lastEventBy(db, contactId, sender);
-  const said =
-    event &&
-    row<Omit<MessageRow, keyof EventPart>>(
-      db,
-      'SELECT text, options, ssml, may_interrupt AS mayInterrupt, image FROM messages WHERE seq = ?',
-      event.seq,
-    );
-  return event && said && messageFrom({ ...event, ...said });
+/** What was said at a place in the log that has not been packed: the words and what they offer. */
+export function saidAt(db: Db, seq: number): Pick<Message, 'text' | 'options'> | null {
+  const said = row<{ text: string; options: string | null }>(
+    db,
+    'SELECT text, options FROM messages WHERE seq = ?',
+    seq,
+  );
+  return said
+    ? { text: said.text, options: said.options === null ? [] : (JSON.parse(said.options) as MessageOption[]) }
+    : null;
 }
 
 /** When the customer of a contact last said something, floor ms; null for never. */

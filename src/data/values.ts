@@ -1,4 +1,5 @@
 import { type Db, rows, run } from './database';
+import { rowsOf, rowsWritten } from './contactrows';
 
 export const writeValue = (db: Db, contactId: string, name: string, value: string): void => {
   run(
@@ -25,7 +26,15 @@ export const passedFields = (db: Db, contactId: string): Set<string> =>
 
 export const writePrivateValue = (db: Db, id: string, contactId: string, name: string, value: string): void => {
   run(db, 'INSERT INTO private_values (id, contact_id, name, value) VALUES (?, ?, ?, ?)', id, contactId, name, value);
+  rowsWritten(db, 'private_values', contactId);
 };
 
-export const privateValuesOf = (db: Db, contactId: string): { id: string; name: string; value: string }[] =>
-  rows(db, 'SELECT id, name, value FROM private_values WHERE contact_id = ? ORDER BY rowid', contactId);
+/** Whether a text that was kept has a token in it, which stands for a private value. */
+export const hasTokens = (text: string): boolean => text.includes('⟦');
+
+export type PrivateValue = { readonly id: string; readonly name: string; readonly value: string };
+
+export const privateValuesOf = (db: Db, contactId: string): readonly PrivateValue[] =>
+  rowsOf(db, 'private_values', contactId, () =>
+    rows<PrivateValue>(db, 'SELECT id, name, value FROM private_values WHERE contact_id = ? ORDER BY rowid', contactId),
+  );

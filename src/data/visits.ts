@@ -3,6 +3,7 @@ import type { VisitEnd } from '../core/measures/facts';
 import type { MergedNeed, Need } from '../core/routing/needs';
 import { type Db, row, rows } from './database';
 import { eachReadable, listIn, readable } from './readable';
+import { ownerOf, rowsOf } from './contactrows';
 
 export type Visit = {
   readonly id: string;
@@ -54,15 +55,19 @@ const visitFrom = (r: VisitRow): Visit => ({
 export const openVisits = (db: Db): Visit[] =>
   eachReadable(db, 'visit', rows<VisitRow>(db, `${VISIT} WHERE ended_at IS NULL ORDER BY entry`), visitFrom);
 
-export const visitsOf = (db: Db, contactId: string): Visit[] =>
-  eachReadable(
-    db,
-    'visit',
-    rows<VisitRow>(db, `${VISIT} WHERE contact_id = ? ORDER BY entered_at, rowid`, contactId),
-    visitFrom,
+export const visitsOf = (db: Db, contactId: string): readonly Visit[] =>
+  rowsOf(db, 'visits', contactId, () =>
+    eachReadable(
+      db,
+      'visit',
+      rows<VisitRow>(db, `${VISIT} WHERE contact_id = ? ORDER BY entered_at, rowid`, contactId),
+      visitFrom,
+    ),
   );
 
 export const readVisit = (db: Db, id: string): Visit | undefined => {
+  const owner = ownerOf(db, id);
+  if (owner !== undefined) return visitsOf(db, owner).find((visit) => visit.id === id);
   const found = row<VisitRow>(db, `${VISIT} WHERE id = ?`, id);
   return found && readable(db, 'visit', found, visitFrom);
 };

@@ -3,6 +3,7 @@ import { BOTS } from '../../demo/bots';
 import { readContact } from '../../src/data/contacts';
 import { replayAll } from '../../src/data/events';
 import { historyOf } from '../../src/data/history';
+import { forget } from '../../src/data/memory';
 import { messagesOf } from '../../src/data/messages';
 import { readQueue } from '../../src/data/queuesettings';
 import { visitsOf } from '../../src/data/visits';
@@ -364,6 +365,7 @@ describe('the customer’s side', () => {
     expect(deskOf(odile()).offer?.fields).toContainEqual({ label: 'Hire number', value: '204816' });
     expect(JSON.stringify(s.floorView.contact(lead(), c.contact))).not.toContain('204816');
     w.db.exec('DELETE FROM private_values');
+    forget(w.db);
     expect(JSON.stringify(s.channel.read(c.contact, c.token, 0))).not.toContain('204816');
   });
 });

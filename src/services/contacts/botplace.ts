@@ -1,4 +1,4 @@
-import { beginning, type BotState } from '../../core/bots/conversation';
+import type { BotState } from '../../core/bots/conversation';
 import type { Value } from '../../core/bots/value';
 import { readBotState, writeBotState } from '../../data/askings';
 import type { Db } from '../../data/database';
@@ -6,7 +6,7 @@ import { readFields } from '../../data/fields';
 import { clearTimer } from '../../data/timers';
 import { privateValuesOf } from '../../data/values';
 import type { Host, Tx } from '../ground/host';
-import { hasTokens, opened, tokensFor } from './privatevalues';
+import { opened, tokensFor } from './privatevalues';
 
 /** Where a contact stands in its bot's script, as it is kept: private values stand in a table of their own. */
 
@@ -45,14 +45,10 @@ export function keepPlace({ host }: PlaceDeps, tx: Tx, contactId: string, state:
 
 /** Throws where what is kept cannot be read. */
 export function readPlace({ host }: PlaceDeps, db: Db, contactId: string): BotState | null {
-  const found = readBotState(db, contactId);
-  if (!found) return null;
-  const kept = found.state;
-  // What was kept by an earlier step of the product knows less.
-  const state = {
-    ...beginning(kept.language),
-    ...(hasTokens(found.text) ? (mapTexts(kept, (text) => opened(db, contactId, text)) as BotState) : kept),
-  };
+  const place = readBotState(db, contactId);
+  if (!place) return null;
+  const { state: kept } = place;
+  const state = place.tokens ? (mapTexts(kept, (text) => opened(db, contactId, text)) as BotState) : kept;
   const hidden = privateValuesOf(db, contactId).map(({ name, value }): [string, Value] => [
     name,
     fieldNamed(host, name)?.type === 'whole' && value.trim() !== '' ? Number(value) : value,

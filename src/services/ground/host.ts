@@ -4,6 +4,7 @@ import type { EventBody, LaneEvent } from '../../core/events';
 import type { IdSource } from '../../core/ids';
 import { appendEvent } from '../../data/events';
 import { type Db, inTransaction } from '../../data/database';
+import { forget, remember } from '../../data/memory';
 
 /** Real time and the floor's, UTC ms. */
 export type Times = { readonly real: () => number; readonly floor: () => number };
@@ -84,6 +85,7 @@ export function createHost(
   times: Times,
   options: { readonly oneTransaction?: boolean; readonly onFault?: FaultSink } = {},
 ): Host {
+  remember(db, options.oneTransaction ?? false);
   const listeners = new Set<Listener>();
   const memory = new Map<string, unknown>();
   const fault: FaultSink = options.onFault ?? ((error) => console.error(error));
@@ -149,6 +151,7 @@ export function createHost(
       current = outer;
       doing = around;
       memory.clear();
+      forget(db);
       tell(mine.undone);
       throw error;
     }
