@@ -9,7 +9,7 @@ import { readCustomer } from '../src/data/customers';
 import { type Door, readDoors } from '../src/data/doors';
 import { SHIFTS } from '../src/data/duty';
 import { readAllHours } from '../src/data/hours';
-import { openLegs, readLeg } from '../src/data/legs';
+import { legsOf, openLegs, readLeg } from '../src/data/legs';
 import { messagesOf, saidAt } from '../src/data/messages';
 import { type Person, readPeople } from '../src/data/people';
 import { openVisits, readVisit } from '../src/data/visits';
@@ -296,7 +296,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         if (e.from === 'person' && customer && e.personId !== null && !simulated.has(e.personId))
           later(6 + chance.exponential(6), () => customerSays(e.contactId, lines.chatter(chance, customer.language)));
         if (e.from === 'customer' && !customer) {
-          const leg = openLegs(host.db).find((l) => l.contactId === e.contactId && l.talkEndedAt === null);
+          const leg = legsOf(host.db, e.contactId).find((l) => l.talkEndedAt === null);
           if (leg && simulated.has(leg.personId))
             later(4 + chance.exponential(4), () =>
               personSays(leg.id, lines.help(chance, readContact(host.db, e.contactId)?.language ?? 'en')),

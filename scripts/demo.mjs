@@ -4,7 +4,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { DEMO, DEMO_FOLDER, fillDemo } from './demodata.mjs';
-import { buildAll, installPackages, liveWith, root, say, startServer } from './ground.mjs';
+import { buildAll, bundleAll, installInHalves, liveWith, root, say, startServer } from './ground.mjs';
 import { progressLine } from './progress.mjs';
 
 const folder = process.env.LANE_DATA ?? join(root, DEMO_FOLDER);
@@ -13,28 +13,27 @@ const port = process.env.PORT ?? '3000';
 const began = Date.now();
 const fresh = process.argv.includes('--fresh') || !existsSync(join(folder, 'filled'));
 const progress = progressLine([
-  { name: 'install', seconds: 60 },
-  { name: 'history', seconds: 130 },
+  { name: 'install', seconds: 25 },
+  { name: 'compile', seconds: 35 },
+  { name: 'history', seconds: 100 },
   { name: 'build', seconds: 5 },
 ]);
 try {
-  progress.at('install', 'Installing packages, compiling SQLite');
-  await installPackages({ quiet: true });
-  let built = null;
-  const build = () => {
-    built ??= buildAll({ quiet: true, calm: fresh });
-    // Whoever waits for it hears of a failure; until then it is not unheard.
-    built.catch(() => undefined);
-    return built;
-  };
-  // The history keeps one core busy from here to the end; pages are built on what it leaves.
+  progress.at('install', 'Installing packages');
+  const { compiled } = await installInHalves({ quiet: true });
+  await bundleAll();
+  // The history keeps one core busy from when SQLite is compiled to the end; pages are built on what that leaves.
+  const built = buildAll({ quiet: true, calm: fresh, bundled: true });
+  // Whoever waits for it hears of a failure; until then it is not unheard.
+  built.catch(() => undefined);
+  progress.at('compile', 'Compiling SQLite');
+  await compiled;
   if (fresh)
-    await fillDemo(folder, (day, days) => {
-      void build();
-      progress.at('history', `Making the history, day ${day} of ${days}`, day / days);
-    });
+    await fillDemo(folder, (day, days) =>
+      progress.at('history', `Making the history, day ${day} of ${days}`, day / days),
+    );
   progress.at('build', 'Building');
-  await build();
+  await built;
 } catch (error) {
   progress.end();
   say(error.message);

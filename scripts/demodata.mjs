@@ -6,9 +6,8 @@ export const DEMO_FOLDER = 'var';
 /** What makes a server the demo's: the company it brings along, and its simulated customers and people. */
 export const DEMO = { LANE_GUEST: 'dist/demo.mjs', LANE_CROWD: '1' };
 
-/** Fills a folder anew, moving aside what an earlier demo made; `onDay` hears of each day of the history that has been lived through. */
+/** Fills a folder anew, moving aside what an earlier demo made; `onDay` hears of each day of the history that has been lived through. What it runs has been bundled. */
 export async function fillDemo(folder, onDay = () => undefined) {
-  await run(process.execPath, ['scripts/bundle.mjs'], { quiet: true });
   await run(process.execPath, ['--enable-source-maps', 'dist/fill.mjs', 'fill'], {
     quiet: true,
     env: { LANE_DATA: folder },

@@ -6,12 +6,13 @@ import { join } from 'node:path';
 import { context } from 'esbuild';
 import { bundleOptions } from './bundle.mjs';
 import { DEMO, DEMO_FOLDER, fillDemo } from './demodata.mjs';
-import { installPackages, root, say } from './ground.mjs';
+import { bundleAll, installPackages, root, say } from './ground.mjs';
 
 const folder = process.env.LANE_DATA ?? join(root, DEMO_FOLDER);
 await installPackages();
 if (!existsSync(join(folder, 'filled'))) {
   say('Making the demo company and its history…');
+  await bundleAll();
   await fillDemo(folder, (day, days) => process.stderr.write(`\rday ${day} of ${days}`));
   say('');
 }

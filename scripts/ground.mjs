@@ -83,12 +83,12 @@ export const installPackages = ({ quiet = false } = {}) =>
  * The same in two halves, so that what needs no database can go on while SQLite is compiled: resolves once packages are
  * there, with a promise for the rest.
  */
-export async function installInHalves() {
+export async function installInHalves({ quiet = false } = {}) {
   const stamp = 'node_modules/.lane-installed';
   const now = digest(LOCK);
   if (!packagesMissing() && existsSync(stamp) && readFileSync(stamp, 'utf8') === now)
     return { compiled: Promise.resolve() };
-  say('Installing packages…');
+  if (!quiet) say('Installing packages…');
   await npm(['ci', '--ignore-scripts'], true);
   const compiled = npm(['rebuild'], true).then(() => writeFileSync(stamp, now));
   // Whoever waits for it hears of a failure; until then it is not unheard.
@@ -107,14 +107,18 @@ const SOURCES = [
   'scripts/build.mjs',
   'scripts/bundle.mjs',
 ];
-export const buildAll = ({ quiet = false, calm = false } = {}) =>
+/** What runs outside Next.js, bundled: a second or two. */
+export const bundleAll = () => run(process.execPath, ['scripts/bundle.mjs'], { quiet: true });
+
+/** The bundles and the pages; only the pages where `bundled` says that the others are there. */
+export const buildAll = ({ quiet = false, calm = false, bundled = false } = {}) =>
   whenChanged(
     'dist/.lane-built',
     SOURCES,
     !existsSync('dist/server.mjs') || !existsSync('.next/BUILD_ID'),
     async () => {
       if (!quiet) say('Building…');
-      await run(process.execPath, ['scripts/build.mjs'], { quiet, calm });
+      await run(process.execPath, ['scripts/build.mjs', ...(bundled ? ['pages'] : [])], { quiet, calm });
     },
   );
 

@@ -24,8 +24,8 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'leg.wrapping': ['legs'],
   'leg.filed': ['legs'],
   'leg.ended': ['legs'],
-  /** A person's first reply. */
-  'message.written': ['legs'],
+  /** A person's first reply changes a leg, and says so itself. */
+  'message.written': [],
   'bot.heard': [],
   'bot.asked': [],
   'bot.texted': [],
@@ -50,8 +50,8 @@ const known = remembered(() => ({
   owners: new Map<string, string>(),
 }));
 
-/** Rows of a contact were written by the one function that does. */
-export function rowsWritten(db: Db, table: Exclude<Table, EventTable>, contactId: string): void {
+/** Rows of a contact were written. */
+export function rowsWritten(db: Db, table: Table, contactId: string): void {
   const rows = known.of(db)?.contacts.get(contactId);
   if (rows) rows[table] = undefined;
 }
@@ -60,8 +60,7 @@ export function rowsWritten(db: Db, table: Exclude<Table, EventTable>, contactId
 export function rowsChanged(db: Db, event: LaneEvent): void {
   const tables = CHANGED_BY[event.type];
   const contactId = contactOf(event);
-  if (tables.length === 0 || contactId === null || (event.type === 'message.written' && event.from !== 'person'))
-    return;
+  if (tables.length === 0 || contactId === null) return;
   const rows = known.of(db)?.contacts.get(contactId);
   if (rows) for (const table of tables) rows[table] = undefined;
 }

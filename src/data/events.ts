@@ -3,13 +3,17 @@ import { codeOfType, EVENT_VERSION, packedBody, type StoredEvent, upcast } from 
 import { contactNo } from './contactnumbers';
 import { type Db, insert, row, rows, run } from './database';
 import { type NumberedEvent, packedEvents } from './packed';
-import { rowsChanged } from './contactrows';
+import { rowsChanged, rowsWritten } from './contactrows';
+import { legsOf } from './legs';
 import { forget } from './memory';
 
 const STORED = 'e.seq, e.type AS code, e.v, e.floor_at AS floorAt, e.real_at AS realAt, e.body';
 const EVENT = `SELECT ${STORED}, c.id AS contactId FROM events e LEFT JOIN contacts c ON c.no = e.contact`;
 
-/** Adds an event to the log and makes its change in the tables read from; call inside a transaction. */
+/**
+ * Adds an event to the log and makes its change in the tables read from; call inside a transaction. The body becomes the
+ * event.
+ */
 export function appendEvent(db: Db, body: EventBody, floorAt: number, realAt: number): LaneEvent {
   const contactId = body.type === 'contact.started' ? null : contactOf(body);
   const seq = insert(
@@ -24,7 +28,8 @@ export function appendEvent(db: Db, body: EventBody, floorAt: number, realAt: nu
   );
   // A contact's number is the place at which it began.
   if (body.type === 'contact.started') run(db, 'UPDATE events SET contact = seq WHERE seq = ?', seq);
-  const event: LaneEvent = { ...body, seq, v: EVENT_VERSION, floorAt, realAt };
+  // A copy of what may be any of thirty shapes costs more than writing it down.
+  const event: LaneEvent = Object.assign(body, { seq, v: EVENT_VERSION, floorAt, realAt });
   applyEvent(db, event);
   rowsChanged(db, event);
   return event;
@@ -172,7 +177,8 @@ function applyEvent(db: Db, e: LaneEvent): void {
       run(db, 'UPDATE people SET last_contact_at = ? WHERE id = ?', e.floorAt, e.personId);
       break;
     case 'message.written':
-      if (e.from === 'person')
+      // A person's first reply.
+      if (e.from === 'person' && legsOf(db, e.contactId).some((l) => l.endedAt === null && l.firstReplyAt === null)) {
         run(
           db,
           'UPDATE legs SET first_reply_at = ? WHERE contact_id = ? AND person_id = ? AND ended_at IS NULL AND first_reply_at IS NULL',
@@ -180,6 +186,8 @@ function applyEvent(db: Db, e: LaneEvent): void {
           e.contactId,
           e.personId,
         );
+        rowsWritten(db, 'legs', e.contactId);
+      }
       break;
     case 'leg.wrapping':
       run(db, 'UPDATE legs SET talk_ended_at = ?, passed_on = ? WHERE id = ?', e.floorAt, e.passedOn ? 1 : 0, e.legId);
