@@ -10,7 +10,7 @@ if (unknown.length > 0) {
   console.error(`There is no bench called ${unknown.join(', ')}. There are ${BENCHES.join(', ')}.`);
   process.exit(1);
 }
-await installPackages();
+await installPackages({ all: true });
 for (const name of asked.length > 0 ? asked : BENCHES) {
   // This one goes through the real server.
   if (name === 'server') await buildAll();

@@ -70,31 +70,32 @@ const npm = (args, quiet) =>
   });
 
 const LOCK = ['package-lock.json'];
+const INSTALLED = 'node_modules/.lane-installed';
 export const packagesMissing = () => !existsSync('node_modules/next');
 
-/** Installs exactly what the lock file says, when that has changed. */
-export const installPackages = ({ quiet = false } = {}) =>
-  whenChanged('node_modules/.lane-installed', LOCK, packagesMissing(), async () => {
-    if (!quiet) say('Installing packages…');
-    await npm(['ci'], quiet);
-  });
-
 /**
- * The same in two halves, so that what needs no database can go on while SQLite is compiled: resolves once packages are
- * there, with a promise for the rest.
+ * Installs exactly what the lock file says, when that has changed: what building and running need, or with `all` what
+ * checking needs besides. In two halves, so that what needs no database can go on while SQLite is compiled: resolves once
+ * packages are there, with a promise for the rest.
  */
-export async function installInHalves({ quiet = false } = {}) {
-  const stamp = 'node_modules/.lane-installed';
+export async function installInHalves({ all = false, quiet = false } = {}) {
   const now = digest(LOCK);
-  if (!packagesMissing() && existsSync(stamp) && readFileSync(stamp, 'utf8') === now)
-    return { compiled: Promise.resolve() };
+  const there = packagesMissing() || !existsSync(INSTALLED) ? '' : readFileSync(INSTALLED, 'utf8');
+  const done = (what) => writeFileSync(INSTALLED, `${what} ${now}`);
+  if (there === `all ${now}` || (!all && there === `run ${now}`)) return { compiled: Promise.resolve() };
   if (!quiet) say('Installing packages…');
-  await npm(['ci', '--ignore-scripts'], true);
-  const compiled = npm(['rebuild'], true).then(() => writeFileSync(stamp, now));
+  if (there === `run ${now}`) {
+    await npm(['install', '--no-save', '--ignore-scripts'], true);
+    done('all');
+    return { compiled: Promise.resolve() };
+  }
+  await npm(['ci', '--ignore-scripts', ...(all ? [] : ['--omit=dev'])], true);
+  const compiled = npm(['rebuild'], true).then(() => done(all ? 'all' : 'run'));
   // Whoever waits for it hears of a failure; until then it is not unheard.
   compiled.catch(() => undefined);
   return { compiled };
 }
+export const installPackages = async (options) => (await installInHalves(options)).compiled;
 
 const SOURCES = [
   'src',

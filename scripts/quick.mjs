@@ -5,7 +5,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { installPackages, run, say } from './ground.mjs';
 
-await installPackages();
+await installPackages({ all: true });
 const node = process.execPath;
 const git = (...args) => execFileSync('git', args, { encoding: 'utf8' }).split('\n').filter(Boolean);
 const changed = [

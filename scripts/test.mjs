@@ -9,7 +9,7 @@ import { join } from 'node:path';
 import { buildAll, findChromium, installInHalves } from './ground.mjs';
 
 const long = process.argv.includes('long');
-const { compiled } = await installInHalves();
+const { compiled } = await installInHalves({ all: true });
 const chromium = long ? null : findChromium();
 const results = 'test-results';
 rmSync(results, { recursive: true, force: true });
