@@ -25,8 +25,8 @@ function put(db: Db, contactId: string, column: 'state' | 'asking', kept: string
 /** Keeps where a contact stands in its bot's script, or that it stands nowhere. */
 export function writeBotState(db: Db, contactId: string, state: BotState | null): void {
   const text = state && keptText('bot-place', state);
-  if (state === null || text === null) places.of(db)?.delete(contactId);
-  else places.of(db)?.set(contactId, { state, tokens: hasTokens(text) });
+  if (state === null || text === null) places.toChange(db)?.delete(contactId);
+  else places.toChange(db)?.set(contactId, { state, tokens: hasTokens(text) });
   if (!isBulk(db)) put(db, contactId, 'state', text);
 }
 

@@ -52,7 +52,7 @@ const known = remembered(() => ({
 
 /** Rows of a contact were written. */
 export function rowsWritten(db: Db, table: Table, contactId: string): void {
-  const rows = known.of(db)?.contacts.get(contactId);
+  const rows = known.toChange(db)?.contacts.get(contactId);
   if (rows) rows[table] = undefined;
 }
 
@@ -61,7 +61,7 @@ export function rowsChanged(db: Db, event: LaneEvent): void {
   const tables = CHANGED_BY[event.type];
   const contactId = contactOf(event);
   if (tables.length === 0 || contactId === null) return;
-  const rows = known.of(db)?.contacts.get(contactId);
+  const rows = known.toChange(db)?.contacts.get(contactId);
   if (rows) for (const table of tables) rows[table] = undefined;
 }
 

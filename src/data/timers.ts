@@ -48,7 +48,7 @@ const moved = ({ first }: Timers, { clock, dueAt }: Due): void => {
 };
 /** One timer per kind and thing; setting it again moves it. */
 export const setTimer = (db: Db, kind: TimerKind, thingId: string, clock: Timer['clock'], dueAt: number): void => {
-  const known = timers.of(db);
+  const known = timers.toChange(db);
   if (known) {
     const key = keyOf(kind, thingId);
     const before = known.set.get(key);
@@ -69,16 +69,16 @@ export const setTimer = (db: Db, kind: TimerKind, thingId: string, clock: Timer[
   );
 };
 export const clearTimer = (db: Db, kind: TimerKind, thingId: string): void => {
-  const known = timers.of(db);
-  if (known) {
-    const before = known.set.get(keyOf(kind, thingId));
-    // Most of what is cleared was never set.
-    if (!before) return;
-    known.set.delete(keyOf(kind, thingId));
+  const key = keyOf(kind, thingId);
+  // Most of what is cleared was never set.
+  if (timers.of(db)?.set.has(key) === false) return;
+  const known = timers.toChange(db);
+  const before = known?.set.get(key);
+  if (known && before) {
+    known.set.delete(key);
     moved(known, before);
-    if (isBulk(db)) return;
   }
-  run(db, 'DELETE FROM timers WHERE kind = ? AND thing_id = ?', kind, thingId);
+  if (!isBulk(db)) run(db, 'DELETE FROM timers WHERE kind = ? AND thing_id = ?', kind, thingId);
 };
 
 /** Timers that are due, oldest first. */

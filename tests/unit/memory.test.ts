@@ -146,6 +146,19 @@ describe('what is remembered of contacts and timers', () => {
     const contact = readContact(w.db, contactId);
     expect(readContact(w.db, contactId)).toBe(contact);
     expect(() => Object.assign(contact ?? {}, { language: 'pl' })).toThrow(TypeError);
+    // What was refused before it changed anything costs nothing; what was undone is read anew.
+    const refused = (work: () => void) =>
+      expect(() =>
+        host.transact(() => {
+          work();
+          throw new Error('refused');
+        }),
+      ).toThrow('refused');
+    refused(() => undefined);
+    expect(readContact(w.db, contactId)).toBe(contact);
+    refused(() => setTimer(w.db, 'bot-waits', 'nobody', 'real', 5));
+    expect(readContact(w.db, contactId)).not.toBe(contact);
+    expect(readContact(w.db, contactId)).toEqual(contact);
   });
   it('a connection that only reads remembers nothing: it sees what was changed since', () => {
     const file = row<{ file: string }>(w.db, 'SELECT file FROM pragma_database_list')?.file ?? '';

@@ -4,7 +4,7 @@ import type { EventBody, LaneEvent } from '../../core/events';
 import type { IdSource } from '../../core/ids';
 import { appendEvent } from '../../data/events';
 import { type Db, inTransaction } from '../../data/database';
-import { forget, remember } from '../../data/memory';
+import { remember, workBegins, workUndone } from '../../data/memory';
 
 /** Real time and the floor's, UTC ms. */
 export type Times = { readonly real: () => number; readonly floor: () => number };
@@ -142,6 +142,7 @@ export function createHost(
       worked = performance.now();
       return given;
     };
+    if (!outer) workBegins(db);
     current = tx;
     doing = mine;
     let result: T;
@@ -151,7 +152,7 @@ export function createHost(
       current = outer;
       doing = around;
       memory.clear();
-      forget(db);
+      workUndone(db);
       tell(mine.undone);
       throw error;
     }
