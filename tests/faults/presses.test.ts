@@ -19,7 +19,7 @@ beforeEach(() => {
   s = w.services;
 });
 afterEach(() => w.close());
-const { lead, tamsin } = handsIn(() => w);
+const { lead, tamsin, settings } = handsIn(() => w);
 const count = (table: string) => row<{ n: number }>(w.db, `SELECT count(*) AS n FROM ${table}`)?.n ?? 0;
 const nothingLeft = () => expect([count('presses'), count('press_lines')]).toEqual([0, 0]);
 
@@ -56,6 +56,19 @@ describe('while its lines are gathered', () => {
     // The preview is still there, and can be kept after all.
     expect(s.peopleImport.view(lead(), { id }).state).toBe('planned');
     expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 1200, met: 0 });
+  });
+  it('called off after it was checked again, it is checked again the next time: nothing unseen is kept', async () => {
+    const id = await planned(1200);
+    const [line] = s.peopleImport.view(lead(), { id }).lines;
+    // Meanwhile somebody adds a person with an address of the file: that line would now change them.
+    const { name: _name, email: _email, ...like } = settings('person_04');
+    s.people.save(nell(), { ...like, id: null, revision: 0, name: 'Theirs', email: line?.email });
+    const keeping = s.peopleImport.apply(lead(), { id, invite: false });
+    await expect.poll(() => count('press_lines')).toBeGreaterThan(0);
+    s.peopleImport.cancel(lead(), { id });
+    await expect(keeping).rejects.toMatchObject({ code: 'not-now' });
+    expect(await s.peopleImport.apply(lead(), { id, invite: false })).toEqual({ written: 1199, met: 1 });
+    expect(readPersonByEmail(w.db, line?.email ?? '')?.name).toBe('Theirs');
   });
   it('one that still waits for another can be called off as well: nothing of it is written', async () => {
     const before = count('people');

@@ -183,7 +183,10 @@ export function removeHours(deps: HoursDeps, actor: Actor, input: unknown): { id
 
 const gone = () => new LaneError('not-found', 'These hours are not there any more.');
 
-/** Reads dated days from iCalendar: shown first (`apply` no), then put in place of the same days in one press. */
+/**
+ * Reads dated days from iCalendar: shown first, then put in place of the same days in one press, for those of `seen` whose
+ * day still stands as it did when it was shown.
+ */
 export async function importExceptions(deps: HoursDeps, actor: Actor, input: unknown): Promise<HoursImport> {
   mustHoldEverywhere(actor, 'doors.change');
   const asked = parse(importSchema, input);

@@ -237,7 +237,11 @@ const keepLines = (
   deps: PeopleImportDeps,
   actor: Actor,
   job: Job,
-  { lines, invite }: { readonly lines: readonly PlannedLine[]; readonly invite: boolean },
+  {
+    lines,
+    invite,
+    version,
+  }: { readonly lines: readonly PlannedLine[]; readonly invite: boolean; readonly version: number },
 ) =>
   deps.presses.run(actor, {
     title: `Bringing in ${job.fileName}`,
@@ -246,7 +250,7 @@ const keepLines = (
     total: lines.length,
     mayBegin: () => {
       if (job.state !== 'keeping') throw new LaneError('not-now', 'It was called off. Nothing was changed.');
-      if (previewVersion(deps) !== job.version)
+      if (previewVersion(deps) !== version)
         throw new LaneError(
           'changed-meanwhile',
           'Others are changing people or what they are checked against at this moment. Press again.',
@@ -272,20 +276,22 @@ export async function applyImport(
   if (!seen || job.state !== 'planned') throw new LaneError('not-now', 'The preview is not ready.');
   Object.assign(job, { state: 'keeping', met: new Set() });
   try {
-    for (let checks = 1, now = seen; ; checks += 1) {
-      if (previewVersion(deps) !== job.version) {
-        job.version = previewVersion(deps);
+    // What was seen stays of its version: called off now, it is checked again the next time.
+    for (let checks = 1, now = seen, { version } = job; ; checks += 1) {
+      if (previewVersion(deps) !== version) {
+        version = previewVersion(deps);
         now = await planNow(deps, actor, job);
       }
-      const { same, met } = sinceSeen(seen, now);
+      const { same: lines, met } = sinceSeen(seen, now);
       try {
-        const kept = same.length > 0 ? await keepLines(deps, actor, job, { lines: same, invite: asked.invite }) : null;
-        job.written += same.length;
+        const { invite } = asked;
+        const kept = lines.length > 0 ? await keepLines(deps, actor, job, { lines, invite, version }) : null;
+        job.written += lines.length;
         job.met = new Set(met.map((l) => l.row));
         if (met.length > 0 || !kept) startPlan(deps, actor, job);
         else job.state = 'applied';
         if (kept && kept.skipped > 0) job.fault = `${kept.skipped} of its changes could not be made: ${kept.reason}`;
-        return { written: same.length, met: met.length };
+        return { written: lines.length, met: met.length };
       } catch (error) {
         if (!isOverdue(error) || checks === MOST_CHECKS) throw error;
       }

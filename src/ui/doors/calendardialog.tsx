@@ -42,8 +42,9 @@ export function CalendarDialog({
   const put = async () => {
     try {
       const { met } = await ask(text, changes);
-      const put = changes.length - met.length;
-      if (put > 0) toast.success(`${put} days put into ${hours.name}; it can be undone in History.`);
+      const done = changes.length - met.length;
+      if (done > 0)
+        toast.success(`${done} ${done === 1 ? 'day' : 'days'} put into ${hours.name}; it can be undone in History.`);
       if (met.length === 0) return onDone();
       setFound({ ...(await ask(text, null)), met });
     } catch (e) {
