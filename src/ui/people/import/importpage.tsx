@@ -16,6 +16,9 @@ import { StopNav } from '../../lane/stopnav';
 import { ImportColumns } from './importcolumns';
 import { type Edit, KINDS, Line, type Shown } from './importline';
 
+const were = (n: number, done: string): string =>
+  n === 1 ? `1 person was ${done}.` : `${asCount(n)} people were ${done}.`;
+
 /** Which lines are looked at. */
 type Place = { readonly kind: Shown; readonly page: number };
 const BEGINNING: Place = { kind: '', page: 0 };
@@ -114,7 +117,7 @@ export function ImportPage({
       // Keeping a large file takes a while; what is read meanwhile says how far it is.
       if (name === 'import-apply') setTimeout(() => void read(id), 100);
       const done = await kept;
-      if (done.written) toast.success(`${done.written} people kept.`);
+      if (done.written) toast.success(were(done.written, 'kept'));
       if (done.met) narrow('met');
     } catch (error) {
       setFault(sentence(error));
@@ -172,12 +175,12 @@ export function ImportPage({
               Cancelled.{' '}
               {view.written === 0
                 ? 'Nothing was written.'
-                : `${view.written} people had been written before; History takes that back.`}
+                : `${were(view.written, 'written')} History takes that back.`}
             </p>
           )}
           {view?.state === 'applied' && (
             <p role="status" className="mt-3">
-              <Pill tone="good">kept</Pill> {view.written} people were written. {view.fault}{' '}
+              <Pill tone="good">kept</Pill> {were(view.written, 'written')} {view.fault}{' '}
               <Link className="text-plum underline" href="/people">
                 See them
               </Link>
@@ -218,11 +221,11 @@ export function ImportPage({
           )}
           {view?.state === 'planned' && view.met > 0 && (
             <p role="status" className="mt-2 rounded-control bg-brass-wash px-3 py-1.5 text-small text-brass-ink">
-              {view.written > 0 && `${view.written} people were kept. `}
+              {view.written > 0 && `${were(view.written, 'kept')} `}
               {view.met === 1
-                ? 'One line was left: somebody else changed what it is about after you saw it.'
-                : `${view.met} lines were left: somebody else changed what they are about after you saw them.`}{' '}
-              Look at what they would do now, and keep them or not. {view.fault}
+                ? 'One line was left: somebody else changed what it is about after you saw it. Look at what it would do now, and keep it or not.'
+                : `${view.met} lines were left: somebody else changed what they are about after you saw them. Look at what they would do now, and keep them or not.`}{' '}
+              {view.fault}
             </p>
           )}
           {view?.state === 'planned' && view.counts && (
