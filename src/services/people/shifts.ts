@@ -46,7 +46,7 @@ const importSchema = exactly(
   object({
     text: string().max(900_000, 'The file is too large').required('The file is missing'),
     ownerId: string().nullable().defined(),
-    seen: array(exactly(object({ ownerId: id('Whose shift'), revision: whole(0, 1e9, 'The revision') })))
+    seen: array(exactly(object({ ownerId: id('Whose shift'), over: string().max(100_000).defined() })))
       .max(20_000, 'At most 20,000 shifts')
       .nullable()
       .defined(),
@@ -82,10 +82,10 @@ export type ShiftsView = {
   readonly teams: readonly { id: string; name: string }[];
   readonly everybody: boolean;
 };
-/** `revision` is that of the shift that it would replace, 0 where there is none. */
+/** `over` is the shift that it would replace, as text; empty where there is none. */
 type ImportLine = {
   readonly ownerId: string;
-  readonly revision: number;
+  readonly over: string;
   readonly name: string;
   readonly week: number;
   readonly days: number;
@@ -239,7 +239,7 @@ export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, in
     const people = readPeople(tx.db);
     const teams = readTeams(tx.db);
     const batch = tx.ids('batch');
-    const seen = asked.seen && new Map(asked.seen.map((s) => [s.ownerId, s.revision]));
+    const seen = asked.seen && new Map(asked.seen.map((s) => [s.ownerId, s.over]));
     const lines: ImportLine[] = [];
     const met: string[] = [];
     for (const [who, shift] of read.shifts) {
@@ -260,13 +260,13 @@ export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, in
         continue;
       }
       const before = SHIFTS.one(tx.db, owner.id);
-      const revision = before?.revision ?? 0;
-      if (seen && seen.get(owner.id) !== revision) {
+      const over = before ? JSON.stringify([before.weekly, before.exceptions]) : '';
+      if (seen && seen.get(owner.id) !== over) {
         met.push(owner.name);
         continue;
       }
       const { length: week } = shift.weekly;
-      lines.push({ ownerId: owner.id, revision, name: owner.name, week, days: shift.exceptions.length });
+      lines.push({ ownerId: owner.id, over, name: owner.name, week, days: shift.exceptions.length });
       if (!seen) continue;
       // A file with dated days only adds them to the week that is there.
       const after: Shift =

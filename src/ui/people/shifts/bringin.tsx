@@ -20,7 +20,7 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
     setting<ShiftImport>('import-shifts', {
       text: words,
       ownerId: owner === '' ? null : owner,
-      seen: seen && seen.map((l) => ({ ownerId: l.ownerId, revision: l.revision })),
+      seen: seen && seen.map((l) => ({ ownerId: l.ownerId, over: l.over })),
     });
   const show = async (words: string, owner: string) => {
     setFault(null);
