@@ -79,10 +79,12 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     return scale * (BY_HOUR[local.getHours()] ?? 0) * (BY_DAY[weekday] ?? 0) * peak;
   }
   /** Arrivals of a Poisson process whose rate changes by the hour: exponential gaps, none across an hour's end. */
+  let hour = { end: 0, rate: 0 };
   function nextArrival(): void {
     const at = now();
-    const rate = rateAt(at);
     const hourEnd = (Math.floor(at / (60 * MINUTE)) + 1) * 60 * MINUTE;
+    if (hour.end !== hourEnd) hour = { end: hourEnd, rate: rateAt(at) };
+    const { rate } = hour;
     const gap = rate > 0 ? chance.exponential(3600 / rate) * SECOND : Infinity;
     if (at + gap >= hourEnd) agenda.add(hourEnd, nextArrival);
     else

@@ -125,7 +125,8 @@ export async function installInHalves({ all = false, quiet = false } = {}) {
   const sqlite = compileSqlite();
   // Whoever waits for it hears of a failure; until then it is not unheard.
   sqlite.catch(() => undefined);
-  await npm(['ci', '--ignore-scripts', ...(all ? [] : ['--omit=dev'])], { quiet: true });
+  // The compiler goes first: it takes longest.
+  await npm(['ci', '--ignore-scripts', ...(all ? [] : ['--omit=dev'])], { quiet: true, calm: true });
   const compiled = sqlite.then(() => {
     mkdirSync(dirname(join(SQLITE, ADDON)), { recursive: true });
     copyFileSync(join(SQLITE_FOLDER, 'package', ADDON), join(SQLITE, ADDON));

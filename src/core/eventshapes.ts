@@ -91,9 +91,15 @@ export type StoredEvent = {
 /** An event's values in order, as JSON; what is absent or null at the end is left out. Null for none. */
 export function packedBody(event: EventBody): string | null {
   const named = event as unknown as Readonly<Record<string, unknown>>;
-  const values = SHAPES[event.type].fields.map((name) => named[name] ?? null);
-  while (values.length > 0 && values.at(-1) === null) values.pop();
-  return values.length === 0 ? null : JSON.stringify(values);
+  const values: unknown[] = [];
+  let said = 0;
+  for (const name of SHAPES[event.type].fields) {
+    const value = named[name] ?? null;
+    values.push(value);
+    if (value !== null) said = values.length;
+  }
+  values.length = said;
+  return said === 0 ? null : JSON.stringify(values);
 }
 
 /** Fields that may be absent, which reads otherwise than null does. */

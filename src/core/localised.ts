@@ -8,8 +8,9 @@ export type Localised = Readonly<Record<string, string>>;
  * @example localised({ en: 'Hello', es: 'Hola' }, 'es-MX', ['en']) // 'Hola'
  */
 export function localised(wording: Localised, language: string, fallbacks: readonly string[] = []): string {
-  const primary = language.split('-')[0] ?? language;
-  for (const tag of [language, primary, ...fallbacks]) {
+  const own = wording[language] || wording[language.split('-')[0] ?? language];
+  if (own) return own;
+  for (const tag of fallbacks) {
     const text = wording[tag];
     if (text) return text;
   }

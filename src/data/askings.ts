@@ -22,11 +22,14 @@ function put(db: Db, contactId: string, column: 'state' | 'asking', kept: string
     run(db, 'DELETE FROM bot_places WHERE contact_id = ? AND state IS NULL AND asking IS NULL', contactId);
 }
 
-/** Keeps where a contact stands in its bot's script, or that it stands nowhere. */
-export function writeBotState(db: Db, contactId: string, state: BotState | null): void {
-  const text = state && keptText('bot-place', state);
-  if (state === null || text === null) places.toChange(db)?.delete(contactId);
-  else places.toChange(db)?.set(contactId, { state, tokens: hasTokens(text) });
+/**
+ * Keeps where a contact stands in its bot's script, or that it stands nowhere. `tokens`: whether there may be tokens in
+ * it, which its text alone says for certain; in bulk there is none yet.
+ */
+export function writeBotState(db: Db, contactId: string, state: BotState | null, tokens: boolean): void {
+  const text = state === null || isBulk(db) ? null : keptText('bot-place', state);
+  if (state === null) places.toChange(db)?.delete(contactId);
+  else places.toChange(db)?.set(contactId, { state, tokens: text === null ? tokens : hasTokens(text) });
   if (!isBulk(db)) put(db, contactId, 'state', text);
 }
 

@@ -7,6 +7,6 @@ import { setTimer, timersInBulk } from './timers';
 export function settleBulk(db: Db): void {
   const [places, timers] = [placesInBulk(db), timersInBulk(db)];
   remember(db);
-  for (const [contactId, { state }] of places) writeBotState(db, contactId, state);
+  for (const [contactId, { state, tokens }] of places) writeBotState(db, contactId, state, tokens);
   for (const { kind, thingId, clock, dueAt } of timers) setTimer(db, kind, thingId, clock, dueAt);
 }

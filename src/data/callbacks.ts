@@ -1,4 +1,5 @@
 import type { Callback } from '../core/contact/contact';
+import { rowsOf, rowsWritten } from './contactrows';
 import { type Db, row, rows, run } from './database';
 
 const CALLBACK = `SELECT id, contact_id AS contactId, queue_id AS queueId, number, placed_at AS placedAt, asked_at AS askedAt,
@@ -11,8 +12,10 @@ export const readCallback = (db: Db, id: string): Callback | undefined =>
 export const callbackContact = (db: Db, id: string): string | null =>
   row<{ c: string }>(db, 'SELECT contact_id AS c FROM callbacks WHERE id = ?', id)?.c ?? null;
 
+const CALLBACKS_OF = `${CALLBACK} WHERE contact_id = ? ORDER BY asked_at DESC`;
+/** The last one that was promised to a contact. */
 export const callbackOf = (db: Db, contactId: string): Callback | undefined =>
-  row<Callback>(db, `${CALLBACK} WHERE contact_id = ? ORDER BY asked_at DESC LIMIT 1`, contactId);
+  rowsOf(db, 'callbacks', contactId, (): readonly Callback[] => rows(db, CALLBACKS_OF, contactId))[0];
 
 export const readCallbacks = (db: Db, since: number): Callback[] =>
   rows<Callback>(
@@ -47,4 +50,5 @@ export const writeCallback = (db: Db, c: Callback): void => {
     c.endedAt,
     c.outcome,
   );
+  rowsWritten(db, 'callbacks', c.contactId);
 };

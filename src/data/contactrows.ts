@@ -7,7 +7,7 @@ import { remembered } from './memory';
  * Rows are shared by all who read them, and frozen.
  */
 type EventTable = 'contacts' | 'visits' | 'legs';
-type Table = EventTable | 'private_values';
+type Table = EventTable | 'private_values' | 'callbacks' | 'last_word';
 
 /** Which rows of its contact an event changes. */
 const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
@@ -44,11 +44,18 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
 
 /** Contacts whose rows are remembered at most; with one more, all are forgotten. */
 const MOST = 2000;
-const known = remembered(() => ({
-  contacts: new Map<string, { [T in Table]?: unknown }>(),
+type Rows = { [T in Table]?: unknown };
+/** A contact that begins has nothing else yet. */
+const NONE = Object.freeze([]);
+const NEVER = Object.freeze({ at: null });
+const begun = (): Rows => ({ visits: NONE, legs: NONE, private_values: NONE, callbacks: NONE, last_word: NEVER });
+
+type Known = {
+  readonly contacts: Map<string, Rows>;
   /** The contact of a visit or leg that was read; that never changes. */
-  owners: new Map<string, string>(),
-}));
+  readonly owners: Map<string, string>;
+};
+const known = remembered((): Known => ({ contacts: new Map(), owners: new Map() }));
 
 /** Rows of a contact were written. */
 export function rowsWritten(db: Db, table: Table, contactId: string): void {
@@ -59,33 +66,43 @@ export function rowsWritten(db: Db, table: Table, contactId: string): void {
 /** An event has been applied. */
 export function rowsChanged(db: Db, event: LaneEvent): void {
   const tables = CHANGED_BY[event.type];
+  const said = event.type === 'message.written' && event.from === 'customer';
   const contactId = contactOf(event);
-  if (tables.length === 0 || contactId === null) return;
-  const rows = known.toChange(db)?.contacts.get(contactId);
-  if (rows) for (const table of tables) rows[table] = undefined;
+  if ((tables.length === 0 && !said) || contactId === null) return;
+  const memory = known.toChange(db);
+  if (!memory) return;
+  if (event.type === 'contact.started') return keep(memory, contactId, begun());
+  const rows = memory.contacts.get(contactId);
+  if (!rows) return;
+  for (const table of tables) rows[table] = undefined;
+  if (said) rows.last_word = { at: event.floorAt };
+}
+
+function keep({ contacts, owners }: Known, contactId: string, rows: Rows): void {
+  if (contacts.size >= MOST) {
+    contacts.clear();
+    owners.clear();
+  }
+  contacts.set(contactId, rows);
 }
 
 /** A contact's rows of a table: as remembered, else as `read` gives them. */
 export function rowsOf<T>(db: Db, table: Table, contactId: string, read: () => T): T {
   const memory = known.of(db);
   if (!memory) return read();
-  const { contacts, owners } = memory;
-  let rows = contacts.get(contactId);
-  if (rows?.[table] !== undefined) return rows[table] as T;
+  const there = memory.contacts.get(contactId);
+  if (there?.[table] !== undefined) return there[table] as T;
   const found = read();
   if (found === undefined) return found;
-  if (contacts.size >= MOST) {
-    contacts.clear();
-    owners.clear();
-  }
+  // What was read may itself have been the one too many.
+  let rows = memory.contacts.get(contactId);
+  if (!rows) keep(memory, contactId, (rows = {}));
   Object.freeze(found);
   if (Array.isArray(found))
     for (const row of found as { readonly id: string }[]) {
       Object.freeze(row);
-      owners.set(row.id, contactId);
+      memory.owners.set(row.id, contactId);
     }
-  rows = contacts.get(contactId);
-  if (!rows) contacts.set(contactId, (rows = {}));
   rows[table] = found;
   return found;
 }

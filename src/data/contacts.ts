@@ -19,8 +19,9 @@ export type Contact = {
 const CONTACT = `SELECT id, door_id AS doorId, channel, customer_id AS customerId, language, bot_id AS botId, bot_version AS
       botVersion, started_at AS startedAt, ended_at AS endedAt, ended_how AS endedHow FROM contacts`;
 
+const CONTACT_BY_ID = `${CONTACT} WHERE id = ?`;
 export const readContact = (db: Db, id: string): Contact | undefined =>
-  rowsOf(db, 'contacts', id, () => row<Contact>(db, `${CONTACT} WHERE id = ?`, id));
+  rowsOf(db, 'contacts', id, () => row<Contact>(db, CONTACT_BY_ID, id));
 
 /** Earlier contacts of the same customer, newest first. */
 export const contactsOfCustomer = (db: Db, customerId: string, limit: number): Contact[] =>

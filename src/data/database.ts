@@ -12,7 +12,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { join } from 'node:path';
-import { troubleOf, withTrouble } from './storage';
+import { inWords, troubleOf, withTrouble } from './storage';
 
 export type Db = Database.Database;
 export type Param = string | number | null | Buffer;
@@ -205,29 +205,41 @@ function prepare(db: Db, sql: string): Prepared {
   return found;
 }
 
-/** What `take` gives of a statement, run with these parameters; each statement is prepared once per database. */
-const withStatement = <T>(
-  db: Db,
-  sql: string,
-  params: readonly Param[],
-  take: (statement: Database.Statement, bound: readonly unknown[]) => T,
-): T =>
-  withTrouble(() => {
-    const { statement, order } = prepare(db, sql);
-    return take(statement, order === null ? params : order.map((i) => params[i]));
-  });
+const bound = (order: Prepared['order'], params: readonly Param[]): readonly (Param | undefined)[] =>
+  order === null ? params : order.map((i) => params[i]);
+
+// A contact's life is some eighty statements: none of them makes a function of its own. Each is prepared once.
 
 /** Rows of a query. The row type says what the SQL selects. */
-export const rows = <Row>(db: Db, sql: string, ...params: Param[]): Row[] =>
-  withStatement(db, sql, params, (statement, bound) => statement.all(...bound) as Row[]);
-export const row = <Row>(db: Db, sql: string, ...params: Param[]): Row | undefined =>
-  withStatement(db, sql, params, (statement, bound) => statement.get(...bound) as Row | undefined);
+export function rows<Row>(db: Db, sql: string, ...params: Param[]): Row[] {
+  try {
+    const { statement, order } = prepare(db, sql);
+    return statement.all(...bound(order, params)) as Row[];
+  } catch (error) {
+    throw inWords(error);
+  }
+}
+export function row<Row>(db: Db, sql: string, ...params: Param[]): Row | undefined {
+  try {
+    const { statement, order } = prepare(db, sql);
+    return statement.get(...bound(order, params)) as Row | undefined;
+  } catch (error) {
+    throw inWords(error);
+  }
+}
+function changed(db: Db, sql: string, params: readonly Param[]): Database.RunResult {
+  try {
+    const { statement, order } = prepare(db, sql);
+    return statement.run(...bound(order, params));
+  } catch (error) {
+    throw inWords(error);
+  }
+}
 /** Runs a statement; gives the number of rows changed. */
-export const run = (db: Db, sql: string, ...params: Param[]): number =>
-  withStatement(db, sql, params, (statement, bound) => statement.run(...bound).changes);
+export const run = (db: Db, sql: string, ...params: Param[]): number => changed(db, sql, params).changes;
 /** Runs an INSERT; gives the new row's number. */
 export const insert = (db: Db, sql: string, ...params: Param[]): number =>
-  withStatement(db, sql, params, (statement, bound) => Number(statement.run(...bound).lastInsertRowid));
+  Number(changed(db, sql, params).lastInsertRowid);
 
 /** Runs work in a transaction, or in a savepoint of the one under way: all of it is kept, or none. */
 export const inTransaction = <T>(db: Db, work: () => T): T => withTrouble(() => db.transaction(work)());

@@ -1,4 +1,4 @@
-import { deflateRawSync, inflateRawSync } from 'node:zlib';
+import { deflateRawSync, inflateRawSync, type ZlibOptions } from 'node:zlib';
 
 /**
  * Text that is kept deflated (RFC 1951), each with a dictionary of what such texts have in common. The first byte names
@@ -35,9 +35,9 @@ const DICTIONARIES: Readonly<Record<number, Buffer>> = {
 };
 export type DictionaryNo = 1 | 2;
 
-/** A window no larger than what is deflated needs: a large one costs more to begin than it saves. */
-const HOW: Readonly<Record<DictionaryNo, { level: number; windowBits: number; memLevel: number }>> = {
-  1: { level: 6, windowBits: 12, memLevel: 5 },
+/** A window and a buffer no larger than what is deflated needs: large ones cost more to begin than they save. */
+const HOW: Readonly<Record<DictionaryNo, ZlibOptions>> = {
+  1: { level: 6, windowBits: 11, memLevel: 4, chunkSize: 1024 },
   2: { level: 9, windowBits: 14, memLevel: 8 },
 };
 

@@ -1,6 +1,6 @@
 import { contactOf, type EventBody, type LaneEvent } from '../core/events';
 import { codeOfType, EVENT_VERSION, packedBody, type StoredEvent, upcast } from '../core/eventshapes';
-import { contactNo } from './contactnumbers';
+import { contactNo, numberGiven } from './contactnumbers';
 import { type Db, insert, row, rows, run } from './database';
 import { type NumberedEvent, packedEvents } from './packed';
 import { rowsChanged, rowsWritten } from './contactrows';
@@ -27,7 +27,10 @@ export function appendEvent(db: Db, body: EventBody, floorAt: number, realAt: nu
     packedBody(body),
   );
   // A contact's number is the place at which it began.
-  if (body.type === 'contact.started') run(db, 'UPDATE events SET contact = seq WHERE seq = ?', seq);
+  if (body.type === 'contact.started') {
+    run(db, 'UPDATE events SET contact = seq WHERE seq = ?', seq);
+    numberGiven(db, body.contactId, seq);
+  }
   // A copy of what may be any of thirty shapes costs more than writing it down.
   const event: LaneEvent = Object.assign(body, { seq, v: EVENT_VERSION, floorAt, realAt });
   applyEvent(db, event);

@@ -27,12 +27,14 @@ export const openLegs = (db: Db): Leg[] => rows<Leg>(db, `${LEG} WHERE ended_at 
 export const openLegsOf = (db: Db, personId: string): Leg[] =>
   rows<Leg>(db, `${LEG} WHERE person_id = ? AND ended_at IS NULL ORDER BY accepted_at, id`, personId);
 
+const LEGS_OF = `${LEG} WHERE contact_id = ? ORDER BY accepted_at, id`;
 export const legsOf = (db: Db, contactId: string): readonly Leg[] =>
-  rowsOf(db, 'legs', contactId, () => rows<Leg>(db, `${LEG} WHERE contact_id = ? ORDER BY accepted_at, id`, contactId));
+  rowsOf(db, 'legs', contactId, () => rows<Leg>(db, LEGS_OF, contactId));
 
+const LEG_BY_ID = `${LEG} WHERE id = ?`;
 export function readLeg(db: Db, id: string): Leg | undefined {
   const owner = ownerOf(db, id);
-  return owner === undefined ? row<Leg>(db, `${LEG} WHERE id = ?`, id) : legsOf(db, owner).find((leg) => leg.id === id);
+  return owner === undefined ? row<Leg>(db, LEG_BY_ID, id) : legsOf(db, owner).find((leg) => leg.id === id);
 }
 
 /** What a person finished since an instant (floor ms), newest first. */

@@ -1,6 +1,7 @@
 import type { ShownImage } from '../core/bots/conversation';
 import { codeOfType, type StoredEvent, upcast } from '../core/eventshapes';
 import { numberOf } from './contactnumbers';
+import { rowsOf } from './contactrows';
 import { type Db, row, rows, run } from './database';
 import { packedLife } from './packed';
 
@@ -90,16 +91,6 @@ export function messagesOf(db: Db, contactId: string, afterSeq = 0, most = -1): 
   return most < 0 ? packed : packed.slice(0, most);
 }
 
-/** The event of the last message of a transcript that somebody said; who it was stands first, or by name in version 1. */
-const lastEventBy = (db: Db, contactId: string, sender: Message['sender']): EventPart | undefined =>
-  row<EventPart>(
-    db,
-    `SELECT seq, v, floor_at AS floorAt, body FROM events WHERE contact = ? AND type = ${WRITTEN}
-        AND json_extract(body, CASE v WHEN 1 THEN '$.from' ELSE '$[0]' END) = ? ORDER BY seq DESC LIMIT 1`,
-    numberOf(db, contactId),
-    sender,
-  );
-
 /** What was said at a place in the log that has not been packed: the words and what they offer. */
 export function saidAt(db: Db, seq: number): Pick<Message, 'text' | 'options'> | null {
   const said = row<{ text: string; options: string | null }>(
@@ -114,7 +105,16 @@ export function saidAt(db: Db, seq: number): Pick<Message, 'text' | 'options'> |
 
 /** When the customer of a contact last said something, floor ms; null for never. */
 export const lastCustomerWord = (db: Db, contactId: string): number | null =>
-  lastEventBy(db, contactId, 'customer')?.floorAt ?? null;
+  rowsOf(
+    db,
+    'last_word',
+    contactId,
+    (): LastWord => row<LastWord>(db, LAST_WORD, numberOf(db, contactId)) ?? { at: null },
+  ).at;
+type LastWord = { readonly at: number | null };
+/** Who said it stands first in the body, or by name in version 1. */
+const LAST_WORD = `SELECT floor_at AS at FROM events WHERE contact = ? AND type = ${WRITTEN}
+      AND json_extract(body, CASE v WHEN 1 THEN '$.from' ELSE '$[0]' END) = 'customer' ORDER BY seq DESC LIMIT 1`;
 
 /** When each message of a transcript was said, floor ms. */
 export const messageTimes = (db: Db, contactId: string): number[] =>

@@ -58,8 +58,9 @@ export const addAsk = (db: Db, contactId: string, number: number, asked: Asked, 
     realAt,
   );
 
+const ITEM_BY_ID = `${ITEM} WHERE id = ?`;
 export const outboxItem = (db: Db, id: number): OutboxItem | undefined => {
-  const found = row<Stored>(db, `${ITEM} WHERE id = ?`, id);
+  const found = row<Stored>(db, ITEM_BY_ID, id);
   return found && itemFrom(found);
 };
 /** What is to leave and has not, oldest first; asks whose answer is there are not among them. */

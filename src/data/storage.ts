@@ -31,14 +31,19 @@ let last: { readonly sentence: string; readonly at: number } | null = null;
 export const recentTrouble = (withinMs: number): string | null =>
   last !== null && Date.now() - last.at <= withinMs ? last.sentence : null;
 
+/** What kept something with the database from being done, as a `not-kept` in words; any other error is itself. */
+export function inWords(error: unknown): unknown {
+  const sentence = troubleOf(error);
+  if (sentence === null) return error;
+  last = { sentence, at: Date.now() };
+  return new LaneError('not-kept', sentence, [], { cause: error });
+}
+
 /** Runs something with the database; what keeps it from being done is a `not-kept` in words. */
 export function withTrouble<T>(work: () => T): T {
   try {
     return work();
   } catch (error) {
-    const sentence = troubleOf(error);
-    if (sentence === null) throw error;
-    last = { sentence, at: Date.now() };
-    throw new LaneError('not-kept', sentence, [], { cause: error });
+    throw inWords(error);
   }
 }

@@ -14,34 +14,43 @@ const numbers = new WeakMap<Db, Map<string, number>>();
 /** Numbers that were made in a change that was undone are not there any more: to be called then. */
 export const forgetTrailPeople = (db: Db): void => void numbers.delete(db);
 
-/** A person's number in trails; made when they first occur in one. Call inside a transaction to make one. */
-function numberOf(db: Db, personId: string): number {
+/** People's numbers in trails, each made when they first occur in one. Call inside a transaction to make some. */
+function numbering(db: Db): (personId: string) => number {
   let known = numbers.get(db);
   if (!known) numbers.set(db, (known = new Map()));
-  const there = known.get(personId);
-  if (there !== undefined) return there;
-  const found = row<{ no: number }>(db, 'SELECT no FROM trail_people WHERE person_id = ?', personId);
-  const no = found?.no ?? insert(db, 'INSERT INTO trail_people (person_id) VALUES (?)', personId);
-  known.set(personId, no);
-  return no;
+  const there = known;
+  return (personId) => {
+    const before = there.get(personId);
+    if (before !== undefined) return before;
+    const found = row<{ no: number }>(db, 'SELECT no FROM trail_people WHERE person_id = ?', personId);
+    const no = found?.no ?? insert(db, 'INSERT INTO trail_people (person_id) VALUES (?)', personId);
+    there.set(personId, no);
+    return no;
+  };
 }
 
 const personOf = (db: Db, no: number): string =>
   row<{ id: string }>(db, 'SELECT person_id AS id FROM trail_people WHERE no = ?', no)?.id ?? `person ${no}`;
 
-/** Rising numbers as steps from each to the next. */
-function steps(rising: readonly number[]): number[] {
-  return rising.map((n, i) => n - (rising[i - 1] ?? 0));
+/** Numbers, put in order, as steps from each to the next. */
+function steps(some: readonly number[]): number[] {
+  const rising = [...some].sort((a, b) => a - b);
+  for (let i = rising.length - 1; i > 0; i--) rising[i] = (rising[i] ?? 0) - (rising[i - 1] ?? 0);
+  return rising;
 }
 function fromSteps(taken: readonly number[]): number[] {
   let at = 0;
   return taken.map((step) => (at += step));
 }
 /** People by what is said of each, as people to say it of. */
-function grouped(db: Db, said: Readonly<Record<string, string>> | undefined): Record<string, number[]> {
+function grouped(
+  numberOf: (personId: string) => number,
+  said: Readonly<Record<string, string>>,
+): Record<string, number[]> {
   const by: Record<string, number[]> = {};
-  for (const [personId, what] of Object.entries(said ?? {})) (by[what] ??= []).push(numberOf(db, personId));
-  return Object.fromEntries(Object.entries(by).map(([what, people]) => [what, steps(people.sort((a, b) => a - b))]));
+  for (const personId in said) (by[said[personId] ?? ''] ??= []).push(numberOf(personId));
+  for (const what in by) by[what] = steps(by[what] ?? []);
+  return by;
 }
 function ungrouped(db: Db, by: Readonly<Record<string, readonly number[]>> | undefined): Record<string, string> {
   return Object.fromEntries(
@@ -52,18 +61,14 @@ function ungrouped(db: Db, by: Readonly<Record<string, readonly number[]>> | und
 /** A trail with numbers for people, as JSON. The order of people within a reason says nothing: numbers rise. */
 export function numberedTrail(db: Db, trail: Trail): string {
   const { others, lacking, limits, later, chosen, ...rest } = trail;
+  const numberOf = numbering(db);
   return JSON.stringify({
     ...rest,
-    chosen: chosen === null ? null : numberOf(db, chosen),
-    others: Object.fromEntries(
-      Object.entries(others).map(([why, people]) => [
-        why,
-        steps(people.map((id) => numberOf(db, id)).sort((a, b) => a - b)),
-      ]),
-    ),
-    ...(Object.keys(lacking).length > 0 ? { lacking: grouped(db, lacking) } : {}),
-    ...(limits ? { limits: grouped(db, limits) } : {}),
-    ...(later ? { later: grouped(db, later) } : {}),
+    chosen: chosen === null ? null : numberOf(chosen),
+    others: Object.fromEntries(Object.entries(others).map(([why, people]) => [why, steps(people.map(numberOf))])),
+    ...(Object.keys(lacking).length > 0 ? { lacking: grouped(numberOf, lacking) } : {}),
+    ...(limits ? { limits: grouped(numberOf, limits) } : {}),
+    ...(later ? { later: grouped(numberOf, later) } : {}),
   });
 }
 

@@ -55,15 +55,9 @@ const visitFrom = (r: VisitRow): Visit => ({
 export const openVisits = (db: Db): Visit[] =>
   eachReadable(db, 'visit', rows<VisitRow>(db, `${VISIT} WHERE ended_at IS NULL ORDER BY entry`), visitFrom);
 
+const VISITS_OF = `${VISIT} WHERE contact_id = ? ORDER BY entered_at, rowid`;
 export const visitsOf = (db: Db, contactId: string): readonly Visit[] =>
-  rowsOf(db, 'visits', contactId, () =>
-    eachReadable(
-      db,
-      'visit',
-      rows<VisitRow>(db, `${VISIT} WHERE contact_id = ? ORDER BY entered_at, rowid`, contactId),
-      visitFrom,
-    ),
-  );
+  rowsOf(db, 'visits', contactId, () => eachReadable(db, 'visit', rows<VisitRow>(db, VISITS_OF, contactId), visitFrom));
 
 export const readVisit = (db: Db, id: string): Visit | undefined => {
   const owner = ownerOf(db, id);

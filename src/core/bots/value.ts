@@ -1,3 +1,5 @@
+import { dateFormat, numberFormat } from '../formatters';
+
 /** What a bot remembers. Dates are kept as `YYYY-MM-DD`, times of day as `HH:MM`, telephone numbers as E.164. */
 export type Value = string | number | boolean;
 export type Values = Readonly<Record<string, Value>>;
@@ -30,16 +32,16 @@ export function spoken(value: Value, as: Format | undefined, language: string, b
   const text = String(value);
   if (as === 'digits') return byVoice ? [...text.replace(/[\s-]/g, '')].join(' ') : text;
   if (as === 'money' && Number.isFinite(Number(value)))
-    return new Intl.NumberFormat(localeOf(language), { style: 'currency', currency: 'EUR' }).format(Number(value));
+    return numberFormat(localeOf(language), { style: 'currency', currency: 'EUR' }).format(Number(value));
   if (as === 'date' && /^\d{4}-\d{2}-\d{2}/.test(text))
-    return new Intl.DateTimeFormat(localeOf(language), {
+    return dateFormat(localeOf(language), {
       weekday: 'long',
       day: 'numeric',
       month: 'long',
       timeZone: 'UTC',
     }).format(new Date(`${text.slice(0, 10)}T12:00:00Z`));
   if (as === 'time' && /^\d{2}:\d{2}/.test(text))
-    return new Intl.DateTimeFormat(localeOf(language), { hour: 'numeric', minute: '2-digit', timeZone: 'UTC' }).format(
+    return dateFormat(localeOf(language), { hour: 'numeric', minute: '2-digit', timeZone: 'UTC' }).format(
       new Date(`2000-01-01T${text.slice(0, 5)}:00Z`),
     );
   return text;

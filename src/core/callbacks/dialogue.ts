@@ -1,6 +1,7 @@
 import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js';
 import { askForCode, CODE_TRIES, codeIn, notTheCode } from '../messages/numbercodes';
 import { spokenNumber } from '../messages/spokennumber';
+import { dateFormat } from '../formatters';
 import { localised, type Localised } from '../localised';
 import type { CallbackSettings } from '../routing/queue';
 import type { CallWindow } from './windows';
@@ -119,8 +120,8 @@ const pair = (w: TalkWords, labels: Localised) =>
     .map((label, i) => ({ key: String(i + 1), label }));
 export function windowWords(window: CallWindow | null, w: Pick<TalkWords, 'language' | 'zone'>): string {
   if (!window) return localised(SOON, w.language, ['en']);
-  const day = new Intl.DateTimeFormat(w.language, { weekday: 'long', timeZone: w.zone }).format(window.from);
-  const time = new Intl.DateTimeFormat(w.language, {
+  const day = dateFormat(w.language, { weekday: 'long', timeZone: w.zone }).format(window.from);
+  const time = dateFormat(w.language, {
     hour: '2-digit',
     minute: '2-digit',
     hour12: false,

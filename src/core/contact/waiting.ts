@@ -6,6 +6,7 @@ import {
   type TalkWords,
 } from '../callbacks/dialogue';
 import { isText } from '../channels';
+import { numberFormat } from '../formatters';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
 import { spokenWait } from '../routing/expectedwait';
@@ -23,19 +24,21 @@ import { builtIn, CHOICES, LEAVE_IT, NOT_KNOWN, PRESS, THANKS } from './words';
 /** How long somebody may take over each answer about a call back, seconds of the floor. */
 const ANSWER_SECONDS = 45;
 
+const inUnits = (amount: number, unit: 'minute' | 'second', language: string): string =>
+  numberFormat(language, { style: 'unit', unit, unitDisplay: 'long', maximumFractionDigits: 1 }).format(amount);
+
 /** Fills in the expected wait, spoken as minutes or seconds, and the place in line. */
 function filled({ contact, world }: Going, visit: WaitingVisit, text: string): string {
   if (!text.includes('{')) return text;
   const { language } = contact;
   const { place, seconds } = world.ahead(visit);
   const spoken = seconds === null ? null : spokenWait(seconds);
-  const unit = new Intl.NumberFormat(language, {
-    style: 'unit',
-    unit: spoken !== null && spoken >= 60 ? 'minute' : 'second',
-    unitDisplay: 'long',
-    maximumFractionDigits: 1,
-  });
-  const wait = spoken === null ? builtIn(NOT_KNOWN, language) : unit.format(spoken >= 60 ? spoken / 60 : spoken);
+  const wait =
+    spoken === null
+      ? builtIn(NOT_KNOWN, language)
+      : spoken >= 60
+        ? inUnits(spoken / 60, 'minute', language)
+        : inUnits(spoken, 'second', language);
   return text.replaceAll('{wait}', wait).replaceAll('{place}', String(place));
 }
 
@@ -76,7 +79,7 @@ function talkWords({ contact, world }: Going, { queue }: Pick<WaitingVisit, 'que
     country: countryHere(world),
     byKeys: !isText(contact.channel),
     isProven: (number) => isTheirs({ contact, world }, number),
-    isCode: world.isCode,
+    isCode: (number, code) => world.isCode(number, code),
   };
 }
 

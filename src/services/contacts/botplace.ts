@@ -12,7 +12,8 @@ import { opened, tokensFor } from './privatevalues';
 
 type PlaceDeps = { readonly host: Host };
 
-const fieldNamed = (host: Host, name: string) => host.remembered('fields', readFields).find((f) => f.name === name);
+const fieldsByName = (db: Db) => new Map(readFields(db).map((f) => [f.name, f]));
+const fieldNamed = (host: Host, name: string) => host.remembered('fields by name', fieldsByName).get(name);
 export const isField = (host: Host, name: string): boolean => fieldNamed(host, name) !== undefined;
 export const isPrivate = (host: Host, name: string): boolean => fieldNamed(host, name)?.private ?? false;
 
@@ -20,27 +21,36 @@ export const isPrivate = (host: Host, name: string): boolean => fieldNamed(host,
 function mapTexts(value: unknown, change: (text: string) => string): unknown {
   if (typeof value === 'string') return change(value);
   if (Array.isArray(value)) return value.map((v) => mapTexts(v, change));
-  return typeof value === 'object' && value !== null
-    ? Object.fromEntries(Object.entries(value).map(([k, v]) => [k, mapTexts(v, change)]))
-    : value;
+  if (typeof value !== 'object' || value === null) return value;
+  const changed: Record<string, unknown> = {};
+  for (const [name, v] of Object.entries(value)) changed[name] = mapTexts(v, change);
+  return changed;
 }
 
 /** Keeps it, or forgets it with its reminders (null). */
 export function keepPlace({ host }: PlaceDeps, tx: Tx, contactId: string, state: BotState | null): void {
   if (state === null) {
-    writeBotState(tx.db, contactId, null);
+    writeBotState(tx.db, contactId, null, false);
     for (const kind of ['bot-waits', 'bot-slow', 'outside-answers'] as const) clearTimer(tx.db, kind, contactId);
     return;
   }
-  const shown = (values: BotState['values']) =>
-    Object.fromEntries(Object.entries(values).filter(([name]) => !isPrivate(host, name)));
+  const shown = (values: BotState['values']): BotState['values'] => {
+    const open: Record<string, Value> = {};
+    for (const [name, value] of Object.entries(values)) if (!isPrivate(host, name)) open[name] = value;
+    return open;
+  };
   const kept = {
     ...state,
     values: shown(state.values),
     frames: state.frames.map((f) => ({ ...f, values: shown(f.values) })),
   };
   const tokens = tokensFor(tx.db, contactId);
-  writeBotState(tx.db, contactId, tokens === null ? kept : (mapTexts(kept, tokens) as BotState));
+  writeBotState(
+    tx.db,
+    contactId,
+    tokens === null ? kept : (mapTexts(kept, tokens) as BotState),
+    privateValuesOf(tx.db, contactId).length > 0,
+  );
 }
 
 /** Throws where what is kept cannot be read. */

@@ -21,7 +21,7 @@ type Entering = Extract<ContactAct, { readonly do: 'enter' }>;
 
 /** Carries out one act of a contact's step: writes it down, sets its reminders, tells the router, or puts it in the outbox. */
 export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act: ContactAct): void {
-  const { happen, advances, here } = hands;
+  const { advances } = hands;
   switch (act.do) {
     case 'bot-says':
       return write(tx, contactId, 'bot', act);
@@ -126,38 +126,38 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
     case 'forget':
       return clearTimer(tx.db, act.timer, act.id);
   }
+}
 
-  function wake({ host }: Hands, tx: Tx, contactId: string): void {
-    for (const leg of legsOf(host.db, contactId)) {
-      const open = here.router.floor.people.get(leg.personId)?.open.get(leg.id);
-      if (!open || leg.talkEndedAt !== null || !isText(open.channel)) continue;
-      if (open.resting) advances(tx, { type: 'rest', personId: leg.personId, legId: leg.id, resting: false });
-      here.watchRest(tx, leg);
-    }
+function wake({ host, here, advances }: Hands, tx: Tx, contactId: string): void {
+  for (const leg of legsOf(host.db, contactId)) {
+    const open = here.router.floor.people.get(leg.personId)?.open.get(leg.id);
+    if (!open || leg.talkEndedAt !== null || !isText(open.channel)) continue;
+    if (open.resting) advances(tx, { type: 'rest', personId: leg.personId, legId: leg.id, resting: false });
+    here.watchRest(tx, leg);
   }
+}
 
-  /** A message becomes a contact of its own, which then finds its way as any other. */
-  function leaveMessage(
-    { host }: Hands,
-    tx: Tx,
-    fromId: string,
-    { queueId, channel, text }: Extract<ContactAct, { readonly do: 'message-left' }>,
-  ): void {
-    const from = readContact(host.db, fromId);
-    if (!from) return;
-    const id = tx.ids('contact');
-    tx.emit({
-      type: 'contact.started',
-      contactId: id,
-      doorId: from.doorId,
-      channel: channel ?? from.channel,
-      customerId: from.customerId,
-      language: from.language,
-      botId: null,
-      botVersion: null,
-    });
-    happen(tx, id, { type: 'work-of-message', queueId, text: withTokens(tx.db, fromId, text) });
-  }
+/** A message becomes a contact of its own, which then finds its way as any other. */
+function leaveMessage(
+  { host, happen }: Hands,
+  tx: Tx,
+  fromId: string,
+  { queueId, channel, text }: Extract<ContactAct, { readonly do: 'message-left' }>,
+): void {
+  const from = readContact(host.db, fromId);
+  if (!from) return;
+  const id = tx.ids('contact');
+  tx.emit({
+    type: 'contact.started',
+    contactId: id,
+    doorId: from.doorId,
+    channel: channel ?? from.channel,
+    customerId: from.customerId,
+    language: from.language,
+    botId: null,
+    botVersion: null,
+  });
+  happen(tx, id, { type: 'work-of-message', queueId, text: withTokens(tx.db, fromId, text) });
 }
 
 /** Writes words into the transcript. Private values in them become tokens. */

@@ -1,3 +1,4 @@
+import type { Request } from '../../core/bots/conversation';
 import type { ContactNow, ContactWorld } from '../../core/contact/contact';
 import { callWindows } from '../../core/callbacks/windows';
 import type { Channel } from '../../core/channels';
@@ -19,7 +20,7 @@ import { readQueues } from '../../data/queuesettings';
 import { openPartnerCallOf } from '../../data/routermemory';
 import { valuesOf } from '../../data/values';
 import { readVisit, visitsOf } from '../../data/visits';
-import { readWorkspace } from '../../data/workspace';
+import { readWorkspace, type Workspace } from '../../data/workspace';
 import type { Programs } from '../bots/programs';
 import type { Host } from '../ground/host';
 import type { BotAnswers } from './botanswers';
@@ -140,50 +141,97 @@ export class StoredContact implements ContactNow {
   }
 }
 
-export function contactWorld(deps: ContactDeps, row: Contact): ContactWorld {
-  const { host, here, programs, answers } = deps;
-  const { db } = host;
-  const now = host.times.floor();
-  const workspace = host.remembered('workspace', readWorkspace);
-  const zone = workspace?.zone ?? 'UTC';
-  const queues = () => host.remembered('queues', readQueues);
-  return {
-    now,
-    get local() {
-      return localTime(now, zone);
-    },
-    zone,
-    languages: workspace?.languages ?? ['en'],
-    country: workspace?.country ?? '',
-    newId: (prefix) => host.ids(prefix),
-    queues,
-    queueOfVisit: (visitId) => {
-      const queueId = readVisit(db, visitId)?.queueId;
-      return queues().find((q) => q.id === queueId) ?? null;
-    },
-    pastVisit: (visitId) => readVisit(db, visitId) ?? null,
-    ahead: (visit) => {
-      const others = [...here.router.floor.waiting.values()].filter(
-        (v) => v.queue.id === visit.queue.id && v.channel === visit.channel,
-      );
-      const place = 1 + others.filter((v) => v !== visit && before(v, visit) < 0).length;
-      return { place, seconds: expectedWait(here.router, visit.queue, visit.channel, place, now) };
-    },
-    bot: (id, version) => programs.of(id, version),
-    liveVersion: (botId) => readBot(db, botId)?.liveVersion ?? null,
-    answer: (request) => answers.answer(row, request),
-    valuesKnown: () => Object.fromEntries(valuesOf(db, row.id).map((v) => [v.name, opened(db, row.id, v.value)])),
-    isField: (name) => isField(host, name),
-    isPrivate: (name) => isPrivate(host, name),
-    isProven: (number) => isProvenNumber(db, row.id, number),
-    isCode: (number, code) => isNumberCode(db, row.id, number, code, host.times.real()),
-    callWindows: ({ queue }) => {
-      const hoursId = queue.hoursId ?? readDoor(db, row.doorId)?.hoursId ?? null;
-      return callWindows(readAllHours(db).find((h) => h.id === hoursId) ?? null, now, 3);
-    },
-    doorAddress: () => readDoor(db, row.doorId)?.address ?? '',
-    shownName: (personId) => readPerson(db, personId)?.shownName ?? '',
-    signs: () => messageTimes(db, row.id),
-    report: host.fault,
-  };
+/** What a contact's step may look at beside the contact, read as far as the step looks. */
+export class StoredWorld implements ContactWorld {
+  readonly now: number;
+  readonly #deps: ContactDeps;
+  readonly #contact: Contact;
+  readonly #workspace: Workspace | undefined;
+
+  constructor(deps: ContactDeps, contact: Contact) {
+    this.#deps = deps;
+    this.#contact = contact;
+    this.now = deps.host.times.floor();
+    this.#workspace = deps.host.remembered('workspace', readWorkspace);
+  }
+  get #db() {
+    return this.#deps.host.db;
+  }
+  get #id() {
+    return this.#contact.id;
+  }
+
+  get zone() {
+    return this.#workspace?.zone ?? 'UTC';
+  }
+  get local() {
+    return localTime(this.now, this.zone);
+  }
+  get languages() {
+    return this.#workspace?.languages ?? ['en'];
+  }
+  get country() {
+    return this.#workspace?.country ?? '';
+  }
+  newId(prefix: string) {
+    return this.#deps.host.ids(prefix);
+  }
+  queues() {
+    return this.#deps.host.remembered('queues', readQueues);
+  }
+  queueOfVisit(visitId: string) {
+    const queueId = readVisit(this.#db, visitId)?.queueId;
+    return this.queues().find((q) => q.id === queueId) ?? null;
+  }
+  pastVisit(visitId: string) {
+    return readVisit(this.#db, visitId) ?? null;
+  }
+  ahead(visit: WaitingVisit) {
+    const { router } = this.#deps.here;
+    const others = [...router.floor.waiting.values()].filter(
+      (v) => v.queue.id === visit.queue.id && v.channel === visit.channel,
+    );
+    const place = 1 + others.filter((v) => v !== visit && before(v, visit) < 0).length;
+    return { place, seconds: expectedWait(router, visit.queue, visit.channel, place, this.now) };
+  }
+  bot(id: string, version: number) {
+    return this.#deps.programs.of(id, version);
+  }
+  liveVersion(botId: string) {
+    return readBot(this.#db, botId)?.liveVersion ?? null;
+  }
+  answer(request: Request) {
+    return this.#deps.answers.answer(this.#contact, request);
+  }
+  valuesKnown() {
+    return Object.fromEntries(valuesOf(this.#db, this.#id).map((v) => [v.name, opened(this.#db, this.#id, v.value)]));
+  }
+  isField(name: string) {
+    return isField(this.#deps.host, name);
+  }
+  isPrivate(name: string) {
+    return isPrivate(this.#deps.host, name);
+  }
+  isProven(number: string) {
+    return isProvenNumber(this.#db, this.#id, number);
+  }
+  isCode(number: string, code: string) {
+    return isNumberCode(this.#db, this.#id, number, code, this.#deps.host.times.real());
+  }
+  callWindows({ queue }: Pick<WaitingVisit, 'queue'>) {
+    const hoursId = queue.hoursId ?? readDoor(this.#db, this.#contact.doorId)?.hoursId ?? null;
+    return callWindows(readAllHours(this.#db).find((h) => h.id === hoursId) ?? null, this.now, 3);
+  }
+  doorAddress() {
+    return readDoor(this.#db, this.#contact.doorId)?.address ?? '';
+  }
+  shownName(personId: string) {
+    return readPerson(this.#db, personId)?.shownName ?? '';
+  }
+  signs() {
+    return messageTimes(this.#db, this.#id);
+  }
+  report(error: unknown) {
+    this.#deps.host.fault(error);
+  }
 }

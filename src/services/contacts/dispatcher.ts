@@ -10,7 +10,7 @@ import { readContact } from '../../data/contacts';
 import type { Tx } from '../ground/host';
 import { type AsksDeps, sendAsk } from './asks';
 import { carryOutForContact } from './contactacts';
-import { contactWorld, StoredContact, UnreadablePlace } from './contactnow';
+import { StoredContact, StoredWorld, UnreadablePlace } from './contactnow';
 import type { Hands, Happening } from './happening';
 import { carryOutForRouter } from './routeracts';
 
@@ -53,12 +53,12 @@ export function createDispatcher(deps: DispatcherDeps) {
     if (!row) throw new LaneError('not-found', 'There is no contact with this id.');
     let acts: readonly ContactAct[];
     try {
-      acts = step(new StoredContact(deps, row), contactWorld(deps, row), event);
+      acts = step(new StoredContact(deps, row), new StoredWorld(deps, row), event);
     } catch (error) {
       if (!(error instanceof UnreadablePlace)) throw error;
       // The contact goes to people, and so does what happens now. Nothing has been carried out yet.
       host.fault(error);
-      writeBotState(tx.db, contactId, null);
+      writeBotState(tx.db, contactId, null, false);
       happen(tx, contactId, { type: 'bot-gone', because: error.message });
       return happen(tx, contactId, event);
     }
