@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { openForCheckpoints } from '../data/database';
+import { openForCheckpoints } from '../data/databasefile';
 
 /** How often the write-ahead log is looked at, real ms. */
 const EVERY_MS = 500;

@@ -1,7 +1,7 @@
 import { join, resolve } from 'node:path';
 import next from 'next';
 import { pino } from 'pino';
-import { DatabaseRefused } from '../data/database';
+import { DatabaseRefused } from '../data/databasefile';
 import { createFront, handlerOf } from './front';
 import { loadGuest } from './guest';
 import { startMeasuring } from './measuring';

@@ -1,5 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
-import { type Db, markFile } from '../data/database';
+import { type Db } from '../data/database';
+import { markFile } from '../data/databasefile';
 import { lastSeq } from '../data/events';
 
 /** How often the mark is set, real ms. */

@@ -1,7 +1,7 @@
 import { randomInt } from 'node:crypto';
 import { join, resolve } from 'node:path';
 import { idsFrom } from '../core/ids';
-import { DatabaseRefused, openDatabase } from '../data/database';
+import { DatabaseRefused, openDatabase } from '../data/databasefile';
 import { readPersonByEmail } from '../data/people';
 import { createHost } from '../services/ground/host';
 import { passwordLink } from '../services/workspace/newpassword';

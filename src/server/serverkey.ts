@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { DatabaseRefused, keyFile } from '../data/database';
+import { DatabaseRefused, keyFile } from '../data/databasefile';
 
 const BYTES = 32;
 

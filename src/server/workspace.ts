@@ -2,7 +2,7 @@ import { randomInt } from 'node:crypto';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { idsFrom } from '../core/ids';
-import { databaseFile, openDatabase } from '../data/database';
+import { databaseFile, openDatabase } from '../data/databasefile';
 import { createServices, type Services } from '../services';
 import { createHost } from '../services/ground/host';
 import { sealWith } from '../services/ground/tokens';

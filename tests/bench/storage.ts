@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { openDatabase, row, rows, type Db } from '../../src/data/database';
+import { row, rows, type Db } from '../../src/data/database';
+import { openDatabase } from '../../src/data/databasefile';
 import { replayAll } from '../../src/data/events';
 import { packContact } from '../../src/data/packed';
 import { numberedTrail, storedTrail } from '../../src/data/trails';

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { TestProject } from 'vitest/node';
 import { fillSettings } from '../../demo/fill';
-import { openDatabase } from '../../src/data/database';
+import { openDatabase } from '../../src/data/databasefile';
 import { MIGRATIONS, MORNING } from './morning';
 
 declare module 'vitest' {

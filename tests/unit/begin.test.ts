@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { seeded } from '../../src/core/chance';
 import { seededIds } from '../../src/core/ids';
-import { openDatabase } from '../../src/data/database';
+import { openDatabase } from '../../src/data/databasefile';
 import { readOutside } from '../../src/data/outside';
 import { createServices } from '../../src/services';
 import { createHost } from '../../src/services/ground/host';

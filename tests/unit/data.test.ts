@@ -7,7 +7,7 @@ import { fillHistory } from '../../demo/fill';
 import { type Channel, CHANNELS } from '../../src/core/channels';
 import { upcast } from '../../src/core/eventshapes';
 import { levelSoFar, serviceLevel } from '../../src/core/measures/servicelevel';
-import { openDatabase } from '../../src/data/database';
+import { openDatabase } from '../../src/data/databasefile';
 import { readProfile } from '../../src/data/dutyprofiles';
 import { replayAll } from '../../src/data/events';
 import { goalCountsSince, readFacts } from '../../src/data/facts';

@@ -6,7 +6,7 @@ import fc from 'fast-check';
 import { pino } from 'pino';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { floorNow, realUntil, readFloorTime, writeFloorTime } from '../../src/data/floortime';
-import { openDatabase } from '../../src/data/database';
+import { openDatabase } from '../../src/data/databasefile';
 import { startTime } from '../../src/server/livetime';
 import type { FilePart } from '../../src/services/people/peoplecsv';
 import { startHeartbeat } from '../../src/server/heartbeat';

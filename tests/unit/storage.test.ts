@@ -7,7 +7,8 @@ import { codeOfType, EVENT_VERSION, packedBody, SHAPES, typeOfCode, upcast } fro
 import { contactOf } from '../../src/core/events';
 import type { Trail } from '../../src/core/routing/trail';
 import { earlierToken } from '../../src/data/contacts';
-import { type Db, openDatabase, row, rows, run } from '../../src/data/database';
+import { type Db, row, rows, run } from '../../src/data/database';
+import { openDatabase } from '../../src/data/databasefile';
 import { deflated, inflated } from '../../src/data/deflated';
 import { eventsAfter, lastSeq, replayAll, wholeLog } from '../../src/data/events';
 import { messagesOf } from '../../src/data/messages';
