@@ -11,8 +11,8 @@ import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../s
 import { writeFloorTime } from '../src/data/floortime';
 import { CONNECTORS, TABLES } from '../src/data/connectors';
 import { countContacts } from '../src/data/contacts';
-import { settleBulk } from '../src/data/bulk';
-import { begin, commit, type Db } from '../src/data/database';
+import { beginBulk, endBulk } from '../src/data/bulk';
+import type { Db } from '../src/data/database';
 import { DatabaseRefused, moveAside, openDatabase } from '../src/data/databasefile';
 import { writeDoor } from '../src/data/doors';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
@@ -224,7 +224,7 @@ export function fillHistory(
   let now = from;
   const chance = seeded(seed);
   const clocks = { real: () => now, floor: () => now };
-  begin(db);
+  beginBulk(db);
   const services = createServices(
     createHost(db, seededIds(seeded(seed + 1)), clocks, {
       oneTransaction: true,
@@ -258,8 +258,7 @@ export function fillHistory(
     });
   }
   services.host.transact((tx) => services.floor.remember(tx));
-  settleBulk(db);
-  commit(db);
+  endBulk(db);
   return countContacts(services.host.db);
 }
 

@@ -8,7 +8,8 @@ export const DEMO = { LANE_GUEST: 'dist/demo.mjs', LANE_CROWD: '1' };
 
 /** Fills a folder anew, moving aside what an earlier demo made; `onDay` hears of each day of the history that has been lived through. What it runs has been bundled. */
 export async function fillDemo(folder, onDay = () => undefined) {
-  await run(process.execPath, ['--enable-source-maps', 'dist/fill.mjs', 'fill'], {
+  // Most of what it makes is short-lived: room for it saves sweeping.
+  await run(process.execPath, ['--enable-source-maps', '--max-semi-space-size=64', 'dist/fill.mjs', 'fill'], {
     quiet: true,
     env: { LANE_DATA: folder },
     onLine: (line) => {

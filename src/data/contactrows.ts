@@ -7,7 +7,7 @@ import { remembered } from './memory';
  * Rows are shared by all who read them, and frozen.
  */
 type EventTable = 'contacts' | 'visits' | 'legs';
-type Table = EventTable | 'private_values' | 'callbacks' | 'last_word';
+type Table = EventTable | 'private_values' | 'callbacks' | 'said';
 
 /** Which rows of its contact an event changes. */
 const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
@@ -44,11 +44,18 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
 
 /** Contacts whose rows are remembered at most; with one more, all are forgotten. */
 const MOST = 2000;
-type Rows = { [T in Table]?: unknown };
+type Rows = { [T in Exclude<Table, 'said'>]?: unknown } & { said?: Said };
 /** A contact that begins has nothing else yet. */
 const NONE = Object.freeze([]);
-const NEVER = Object.freeze({ at: null });
-const begun = (): Rows => ({ visits: NONE, legs: NONE, private_values: NONE, callbacks: NONE, last_word: NEVER });
+const begun = (): Rows => ({
+  visits: NONE,
+  legs: NONE,
+  private_values: NONE,
+  callbacks: NONE,
+  said: { times: [], customerAt: null },
+});
+/** When words were said in a contact, floor ms, and when its customer last said some. Grows as more are said. */
+export type Said = { readonly times: number[]; readonly customerAt: number | null };
 
 type Known = {
   readonly contacts: Map<string, Rows>;
@@ -66,16 +73,18 @@ export function rowsWritten(db: Db, table: Table, contactId: string): void {
 /** An event has been applied. */
 export function rowsChanged(db: Db, event: LaneEvent): void {
   const tables = CHANGED_BY[event.type];
-  const said = event.type === 'message.written' && event.from === 'customer';
+  const written = event.type === 'message.written';
   const contactId = contactOf(event);
-  if ((tables.length === 0 && !said) || contactId === null) return;
+  if ((tables.length === 0 && !written) || contactId === null) return;
   const memory = known.toChange(db);
   if (!memory) return;
   if (event.type === 'contact.started') return keep(memory, contactId, begun());
   const rows = memory.contacts.get(contactId);
   if (!rows) return;
   for (const table of tables) rows[table] = undefined;
-  if (said) rows.last_word = { at: event.floorAt };
+  if (!written || !rows.said) return;
+  rows.said.times.push(event.floorAt);
+  if (event.from === 'customer') rows.said = { ...rows.said, customerAt: event.floorAt };
 }
 
 function keep({ contacts, owners }: Known, contactId: string, rows: Rows): void {
@@ -103,7 +112,7 @@ export function rowsOf<T>(db: Db, table: Table, contactId: string, read: () => T
       Object.freeze(row);
       memory.owners.set(row.id, contactId);
     }
-  rows[table] = found;
+  Object.assign(rows, { [table]: found });
   return found;
 }
 

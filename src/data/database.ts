@@ -79,7 +79,3 @@ export function unhurried<T>(db: Db, work: () => T): T {
     if (usual > 1) db.pragma(`synchronous = ${usual}`);
   }
 }
-
-/** A transaction that its caller ends: for filling a database in bulk, where one spans everything. */
-export const begin = (db: Db): void => void db.exec('BEGIN');
-export const commit = (db: Db): void => void db.exec('COMMIT');

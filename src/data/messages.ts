@@ -1,7 +1,7 @@
 import type { ShownImage } from '../core/bots/conversation';
 import { codeOfType, type StoredEvent, upcast } from '../core/eventshapes';
 import { numberOf } from './contactnumbers';
-import { rowsOf } from './contactrows';
+import { rowsOf, type Said } from './contactrows';
 import { type Db, row, rows, run } from './database';
 import { packedLife } from './packed';
 
@@ -103,26 +103,20 @@ export function saidAt(db: Db, seq: number): Pick<Message, 'text' | 'options'> |
     : null;
 }
 
-/** When the customer of a contact last said something, floor ms; null for never. */
-export const lastCustomerWord = (db: Db, contactId: string): number | null =>
-  rowsOf(
-    db,
-    'last_word',
-    contactId,
-    (): LastWord => row<LastWord>(db, LAST_WORD, numberOf(db, contactId)) ?? { at: null },
-  ).at;
-type LastWord = { readonly at: number | null };
 /** Who said it stands first in the body, or by name in version 1. */
-const LAST_WORD = `SELECT floor_at AS at FROM events WHERE contact = ? AND type = ${WRITTEN}
-      AND json_extract(body, CASE v WHEN 1 THEN '$.from' ELSE '$[0]' END) = 'customer' ORDER BY seq DESC LIMIT 1`;
+const SAID_IN = `SELECT floor_at AS at, json_extract(body, CASE v WHEN 1 THEN '$.from' ELSE '$[0]' END) AS sender
+      FROM events WHERE contact = ? AND type = ${WRITTEN} ORDER BY seq`;
+const saidIn = (db: Db, contactId: string): Said =>
+  rowsOf(db, 'said', contactId, () => {
+    const said = rows<{ at: number; sender: string }>(db, SAID_IN, numberOf(db, contactId));
+    return { times: said.map((m) => m.at), customerAt: said.findLast((m) => m.sender === 'customer')?.at ?? null };
+  });
 
-/** When each message of a transcript was said, floor ms. */
-export const messageTimes = (db: Db, contactId: string): number[] =>
-  rows<{ at: number }>(
-    db,
-    `SELECT floor_at AS at FROM events WHERE contact = ? AND type = ${WRITTEN} ORDER BY seq`,
-    numberOf(db, contactId),
-  ).map((m) => m.at);
+/** When the customer of a contact that has not been packed last said something, floor ms; null for never. */
+export const lastCustomerWord = (db: Db, contactId: string): number | null => saidIn(db, contactId).customerAt;
+
+/** When each message of its transcript was said, floor ms. */
+export const messageTimes = (db: Db, contactId: string): readonly number[] => saidIn(db, contactId).times;
 
 /** How many messages a transcript has, and the sequence of its last one (0 for none). */
 export const transcriptEnd = (db: Db, contactId: string): { readonly count: number; readonly seq: number } =>
