@@ -13,8 +13,8 @@ const port = process.env.PORT ?? '3000';
 const began = Date.now();
 const fresh = process.argv.includes('--fresh') || !existsSync(join(folder, 'filled'));
 const progress = progressLine([
-  { name: 'install', seconds: 25 },
-  { name: 'compile', seconds: 35 },
+  { name: 'install', seconds: 50 },
+  { name: 'compile', seconds: 10 },
   { name: 'history', seconds: 100 },
   { name: 'build', seconds: 5 },
 ]);

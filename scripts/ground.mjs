@@ -125,8 +125,7 @@ export async function installInHalves({ all = false, quiet = false } = {}) {
   const sqlite = compileSqlite();
   // Whoever waits for it hears of a failure; until then it is not unheard.
   sqlite.catch(() => undefined);
-  // The compiler goes first: it takes longest.
-  await npm(['ci', '--ignore-scripts', ...(all ? [] : ['--omit=dev'])], { quiet: true, calm: true });
+  await npm(['ci', '--ignore-scripts', ...(all ? [] : ['--omit=dev'])], { quiet: true });
   const compiled = sqlite.then(() => {
     mkdirSync(dirname(join(SQLITE, ADDON)), { recursive: true });
     copyFileSync(join(SQLITE_FOLDER, 'package', ADDON), join(SQLITE, ADDON));
