@@ -42,12 +42,17 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'settings.changed': [],
 };
 
-/** Contacts whose rows are remembered at most; with one more, all are forgotten. */
+/** Contacts whose rows are remembered at most; with one more, the one that was looked at first is forgotten. */
 const MOST = 2000;
-type Rows = { [T in Exclude<Table, 'said'>]?: unknown } & { said?: Said };
+type Rows = { [T in Exclude<Table, 'said'>]?: unknown } & {
+  said?: Said;
+  /** Its visits and legs that were read. */
+  readonly owned: Set<string>;
+};
 /** A contact that begins has nothing else yet. */
 const NONE = Object.freeze([]);
 const begun = (): Rows => ({
+  owned: new Set(),
   visits: NONE,
   legs: NONE,
   private_values: NONE,
@@ -88,9 +93,10 @@ export function rowsChanged(db: Db, event: LaneEvent): void {
 }
 
 function keep({ contacts, owners }: Known, contactId: string, rows: Rows): void {
-  if (contacts.size >= MOST) {
-    contacts.clear();
-    owners.clear();
+  for (const [first, { owned }] of contacts) {
+    if (contacts.size < MOST) break;
+    contacts.delete(first);
+    for (const id of owned) owners.delete(id);
   }
   contacts.set(contactId, rows);
 }
@@ -99,17 +105,16 @@ function keep({ contacts, owners }: Known, contactId: string, rows: Rows): void 
 export function rowsOf<T>(db: Db, table: Table, contactId: string, read: () => T): T {
   const memory = known.of(db);
   if (!memory) return read();
-  const there = memory.contacts.get(contactId);
-  if (there?.[table] !== undefined) return there[table] as T;
+  let rows = memory.contacts.get(contactId);
+  if (rows?.[table] !== undefined) return rows[table] as T;
   const found = read();
   if (found === undefined) return found;
-  // What was read may itself have been the one too many.
-  let rows = memory.contacts.get(contactId);
-  if (!rows) keep(memory, contactId, (rows = {}));
+  if (!rows) keep(memory, contactId, (rows = { owned: new Set() }));
   Object.freeze(found);
   if (Array.isArray(found))
     for (const row of found as { readonly id: string }[]) {
       Object.freeze(row);
+      rows.owned.add(row.id);
       memory.owners.set(row.id, contactId);
     }
   Object.assign(rows, { [table]: found });

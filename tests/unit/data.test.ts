@@ -85,7 +85,11 @@ describe('the simulated crowd', () => {
     const w = makeWorld();
     const eight = MORNING - 140 * 60_000;
     w.at(eight);
+    const indexes = () => w.db.prepare("SELECT name, sql FROM sqlite_schema WHERE type = 'index' ORDER BY name").all();
+    const kept = indexes();
     const contacts = fillHistory(w.db, eight, MORNING, 7, 0.3, () => undefined);
+    // What is left out while it is filled is there afterwards.
+    expect(indexes()).toEqual(kept);
     expect(contacts).toBeGreaterThan(80);
     const count = (sql: string) => (w.db.prepare(sql).get() as { n: number }).n;
     expect(count('SELECT count(*) AS n FROM legs')).toBe(
