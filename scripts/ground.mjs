@@ -87,7 +87,7 @@ async function compileSqlite() {
   const { version, integrity } = JSON.parse(readFileSync(LOCK, 'utf8')).packages[SQLITE];
   const stamp = join(SQLITE_FOLDER, 'compiled');
   const now = createHash('sha256')
-    .update(`${process.version} ${integrity}`)
+    .update(`${process.version} ${process.platform} ${process.arch} ${integrity}`)
     .update(readFileSync('scripts/sqlite.gyp'))
     .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;

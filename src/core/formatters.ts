@@ -1,11 +1,17 @@
 /** Formatters of Intl, each made once and kept: making one takes longer than a whole step of a contact. */
+
+/** How many of each are kept; with one more, all are made anew. Languages may be named by strangers. */
+const MOST = 200;
 const numbers = new Map<string, Intl.NumberFormat>();
 const dates = new Map<string, Intl.DateTimeFormat>();
 
 function kept<T>(there: Map<string, T>, language: string, options: object, make: () => T): T {
   const name = `${language} ${JSON.stringify(options)}`;
   let format = there.get(name);
-  if (!format) there.set(name, (format = make()));
+  if (format) return format;
+  format = make();
+  if (there.size >= MOST) there.clear();
+  there.set(name, format);
   return format;
 }
 

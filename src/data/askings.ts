@@ -3,7 +3,7 @@ import type { Asking } from '../core/contact/contact';
 import { type Db, row, rows, run } from './database';
 import { keptIn, keptText } from './kept';
 import { isBulk, remembered } from './memory';
-import { hasTokens } from './values';
+import { hasTokens, privateValuesOf } from './values';
 
 /** A place as it is kept, and whether private values have tokens in it. */
 export type KeptPlace = { readonly state: BotState; readonly tokens: boolean };
@@ -22,14 +22,15 @@ function put(db: Db, contactId: string, column: 'state' | 'asking', kept: string
     run(db, 'DELETE FROM bot_places WHERE contact_id = ? AND state IS NULL AND asking IS NULL', contactId);
 }
 
-/**
- * Keeps where a contact stands in its bot's script, or that it stands nowhere. `tokens`: whether there may be tokens in
- * it, which its text alone says for certain; in bulk there is none yet.
- */
-export function writeBotState(db: Db, contactId: string, state: BotState | null, tokens: boolean): void {
+/** Keeps where a contact stands in its bot's script, or that it stands nowhere. */
+export function writeBotState(db: Db, contactId: string, state: BotState | null): void {
+  // In bulk there is no text of it yet; tokens can only be where there are private values.
   const text = state === null || isBulk(db) ? null : keptText('bot-place', state);
   if (state === null) places.toChange(db)?.delete(contactId);
-  else places.toChange(db)?.set(contactId, { state, tokens: text === null ? tokens : hasTokens(text) });
+  else {
+    const tokens = text === null ? privateValuesOf(db, contactId).length > 0 : hasTokens(text);
+    places.toChange(db)?.set(contactId, { state, tokens });
+  }
   if (!isBulk(db)) put(db, contactId, 'state', text);
 }
 

@@ -40,7 +40,7 @@ export function beginBulk(db: Db): void {
 export function endBulk(db: Db): void {
   const [places, timers] = [placesInBulk(db), timersInBulk(db)];
   remember(db);
-  for (const [contactId, { state, tokens }] of places) writeBotState(db, contactId, state, tokens);
+  for (const [contactId, { state }] of places) writeBotState(db, contactId, state);
   for (const { kind, thingId, clock, dueAt } of timers) setTimer(db, kind, thingId, clock, dueAt);
   for (const { sql } of leftOut.get(db) ?? []) db.exec(sql);
   db.exec('COMMIT');

@@ -9,7 +9,8 @@ import { openReader } from '../../src/data/databasefile';
 import { callbackOf } from '../../src/data/callbacks';
 import { legsOf, readLeg } from '../../src/data/legs';
 import { forget } from '../../src/data/memory';
-import { lastCustomerWord, messageTimes } from '../../src/data/messages';
+import { numberOf } from '../../src/data/contactnumbers';
+import { lastCustomerWord, messagesOf, messageTimes } from '../../src/data/messages';
 import { clearTimer, dueTimers, nextTimer, setTimer } from '../../src/data/timers';
 import { privateValuesOf } from '../../src/data/values';
 import { readVisit, visitsOf } from '../../src/data/visits';
@@ -139,6 +140,52 @@ describe('what is remembered of contacts and timers', () => {
         expect(JSON.stringify(after) !== before, body.type).toBe(true);
       }
     });
+  });
+  it('forgets one contact for each that is one too many: the first looked at, which reads as before', () => {
+    const door = w.services.doors.view(w.actor('Noor Amsel')).doors[0];
+    if (!door) throw new Error('there is no door');
+    const from = { address: 'x', vouched: true, name: 'Ida', language: 'en' };
+    const first = w.services.host.transact((tx) => w.services.contacts.arrive(tx, door, from)).contactId;
+    const known = readContact(w.db, first);
+    const [before, said] = [visitsOf(w.db, first), messageTimes(w.db, first)];
+    const customerId = known?.customerId ?? '';
+    w.services.host.transact((tx) => {
+      for (let i = 0; i < 2000; i++)
+        tx.emit({
+          type: 'contact.started',
+          contactId: `contact_many_${i}`,
+          doorId: door.id,
+          channel: door.channel,
+          customerId,
+          language: 'en',
+          botId: null,
+          botVersion: null,
+        });
+    });
+    const late = readContact(w.db, 'contact_many_1');
+    expect(readContact(w.db, first)).not.toBe(known);
+    expect([readContact(w.db, first), visitsOf(w.db, first), messageTimes(w.db, first)]).toEqual([known, before, said]);
+    // Most of the others are still remembered: one did not cost them all.
+    expect(readContact(w.db, 'contact_many_1')).toBe(late);
+    expect(visitsOf(w.db, 'contact_many_1999')).toBe(visitsOf(w.db, 'contact_many_1998'));
+  });
+  it('knows no number of a contact whose beginning was undone: the next one has it', () => {
+    const door = w.services.doors.view(w.actor('Noor Amsel')).doors[0];
+    if (!door) throw new Error('there is no door');
+    const arrive = () =>
+      w.services.host.transact((tx) =>
+        w.services.contacts.arrive(tx, door, { address: 'x', vouched: true, name: 'Ida', language: 'en' }),
+      ).contactId;
+    let undone = '';
+    expect(() =>
+      w.services.host.transact(() => {
+        undone = arrive();
+        throw new Error('undone');
+      }),
+    ).toThrow('undone');
+    expect(numberOf(w.db, arrive())).not.toBeNull();
+    expect(numberOf(w.db, undone)).toBeNull();
+    expect(messagesOf(w.db, undone)).toEqual([]);
   });
   it('is shared, and nobody can change it', () => {
     const { services: s } = w;

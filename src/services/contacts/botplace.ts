@@ -30,7 +30,7 @@ function mapTexts(value: unknown, change: (text: string) => string): unknown {
 /** Keeps it, or forgets it with its reminders (null). */
 export function keepPlace({ host }: PlaceDeps, tx: Tx, contactId: string, state: BotState | null): void {
   if (state === null) {
-    writeBotState(tx.db, contactId, null, false);
+    writeBotState(tx.db, contactId, null);
     for (const kind of ['bot-waits', 'bot-slow', 'outside-answers'] as const) clearTimer(tx.db, kind, contactId);
     return;
   }
@@ -45,12 +45,7 @@ export function keepPlace({ host }: PlaceDeps, tx: Tx, contactId: string, state:
     frames: state.frames.map((f) => ({ ...f, values: shown(f.values) })),
   };
   const tokens = tokensFor(tx.db, contactId);
-  writeBotState(
-    tx.db,
-    contactId,
-    tokens === null ? kept : (mapTexts(kept, tokens) as BotState),
-    privateValuesOf(tx.db, contactId).length > 0,
-  );
+  writeBotState(tx.db, contactId, tokens === null ? kept : (mapTexts(kept, tokens) as BotState));
 }
 
 /** Throws where what is kept cannot be read. */

@@ -58,7 +58,7 @@ export function createDispatcher(deps: DispatcherDeps) {
       if (!(error instanceof UnreadablePlace)) throw error;
       // The contact goes to people, and so does what happens now. Nothing has been carried out yet.
       host.fault(error);
-      writeBotState(tx.db, contactId, null, false);
+      writeBotState(tx.db, contactId, null);
       happen(tx, contactId, { type: 'bot-gone', because: error.message });
       return happen(tx, contactId, event);
     }
