@@ -1,7 +1,8 @@
 // `npm run bench [-- name …]`: speed as ratios within one run. Nothing here is asserted. Names are the files in
 // tests/bench.
 import { build } from 'esbuild';
-import { buildAll, installPackages } from './ground.mjs';
+import { buildAll } from './ground.mjs';
+import { installPackages } from './packages.mjs';
 
 const BENCHES = ['routing', 'people', 'phrases', 'bots', 'storage', 'server'];
 const asked = process.argv.slice(2);

@@ -2,6 +2,7 @@
 // bundle.
 import { build } from 'esbuild';
 
+/** @type {import('esbuild').BuildOptions & { entryPoints: Record<string, string> }} */
 export const bundleOptions = {
   entryPoints: {
     server: 'src/server/main.ts',

@@ -4,7 +4,8 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { DEMO, DEMO_FOLDER, fillDemo } from './demodata.mjs';
-import { buildAll, bundleAll, installInHalves, liveWith, root, say, startServer } from './ground.mjs';
+import { buildAll, bundleAll, liveWith, root, say, startServer } from './ground.mjs';
+import { installInSteps } from './packages.mjs';
 import { progressLine } from './progress.mjs';
 
 const folder = process.env.LANE_DATA ?? join(root, DEMO_FOLDER);
@@ -13,17 +14,18 @@ const port = process.env.PORT ?? '3000';
 const began = Date.now();
 const fresh = process.argv.includes('--fresh') || !existsSync(join(folder, 'filled'));
 const progress = progressLine([
-  { name: 'install', seconds: 50 },
-  { name: 'compile', seconds: 10 },
-  { name: 'history', seconds: 100 },
+  { name: 'install', seconds: 10 },
+  { name: 'compile', seconds: 40 },
+  { name: 'history', seconds: 80 },
   { name: 'build', seconds: 5 },
 ]);
 try {
   progress.at('install', 'Installing packages');
-  const { compiled } = await installInHalves({ quiet: true });
+  const { compiled, whole } = await installInSteps({ quiet: true });
   await bundleAll();
-  // The history keeps one core busy from when SQLite is compiled to the end; pages are built on what that leaves.
-  const built = buildAll({ quiet: true, calm: fresh, bundled: true });
+  // The history keeps one core busy from when SQLite is compiled to the end; the other packages are brought in and pages
+  // are built on what that leaves.
+  const built = whole.then(() => buildAll({ quiet: true, calm: fresh, bundled: true }));
   // Whoever waits for it hears of a failure; until then it is not unheard.
   built.catch(() => undefined);
   progress.at('compile', 'Compiling SQLite');

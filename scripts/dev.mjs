@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { context } from 'esbuild';
 import { bundleOptions } from './bundle.mjs';
 import { DEMO, DEMO_FOLDER, fillDemo } from './demodata.mjs';
-import { bundleAll, installPackages, root, say } from './ground.mjs';
+import { bundleAll, root, say } from './ground.mjs';
+import { installPackages } from './packages.mjs';
 
 const folder = process.env.LANE_DATA ?? join(root, DEMO_FOLDER);
 await installPackages();

@@ -1,16 +1,7 @@
 // What every command of the project needs before it can work. Only Node's own modules, so that it runs on a bare clone.
 import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import {
-  copyFileSync,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -50,7 +41,7 @@ export function run(command, args, { env = {}, quiet = false, calm = false, onLi
 }
 
 /** A digest of files and folders, by name and content. */
-function digest(paths) {
+export function digest(paths) {
   const hash = createHash('sha256').update(process.version);
   const add = (path) => {
     if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) add(join(path, name));
@@ -69,72 +60,6 @@ async function whenChanged(stamp, paths, missing, work) {
   writeFileSync(stamp, now);
   return true;
 }
-
-const npm = (args, options) => run('npm', [...args, '--no-audit', '--no-fund', '--loglevel=error'], options);
-
-const LOCK = 'package-lock.json';
-const INSTALLED = 'node_modules/.lane-installed';
-export const packagesMissing = () => !existsSync('node_modules/next');
-
-/**
- * SQLite is compiled from its package in a folder of its own, while all other packages are brought in: that takes the
- * better part of a minute. Stays there for as long as the lock file says the same of it.
- */
-const SQLITE = 'node_modules/better-sqlite3';
-const SQLITE_FOLDER = 'dist/sqlite';
-const ADDON = 'build/Release/better_sqlite3.node';
-async function compileSqlite() {
-  const { version, integrity } = JSON.parse(readFileSync(LOCK, 'utf8')).packages[SQLITE];
-  const stamp = join(SQLITE_FOLDER, 'compiled');
-  const now = createHash('sha256')
-    .update(`${process.version} ${process.platform} ${process.arch} ${integrity}`)
-    .update(readFileSync('scripts/sqlite.gyp'))
-    .digest('hex');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
-  rmSync(SQLITE_FOLDER, { recursive: true, force: true });
-  mkdirSync(SQLITE_FOLDER, { recursive: true });
-  await npm(['pack', `better-sqlite3@${version}`, '--pack-destination', SQLITE_FOLDER], { quiet: true });
-  const packed = join(SQLITE_FOLDER, `better-sqlite3-${version}.tgz`);
-  const [kind, digest] = integrity.split('-');
-  if (createHash(kind).update(readFileSync(packed)).digest('base64') !== digest)
-    throw new Error(`better-sqlite3 ${version} is not what ${LOCK} says it is`);
-  await run('tar', ['-xzf', packed, '-C', SQLITE_FOLDER], { quiet: true });
-  const folder = join(SQLITE_FOLDER, 'package');
-  copyFileSync('scripts/sqlite.gyp', join(folder, 'binding.gyp'));
-  await npm(['run', 'build-release', '--prefix', folder], { quiet: true, env: { JOBS: '2' } });
-  writeFileSync(stamp, now);
-}
-
-/**
- * Installs exactly what the lock file says, when that has changed: what building and running need, or with `all` what
- * checking needs besides. In two halves, so that what needs no database can go on while SQLite is compiled: resolves once
- * packages are there, with a promise for the rest.
- */
-export async function installInHalves({ all = false, quiet = false } = {}) {
-  const now = digest([LOCK]);
-  const there = packagesMissing() || !existsSync(INSTALLED) ? '' : readFileSync(INSTALLED, 'utf8');
-  const done = (what) => writeFileSync(INSTALLED, `${what} ${now}`);
-  if (there === `all ${now}` || (!all && there === `run ${now}`)) return { compiled: Promise.resolve() };
-  if (!quiet) say('Installing packages…');
-  // No package's own script runs: what is compiled, we compile.
-  if (there === `run ${now}`) {
-    await npm(['install', '--no-save', '--ignore-scripts'], { quiet: true });
-    done('all');
-    return { compiled: Promise.resolve() };
-  }
-  const sqlite = compileSqlite();
-  // Whoever waits for it hears of a failure; until then it is not unheard.
-  sqlite.catch(() => undefined);
-  await npm(['ci', '--ignore-scripts', ...(all ? [] : ['--omit=dev'])], { quiet: true });
-  const compiled = sqlite.then(() => {
-    mkdirSync(dirname(join(SQLITE, ADDON)), { recursive: true });
-    copyFileSync(join(SQLITE_FOLDER, 'package', ADDON), join(SQLITE, ADDON));
-    done(all ? 'all' : 'run');
-  });
-  compiled.catch(() => undefined);
-  return { compiled };
-}
-export const installPackages = async (options) => (await installInHalves(options)).compiled;
 
 const SOURCES = [
   'src',

@@ -1,5 +1,6 @@
 // `npm run new-password -- ADDRESS`: prints a link by which somebody who is locked out chooses another password.
-import { become, installPackages, run } from './ground.mjs';
+import { become, run } from './ground.mjs';
+import { installPackages } from './packages.mjs';
 
 await installPackages();
 await run(process.execPath, ['scripts/bundle.mjs']);

@@ -3,7 +3,8 @@
 //   -- pattern …   only the tests whose file name contains one of these
 import { execFileSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { installPackages, run, say } from './ground.mjs';
+import { run, say } from './ground.mjs';
+import { installPackages } from './packages.mjs';
 
 await installPackages({ all: true });
 const node = process.execPath;

@@ -2,7 +2,8 @@
 // begins.
 //   PORT=3000, HOST=127.0.0.1, LANE_DATA=data (folder), LANE_URL=https://… (how it is reached from outside),
 // LANE_LOG=info
-import { buildAll, installPackages, liveWith, say, startServer } from './ground.mjs';
+import { buildAll, liveWith, say, startServer } from './ground.mjs';
+import { installPackages } from './packages.mjs';
 
 try {
   await installPackages();

@@ -6,10 +6,12 @@ import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statfsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { buildAll, findChromium, installInHalves } from './ground.mjs';
+import { buildAll, findChromium } from './ground.mjs';
+import { installInSteps } from './packages.mjs';
 
 const long = process.argv.includes('long');
-const { compiled } = await installInHalves({ all: true });
+const { brought, whole } = await installInSteps({ all: true });
+await brought;
 const chromium = long ? null : findChromium();
 const results = 'test-results';
 rmSync(results, { recursive: true, force: true });
@@ -55,7 +57,7 @@ const count = (file, ok, read) => {
 if (!long) {
   // Each of these keeps one core busy, so they go side by side, and beside SQLite's compiler the first time.
   await Promise.all([
-    compiled,
+    whole,
     step('Format', ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn']),
     step('Lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
     step('Layers', [
@@ -77,7 +79,7 @@ if (!long) {
   times.push(`Build beside types ${Math.round((Date.now() - began) / 1000)} s`);
 }
 
-await compiled;
+await whole;
 const unit = `${results}/unit.json`;
 count(
   unit,
