@@ -1,6 +1,6 @@
 // Brings in the packages that the lock file names, and compiles SQLite. Only Node's own modules, so that it runs on a
 // bare clone.
-import { copyFileSync, existsSync, mkdirSync, readFileSync, rmSync, renameSync, writeFileSync } from 'node:fs';
+import { copyFileSync, cpSync, existsSync, mkdirSync, readFileSync, rmSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { digest, run, say } from './ground.mjs';
 import { partOfLock } from './lockpart.mjs';
@@ -48,27 +48,25 @@ async function bringFirst() {
 }
 
 /**
- * Compiling SQLite takes the better part of a minute, so what it gave is kept for as long as the lock file says the
- * same of its package.
+ * Compiling SQLite takes half a minute, so it is done in a folder of its own, and stays there for as long as the lock
+ * file says the same of its package.
  */
 const SQLITE = 'node_modules/better-sqlite3';
-const ADDON = join(SQLITE, 'build/Release/better_sqlite3.node');
+const ADDON = 'build/Release/better_sqlite3.node';
 const KEPT = 'dist/sqlite';
 async function compileSqlite() {
   const { integrity } = JSON.parse(readFileSync(LOCK, 'utf8')).packages[SQLITE];
   const stamp = join(KEPT, 'compiled');
-  const kept = join(KEPT, 'better_sqlite3.node');
   const now = `${integrity} ${process.platform} ${process.arch} ${digest(['scripts/sqlite.gyp'])}`;
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) {
-    mkdirSync(dirname(ADDON), { recursive: true });
-    return copyFileSync(kept, ADDON);
+  if (!existsSync(stamp) || readFileSync(stamp, 'utf8') !== now) {
+    rmSync(KEPT, { recursive: true, force: true });
+    cpSync(SQLITE, KEPT, { recursive: true });
+    copyFileSync('scripts/sqlite.gyp', join(KEPT, 'binding.gyp'));
+    await npm(['run', 'build-release', '--prefix', KEPT], { quiet: true, env: { JOBS: '2' } });
+    writeFileSync(stamp, now);
   }
-  rmSync(KEPT, { recursive: true, force: true });
-  copyFileSync('scripts/sqlite.gyp', join(SQLITE, 'binding.gyp'));
-  await npm(['run', 'build-release', '--prefix', SQLITE], { quiet: true, env: { JOBS: '2' } });
-  mkdirSync(KEPT, { recursive: true });
-  copyFileSync(ADDON, kept);
-  writeFileSync(stamp, now);
+  mkdirSync(dirname(join(SQLITE, ADDON)), { recursive: true });
+  copyFileSync(join(KEPT, ADDON), join(SQLITE, ADDON));
 }
 
 /** Whoever waits for it hears of a failure; until then it is not unheard. */
