@@ -17,6 +17,7 @@ export type EventBody =
       readonly language: string;
       readonly botId: string | null;
       readonly botVersion: number | null;
+      /** Whether its door was open then, by its hours. */ readonly open?: boolean;
     }
   | {
       readonly type: 'message.written';

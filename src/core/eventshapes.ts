@@ -14,7 +14,7 @@ type Shape<T extends EventType> = { readonly code: number; readonly fields: read
 export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'contact.started': {
     code: 1,
-    fields: ['contactId', 'doorId', 'channel', 'customerId', 'language', 'botId', 'botVersion'],
+    fields: ['contactId', 'doorId', 'channel', 'customerId', 'language', 'botId', 'botVersion', 'open'],
   },
   'message.written': { code: 2, fields: ['from', 'personId', 'lineId'] },
   'bot.heard': { code: 3, fields: ['lineId', 'choiceId', 'understood', 'intent'] },
@@ -113,6 +113,7 @@ const MAY_LACK: ReadonlySet<string> = new Set([
   'callback',
   'groupId',
   'byHand',
+  'open',
 ]);
 
 function unpacked(type: EventType, contactId: string | null, body: string | null): EventBody {

@@ -4,6 +4,8 @@ import { contactNo, numberGiven } from './contactnumbers';
 import { type Db, insert, row, rows, run } from './database';
 import { type NumberedEvent, packedEvents } from './packed';
 import { rowsChanged, rowsWritten } from './contactrows';
+import { readContact } from './contacts';
+import { dropDays } from './factdays';
 import { legsOf } from './legs';
 import { forget } from './memory';
 
@@ -60,14 +62,20 @@ export const conversationsEnded = (
 export const lastSeq = (db: Db): number =>
   row<{ seq: number }>(db, "SELECT seq FROM sqlite_sequence WHERE name = 'events'")?.seq ?? 0;
 
+/** Something new happens in a contact: where it was over, the day in which it began is counted anew. */
+function goesOn(db: Db, contactId: string): void {
+  const contact = readContact(db, contactId);
+  if (contact && contact.endedAt !== null) dropDays(db, contact.startedAt, contact.startedAt + 1);
+}
+
 /** The only writer of contacts, visits, offers, legs and duty states: each is what the events say. */
 function applyEvent(db: Db, e: LaneEvent): void {
   switch (e.type) {
     case 'contact.started':
       run(
         db,
-        `INSERT INTO contacts (no, id, door_id, channel, customer_id, language, bot_id, bot_version, started_at)
-          VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO contacts (no, id, door_id, channel, customer_id, language, bot_id, bot_version, open, started_at)
+          VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
         e.seq,
         e.contactId,
         e.doorId,
@@ -76,6 +84,7 @@ function applyEvent(db: Db, e: LaneEvent): void {
         e.language,
         e.botId,
         e.botVersion,
+        e.open === undefined ? null : Number(e.open),
         e.floorAt,
       );
       break;
@@ -86,6 +95,7 @@ function applyEvent(db: Db, e: LaneEvent): void {
       run(db, 'UPDATE contacts SET ended_at = ?, ended_how = ? WHERE id = ?', e.floorAt, e.how, e.contactId);
       break;
     case 'visit.began':
+      goesOn(db, e.contactId);
       run(
         db,
         `INSERT INTO visits (id, entry, contact_id, queue_id, channel, settings_version, placed_at, entered_at,
@@ -269,13 +279,18 @@ export function* wholeLog(db: Db): Generator<NumberedEvent> {
  * server running.
  */
 export function replayAll(db: Db): void {
+  forget(db);
   db.transaction(() => {
     // Rows elsewhere point at contacts and visits; they are all back when the transaction ends.
     db.pragma('defer_foreign_keys = ON');
-    for (const table of ['partner_calls', 'legs', 'offers', 'visits', 'contacts']) db.exec(`DELETE FROM ${table}`);
+    for (const table of ['fact_days', 'partner_calls', 'legs', 'offers', 'visits', 'contacts'])
+      db.exec(`DELETE FROM ${table}`);
     // Which contact an event is about is known once that contact's first one has been applied.
-    for (const { contact, ...stored } of wholeLog(db))
-      applyEvent(db, upcast({ ...stored, contactId: idOf(db, contact) }));
+    for (const { contact, ...stored } of wholeLog(db)) {
+      const event = upcast({ ...stored, contactId: idOf(db, contact) });
+      applyEvent(db, event);
+      rowsChanged(db, event);
+    }
   })();
   forget(db);
 }

@@ -12,7 +12,7 @@ import { startCheckpoints } from './checkpoints';
 import { startHeartbeat } from './heartbeat';
 import { createHeavyPool } from './heavypool';
 import { keepMark } from './mark';
-import { startPacking } from './packing';
+import { inBackground } from './background';
 import type { Reached } from './reached';
 import { GUEST, REACHED, type Registry, SERVICES } from './registry';
 import { serverKey } from './serverkey';
@@ -90,7 +90,9 @@ export function openWorkspace(
       fault(error);
     }
   const stopHeart = startHeartbeat(services, clock.untilFloor, fault);
-  const stopPacking = startPacking(services, fault);
+  const stopPacking = inBackground(services.packing.pack, fault);
+  // Days follow each other as fast as the pool makes them: each holds this thread for some ms.
+  const stopKeeping = inBackground(services.dayKeeper.keepOne, fault, 200);
   const stopGuest = guest?.start?.(services, clock, fault);
   return {
     services,
@@ -98,6 +100,7 @@ export function openWorkspace(
       stopGuest?.();
       stopHeart();
       stopPacking();
+      stopKeeping();
       stopCheckpoints();
       pool.close();
       mark.stop();

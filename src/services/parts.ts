@@ -55,6 +55,7 @@ import { createOutcomes } from './queues/outcomes';
 import { createQueueFixes } from './queues/queuefixes';
 import { type Reading, readingHere } from './readings';
 import { createQueues } from './queues/queues';
+import { createDayKeeper } from './review/keepdays';
 import { createReview } from './review/review';
 import { createPresses } from './ground/presses';
 import { createHistory } from './workspace/undopress';
@@ -221,7 +222,8 @@ export function createParts(
     botParts,
     fields,
     images: createImages({ host }),
-    review: createReview({ host }),
+    review: createReview(host),
+    dayKeeper: createDayKeeper(host, reading),
     search: createSearch({ host }),
     /** What kept data from being read or kept within the last minute, in a sentence. */
     trouble: (): string | null => recentTrouble(60_000),

@@ -1,7 +1,13 @@
+import type { DaySpan } from '../core/measures/columns';
 import type { Actor } from './ground/actor';
 import type { Host } from './ground/host';
 import { peopleCsvPart } from './people/peoplecsv';
-import { behindFigure, reviewCsv, viewReview } from './review/review';
+import { behindFigure } from './review/behindfigure';
+import { reviewCsv } from './review/csv';
+import { viewEach } from './review/each';
+import { makeDay } from './review/factdays';
+import { viewReview } from './review/overview';
+import { viewSubject } from './review/subject';
 import { findEntries } from './workspace/historysearch';
 
 /**
@@ -9,9 +15,13 @@ import { findEntries } from './workspace/historysearch';
  * that only reads. Each checks its own right and parses its own input.
  */
 export const READINGS = {
-  review: (host: Host, actor: Actor, asked: unknown) => viewReview({ host }, actor, asked),
-  behind: (host: Host, actor: Actor, asked: unknown) => behindFigure({ host }, actor, asked),
-  'review-csv': (host: Host, actor: Actor, asked: unknown) => reviewCsv({ host }, actor, asked),
+  review: viewReview,
+  'review-each': viewEach,
+  'review-subject': viewSubject,
+  behind: behindFigure,
+  'review-csv': reviewCsv,
+  /** For the house itself: nobody is asking. */
+  'fact-day': (host: Host, _nobody: Actor, span: unknown) => makeDay(host, span as Pick<DaySpan, 'from' | 'to'>),
   'people-csv': peopleCsvPart,
   history: (host: Host, actor: Actor, asked: unknown) => findEntries(host.db, actor, asked),
 } as const;

@@ -44,6 +44,8 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'bot-traffic': (s, actor, asked) => s.bots.traffic(actor, asked.id ?? ''),
   'bot-version': (s, actor, asked) => s.bots.versionScript(actor, asked),
   review: (s, actor, asked, signal) => s.reading('review', actor, asked, signal),
+  'review-each': (s, actor, asked, signal) => s.reading('review-each', actor, asked, signal),
+  'review-subject': (s, actor, asked, signal) => s.reading('review-subject', actor, asked, signal),
   behind: (s, actor, asked, signal) => s.reading('behind', actor, asked, signal),
   places: (s, actor) => s.search.places(actor),
 };

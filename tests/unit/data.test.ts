@@ -4,17 +4,17 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { fillHistory } from '../../demo/fill';
-import { type Channel, CHANNELS } from '../../src/core/channels';
 import { upcast } from '../../src/core/eventshapes';
-import { levelSoFar, serviceLevel } from '../../src/core/measures/servicelevel';
+import { groupName, tally } from '../../src/core/measures/tally';
 import { openDatabase } from '../../src/data/databasefile';
 import { readProfile } from '../../src/data/dutyprofiles';
 import { replayAll } from '../../src/data/events';
-import { goalCountsSince, readFacts } from '../../src/data/facts';
+import { goalCountsSince } from '../../src/data/facts';
 import { searchHistory, writeHistory } from '../../src/data/history';
 import { readPeople } from '../../src/data/people';
 import { ownLevelsOf } from '../../src/data/skills';
 import { SITES } from '../../src/data/teams';
+import { asFactDay, makeDay } from '../../src/services/review/factdays';
 import { isCrossSite } from '../../src/server/guard';
 import { makeWorld, MIGRATIONS, MORNING } from '../helpers/world';
 import { HERE } from '../helpers/reached';
@@ -109,16 +109,15 @@ describe('the simulated crowd', () => {
           WHERE va.channel = 'voice' AND vb.channel = 'voice'`),
     ).toBe(0);
     // The floor counts by SQL what Review counts by the rule: the same for every queue and channel.
-    const { visits } = readFacts(w.db, { from: eight, to: MORNING, queueId: null, channel: null });
-    const level = (counts: readonly { good: number; all: number }[]) => levelSoFar(counts[0] ?? { good: 0, all: 0 }, 0);
     const byCount = goalCountsSince(w.db, eight);
     expect(byCount.reduce((n, c) => n + c.all, 0)).toBeGreaterThan(20);
-    for (const queue of new Set(visits.map((v) => v.queueId)))
-      for (const channel of CHANNELS) {
-        const mine = <T extends { queueId: string; channel: Channel }>(all: readonly T[]) =>
-          all.filter((x) => x.queueId === queue && x.channel === channel);
-        expect(level(mine(byCount)), `${queue} ${channel}`).toBe(serviceLevel(mine(visits)));
-      }
+    const span = { from: eight, to: MORNING, hours: [] };
+    const byRule = tally([asFactDay(span, makeDay(w, span))], {}, { by: ['queue', 'channel'] });
+    for (const { queueId, channel, good, all } of byCount) {
+      const visits = byRule.get(groupName([queueId, channel]))?.visits;
+      expect([queueId, channel, visits?.inGoal, visits?.rated]).toEqual([queueId, channel, good, all]);
+    }
+    expect(byCount.reduce((n, c) => n + c.all, 0)).toBe([...byRule.values()].reduce((n, t) => n + t.visits.rated, 0));
     const before = w.db.prepare('SELECT * FROM visits ORDER BY id').all();
     replayAll(w.db);
     expect(w.db.prepare('SELECT * FROM visits ORDER BY id').all()).toEqual(before);

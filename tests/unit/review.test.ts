@@ -52,7 +52,7 @@ const levelOf = (of: ReturnType<typeof visits>) => {
     : counted.filter((v) => v.how === 'accepted' && (v.waited ?? 0) <= v.goalSeconds).length / counted.length;
 };
 const figure = (id: string, asked: object = {}, who: Actor = lead()) =>
-  w.services.review.view(who, asked).figures.find((f) => f.id === id)?.value ?? null;
+  w.services.review.behind(who, { ...asked, measure: id }).value;
 
 describe('each figure is what the log says', () => {
   it('there is something to count', () => {
@@ -117,36 +117,46 @@ describe('each figure is what the log says', () => {
     const began = new Map(all('leg.began').map((e) => [e.legId, e]));
     const visit = new Map(all('visit.began').map((e) => [e.visitId, e]));
     const passed = new Set(all('leg.wrapping').flatMap((e) => (e.passedOn ? [e.legId] : [])));
+    const asked = (leg: Of<'leg.began'> | undefined) =>
+      all('offer.made').find((o) => o.visitId === leg?.visitId && o.personId === leg.personId)?.floorAt;
     const people = w.services.review.view(lead(), {}).people;
-    expect(people.reduce((n, p) => n + p.handled, 0)).toBe(all('leg.ended').length);
+    expect(people.reduce((n, p) => n + (p.values.handled ?? 0), 0)).toBe(all('leg.ended').length);
     for (const p of people) {
-      const mine = all('leg.ended').filter((e) => e.personId === p.personId);
-      const waited = mine.map((e) => {
+      const mine = all('leg.ended').filter((e) => e.personId === p.id);
+      const turns = mine.map((e) => {
         const leg = began.get(e.legId);
-        const from = visit.get(leg?.visitId ?? '');
-        return { leg, from, seconds: ((leg?.floorAt ?? NaN) - (from?.placedAt ?? NaN)) / 1000 };
+        return { leg, from: visit.get(leg?.visitId ?? '') };
       });
-      const replies = waited.flatMap(({ leg, from }) => {
+      const replies = turns.flatMap(({ leg, from }) => {
         const first = all('message.written').find(
-          (m) => m.contactId === leg?.contactId && m.personId === p.personId && m.floorAt >= leg.floorAt,
+          (m) => m.contactId === leg?.contactId && m.personId === p.id && m.floorAt >= leg.floorAt,
         );
-        return from && from.channel !== 'voice' && first ? [(first.floorAt - from.placedAt) / 1000] : [];
+        return leg && from && from.channel !== 'voice' && first ? [(first.floorAt - leg.floorAt) / 1000] : [];
       });
-      expect(p.handled).toBe(mine.length);
-      expect(p.handleSeconds).toBeCloseTo(average(mine.map((e) => e.handleSeconds)) ?? NaN, 9);
-      expect(p.inGoal).toBeCloseTo(
-        waited.filter((x) => x.seconds <= (x.from?.goalSeconds ?? -1)).length / waited.length,
-        12,
-      );
-      expect(p.passedOn).toBe(mine.filter((e) => passed.has(e.legId)).length);
-      if (replies.length > 0) expect(p.firstReplySeconds).toBeCloseTo(average(replies) ?? NaN, 9);
+      // What they could have met: they were first asked while there was time.
+      const able = turns.filter(({ leg, from }) => {
+        const first = asked(leg);
+        return from && !from.callback && first !== undefined && first - from.placedAt <= from.goalSeconds * 1000;
+      });
+      const met = able.filter(({ leg, from }) => from && leg && leg.floorAt - from.placedAt <= from.goalSeconds * 1000);
+      const offers = all('offer.ended').filter((o) => o.personId === p.id);
+      const refused = offers.filter((o) => o.how === 'missed' || o.how === 'declined').length;
+      const taken = offers.filter((o) => o.how === 'accepted').length;
+      expect(p.values.handled).toBe(mine.length);
+      const near = (n: number | null, digits: number) => (n === null ? null : expect.closeTo(n, digits));
+      expect(p.values['handle-time']).toEqual(near(average(mine.map((e) => e.handleSeconds)), 6));
+      expect(p.values.met).toEqual(able.length === 0 ? null : expect.closeTo(met.length / able.length, 12));
+      const on = mine.filter((e) => passed.has(e.legId)).length;
+      expect(p.values['passed-on']).toEqual(near(mine.length === 0 ? null : on / mine.length, 12));
+      expect(p.values['own-reply']).toEqual(replies.length === 0 ? null : expect.closeTo(average(replies) ?? NaN, 6));
+      expect(p.values.missed).toEqual(refused + taken === 0 ? null : expect.closeTo(refused / (refused + taken), 12));
     }
   });
 });
 
 describe('narrowed', () => {
   it('a queue’s and a channel’s figures are those of their own visits, and together they are all', () => {
-    const { queues } = w.services.review.view(lead(), {});
+    const queues = w.services.review.view(lead(), {}).choices.queue;
     let together = 0;
     for (const { id } of queues) {
       const mine = visits().filter((v) => v.queueId === id);
@@ -172,13 +182,15 @@ describe('narrowed', () => {
   it('a day before anything happened has nothing, not noughts where nothing can be said', () => {
     const empty = w.services.review.view(lead(), { from: '2026-01-05', to: '2026-01-05' });
     expect(empty.figures.map((f) => [f.id, f.value])).toEqual([
-      ['offered', 0],
+      ['started', 0],
       ['handled', 0],
       ['service-level', null],
       ['speed', null],
       ['speed-90', null],
-      ['handle-time', null],
       ['gave-up', null],
+      ['handle-time', null],
+      ['own-reply', null],
+      ['missed', null],
       ['bot', null],
       ['left-bot', null],
     ]);
@@ -193,11 +205,94 @@ describe('narrowed', () => {
   ])('asked for %j: %s', (asked, code) => {
     expect(codeOf(() => w.services.review.view(lead(), asked))).toBe(code);
   });
-  it('a supervisor’s figures are of their own people only', () => {
+  it('several at once, and several keys together', () => {
+    const [one, other] = [...new Set(visits().map((v) => v.queueId))];
+    const both = visits().filter((v) => v.queueId === one || v.queueId === other);
+    expect(figure('offered', { queue: `${one},${other}` })).toBe(both.length);
+    expect(figure('service-level', { queue: `${one},${other}`, channel: 'chat,voice' })).toEqual(
+      levelOf(both.filter((v) => v.channel === 'chat' || v.channel === 'voice')),
+    );
+    // A contact has every queue it was in: the figures of contacts are narrowed too.
+    const inOne = new Set(visits().flatMap((v) => (v.queueId === one ? [v.contactId] : [])));
+    expect(figure('started', { queue: one })).toBe(inOne.size);
+  });
+  it('a skill means the visits whose needs hold it', () => {
+    const skill = visits().flatMap((v) => v.needs)[0]?.skillId ?? '';
+    const mine = visits().filter((v) => v.needs.some((n) => n.skillId === skill));
+    expect(mine.length).toBeGreaterThan(0);
+    expect(figure('offered', { skill })).toBe(mine.length);
+    expect(figure('service-level', { skill })).toEqual(levelOf(mine));
+  });
+  it('against any other days', () => {
+    const view = w.services.review.view(lead(), { from: '2026-11-17', to: '2026-11-17', against: '2026-11-09' });
+    expect(view.before).toEqual({ from: '2026-11-09', to: '2026-11-09', whole: false });
+    expect(view.figures.map((f) => f.before).every((before) => before === null || before === 0)).toBe(true);
+  });
+  it('whoever has some teams finds the contacts of the queues these serve, in every figure, and their own people by name', () => {
     const bertil = w.actor('Bertil Achterberg');
-    const theirs = new Set(w.services.people.view(bertil).people.map((p) => p.id));
-    expect(figure('handled', {}, bertil)).toBe(all('leg.ended').filter((e) => theirs.has(e.personId)).length);
-    for (const p of w.services.review.view(bertil, {}).people) expect(theirs.has(p.personId)).toBe(true);
+    const view = w.services.review.view(bertil, {});
+    const queues = new Set(view.choices.queue.map((q) => q.id));
+    expect(view.partly).toBe(true);
+    const theirs = visits().filter((v) => queues.has(v.queueId));
+    const of = new Set(theirs.map((v) => v.visitId));
+    expect(theirs.length).toBeLessThan(visits().length);
+    expect(figure('service-level', {}, bertil)).toEqual(levelOf(theirs));
+    expect(figure('started', {}, bertil)).toBe(new Set(theirs.map((v) => v.contactId)).size);
+    const legs = new Map(all('leg.began').map((l) => [l.legId, l.visitId]));
+    expect(figure('handled', {}, bertil)).toBe(all('leg.ended').filter((e) => of.has(legs.get(e.legId) ?? '')).length);
+    const people = new Set(w.services.people.view(bertil).people.map((p) => p.id));
+    for (const p of view.people) expect(people.has(p.id)).toBe(true);
+    // Asking about somebody else, their team or another queue gives nothing of theirs.
+    const stranger = w.services.people.view(lead()).people.find((p) => !people.has(p.id));
+    expect(figure('handled', { person: stranger?.id }, bertil)).toBe(0);
+    expect(figure('offered', { queue: visits().find((v) => !queues.has(v.queueId))?.queueId }, bertil) ?? 0).toBe(0);
+    for (const asked of [
+      { kind: 'people', id: stranger?.id },
+      { kind: 'queues', id: visits().find((v) => !queues.has(v.queueId))?.queueId },
+    ])
+      expect(codeOf(() => w.services.review.subject(bertil, asked))).toBe('not-found');
+    for (const kind of ['people', 'teams', 'queues'])
+      for (const row of w.services.review.each(bertil, { kind }).rows) {
+        const may = kind === 'people' ? people : kind === 'queues' ? queues : new Set(bertil.teams);
+        expect(may.has(row.id)).toBe(true);
+      }
+  });
+});
+
+describe('pages of one thing', () => {
+  const kinds = ['people', 'teams', 'queues', 'channels', 'doors', 'bots', 'languages', 'skills', 'outcomes'];
+  it.each(kinds)('%s: the page of each says what its row says, and what it is made of adds up', (kind) => {
+    const { rows, columns } = w.services.review.each(lead(), { kind });
+    expect(rows.length).toBeGreaterThan(0);
+    for (const row of rows.slice(0, 4)) {
+      const view = w.services.review.subject(lead(), { kind, id: row.id });
+      expect(view.name).toBe(row.name);
+      for (const { id } of columns) {
+        const own = view.figures.find((f) => f.id === id);
+        if (own) expect([id, own.value]).toEqual([id, row.values[id] ?? null]);
+      }
+      for (const { rows: split } of view.splits)
+        if (split.length > 0) expect(split.reduce((n, one) => n + one.share, 0)).toBeCloseTo(1, 9);
+      // The figure of one thing has its own contacts behind it.
+      const first = columns[0]?.id ?? '';
+      const behind = w.services.review.behind(lead(), { kind, id: row.id, measure: first });
+      expect([behind.of, behind.value]).toEqual([row.name, row.values[first]]);
+    }
+  });
+  it('through the range the counts add up to the whole', () => {
+    for (const asked of [{}, { from: '2026-11-17', to: '2026-11-17' }, { from: '2026-08-01', to: '2026-11-17' }]) {
+      const { line, figures } = w.services.review.view(lead(), asked);
+      for (const id of ['started', 'handled'])
+        expect(line.points.reduce((n, p) => n + (p.values[id] ?? 0), 0)).toBe(figures.find((f) => f.id === id)?.value);
+    }
+  });
+  it('busy hours add up to what started', () => {
+    const { busy, figures } = w.services.review.view(lead(), {});
+    expect(busy.reduce((n, b) => n + b.started, 0)).toBe(figures.find((f) => f.id === 'started')?.value);
+  });
+  it('a kind or a figure nobody knows is not there', () => {
+    expect(codeOf(() => w.services.review.each(lead(), { kind: 'moods' }))).toBe('not-found');
+    expect(codeOf(() => w.services.review.subject(lead(), { kind: '__proto__', id: 'x' }))).toBe('not-found');
   });
 });
 
@@ -206,38 +301,46 @@ describe('what stands behind a figure', () => {
     for (const { id, unit, value } of w.services.review.view(lead(), {}).figures) {
       const behind = w.services.review.behind(lead(), { measure: id });
       expect(behind).toMatchObject({ unit, value });
-      expect(behind.lines.length).toBe(Math.min(200, behind.total));
+      expect(behind.lines.length).toBe(Math.min(50, behind.total));
       expect(new Set(behind.lines.map((l) => l.id)).size).toBe(behind.lines.length);
     }
+    expect(w.services.review.behind(lead(), { measure: 'started' }).total).toBe(all('contact.started').length);
     expect(w.services.review.behind(lead(), { measure: 'offered' }).total).toBe(
       new Set(visits().map((v) => v.contactId)).size,
     );
   });
-  it('a share begins with those that count for it', () => {
-    const good = new Set(
-      visits()
-        .filter((v) => v.how === 'accepted' && (v.waited ?? 0) <= v.goalSeconds)
-        .map((v) => v.contactId),
-    );
-    const { lines } = w.services.review.behind(lead(), { measure: 'service-level' });
-    const before = lines.slice(0, Math.min(good.size, lines.length));
-    for (const line of before) expect(good.has(line.id)).toBe(true);
+  it('a share begins with what it missed, and either side can be asked for, page by page', () => {
+    const missed = rated(visits()).filter((v) => !(v.how === 'accepted' && (v.waited ?? 0) <= v.goalSeconds));
+    const of = new Set(missed.map((v) => v.contactId));
+    const { lines, sides } = w.services.review.behind(lead(), { measure: 'service-level' });
+    expect(sides).toEqual({ with: rated(visits()).length - missed.length, without: missed.length });
+    for (const line of lines.slice(0, of.size)) expect(of.has(line.id)).toBe(true);
+    const found: string[] = [];
+    for (let page = 0, pages = 1; page < pages; page++) {
+      const view = w.services.review.behind(lead(), { measure: 'service-level', side: 'without', page: String(page) });
+      found.push(...view.lines.map((l) => l.id));
+      ({ pages } = view);
+    }
+    expect(found.sort()).toEqual([...of].sort());
   });
   it('a figure nobody knows is not there', () => {
     expect(codeOf(() => w.services.review.behind(lead(), { measure: 'luck' }))).toBe('not-found');
-    expect(codeOf(() => w.services.review.behind(lead(), { person: 'nobody' }))).toBe('not-found');
+    expect(w.services.review.behind(lead(), { kind: 'people', id: 'nobody', measure: 'handled' }).total).toBe(0);
   });
   it('the file says what the page says', () => {
     const view = w.services.review.view(lead(), {});
     const { name, text } = w.services.review.csv(lead(), {});
     expect(name).toBe(`review-${view.from}-to-${view.to}.csv`);
     const { rows } = readTable(text);
-    const round = (n: number | null) => (n === null ? '' : String(Math.round(n * 1000) / 1000));
-    expect(rows.filter((r) => r.cells[0] === 'figure').map((r) => [r.cells[1], r.cells[3]])).toEqual(
-      view.figures.map((f) => [f.name, round(f.value)]),
-    );
-    expect(rows.filter((r) => r.cells[0] === 'person').map((r) => [r.cells[1], r.cells[3], r.cells[7]])).toEqual(
-      view.people.map((p) => [p.name, String(p.handled), String(p.passedOn)]),
+    const round = (n: number | null | undefined) =>
+      n === null || n === undefined ? '' : String(Math.round(n * 1000) / 1000);
+    const shown = rows.map((r) => r.cells);
+    for (const f of view.figures) expect(shown.find((cells) => cells[0] === f.id)?.[3]).toBe(round(f.value));
+    const people = w.services.review.csv(lead(), { kind: 'people' });
+    expect(people.name).toBe(`review-people-${view.from}-to-${view.to}.csv`);
+    const each = readTable(people.text).rows.map((r) => r.cells);
+    expect(each.map((cells) => [cells[1], cells[2]])).toEqual(
+      view.people.map((p) => [p.name, round(p.values.handled)]),
     );
   });
 });

@@ -137,6 +137,8 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   phrasebook: 'settings.view',
   fields: 'settings.view',
   review: 'review.view',
+  'review-each': 'review.view',
+  'review-subject': 'review.view',
   behind: 'review.view',
   places: 'own',
 };

@@ -65,18 +65,18 @@ describe('a contact all the way', () => {
     expect(deskOf(tamsin())).toMatchObject({ used: 0, contacts: [] });
     const review = s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' });
     expect(Object.fromEntries(review.figures.map((f) => [f.id, f.value]))).toMatchObject({
-      offered: 1,
+      started: 1,
       handled: 1,
       'service-level': 1,
       speed: 4,
       'handle-time': 70,
     });
-    expect(review.people).toMatchObject([{ name: 'Tamsin Orrel', handled: 1, inGoal: 1 }]);
+    expect(review.people).toMatchObject([{ name: 'Tamsin Orrel', values: { handled: 1, met: 1 } }]);
     expect(
       s.review.behind(lead(), { from: '2026-11-17', to: '2026-11-17', measure: 'handled' }).lines.map((l) => l.id),
     ).toEqual([c.contact]);
-    expect(s.review.csv(lead(), { from: '2026-11-17', to: '2026-11-17' }).text).toContain(
-      'person,Tamsin Orrel,handled,1',
+    expect(s.review.csv(lead(), { from: '2026-11-17', to: '2026-11-17', kind: 'people' }).text).toContain(
+      ',Tamsin Orrel,1,',
     );
   });
   it('says why nobody has it, and takes it as soon as somebody can', () => {
@@ -180,8 +180,8 @@ describe('review', () => {
     w.at(MORNING);
     customer(newHire, 'guest-3');
     w.pass(60);
-    const offered = s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0];
-    expect(offered).toMatchObject({ id: 'offered', value: 1, before: 1 });
+    const started = s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0];
+    expect(started).toMatchObject({ id: 'started', value: 1, before: 1 });
     w.at(MORNING + 86_400_000);
     expect(s.review.view(lead(), { from: '2026-11-17', to: '2026-11-17' }).figures[0]).toMatchObject({
       value: 1,

@@ -1,10 +1,27 @@
-import type { ContactFact, Facts, LegFact, VisitFact } from './facts';
-import { mean, quantile } from './quantile';
-import { inGoal, isShortGiveUp, serviceLevel, waitSeconds } from './servicelevel';
+import type { PartOfDay } from './columns';
+import { NONE } from './columns';
+import type { Part } from './factparts';
+import { quantile } from './quantile';
+import { SHORT_SECONDS } from './servicelevel';
+import { meanSeconds, shareOf, type Tally } from './tally';
 
 export type Unit = 'count' | 'share' | 'seconds';
 
-/** One figure: what it is called, how it is made in words, and the code that makes it, with the contacts behind it. */
+/**
+ * The two sides of a figure: of a share, the rows that do not count in its favour and those that do; of a count or a mean,
+ * all are `with`.
+ */
+export type Side = 'without' | 'with';
+
+/** How the rows behind a figure are found: on which side each stands (null: on none), and what they are put in order by. */
+export type Behind = {
+  readonly part: Part;
+  readonly side: (part: PartOfDay) => (row: number) => Side | null;
+  /** Largest first; by when they were where there is none. */
+  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted';
+};
+
+/** One figure: what it is called, how it is made in words, and the code that makes it, with the rows behind it. */
 export type Measure = {
   readonly id: string;
   readonly name: string;
@@ -12,33 +29,88 @@ export type Measure = {
   readonly formula: string;
   /** By which instant a contact belongs to the range. */
   readonly countsBy: 'entry' | 'end' | 'start';
-  readonly value: (facts: Facts) => number | null;
-  /** Ids of the contacts that the figure is made of (for a share, those in its numerator come first). */
-  readonly contacts: (facts: Facts) => string[];
+  readonly value: (tally: Tally) => number | null;
+  /** Of how many the figure speaks. */
+  readonly count: (tally: Tally) => number;
   /** Whether more is better, for colouring a change; null where neither is. */
   readonly moreIsBetter: boolean | null;
+  readonly behind: Behind;
 };
 
-const ids = (rows: readonly { readonly contactId: string }[]) => [...new Set(rows.map((r) => r.contactId))];
-const contactIds = (rows: readonly ContactFact[]) => rows.map((r) => r.id);
-const accepted = (f: Facts): VisitFact[] => f.visits.filter((v) => v.end === 'accepted');
-const gaveUp = (f: Facts): VisitFact[] => f.visits.filter((v) => v.end === 'gave-up' && !isShortGiveUp(v));
-const rated = (f: Facts): VisitFact[] => [...accepted(f), ...gaveUp(f)];
-const finished = (f: Facts): LegFact[] => f.legs.filter((l) => l.handleSeconds !== null);
-const handle = (f: Facts): number[] => finished(f).map((l) => l.handleSeconds ?? 0);
-const waits = (f: Facts): number[] => accepted(f).map(waitSeconds);
+const SHORT_MS = SHORT_SECONDS * 1000;
+type Sides = Behind['side'];
+/** Each way of ending has one side, or none. */
+const byEnd =
+  (sides: Readonly<Record<string, Side>>, otherwise: Side | null = null): Sides =>
+  (part) => {
+    const { codes, entries } = part.coded('how');
+    const of = entries.map(([how]) => (how === undefined ? otherwise : (sides[how] ?? otherwise)));
+    return (row) => of[codes[row] ?? 0] ?? null;
+  };
+const all: Sides = () => () => 'with';
+const waitedFor: Sides = byEnd({ 'rung-reached': 'without', 'rung-not': 'without' }, 'with');
+/** Visits that count for the service level: those in goal are `with`. */
+const inGoal: Sides = (part) => {
+  const end = byEnd({ accepted: 'with', 'gave-up': 'without' })(part);
+  const [waited, stayed, goal] = [part.numbers('waited'), part.numbers('stayed'), part.numbers('goal')];
+  return (row) => {
+    const side = end(row);
+    if (side === 'with') return (waited[row] ?? 0) <= (goal[row] ?? 0) ? 'with' : 'without';
+    return side === 'without' && (stayed[row] ?? 0) > SHORT_MS ? 'without' : null;
+  };
+};
+const gaveUp: Sides = (part) => {
+  const end = byEnd({ accepted: 'without', 'gave-up': 'with' })(part);
+  const stayed = part.numbers('stayed');
+  return (row) => (end(row) === 'with' && (stayed[row] ?? 0) <= SHORT_MS ? null : end(row));
+};
+const accepted: Sides = byEnd({ accepted: 'with' });
+/** Legs whose handle time is known, and of these the ones that have the other length as well. */
+const legsWith =
+  (length: 'handled' | 'replied', sides: Sides = all): Sides =>
+  (part) => {
+    const [handles, lengths, side] = [part.numbers('handled'), part.numbers(length), sides(part)];
+    return (row) => (handles[row] === NONE || lengths[row] === NONE ? null : side(row));
+  };
+const handled = legsWith('handled');
+const replied = legsWith('replied');
+const possible = legsWith('handled', (part) => {
+  const [waited, asked, goal] = [part.numbers('waited'), part.numbers('asked'), part.numbers('goal')];
+  return (row) => {
+    const [wait = NONE, first = NONE, most = 0] = [waited[row], asked[row], goal[row]];
+    if (wait === NONE || first === NONE || first > most) return null;
+    return wait <= most ? 'with' : 'without';
+  };
+});
+
+const started = (t: Tally) => t.contacts.started;
+const legs = (t: Tally) => t.legs.handles.count;
+const visits = { countsBy: 'entry' } as const;
 
 /** The figures of Review, in reading order. */
 export const MEASURES: readonly Measure[] = [
   {
+    id: 'started',
+    name: 'Contacts',
+    unit: 'count',
+    countsBy: 'start',
+    moreIsBetter: null,
+    formula: 'Contacts that started. One that goes through several queues is one.',
+    value: started,
+    count: started,
+    behind: { part: 'contacts', side: all },
+  },
+  {
     id: 'offered',
     name: 'Offered',
     unit: 'count',
-    countsBy: 'entry',
+    ...visits,
     moreIsBetter: null,
-    formula: 'Visits: entries of a contact into a queue. A contact passed to another queue counts again there.',
-    value: (f) => f.visits.length,
-    contacts: (f) => ids(f.visits),
+    formula:
+      'Visits: entries of a contact into a queue. A contact passed to another queue counts again there. Customers who are rung back are not in it.',
+    value: (t) => t.visits.offered,
+    count: (t) => t.visits.offered,
+    behind: { part: 'visits', side: (part) => keepOnly(waitedFor(part), 'with') },
   },
   {
     id: 'handled',
@@ -47,40 +119,44 @@ export const MEASURES: readonly Measure[] = [
     countsBy: 'end',
     moreIsBetter: true,
     formula: 'Legs: turns of a person with a contact that ended in the range, wrap-up included.',
-    value: (f) => finished(f).length,
-    contacts: (f) => ids(finished(f)),
+    value: legs,
+    count: legs,
+    behind: { part: 'legs', side: handled },
   },
   {
     id: 'service-level',
     name: 'Answered in goal',
     unit: 'share',
-    countsBy: 'entry',
+    ...visits,
     moreIsBetter: true,
     formula:
-      'Accepted within the goal ÷ (accepted + gave up − short give-ups). The goal is the one in force when the visit began.',
-    value: (f) => serviceLevel(f.visits),
-    contacts: (f) => ids([...rated(f).filter(inGoal), ...rated(f).filter((v) => !inGoal(v))]),
+      'Accepted within the goal ÷ (accepted + gave up − short give-ups). The goal is the one in force when the visit began. Customers who are rung back are not in it.',
+    value: (t) => shareOf(t.visits.inGoal, t.visits.rated),
+    count: (t) => t.visits.rated,
+    behind: { part: 'visits', side: inGoal, by: 'waited' },
   },
   {
     id: 'speed',
     name: 'Mean wait',
     unit: 'seconds',
-    countsBy: 'entry',
+    ...visits,
     moreIsBetter: false,
     formula:
-      'Speed of answer: from when the customer began to wait to when a person accepted; mean over accepted visits.',
-    value: (f) => mean(waits(f)),
-    contacts: (f) => ids([...accepted(f)].sort((a, b) => waitSeconds(b) - waitSeconds(a))),
+      'Speed of answer: from when the customer began to wait to when a person accepted; mean over accepted visits. Customers who are rung back are not in it.',
+    value: (t) => meanSeconds(t.visits.waits),
+    count: (t) => t.visits.waits.count,
+    behind: { part: 'visits', side: accepted, by: 'waited' },
   },
   {
     id: 'speed-90',
     name: '90% wait less',
     unit: 'seconds',
-    countsBy: 'entry',
+    ...visits,
     moreIsBetter: false,
-    formula: 'Speed of answer, 90th percentile: nine of ten accepted visits were answered within this time.',
-    value: (f) => quantile(waits(f), 0.9),
-    contacts: (f) => ids([...accepted(f)].sort((a, b) => waitSeconds(b) - waitSeconds(a))),
+    formula: 'Speed of answer, 90th percentile: nine of ten accepted visits were answered within this time. Exact.',
+    value: (t) => quantileSeconds(t.visits.waits.each, 0.9),
+    count: (t) => t.visits.waits.count,
+    behind: { part: 'visits', side: accepted, by: 'waited' },
   },
   {
     id: 'handle-time',
@@ -90,18 +166,44 @@ export const MEASURES: readonly Measure[] = [
     moreIsBetter: null,
     formula:
       'Voice: talk and wrap-up. Text: each gap between signs of activity counts up to 5 minutes, plus wrap-up. Mean over legs that ended.',
-    value: (f) => mean(handle(f)),
-    contacts: (f) => ids([...finished(f)].sort((a, b) => (b.handleSeconds ?? 0) - (a.handleSeconds ?? 0))),
+    value: (t) => meanSeconds(t.legs.handles),
+    count: legs,
+    behind: { part: 'legs', side: handled, by: 'handled' },
+  },
+  {
+    id: 'own-reply',
+    name: 'First reply',
+    unit: 'seconds',
+    countsBy: 'end',
+    moreIsBetter: false,
+    formula:
+      'Text: from when a person accepted to their first message, the person’s own time; mean over legs that ended. What the customer waited before that is the wait.',
+    value: (t) => meanSeconds(t.legs.replies),
+    count: (t) => t.legs.replies.count,
+    behind: { part: 'legs', side: replied, by: 'replied' },
   },
   {
     id: 'gave-up',
     name: 'Gave up waiting',
     unit: 'share',
-    countsBy: 'entry',
+    ...visits,
     moreIsBetter: false,
     formula: 'Gave up after more than 5 s ÷ (accepted + gave up − short give-ups).',
-    value: (f) => (rated(f).length === 0 ? null : gaveUp(f).length / rated(f).length),
-    contacts: (f) => ids(gaveUp(f)),
+    value: (t) => shareOf(t.visits.rated - t.visits.ended.accepted, t.visits.rated),
+    count: (t) => t.visits.rated,
+    behind: { part: 'visits', side: gaveUp, by: 'waited' },
+  },
+  {
+    id: 'missed',
+    name: 'Offers not taken',
+    unit: 'share',
+    ...visits,
+    moreIsBetter: false,
+    formula:
+      'Offers that a person missed or declined ÷ offers accepted, missed or declined. Offers withdrawn or taken by somebody else are in neither.',
+    value: (t) => shareOf(notTaken(t), notTaken(t) + t.offers.ended.accepted),
+    count: (t) => notTaken(t) + t.offers.ended.accepted,
+    behind: { part: 'offers', side: byEnd({ accepted: 'without', missed: 'with', declined: 'with' }) },
   },
   {
     id: 'bot',
@@ -110,11 +212,10 @@ export const MEASURES: readonly Measure[] = [
     countsBy: 'start',
     moreIsBetter: true,
     formula:
-      'Contacts that a bot brought to its end without a person ÷ contacts started. Those who left ' +
-      'while it was talking are not counted in.',
-    value: (f) =>
-      f.contacts.length === 0 ? null : f.contacts.filter((c) => c.end === 'bot').length / f.contacts.length,
-    contacts: (f) => contactIds(f.contacts.filter((c) => c.end === 'bot')),
+      'Contacts that a bot brought to its end without a person ÷ contacts started. Those who left while it was talking are not counted in.',
+    value: (t) => shareOf(t.contacts.ended.bot, started(t)),
+    count: started,
+    behind: { part: 'contacts', side: byEnd({ bot: 'with' }, 'without') },
   },
   {
     id: 'left-bot',
@@ -123,44 +224,70 @@ export const MEASURES: readonly Measure[] = [
     countsBy: 'start',
     moreIsBetter: false,
     formula: 'Contacts whose customer left while a bot was talking to them ÷ contacts started.',
-    value: (f) =>
-      f.contacts.length === 0 ? null : f.contacts.filter((c) => c.end === 'left-bot').length / f.contacts.length,
-    contacts: (f) => contactIds(f.contacts.filter((c) => c.end === 'left-bot')),
+    value: (t) => shareOf(t.contacts.ended['left-bot'], started(t)),
+    count: started,
+    behind: { part: 'contacts', side: byEnd({ 'left-bot': 'with' }, 'without') },
+  },
+  {
+    id: 'rung-back',
+    name: 'Reached when rung back',
+    unit: 'share',
+    ...visits,
+    moreIsBetter: true,
+    formula: 'Customers whom a person reached ÷ customers who were to be rung back, each entry into a queue for it.',
+    value: (t) => shareOf(t.visits.rung.reached, t.visits.rung.all),
+    count: (t) => t.visits.rung.all,
+    behind: { part: 'visits', side: byEnd({ 'rung-reached': 'with', 'rung-not': 'without' }) },
+  },
+  {
+    id: 'met',
+    name: 'In goal',
+    unit: 'share',
+    countsBy: 'end',
+    moreIsBetter: true,
+    formula:
+      'Of what the person could have met: contacts they were first asked about within the goal, and of these the ones they accepted within it. What was taken by hand, and who is rung back, are in neither.',
+    value: (t) => shareOf(t.legs.met, t.legs.possible),
+    count: (t) => t.legs.possible,
+    behind: { part: 'legs', side: possible, by: 'waited' },
+  },
+  {
+    id: 'passed-on',
+    name: 'Passed on',
+    unit: 'share',
+    countsBy: 'end',
+    moreIsBetter: null,
+    formula: 'Legs at whose end the person passed the contact on ÷ legs that ended in the range.',
+    value: (t) => shareOf(t.legs.passedOn, legs(t)),
+    count: legs,
+    behind: { part: 'legs', side: legsWith('handled', byEnd({ 'passed-on': 'with', kept: 'without' })), by: 'handled' },
   },
 ];
 
-export type PersonFigures = {
-  readonly personId: string;
-  readonly handled: number;
-  readonly handleSeconds: number | null;
-  readonly firstReplySeconds: number | null;
-  readonly inGoal: number | null;
-  readonly passedOn: number;
-  readonly contactIds: readonly string[];
+/** The figures that Review opens with. */
+export const FIRST_FIGURES = [
+  'started',
+  'handled',
+  'service-level',
+  'speed',
+  'speed-90',
+  'gave-up',
+  'handle-time',
+  'own-reply',
+  'missed',
+  'bot',
+  'left-bot',
+  'rung-back',
+] as const;
+
+const notTaken = (t: Tally): number => t.offers.ended.missed + t.offers.ended.declined;
+const keepOnly =
+  (side: (row: number) => Side | null, one: Side) =>
+  (row: number): Side | null =>
+    side(row) === one ? one : null;
+const quantileSeconds = (each: readonly number[] | null, q: number): number | null => {
+  const found = each === null ? null : quantile(each, q);
+  return found === null ? null : found / 1000;
 };
 
-/** Figures per person over the legs that ended in the range, most handled first. */
-export function perPerson(facts: Facts): PersonFigures[] {
-  const byPerson = new Map<string, LegFact[]>();
-  for (const leg of finished(facts)) {
-    const legs = byPerson.get(leg.personId);
-    if (legs) legs.push(leg);
-    else byPerson.set(leg.personId, [leg]);
-  }
-  return [...byPerson]
-    .map(([personId, legs]) => {
-      const replies = legs
-        .filter((l) => l.channel !== 'voice' && l.firstReplyAt !== null)
-        .map((l) => ((l.firstReplyAt ?? 0) - l.placedAt) / 1000);
-      return {
-        personId,
-        handled: legs.length,
-        handleSeconds: mean(legs.map((l) => l.handleSeconds ?? 0)),
-        firstReplySeconds: mean(replies),
-        inGoal: legs.filter((l) => (l.acceptedAt - l.placedAt) / 1000 <= l.goalSeconds).length / legs.length,
-        passedOn: legs.filter((l) => l.passedOn).length,
-        contactIds: ids(legs),
-      };
-    })
-    .sort((a, b) => b.handled - a.handled || (a.personId < b.personId ? -1 : 1));
-}
+export const measureById = (id: string): Measure | undefined => MEASURES.find((m) => m.id === id);

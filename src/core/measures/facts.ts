@@ -33,23 +33,6 @@ export type VisitFact = {
   readonly goalSeconds: number;
 };
 
-/** One person's turn with a contact. `handleSeconds` is set when it is over. */
-export type LegFact = {
-  readonly id: string;
-  readonly contactId: string;
-  readonly visitId: string;
-  readonly personId: string;
-  readonly queueId: string;
-  readonly channel: Channel;
-  readonly acceptedAt: number;
-  readonly placedAt: number;
-  readonly endedAt: number | null;
-  readonly handleSeconds: number | null;
-  readonly firstReplyAt: number | null;
-  readonly passedOn: boolean;
-  readonly goalSeconds: number;
-};
-
 /**
  * How a contact ended as a whole. `bot` is finished by a bot, `left-bot` the customer left while talking to it,
  * `went-quiet` they wrote no more.
@@ -76,18 +59,4 @@ export const CONTACT_END_WORDS: Readonly<Record<ContactEnd, string>> = {
   callback: 'asked to be called back',
   message: 'left a message',
   'closed-by-us': 'closed by us',
-};
-export type ContactFact = {
-  readonly id: string;
-  readonly channel: Channel;
-  readonly doorId: string;
-  readonly startedAt: number;
-  readonly endedAt: number | null;
-  readonly end: ContactEnd | null;
-};
-
-export type Facts = {
-  readonly visits: readonly VisitFact[];
-  readonly legs: readonly LegFact[];
-  readonly contacts: readonly ContactFact[];
 };

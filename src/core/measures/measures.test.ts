@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { MEASURES, perPerson } from './definitions';
-import type { ContactFact, Facts, LegFact, VisitFact } from './facts';
+import type { VisitFact } from './facts';
 import { ACTIVITY_CAP_SECONDS, handleSeconds } from './handletime';
 import { quantile } from './quantile';
 import { goalStanding, inGoal, isPastGoal, isShortGiveUp, levelSoFar, serviceLevel, wantedShare } from './servicelevel';
@@ -19,25 +18,6 @@ const visit = (end: VisitFact['end'], waited: number, more: Partial<VisitFact> =
   goalSeconds: 30,
   ...more,
 });
-const leg = (personId: string, handle: number | null, more: Partial<LegFact> = {}): LegFact => ({
-  id: 'l',
-  contactId: 'c',
-  visitId: 'v',
-  personId,
-  queueId: 'q',
-  channel: 'chat',
-  acceptedAt: 10 * S,
-  placedAt: 0,
-  endedAt: 100 * S,
-  handleSeconds: handle,
-  firstReplyAt: 25 * S,
-  passedOn: false,
-  goalSeconds: 30,
-  ...more,
-});
-const facts = (part: Partial<Facts>): Facts => ({ visits: [], legs: [], contacts: [], ...part });
-const value = (id: string, part: Partial<Facts>) => MEASURES.find((m) => m.id === id)?.value(facts(part));
-
 describe('service level', () => {
   it('counts accepted within goal over accepted and gave up, without short give-ups', () => {
     expect(
@@ -95,65 +75,6 @@ describe('quantile, type 7', () => {
     expect(quantile([4, 1, 3, 2], 0.9)).toBeCloseTo(3.7);
     expect(quantile([7], 0.9)).toBe(7);
     expect(quantile([], 0.5)).toBeNull();
-  });
-});
-
-describe('figures', () => {
-  const contact = (id: string, end: ContactFact['end']): ContactFact => ({
-    id,
-    channel: 'chat',
-    doorId: 'd',
-    startedAt: 0,
-    endedAt: 1,
-    end,
-  });
-  it('counts visits, legs and contacts, each by its own rule', () => {
-    const part = {
-      visits: [visit('accepted', 10), visit('gave-up', 60), visit('gave-up', 2)],
-      legs: [leg('a', 100), leg('a', 300), leg('b', null)],
-      contacts: [contact('1', 'bot'), contact('2', 'left-bot'), contact('3', 'resolved'), contact('4', null)],
-    };
-    expect([
-      value('offered', part),
-      value('handled', part),
-      value('handle-time', part),
-      value('gave-up', part),
-      value('bot', part),
-      value('left-bot', part),
-      value('speed', part),
-    ]).toEqual([3, 2, 200, 0.5, 0.25, 0.25, 10]);
-  });
-  it.each(MEASURES.map((m) => m.id))(
-    '%s has no value, or zero, when nothing happened, and no contact behind it',
-    (id) => {
-      expect([null, 0]).toContain(value(id, {}));
-      expect(MEASURES.find((m) => m.id === id)?.contacts(facts({}))).toEqual([]);
-    },
-  );
-  it('per person: most handled first, first reply from when the customer began to wait', () => {
-    expect(
-      perPerson(
-        facts({
-          legs: [leg('b', 50), leg('a', 100), leg('a', 200, { acceptedAt: 40 * S, passedOn: true }), leg('a', null)],
-        }),
-      ),
-    ).toMatchObject([
-      { personId: 'a', handled: 2, handleSeconds: 150, firstReplySeconds: 25, inGoal: 0.5, passedOn: 1 },
-      { personId: 'b', handled: 1 },
-    ]);
-  });
-  it('people’s handled add up to the figure', () => {
-    fc.assert(
-      fc.property(
-        fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.option(fc.integer({ min: 0, max: 900 }), { nil: null }))),
-        (list) => {
-          const f = facts({ legs: list.map(([p, h]) => leg(p, h)) });
-          return (
-            perPerson(f).reduce((sum, p) => sum + p.handled, 0) === MEASURES.find((m) => m.id === 'handled')?.value(f)
-          );
-        },
-      ),
-    );
   });
 });
 

@@ -3,6 +3,7 @@ import type { ContactAct, Words } from '../../core/contact/acts';
 import { writeAsking } from '../../data/askings';
 import { writeCallback } from '../../data/callbacks';
 import { type Contact, readContact } from '../../data/contacts';
+import { readDoor } from '../../data/doors';
 import { legsOf } from '../../data/legs';
 import { writeMessage } from '../../data/messages';
 import { addAsk, dropAsks } from '../../data/outbox';
@@ -10,6 +11,7 @@ import { keepUnheard } from '../../data/phrasebook';
 import { lastDealtWith } from '../../data/routermemory';
 import { clearTimer, setTimer } from '../../data/timers';
 import { passField, privateValuesOf, writeValue } from '../../data/values';
+import { openNow } from '../doors/opennow';
 import type { Tx } from '../ground/host';
 import { numberCodeTried, sendNumberCode } from './givennumbers';
 import { keepPlace } from './botplace';
@@ -156,6 +158,7 @@ function leaveMessage(
     language: from.language,
     botId: null,
     botVersion: null,
+    open: openNow(host, readDoor(host.db, from.doorId)?.hoursId ?? '').open,
   });
   happen(tx, id, { type: 'work-of-message', queueId, text: withTokens(tx.db, fromId, text) });
 }

@@ -62,6 +62,7 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
   if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
   const contactId = tx.ids('contact');
   const meets = versionFor(deps, door, from.address);
+  const { open } = openNow(host, door.hoursId);
   tx.emit({
     type: 'contact.started',
     contactId,
@@ -72,10 +73,11 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
       from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en'),
     botId: meets?.botId ?? null,
     botVersion: meets?.version ?? null,
+    open,
   });
   happen(tx, contactId, {
     type: 'begins',
-    open: openNow(host, door.hoursId).open,
+    open,
     closedWording: door.closedWording,
     languages: door.languages,
     // A door whose bot was never published still leads somewhere.

@@ -1,7 +1,8 @@
+import { plusDays } from '@/core/hours/dates';
+
 /** Ranges of days that are asked for again and again, counted from today (`YYYY-MM-DD`). */
 export function usualRanges(today: string): readonly { name: string; from: string; to: string }[] {
-  const back = (days: number): string =>
-    new Date(Date.parse(`${today}T00:00Z`) - days * 86_400_000).toISOString().slice(0, 10);
+  const back = (days: number): string => plusDays(today, -days);
   return [
     { name: 'Today', from: today, to: today },
     { name: 'Yesterday', from: back(1), to: back(1) },

@@ -35,13 +35,27 @@ const PAGES = {
     { path: '/people/import', name: 'Bring in', right: 'people.change' },
     { path: '/history', name: 'History', right: 'history.view' },
   ],
+  Review: [
+    { path: '/review', name: 'Overview' },
+    { path: '/review/people', name: 'People' },
+    { path: '/review/teams', name: 'Teams' },
+    { path: '/review/queues', name: 'Queues' },
+    { path: '/review/channels', name: 'Channels' },
+    { path: '/review/doors', name: 'Doors' },
+    { path: '/review/bots', name: 'Bots' },
+    { path: '/review/languages', name: 'Languages' },
+    { path: '/review/skills', name: 'Skills' },
+    { path: '/review/outcomes', name: 'Outcomes' },
+  ],
 } as const satisfies Record<string, readonly Page[]>;
 
-/** The pages of a stop that the viewer may open, in one line. */
-export function StopNav({ stop }: { stop: keyof typeof PAGES }) {
+/** The pages of a stop that the viewer may open, in one line. `asked` stands in the address of each of them. */
+export function StopNav({ stop, asked = '' }: { stop: keyof typeof PAGES; asked?: string }) {
   const path = usePathname();
   const holds = useHolds();
   const pages: readonly Page[] = PAGES[stop];
+  /** A page of one thing belongs to the page of all of them; the stop's own path is that of its first page alone. */
+  const here = (page: string) => path === page || (page !== pages[0]?.path && path.startsWith(`${page}/`));
   return (
     <nav aria-label={stop} className="flex gap-1 px-4 pt-2.5">
       {pages
@@ -49,11 +63,11 @@ export function StopNav({ stop }: { stop: keyof typeof PAGES }) {
         .map((p) => (
           <Link
             key={p.path}
-            href={p.path}
-            aria-current={path === p.path ? 'page' : undefined}
+            href={p.path + asked}
+            aria-current={here(p.path) ? 'page' : undefined}
             className={clsx(
               'rounded-full px-3 py-0.5 text-small font-medium',
-              path === p.path ? 'bg-plum-wash text-plum' : 'text-ink-2 hover:bg-sunk',
+              here(p.path) ? 'bg-plum-wash text-plum' : 'text-ink-2 hover:bg-sunk',
             )}
           >
             {p.name}

@@ -1,36 +1,40 @@
 'use client';
 
 import { clsx } from 'clsx';
-import type { Figure } from '@/services/review/review';
-import { asClock, asFigure } from '../kit/figures';
+import type { Figure } from '@/services/review/figures';
+import { asFigure } from '../kit/figures';
+import { changeWords, isBetter } from './address';
 
-export function FigureCell({ figure, onOpen }: { figure: Figure; onOpen: () => void }) {
-  const change =
-    figure.value !== null && figure.before !== null && figure.before !== 0 ? figure.value - figure.before : null;
-  const words =
-    change === null || figure.before === null
-      ? ''
-      : figure.unit === 'share'
-        ? `${change >= 0 ? '+' : '−'}${Math.abs(change * 100).toFixed(1)} pts`
-        : figure.unit === 'seconds'
-          ? `${change >= 0 ? '+' : '−'}${asClock(Math.abs(change))}`
-          : `${change >= 0 ? '+' : '−'}${Math.abs((change / figure.before) * 100).toFixed(0)}%`;
-  const good =
-    change === null || figure.moreIsBetter === null || Math.abs(change) < (figure.unit === 'share' ? 0.0005 : 0.5)
-      ? null
-      : change > 0 === figure.moreIsBetter;
+/** One figure with its change; pressed, its line and its contacts are shown. */
+export function FigureCell({
+  figure,
+  compared,
+  chosen,
+  onChoose,
+}: {
+  figure: Figure;
+  /** Whether the log has all of the range before: else counts cannot be compared. */
+  compared: boolean;
+  chosen: boolean;
+  onChoose: () => void;
+}) {
+  const good = isBetter(figure, figure.value, figure.before);
   return (
     <button
       type="button"
-      onClick={onOpen}
+      onClick={onChoose}
+      aria-pressed={chosen}
       title={figure.formula}
-      className="-mr-px -mb-px border-r border-b border-rule px-3 py-2.5 text-left hover:bg-chosen"
+      className={clsx(
+        '-mr-px -mb-px border-r border-b border-rule px-3 py-2 text-left hover:bg-chosen',
+        chosen && 'bg-chosen',
+      )}
     >
       <span className="block truncate text-tiny text-ink-2">{figure.name}</span>
       <span className="flex flex-wrap items-baseline gap-x-2">
-        <span className="font-display text-[20px] font-semibold">{asFigure(figure.value, figure.unit)}</span>
+        <span className="font-display text-[19px] font-semibold">{asFigure(figure.value, figure.unit)}</span>
         <span className={clsx('text-tiny', good === null ? 'text-ink-2' : good ? 'text-moss' : 'text-clay')}>
-          {words}
+          {(compared || figure.unit !== 'count') && changeWords(figure.unit, figure.value, figure.before)}
         </span>
       </span>
     </button>

@@ -1,0 +1,36 @@
+import type { PartOfDay } from './columns';
+import { FACT_KEYS, type FactKey } from './factparts';
+
+/**
+ * What is asked about: of each key that is named, a row must have one of the values. An instant `until` (UTC ms) leaves
+ * out what is counted from then on.
+ */
+export type Narrowing = { readonly [K in FactKey]?: readonly string[] } & { readonly until?: number };
+
+/** Which rows are asked about, 1 or 0 each; null means all of them. */
+export type Passing = Uint8Array | null;
+
+/** Finds the rows of a part of a day that are asked about. */
+export function passing(part: PartOfDay, asked: Narrowing): Passing {
+  let mask: Passing = null;
+  const keep = (codes: ArrayLike<number>, keeps: ArrayLike<number>) => {
+    mask ??= new Uint8Array(part.rows).fill(1);
+    for (let i = 0; i < mask.length; i++) if (keeps[codes[i] ?? 0] === 0) mask[i] = 0;
+  };
+  for (const key of FACT_KEYS) {
+    const wanted = asked[key];
+    if (!wanted) continue;
+    const { codes, entries } = part.coded(key);
+    const keeps = Uint8Array.from(entries, (values) => (values.some((value) => wanted.includes(value)) ? 1 : 0));
+    if (keeps.includes(0)) keep(codes, keeps);
+  }
+  if (asked.until !== undefined && asked.until < part.to) {
+    const at = part.numbers('at');
+    const early = Uint8Array.from(at, (ms) => (part.from + ms < (asked.until ?? 0) ? 1 : 0));
+    keep(
+      Uint32Array.from(early, (_, i) => i),
+      early,
+    );
+  }
+  return mask;
+}

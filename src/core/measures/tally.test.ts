@@ -1,0 +1,272 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { asDay, dayFrom, randomDays, randomNarrowing } from '../../../tests/helpers/randomfacts';
+import { contactsBehind } from './behind';
+import { daySpan } from './calendar';
+import { columnsOf, NONE, partOf } from './columns';
+import { MEASURES, measureById, type Measure } from './definitions';
+import { type DayRows, FACT_KEYS, type FactRow, type Part, PARTS } from './factparts';
+import type { Narrowing } from './narrowing';
+import { quantile } from './quantile';
+import { addTally, emptyTally, groupName, tally, type Tally } from './tally';
+
+/** What rows give by loops that know nothing of columns and masks. */
+const has = (row: Pick<FactRow, 'at' | 'keys'>, asked: Narrowing) =>
+  FACT_KEYS.every((key) => !asked[key] || row.keys[key].some((value) => asked[key]?.includes(value))) &&
+  row.at < (asked.until ?? Infinity);
+type Kept = { readonly [P in Part]: readonly FactRow<P>[] };
+const kept = (days: readonly DayRows[], asked: Narrowing): Kept => ({
+  contacts: days.flatMap((d) => d.contacts.filter((r) => has(r, asked))),
+  visits: days.flatMap((d) => d.visits.filter((r) => has(r, asked))),
+  offers: days.flatMap((d) => d.offers.filter((r) => has(r, asked))),
+  legs: days.flatMap((d) => d.legs.filter((r) => has(r, asked))),
+});
+const mean = (numbers: readonly number[]) =>
+  numbers.length === 0 ? null : numbers.reduce((a, b) => a + b, 0) / numbers.length;
+const share = (part: number, whole: number) => (whole === 0 ? null : part / whole);
+
+function directly({ contacts, visits, offers, legs }: Kept): Record<string, number | null> {
+  const waiting = visits.filter((v) => v.how !== 'rung-reached' && v.how !== 'rung-not');
+  const taken = waiting.filter((v) => v.how === 'accepted');
+  const lost = waiting.filter((v) => v.how === 'gave-up' && (v.lengths.stayed ?? NONE) > 5000);
+  const good = taken.filter((v) => (v.lengths.waited ?? NONE) <= (v.lengths.goal ?? 0));
+  const waits = taken.map((v) => (v.lengths.waited ?? NONE) / 1000);
+  const done = legs.filter((l) => l.lengths.handled !== null);
+  const able = done.filter(
+    (l) => l.lengths.waited !== null && l.lengths.asked !== null && l.lengths.asked <= (l.lengths.goal ?? 0),
+  );
+  const refused = offers.filter((o) => o.how === 'missed' || o.how === 'declined').length;
+  const rung = visits.filter((v) => v.how === 'rung-reached' || v.how === 'rung-not');
+  return {
+    started: contacts.length,
+    offered: waiting.length,
+    handled: done.length,
+    'service-level': share(good.length, taken.length + lost.length),
+    speed: mean(waits),
+    'speed-90': quantile(waits, 0.9),
+    'handle-time': mean(done.map((l) => (l.lengths.handled ?? 0) / 1000)),
+    'own-reply': mean(done.flatMap((l) => (l.lengths.replied === null ? [] : [l.lengths.replied / 1000]))),
+    'gave-up': share(lost.length, taken.length + lost.length),
+    missed: share(refused, refused + offers.filter((o) => o.how === 'accepted').length),
+    bot: share(contacts.filter((c) => c.how === 'bot').length, contacts.length),
+    'left-bot': share(contacts.filter((c) => c.how === 'left-bot').length, contacts.length),
+    'rung-back': share(rung.filter((v) => v.how === 'rung-reached').length, rung.length),
+    met: share(able.filter((l) => (l.lengths.waited ?? NONE) <= (l.lengths.goal ?? 0)).length, able.length),
+    'passed-on': share(done.filter((l) => l.how === 'passed-on').length, done.length),
+  };
+}
+const values = (one: Tally | undefined) =>
+  Object.fromEntries(MEASURES.map((m) => [m.id, m.value(one ?? emptyTally(['waits']))]));
+const close = (found: Record<string, number | null>, expected: Record<string, number | null>) => {
+  expect(Object.keys(found).sort()).toEqual(Object.keys(expected).sort());
+  for (const [id, value] of Object.entries(expected))
+    if (value === null) expect([id, found[id]]).toEqual([id, null]);
+    else expect([id, found[id]]).toEqual([id, expect.closeTo(value, 6)]);
+};
+const whole = { each: ['waits'] } as const;
+
+describe('figures from columns', () => {
+  it('are what the rows give one by one, however it is narrowed', () => {
+    fc.assert(
+      fc.property(randomDays, randomNarrowing, (days, asked) => {
+        const found = tally(days.map(asDay), asked, whole).get('');
+        close(
+          values(found),
+          directly(
+            kept(
+              days.map((d) => d.rows),
+              asked,
+            ),
+          ),
+        );
+      }),
+    );
+  });
+  it.each(['queue', 'person', 'outcome', 'day', 'hour'] as const)('told apart by %s are those of each alone', (by) => {
+    fc.assert(
+      fc.property(randomDays, randomNarrowing, (days, asked) => {
+        const groups = tally(days.map(asDay), asked, { ...whole, by: [by] });
+        for (const [name, one] of groups) {
+          const mine = (row: Pick<FactRow, 'at' | 'keys'>, from: number) =>
+            by === 'day'
+              ? String(from) === name
+              : by === 'hour'
+                ? String(Math.floor((row.at - from) / 3_600_000)) === name
+                : row.keys[by].includes(name);
+          const rows = days.map((d) => {
+            const of = <P extends Part>(part: P): readonly FactRow<P>[] =>
+              (d.rows[part] as readonly FactRow<P>[]).filter((r) => mine(r, d.span.from));
+            return { contacts: of('contacts'), visits: of('visits'), offers: of('offers'), legs: of('legs') };
+          });
+          close(values(one), directly(kept(rows, asked)));
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('told apart by several keys are narrowed to each of them', () => {
+    fc.assert(
+      fc.property(randomDays, (days) => {
+        const all = days.map(asDay);
+        for (const [name, one] of tally(all, {}, { ...whole, by: ['queue', 'channel', 'person'] })) {
+          const [queue = '', channel = '', person = ''] = name.split('\n');
+          const alone = tally(all, { queue: [queue], channel: [channel], person: [person] }, whole).get('');
+          expect(values(one)).toEqual(values(alone));
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('of days added up are those of all of them, in any order', () => {
+    fc.assert(
+      fc.property(randomDays, ([a, b]) => {
+        const sum = emptyTally(['waits']);
+        for (const day of [b, a]) addTally(sum, tally([asDay(day)], {}, whole).get('') ?? emptyTally());
+        const once = tally([asDay(a), asDay(b)], {}, whole).get('') ?? emptyTally();
+        close(values(sum), values(once));
+        expect({ ...sum.visits, waits: null }).toEqual({ ...once.visits, waits: null });
+        expect([sum.contacts, sum.offers]).toEqual([once.contacts, once.offers]);
+      }),
+    );
+  });
+  it('there is no group without rows', () => {
+    fc.assert(
+      fc.property(dayFrom(0), (day) => {
+        expect([...tally([asDay(day)], { queue: [] }, { by: ['queue', 'person'] }).keys()]).toEqual([]);
+      }),
+    );
+  });
+  it('the hours of a day on which clocks change are those of the clock', () => {
+    const zone = 'Europe/Berlin';
+    const [spring, autumn] = [daySpan('2026-03-29', zone), daySpan('2026-10-25', zone)];
+    expect([spring.hours.length, autumn.hours.length]).toEqual([23, 25]);
+    expect([spring.hours[2], autumn.hours.filter((h) => h === 2).length]).toEqual([3, 2]);
+    const keys = Object.fromEntries(FACT_KEYS.map((k) => [k, []])) as unknown as FactRow['keys'];
+    const contact = (at: number): FactRow<'contacts'> => ({ no: 1, at, keys, how: 'bot', lengths: { lasted: 1 } });
+    const hoursOf = (span: typeof spring, at: readonly number[]) => {
+      const rows = at.map((hours) => contact(span.from + hours * 3_600_000));
+      const day = {
+        ...span,
+        part: (part: Part) =>
+          partOf(part === 'contacts' ? columnsOf(part, rows, span.from) : columnsOf(part, [], span.from), span),
+      };
+      return [...tally([day], {}, { by: ['hour'] })].map(([hour, t]) => [hour, t.contacts.started]);
+    };
+    expect(hoursOf(spring, [1.5, 2.5])).toEqual([
+      ['1', 1],
+      ['3', 1],
+    ]);
+    // The hour that comes twice is one hour of the clock.
+    expect(hoursOf(autumn, [2.5, 3.5])).toEqual([['2', 2]]);
+  });
+});
+
+describe('columns', () => {
+  it('keep every row as it was', () => {
+    fc.assert(
+      fc.property(dayFrom(0), ({ rows, span }) => {
+        for (const part of PARTS) {
+          const made = partOf(columnsOf(part, rows[part] as readonly FactRow<typeof part>[], span.from), span);
+          expect(made.rows).toBe(rows[part].length);
+          rows[part].forEach((row, i) => {
+            expect([made.numbers('no')[i], made.numbers('at')[i]]).toEqual([row.no, row.at]);
+            expect(made.coded('how').entries[made.coded('how').codes[i] ?? -1]).toEqual(
+              row.how === null ? [] : [row.how],
+            );
+            for (const key of FACT_KEYS)
+              expect(made.coded(key).entries[made.coded(key).codes[i] ?? -1]).toEqual(row.keys[key]);
+            for (const [name, ms] of Object.entries(row.lengths))
+              expect(made.numbers(name as 'lasted')[i]).toBe(ms ?? NONE);
+          });
+        }
+      }),
+    );
+  });
+  it('a value that reads like a list is not taken for one, and more than 256 values are told apart', () => {
+    const none = Object.fromEntries(FACT_KEYS.map((k) => [k, []])) as unknown as FactRow['keys'];
+    const row = (queue: readonly string[]): FactRow<'contacts'> => ({
+      no: 1,
+      at: 0,
+      keys: { ...none, queue },
+      how: null,
+      lengths: { lasted: null },
+    });
+    const lists = [['["a","b"]'], ['a', 'b'], ...Array.from({ length: 300 }, (_, i) => [`q${i}`])];
+    const { codes, entries } = partOf(columnsOf('contacts', lists.map(row), 0), { from: 0, to: 1, hours: [] }).coded(
+      'queue',
+    );
+    expect([...codes].map((code) => entries[code])).toEqual(lists);
+  });
+});
+
+describe('the contacts behind a figure', () => {
+  const figure = fc.constantFrom(...MEASURES);
+  const found = (days: Parameters<typeof asDay>[0][], asked: Narrowing, m: Measure, more: object = {}) =>
+    contactsBehind(days.map(asDay), asked, m, { side: null, from: 0, most: 1000, ...more });
+  it('are those of its rows, each once; sides add up to what it speaks of', () => {
+    fc.assert(
+      fc.property(randomDays, randomNarrowing, figure, (days, asked, m) => {
+        const all = found(days, asked, m);
+        const one = tally(days.map(asDay), asked, whole).get('') ?? emptyTally(['waits']);
+        expect(new Set(all.nos).size).toBe(all.nos.length);
+        expect(all.total).toBe(all.nos.length);
+        const { with: good, without } = all.sides;
+        const value = m.value(one);
+        expect(m.unit === 'share' ? good + without : good).toBe(m.count(one));
+        if (m.unit === 'share' && value !== null) expect(good / (good + without)).toBeCloseTo(value, 9);
+        const [a, b] = (['with', 'without'] as const).map((side) => found(days, asked, m, { side }).nos);
+        expect([...new Set([...(a ?? []), ...(b ?? [])])].sort()).toEqual([...all.nos].sort());
+      }),
+    );
+  });
+  it('come page by page as they come at once', () => {
+    fc.assert(
+      fc.property(randomDays, figure, fc.integer({ min: 1, max: 7 }), (days, m, most) => {
+        const all = found(days, {}, m).nos;
+        const pages = Array.from(
+          { length: Math.ceil(all.length / most) + 1 },
+          (_, i) => found(days, {}, m, { from: i * most, most }).nos,
+        );
+        expect(pages.flat()).toEqual(all);
+      }),
+    );
+  });
+  it('begin with misses, and among them with the longest', () => {
+    const level = measureById('service-level');
+    if (!level) throw new Error('no such figure');
+    const keys = Object.fromEntries(FACT_KEYS.map((k) => [k, []])) as unknown as FactRow['keys'];
+    const visit = (no: number, waited: number, how: 'accepted' | 'gave-up'): FactRow<'visits'> => ({
+      no,
+      at: no,
+      keys,
+      how,
+      lengths: { waited: waited * 1000, stayed: waited * 1000, goal: 30_000 },
+    });
+    const visits = [
+      visit(1, 10, 'accepted'),
+      visit(2, 40, 'accepted'),
+      visit(3, 60, 'gave-up'),
+      visit(4, 20, 'accepted'),
+      visit(5, 3, 'gave-up'),
+    ];
+    const day = asDay({
+      span: { from: 0, to: 86_400_000, hours: [] },
+      rows: { contacts: [], visits, offers: [], legs: [] },
+    });
+    expect(contactsBehind([day], {}, level, { side: null, from: 0, most: 10 })).toEqual({
+      nos: [3, 2, 4, 1],
+      total: 4,
+      sides: { with: 2, without: 2 },
+    });
+    expect(contactsBehind([day], {}, level, { side: 'with', from: 1, most: 10 }).nos).toEqual([1]);
+  });
+});
+
+describe('figures without anything', () => {
+  it.each(MEASURES.map((m) => m.id))('%s has no value, or zero, and no contact behind it', (id) => {
+    const m = measureById(id);
+    expect([null, 0]).toContain(m?.value(emptyTally(['waits'])));
+    expect(m && contactsBehind([], {}, m, { side: null, from: 0, most: 10 }).nos).toEqual([]);
+  });
+  it('groups are named by their values', () => expect(groupName(['a', 'b'])).toBe('a\nb'));
+});

@@ -1,0 +1,263 @@
+import type { Channel } from '../core/channels';
+import type { DayRows, FactRow, OfferEnd, OpenKey } from '../core/measures/factparts';
+import type { ContactEnd, VisitEnd } from '../core/measures/facts';
+import { type Db, rows } from './database';
+import { listIn } from './readable';
+
+/**
+ * The rows of one day [from, to), floor ms, and the numbers of the contacts that may still change one of them.
+ * `openOf` says whether a door was open at an instant, where the log does not.
+ */
+export type OpenOf = (doorId: string, at: number) => OpenKey;
+export type DayFacts = { readonly rows: DayRows; readonly openContacts: readonly number[] };
+
+type ContactRow = {
+  readonly no: number;
+  readonly doorId: string;
+  readonly channel: Channel;
+  readonly language: string;
+  readonly botId: string | null;
+  readonly botVersion: number | null;
+  readonly startedAt: number;
+  readonly endedAt: number | null;
+  readonly open: number | null;
+};
+const CONTACT = `c.no, c.door_id AS doorId, c.channel, c.language, c.bot_id AS botId, c.bot_version AS botVersion,
+  c.started_at AS startedAt, c.ended_at AS endedAt, c.open`;
+const STARTED = 'c.started_at >= ?1 AND c.started_at < ?2';
+const ENTERED = 'v.entered_at >= ?1 AND v.entered_at < ?2';
+
+type Turn = { readonly personId: string; readonly outcome: string | null; readonly acceptedAt: number };
+type VisitRow = {
+  readonly visitId: string;
+  readonly queueId: string;
+  readonly needs: string;
+  readonly placedAt: number;
+  readonly enteredAt: number;
+  readonly visitEndedAt: number | null;
+  readonly end: VisitEnd | null;
+  readonly goalSeconds: number;
+  readonly callback: number;
+};
+const VISIT = `v.id AS visitId, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.entered_at AS enteredAt,
+  v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback`;
+
+export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf): DayFacts {
+  const keys = keysOf(db, openOf);
+  const open = new Set<number>();
+  return {
+    rows: {
+      contacts: contactRows(db, from, to, keys, open),
+      visits: visitRows(db, from, to, keys, open),
+      offers: offerRows(db, from, to, keys),
+      legs: legRows(db, from, to, keys),
+    },
+    openContacts: [...open],
+  };
+}
+
+type Touched = {
+  readonly queues: readonly string[];
+  readonly turns: readonly Turn[];
+  readonly skills: readonly string[];
+};
+type Keys = (contact: ContactRow, touched: Touched) => FactRow['keys'];
+const NOBODY: readonly string[] = [];
+const each = (values: readonly string[]): readonly string[] =>
+  values.length < 2 ? values : [...new Set(values)].sort();
+
+function keysOf(db: Db, openOf: OpenOf): Keys {
+  const teams = teamsAt(db);
+  return (c, { queues, turns, skills }) => ({
+    channel: [c.channel],
+    door: [c.doorId],
+    bot: c.botId === null ? NOBODY : [c.botId],
+    version: c.botId === null || c.botVersion === null ? NOBODY : [`${c.botId} ${c.botVersion}`],
+    language: [c.language],
+    queue: each(queues),
+    person: each(turns.map((t) => t.personId)),
+    team: each(turns.flatMap((t) => teams(t.personId, t.acceptedAt) ?? [])),
+    outcome: each(turns.flatMap((t) => t.outcome ?? [])),
+    skill: each(skills),
+    open: [c.open === null ? openOf(c.doorId, c.startedAt) : c.open === 1 ? 'open' : 'shut'],
+  });
+}
+
+/** Which team somebody was in at an instant. */
+function teamsAt(db: Db): (personId: string, at: number) => string | undefined {
+  const spells = new Map<string, { readonly fromAt: number; readonly teamId: string }[]>();
+  for (const spell of rows<{ personId: string; fromAt: number; teamId: string }>(
+    db,
+    'SELECT person_id AS personId, from_at AS fromAt, team_id AS teamId FROM team_spells ORDER BY person_id, from_at',
+  )) {
+    const of = spells.get(spell.personId);
+    if (of) of.push(spell);
+    else spells.set(spell.personId, [spell]);
+  }
+  return (personId, at) => spells.get(personId)?.findLast((spell) => spell.fromAt <= at)?.teamId;
+}
+
+/** Needs are the same few again and again: each is read once. */
+const skillsKnown = new Map<string, readonly string[]>();
+function skillsOf(needs: string): readonly string[] {
+  let skills = skillsKnown.get(needs);
+  if (!skills) {
+    skills = (listIn(needs) as { readonly skillId: string }[]).map((need) => need.skillId);
+    if (skillsKnown.size > 10_000) skillsKnown.clear();
+    skillsKnown.set(needs, skills);
+  }
+  return skills;
+}
+
+/** Rows that are read several to a thing, gathered by it. */
+function gathered<K, R>(found: readonly R[], keyOf: (row: R) => K): Map<K, R[]> {
+  const by = new Map<K, R[]>();
+  for (const row of found) {
+    const of = by.get(keyOf(row));
+    if (of) of.push(row);
+    else by.set(keyOf(row), [row]);
+  }
+  return by;
+}
+
+function contactRows(db: Db, from: number, to: number, keys: Keys, open: Set<number>): FactRow<'contacts'>[] {
+  const found = rows<ContactRow & { end: ContactEnd | null }>(
+    db,
+    `SELECT ${CONTACT}, c.ended_how AS "end" FROM contacts c WHERE ${STARTED} ORDER BY c.started_at, c.no`,
+    from,
+    to,
+  );
+  const visits = gathered(
+    rows<{ no: number; queueId: string; needs: string; endedAt: number | null }>(
+      db,
+      `SELECT c.no, v.queue_id AS queueId, v.needs, v.ended_at AS endedAt FROM contacts c JOIN visits v ON v.contact_id = c.id
+        WHERE ${STARTED}`,
+      from,
+      to,
+    ),
+    (v) => v.no,
+  );
+  const turns = gathered(
+    rows<Turn & { no: number; endedAt: number | null }>(
+      db,
+      `SELECT c.no, l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS endedAt FROM contacts c
+        JOIN legs l ON l.contact_id = c.id WHERE ${STARTED}`,
+      from,
+      to,
+    ),
+    (l) => l.no,
+  );
+  return found.map((c) => {
+    const [mine, theirs] = [visits.get(c.no) ?? [], turns.get(c.no) ?? []];
+    if (c.endedAt === null || [...mine, ...theirs].some((one) => one.endedAt === null)) open.add(c.no);
+    return {
+      no: c.no,
+      at: c.startedAt,
+      keys: keys(c, {
+        queues: mine.map((v) => v.queueId),
+        turns: theirs,
+        skills: mine.flatMap((v) => skillsOf(v.needs)),
+      }),
+      how: c.end,
+      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt },
+    };
+  });
+}
+
+function visitRows(db: Db, from: number, to: number, keys: Keys, open: Set<number>): FactRow<'visits'>[] {
+  const found = rows<ContactRow & VisitRow>(
+    db,
+    `SELECT ${CONTACT}, ${VISIT} FROM visits v JOIN contacts c ON c.id = v.contact_id WHERE ${ENTERED}
+      ORDER BY v.entered_at, v.entry`,
+    from,
+    to,
+  );
+  const turns = gathered(
+    rows<Turn & { visitId: string; endedAt: number | null }>(
+      db,
+      `SELECT l.visit_id AS visitId, l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS endedAt
+        FROM visits v JOIN legs l ON l.contact_id = v.contact_id AND l.visit_id = v.id WHERE ${ENTERED}`,
+      from,
+      to,
+    ),
+    (l) => l.visitId,
+  );
+  return found.map((v) => {
+    const theirs = turns.get(v.visitId) ?? [];
+    if (v.visitEndedAt === null || v.endedAt === null || theirs.some((l) => l.endedAt === null)) open.add(v.no);
+    const since = (instant: number) => (v.visitEndedAt === null ? null : v.visitEndedAt - instant);
+    return {
+      no: v.no,
+      at: v.enteredAt,
+      keys: keys(v, { queues: [v.queueId], turns: theirs, skills: skillsOf(v.needs) }),
+      how: v.callback === 1 && v.end !== null ? (v.end === 'accepted' ? 'rung-reached' : 'rung-not') : v.end,
+      lengths: { waited: since(v.placedAt), stayed: since(v.enteredAt), goal: v.goalSeconds * 1000 },
+    };
+  });
+}
+
+function offerRows(db: Db, from: number, to: number, keys: Keys): FactRow<'offers'>[] {
+  return rows<
+    ContactRow & VisitRow & { personId: string; madeAt: number; offerEndedAt: number | null; ended: OfferEnd | null }
+  >(
+    db,
+    `SELECT ${CONTACT}, ${VISIT}, o.person_id AS personId, o.made_at AS madeAt, o.ended_at AS offerEndedAt,
+        o.ended_how AS ended
+      FROM visits v JOIN contacts c ON c.id = v.contact_id JOIN offers o ON o.visit_id = v.id WHERE ${ENTERED}
+      ORDER BY v.entered_at, v.entry, o.made_at, o.id`,
+    from,
+    to,
+  ).map((o) => ({
+    no: o.no,
+    at: o.enteredAt,
+    keys: keys(o, {
+      queues: [o.queueId],
+      turns: [{ personId: o.personId, outcome: null, acceptedAt: o.madeAt }],
+      skills: skillsOf(o.needs),
+    }),
+    how: o.ended,
+    lengths: { lasted: o.offerEndedAt === null ? null : o.offerEndedAt - o.madeAt },
+  }));
+}
+
+function legRows(db: Db, from: number, to: number, keys: Keys): FactRow<'legs'>[] {
+  return rows<
+    ContactRow &
+      VisitRow &
+      Turn & {
+        legEndedAt: number;
+        talkEndedAt: number | null;
+        handleSeconds: number | null;
+        firstReplyAt: number | null;
+        passedOn: number;
+        askedAt: number | null;
+      }
+  >(
+    db,
+    `SELECT ${CONTACT}, ${VISIT}, l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS legEndedAt,
+        l.talk_ended_at AS talkEndedAt, l.handle_seconds AS handleSeconds, l.first_reply_at AS firstReplyAt,
+        l.passed_on AS passedOn,
+        (SELECT min(o.made_at) FROM offers o WHERE o.visit_id = l.visit_id AND o.person_id = l.person_id) AS askedAt
+      FROM legs l JOIN visits v ON v.id = l.visit_id JOIN contacts c ON c.id = v.contact_id
+      WHERE l.ended_at >= ?1 AND l.ended_at < ?2 ORDER BY l.ended_at, l.accepted_at, l.id`,
+    from,
+    to,
+  ).map((l) => {
+    // A customer who is rung back does not wait: that promise has figures of its own.
+    const waits = l.callback === 0;
+    return {
+      no: l.no,
+      at: l.legEndedAt,
+      keys: keys(l, { queues: [l.queueId], turns: [l], skills: skillsOf(l.needs) }),
+      how: l.passedOn === 1 ? 'passed-on' : 'kept',
+      lengths: {
+        handled: l.handleSeconds === null ? null : Math.round(l.handleSeconds * 1000),
+        wrapped: l.talkEndedAt === null ? null : l.legEndedAt - l.talkEndedAt,
+        waited: waits ? l.acceptedAt - l.placedAt : null,
+        goal: l.goalSeconds * 1000,
+        asked: waits && l.askedAt !== null ? l.askedAt - l.placedAt : null,
+        replied: l.channel === 'voice' || l.firstReplyAt === null ? null : l.firstReplyAt - l.acceptedAt,
+      },
+    };
+  });
+}

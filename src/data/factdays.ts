@@ -1,0 +1,103 @@
+import type { ColumnName, KeptColumn, Numbers } from '../core/measures/columns';
+import type { Part } from '../core/measures/factparts';
+import { type Db, row, rows, run } from './database';
+import { listIn } from './readable';
+
+/** The version of what the columns hold: those of another are made again. */
+const SHAPE = 1;
+
+/** A day that is kept: [fromAt, toAt), the place in the log at which it was made, and whose contacts may still change it. */
+export type KeptDay = {
+  readonly fromAt: number;
+  readonly toAt: number;
+  readonly seq: number;
+  readonly openContacts: readonly number[];
+};
+
+/** Days kept that begin in [from, to), in order. */
+export const keptDays = (db: Db, from: number, to: number): KeptDay[] =>
+  rows<Omit<KeptDay, 'openContacts'> & { openContacts: string }>(
+    db,
+    `SELECT from_at AS fromAt, to_at AS toAt, seq, open_contacts AS openContacts FROM fact_days
+      WHERE from_at >= ? AND from_at < ? AND shape = ${SHAPE} ORDER BY from_at`,
+    from,
+    to,
+  ).map((day) => ({ ...day, openContacts: listIn(day.openContacts) as number[] }));
+
+/**
+ * Whether a kept day still says what the tables say: nothing has happened since in any contact that was open then. One
+ * that has been packed since has come to its end meanwhile.
+ */
+export const stillHolds = (db: Db, { seq, openContacts }: KeptDay): boolean =>
+  openContacts.every(
+    (no) =>
+      row(
+        db,
+        `SELECT 1 FROM events WHERE contact = ?1 AND seq > ?2
+          UNION ALL SELECT 1 FROM packed_contacts WHERE no = ?1 LIMIT 1`,
+        no,
+        seq,
+      ) === undefined,
+  );
+
+type Kind = 'u8' | 'u16' | 'u32' | 'i32';
+const kindOf = (data: Numbers): Kind =>
+  data instanceof Uint8Array ? 'u8' : data instanceof Uint16Array ? 'u16' : data instanceof Uint32Array ? 'u32' : 'i32';
+const BYTES = { u8: 1, u16: 2, u32: 4, i32: 4 } as const;
+const ARRAYS = { u8: Uint8Array, u16: Uint16Array, u32: Uint32Array, i32: Int32Array } as const;
+
+/** One column of a kept day; undefined when the day is gone meanwhile. */
+export function keptColumn(db: Db, day: number, part: Part, name: ColumnName): KeptColumn | undefined {
+  const found = row<{ kind: Kind; entries: string | null; data: Buffer }>(
+    db,
+    'SELECT kind, entries, data FROM fact_columns WHERE day = ? AND part = ? AND name = ?',
+    day,
+    part,
+    name,
+  );
+  if (!found) return undefined;
+  const { kind, data } = found;
+  // Numbers of several bytes are read where they lie, which must be at a multiple of their width.
+  const bytes = data.byteOffset % BYTES[kind] === 0 ? data : Uint8Array.from(data);
+  return {
+    name,
+    data: new ARRAYS[kind](bytes.buffer as ArrayBuffer, bytes.byteOffset, bytes.byteLength / BYTES[kind]),
+    entries: found.entries === null ? null : (JSON.parse(found.entries) as string[][]),
+  };
+}
+
+/** Begins a day anew; its columns follow by `keepColumn`, in the same transaction. */
+export function keepDay(db: Db, { fromAt, toAt, seq, openContacts }: KeptDay): void {
+  run(db, 'DELETE FROM fact_days WHERE from_at < ? AND to_at > ?', toAt, fromAt);
+  run(
+    db,
+    'INSERT INTO fact_days (from_at, to_at, shape, seq, open_contacts) VALUES (?, ?, ?, ?, ?)',
+    fromAt,
+    toAt,
+    SHAPE,
+    seq,
+    JSON.stringify(openContacts),
+  );
+}
+export function keepColumn(db: Db, day: number, part: Part, { name, data, entries }: KeptColumn): void {
+  run(
+    db,
+    'INSERT INTO fact_columns (day, part, name, kind, entries, data) VALUES (?, ?, ?, ?, ?, ?)',
+    day,
+    part,
+    name,
+    kindOf(data),
+    entries === null ? null : JSON.stringify(entries),
+    Buffer.from(data.buffer, data.byteOffset, data.byteLength),
+  );
+}
+
+const drops = new WeakMap<Db, number>();
+/** How often days have been forgotten on this connection. */
+export const dropsOf = (db: Db): number => drops.get(db) ?? 0;
+
+/** Forgets the days kept that hold an instant of [from, to): something in them has changed. */
+export function dropDays(db: Db, from: number, to: number): void {
+  drops.set(db, dropsOf(db) + 1);
+  run(db, 'DELETE FROM fact_days WHERE from_at < ? AND to_at > ?', to, from);
+}

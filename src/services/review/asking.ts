@@ -1,0 +1,170 @@
+import { object, string } from 'yup';
+import { CHANNELS } from '../../core/channels';
+import { LaneError } from '../../core/errors';
+import { daysBetween, daysFrom, isDay, plusDays } from '../../core/hours/dates';
+import { localDate } from '../../core/hours/weekly';
+import { daySpan } from '../../core/measures/calendar';
+import type { DaySpan } from '../../core/measures/columns';
+import type { FactKey } from '../../core/measures/factparts';
+import type { Narrowing } from '../../core/measures/narrowing';
+import { readWorkspace } from '../../data/workspace';
+import type { Actor } from '../ground/actor';
+import type { Host } from '../ground/host';
+import { exactly } from '../ground/schemas';
+import { sightOf } from '../ground/scope';
+import { parse } from '../ground/validate';
+
+/** Days that a range may cover: thirteen months. */
+const MOST_DAYS = 400;
+/** Values that one key may be narrowed to. */
+const MOST_VALUES = 200;
+
+const day = string().test('day', 'A day must be written like 2026-11-09, and be one', (text) => !text || isDay(text));
+/** Several values stand in one, with commas between them: what is asked stands in the address. */
+const several = string().max(10_000, 'That are too many at once').optional();
+
+/** By what Review can be narrowed, in the order in which it is offered. */
+export const NARROWED_BY = [
+  'queue',
+  'channel',
+  'door',
+  'team',
+  'person',
+  'bot',
+  'language',
+  'outcome',
+  'skill',
+] as const satisfies readonly FactKey[];
+export type NarrowedBy = (typeof NARROWED_BY)[number];
+
+const askSchema = exactly(
+  object({
+    from: day.optional(),
+    to: day.optional(),
+    /** The first day of what it is compared with; as many days. Empty: the range before. */
+    against: day.optional(),
+    queue: several,
+    channel: several,
+    door: several,
+    team: several,
+    person: several,
+    bot: several,
+    language: several,
+    outcome: several,
+    skill: several,
+    hours: string().oneOf(['', 'open'], 'Hours are “open” or left out').optional(),
+    measure: string().optional(),
+    side: string().oneOf(['', 'with', 'without'], 'A side is “with” or “without”').optional(),
+    page: string()
+      .matches(/^\d{0,5}$/, 'A page is a number')
+      .optional(),
+    kind: string().optional(),
+    id: string().optional(),
+  }),
+);
+
+/** A range that is asked about: its local days, and what narrows it. */
+export type Range = {
+  readonly from: string;
+  readonly to: string;
+  readonly spans: readonly DaySpan[];
+  readonly narrowing: Narrowing;
+};
+export type Asked = {
+  readonly zone: string;
+  /** The floor's present day. */
+  readonly today: string;
+  readonly now: Range;
+  /** What it is compared with, which stops at the same moment of its last day while that of the range is not over. */
+  readonly then: Range;
+  /** What is asked, as it stands in the address; only what was asked. */
+  readonly address: Readonly<Record<string, string>>;
+  readonly measure: string | null;
+  readonly side: 'with' | 'without' | null;
+  readonly page: number;
+  readonly kind: string | null;
+  readonly id: string | null;
+};
+
+/**
+ * What somebody asks of Review, as far as they may see it: whoever has some teams asks about the queues that these serve,
+ * so that all figures speak of the same contacts; of people and teams, only about theirs.
+ */
+export function askedOf(host: Host, actor: Actor, input: unknown): Asked {
+  const asked = parse(askSchema, input);
+  const zone = readWorkspace(host.db)?.zone ?? 'UTC';
+  const at = host.times.floor();
+  const today = localDate(at, zone);
+  const to = asked.to || today;
+  const from = asked.from || plusDays(to, -6);
+  const days = daysBetween(from, to) + 1;
+  if (days < 1)
+    throw new LaneError('not-valid', 'The range ends before it begins.', [{ where: 'to', what: 'is before from' }]);
+  if (days > MOST_DAYS)
+    throw new LaneError('not-valid', `A range may cover at most ${MOST_DAYS} days.`, [
+      { where: 'from', what: 'is too long ago' },
+    ]);
+  const spans = daysFrom(from, to).map((date) => daySpan(date, zone));
+  const before = asked.against || plusDays(from, -days);
+  const spansBefore = daysFrom(before, plusDays(before, days - 1)).map((date) => daySpan(date, zone));
+  const [last, lastBefore] = [spans.at(-1), spansBefore.at(-1)];
+  // While the range is not over, what it is compared with stops at the same moment.
+  const until = last && lastBefore && at < last.to && at >= last.from ? lastBefore.from + (at - last.from) : undefined;
+  const narrowing = narrowingOf(host, actor, asked);
+  return {
+    zone,
+    today,
+    now: { from, to, spans, narrowing },
+    then: {
+      from: before,
+      to: plusDays(before, days - 1),
+      spans: spansBefore,
+      narrowing: until === undefined ? narrowing : { ...narrowing, until },
+    },
+    address: Object.fromEntries(
+      [...(['from', 'to', 'against', ...NARROWED_BY, 'hours'] as const)].flatMap((name) => {
+        const value = asked[name];
+        return value ? [[name, value]] : [];
+      }),
+    ),
+    measure: asked.measure || null,
+    side: (asked.side || null) as Asked['side'],
+    page: Number(asked.page || 0),
+    kind: asked.kind || null,
+    id: asked.id || null,
+  };
+}
+
+const listed = (text: string | null | undefined): string[] | null =>
+  text ? [...new Set(text.split(',').filter((value) => value !== ''))] : null;
+
+function narrowingOf(
+  host: Host,
+  actor: Actor,
+  asked: { readonly [K in NarrowedBy]?: string | null | undefined } & { readonly hours?: string | null | undefined },
+): Narrowing {
+  const { queues, people } = sightOf(host, actor);
+  const within: Partial<Record<FactKey, ReadonlySet<string> | null>> = {
+    queue: queues,
+    person: people,
+    team: actor.teams === 'all' ? null : new Set(actor.teams),
+  };
+  const narrowed: Partial<Record<FactKey, readonly string[]>> = {};
+  for (const key of NARROWED_BY) {
+    const values = listed(asked[key]);
+    const may = within[key] ?? null;
+    if (values && values.length > MOST_VALUES)
+      throw new LaneError('not-valid', `At most ${MOST_VALUES} can be chosen at once.`, [
+        { where: key, what: 'too many' },
+      ]);
+    if (key === 'channel' && values?.some((value) => !CHANNELS.some((channel) => channel === value)))
+      throw new LaneError('not-valid', `The channel must be one of ${CHANNELS.join(', ')}.`, [
+        { where: key, what: 'is none' },
+      ]);
+    if (values) narrowed[key] = may === null ? values : values.filter((value) => may.has(value));
+    // Queues are what everybody's figures have in common.
+    else if (key === 'queue' && may !== null) narrowed[key] = [...may];
+  }
+  if (asked.hours === 'open') narrowed.open = ['open'];
+  return narrowed;
+}

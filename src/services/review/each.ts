@@ -1,0 +1,199 @@
+import { LaneError } from '../../core/errors';
+import { type Part, PARTS } from '../../core/measures/factparts';
+import type { GoalStanding } from '../../core/measures/servicelevel';
+import { tally, type Tally } from '../../core/measures/tally';
+import { readQueues } from '../../data/queuesettings';
+import { type Actor, mustHold } from '../ground/actor';
+import type { Host } from '../ground/host';
+import { sightOf } from '../ground/scope';
+import { type Asked, askedOf, type NarrowedBy } from './asking';
+import { type Compared, daysOf, eachOf, type FigureWords, goalsOf, measuresOf, wordsOf } from './figures';
+import { namesOf } from './names';
+import { type AskedView, askedView } from './askedview';
+
+/**
+ * The kinds of things that Review has a page for: by which key their rows are told apart, the figures of each in reading
+ * order (the first is what it is put in order by), and by what a page of one is split further.
+ */
+export const KINDS = {
+  people: {
+    one: 'person',
+    name: 'People',
+    key: 'person',
+    figures: ['handled', 'handle-time', 'own-reply', 'met', 'missed', 'passed-on'],
+    splits: ['queue', 'channel', 'outcome'],
+  },
+  teams: {
+    one: 'team',
+    name: 'Teams',
+    key: 'team',
+    figures: ['handled', 'handle-time', 'own-reply', 'met', 'missed', 'passed-on'],
+    splits: ['person', 'queue', 'outcome'],
+  },
+  queues: {
+    one: 'queue',
+    name: 'Queues',
+    key: 'queue',
+    figures: [
+      'offered',
+      'service-level',
+      'speed',
+      'speed-90',
+      'gave-up',
+      'handled',
+      'handle-time',
+      'missed',
+      'rung-back',
+    ],
+    splits: ['channel', 'person', 'language', 'outcome'],
+  },
+  channels: {
+    one: 'channel',
+    name: 'Channels',
+    key: 'channel',
+    figures: ['started', 'bot', 'left-bot', 'offered', 'service-level', 'speed', 'gave-up', 'handle-time'],
+    splits: ['queue', 'door', 'language'],
+  },
+  doors: {
+    one: 'door',
+    name: 'Doors',
+    key: 'door',
+    figures: ['started', 'bot', 'left-bot', 'offered', 'service-level', 'speed', 'gave-up'],
+    splits: ['queue', 'bot', 'language'],
+  },
+  bots: {
+    one: 'bot',
+    name: 'Bots',
+    key: 'bot',
+    figures: ['started', 'bot', 'left-bot', 'offered', 'service-level', 'gave-up'],
+    splits: ['door', 'queue', 'language'],
+  },
+  languages: {
+    one: 'language',
+    name: 'Languages',
+    key: 'language',
+    figures: ['started', 'bot', 'left-bot', 'offered', 'service-level', 'speed', 'gave-up', 'handle-time'],
+    splits: ['queue', 'person', 'door'],
+  },
+  skills: {
+    one: 'skill',
+    name: 'Skills',
+    key: 'skill',
+    figures: ['offered', 'service-level', 'speed', 'speed-90', 'gave-up', 'handle-time', 'missed'],
+    splits: ['queue', 'person', 'channel'],
+  },
+  outcomes: {
+    one: 'outcome',
+    name: 'Outcomes',
+    key: 'outcome',
+    figures: ['handled', 'handle-time', 'passed-on'],
+    splits: ['person', 'queue', 'channel'],
+  },
+} as const satisfies Record<
+  string,
+  {
+    readonly one: string;
+    readonly name: string;
+    readonly key: NarrowedBy;
+    readonly figures: readonly string[];
+    readonly splits: readonly NarrowedBy[];
+  }
+>;
+export type Kind = keyof typeof KINDS;
+export const isKind = (text: string | null): text is Kind => text !== null && Object.hasOwn(KINDS, text);
+export function kindOf(text: string | null): Kind {
+  if (!isKind(text)) throw new LaneError('not-found', 'Review has no such page.');
+  return text;
+}
+
+/** One thing of a kind: each figure of it in the range, in the one it is compared with, and of how many it speaks. */
+export type EachRow = {
+  readonly id: string;
+  readonly name: string;
+  readonly values: Readonly<Record<string, number | null>>;
+  readonly before: Readonly<Record<string, number | null>>;
+  readonly counts: Readonly<Record<string, number>>;
+  /** How its share in goal stands to the goals of what it was counted of. */
+  readonly standing: GoalStanding | null;
+};
+export type EachView = AskedView & {
+  readonly kind: Kind;
+  /** What things of the kind are called, all and one. */
+  readonly name: string;
+  readonly one: string;
+  readonly columns: readonly FigureWords[];
+  readonly rows: readonly EachRow[];
+};
+
+/** Each thing of a kind, most first. A reader of some teams finds their own people and teams only. */
+export function eachRows(host: Host, actor: Actor, asked: Asked, days: Compared, kind: Kind): EachRow[] {
+  const { key, figures } = KINDS[kind];
+  const measures = measuresOf(figures);
+  const parts = PARTS.filter((part) => measures.some((m) => m.behind.part === part));
+  const [now, then] = [eachOf(days.now, asked.now, key, parts), eachOf(days.then, asked.then, key, parts)];
+  const may = mayRead(host, actor, key);
+  const chosen = asked.now.narrowing[key];
+  const nameOf = namesOf(host, actor);
+  const standing = standingsOf(host, asked, days, key);
+  const first = measures[0];
+  return [...now]
+    .filter(([id, one]) => may(id) && (chosen?.includes(id) ?? true) && measures.some((m) => m.count(one) > 0))
+    .map(([id, one]) => ({
+      id,
+      name: nameOf(key, id),
+      values: valuesOf(measures, one),
+      before: valuesOf(measures, then.get(id)),
+      counts: Object.fromEntries(measures.map((m) => [m.id, m.count(one)])),
+      standing: standing(id, one),
+    }))
+    .sort(
+      (a, b) =>
+        (b.values[first?.id ?? ''] ?? 0) - (a.values[first?.id ?? ''] ?? 0) ||
+        (a.name < b.name ? -1 : a.name > b.name ? 1 : 0),
+    );
+}
+const valuesOf = (measures: ReturnType<typeof measuresOf>, one: Tally | undefined) =>
+  Object.fromEntries(measures.map((m) => [m.id, one ? m.value(one) : null]));
+
+export function mayRead(host: Host, actor: Actor, key: NarrowedBy): (id: string) => boolean {
+  const { people, queues } = sightOf(host, actor);
+  if (key === 'person') return (id) => people?.has(id) ?? true;
+  if (key === 'queue') return (id) => queues?.has(id) ?? true;
+  if (key === 'team') return (id) => actor.teams === 'all' || actor.teams.includes(id);
+  return () => true;
+}
+
+/** People and teams are judged by what they could have met, all else by the service level. */
+function standingsOf(
+  host: Host,
+  asked: Asked,
+  days: Compared,
+  key: NarrowedBy,
+): (id: string, tally: Tally) => GoalStanding | null {
+  const queues = new Map(readQueues(host.db).map((q) => [q.id, q]));
+  const ofPeople = key === 'person' || key === 'team';
+  const part: Part = ofPeople ? 'legs' : 'visits';
+  const by = [key, ...(['queue', 'channel'] as const)];
+  const goal = goalsOf(queues, tally(days.now, asked.now.narrowing, { by, parts: [part] }), (t) =>
+    ofPeople ? t.legs.possible : t.visits.rated,
+  );
+  return (id, { legs, visits }) => {
+    const [good, all] = ofPeople ? [legs.met, legs.possible] : [visits.inGoal, visits.rated];
+    return goal(all === 0 ? null : good / all, ([first]) => first === id).standing;
+  };
+}
+
+export function viewEach(host: Host, actor: Actor, input: unknown): EachView {
+  mustHold(actor, 'review.view');
+  const asked = askedOf(host, actor, input);
+  const kind = kindOf(asked.kind);
+  const days = daysOf(host, asked);
+  return {
+    ...askedView(host, actor, asked),
+    kind,
+    name: KINDS[kind].name,
+    one: KINDS[kind].one,
+    columns: measuresOf(KINDS[kind].figures).map(wordsOf),
+    rows: eachRows(host, actor, asked, days, kind),
+  };
+}

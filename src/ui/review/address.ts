@@ -1,0 +1,34 @@
+import type { AskedView } from '@/services/review/askedview';
+import { asClock } from '../kit/figures';
+
+/** What is asked stands in the address, so that a link shares it. Values that are empty are left out. */
+export function reviewHref(
+  path: string,
+  address: AskedView['address'],
+  change: Readonly<Record<string, string>> = {},
+): string {
+  const asked = Object.entries({ ...address, ...change }).filter(([, value]) => value !== '');
+  return asked.length === 0 ? path : `${path}?${new URLSearchParams(asked).toString()}`;
+}
+
+/** A change of a figure in words; empty where there is nothing to compare, or too little to show. */
+export function changeWords(unit: string, value: number | null, before: number | null): string {
+  if (value === null || before === null) return '';
+  const change = value - before;
+  const size = Math.abs(change);
+  const sign = change >= 0 ? '+' : '−';
+  if (unit === 'share') return size < 0.0005 ? '' : `${sign}${(size * 100).toFixed(1)} pts`;
+  if (unit === 'seconds') return size < 0.5 ? '' : `${sign}${asClock(size)}`;
+  return before === 0 || change === 0 ? '' : `${sign}${((size / before) * 100).toFixed(0)}%`;
+}
+
+/** Whether a change is for the better; null where it is neither, or too small to show. */
+export function isBetter(
+  { unit, moreIsBetter }: { readonly unit: string; readonly moreIsBetter: boolean | null },
+  value: number | null,
+  before: number | null,
+): boolean | null {
+  if (value === null || before === null || moreIsBetter === null) return null;
+  const change = value - before;
+  return Math.abs(change) < (unit === 'share' ? 0.0005 : 0.5) ? null : change > 0 === moreIsBetter;
+}

@@ -1,0 +1,114 @@
+import fc from 'fast-check';
+import { columnsOf, type DaySpan, partOf } from '../../src/core/measures/columns';
+import {
+  type DayRows,
+  FACT_KEYS,
+  type FactKey,
+  type FactRow,
+  type Part,
+  PARTS,
+} from '../../src/core/measures/factparts';
+import type { Narrowing } from '../../src/core/measures/narrowing';
+import type { FactDay } from '../../src/core/measures/tally';
+
+/** Any day of facts, with few values of each key so that they meet, and what may be asked of it. */
+const HOUR = 3_600_000;
+export const ORDINARY = Array.from({ length: 24 }, (_, hour) => hour);
+const VALUES: { readonly [K in FactKey]: readonly string[] } = {
+  channel: ['voice', 'chat'],
+  door: ['d1', 'd2'],
+  bot: ['b1'],
+  version: ['b1 1', 'b1 2'],
+  language: ['en', 'fr'],
+  queue: ['q1', 'q2', 'q3'],
+  person: ['p1', 'p2', 'p3'],
+  team: ['t1', 't2'],
+  outcome: ['SOLD', 'NONE'],
+  skill: ['s1', 's2'],
+  open: ['open', 'shut'],
+};
+const keys = fc.record(
+  Object.fromEntries(
+    FACT_KEYS.map((key) => [key, fc.subarray([...VALUES[key]], { maxLength: Math.min(2, VALUES[key].length) })]),
+  ),
+) as fc.Arbitrary<FactRow['keys']>;
+const length = fc.option(fc.integer({ min: 0, max: 100_000 }), { nil: null, freq: 8 });
+const ends: { readonly [P in Part]: readonly (string | null)[] } = {
+  contacts: ['bot', 'left-bot', 'resolved', 'gave-up', null],
+  visits: ['accepted', 'gave-up', 'moved-on', 'rung-reached', 'rung-not', null],
+  offers: ['accepted', 'missed', 'declined', 'withdrawn', 'taken', null],
+  legs: ['kept', 'passed-on'],
+};
+const LENGTHS: { readonly [P in Part]: object } = {
+  contacts: { lasted: length },
+  visits: { waited: length, stayed: length, goal: fc.integer({ min: 1000, max: 60_000 }) },
+  offers: { lasted: length },
+  legs: {
+    handled: length,
+    wrapped: length,
+    waited: length,
+    goal: fc.integer({ min: 1000, max: 60_000 }),
+    asked: length,
+    replied: length,
+  },
+};
+const rowsOf = <P extends Part>(part: P, from: number) =>
+  fc.array(
+    fc.record({
+      no: fc.integer({ min: 1, max: 40 }),
+      at: fc.integer({ min: from, max: from + 24 * HOUR - 1 }),
+      keys,
+      how: fc.constantFrom(...ends[part]),
+      lengths: fc.record(LENGTHS[part] as Record<string, fc.Arbitrary<number | null>>),
+    }),
+    { maxLength: 30 },
+  ) as unknown as fc.Arbitrary<FactRow<P>[]>;
+
+export type RandomDay = { readonly span: DaySpan; readonly rows: DayRows };
+export const dayFrom = (from: number): fc.Arbitrary<RandomDay> =>
+  fc
+    .record({
+      contacts: rowsOf('contacts', from),
+      visits: rowsOf('visits', from),
+      offers: rowsOf('offers', from),
+      legs: rowsOf('legs', from),
+    })
+    .map((rows) => ({ span: { from, to: from + 24 * HOUR, hours: ORDINARY }, rows }));
+export const randomDays = fc.tuple(dayFrom(0), dayFrom(24 * HOUR));
+
+/** Any narrowing; most keys are left out. */
+export const randomNarrowing: fc.Arbitrary<Narrowing> = fc
+  .tuple(
+    ...FACT_KEYS.map((key) =>
+      fc
+        .option(fc.subarray([...VALUES[key], 'unheard of']), { nil: undefined, freq: 1 })
+        .map((values) => [key, values] as const),
+    ),
+  )
+  .chain((all) =>
+    fc.record({
+      kept: fc.subarray(all, { maxLength: 3 }),
+      until: fc.option(fc.integer({ min: 0, max: 48 * HOUR }), { nil: undefined }),
+    }),
+  )
+  .map(({ kept, until }) => ({
+    ...Object.fromEntries(kept.filter(([, values]) => values !== undefined)),
+    ...(until === undefined ? {} : { until }),
+  }));
+
+export const asDay = ({ span, rows }: RandomDay): FactDay => {
+  const parts = new Map(
+    PARTS.map((part) => [
+      part,
+      partOf(columnsOf(part, rows[part] as readonly FactRow<typeof part>[], span.from), span),
+    ]),
+  );
+  return {
+    ...span,
+    part: (part) => {
+      const found = parts.get(part);
+      if (!found) throw new Error(part);
+      return found;
+    },
+  };
+};
