@@ -4,7 +4,7 @@ import { build } from 'esbuild';
 import { buildAll } from './ground.mjs';
 import { installPackages } from './packages.mjs';
 
-const BENCHES = ['routing', 'people', 'phrases', 'bots', 'storage', 'server'];
+const BENCHES = ['routing', 'people', 'phrases', 'bots', 'storage', 'review', 'server'];
 const asked = process.argv.slice(2);
 const unknown = asked.filter((name) => !BENCHES.includes(name));
 if (unknown.length > 0) {
@@ -13,8 +13,8 @@ if (unknown.length > 0) {
 }
 await installPackages({ all: true });
 for (const name of asked.length > 0 ? asked : BENCHES) {
-  // This one goes through the real server.
-  if (name === 'server') await buildAll();
+  // These go through the real server, or its threads.
+  if (name === 'server' || name === 'review') await buildAll();
   await build({
     entryPoints: [`tests/bench/${name}.ts`],
     outfile: `dist/bench-${name}.mjs`,

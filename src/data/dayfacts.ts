@@ -237,7 +237,8 @@ function legRows(db: Db, from: number, to: number, keys: Keys): FactRow<'legs'>[
     `SELECT ${CONTACT}, ${VISIT}, l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS legEndedAt,
         l.talk_ended_at AS talkEndedAt, l.handle_seconds AS handleSeconds, l.first_reply_at AS firstReplyAt,
         l.passed_on AS passedOn,
-        (SELECT min(o.made_at) FROM offers o WHERE o.visit_id = l.visit_id AND o.person_id = l.person_id) AS askedAt
+        -- By the visit's few offers, not by all that the person ever had: hence the plus.
+        (SELECT min(o.made_at) FROM offers o WHERE o.visit_id = l.visit_id AND +o.person_id = l.person_id) AS askedAt
       FROM legs l JOIN visits v ON v.id = l.visit_id JOIN contacts c ON c.id = v.contact_id
       WHERE l.ended_at >= ?1 AND l.ended_at < ?2 ORDER BY l.ended_at, l.accepted_at, l.id`,
     from,

@@ -133,11 +133,17 @@ export function packContact(db: Db, no: number, numbered: (kept: Buffer | string
       ).map(({ id, trail }) => ({ id, visitId, trail: numbered(trail) })),
     ),
   };
-  const bytes = deflated(lifeText(life), DICTIONARY);
-  run(db, 'INSERT INTO packed_contacts (no, life) VALUES (?, ?)', no, bytes);
+  const bytes = writePacked(db, no, life);
   run(db, 'DELETE FROM messages WHERE seq IN (SELECT seq FROM events WHERE contact = ?)', no);
   run(db, 'DELETE FROM events WHERE contact = ?', no);
   for (const visit of visits) run(db, 'DELETE FROM decisions WHERE visit_id = ?', visit.id);
+  return bytes;
+}
+
+/** Writes a life as it is packed; gives the bytes that it takes. */
+export function writePacked(db: Db, no: number, life: Life): number {
+  const bytes = deflated(lifeText(life), DICTIONARY);
+  run(db, 'INSERT INTO packed_contacts (no, life) VALUES (?, ?)', no, bytes);
   return bytes.length;
 }
 

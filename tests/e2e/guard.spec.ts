@@ -107,9 +107,9 @@ test('bad input gets a sentence saying what and where', async ({ browser, lane }
   await page.goto('/contacts/none');
   await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible();
   await page.goto('/review?from=2026-02-31');
-  await expect(page.getByText('2026-02-31 is not a day.')).toBeVisible();
+  await expect(page.getByText(/2026-02-31 is not a day/)).toBeVisible();
   await page.goto('/review?from=nonsense&channel=pigeon');
-  await expect(page.getByText('This range cannot be shown')).toBeVisible();
+  await expect(page.getByText('This cannot be shown')).toBeVisible();
 });
 
 test('posts from another site are refused, and headers shut other hosts out', async ({ lane, page }) => {

@@ -73,7 +73,7 @@ export const dayFrom = (from: number): fc.Arbitrary<RandomDay> =>
       offers: rowsOf('offers', from),
       legs: rowsOf('legs', from),
     })
-    .map((rows) => ({ span: { from, to: from + 24 * HOUR, hours: ORDINARY }, rows }));
+    .map((rows) => ({ span: { from, to: from + 24 * HOUR, weekday: 1, hours: ORDINARY }, rows }));
 export const randomDays = fc.tuple(dayFrom(0), dayFrom(24 * HOUR));
 
 /** Any narrowing; most keys are left out. */

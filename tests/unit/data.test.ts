@@ -111,7 +111,7 @@ describe('the simulated crowd', () => {
     // The floor counts by SQL what Review counts by the rule: the same for every queue and channel.
     const byCount = goalCountsSince(w.db, eight);
     expect(byCount.reduce((n, c) => n + c.all, 0)).toBeGreaterThan(20);
-    const span = { from: eight, to: MORNING, hours: [] };
+    const span = { from: eight, to: MORNING, weekday: 2, hours: [] };
     const byRule = tally([asFactDay(span, makeDay(w, span))], {}, { by: ['queue', 'channel'] });
     for (const { queueId, channel, good, all } of byCount) {
       const visits = byRule.get(groupName([queueId, channel]))?.visits;

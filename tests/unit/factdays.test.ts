@@ -180,7 +180,7 @@ describe('what the log says of a contact from now on', () => {
 
 describe('a year of days', () => {
   it('none of which is kept or has anything is no trouble', () => {
-    const spans = Array.from({ length: 366 }, (_, i) => ({ from: i * DAY, to: (i + 1) * DAY, hours: [] }));
+    const spans = Array.from({ length: 366 }, (_, i) => ({ from: i * DAY, to: (i + 1) * DAY, weekday: 1, hours: [] }));
     expect(tally(factDays({ db: w.db }, spans), {}).size).toBe(0);
   });
 });

@@ -1,4 +1,5 @@
 import { TZDate } from '@date-fns/tz';
+import { weekdayOf } from '../hours/dates';
 import { endOfDay, startOfDay } from '../hours/weekly';
 import type { DaySpan } from './columns';
 
@@ -14,5 +15,5 @@ export function daySpan(date: string, zone: string): DaySpan {
       : Array.from({ length: Math.ceil((to - from) / HOUR_MS) }, (_, i) =>
           new TZDate(from + i * HOUR_MS, zone).getHours(),
         );
-  return { from, to, hours };
+  return { from, to, weekday: weekdayOf(date), hours };
 }

@@ -12,8 +12,22 @@ export type Coded = { readonly codes: Numbers; readonly entries: readonly (reado
 /** What a length is where there is none. */
 export const NONE = 0xffff_ffff;
 
-/** A day: [from, to) in UTC ms, and the hour of its clock at each hour since it began (not 0 to 23 when clocks change). */
-export type DaySpan = { readonly from: number; readonly to: number; readonly hours: readonly number[] };
+/**
+ * A day: [from, to) in UTC ms; its weekday, Monday 1; and the hour of its clock at each hour since it began (not 0 to 23
+ * when clocks change).
+ */
+export type DaySpan = {
+  readonly from: number;
+  readonly to: number;
+  readonly weekday: number;
+  readonly hours: readonly number[];
+};
+
+/** Numbers made place by place: many times as fast as from an iterator. */
+export function filled<N extends Numbers>(numbers: N, at: (place: number) => number): N {
+  for (let i = 0; i < numbers.length; i++) numbers[i] = at(i);
+  return numbers;
+}
 
 /** One part of one day, read column by column. */
 export type PartOfDay = DaySpan & {
@@ -71,7 +85,7 @@ function coded<R>(rows: readonly R[], valuesOf: (row: R) => readonly string[]): 
 }
 
 /** Columns that are there already, as a part of a day. */
-export function partOf(columns: readonly KeptColumn[], { from, to, hours }: DaySpan): PartOfDay {
+export function partOf(columns: readonly KeptColumn[], span: DaySpan): PartOfDay {
   const byName = new Map(columns.map((c) => [c.name, c]));
   const column = (name: ColumnName): KeptColumn => {
     const found = byName.get(name);
@@ -79,10 +93,8 @@ export function partOf(columns: readonly KeptColumn[], { from, to, hours }: DayS
     return found;
   };
   return {
+    ...span,
     rows: column('no').data.length,
-    from,
-    to,
-    hours,
     numbers: (name) => column(name).data,
     coded: (name) => ({ codes: column(name).data, entries: column(name).entries ?? [] }),
   };

@@ -24,13 +24,11 @@ export function passing(part: PartOfDay, asked: Narrowing): Passing {
     const keeps = Uint8Array.from(entries, (values) => (values.some((value) => wanted.includes(value)) ? 1 : 0));
     if (keeps.includes(0)) keep(codes, keeps);
   }
-  if (asked.until !== undefined && asked.until < part.to) {
+  const { until } = asked;
+  if (until !== undefined && until < part.to) {
     const at = part.numbers('at');
-    const early = Uint8Array.from(at, (ms) => (part.from + ms < (asked.until ?? 0) ? 1 : 0));
-    keep(
-      Uint32Array.from(early, (_, i) => i),
-      early,
-    );
+    mask ??= new Uint8Array(part.rows).fill(1);
+    for (let i = 0; i < mask.length; i++) if (part.from + (at[i] ?? 0) >= until) mask[i] = 0;
   }
   return mask;
 }

@@ -192,9 +192,12 @@ describe('columns', () => {
       lengths: { lasted: null },
     });
     const lists = [['["a","b"]'], ['a', 'b'], ...Array.from({ length: 300 }, (_, i) => [`q${i}`])];
-    const { codes, entries } = partOf(columnsOf('contacts', lists.map(row), 0), { from: 0, to: 1, hours: [] }).coded(
-      'queue',
-    );
+    const { codes, entries } = partOf(columnsOf('contacts', lists.map(row), 0), {
+      from: 0,
+      to: 1,
+      weekday: 1,
+      hours: [],
+    }).coded('queue');
     expect([...codes].map((code) => entries[code])).toEqual(lists);
   });
 });
@@ -250,7 +253,7 @@ describe('the contacts behind a figure', () => {
       visit(5, 3, 'gave-up'),
     ];
     const day = asDay({
-      span: { from: 0, to: 86_400_000, hours: [] },
+      span: { from: 0, to: 86_400_000, weekday: 1, hours: [] },
       rows: { contacts: [], visits, offers: [], legs: [] },
     });
     expect(contactsBehind([day], {}, level, { side: null, from: 0, most: 10 })).toEqual({

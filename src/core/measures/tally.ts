@@ -1,4 +1,4 @@
-import { type DaySpan, NONE, type PartOfDay } from './columns';
+import { type DaySpan, filled, NONE, type PartOfDay } from './columns';
 import { type FactKey, type OfferEnd, type Part, PARTS } from './factparts';
 import { CONTACT_ENDS, type ContactEnd, VISIT_ENDS, type VisitEnd } from './facts';
 import { type Narrowing, passing } from './narrowing';
@@ -17,6 +17,8 @@ export type Tally = {
     short: number;
     rated: number;
     inGoal: number;
+    /** What the rated ones were meant to reach, percent each; where goals are given. */
+    wanted: number;
     readonly waits: Spread;
     readonly rung: { all: number; reached: number };
   };
@@ -26,6 +28,8 @@ export type Tally = {
     /** Those that the person was asked about while the goal could still be met, and of them those that met it. */
     possible: number;
     met: number;
+    /** What the possible ones were meant to reach, percent each; where goals are given. */
+    wanted: number;
     readonly handles: Spread;
     readonly wraps: Spread;
     readonly waits: Spread;
@@ -53,6 +57,7 @@ export const emptyTally = (each: Each = []): Tally => ({
     short: 0,
     rated: 0,
     inGoal: 0,
+    wanted: 0,
     waits: spread(each.includes('waits')),
     rung: { all: 0, reached: 0 },
   },
@@ -61,6 +66,7 @@ export const emptyTally = (each: Each = []): Tally => ({
     passedOn: 0,
     possible: 0,
     met: 0,
+    wanted: 0,
     handles: spread(each.includes('handles')),
     wraps: spread(false),
     waits: spread(false),
@@ -92,6 +98,7 @@ export function addTally(to: Tally, more: Tally): void {
   to.visits.short += more.visits.short;
   to.visits.rated += more.visits.rated;
   to.visits.inGoal += more.visits.inGoal;
+  to.visits.wanted += more.visits.wanted;
   addSpread(to.visits.waits, more.visits.waits);
   addCounts(to.visits.rung, more.visits.rung);
   to.offers.made += more.offers.made;
@@ -99,6 +106,7 @@ export function addTally(to: Tally, more: Tally): void {
   to.legs.passedOn += more.legs.passedOn;
   to.legs.possible += more.legs.possible;
   to.legs.met += more.legs.met;
+  to.legs.wanted += more.legs.wanted;
   for (const name of ['handles', 'wraps', 'waits', 'replies'] as const) addSpread(to.legs[name], more.legs[name]);
 }
 
@@ -106,10 +114,11 @@ export function addTally(to: Tally, more: Tally): void {
 export type FactDay = DaySpan & { readonly part: (part: Part) => PartOfDay };
 
 /**
- * What rows are told apart by: a key; the day they are counted in (its first instant); the hour of its clock.
+ * What rows are told apart by: a key; the day they are counted in (its first instant); its weekday, Monday 1; the hour
+ * of its clock.
  * A row with several values of a key counts for each.
  */
-export type By = FactKey | 'day' | 'hour';
+export type By = FactKey | 'day' | 'weekday' | 'hour';
 /** The values of a group, in the order in which they were asked for. */
 export type Group = readonly string[];
 /** Groups with what is counted of each, by their values joined by line breaks. */
@@ -117,7 +126,13 @@ export type Tallies = ReadonlyMap<string, Tally>;
 export const groupName = (group: Group): string => group.join('\n');
 export const groupOf = (name: string): Group => name.split('\n');
 
-export type TallyOptions = { readonly by?: readonly By[]; readonly each?: Each; readonly parts?: readonly Part[] };
+export type TallyOptions = {
+  readonly by?: readonly By[];
+  readonly each?: Each;
+  readonly parts?: readonly Part[];
+  /** The percent that a queue is meant to reach on a channel; 0 where there is no goal. */
+  readonly goals?: (queueId: string, channel: string) => number;
+};
 
 /**
  * Counts the rows of days that are asked about, told apart by keys. Without `by` there is one group, named ''.
@@ -126,7 +141,7 @@ export type TallyOptions = { readonly by?: readonly By[]; readonly each?: Each; 
 export function tally(
   days: Iterable<FactDay>,
   asked: Narrowing,
-  { by = [], each = [], parts = PARTS }: TallyOptions = {},
+  { by = [], each = [], parts = PARTS, goals = noGoal }: TallyOptions = {},
 ): Tallies {
   const tallies = new Map<string, Tally>();
   const cell = (group: Group): Tally => {
@@ -139,7 +154,7 @@ export function tally(
     for (const name of parts) {
       const part = day.part(name);
       if (part.rows === 0) continue;
-      const rows: Rows = { part, mask: passing(part, asked), ...grouped(part, by, cell) };
+      const rows: Rows = { part, mask: passing(part, asked), goals, ...grouped(part, by, cell) };
       ADD[name](rows);
     }
   return tallies;
@@ -150,35 +165,60 @@ type Rows = {
   readonly part: PartOfDay;
   readonly mask: Uint8Array | null;
   readonly codes: ArrayLike<number> | null;
+  readonly goals: (queueId: string, channel: string) => number;
   /** The tallies of a code; made when the first row that has it passes, so that there is no group without rows. */
   readonly cells: (code: number) => readonly Tally[];
 };
 
 function grouped(part: PartOfDay, by: readonly By[], cell: (group: Group) => Tally): Pick<Rows, 'codes' | 'cells'> {
+  const keys = by.map((key) => toldApart(part, key));
   let codes: ArrayLike<number> | null = null;
-  /** The groups of each code. */
-  let entries: readonly (readonly Group[])[] = [[[]]];
-  for (const one of by.map((key) => toldApart(part, key))) {
+  for (const { codes: own, entries } of keys) {
     const before: ArrayLike<number> | null = codes;
-    const width = one.entries.length;
-    codes =
-      before === null ? one.codes : Uint32Array.from(before, (code: number, i) => code * width + (one.codes[i] ?? 0));
-    entries = entries.flatMap((groups) =>
-      one.entries.map((values) => groups.flatMap((group) => values.map((value) => [...group, value]))),
-    );
+    const width = entries.length;
+    codes = before === null ? own : filled(new Uint32Array(part.rows), (i) => (before[i] ?? 0) * width + (own[i] ?? 0));
   }
-  const found: (readonly Tally[] | undefined)[] = [];
-  return { codes, cells: (code) => (found[code] ??= (entries[code] ?? []).map(cell)) };
+  /** The groups of a code, taken apart from the last key to the first. Most codes that could be never are. */
+  const groups = (code: number): readonly Group[] =>
+    keys.length === 1
+      ? (keys[0]?.entries[code] ?? []).map((value) => [value])
+      : keys.reduceRight<{ readonly code: number; readonly groups: readonly Group[] }>(
+          ({ code: rest, groups: after }, { entries }) => ({
+            code: Math.floor(rest / entries.length),
+            groups: (entries[rest % entries.length] ?? []).flatMap((value) => after.map((group) => [value, ...group])),
+          }),
+          { code, groups: [[]] },
+        ).groups;
+  const found = new Map<number, readonly Tally[]>();
+  return {
+    codes,
+    cells: (code) => {
+      let of = found.get(code);
+      if (!of) found.set(code, (of = groups(code).map(cell)));
+      return of;
+    },
+  };
 }
 
 const HOUR_MS = 3_600_000;
 function toldApart(part: PartOfDay, by: By): { codes: ArrayLike<number>; entries: readonly (readonly string[])[] } {
-  if (by === 'day') return { codes: new Uint8Array(part.rows), entries: [[String(part.from)]] };
+  if (by === 'day' || by === 'weekday')
+    return { codes: new Uint8Array(part.rows), entries: [[String(by === 'day' ? part.from : part.weekday)]] };
   if (by !== 'hour') return part.coded(by);
+  const at = part.numbers('at');
   return {
-    codes: Uint8Array.from(part.numbers('at'), (ms) => ms / HOUR_MS),
+    codes: filled(new Uint8Array(part.rows), (i) => (at[i] ?? 0) / HOUR_MS),
     entries: part.hours.map((hour) => [String(hour)]),
   };
+}
+
+const noGoal = () => 0;
+/** The percent that each row's queue is meant to reach. A contact's row may have had several queues: the first counts. */
+function wantedOf({ part, goals }: Rows): (row: number) => number {
+  if (goals === noGoal) return noGoal;
+  const [queue, channel] = [part.coded('queue'), part.coded('channel')];
+  const percents = queue.entries.map(([queueId = '']) => channel.entries.map(([name = '']) => goals(queueId, name)));
+  return (row) => percents[queue.codes[row] ?? 0]?.[channel.codes[row] ?? 0] ?? 0;
 }
 
 /** Goes through the rows that pass; `count` adds one to a tally. */
@@ -203,6 +243,7 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
   visits: (rows) => {
     const how = rows.part.coded('how');
     const ends = how.entries.map((e) => (e[0] ?? null) as VisitEnd | 'rung-reached' | 'rung-not' | null);
+    const wanted = wantedOf(rows);
     const [waited, stayed, goal] = [
       rows.part.numbers('waited'),
       rows.part.numbers('stayed'),
@@ -220,9 +261,13 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       visits.ended[end]++;
       if (end === 'gave-up') {
         if ((stayed[i] ?? 0) <= SHORT_SECONDS * 1000) visits.short++;
-        else visits.rated++;
+        else {
+          visits.rated++;
+          visits.wanted += wanted(i);
+        }
       } else if (end === 'accepted') {
         visits.rated++;
+        visits.wanted += wanted(i);
         if ((waited[i] ?? 0) <= (goal[i] ?? 0)) visits.inGoal++;
         add(visits.waits, waited[i] ?? 0);
       }
@@ -240,6 +285,7 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
   legs: (rows) => {
     const { part } = rows;
     const how = part.coded('how');
+    const wanted = wantedOf(rows);
     const passed = how.entries.map((e) => e[0] === 'passed-on');
     const [handled, wrapped, waited] = [part.numbers('handled'), part.numbers('wrapped'), part.numbers('waited')];
     const [goal, asked, replied] = [part.numbers('goal'), part.numbers('asked'), part.numbers('replied')];
@@ -253,6 +299,7 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       const first = asked[i] ?? NONE;
       if (wait !== NONE && first !== NONE && first <= (goal[i] ?? 0)) {
         legs.possible++;
+        legs.wanted += wanted(i);
         if (wait <= (goal[i] ?? 0)) legs.met++;
       }
       const reply = replied[i] ?? NONE;

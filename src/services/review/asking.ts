@@ -19,7 +19,11 @@ const MOST_DAYS = 400;
 /** Values that one key may be narrowed to. */
 const MOST_VALUES = 200;
 
-const day = string().test('day', 'A day must be written like 2026-11-09, and be one', (text) => !text || isDay(text));
+const day = string().test(
+  'day',
+  ({ value }) => `${String(value)} is not a day. Days are written like 2026-11-09`,
+  (text) => !text || isDay(text),
+);
 /** Several values stand in one, with commas between them: what is asked stands in the address. */
 const several = string().max(10_000, 'That are too many at once').optional();
 

@@ -1,13 +1,12 @@
 import { LaneError } from '../../core/errors';
-import { type Part, PARTS } from '../../core/measures/factparts';
+import { PARTS } from '../../core/measures/factparts';
 import type { GoalStanding } from '../../core/measures/servicelevel';
-import { tally, type Tally } from '../../core/measures/tally';
-import { readQueues } from '../../data/queuesettings';
+import type { Tally } from '../../core/measures/tally';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { sightOf } from '../ground/scope';
 import { type Asked, askedOf, type NarrowedBy } from './asking';
-import { type Compared, daysOf, eachOf, type FigureWords, goalsOf, measuresOf, wordsOf } from './figures';
+import { type Compared, daysOf, eachOf, type FigureWords, goalsNow, measuresOf, standingOf, wordsOf } from './figures';
 import { namesOf } from './names';
 import { type AskedView, askedView } from './askedview';
 
@@ -130,11 +129,11 @@ export function eachRows(host: Host, actor: Actor, asked: Asked, days: Compared,
   const { key, figures } = KINDS[kind];
   const measures = measuresOf(figures);
   const parts = PARTS.filter((part) => measures.some((m) => m.behind.part === part));
-  const [now, then] = [eachOf(days.now, asked.now, key, parts), eachOf(days.then, asked.then, key, parts)];
+  const now = eachOf(days.now, asked.now, key, { parts, goals: goalsNow(host) });
+  const then = eachOf(days.then, asked.then, key, { parts });
   const may = mayRead(host, actor, key);
   const chosen = asked.now.narrowing[key];
   const nameOf = namesOf(host, actor);
-  const standing = standingsOf(host, asked, days, key);
   const first = measures[0];
   return [...now]
     .filter(([id, one]) => may(id) && (chosen?.includes(id) ?? true) && measures.some((m) => m.count(one) > 0))
@@ -144,7 +143,7 @@ export function eachRows(host: Host, actor: Actor, asked: Asked, days: Compared,
       values: valuesOf(measures, one),
       before: valuesOf(measures, then.get(id)),
       counts: Object.fromEntries(measures.map((m) => [m.id, m.count(one)])),
-      standing: standing(id, one),
+      standing: standing(key, one),
     }))
     .sort(
       (a, b) =>
@@ -164,24 +163,11 @@ export function mayRead(host: Host, actor: Actor, key: NarrowedBy): (id: string)
 }
 
 /** People and teams are judged by what they could have met, all else by the service level. */
-function standingsOf(
-  host: Host,
-  asked: Asked,
-  days: Compared,
-  key: NarrowedBy,
-): (id: string, tally: Tally) => GoalStanding | null {
-  const queues = new Map(readQueues(host.db).map((q) => [q.id, q]));
-  const ofPeople = key === 'person' || key === 'team';
-  const part: Part = ofPeople ? 'legs' : 'visits';
-  const by = [key, ...(['queue', 'channel'] as const)];
-  const goal = goalsOf(queues, tally(days.now, asked.now.narrowing, { by, parts: [part] }), (t) =>
-    ofPeople ? t.legs.possible : t.visits.rated,
-  );
-  return (id, { legs, visits }) => {
-    const [good, all] = ofPeople ? [legs.met, legs.possible] : [visits.inGoal, visits.rated];
-    return goal(all === 0 ? null : good / all, ([first]) => first === id).standing;
-  };
-}
+const standing = (key: NarrowedBy, { legs, visits }: Tally): GoalStanding | null =>
+  (key === 'person' || key === 'team'
+    ? standingOf(legs.met, legs.possible, legs.wanted)
+    : standingOf(visits.inGoal, visits.rated, visits.wanted)
+  ).standing;
 
 export function viewEach(host: Host, actor: Actor, input: unknown): EachView {
   mustHold(actor, 'review.view');

@@ -13,6 +13,7 @@ import type { Db } from '../../data/database';
 import { type OpenOf, readDayFacts } from '../../data/dayfacts';
 import { readDoors } from '../../data/doors';
 import { lastSeq } from '../../data/events';
+import { firstContactAt } from '../../data/facts';
 import { keptColumn, type KeptDay, keptDays, stillHolds } from '../../data/factdays';
 import { readAllHours } from '../../data/hours';
 import type { Host } from '../ground/host';
@@ -103,12 +104,20 @@ export function factDays({ db }: Pick<Host, 'db'>, spans: readonly DaySpan[]): F
   let cache = caches.get(db);
   if (!cache) caches.set(db, (cache = new Cache()));
   const kept = new Map(keptDays(db, first.from, last.to).map((day) => [day.fromAt, day]));
-  return spans.map((span) => factDay(db, cache, span, kept.get(span.from)));
+  const [began, seq] = [firstContactAt(db) ?? Infinity, lastSeq(db)];
+  return spans.map((span) => (span.to <= began ? emptyDay(span) : factDay(db, cache, span, kept.get(span.from), seq)));
 }
 
-function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined): FactDay {
+/** A day before the log begins. */
+const NOTHING = new Int32Array(0);
+const emptyDay = (span: DaySpan): FactDay => ({
+  ...span,
+  part: () => ({ ...span, rows: 0, numbers: () => NOTHING, coded: () => ({ codes: NOTHING, entries: [] }) }),
+});
+
+function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined, seq: number): FactDay {
   const holds = kept !== undefined && kept.toAt === span.to && stillHolds(db, kept);
-  const day = cache.day(holds ? kept.seq : lastSeq(db), span.to, span.from, holds);
+  const day = cache.day(holds ? kept.seq : seq, span.to, span.from, holds);
   const make = () => {
     const { parts } = makeDay({ db }, span);
     for (const part of PARTS) for (const column of parts[part]) cache.add(day, `${part} ${column.name}`, column);

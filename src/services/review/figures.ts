@@ -1,7 +1,7 @@
 import type { Channel } from '../../core/channels';
-import { plusDays, weekdayOf } from '../../core/hours/dates';
+import { plusDays } from '../../core/hours/dates';
 import { measureById, type Measure } from '../../core/measures/definitions';
-import { goalStanding, type GoalStanding, wantedShare } from '../../core/measures/servicelevel';
+import { goalStanding, type GoalStanding } from '../../core/measures/servicelevel';
 import {
   addTally,
   type By,
@@ -9,12 +9,14 @@ import {
   type FactDay,
   groupOf,
   type Each,
+  shareOf,
   tally,
   type Tally,
   type Tallies,
+  type TallyOptions,
 } from '../../core/measures/tally';
-import type { Part } from '../../core/measures/factparts';
-import { goalOf, type QueueSettings } from '../../core/routing/queue';
+import { goalOf } from '../../core/routing/queue';
+import { readQueues } from '../../data/queuesettings';
 import type { Host } from '../ground/host';
 import type { Asked, Range } from './asking';
 import { factDays } from './factdays';
@@ -121,48 +123,44 @@ export type BusyHour = {
   readonly offered: number;
   readonly inGoal: number | null;
 };
-export function busyHours(days: readonly FactDay[], range: Range): BusyHour[] {
-  const weekday = new Map(range.spans.map((span, i) => [String(span.from), weekdayOf(dayAt(range, i))]));
-  const cells = new Map<string, { readonly day: number; readonly hour: number; readonly tally: Tally }>();
-  const found = tally(days, range.narrowing, { by: ['day', 'hour'], parts: ['contacts', 'visits'] });
-  for (const [name, one] of found) {
-    const [dayFrom = '', hour = '0'] = groupOf(name);
-    const day = weekday.get(dayFrom) ?? 1;
-    const key = `${day}|${hour}`;
-    let cell = cells.get(key);
-    if (!cell) cells.set(key, (cell = { day, hour: Number(hour), tally: emptyTally() }));
-    addTally(cell.tally, one);
-  }
-  return [...cells.values()].map(({ day, hour, tally: t }) => ({
-    day,
-    hour,
-    started: t.contacts.started,
-    offered: t.visits.offered,
-    inGoal: t.visits.rated === 0 ? null : t.visits.inGoal / t.visits.rated,
-  }));
+export const busyHours = (days: readonly FactDay[], range: Range): BusyHour[] =>
+  [...tally(days, range.narrowing, { by: ['weekday', 'hour'], parts: ['contacts', 'visits'] })].map(([name, t]) => {
+    const [day = 1, hour = 0] = groupOf(name).map(Number);
+    return {
+      day,
+      hour,
+      started: t.contacts.started,
+      offered: t.visits.offered,
+      inGoal: shareOf(t.visits.inGoal, t.visits.rated),
+    };
+  });
+
+/** The percent that each queue is meant to reach on a channel, as it is set now. */
+export type Goals = (queueId: string, channel: string) => number;
+export function goalsNow(host: Host): Goals {
+  const queues = new Map(readQueues(host.db).map((q) => [q.id, q]));
+  return (queueId, channel) => {
+    const queue = queues.get(queueId);
+    return queue ? goalOf(queue, channel as Channel).percent : 0;
+  };
 }
 
 /** What is counted of each thing of a kind. */
-export function eachOf(days: readonly FactDay[], range: Range, key: By, parts?: readonly Part[]): Map<string, Tally> {
-  return new Map(tally(days, range.narrowing, { by: [key], each: EACH, ...(parts ? { parts } : {}) }));
-}
+export const eachOf = (
+  days: readonly FactDay[],
+  range: Range,
+  key: By,
+  more: Pick<TallyOptions, 'parts' | 'goals'> = {},
+): Tallies => tally(days, range.narrowing, { by: [key], each: EACH, ...more });
 
 export type GoalOfShare = { readonly wanted: number | null; readonly standing: GoalStanding | null };
-/** How a share stands to the goals that are set now, over the queues and channels of what it was counted of. */
-export function goalsOf(
-  queues: ReadonlyMap<string, QueueSettings>,
-  found: Tallies,
-  countOf: (tally: Tally) => number,
-): (share: number | null, isOf?: (group: readonly string[]) => boolean) => GoalOfShare {
-  return (share, isOf = () => true) => {
-    const counts = [...found].flatMap(([name, one]) => {
-      const group = groupOf(name);
-      const [queueId = '', channel = 'voice'] = group.slice(-2);
-      const queue = queues.get(queueId);
-      const all = countOf(one);
-      return queue && all > 0 && isOf(group) ? [{ all, goal: goalOf(queue, channel as Channel) }] : [];
-    });
-    const wanted = wantedShare(counts);
-    return { wanted, standing: share === null || wanted === null ? null : goalStanding(share, wanted) };
-  };
+/**
+ * How a share stands to the goals of what it was counted of: `wanted` adds up the percent of each. What has no goal now
+ * (its queue is gone) is judged by none.
+ */
+export function standingOf(good: number, all: number, wanted: number): GoalOfShare {
+  const [share, meant] = [shareOf(good, all), shareOf(wanted, all * 100)];
+  return share === null || meant === null || meant === 0
+    ? { wanted: null, standing: null }
+    : { wanted: meant, standing: goalStanding(share, meant) };
 }

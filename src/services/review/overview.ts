@@ -1,6 +1,6 @@
 import { FIRST_FIGURES } from '../../core/measures/definitions';
 import type { GoalStanding } from '../../core/measures/servicelevel';
-import { tally } from '../../core/measures/tally';
+import { shareOf } from '../../core/measures/tally';
 import { readQueues } from '../../data/queuesettings';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -12,7 +12,10 @@ import {
   type Figure,
   type FigureWords,
   figuresThrough,
-  goalsOf,
+  type Compared,
+  eachOf,
+  goalsNow,
+  standingOf,
   type Line,
   measuresOf,
   wordsOf,
@@ -56,27 +59,18 @@ export function viewReview(host: Host, actor: Actor, input: unknown): ReviewView
   };
 }
 
-function perQueue(host: Host, actor: Actor, asked: Asked, days: ReturnType<typeof daysOf>): ReviewView['perQueue'] {
-  const queues = new Map(readQueues(host.db).map((q) => [q.id, q]));
+function perQueue(host: Host, actor: Actor, asked: Asked, days: Compared): ReviewView['perQueue'] {
+  const places = new Map(readQueues(host.db).map((q, place) => [q.id, place]));
   const nameOf = namesOf(host, actor);
-  const byChannel = tally(days.now, asked.now.narrowing, { by: ['queue', 'channel'], parts: ['visits'] });
-  const standingOf = goalsOf(queues, byChannel, (t) => t.visits.rated);
-  return [...tally(days.now, asked.now.narrowing, { by: ['queue'], parts: ['visits'] })]
+  return [...eachOf(days.now, asked.now, 'queue', { parts: ['visits'], goals: goalsNow(host) })]
     .filter(([, { visits }]) => visits.offered > 0)
-    .map(([id, { visits }]) => {
-      const inGoal = visits.rated === 0 ? null : visits.inGoal / visits.rated;
-      return {
-        id,
-        name: nameOf('queue', id),
-        offered: visits.offered,
-        inGoal,
-        ...standingOf(inGoal, ([queueId]) => queueId === id),
-        gaveUp: visits.rated === 0 ? null : (visits.rated - visits.ended.accepted) / visits.rated,
-      };
-    })
-    .sort((a, b) => placeOf(queues, a.id) - placeOf(queues, b.id));
+    .map(([id, { visits }]) => ({
+      id,
+      name: nameOf('queue', id),
+      offered: visits.offered,
+      inGoal: shareOf(visits.inGoal, visits.rated),
+      ...standingOf(visits.inGoal, visits.rated, visits.wanted),
+      gaveUp: shareOf(visits.rated - visits.ended.accepted, visits.rated),
+    }))
+    .sort((a, b) => (places.get(a.id) ?? places.size) - (places.get(b.id) ?? places.size));
 }
-const placeOf = (queues: ReadonlyMap<string, unknown>, id: string): number => {
-  const place = [...queues.keys()].indexOf(id);
-  return place === -1 ? queues.size : place;
-};

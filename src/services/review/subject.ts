@@ -154,7 +154,7 @@ function split(
   const id = ['person', 'team', 'outcome'].includes(of) ? 'handled' : COUNTED[by];
   const [measure] = measuresOf([id]);
   if (!measure) return { by, rows: [] };
-  const rows = [...eachOf(days.now, asked.now, by, [measure.behind.part])]
+  const rows = [...eachOf(days.now, asked.now, by, { parts: [measure.behind.part] })]
     .map(([one, t]) => ({ id: one, name: nameOf(by, one), count: measure.count(t) }))
     .filter((row) => row.count > 0 && may(row.id))
     .sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1));

@@ -1,0 +1,88 @@
+import { contactBy, expect, reply, readyAgent, test, window } from './lane';
+
+test('a lead asks Review by queue and day, opens a person and the contacts behind a figure; a link shares what was asked', async ({
+  browser,
+  lane,
+}) => {
+  const desk = await readyAgent(browser, lane, 'Odile Karrow');
+  await contactBy(lane, desk, 'door_web', ['a repair', '204816', 'the bridge snapped']);
+  await expect(desk.getByText('Repairs for you')).toBeVisible();
+  await desk.keyboard.press('t');
+  await reply(desk).fill('Hello, I can send a replacement.');
+  await desk.keyboard.press('Control+Enter');
+  await desk.getByRole('button', { name: 'Finish' }).click();
+  await desk.getByRole('button', { name: 'Repair booked' }).click();
+  await expect(desk.getByText('Ready. The next contact that fits comes to you.')).toBeVisible();
+
+  const page = await window(browser, lane, 'Noor Amsel', '/review');
+  // A figure shows its line, and on one press its contacts.
+  const level = page.getByRole('button', { name: /^Answered in goal 100%/ });
+  await expect(level).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: /^Mean wait/ }).click();
+  await expect(page.getByRole('region', { name: 'Mean wait, by day' })).toBeVisible();
+  await level.click();
+  await page.getByRole('button', { name: 'See the contacts' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('heading', { name: 'Answered in goal 100%' })).toBeVisible();
+  await dialog.getByRole('button', { name: 'not: 0' }).click();
+  await expect(dialog.getByText('No contact stands behind this figure')).toBeVisible();
+  await dialog.getByRole('button', { name: 'counted in: 1' }).click();
+  await expect(dialog.getByRole('row')).toHaveCount(2);
+  await page.keyboard.press('Escape');
+
+  // Narrowed by the keyboard alone, to a queue in which nothing came.
+  await page.getByRole('button', { name: 'Narrow by…' }).focus();
+  await page.keyboard.press('Enter');
+  await dialog.getByLabel('Queues', { exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Bill');
+  await page.keyboard.press('Enter');
+  await expect(dialog.getByRole('button', { name: 'Take out Billing' })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Show' }).press('Enter');
+  await expect(page).toHaveURL(/queue=queue_billing/);
+  await expect(page.getByText('Queues: Billing')).toBeVisible();
+  await expect(page.getByText('No contact was finished in this range')).toBeVisible();
+  await page.getByRole('button', { name: 'Not narrowed by queues' }).click();
+  await expect(page).not.toHaveURL(/queue=/);
+
+  // A person's own page, and from it the queue.
+  await page.getByRole('link', { name: 'Odile Karrow' }).click();
+  await expect(page.getByRole('heading', { name: 'Odile Karrow', level: 1 })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Handled 1/ })).toBeVisible();
+  await page.getByRole('region', { name: 'By queue' }).getByRole('link', { name: 'Repairs' }).click();
+  await expect(page.getByRole('heading', { name: 'Repairs', level: 1 })).toBeVisible();
+  await page.getByRole('link', { name: 'Outcomes' }).click();
+  await page.getByRole('button', { name: /^Repair booked: Handle time/ }).click();
+  await expect(dialog.getByRole('heading', { name: /^Repair booked: Handle time/ })).toBeVisible();
+  await dialog.getByRole('link').click();
+  await expect(page.getByText('filed REPAIR')).toBeVisible();
+
+  // What somebody else finds under the same address is what they may see.
+  const supervisor = await window(browser, lane, 'Bertil Achterberg', '/review/people');
+  await expect(supervisor.getByText('queues that your people serve')).toBeVisible();
+  await expect(supervisor.getByRole('heading', { name: 'People', level: 1 })).toBeVisible();
+  await expect(supervisor.getByRole('link', { name: 'Odile Karrow' })).toHaveCount(0);
+  await supervisor.goto('/review/people/person_05');
+  await expect(supervisor.getByText('There is nothing by that name that you may see.')).toBeVisible();
+});
+
+test('an empty range says so, days move by whole ranges, and what cannot be asked is told', async ({
+  browser,
+  lane,
+}) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/review?from=2026-03-02&to=2026-03-08');
+  await expect(page.getByText('No contact was finished in this range')).toBeVisible();
+  await expect(page.getByText('No contact came in this range')).toBeVisible();
+  await page.getByRole('button', { name: 'Earlier' }).click();
+  await expect(page).toHaveURL(/from=2026-02-23&to=2026-03-01/);
+  await page.getByRole('button', { name: 'Later' }).click();
+  await expect(page).toHaveURL(/from=2026-03-02/);
+  for (const kind of ['people', 'teams', 'queues', 'channels', 'doors', 'bots', 'languages', 'skills', 'outcomes']) {
+    await page.goto(`/review/${kind}?from=2026-03-02&to=2026-03-08`);
+    await expect(page.getByText('Nothing in this range')).toBeVisible();
+  }
+  await page.goto('/review/moods');
+  await expect(page.getByText('Review has no such page.')).toBeVisible();
+  await page.goto('/review?from=2020-01-01');
+  await expect(page.getByText(/A range may cover at most 400 days/)).toBeVisible();
+});
