@@ -44,6 +44,7 @@ export type KeptKind =
   | 'phrasebook'
   | 'pinned'
   | 'queue'
+  | 'review-view'
   | 'role'
   | 'script'
   | 'shared-scene'
@@ -79,6 +80,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   },
   partner: FIRST,
   'people-filter': FIRST,
+  'review-view': FIRST,
   'person-limits': FIRST,
   phrasebook: FIRST,
   /** What a published bot goes by besides its script. */

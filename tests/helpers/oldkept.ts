@@ -383,6 +383,18 @@ export const OLD_KEPT: readonly OldKept[] = [
     says: { ownerId: 'person_02', filter: { team: 'team_front' } },
   },
   {
+    kind: 'review-view',
+    v: 1,
+    kept: '{"ownerId":"person_02","forAll":true,"path":"/review/queues","address":{"channel":"chat"},"days":{"last":7}}',
+    says: {
+      ownerId: 'person_02',
+      forAll: true,
+      path: '/review/queues',
+      address: { channel: 'chat' },
+      days: { last: 7 },
+    },
+  },
+  {
     kind: 'person-limits',
     v: 1,
     kept: '{"limits":{"atOnce":null,"perHour":5,"perDay":null,"perMonth":null}}',

@@ -35,6 +35,8 @@ describe('every act that changes something', () => {
     expect(Object.keys(SETTINGS_ACTS).filter((name) => !listed.has(name))).toEqual([
       'keep-filter',
       'drop-filter',
+      'keep-view',
+      'drop-view',
       'import-plan',
       'import-cancel',
       'import-apply',

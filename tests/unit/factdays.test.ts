@@ -175,6 +175,16 @@ describe('what the log says of a contact from now on', () => {
         one?.id ?? '',
       ),
     ).toEqual({ team: other });
+    // Moved and moved back before anything else happens: one spell, of the team they are in.
+    run(w.db, 'UPDATE people SET team_id = ? WHERE id = ?', one?.teamId ?? '', one?.id ?? '');
+    expect(
+      row(
+        w.db,
+        'SELECT count(*) AS n, max(team_id) FILTER (WHERE from_at > 0) AS team FROM team_spells WHERE person_id = ?',
+        one?.id ?? '',
+      ),
+    ).toEqual({ n: 2, team: one?.teamId });
+    expect(handledBy()).toEqual(before);
   });
 });
 

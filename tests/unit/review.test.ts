@@ -344,3 +344,54 @@ describe('what stands behind a figure', () => {
     );
   });
 });
+
+describe('views that are kept', () => {
+  const keep = (who: Actor, more: object = {}) =>
+    w.services.review.keepView(who, {
+      name: 'Chats',
+      forAll: false,
+      path: '/review/queues',
+      asked: 'channel=chat',
+      ...more,
+    });
+  const kept = (who: Actor) => w.services.review.view(who, {}).kept;
+  const bertil = () => w.actor('Bertil Achterberg');
+  it('are found by name by whoever kept them, and lead to as many days up to today', () => {
+    const { id } = keep(lead());
+    expect(kept(lead())).toEqual([
+      {
+        id,
+        name: 'Chats',
+        href: '/review/queues?from=2026-11-11&to=2026-11-17&channel=chat',
+        mine: true,
+        forAll: false,
+        owner: null,
+      },
+    ]);
+    expect(kept(bertil())).toEqual([]);
+    // By the same name it is kept anew; other days stay as they are.
+    expect(keep(lead(), { asked: 'from=2026-11-02&to=2026-11-03&channel=sms,voice' }).id).toBe(id);
+    expect(kept(lead()).map((k) => k.href)).toEqual([
+      '/review/queues?from=2026-11-02&to=2026-11-03&channel=sms%2Cvoice',
+    ]);
+  });
+  it('kept for all are found by all, forgotten by their owner alone, and show what each may see', () => {
+    const { id } = keep(lead(), { name: 'For all', forAll: true, path: '/review' });
+    const found = kept(bertil()).find((k) => k.id === id);
+    expect(found).toMatchObject({ mine: false, forAll: true });
+    expect(codeOf(() => w.services.review.dropView(bertil(), { id }))).toBe('not-found');
+    w.services.review.dropView(lead(), { id });
+    expect(kept(bertil())).toEqual([]);
+    expect(codeOf(() => w.services.review.dropView(lead(), { id }))).toBe('not-found');
+  });
+  it.each([
+    { path: '/people' },
+    { path: '/review/../people' },
+    { path: 'https://elsewhere/review' },
+    { asked: 'from=never' },
+    { asked: 'colour=red' },
+    { name: ' ' },
+  ])('%j is not kept', (more) => {
+    expect(codeOf(() => keep(lead(), more))).toBe('not-valid');
+  });
+});

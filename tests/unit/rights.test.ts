@@ -17,6 +17,8 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'bulk-people': 'people.change',
   'keep-filter': 'people.view',
   'drop-filter': 'people.view',
+  'keep-view': 'review.view',
+  'drop-view': 'review.view',
   'import-plan': 'people.change',
   'import-cancel': 'people.change',
   'import-apply': 'people.change',

@@ -11,7 +11,10 @@ CREATE TRIGGER people_come AFTER INSERT ON people BEGIN
   INSERT INTO team_spells (person_id, from_at, team_id) VALUES (new.id, 0, new.team_id);
 END;
 CREATE TRIGGER people_move AFTER UPDATE OF team_id ON people WHEN new.team_id <> old.team_id BEGIN
-  INSERT OR REPLACE INTO team_spells (person_id, from_at, team_id) VALUES (
+  -- Twice between two things that happen: the later counts.
+  DELETE FROM team_spells WHERE person_id = new.id AND from_at >=
+    1 + max(coalesce((SELECT floor_at FROM events ORDER BY seq DESC LIMIT 1), 0), coalesce((SELECT max(accepted_at) FROM legs), 0));
+  INSERT INTO team_spells (person_id, from_at, team_id) VALUES (
     new.id,
     1 + max(coalesce((SELECT floor_at FROM events ORDER BY seq DESC LIMIT 1), 0), coalesce((SELECT max(accepted_at) FROM legs), 0)),
     new.team_id

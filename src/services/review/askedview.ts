@@ -5,6 +5,7 @@ import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { sightOf } from '../ground/scope';
 import type { Asked } from './asking';
+import { type KeptView, keptViewsOf } from './keptviews';
 import { type Choices, choicesOf } from './names';
 
 /** What every page of Review says of what is asked. */
@@ -26,6 +27,7 @@ export type AskedView = {
   /** Whether the reader sees some teams only, and so the queues that these serve. */
   readonly partly: boolean;
   readonly mayExport: boolean;
+  readonly kept: readonly KeptView[];
 };
 
 export function askedView(host: Host, actor: Actor, asked: Asked): AskedView {
@@ -46,5 +48,6 @@ export function askedView(host: Host, actor: Actor, asked: Asked): AskedView {
     since,
     partly: sightOf(host, actor).queues !== null,
     mayExport: holds(actor, 'review.export'),
+    kept: keptViewsOf(host, actor, asked.today),
   };
 }

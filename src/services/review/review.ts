@@ -4,6 +4,7 @@ import type { Host } from '../ground/host';
 import { behindFigure } from './behindfigure';
 import { reviewCsv } from './csv';
 import { viewEach } from './each';
+import { dropView, keepView } from './keptviews';
 import { viewReview } from './overview';
 import { viewSubject } from './subject';
 
@@ -22,4 +23,6 @@ export const createReview = (host: Host) =>
     subject: viewSubject,
     behind: behindFigure,
     csv: reviewCsv,
+    keepView,
+    dropView,
   });

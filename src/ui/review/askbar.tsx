@@ -14,6 +14,7 @@ import { Pill } from '../kit/panel';
 import { Picks } from '../kit/picks';
 import { usualRanges } from '../kit/ranges';
 import { reviewHref } from './address';
+import { KeptViews } from './keptviews';
 
 const KEYS = ['queue', 'channel', 'door', 'team', 'person', 'bot', 'language', 'outcome', 'skill'] as const;
 type Key = (typeof KEYS)[number];
@@ -76,11 +77,11 @@ export function AskBar({
         <Button small onClick={() => setNarrowing(true)}>
           Narrow by…
         </Button>
+        <span className="ml-auto flex gap-1.5">
+          <KeptViews view={view} path={path} />
+        </span>
         {view.mayExport && (
-          <LinkButton
-            className="ml-auto"
-            href={reviewHref('/api/review.csv', view.address, csvKind ? { kind: csvKind } : {})}
-          >
+          <LinkButton href={reviewHref('/api/review.csv', view.address, csvKind ? { kind: csvKind } : {})}>
             CSV
           </LinkButton>
         )}
@@ -154,7 +155,7 @@ function Narrow({
       <Check
         label="Only contacts that began in their door’s opening hours"
         checked={asked.hours === 'open'}
-        onChange={(on) => put('hours', on ? 'open' : '')}
+        onChange={(e) => put('hours', e.target.checked ? 'open' : '')}
       />
       <Field label="Compare with as many days from" hint="Empty: the range before.">
         {(props) => <DateField {...props} value={asked.against ?? ''} onChange={(day) => put('against', day)} />}

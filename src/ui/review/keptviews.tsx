@@ -1,0 +1,115 @@
+'use client';
+
+import { DropdownMenu } from 'radix-ui';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { AskedView } from '@/services/review/askedview';
+import { Button } from '../kit/button';
+import { Dialog } from '../kit/dialog';
+import { doing } from '../kit/doing';
+import { Check, Field, Input } from '../kit/field';
+import { Link } from '../kit/link';
+import { reviewHref } from './address';
+
+const ITEM = 'flex items-center gap-2 rounded-control px-2.5 py-1 text-small outline-none data-[highlighted]:bg-chosen';
+
+/** Views kept by name, one's own and everybody's; the page as it is can be kept as another. */
+export function KeptViews({ view, path }: { view: AskedView; path: string }) {
+  const router = useRouter();
+  const [naming, setNaming] = useState(false);
+  return (
+    <>
+      {view.kept.length > 0 && (
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger asChild>
+            <Button small>Kept views</Button>
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content
+              align="end"
+              sideOffset={6}
+              className="z-50 max-h-96 min-w-64 overflow-y-auto rounded-panel border border-rule-strong bg-sheet p-1.5 shadow-lg"
+            >
+              {view.kept.map((kept) => (
+                <DropdownMenu.Item key={kept.id} asChild className={ITEM}>
+                  <Link href={kept.href}>
+                    <span className="flex-1">{kept.name}</span>
+                    <span className="text-tiny text-ink-2">
+                      {kept.owner ?? (kept.forAll ? 'yours, for all' : 'yours')}
+                    </span>
+                  </Link>
+                </DropdownMenu.Item>
+              ))}
+              {view.kept.some((kept) => kept.mine) && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
+              {view.kept
+                .filter((kept) => kept.mine)
+                .map((kept) => (
+                  <DropdownMenu.Item
+                    key={kept.id}
+                    className={`${ITEM} text-ink-2`}
+                    onSelect={() =>
+                      void doing('drop-view', { id: kept.id }, `${kept.name} is no longer kept.`).then(() =>
+                        router.refresh(),
+                      )
+                    }
+                  >
+                    Forget {kept.name}
+                  </DropdownMenu.Item>
+                ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      )}
+      <Button small onClick={() => setNaming(true)}>
+        Keep view
+      </Button>
+      {naming && <Keep view={view} path={path} onClose={() => setNaming(false)} />}
+    </>
+  );
+}
+
+function Keep({ view, path, onClose }: { view: AskedView; path: string; onClose: () => void }) {
+  const router = useRouter();
+  const [name, setName] = useState('');
+  const [forAll, setForAll] = useState(false);
+  const asked = reviewHref('', { ...view.address, from: view.from, to: view.to }).slice(1);
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title="Keep this view"
+      description={
+        view.to === view.today
+          ? 'What it is narrowed to, and as many days up to the day on which it is opened.'
+          : 'What it is narrowed to, and these days.'
+      }
+    >
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          onClose();
+          void doing('keep-view', { name: name.trim(), forAll, path, asked }, `Kept as ${name.trim()}.`).then(() =>
+            router.refresh(),
+          );
+        }}
+      >
+        <Field label="Name">
+          {(p) => (
+            <Input {...p} autoFocus required maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
+          )}
+        </Field>
+        <Check
+          label="For everybody who may open Review; each finds what they may see"
+          checked={forAll}
+          onChange={(e) => setForAll(e.target.checked)}
+        />
+        <div className="mt-3 flex gap-2">
+          <Button kind="primary" type="submit" disabled={name.trim() === ''}>
+            Keep
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
