@@ -24,7 +24,7 @@ export type DaySpan = {
 };
 
 /** Numbers made place by place: many times as fast as from an iterator. */
-export function filled<N extends Numbers>(numbers: N, at: (place: number) => number): N {
+export function filled<N extends Numbers | Float64Array>(numbers: N, at: (place: number) => number): N {
   for (let i = 0; i < numbers.length; i++) numbers[i] = at(i);
   return numbers;
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { VisitFact } from './facts';
 import { ACTIVITY_CAP_SECONDS, handleSeconds } from './handletime';
-import { quantile } from './quantile';
+import { quantile, quantileSorted } from './quantile';
 import { goalStanding, inGoal, isPastGoal, isShortGiveUp, levelSoFar, serviceLevel, wantedShare } from './servicelevel';
 
 const S = 1000;
@@ -75,6 +75,21 @@ describe('quantile, type 7', () => {
     expect(quantile([4, 1, 3, 2], 0.9)).toBeCloseTo(3.7);
     expect(quantile([7], 0.9)).toBe(7);
     expect(quantile([], 0.5)).toBeNull();
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 50 }), { minLength: 1, maxLength: 60 }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (numbers, q) => {
+          expect(quantile(numbers, q)).toBeCloseTo(
+            quantileSorted(
+              numbers.toSorted((a, b) => a - b),
+              q,
+            ) ?? NaN,
+            9,
+          );
+        },
+      ),
+    );
   });
 });
 

@@ -1,8 +1,10 @@
-import { type DaySpan, filled, NONE, type PartOfDay } from './columns';
+import { type DaySpan, filled, NONE, type Numbers, type PartOfDay } from './columns';
 import { type FactKey, type OfferEnd, type Part, PARTS } from './factparts';
 import { CONTACT_ENDS, type ContactEnd, VISIT_ENDS, type VisitEnd } from './facts';
 import { type Narrowing, passing } from './narrowing';
 import { SHORT_SECONDS } from './servicelevel';
+
+const SHORT_MS = SHORT_SECONDS * 1000;
 
 /**
  * Counts and sums over rows, from which every figure is made. All are exact, and two can be added. Sums are ms.
@@ -31,8 +33,6 @@ export type Tally = {
     /** What the possible ones were meant to reach, percent each; where goals are given. */
     wanted: number;
     readonly handles: Spread;
-    readonly wraps: Spread;
-    readonly waits: Spread;
     readonly replies: Spread;
   };
 };
@@ -68,17 +68,9 @@ export const emptyTally = (each: Each = []): Tally => ({
     met: 0,
     wanted: 0,
     handles: spread(each.includes('handles')),
-    wraps: spread(false),
-    waits: spread(false),
     replies: spread(each.includes('replies')),
   },
 });
-
-function add(to: Spread, ms: number): void {
-  to.count++;
-  to.sum += ms;
-  to.each?.push(ms);
-}
 
 const addSpread = (to: Spread, more: Spread): void => {
   to.count += more.count;
@@ -107,7 +99,8 @@ export function addTally(to: Tally, more: Tally): void {
   to.legs.possible += more.legs.possible;
   to.legs.met += more.legs.met;
   to.legs.wanted += more.legs.wanted;
-  for (const name of ['handles', 'wraps', 'waits', 'replies'] as const) addSpread(to.legs[name], more.legs[name]);
+  addSpread(to.legs.handles, more.legs.handles);
+  addSpread(to.legs.replies, more.legs.replies);
 }
 
 /** A day of facts, part by part. */
@@ -154,51 +147,64 @@ export function tally(
     for (const name of parts) {
       const part = day.part(name);
       if (part.rows === 0) continue;
-      const rows: Rows = { part, mask: passing(part, asked), goals, ...grouped(part, by, cell) };
-      ADD[name](rows);
+      ADD[name]({ part, mask: passing(part, asked), goals, each, ...grouped(part, by, cell) });
     }
   return tallies;
 }
 
-/** Rows of a part: which pass, and to which tallies each belongs: `cells[codes[row]]`. */
+/**
+ * Rows of a part: which pass, and to which tallies each belongs. A row's code is below `many`; `cells` gives the tallies of
+ * a code, made when it is first asked for, so that there is no group without rows.
+ */
 type Rows = {
   readonly part: PartOfDay;
   readonly mask: Uint8Array | null;
-  readonly codes: ArrayLike<number> | null;
-  readonly goals: (queueId: string, channel: string) => number;
-  /** The tallies of a code; made when the first row that has it passes, so that there is no group without rows. */
+  readonly codes: Uint32Array;
+  readonly many: number;
   readonly cells: (code: number) => readonly Tally[];
+  readonly goals: (queueId: string, channel: string) => number;
+  readonly each: Each;
 };
 
-function grouped(part: PartOfDay, by: readonly By[], cell: (group: Group) => Tally): Pick<Rows, 'codes' | 'cells'> {
+function grouped(
+  part: PartOfDay,
+  by: readonly By[],
+  cell: (group: Group) => Tally,
+): Pick<Rows, 'codes' | 'many' | 'cells'> {
   const keys = by.map((key) => toldApart(part, key));
-  let codes: ArrayLike<number> | null = null;
+  const codes = new Uint32Array(part.rows);
+  let many = 1;
   for (const { codes: own, entries } of keys) {
-    const before: ArrayLike<number> | null = codes;
     const width = entries.length;
-    codes = before === null ? own : filled(new Uint32Array(part.rows), (i) => (before[i] ?? 0) * width + (own[i] ?? 0));
+    for (let i = 0; i < codes.length; i++) codes[i] = (codes[i] as number) * width + (own[i] as number);
+    many *= width;
   }
-  /** The groups of a code, taken apart from the last key to the first. Most codes that could be never are. */
+  /** The groups of a code, taken apart from the last key to the first. */
   const groups = (code: number): readonly Group[] =>
-    keys.length === 1
-      ? (keys[0]?.entries[code] ?? []).map((value) => [value])
-      : keys.reduceRight<{ readonly code: number; readonly groups: readonly Group[] }>(
-          ({ code: rest, groups: after }, { entries }) => ({
-            code: Math.floor(rest / entries.length),
-            groups: (entries[rest % entries.length] ?? []).flatMap((value) => after.map((group) => [value, ...group])),
-          }),
-          { code, groups: [[]] },
-        ).groups;
-  const found = new Map<number, readonly Tally[]>();
-  return {
-    codes,
-    cells: (code) => {
-      let of = found.get(code);
-      if (!of) found.set(code, (of = groups(code).map(cell)));
-      return of;
-    },
-  };
+    keys.reduceRight<{ readonly code: number; readonly groups: readonly Group[] }>(
+      ({ code: rest, groups: after }, { entries }) => ({
+        code: Math.floor(rest / entries.length),
+        groups: (entries[rest % entries.length] ?? []).flatMap((value) => after.map((group) => [value, ...group])),
+      }),
+      { code, groups: [[]] },
+    ).groups;
+  if (many <= MOST_CODES) return { codes, many, cells: (code) => groups(code).map(cell) };
+  // Most of the codes that could be never are.
+  const dense = new Map<number, number>();
+  const original: number[] = [];
+  filled(codes, (i) => {
+    const code = codes[i] ?? 0;
+    let small = dense.get(code);
+    if (small === undefined) {
+      dense.set(code, (small = original.length));
+      original.push(code);
+    }
+    return small;
+  });
+  return { codes, many: original.length, cells: (code) => groups(original[code] ?? 0).map(cell) };
 }
+/** Codes for which there is an array each, whether they occur or not. */
+const MOST_CODES = 4096;
 
 const HOUR_MS = 3_600_000;
 function toldApart(part: PartOfDay, by: By): { codes: ArrayLike<number>; entries: readonly (readonly string[])[] } {
@@ -213,97 +219,170 @@ function toldApart(part: PartOfDay, by: By): { codes: ArrayLike<number>; entries
 }
 
 const noGoal = () => 0;
-/** The percent that each row's queue is meant to reach. A contact's row may have had several queues: the first counts. */
-function wantedOf({ part, goals }: Rows): (row: number) => number {
-  if (goals === noGoal) return noGoal;
+/**
+ * The percent that each row's queue is meant to reach: `percents[queue * channels + channel]`. Null where no goals are
+ * given. A row that has had several queues is judged by the first.
+ */
+function wantedOf({ part, goals }: Rows): {
+  readonly queue: Numbers;
+  readonly channel: Numbers;
+  readonly channels: number;
+  readonly percents: Float64Array;
+} | null {
+  if (goals === noGoal) return null;
   const [queue, channel] = [part.coded('queue'), part.coded('channel')];
-  const percents = queue.entries.map(([queueId = '']) => channel.entries.map(([name = '']) => goals(queueId, name)));
-  return (row) => percents[queue.codes[row] ?? 0]?.[channel.codes[row] ?? 0] ?? 0;
+  const channels = channel.entries.length;
+  const percents = filled(new Float64Array(queue.entries.length * channels), (i) =>
+    goals(queue.entries[Math.floor(i / channels)]?.[0] ?? '', channel.entries[i % channels]?.[0] ?? ''),
+  );
+  return { queue: queue.codes, channel: channel.codes, channels, percents };
 }
 
-/** Goes through the rows that pass; `count` adds one to a tally. */
-function eachRow({ part, mask, codes, cells }: Rows, count: (tally: Tally, row: number) => void): void {
+/** Rows that pass, by code and how they ended: `counts[code * ends + end]`. */
+function countEnds({ part, mask, codes, many }: Rows, skip: Numbers | null = null) {
+  const how = part.coded('how');
+  const ends = how.entries.length;
+  const counts = new Uint32Array(many * ends);
+  const end = how.codes;
   for (let i = 0; i < part.rows; i++) {
-    if (mask !== null && mask[i] === 0) continue;
-    const of = cells(codes === null ? 0 : (codes[i] ?? 0));
-    for (let c = 0; c < of.length; c++) count(of[c] as Tally, i);
+    if ((mask !== null && mask[i] === 0) || (skip !== null && skip[i] === NONE)) continue;
+    const at = (codes[i] as number) * ends + (end[i] as number);
+    counts[at] = (counts[at] as number) + 1;
+  }
+  return { counts, ends, names: how.entries.map(([name]) => name ?? null) };
+}
+/** Gives each code that occurs what was counted of it: `count` of each way of ending (null: going on). */
+function eachCode(
+  { many, cells }: Rows,
+  { counts, ends, names }: ReturnType<typeof countEnds>,
+  add: (tally: Tally, code: number, counted: readonly (readonly [string | null, number])[]) => void,
+): void {
+  for (let code = 0; code < many; code++) {
+    const counted = names.flatMap((name, end) => {
+      const n = counts[code * ends + end] ?? 0;
+      return n === 0 ? [] : [[name, n] as const];
+    });
+    if (counted.length > 0) for (const tally of cells(code)) add(tally, code, counted);
   }
 }
+const sums = (many: number) => new Float64Array(many);
+const bump = (of: Float64Array, code: number, by: number): void => {
+  of[code] = (of[code] as number) + by;
+};
+const lists = (wanted: boolean, many: number): number[][] | null =>
+  wanted ? Array.from({ length: many }, () => []) : null;
+const spreadOf = (to: Spread, count: number, sum: number, each: readonly number[] | undefined): void => {
+  to.count += count;
+  to.sum += sum;
+  if (to.each && each) for (const ms of each) to.each.push(ms);
+};
 
+// One loop for each part over plain numbers: a year has millions of rows, and each page goes through them several times.
 const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
-  contacts: (rows) => {
-    const how = rows.part.coded('how');
-    const ends = how.entries.map((e) => (e[0] ?? null) as ContactEnd | null);
-    eachRow(rows, ({ contacts }, i) => {
-      contacts.started++;
-      const end = ends[how.codes[i] ?? 0];
-      if (end) contacts.ended[end]++;
-    });
-  },
+  contacts: (rows) =>
+    eachCode(rows, countEnds(rows), ({ contacts }, _code, counted) => {
+      for (const [end, n] of counted) {
+        contacts.started += n;
+        if (end !== null) contacts.ended[end as ContactEnd] += n;
+      }
+    }),
+  offers: (rows) =>
+    eachCode(rows, countEnds(rows), ({ offers }, _code, counted) => {
+      for (const [end, n] of counted) {
+        offers.made += n;
+        if (end !== null) offers.ended[end as OfferEnd] += n;
+      }
+    }),
   visits: (rows) => {
-    const how = rows.part.coded('how');
-    const ends = how.entries.map((e) => (e[0] ?? null) as VisitEnd | 'rung-reached' | 'rung-not' | null);
-    const wanted = wantedOf(rows);
-    const [waited, stayed, goal] = [
-      rows.part.numbers('waited'),
-      rows.part.numbers('stayed'),
-      rows.part.numbers('goal'),
-    ];
-    eachRow(rows, ({ visits }, i) => {
-      const end = ends[how.codes[i] ?? 0] ?? null;
-      if (end === 'rung-reached' || end === 'rung-not') {
-        visits.rung.all++;
-        if (end === 'rung-reached') visits.rung.reached++;
-        return;
+    const { part, mask, codes, many } = rows;
+    const ended = countEnds(rows);
+    const [waited, stayed, goal] = [part.numbers('waited'), part.numbers('stayed'), part.numbers('goal')];
+    const end = part.coded('how').codes;
+    const [accepted, gaveUp] = [ended.names.indexOf('accepted'), ended.names.indexOf('gave-up')];
+    const [inGoal, short, waits, wanted] = [sums(many), sums(many), sums(many), sums(many)];
+    const each = lists(rows.each.includes('waits'), many);
+    const goals = wantedOf(rows);
+    for (let i = 0; i < part.rows; i++) {
+      const how = end[i] as number;
+      if ((how !== accepted && how !== gaveUp) || (mask !== null && mask[i] === 0)) continue;
+      const code = codes[i] as number;
+      if (how === gaveUp && (stayed[i] as number) <= SHORT_MS) {
+        bump(short, code, 1);
+        continue;
       }
-      visits.offered++;
-      if (end === null) return;
-      visits.ended[end]++;
-      if (end === 'gave-up') {
-        if ((stayed[i] ?? 0) <= SHORT_SECONDS * 1000) visits.short++;
-        else {
-          visits.rated++;
-          visits.wanted += wanted(i);
+      if (goals)
+        bump(
+          wanted,
+          code,
+          goals.percents[(goals.queue[i] as number) * goals.channels + (goals.channel[i] as number)] as number,
+        );
+      if (how === gaveUp) continue;
+      const wait = waited[i] as number;
+      bump(waits, code, wait);
+      if (wait <= (goal[i] as number)) bump(inGoal, code, 1);
+      if (each) (each[code] as number[]).push(wait);
+    }
+    eachCode(rows, ended, ({ visits }, code, counted) => {
+      for (const [how, n] of counted) {
+        if (how === 'rung-reached' || how === 'rung-not') {
+          visits.rung.all += n;
+          if (how === 'rung-reached') visits.rung.reached += n;
+          continue;
         }
-      } else if (end === 'accepted') {
-        visits.rated++;
-        visits.wanted += wanted(i);
-        if ((waited[i] ?? 0) <= (goal[i] ?? 0)) visits.inGoal++;
-        add(visits.waits, waited[i] ?? 0);
+        visits.offered += n;
+        if (how === null) continue;
+        visits.ended[how as VisitEnd] += n;
+        if (how === 'accepted' || how === 'gave-up') visits.rated += n;
+        if (how === 'accepted') spreadOf(visits.waits, n, waits[code] ?? 0, each?.[code]);
       }
-    });
-  },
-  offers: (rows) => {
-    const how = rows.part.coded('how');
-    const ends = how.entries.map((e) => (e[0] ?? null) as OfferEnd | null);
-    eachRow(rows, ({ offers }, i) => {
-      offers.made++;
-      const end = ends[how.codes[i] ?? 0];
-      if (end) offers.ended[end]++;
+      visits.short += short[code] ?? 0;
+      visits.rated -= short[code] ?? 0;
+      visits.inGoal += inGoal[code] ?? 0;
+      visits.wanted += wanted[code] ?? 0;
     });
   },
   legs: (rows) => {
-    const { part } = rows;
-    const how = part.coded('how');
-    const wanted = wantedOf(rows);
-    const passed = how.entries.map((e) => e[0] === 'passed-on');
-    const [handled, wrapped, waited] = [part.numbers('handled'), part.numbers('wrapped'), part.numbers('waited')];
-    const [goal, asked, replied] = [part.numbers('goal'), part.numbers('asked'), part.numbers('replied')];
-    eachRow(rows, ({ legs }, i) => {
-      if (handled[i] === NONE) return;
-      if (passed[how.codes[i] ?? 0]) legs.passedOn++;
-      add(legs.handles, handled[i] ?? 0);
-      add(legs.wraps, wrapped[i] ?? 0);
-      const wait = waited[i] ?? NONE;
-      if (wait !== NONE) add(legs.waits, wait);
-      const first = asked[i] ?? NONE;
-      if (wait !== NONE && first !== NONE && first <= (goal[i] ?? 0)) {
-        legs.possible++;
-        legs.wanted += wanted(i);
-        if (wait <= (goal[i] ?? 0)) legs.met++;
+    const { part, mask, codes, many } = rows;
+    const handled = part.numbers('handled');
+    const ended = countEnds(rows, handled);
+    const [waited, goal] = [part.numbers('waited'), part.numbers('goal')];
+    const [asked, replied] = [part.numbers('asked'), part.numbers('replied')];
+    const [handles, replies, answers] = [sums(many), sums(many), sums(many)];
+    const [possible, met, wanted] = [sums(many), sums(many), sums(many)];
+    const eachHandle = lists(rows.each.includes('handles'), many);
+    const eachReply = lists(rows.each.includes('replies'), many);
+    const goals = wantedOf(rows);
+    for (let i = 0; i < part.rows; i++) {
+      const handle = handled[i] as number;
+      if (handle === NONE || (mask !== null && mask[i] === 0)) continue;
+      const code = codes[i] as number;
+      bump(handles, code, handle);
+      if (eachHandle) (eachHandle[code] as number[]).push(handle);
+      const reply = replied[i] as number;
+      if (reply !== NONE) {
+        bump(replies, code, reply);
+        bump(answers, code, 1);
+        if (eachReply) (eachReply[code] as number[]).push(reply);
       }
-      const reply = replied[i] ?? NONE;
-      if (reply !== NONE) add(legs.replies, reply);
+      const [wait, first, most] = [waited[i] as number, asked[i] as number, goal[i] as number];
+      if (wait === NONE || first === NONE || first > most) continue;
+      bump(possible, code, 1);
+      if (wait <= most) bump(met, code, 1);
+      if (goals)
+        bump(
+          wanted,
+          code,
+          goals.percents[(goals.queue[i] as number) * goals.channels + (goals.channel[i] as number)] as number,
+        );
+    }
+    eachCode(rows, ended, ({ legs }, code, counted) => {
+      const all = counted.reduce((n, [, some]) => n + some, 0);
+      legs.passedOn += counted.find(([how]) => how === 'passed-on')?.[1] ?? 0;
+      spreadOf(legs.handles, all, handles[code] ?? 0, eachHandle?.[code]);
+      spreadOf(legs.replies, answers[code] ?? 0, replies[code] ?? 0, eachReply?.[code]);
+      legs.possible += possible[code] ?? 0;
+      legs.met += met[code] ?? 0;
+      legs.wanted += wanted[code] ?? 0;
     });
   },
 };
