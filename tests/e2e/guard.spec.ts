@@ -262,10 +262,11 @@ test('keys: ? lists them, Ctrl K goes by name, Escape closes and gives focus bac
   await page.keyboard.type('Review');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/review/);
-  await page.getByRole('button', { name: /^Offered/ }).press('Enter');
+  const contacts = page.getByRole('button', { name: 'See the contacts', exact: true });
+  await contacts.press('Enter');
   await expect(page.getByRole('dialog')).toBeVisible();
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: /^Offered/ })).toBeFocused();
+  await expect(contacts).toBeFocused();
   await page.getByRole('button', { name: /^Account of/ }).press('Enter');
   await page.getByRole('menuitem', { name: 'House lights down' }).press('Enter');
   await expect(page.locator('html')).toHaveAttribute('data-lights', 'down');

@@ -46,7 +46,7 @@ test(
 
     await lead.goto('/review');
     await lead.getByRole('button', { name: /^Handled 1/ }).click();
-    await lead.getByRole('button', { name: 'See the contacts' }).click();
+    await lead.getByRole('button', { name: 'See the contacts', exact: true }).click();
     await lead.getByRole('dialog').getByRole('link').click();
     await expect(lead.getByText('filed REPAIR')).toBeVisible();
     await expect(lead.getByText('the bridge of the cello snapped').first()).toBeVisible();

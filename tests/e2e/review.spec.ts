@@ -21,7 +21,7 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await page.getByRole('button', { name: /^Mean wait/ }).click();
   await expect(page.getByRole('region', { name: 'Mean wait, by day' })).toBeVisible();
   await level.click();
-  await page.getByRole('button', { name: 'See the contacts' }).click();
+  await page.getByRole('button', { name: 'See the contacts', exact: true }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('heading', { name: 'Answered in goal 100%' })).toBeVisible();
   await dialog.getByRole('button', { name: 'not: 0' }).click();
@@ -45,6 +45,15 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await page.getByRole('button', { name: 'Not narrowed by queues' }).click();
   await expect(page).not.toHaveURL(/queue=/);
 
+  // A view kept for all leads everybody to what they may see.
+  await page.getByRole('button', { name: 'Keep view' }).click();
+  await dialog.getByLabel('Name').fill('Our week');
+  await dialog.getByLabel(/^For everybody/).check();
+  await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Kept views' }).click();
+  await expect(page.getByRole('menuitem', { name: 'Our week yours, for all' })).toBeVisible();
+  await page.keyboard.press('Escape');
+
   // A person's own page, and from it the queue.
   await page.getByRole('link', { name: 'Odile Karrow' }).click();
   await expect(page.getByRole('heading', { name: 'Odile Karrow', level: 1 })).toBeVisible();
@@ -62,6 +71,10 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await expect(supervisor.getByText('queues that your people serve')).toBeVisible();
   await expect(supervisor.getByRole('heading', { name: 'People', level: 1 })).toBeVisible();
   await expect(supervisor.getByRole('link', { name: 'Odile Karrow' })).toHaveCount(0);
+  await supervisor.getByRole('button', { name: 'Kept views' }).press('Enter');
+  await supervisor.getByRole('menuitem', { name: 'Our week Noor Amsel' }).press('Enter');
+  await expect(supervisor.getByRole('heading', { name: 'How the team did' })).toBeVisible();
+  await expect(supervisor.getByText('queues that your people serve')).toBeVisible();
   await supervisor.goto('/review/people/person_05');
   await expect(supervisor.getByText('There is nothing by that name that you may see.')).toBeVisible();
 });

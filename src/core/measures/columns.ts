@@ -58,10 +58,11 @@ export function columnsOf<P extends Part>(part: P, rows: readonly FactRow<P>[], 
     ),
     { name: 'how', ...named(coded(rows, (r) => (r.how === null ? [] : [r.how]))) },
     ...FACT_KEYS.map((key) => ({ name: key, ...named(coded(rows, (r) => r.keys[key])) })),
+    // Two instants of one moment may be some ms apart, either way.
     ...PART_LENGTHS[part].map((name) =>
       plain(
         name,
-        Uint32Array.from(rows, (r) => Math.min(lengthOf(r, name) ?? NONE, NONE)),
+        Uint32Array.from(rows, (r) => Math.min(Math.max(lengthOf(r, name) ?? NONE, 0), NONE)),
       ),
     ),
   ];

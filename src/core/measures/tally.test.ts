@@ -182,6 +182,16 @@ describe('columns', () => {
       }),
     );
   });
+  it('a length that is a moment below nothing is nothing', () => {
+    const none = Object.fromEntries(FACT_KEYS.map((k) => [k, []])) as unknown as FactRow['keys'];
+    const lengths = { handled: 1, wrapped: null, waited: -3, goal: 30_000, asked: -5, replied: null };
+    const leg: FactRow<'legs'> = { no: 1, at: 0, keys: none, how: 'kept', lengths };
+    const day = asDay({
+      span: { from: 0, to: 1, weekday: 1, hours: [] },
+      rows: { contacts: [], visits: [], offers: [], legs: [leg] },
+    });
+    expect(tally([day], {}).get('')?.legs).toMatchObject({ possible: 1, met: 1 });
+  });
   it('a value that reads like a list is not taken for one, and more than 256 values are told apart', () => {
     const none = Object.fromEntries(FACT_KEYS.map((k) => [k, []])) as unknown as FactRow['keys'];
     const row = (queue: readonly string[]): FactRow<'contacts'> => ({
