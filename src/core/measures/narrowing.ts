@@ -10,8 +10,19 @@ export type Narrowing = { readonly [K in FactKey]?: readonly string[] } & { read
 /** Which rows are asked about, 1 or 0 each; null means all of them. */
 export type Passing = Uint8Array | null;
 
+/** One page counts the same rows several times: what passes is found once. */
+const known = new WeakMap<PartOfDay, WeakMap<Narrowing, { readonly mask: Passing }>>();
+
 /** Finds the rows of a part of a day that are asked about. */
 export function passing(part: PartOfDay, asked: Narrowing): Passing {
+  let of = known.get(part);
+  if (!of) known.set(part, (of = new WeakMap()));
+  let found = of.get(asked);
+  if (!found) of.set(asked, (found = { mask: find(part, asked) }));
+  return found.mask;
+}
+
+function find(part: PartOfDay, asked: Narrowing): Passing {
   let mask: Passing = null;
   const keep = (codes: ArrayLike<number>, keeps: ArrayLike<number>) => {
     mask ??= new Uint8Array(part.rows).fill(1);

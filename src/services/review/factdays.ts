@@ -136,17 +136,26 @@ function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined,
     if (!found) throw new Error(`a day has no column ${at}`);
     return found;
   };
+  const parts = new Map<Part, PartOfDay>();
   return {
     ...span,
-    part: (part): PartOfDay => ({
-      ...span,
-      rows: column(part, 'no').data.length,
-      numbers: (name) => column(part, name).data,
-      coded: (name) => {
-        const { data, entries } = column(part, name);
-        return { codes: data, entries: entries ?? [] };
-      },
-    }),
+    part: (part): PartOfDay => {
+      let found = parts.get(part);
+      if (!found)
+        parts.set(
+          part,
+          (found = {
+            ...span,
+            rows: column(part, 'no').data.length,
+            numbers: (name) => column(part, name).data,
+            coded: (name) => {
+              const { data, entries } = column(part, name);
+              return { codes: data, entries: entries ?? [] };
+            },
+          }),
+        );
+      return found;
+    },
   };
 }
 
