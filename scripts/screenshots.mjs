@@ -56,9 +56,6 @@ await as('noor.amsel', async (shot, page) => {
     await page.getByRole('tab', { name: 'Quality' }).click();
     await page.getByText('Weakest phrases').waitFor();
   });
-  await shot('line', '/bots/bot_chat', async () => {
-    await page.locator('#line-c_w2').press('Enter');
-  });
   await shot('queues', '/queues?queue=queue_repairs');
   await shot('groups', '/queues/groups');
   await shot('hours', '/doors/hours');
@@ -110,11 +107,16 @@ await as('noor.amsel', async (shot, page) => {
       .catch(() => {});
   });
   await shot('review', '/review');
+  await shot('person', '/review/people', async () => {
+    await page.getByRole('link', { name: 'Odile Karrow' }).click();
+    await page.getByRole('heading', { name: 'Odile Karrow', level: 1 }).waitFor();
+  });
   await shot('contact', '/review', async () => {
     await page
       .getByRole('button', { name: /^Handle time/ })
       .first()
       .click();
+    await page.getByRole('button', { name: 'See the contacts', exact: true }).click();
     await page.getByRole('dialog').getByRole('link').nth(3).click();
     await page.waitForURL(/contacts/);
   });

@@ -1,14 +1,21 @@
 'use client';
 
 import { clsx } from 'clsx';
+import dynamic from 'next/dynamic';
 import { CalendarDays } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
-import { type DateRange, DayPicker } from 'react-day-picker';
+import type { DateRange, DayPickerProps } from 'react-day-picker';
 import { dayFrom, timeFrom } from '@/core/hours/daytext';
 import { Button } from './button';
 import { CONTROL } from './control';
 import { asDay } from './figures';
+
+/** The calendar comes when it is opened: days are mostly typed. */
+const DayPicker = dynamic<DayPickerProps>(() => import('react-day-picker').then((m) => m.DayPicker), {
+  ssr: false,
+  loading: () => <p className="p-6 text-small text-ink-2">Opening the calendar…</p>,
+});
 
 type Named = {
   readonly id?: string | undefined;

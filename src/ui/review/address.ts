@@ -19,7 +19,8 @@ export function changeWords(unit: string, value: number | null, before: number |
   const sign = change >= 0 ? '+' : '−';
   if (unit === 'share') return size < 0.0005 ? '' : `${sign}${(size * 100).toFixed(1)} pts`;
   if (unit === 'seconds') return size < 0.5 ? '' : `${sign}${asClock(size)}`;
-  return before === 0 || change === 0 ? '' : `${sign}${((size / before) * 100).toFixed(0)}%`;
+  const percent = before === 0 ? '0' : ((size / before) * 100).toFixed(0);
+  return percent === '0' ? '' : `${sign}${percent}%`;
 }
 
 /** Whether a change is for the better; null where it is neither, or too small to show. */

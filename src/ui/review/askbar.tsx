@@ -138,7 +138,7 @@ function Narrow({
       title="Narrow by"
       description="A contact counts when it has one of what is chosen in each line. Nothing chosen means all."
     >
-      <div className="grid grid-cols-[110px_1fr] items-center gap-x-3 gap-y-2">
+      <div className="mb-3 grid grid-cols-[110px_1fr] items-center gap-x-3 gap-y-2">
         {KEYS.map((key) => (
           <NarrowLine key={key} name={KEY_NAMES[key]}>
             <Picks

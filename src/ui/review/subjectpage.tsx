@@ -83,7 +83,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
                   onOpen={() => setOpened({ kind: view.kind, id: view.id, measure: figure.id })}
                 />
               )}
-              <div className="grid gap-3 md:grid-cols-2">
+              <div className="grid items-start gap-3 md:grid-cols-2">
                 {view.splits.map((split) => (
                   <SplitPanel key={split.by} split={split} address={view.address} />
                 ))}
