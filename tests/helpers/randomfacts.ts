@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { columnsOf, type DaySpan, partOf } from '../../src/core/measures/columns';
+import { columnsOf, type DaySpan, type FactDay, partOf } from '../../src/core/measures/columns';
 import {
   type DayRows,
   FACT_KEYS,
@@ -9,7 +9,6 @@ import {
   PARTS,
 } from '../../src/core/measures/factparts';
 import type { Narrowing } from '../../src/core/measures/narrowing';
-import type { FactDay } from '../../src/core/measures/tally';
 
 /** Any day of facts, with few values of each key so that they meet, and what may be asked of it. */
 const HOUR = 3_600_000;

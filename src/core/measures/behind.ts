@@ -1,6 +1,6 @@
 import type { Measure, Side } from './definitions';
 import { type Narrowing, passing } from './narrowing';
-import type { FactDay } from './tally';
+import type { FactDay } from './columns';
 
 /** Contacts behind a figure, a page of them: their numbers in order, and how many rows there are on each side. */
 export type FoundContacts = {

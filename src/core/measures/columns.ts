@@ -36,6 +36,9 @@ export type PartOfDay = DaySpan & {
   readonly coded: (name: 'how' | FactKey) => Coded;
 };
 
+/** A day of facts, part by part. */
+export type FactDay = DaySpan & { readonly part: (part: Part) => PartOfDay };
+
 /** A column as it is kept: its numbers, and for codes what they stand for. */
 export type KeptColumn = {
   readonly name: ColumnName;

@@ -1,7 +1,8 @@
 import { LaneError } from '../../core/errors';
 import { contactsBehind } from '../../core/measures/behind';
 import { measureById } from '../../core/measures/definitions';
-import { tally, groupName } from '../../core/measures/tally';
+import { tally } from '../../core/measures/counting';
+import { groupName } from '../../core/measures/grouping';
 import { type ContactLine, contactLines } from '../../data/facts';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';

@@ -1,5 +1,6 @@
 import {
   columnsOf,
+  type FactDay,
   type ColumnName,
   type DaySpan,
   type KeptColumn,
@@ -7,7 +8,6 @@ import {
   partOf,
 } from '../../core/measures/columns';
 import { type Part, PARTS } from '../../core/measures/factparts';
-import type { FactDay } from '../../core/measures/tally';
 import { openAt } from '../../core/hours/weekly';
 import type { Db } from '../../data/database';
 import { type OpenOf, readDayFacts } from '../../data/dayfacts';

@@ -2,19 +2,10 @@ import type { Channel } from '../../core/channels';
 import { plusDays } from '../../core/hours/dates';
 import { measureById, type Measure } from '../../core/measures/definitions';
 import { goalStanding, type GoalStanding } from '../../core/measures/servicelevel';
-import {
-  addTally,
-  type By,
-  emptyTally,
-  type FactDay,
-  groupOf,
-  type Each,
-  shareOf,
-  tally,
-  type Tally,
-  type Tallies,
-  type TallyOptions,
-} from '../../core/measures/tally';
+import type { FactDay } from '../../core/measures/columns';
+import { tally, type Tallies, type TallyOptions } from '../../core/measures/counting';
+import { type By, groupOf } from '../../core/measures/grouping';
+import { addTally, type Each, emptyTally, shareOf, type Tally } from '../../core/measures/tally';
 import { goalOf } from '../../core/routing/queue';
 import { readQueues } from '../../data/queuesettings';
 import type { Host } from '../ground/host';

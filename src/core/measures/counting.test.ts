@@ -8,7 +8,9 @@ import { MEASURES, measureById, type Measure } from './definitions';
 import { type DayRows, FACT_KEYS, type FactRow, type Part, PARTS } from './factparts';
 import type { Narrowing } from './narrowing';
 import { quantile } from './quantile';
-import { addTally, emptyTally, groupName, tally, type Tally } from './tally';
+import { tally } from './counting';
+import { groupName } from './grouping';
+import { addTally, emptyTally, type Tally } from './tally';
 
 /** What rows give by loops that know nothing of columns and masks. */
 const has = (row: Pick<FactRow, 'at' | 'keys'>, asked: Narrowing) =>
@@ -115,6 +117,54 @@ describe('figures from columns', () => {
         }
       }),
       { numRuns: 60 },
+    );
+  });
+  it('told apart by so many that most of what could be never is, are the same', () => {
+    fc.assert(
+      fc.property(randomDays, (days) => {
+        const all = days.map(asDay);
+        const by = ['person', 'queue', 'outcome', 'skill', 'door', 'hour'] as const;
+        const found = tally(all, {}, { by, parts: ['visits'] });
+        const expected = new Map<string, number>();
+        for (const { rows, span } of days)
+          for (const row of rows.visits) {
+            if (row.how === 'rung-reached' || row.how === 'rung-not') continue;
+            const hour = String(Math.floor((row.at - span.from) / 3_600_000));
+            const { person, queue, outcome, skill, door } = row.keys;
+            for (const p of person)
+              for (const q of queue)
+                for (const o of outcome)
+                  for (const s of skill)
+                    for (const d of door) {
+                      const name = groupName([p, q, o, s, d, hour]);
+                      expected.set(name, (expected.get(name) ?? 0) + 1);
+                    }
+          }
+        const offered = [...found].filter(([, t]) => t.visits.offered > 0).map(([name, t]) => [name, t.visits.offered]);
+        expect(offered.sort()).toEqual([...expected].sort());
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('say what they were meant to reach, each by its queue and channel', () => {
+    const goals = (queue: string, channel: string) => ({ q1: 90, q2: channel === 'voice' ? 80 : 60 })[queue] ?? 0;
+    const of = (row: Pick<FactRow, 'keys'>) => goals(row.keys.queue[0] ?? '', row.keys.channel[0] ?? '');
+    fc.assert(
+      fc.property(randomDays, randomNarrowing, (days, asked) => {
+        const one = tally(days.map(asDay), asked, { goals }).get('') ?? emptyTally();
+        const { visits, legs } = kept(
+          days.map((d) => d.rows),
+          asked,
+        );
+        const rated = visits.filter(
+          (v) => v.how === 'accepted' || (v.how === 'gave-up' && (v.lengths.stayed ?? NONE) > 5000),
+        );
+        expect(one.visits.wanted).toBe(rated.reduce((n, v) => n + of(v), 0));
+        const able = legs.filter(
+          ({ lengths: l }) => l.handled !== null && l.waited !== null && l.asked !== null && l.asked <= (l.goal ?? 0),
+        );
+        expect(one.legs.wanted).toBe(able.reduce((n, l) => n + of(l), 0));
+      }),
     );
   });
   it('of days added up are those of all of them, in any order', () => {

@@ -1,0 +1,71 @@
+import { filled, type PartOfDay } from './columns';
+import type { FactKey } from './factparts';
+
+/**
+ * What rows are told apart by: a key; the day they are counted in (its first instant); its weekday, Monday 1; the hour
+ * of its clock.
+ * A row with several values of a key counts for each.
+ */
+export type By = FactKey | 'day' | 'weekday' | 'hour';
+/** The values of a group, in the order in which they were asked for. */
+export type Group = readonly string[];
+/** A group by its values, joined by line breaks. */
+export const groupName = (group: Group): string => group.join('\n');
+export const groupOf = (name: string): Group => name.split('\n');
+
+/**
+ * To which groups each row of a part belongs. A row's code is below `many`; `cells` gives what `cell` makes of the groups
+ * of a code, when it is asked for, so that there is no group without rows.
+ */
+export type Grouped<T> = {
+  readonly codes: Uint32Array;
+  readonly many: number;
+  readonly cells: (code: number) => readonly T[];
+};
+export function grouped<T>(part: PartOfDay, by: readonly By[], cell: (group: Group) => T): Grouped<T> {
+  const keys = by.map((key) => toldApart(part, key));
+  const codes = new Uint32Array(part.rows);
+  let many = 1;
+  for (const { codes: own, entries } of keys) {
+    const width = entries.length;
+    for (let i = 0; i < codes.length; i++) codes[i] = (codes[i] as number) * width + (own[i] as number);
+    many *= width;
+  }
+  /** The groups of a code, taken apart from the last key to the first. */
+  const groups = (code: number): readonly Group[] =>
+    keys.reduceRight<{ readonly code: number; readonly groups: readonly Group[] }>(
+      ({ code: rest, groups: after }, { entries }) => ({
+        code: Math.floor(rest / entries.length),
+        groups: (entries[rest % entries.length] ?? []).flatMap((value) => after.map((group) => [value, ...group])),
+      }),
+      { code, groups: [[]] },
+    ).groups;
+  if (many <= MOST_CODES) return { codes, many, cells: (code) => groups(code).map(cell) };
+  // Most of the codes that could be never are.
+  const dense = new Map<number, number>();
+  const original: number[] = [];
+  filled(codes, (i) => {
+    const code = codes[i] ?? 0;
+    let small = dense.get(code);
+    if (small === undefined) {
+      dense.set(code, (small = original.length));
+      original.push(code);
+    }
+    return small;
+  });
+  return { codes, many: original.length, cells: (code) => groups(original[code] ?? 0).map(cell) };
+}
+/** Codes for which there is an array each, whether they occur or not. */
+const MOST_CODES = 4096;
+
+const HOUR_MS = 3_600_000;
+function toldApart(part: PartOfDay, by: By): { codes: ArrayLike<number>; entries: readonly (readonly string[])[] } {
+  if (by === 'day' || by === 'weekday')
+    return { codes: new Uint8Array(part.rows), entries: [[String(by === 'day' ? part.from : part.weekday)]] };
+  if (by !== 'hour') return part.coded(by);
+  const at = part.numbers('at');
+  return {
+    codes: filled(new Uint8Array(part.rows), (i) => (at[i] ?? 0) / HOUR_MS),
+    entries: part.hours.map((hour) => [String(hour)]),
+  };
+}
