@@ -1,11 +1,10 @@
-import type { DaySpan } from '../core/measures/columns';
 import type { Actor } from './ground/actor';
 import type { Host } from './ground/host';
 import { peopleCsvPart } from './people/peoplecsv';
 import { behindFigure } from './review/behindfigure';
 import { reviewCsv } from './review/csv';
 import { viewEach } from './review/each';
-import { makeDay } from './review/factdays';
+import { makeDueDay } from './review/dueday';
 import { viewReview } from './review/overview';
 import { viewSubject } from './review/subject';
 import { findEntries } from './workspace/historysearch';
@@ -21,7 +20,7 @@ export const READINGS = {
   behind: behindFigure,
   'review-csv': reviewCsv,
   /** For the house itself: nobody is asking. */
-  'fact-day': (host: Host, _nobody: Actor, span: unknown) => makeDay(host, span as Pick<DaySpan, 'from' | 'to'>),
+  'due-fact-day': (host: Host) => makeDueDay(host),
   'people-csv': peopleCsvPart,
   history: (host: Host, actor: Actor, asked: unknown) => findEntries(host.db, actor, asked),
 } as const;

@@ -1,11 +1,6 @@
-import { plusDays } from '../../core/hours/dates';
-import { localDate } from '../../core/hours/weekly';
-import { daySpan } from '../../core/measures/calendar';
 import { PARTS } from '../../core/measures/factparts';
-import { firstContactAt } from '../../data/facts';
-import { dropsOf, keepColumn, keepDay, keptDays, stillHolds } from '../../data/factdays';
 import { unhurried } from '../../data/database';
-import { readWorkspace } from '../../data/workspace';
+import { dropsOf, keepColumn, keepDay } from '../../data/factdays';
 import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
 import type { Reading } from '../readings';
@@ -16,23 +11,9 @@ const NOBODY: Actor = { personId: '', name: '', roleId: '', roleName: '', rights
 
 /**
  * Keeps the days that are over as columns, the latest first, so that Review counts them in the blink of an eye. Each is
- * made in a thread of its own and written in one short change. What is missing, Review makes for itself.
+ * found and made in a thread of its own and written in one short change. What is missing, Review makes for itself.
  */
 export function createDayKeeper(host: Host, reading: Reading) {
-  /** The latest day that is over and not kept as it is now; null when there is none. */
-  function nextDue(): { readonly from: number; readonly to: number } | null {
-    const first = firstContactAt(host.db);
-    if (first === null) return null;
-    const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-    const now = host.times.floor();
-    const kept = new Map(keptDays(host.db, first - 2 * 86_400_000, now).map((day) => [day.fromAt, day]));
-    for (let date = plusDays(localDate(now, zone), -1); ; date = plusDays(date, -1)) {
-      const { from, to } = daySpan(date, zone);
-      if (to <= first) return null;
-      const day = kept.get(from);
-      if (!day || day.toAt !== to || !stillHolds(host.db, day)) return { from, to };
-    }
-  }
   function keep({ day, parts }: MadeDay): void {
     unhurried(host.db, () =>
       host.transact(({ db }) => {
@@ -42,16 +23,15 @@ export function createDayKeeper(host: Host, reading: Reading) {
     );
   }
   return {
-    /** Keeps one day; gives whether there is another to keep now. */
+    /** Keeps one day; gives whether there may be another to keep now. */
     keepOne: async (signal?: AbortSignal): Promise<boolean> => {
-      const due = nextDue();
-      if (!due) return false;
       const before = dropsOf(host.db);
-      const made = await reading('fact-day', NOBODY, due, signal);
+      const made = await reading('due-fact-day', NOBODY, null, signal);
       signal?.throwIfAborted();
+      if (!made) return false;
       // Something new has happened in a day that was over while this one was made: it is made again.
       if (dropsOf(host.db) === before) keep(made);
-      return nextDue() !== null;
+      return true;
     },
   };
 }
