@@ -71,9 +71,12 @@ const askSchema = exactly(
 export type Range = {
   readonly from: string;
   readonly to: string;
-  readonly spans: readonly DaySpan[];
+  readonly zone: string;
   readonly narrowing: Narrowing;
 };
+/** The days of a range, in order. Some 0.1 ms each the first time: for a thread of its own. */
+export const spansOf = ({ from, to, zone }: Range): DaySpan[] => daysFrom(from, to).map((date) => daySpan(date, zone));
+
 export type Asked = {
   readonly zone: string;
   /** The floor's present day. */
@@ -108,21 +111,19 @@ export function askedOf(host: Host, actor: Actor, input: unknown): Asked {
     throw new LaneError('not-valid', `A range may cover at most ${MOST_DAYS} days.`, [
       { where: 'from', what: 'is too long ago' },
     ]);
-  const spans = daysFrom(from, to).map((date) => daySpan(date, zone));
   const before = asked.against || plusDays(from, -days);
-  const spansBefore = daysFrom(before, plusDays(before, days - 1)).map((date) => daySpan(date, zone));
-  const [last, lastBefore] = [spans.at(-1), spansBefore.at(-1)];
+  const [last, lastBefore] = [daySpan(to, zone), daySpan(plusDays(before, days - 1), zone)];
   // While the range is not over, what it is compared with stops at the same moment.
-  const until = last && lastBefore && at < last.to && at >= last.from ? lastBefore.from + (at - last.from) : undefined;
+  const until = at < last.to && at >= last.from ? lastBefore.from + (at - last.from) : undefined;
   const narrowing = narrowingOf(host, actor, asked);
   return {
     zone,
     today,
-    now: { from, to, spans, narrowing },
+    now: { from, to, zone, narrowing },
     then: {
       from: before,
       to: plusDays(before, days - 1),
-      spans: spansBefore,
+      zone,
       narrowing: until === undefined ? narrowing : { ...narrowing, until },
     },
     address: Object.fromEntries(

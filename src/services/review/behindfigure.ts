@@ -6,7 +6,7 @@ import { groupName } from '../../core/measures/grouping';
 import { type ContactLine, contactLines } from '../../data/facts';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
-import { askedOf } from './asking';
+import { askedOf, spansOf } from './asking';
 import { type FigureWords, wordsOf } from './figures';
 import { factDays } from './factdays';
 import { namesOf } from './names';
@@ -40,7 +40,7 @@ export function behindFigure(host: Host, actor: Actor, input: unknown): BehindVi
     kind && asked.id
       ? { ...asked.now.narrowing, [kind.key]: within(asked.now.narrowing[kind.key], asked.id) }
       : asked.now.narrowing;
-  const days = factDays(host, asked.now.spans);
+  const days = factDays(host, spansOf(asked.now));
   const found = contactsBehind(days, narrowing, measure, { side: asked.side, from: asked.page * PAGE, most: PAGE });
   const whole = tally(days, narrowing, { each: ['waits'], parts: [measure.behind.part] }).get(groupName([]));
   const nameOf = namesOf(host, actor);

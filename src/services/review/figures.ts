@@ -9,7 +9,7 @@ import { addTally, type Each, emptyTally, shareOf, type Tally } from '../../core
 import { goalOf } from '../../core/routing/queue';
 import { readQueues } from '../../data/queuesettings';
 import type { Host } from '../ground/host';
-import type { Asked, Range } from './asking';
+import { type Asked, type Range, spansOf } from './asking';
 import { factDays } from './factdays';
 
 /** A figure as it is described: everything about it but the code that makes it. */
@@ -37,8 +37,8 @@ export const figuresOf = (measures: readonly Measure[], now: Tally, then: Tally)
 /** The days of what is asked, and of what it is compared with. */
 export type Compared = { readonly now: readonly FactDay[]; readonly then: readonly FactDay[] };
 export const daysOf = (host: Host, asked: Asked): Compared => ({
-  now: factDays(host, asked.now.spans),
-  then: factDays(host, asked.then.spans),
+  now: factDays(host, spansOf(asked.now)),
+  then: factDays(host, spansOf(asked.then)),
 });
 
 export type LineUnit = 'hour' | 'day' | 'week';
@@ -63,8 +63,8 @@ function through(days: readonly FactDay[], range: Range, unit: LineUnit): Tally[
   const found = tally(days, range.narrowing, { by: unit === 'hour' ? ['day', 'hour'] : ['day'], each: EACH });
   const of = (name: string) => found.get(name) ?? emptyTally(EACH);
   if (unit === 'hour')
-    return range.spans.flatMap((span) => [...new Set(span.hours)].map((hour) => of(`${span.from}\n${hour}`)));
-  const daily = range.spans.map((span) => of(String(span.from)));
+    return days.flatMap((span) => [...new Set(span.hours)].map((hour) => of(`${span.from}\n${hour}`)));
+  const daily = days.map((span) => of(String(span.from)));
   if (unit === 'day') return daily;
   const weeks: Tally[] = [];
   daily.forEach((day, i) => {
@@ -81,16 +81,14 @@ export function figuresThrough(
   days: Compared,
   asked: Asked,
 ): { readonly figures: Figure[]; readonly line: Line; readonly now: Tally; readonly then: Tally } {
-  const unit = unitOf(asked.now.spans.length);
+  const unit = unitOf(days.now.length);
   const [nows, thens] = [through(days.now, asked.now, unit), through(days.then, asked.then, unit)];
   const [now, then] = [emptyTally(EACH), emptyTally(EACH)];
   for (const one of nows) addTally(now, one);
   for (const one of thens) addTally(then, one);
   const places =
     unit === 'hour'
-      ? asked.now.spans.flatMap((span, i) =>
-          [...new Set(span.hours)].map((hour) => ({ day: dayAt(asked.now, i), hour })),
-        )
+      ? days.now.flatMap((span, i) => [...new Set(span.hours)].map((hour) => ({ day: dayAt(asked.now, i), hour })))
       : nows.map((_, i) => ({ day: dayAt(asked.now, unit === 'week' ? i * 7 : i), hour: null }));
   const valuesOf = (one: Tally | undefined) =>
     Object.fromEntries(measures.map((m) => [m.id, one ? m.value(one) : null]));
