@@ -534,7 +534,9 @@ test('a role that only reads begins where it may, sees no act, and is refused by
   await expect(lead.getByText('The role quality reader does not work with contacts')).toBeVisible();
   const page = await window(browser, lane, 'Odile Karrow', '/');
   await expect(page).toHaveURL(/review/);
-  await expect(page.getByRole('link', { name: /^Doors/ })).toHaveCount(0);
+  const stops = page.getByRole('navigation', { name: 'The lane' });
+  await expect(stops.getByRole('link', { name: /^Review/ })).toBeVisible();
+  await expect(stops.getByRole('link', { name: /^Doors/ })).toHaveCount(0);
   await page.goto('/people?person=person_04');
   await expect(page.getByRole('navigation', { name: 'People' }).getByRole('link', { name: 'Bring in' })).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Add a person' })).toHaveCount(0);
