@@ -1,7 +1,7 @@
 import type { Channel } from '../core/channels';
 import type { DayRows, FactRow, OfferEnd, OpenKey } from '../core/measures/factparts';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
-import { type Db, rows } from './database';
+import { type Db, row, rows } from './database';
 import { listIn } from './readable';
 
 /**
@@ -29,6 +29,7 @@ const ENTERED = 'v.entered_at >= ?1 AND v.entered_at < ?2';
 
 type Turn = { readonly personId: string; readonly outcome: string | null; readonly acceptedAt: number };
 type VisitRow = {
+  readonly no: number;
   readonly visitId: string;
   readonly queueId: string;
   readonly needs: string;
@@ -42,17 +43,48 @@ type VisitRow = {
 const VISIT = `v.id AS visitId, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.entered_at AS enteredAt,
   v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback`;
 
+/** Each contact and visit is read once, whole; what belongs to it says which: columns are most of what a day costs. */
 export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf): DayFacts {
   const keys = keysOf(db, openOf);
   const open = new Set<number>();
+  const started = rows<StartedRow>(
+    db,
+    `SELECT ${CONTACT}, c.ended_how AS "end" FROM contacts c WHERE ${STARTED} ORDER BY c.started_at, c.no`,
+    from,
+    to,
+  );
+  const contactOf = contactsFrom(db, started);
+  const entered = rows<VisitRow>(
+    db,
+    `SELECT c.no, ${VISIT} FROM visits v JOIN contacts c ON c.id = v.contact_id WHERE ${ENTERED}
+      ORDER BY v.entered_at, v.entry`,
+    from,
+    to,
+  );
   return {
     rows: {
-      contacts: contactRows(db, from, to, keys, open),
-      visits: visitRows(db, from, to, keys, open),
-      offers: offerRows(db, from, to, keys),
-      legs: legRows(db, from, to, keys),
+      contacts: contactRows(db, from, to, started, keys, open),
+      visits: visitRows(db, from, to, entered, contactOf, keys, open),
+      offers: offerRows(db, from, to, new Map(entered.map((v) => [v.visitId, v])), contactOf, keys),
+      legs: legRows(db, from, to, contactOf, keys),
     },
     openContacts: [...open],
+  };
+}
+
+type StartedRow = ContactRow & { readonly end: ContactEnd | null };
+type ContactOf = (no: number) => ContactRow;
+/** Contacts by number: those that started on the day are there, others are read when they are asked for. */
+function contactsFrom(db: Db, started: readonly ContactRow[]): ContactOf {
+  const known = new Map(started.map((c) => [c.no, c]));
+  return (no) => {
+    let found = known.get(no);
+    if (!found) {
+      found = row<ContactRow>(db, `SELECT ${CONTACT} FROM contacts c WHERE c.no = ?`, no);
+      if (!found) throw new Error(`there is no contact ${no}`);
+      known.set(no, found);
+    }
+    return found;
   };
 }
 
@@ -120,13 +152,14 @@ function gathered<K, R>(found: readonly R[], keyOf: (row: R) => K): Map<K, R[]> 
   return by;
 }
 
-function contactRows(db: Db, from: number, to: number, keys: Keys, open: Set<number>): FactRow<'contacts'>[] {
-  const found = rows<ContactRow & { end: ContactEnd | null }>(
-    db,
-    `SELECT ${CONTACT}, c.ended_how AS "end" FROM contacts c WHERE ${STARTED} ORDER BY c.started_at, c.no`,
-    from,
-    to,
-  );
+function contactRows(
+  db: Db,
+  from: number,
+  to: number,
+  started: readonly StartedRow[],
+  keys: Keys,
+  open: Set<number>,
+): FactRow<'contacts'>[] {
   const visits = gathered(
     rows<{ no: number; queueId: string; needs: string; endedAt: number | null }>(
       db,
@@ -147,7 +180,7 @@ function contactRows(db: Db, from: number, to: number, keys: Keys, open: Set<num
     ),
     (l) => l.no,
   );
-  return found.map((c) => {
+  return started.map((c) => {
     const [mine, theirs] = [visits.get(c.no) ?? [], turns.get(c.no) ?? []];
     if (c.endedAt === null || [...mine, ...theirs].some((one) => one.endedAt === null)) open.add(c.no);
     return {
@@ -164,14 +197,15 @@ function contactRows(db: Db, from: number, to: number, keys: Keys, open: Set<num
   });
 }
 
-function visitRows(db: Db, from: number, to: number, keys: Keys, open: Set<number>): FactRow<'visits'>[] {
-  const found = rows<ContactRow & VisitRow>(
-    db,
-    `SELECT ${CONTACT}, ${VISIT} FROM visits v JOIN contacts c ON c.id = v.contact_id WHERE ${ENTERED}
-      ORDER BY v.entered_at, v.entry`,
-    from,
-    to,
-  );
+function visitRows(
+  db: Db,
+  from: number,
+  to: number,
+  entered: readonly VisitRow[],
+  contactOf: ContactOf,
+  keys: Keys,
+  open: Set<number>,
+): FactRow<'visits'>[] {
   const turns = gathered(
     rows<Turn & { visitId: string; endedAt: number | null }>(
       db,
@@ -182,48 +216,59 @@ function visitRows(db: Db, from: number, to: number, keys: Keys, open: Set<numbe
     ),
     (l) => l.visitId,
   );
-  return found.map((v) => {
+  return entered.map((v) => {
     const theirs = turns.get(v.visitId) ?? [];
-    if (v.visitEndedAt === null || v.endedAt === null || theirs.some((l) => l.endedAt === null)) open.add(v.no);
+    const contact = contactOf(v.no);
+    if (v.visitEndedAt === null || contact.endedAt === null || theirs.some((l) => l.endedAt === null)) open.add(v.no);
     const since = (instant: number) => (v.visitEndedAt === null ? null : v.visitEndedAt - instant);
     return {
       no: v.no,
       at: v.enteredAt,
-      keys: keys(v, { queues: [v.queueId], turns: theirs, skills: skillsOf(v.needs) }),
+      keys: keys(contact, { queues: [v.queueId], turns: theirs, skills: skillsOf(v.needs) }),
       how: v.callback === 1 && v.end !== null ? (v.end === 'accepted' ? 'rung-reached' : 'rung-not') : v.end,
       lengths: { waited: since(v.placedAt), stayed: since(v.enteredAt), goal: v.goalSeconds * 1000 },
     };
   });
 }
 
-function offerRows(db: Db, from: number, to: number, keys: Keys): FactRow<'offers'>[] {
-  return rows<
-    ContactRow & VisitRow & { personId: string; madeAt: number; offerEndedAt: number | null; ended: OfferEnd | null }
-  >(
+function offerRows(
+  db: Db,
+  from: number,
+  to: number,
+  visits: ReadonlyMap<string, VisitRow>,
+  contactOf: ContactOf,
+  keys: Keys,
+): FactRow<'offers'>[] {
+  return rows<{ visitId: string; personId: string; madeAt: number; endedAt: number | null; end: OfferEnd | null }>(
     db,
-    `SELECT ${CONTACT}, ${VISIT}, o.person_id AS personId, o.made_at AS madeAt, o.ended_at AS offerEndedAt,
-        o.ended_how AS ended
-      FROM visits v JOIN contacts c ON c.id = v.contact_id JOIN offers o ON o.visit_id = v.id WHERE ${ENTERED}
+    `SELECT o.visit_id AS visitId, o.person_id AS personId, o.made_at AS madeAt, o.ended_at AS endedAt,
+        o.ended_how AS "end"
+      FROM visits v JOIN offers o ON o.visit_id = v.id WHERE ${ENTERED}
       ORDER BY v.entered_at, v.entry, o.made_at, o.id`,
     from,
     to,
-  ).map((o) => ({
-    no: o.no,
-    at: o.enteredAt,
-    keys: keys(o, {
-      queues: [o.queueId],
-      turns: [{ personId: o.personId, outcome: null, acceptedAt: o.madeAt }],
-      skills: skillsOf(o.needs),
-    }),
-    how: o.ended,
-    lengths: { lasted: o.offerEndedAt === null ? null : o.offerEndedAt - o.madeAt },
-  }));
+  ).flatMap((o) => {
+    const visit = visits.get(o.visitId);
+    if (!visit) return [];
+    return [
+      {
+        no: visit.no,
+        at: visit.enteredAt,
+        keys: keys(contactOf(visit.no), {
+          queues: [visit.queueId],
+          turns: [{ personId: o.personId, outcome: null, acceptedAt: o.madeAt }],
+          skills: skillsOf(visit.needs),
+        }),
+        how: o.end,
+        lengths: { lasted: o.endedAt === null ? null : o.endedAt - o.madeAt },
+      },
+    ];
+  });
 }
 
-function legRows(db: Db, from: number, to: number, keys: Keys): FactRow<'legs'>[] {
+function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: Keys): FactRow<'legs'>[] {
   return rows<
-    ContactRow &
-      VisitRow &
+    Pick<VisitRow, 'no' | 'queueId' | 'needs' | 'placedAt' | 'goalSeconds' | 'callback'> &
       Turn & {
         legEndedAt: number;
         talkEndedAt: number | null;
@@ -234,7 +279,8 @@ function legRows(db: Db, from: number, to: number, keys: Keys): FactRow<'legs'>[
       }
   >(
     db,
-    `SELECT ${CONTACT}, ${VISIT}, l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS legEndedAt,
+    `SELECT c.no, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.goal_seconds AS goalSeconds, v.callback,
+        l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS legEndedAt,
         l.talk_ended_at AS talkEndedAt, l.handle_seconds AS handleSeconds, l.first_reply_at AS firstReplyAt,
         l.passed_on AS passedOn,
         -- By the visit's few offers, not by all that the person ever had: hence the plus.
@@ -246,10 +292,11 @@ function legRows(db: Db, from: number, to: number, keys: Keys): FactRow<'legs'>[
   ).map((l) => {
     // A customer who is rung back does not wait: that promise has figures of its own.
     const waits = l.callback === 0;
+    const contact = contactOf(l.no);
     return {
       no: l.no,
       at: l.legEndedAt,
-      keys: keys(l, { queues: [l.queueId], turns: [l], skills: skillsOf(l.needs) }),
+      keys: keys(contact, { queues: [l.queueId], turns: [l], skills: skillsOf(l.needs) }),
       how: l.passedOn === 1 ? 'passed-on' : 'kept',
       lengths: {
         handled: l.handleSeconds === null ? null : Math.round(l.handleSeconds * 1000),
@@ -257,7 +304,7 @@ function legRows(db: Db, from: number, to: number, keys: Keys): FactRow<'legs'>[
         waited: waits ? l.acceptedAt - l.placedAt : null,
         goal: l.goalSeconds * 1000,
         asked: waits && l.askedAt !== null ? l.askedAt - l.placedAt : null,
-        replied: l.channel === 'voice' || l.firstReplyAt === null ? null : l.firstReplyAt - l.acceptedAt,
+        replied: contact.channel === 'voice' || l.firstReplyAt === null ? null : l.firstReplyAt - l.acceptedAt,
       },
     };
   });
