@@ -66,7 +66,10 @@ export function keptColumn(db: Db, day: number, part: Part, name: ColumnName): K
   };
 }
 
-/** Begins a day anew; its columns follow by `keepColumn`, in the same transaction. */
+/** The shape of a day whose columns are not all there yet: nobody reads it. */
+const COMING = 0;
+
+/** Begins a day anew; its columns follow by `keepColumn`, and `dayKept` says that all are there. */
 export function keepDay(db: Db, { fromAt, toAt, seq, openContacts }: KeptDay): void {
   run(db, 'DELETE FROM fact_days WHERE from_at < ? AND to_at > ?', toAt, fromAt);
   run(
@@ -74,23 +77,27 @@ export function keepDay(db: Db, { fromAt, toAt, seq, openContacts }: KeptDay): v
     'INSERT INTO fact_days (from_at, to_at, shape, seq, open_contacts) VALUES (?, ?, ?, ?, ?)',
     fromAt,
     toAt,
-    SHAPE,
+    COMING,
     seq,
     JSON.stringify(openContacts),
   );
 }
+/** A day that is forgotten meanwhile takes no more columns. */
 export function keepColumn(db: Db, day: number, part: Part, { name, data, entries }: KeptColumn): void {
   run(
     db,
-    'INSERT INTO fact_columns (day, part, name, kind, entries, data) VALUES (?, ?, ?, ?, ?, ?)',
-    day,
+    `INSERT INTO fact_columns (day, part, name, kind, entries, data)
+      SELECT from_at, ?, ?, ?, ?, ? FROM fact_days WHERE from_at = ?`,
     part,
     name,
     kindOf(data),
     entries === null ? null : JSON.stringify(entries),
     Buffer.from(data.buffer, data.byteOffset, data.byteLength),
+    day,
   );
 }
+export const dayKept = (db: Db, day: number): void =>
+  void run(db, 'UPDATE fact_days SET shape = ? WHERE from_at = ?', SHAPE, day);
 
 const drops = new WeakMap<Db, number>();
 /** How often days have been forgotten on this connection. */

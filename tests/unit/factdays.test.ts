@@ -126,6 +126,15 @@ describe('a day', () => {
     await keepAll();
     expect(kept()).toBeDefined();
   });
+  it('of which a stop left only some columns is not read, and kept again', async () => {
+    run(w.db, 'UPDATE fact_days SET shape = 0');
+    run(w.db, "DELETE FROM fact_columns WHERE part = 'legs'");
+    expect(kept()).toBeUndefined();
+    expect(asked()).toEqual(directly());
+    await keepAll();
+    expect(kept()).toBeDefined();
+    expect(asked()).toEqual(directly());
+  });
   it('of another zone is another day', async () => {
     await keepAll();
     const there = daySpan('2026-11-16', 'Asia/Tokyo');

@@ -1,8 +1,8 @@
 import { PARTS } from '../../core/measures/factparts';
-import { unhurried } from '../../data/database';
-import { dropsOf, keepColumn, keepDay } from '../../data/factdays';
+import { dayKept, dropsOf, keepColumn, keepDay } from '../../data/factdays';
 import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
+import { inTurns } from '../ground/turns';
 import type { Reading } from '../readings';
 import type { MadeDay } from './factdays';
 
@@ -11,16 +11,20 @@ const NOBODY: Actor = { personId: '', name: '', roleId: '', roleName: '', rights
 
 /**
  * Keeps the days that are over as columns, the latest first, so that Review counts them in the blink of an eye. Each is
- * found and made in a thread of its own and written in one short change. What is missing, Review makes for itself.
+ * found and made in a thread of its own and written in short turns. What is missing, Review makes for itself.
  */
 export function createDayKeeper(host: Host, reading: Reading) {
-  function keep({ day, parts }: MadeDay): void {
-    unhurried(host.db, () =>
-      host.transact(({ db }) => {
-        keepDay(db, day);
-        for (const part of PARTS) for (const column of parts[part]) keepColumn(db, day.fromAt, part, column);
-      }),
+  /** In turns of the thread that routes: a busy day has some hundred KB. What a stop leaves half way is made again. */
+  async function keep({ day, parts }: MadeDay, signal: AbortSignal | undefined): Promise<void> {
+    const columns = PARTS.flatMap((part) => parts[part].map((column) => ({ part, column })));
+    host.transact((tx) => keepDay(tx.db, day));
+    await inTurns(
+      host,
+      columns,
+      (tx, { part, column }) => keepColumn(tx.db, day.fromAt, part, column),
+      signal ? { signal } : {},
     );
+    host.transact((tx) => dayKept(tx.db, day.fromAt));
   }
   return {
     /** Keeps one day; gives whether there may be another to keep now. */
@@ -30,7 +34,7 @@ export function createDayKeeper(host: Host, reading: Reading) {
       signal?.throwIfAborted();
       if (!made) return false;
       // Something new has happened in a day that was over while this one was made: it is made again.
-      if (dropsOf(host.db) === before) keep(made);
+      if (dropsOf(host.db) === before) await keep(made, signal);
       return true;
     },
   };
