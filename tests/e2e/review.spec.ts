@@ -96,6 +96,12 @@ test('an empty range says so, days move by whole ranges, and what cannot be aske
   }
   await page.goto('/review/moods');
   await expect(page.getByText('Review has no such page.')).toBeVisible();
+  for (const strange of ['nobody', '%25', '%2525', '..%2F..', '%F0%9F%8E%BB']) {
+    expect((await page.goto(`/review/people/${strange}`))?.status(), strange).toBeLessThan(500);
+    await expect(page.getByText('There is nothing by that name that you may see.')).toBeVisible();
+  }
+  await page.goto('/review?from=2026-03-02&to=2026-03-08&from_a_letter=1');
+  await expect(page.getByText('No contact was finished in this range')).toBeVisible();
   await page.goto('/review?from=2020-01-01');
   await expect(page.getByText(/A range may cover at most 400 days/)).toBeVisible();
 });

@@ -292,7 +292,8 @@ describe('pages of one thing', () => {
   });
   it('a kind or a figure nobody knows is not there', () => {
     expect(codeOf(() => w.services.review.each(lead(), { kind: 'moods' }))).toBe('not-found');
-    expect(codeOf(() => w.services.review.subject(lead(), { kind: '__proto__', id: 'x' }))).toBe('not-found');
+    for (const asked of [{ kind: '__proto__', id: 'x' }, { kind: 'people', id: 'nobody' }, { kind: 'queues' }])
+      expect(codeOf(() => w.services.review.subject(lead(), asked))).toBe('not-found');
   });
 });
 

@@ -45,6 +45,10 @@ const GONE: { readonly [K in NarrowedBy]: string } = {
   skill: 'a skill that is gone',
 };
 
+/** Whether there is, or was kept under its name, such a thing. */
+export const isThere = (host: Host, actor: Actor, key: NarrowedBy, id: string): boolean =>
+  choicesOf(host, actor)[key].some((one) => one.id === id) || (key === 'person' && sightOf(host, actor).names.has(id));
+
 /** What a thing is called; those that are gone by their kind and, where it says something, their id. */
 export function namesOf(host: Host, actor: Actor): (key: NarrowedBy, id: string) => string {
   const choices = choicesOf(host, actor);

@@ -15,7 +15,7 @@ import {
   type Line,
   measuresOf,
 } from './figures';
-import { namesOf } from './names';
+import { isThere, namesOf } from './names';
 import { type AskedView, askedView } from './askedview';
 
 /** What one thing did beside others of its kind: its own value and each of theirs. */
@@ -66,6 +66,9 @@ export function viewSubject(host: Host, actor: Actor, input: unknown): SubjectVi
   const days = daysOf(host, asked);
   const nameOf = namesOf(host, actor);
   const { figures, line } = figuresThrough(measuresOf(ids), days, asked);
+  // What is gone has its page for as long as something counts of it.
+  if (!isThere(host, actor, key, id) && figures.every((f) => f.count === 0 && !f.before))
+    throw new LaneError('not-found', 'There is nothing by that name that you may see.');
   const person = kind === 'people' ? readPeople(host.db).find((p) => p.id === id) : undefined;
   return {
     ...askedView(host, actor, all),

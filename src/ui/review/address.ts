@@ -1,6 +1,23 @@
 import type { AskedView } from '@/services/review/askedview';
 import { asClock } from '../kit/figures';
 
+/** What the address of a page may say. */
+export const ASKED: ReadonlySet<string> = new Set([
+  'from',
+  'to',
+  'against',
+  'queue',
+  'channel',
+  'door',
+  'team',
+  'person',
+  'bot',
+  'language',
+  'outcome',
+  'skill',
+  'hours',
+]);
+
 /** What is asked stands in the address, so that a link shares it. Values that are empty are left out. */
 export function reviewHref(
   path: string,

@@ -38,6 +38,7 @@ export function EachPage({ view }: { view: EachView }) {
                 columns={view.columns}
                 rows={view.rows}
                 address={view.address}
+                compared={view.before.whole}
                 onOpen={(id, measure) => setOpened({ kind: view.kind, id, measure })}
               />
             </>

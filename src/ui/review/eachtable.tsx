@@ -20,6 +20,7 @@ export function EachTable({
   rows,
   address,
   onOpen,
+  compared,
   changes = false,
 }: {
   kind: Kind;
@@ -28,6 +29,8 @@ export function EachTable({
   rows: readonly EachRow[];
   address: Readonly<Record<string, string>>;
   onOpen: (id: string, measure: string) => void;
+  /** Whether the log has all of the range before: else counts cannot be compared. */
+  compared: boolean;
   /** Whether the change of each figure is said beside it. */
   changes?: boolean;
 }) {
@@ -54,7 +57,7 @@ export function EachTable({
           >
             {asFigure(value, c.unit)}
           </button>
-          {changes && (
+          {changes && (compared || c.unit !== 'count') && (
             <span
               className={clsx(
                 'w-16 text-left text-tiny',
@@ -110,7 +113,7 @@ export function EachTable({
                         className="absolute inset-y-0 left-0 rounded bg-plum-2"
                         style={{ width: `${((row.values[first.id] ?? 0) / most) * 100}%` }}
                       />
-                      {(row.before[first.id] ?? 0) > 0 && (
+                      {compared && (row.before[first.id] ?? 0) > 0 && (
                         <span
                           className="absolute -inset-y-0.5 w-0.5 bg-ink"
                           style={{ left: `${((row.before[first.id] ?? 0) / most) * 100}%` }}

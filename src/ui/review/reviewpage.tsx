@@ -54,6 +54,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
                   columns={view.columns}
                   rows={view.people}
                   address={view.address}
+                  compared={view.before.whole}
                   onOpen={(id, measure) => setOpened({ kind: 'people', id, measure })}
                 />
               )}

@@ -2,16 +2,29 @@ import { describeError } from '@/core/errors';
 import type { ReadingName, ReadingResult } from '@/services/readings';
 import type { Actor } from '@/services/ground/actor';
 import { Empty, Panel } from '@/ui/kit/panel';
+import { ASKED } from '@/ui/review/address';
 import { services } from '../../services';
 
 export type Search = Promise<Record<string, string | string[] | undefined>>;
 
-/** What a page of Review is asked, as its address says it; of what stands there twice the last counts. */
+/** A part of a path as it was meant; one that cannot be read stays as it is, and names nothing. */
+export function partOfPath(part: string): string {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return part;
+  }
+}
+
+/**
+ * What a page of Review is asked, as its address says it; of what stands there twice the last counts. What others put
+ * behind a link is none of ours.
+ */
 export async function askedOf(search: Search): Promise<Record<string, string>> {
   return Object.fromEntries(
     Object.entries(await search).flatMap(([name, value]) => {
       const one = Array.isArray(value) ? value.at(-1) : value;
-      return one === undefined ? [] : [[name, one]];
+      return one === undefined || !ASKED.has(name) ? [] : [[name, one]];
     }),
   );
 }

@@ -3,7 +3,7 @@ import { holds } from '@/core/people/rights';
 import { Forbidden } from '@/ui/kit/panel';
 import { SubjectPage } from '@/ui/review/subjectpage';
 import { signedIn } from '../../../../services';
-import { askedOf, readFor, Refused, type Search } from '../../asked';
+import { askedOf, partOfPath, readFor, Refused, type Search } from '../../asked';
 
 export const metadata: Metadata = { title: 'Review' };
 
@@ -17,7 +17,7 @@ export default async function Page({
   const actor = await signedIn();
   if (!holds(actor, 'review.view')) return <Forbidden what="Review" />;
   const { kind, id } = await params;
-  const asked = { ...(await askedOf(searchParams)), kind, id: decodeURIComponent(id) };
+  const asked = { ...(await askedOf(searchParams)), kind, id: partOfPath(id) };
   const read = await readFor('review-subject', actor, asked);
   return 'refused' in read ? (
     <Refused why={read.refused} />
