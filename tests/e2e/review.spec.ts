@@ -36,6 +36,8 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await dialog.getByLabel('Queues', { exact: true }).focus();
   await page.keyboard.press('Enter');
   await page.keyboard.type('Bill');
+  // The list follows what is typed a moment later, as somebody who looks at it sees.
+  await expect(page.getByRole('option', { name: 'Billing' })).toBeFocused();
   await page.keyboard.press('Enter');
   await expect(dialog.getByRole('button', { name: 'Take out Billing' })).toBeVisible();
   await dialog.getByRole('button', { name: 'Show' }).press('Enter');
