@@ -2,6 +2,7 @@ import type { Channel } from '../core/channels';
 import type { DayRows, FactRow, OfferEnd, OpenKey } from '../core/measures/factparts';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
 import { type Db, row, rows } from './database';
+import { botEvents } from './events';
 import { listIn } from './readable';
 
 /**
@@ -61,12 +62,14 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf): 
     from,
     to,
   );
+  const contacts = contactRows(db, from, to, started, keys, open);
   return {
     rows: {
-      contacts: contactRows(db, from, to, started, keys, open),
+      contacts,
       visits: visitRows(db, from, to, entered, contactOf, keys, open),
       offers: offerRows(db, from, to, new Map(entered.map((v) => [v.visitId, v])), contactOf, keys),
       legs: legRows(db, from, to, contactOf, keys),
+      lines: lineRows(db, from, to, contacts),
     },
     openContacts: [...open],
   };
@@ -105,6 +108,7 @@ function keysOf(db: Db, openOf: OpenOf): Keys {
     door: [c.doorId],
     bot: c.botId === null ? NOBODY : [c.botId],
     version: c.botId === null || c.botVersion === null ? NOBODY : [`${c.botId} ${c.botVersion}`],
+    line: NOBODY,
     language: [c.language],
     queue: each(queues),
     person: each(turns.map((t) => t.personId)),
@@ -307,5 +311,40 @@ function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: K
         replied: contact.channel === 'voice' || l.firstReplyAt === null ? null : l.firstReplyAt - l.acceptedAt,
       },
     };
+  });
+}
+
+/** The lines of a bot at which each contact was asked something or sent another way, each once. */
+function lineRows(db: Db, from: number, to: number, contacts: DayRows['contacts']): FactRow<'lines'>[] {
+  const byNo = new Map(contacts.map((c) => [c.no, c]));
+  type Line = { heard: number; missed: number; left: boolean };
+  const linesOf = new Map<number, Map<string, Line>>();
+  for (const { no, event } of botEvents(db, from, to)) {
+    let lines = linesOf.get(no);
+    if (!lines) linesOf.set(no, (lines = new Map()));
+    const line = (id: string): Line => {
+      const known = lines.get(id) ?? { heard: 0, missed: 0, left: false };
+      lines.set(id, known);
+      return known;
+    };
+    if (event.type === 'bot.heard') {
+      line(event.lineId).heard++;
+      if (!event.understood) line(event.lineId).missed++;
+      continue;
+    }
+    for (const way of event.path ?? []) line(way.slice(0, way.indexOf('>')));
+    if (event.lineId !== null && (event.how === 'left' || event.how === 'went-quiet')) line(event.lineId).left = true;
+  }
+  return [...linesOf].flatMap(([no, lines]) => {
+    const contact = byNo.get(no);
+    const bot = contact?.keys.bot[0];
+    if (!contact || bot === undefined) return [];
+    return [...lines].map(([id, { heard, missed, left }]) => ({
+      no,
+      at: contact.at,
+      keys: { ...contact.keys, line: [`${bot} ${id}`] },
+      how: left ? ('left' as const) : ('passed' as const),
+      lengths: { heard, missed },
+    }));
   });
 }

@@ -2,7 +2,7 @@ import { contactOf, type EventBody, type LaneEvent } from '../core/events';
 import { codeOfType, EVENT_VERSION, packedBody, type StoredEvent, upcast } from '../core/eventshapes';
 import { contactNo, numberGiven } from './contactnumbers';
 import { type Db, insert, row, rows, run } from './database';
-import { type NumberedEvent, packedEvents } from './packed';
+import { type NumberedEvent, packedEvents, packedLife } from './packed';
 import { rowsChanged, rowsWritten } from './contactrows';
 import { readContact } from './contacts';
 import { dropDays } from './factdays';
@@ -57,6 +57,35 @@ export const conversationsEnded = (
     const event = upcast(stored);
     return event.type === 'bot.finished' ? [{ ...event, botId }] : [];
   });
+
+type OfBots = Extract<LaneEvent, { type: 'bot.heard' | 'bot.finished' }>;
+const OF_BOTS = [codeOfType('bot.heard'), codeOfType('bot.finished')];
+
+/** What bots heard, and how they finished, in contacts that started in [from, to); each with its contact's number. */
+export function* botEvents(
+  db: Db,
+  from: number,
+  to: number,
+): Generator<{ readonly no: number; readonly event: OfBots }> {
+  const started = 'c.started_at >= ? AND c.started_at < ? AND c.bot_id IS NOT NULL';
+  const plain = rows<StoredEvent & { no: number }>(
+    db,
+    `SELECT ${STORED}, c.id AS contactId, c.no FROM contacts c JOIN events e ON e.contact = c.no
+      WHERE ${started} AND e.type IN (${OF_BOTS.join()}) ORDER BY c.no, e.seq`,
+    from,
+    to,
+  );
+  for (const { no, ...stored } of plain) yield { no, event: upcast(stored) as OfBots };
+  const packed = rows<{ no: number; contactId: string }>(
+    db,
+    `SELECT c.no, c.id AS contactId FROM contacts c JOIN packed_contacts p ON p.no = c.no WHERE ${started}`,
+    from,
+    to,
+  );
+  for (const { no, contactId } of packed)
+    for (const stored of packedLife(db, no)?.events ?? [])
+      if (OF_BOTS.includes(stored.code)) yield { no, event: upcast({ ...stored, contactId }) as OfBots };
+}
 
 /** How far the log has come, whether or not its last events have been packed since. */
 export const lastSeq = (db: Db): number =>

@@ -2,6 +2,7 @@ import type { Actor } from './ground/actor';
 import type { Host } from './ground/host';
 import { peopleCsvPart } from './people/peoplecsv';
 import { behindFigure } from './review/behindfigure';
+import { viewChanges } from './review/changes';
 import { reviewCsv } from './review/csv';
 import { viewEach } from './review/each';
 import { makeDueDay } from './review/dueday';
@@ -17,6 +18,7 @@ export const READINGS = {
   review: viewReview,
   'review-each': viewEach,
   'review-subject': viewSubject,
+  'review-changes': viewChanges,
   behind: behindFigure,
   'review-csv': reviewCsv,
   /** For the house itself: nobody is asking. */

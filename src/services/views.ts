@@ -46,6 +46,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   review: (s, actor, asked, signal) => s.reading('review', actor, asked, signal),
   'review-each': (s, actor, asked, signal) => s.reading('review-each', actor, asked, signal),
   'review-subject': (s, actor, asked, signal) => s.reading('review-subject', actor, asked, signal),
+  'review-changes': (s, actor, asked, signal) => s.reading('review-changes', actor, asked, signal),
   behind: (s, actor, asked, signal) => s.reading('behind', actor, asked, signal),
   places: (s, actor) => s.search.places(actor),
 };

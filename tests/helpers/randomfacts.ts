@@ -18,6 +18,7 @@ const VALUES: { readonly [K in FactKey]: readonly string[] } = {
   door: ['d1', 'd2'],
   bot: ['b1'],
   version: ['b1 1', 'b1 2'],
+  line: ['b1 l1', 'b1 l2'],
   language: ['en', 'fr'],
   queue: ['q1', 'q2', 'q3'],
   person: ['p1', 'p2', 'p3'],
@@ -37,6 +38,7 @@ const ends: { readonly [P in Part]: readonly (string | null)[] } = {
   visits: ['accepted', 'gave-up', 'moved-on', 'rung-reached', 'rung-not', null],
   offers: ['accepted', 'missed', 'declined', 'withdrawn', 'taken', null],
   legs: ['kept', 'passed-on'],
+  lines: ['passed', 'left'],
 };
 const LENGTHS: { readonly [P in Part]: object } = {
   contacts: { lasted: length },
@@ -50,6 +52,7 @@ const LENGTHS: { readonly [P in Part]: object } = {
     asked: length,
     replied: length,
   },
+  lines: { heard: fc.integer({ min: 0, max: 3 }), missed: fc.integer({ min: 0, max: 2 }) },
 };
 const rowsOf = <P extends Part>(part: P, from: number) =>
   fc.array(
@@ -71,6 +74,7 @@ export const dayFrom = (from: number): fc.Arbitrary<RandomDay> =>
       visits: rowsOf('visits', from),
       offers: rowsOf('offers', from),
       legs: rowsOf('legs', from),
+      lines: rowsOf('lines', from),
     })
     .map((rows) => ({ span: { from, to: from + 24 * HOUR, weekday: 1, hours: ORDINARY }, rows }));
 export const randomDays = fc.tuple(dayFrom(0), dayFrom(24 * HOUR));
@@ -88,11 +92,20 @@ export const randomNarrowing: fc.Arbitrary<Narrowing> = fc
     fc.record({
       kept: fc.subarray(all, { maxLength: 3 }),
       until: fc.option(fc.integer({ min: 0, max: 48 * HOUR }), { nil: undefined }),
+      clock: fc.option(
+        fc.record({
+          weekday: fc.constantFrom(null, null, 1, 2),
+          from: fc.integer({ min: 0, max: 12 }),
+          to: fc.integer({ min: 12, max: 24 }),
+        }),
+        { nil: undefined },
+      ),
     }),
   )
-  .map(({ kept, until }) => ({
+  .map(({ kept, until, clock }) => ({
     ...Object.fromEntries(kept.filter(([, values]) => values !== undefined)),
     ...(until === undefined ? {} : { until }),
+    ...(clock === undefined ? {} : { clock }),
   }));
 
 export const asDay = ({ span, rows }: RandomDay): FactDay => {

@@ -142,6 +142,7 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'review-each': 'review.view',
   'review-subject': 'review.view',
   behind: 'review.view',
+  'review-changes': 'review.view',
   places: 'own',
 };
 

@@ -85,7 +85,8 @@ function coded<R>(rows: readonly R[], valuesOf: (row: R) => readonly string[]): 
     }
     return code;
   });
-  return { codes: entries.length <= 256 ? Uint8Array.from(codes) : Uint16Array.from(codes), entries };
+  const Codes = entries.length <= 256 ? Uint8Array : entries.length <= 65_536 ? Uint16Array : Uint32Array;
+  return { codes: Codes.from(codes), entries };
 }
 
 /** Columns that are there already, as a part of a day. */

@@ -15,19 +15,24 @@ import { addTally, emptyTally, type Tally } from './tally';
 /** What rows give by loops that know nothing of columns and masks. */
 const has = (row: Pick<FactRow, 'at' | 'keys'>, asked: Narrowing) =>
   FACT_KEYS.every((key) => !asked[key] || row.keys[key].some((value) => asked[key]?.includes(value))) &&
-  row.at < (asked.until ?? Infinity);
+  row.at < (asked.until ?? Infinity) &&
+  // Random days are Mondays, and their clock never changes.
+  (!asked.clock ||
+    ((asked.clock.weekday ?? 1) === 1 && hourOf(row.at) >= asked.clock.from && hourOf(row.at) < asked.clock.to));
+const hourOf = (at: number) => Math.floor(at / 3_600_000) % 24;
 type Kept = { readonly [P in Part]: readonly FactRow<P>[] };
 const kept = (days: readonly DayRows[], asked: Narrowing): Kept => ({
   contacts: days.flatMap((d) => d.contacts.filter((r) => has(r, asked))),
   visits: days.flatMap((d) => d.visits.filter((r) => has(r, asked))),
   offers: days.flatMap((d) => d.offers.filter((r) => has(r, asked))),
   legs: days.flatMap((d) => d.legs.filter((r) => has(r, asked))),
+  lines: days.flatMap((d) => d.lines.filter((r) => has(r, asked))),
 });
 const mean = (numbers: readonly number[]) =>
   numbers.length === 0 ? null : numbers.reduce((a, b) => a + b, 0) / numbers.length;
 const share = (part: number, whole: number) => (whole === 0 ? null : part / whole);
 
-function directly({ contacts, visits, offers, legs }: Kept): Record<string, number | null> {
+function directly({ contacts, visits, offers, legs, lines }: Kept): Record<string, number | null> {
   const waiting = visits.filter((v) => v.how !== 'rung-reached' && v.how !== 'rung-not');
   const taken = waiting.filter((v) => v.how === 'accepted');
   const lost = waiting.filter((v) => v.how === 'gave-up' && (v.lengths.stayed ?? NONE) > 5000);
@@ -55,6 +60,9 @@ function directly({ contacts, visits, offers, legs }: Kept): Record<string, numb
     'rung-back': share(rung.filter((v) => v.how === 'rung-reached').length, rung.length),
     met: share(able.filter((l) => (l.lengths.waited ?? NONE) <= (l.lengths.goal ?? 0)).length, able.length),
     'passed-on': share(done.filter((l) => l.how === 'passed-on').length, done.length),
+    'came-to-line': lines.length,
+    'left-at-line': share(lines.filter((l) => l.how === 'left').length, lines.length),
+    'missed-at-line': share(lines.filter((l) => (l.lengths.missed ?? 0) > 0).length, lines.length),
   };
 }
 const values = (one: Tally | undefined) =>
@@ -98,7 +106,13 @@ describe('figures from columns', () => {
           const rows = days.map((d) => {
             const of = <P extends Part>(part: P): readonly FactRow<P>[] =>
               (d.rows[part] as readonly FactRow<P>[]).filter((r) => mine(r, d.span.from));
-            return { contacts: of('contacts'), visits: of('visits'), offers: of('offers'), legs: of('legs') };
+            return {
+              contacts: of('contacts'),
+              visits: of('visits'),
+              offers: of('offers'),
+              legs: of('legs'),
+              lines: of('lines'),
+            };
           });
           close(values(one), directly(kept(rows, asked)));
         }
@@ -238,7 +252,7 @@ describe('columns', () => {
     const leg: FactRow<'legs'> = { no: 1, at: 0, keys: none, how: 'kept', lengths };
     const day = asDay({
       span: { from: 0, to: 1, weekday: 1, hours: [] },
-      rows: { contacts: [], visits: [], offers: [], legs: [leg] },
+      rows: { contacts: [], visits: [], offers: [], legs: [leg], lines: [] },
     });
     expect(tally([day], {}).get('')?.legs).toMatchObject({ possible: 1, met: 1 });
   });
@@ -314,7 +328,7 @@ describe('the contacts behind a figure', () => {
     ];
     const day = asDay({
       span: { from: 0, to: 86_400_000, weekday: 1, hours: [] },
-      rows: { contacts: [], visits, offers: [], legs: [] },
+      rows: { contacts: [], visits, offers: [], legs: [], lines: [] },
     });
     expect(contactsBehind([day], {}, level, { side: null, from: 0, most: 10 })).toEqual({
       nos: [3, 2, 4, 1],

@@ -219,4 +219,18 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       legs.wanted += wanted[code] ?? 0;
     });
   },
+  lines: (rows) => {
+    const { part, mask, codes, many } = rows;
+    const missed = part.numbers('missed');
+    const misses = sums(many);
+    for (let i = 0; i < part.rows; i++)
+      if ((mask === null || mask[i] === 1) && (missed[i] as number) > 0) bump(misses, codes[i] as number, 1);
+    eachCode(rows, countEnds(rows), ({ lines }, code, counted) => {
+      for (const [how, n] of counted) {
+        lines.came += n;
+        if (how === 'left') lines.left += n;
+      }
+      lines.missed += misses[code] ?? 0;
+    });
+  },
 };

@@ -262,6 +262,46 @@ export const MEASURES: readonly Measure[] = [
     count: legs,
     behind: { part: 'legs', side: legsWith('handled', byEnd({ 'passed-on': 'with', kept: 'without' })), by: 'handled' },
   },
+  {
+    id: 'came-to-line',
+    name: 'Came to it',
+    unit: 'count',
+    countsBy: 'start',
+    moreIsBetter: null,
+    formula: 'Contacts that came to a line at which the bot listens or decides, each once.',
+    value: (t) => t.lines.came,
+    count: (t) => t.lines.came,
+    behind: { part: 'lines', side: all },
+  },
+  {
+    id: 'left-at-line',
+    name: 'Left there',
+    unit: 'share',
+    countsBy: 'start',
+    moreIsBetter: false,
+    formula: 'Contacts whose customer left, or went quiet, at this line of the bot ÷ contacts that came to it.',
+    value: (t) => shareOf(t.lines.left, t.lines.came),
+    count: (t) => t.lines.came,
+    behind: { part: 'lines', side: byEnd({ left: 'with', passed: 'without' }) },
+  },
+  {
+    id: 'missed-at-line',
+    name: 'Not understood',
+    unit: 'share',
+    countsBy: 'start',
+    moreIsBetter: false,
+    formula:
+      'Contacts whose customer said something at this line of the bot that was not understood ÷ contacts that came to it.',
+    value: (t) => shareOf(t.lines.missed, t.lines.came),
+    count: (t) => t.lines.came,
+    behind: {
+      part: 'lines',
+      side: (part) => {
+        const missed = part.numbers('missed');
+        return (row) => ((missed[row] ?? 0) > 0 ? 'with' : 'without');
+      },
+    },
+  },
 ];
 
 /** The figures that Review opens with. */

@@ -1,10 +1,10 @@
 import type { ContactEnd, VisitEnd } from './facts';
 
 /**
- * What measures are made of, in four parts, each counted by one instant of its rows: contacts by when they started,
- * visits and their offers by when the visit was entered, legs by when they ended.
+ * What measures are made of, in five parts, each counted by one instant of its rows: contacts and the lines of a bot that
+ * they came to by when they started, visits and their offers by when the visit was entered, legs by when they ended.
  */
-export const PARTS = ['contacts', 'visits', 'offers', 'legs'] as const;
+export const PARTS = ['contacts', 'visits', 'offers', 'legs', 'lines'] as const;
 export type Part = (typeof PARTS)[number];
 
 /** By what rows can be told apart, in every part. A contact has the queues, people, … of all its visits and legs. */
@@ -13,6 +13,7 @@ export const FACT_KEYS = [
   'door',
   'bot',
   'version',
+  'line',
   'language',
   'queue',
   'person',
@@ -34,21 +35,24 @@ export type PartEnds = {
   readonly visits: VisitEnd | 'rung-reached' | 'rung-not';
   readonly offers: OfferEnd;
   readonly legs: 'kept' | 'passed-on';
+  /** Whether the customer left the bot there, or went quiet. */ readonly lines: 'passed' | 'left';
 };
 
 /**
- * Lengths that rows of a part have, each in ms or null where there is none.
+ * Lengths that rows of a part have, each in ms (but of lines, where they are counts) or null where there is none.
  * contacts: `lasted` from start to end.
  * visits: `waited` since the customer began to wait, `stayed` since this visit was entered, both until it ended; `goal`.
  * offers: `lasted` until it ended.
  * legs: `handled`, of that `wrapped`; `waited` and `goal` of its visit; `asked` when the person was first offered it,
  * since the customer began to wait, null where nobody was asked; `replied` from acceptance to the first reply.
+ * lines: how often something was `heard` there, and how often that was `missed`: not understood.
  */
 export const PART_LENGTHS = {
   contacts: ['lasted'],
   visits: ['waited', 'stayed', 'goal'],
   offers: ['lasted'],
   legs: ['handled', 'wrapped', 'waited', 'goal', 'asked', 'replied'],
+  lines: ['heard', 'missed'],
 } as const;
 export type LengthOf<P extends Part> = (typeof PART_LENGTHS)[P][number];
 export type Length = LengthOf<Part>;

@@ -1,11 +1,19 @@
 import type { PartOfDay } from './columns';
 import { FACT_KEYS, type FactKey } from './factparts';
 
+/** Hours of the clock, `to` not in it, on one weekday (Monday 1) or, null, on all. */
+export type ClockHours = { readonly weekday: number | null; readonly from: number; readonly to: number };
+
 /**
  * What is asked about: of each key that is named, a row must have one of the values. An instant `until` (UTC ms) leaves
- * out what is counted from then on.
+ * out what is counted from then on; `clock` all that is counted at other hours.
  */
-export type Narrowing = { readonly [K in FactKey]?: readonly string[] } & { readonly until?: number };
+export type Narrowing = { readonly [K in FactKey]?: readonly string[] } & {
+  readonly until?: number;
+  readonly clock?: ClockHours;
+};
+
+const HOUR_MS = 3_600_000;
 
 /** Which rows are asked about, 1 or 0 each; null means all of them. */
 export type Passing = Uint8Array | null;
@@ -35,7 +43,14 @@ function find(part: PartOfDay, asked: Narrowing): Passing {
     const keeps = Uint8Array.from(entries, (values) => (values.some((value) => wanted.includes(value)) ? 1 : 0));
     if (keeps.includes(0)) keep(codes, keeps);
   }
-  const { until } = asked;
+  const { until, clock } = asked;
+  if (clock && clock.weekday !== null && clock.weekday !== part.weekday) return new Uint8Array(part.rows);
+  if (clock) {
+    const at = part.numbers('at');
+    const hours = Uint8Array.from(part.hours, (hour) => (hour >= clock.from && hour < clock.to ? 1 : 0));
+    mask ??= new Uint8Array(part.rows).fill(1);
+    for (let i = 0; i < mask.length; i++) if (hours[Math.floor((at[i] ?? 0) / HOUR_MS)] !== 1) mask[i] = 0;
+  }
   if (until !== undefined && until < part.to) {
     const at = part.numbers('at');
     mask ??= new Uint8Array(part.rows).fill(1);

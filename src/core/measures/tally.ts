@@ -30,6 +30,8 @@ export type Tally = {
     readonly handles: Spread;
     readonly replies: Spread;
   };
+  /** How many contacts came to lines of a bot, left there, and were not understood there at least once. */
+  readonly lines: { came: number; left: number; missed: number };
 };
 
 /** How many there are, their sum, and each of them where quantiles are asked for. */
@@ -65,6 +67,7 @@ export const emptyTally = (each: Each = []): Tally => ({
     handles: spread(each.includes('handles')),
     replies: spread(each.includes('replies')),
   },
+  lines: { came: 0, left: 0, missed: 0 },
 });
 
 const addSpread = (to: Spread, more: Spread): void => {
@@ -96,6 +99,7 @@ export function addTally(to: Tally, more: Tally): void {
   to.legs.wanted += more.legs.wanted;
   addSpread(to.legs.handles, more.legs.handles);
   addSpread(to.legs.replies, more.legs.replies);
+  addCounts(to.lines, more.lines);
 }
 
 /** The mean of a spread in seconds; null without any. */

@@ -6,7 +6,7 @@ import { localDate } from '../../core/hours/weekly';
 import { daySpan } from '../../core/measures/calendar';
 import type { DaySpan } from '../../core/measures/columns';
 import type { FactKey } from '../../core/measures/factparts';
-import type { Narrowing } from '../../core/measures/narrowing';
+import type { ClockHours, Narrowing } from '../../core/measures/narrowing';
 import { readWorkspace } from '../../data/workspace';
 import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -56,6 +56,10 @@ const askSchema = exactly(
     language: several,
     outcome: several,
     skill: several,
+    /** Hours of the clock, on one weekday (Monday 1) or all: “1-10-12”, “-18-21”. */
+    clock: string()
+      .matches(/^$|^[1-7]?-([01]?\d|2[0-3])-(1?\d|2[0-4])$/, 'Hours of the clock are written like 1-10-12')
+      .optional(),
     hours: string().oneOf(['', 'open'], 'Hours are “open” or left out').optional(),
     measure: string().optional(),
     side: string().oneOf(['', 'with', 'without'], 'A side is “with” or “without”').optional(),
@@ -127,7 +131,7 @@ export function askedOf(host: Host, actor: Actor, input: unknown): Asked {
       narrowing: until === undefined ? narrowing : { ...narrowing, until },
     },
     address: Object.fromEntries(
-      [...(['from', 'to', 'against', ...NARROWED_BY, 'hours'] as const)].flatMap((name) => {
+      [...(['from', 'to', 'against', ...NARROWED_BY, 'clock', 'hours'] as const)].flatMap((name) => {
         const value = asked[name];
         return value ? [[name, value]] : [];
       }),
@@ -143,10 +147,19 @@ export function askedOf(host: Host, actor: Actor, input: unknown): Asked {
 const listed = (text: string | null | undefined): string[] | null =>
   text ? [...new Set(text.split(',').filter((value) => value !== ''))] : null;
 
+/** Hours of the clock as the address says them. */
+export function clockOf(text: string): ClockHours {
+  const [weekday, from, to] = text.split('-').map(Number);
+  return { weekday: weekday || null, from: from ?? 0, to: to ?? 24 };
+}
+
 function narrowingOf(
   host: Host,
   actor: Actor,
-  asked: { readonly [K in NarrowedBy]?: string | null | undefined } & { readonly hours?: string | null | undefined },
+  asked: { readonly [K in NarrowedBy]?: string | null | undefined } & {
+    readonly hours?: string | null | undefined;
+    readonly clock?: string | null | undefined;
+  },
 ): Narrowing {
   const { queues, people } = sightOf(host, actor);
   const within: Partial<Record<FactKey, ReadonlySet<string> | null>> = {
@@ -171,5 +184,6 @@ function narrowingOf(
     else if (key === 'queue' && may !== null) narrowed[key] = [...may];
   }
   if (asked.hours === 'open') narrowed.open = ['open'];
-  return narrowed;
+  const clock = asked.clock ? clockOf(asked.clock) : null;
+  return clock ? { ...narrowed, clock } : narrowed;
 }

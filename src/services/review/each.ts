@@ -7,7 +7,7 @@ import type { Host } from '../ground/host';
 import { sightOf } from '../ground/scope';
 import { type Asked, askedOf, type NarrowedBy } from './asking';
 import { type Compared, daysOf, eachOf, type FigureWords, goalsNow, measuresOf, standingOf, wordsOf } from './figures';
-import { namesOf } from './names';
+import { namesOf, type ThingKey } from './names';
 import { type AskedView, askedView } from './askedview';
 
 /**
@@ -67,6 +67,13 @@ export const KINDS = {
     figures: ['started', 'bot', 'left-bot', 'offered', 'service-level', 'gave-up'],
     splits: ['door', 'queue', 'language'],
   },
+  lines: {
+    one: 'line of a bot',
+    name: 'Bot lines',
+    key: 'line',
+    figures: ['came-to-line', 'missed-at-line', 'left-at-line'],
+    splits: ['language', 'door', 'channel'],
+  },
   languages: {
     one: 'language',
     name: 'Languages',
@@ -93,7 +100,7 @@ export const KINDS = {
   {
     readonly one: string;
     readonly name: string;
-    readonly key: NarrowedBy;
+    readonly key: ThingKey;
     readonly figures: readonly string[];
     readonly splits: readonly NarrowedBy[];
   }
@@ -154,7 +161,7 @@ export function eachRows(host: Host, actor: Actor, asked: Asked, days: Compared,
 const valuesOf = (measures: ReturnType<typeof measuresOf>, one: Tally | undefined) =>
   Object.fromEntries(measures.map((m) => [m.id, one ? m.value(one) : null]));
 
-export function mayRead(host: Host, actor: Actor, key: NarrowedBy): (id: string) => boolean {
+export function mayRead(host: Host, actor: Actor, key: ThingKey): (id: string) => boolean {
   const { people, queues } = sightOf(host, actor);
   if (key === 'person') return (id) => people?.has(id) ?? true;
   if (key === 'queue') return (id) => queues?.has(id) ?? true;
@@ -163,7 +170,7 @@ export function mayRead(host: Host, actor: Actor, key: NarrowedBy): (id: string)
 }
 
 /** People and teams are judged by what they could have met, all else by the service level. */
-const standing = (key: NarrowedBy, { legs, visits }: Tally): GoalStanding | null =>
+const standing = (key: ThingKey, { legs, visits }: Tally): GoalStanding | null =>
   (key === 'person' || key === 'team'
     ? standingOf(legs.met, legs.possible, legs.wanted)
     : standingOf(visits.inGoal, visits.rated, visits.wanted)

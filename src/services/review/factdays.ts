@@ -35,6 +35,7 @@ export function makeDay({ db }: Pick<Host, 'db'>, { from, to }: Pick<DaySpan, 'f
       visits: columnsOf('visits', rows.visits, from),
       offers: columnsOf('offers', rows.offers, from),
       legs: columnsOf('legs', rows.legs, from),
+      lines: columnsOf('lines', rows.lines, from),
     },
   };
 }

@@ -3,6 +3,7 @@ import { plusDays } from '../../core/hours/dates';
 import { measureById, type Measure } from '../../core/measures/definitions';
 import { goalStanding, type GoalStanding } from '../../core/measures/servicelevel';
 import type { FactDay } from '../../core/measures/columns';
+import { type Part, PARTS } from '../../core/measures/factparts';
 import { tally, type Tallies, type TallyOptions } from '../../core/measures/counting';
 import { type By, groupOf } from '../../core/measures/grouping';
 import { addTally, type Each, emptyTally, shareOf, type Tally } from '../../core/measures/tally';
@@ -59,8 +60,8 @@ const EACH: Each = ['waits'];
 const unitOf = (days: number): LineUnit => (days <= 2 ? 'hour' : days <= 62 ? 'day' : 'week');
 
 /** Tallies through a range, by its unit: one for each point, in order. */
-function through(days: readonly FactDay[], range: Range, unit: LineUnit): Tally[] {
-  const found = tally(days, range.narrowing, { by: unit === 'hour' ? ['day', 'hour'] : ['day'], each: EACH });
+function through(days: readonly FactDay[], range: Range, unit: LineUnit, parts: readonly Part[]): Tally[] {
+  const found = tally(days, range.narrowing, { by: unit === 'hour' ? ['day', 'hour'] : ['day'], each: EACH, parts });
   const of = (name: string) => found.get(name) ?? emptyTally(EACH);
   if (unit === 'hour')
     return days.flatMap((span) => [...new Set(span.hours)].map((hour) => of(`${span.from}\n${hour}`)));
@@ -82,7 +83,8 @@ export function figuresThrough(
   asked: Asked,
 ): { readonly figures: Figure[]; readonly line: Line; readonly now: Tally; readonly then: Tally } {
   const unit = unitOf(days.now.length);
-  const [nows, thens] = [through(days.now, asked.now, unit), through(days.then, asked.then, unit)];
+  const parts = PARTS.filter((part) => measures.some((m) => m.behind.part === part));
+  const [nows, thens] = [through(days.now, asked.now, unit, parts), through(days.then, asked.then, unit, parts)];
   const [now, then] = [emptyTally(EACH), emptyTally(EACH)];
   for (const one of nows) addTally(now, one);
   for (const one of thens) addTally(then, one);

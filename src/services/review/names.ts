@@ -1,5 +1,7 @@
 import { CHANNEL_NAMES, CHANNELS } from '../../core/channels';
-import { readBots } from '../../data/bots';
+import { localised } from '../../core/localised';
+import { type Step, VERB_NAMES } from '../../core/bots/model';
+import { readBots, scriptOf, SHARED_SCENES } from '../../data/bots';
 import { readDoors } from '../../data/doors';
 import { readOutcomes } from '../../data/outcomes';
 import { readQueues } from '../../data/queuesettings';
@@ -12,6 +14,8 @@ import { sightOf } from '../ground/scope';
 import type { NarrowedBy } from './asking';
 
 export type Choice = { readonly id: string; readonly name: string };
+/** By what things that have a page are told apart: what Review can be narrowed to, and the lines of a bot. */
+export type ThingKey = NarrowedBy | 'line';
 /** What Review can be narrowed to, by key, as this reader may see it. */
 export type Choices = { readonly [K in NarrowedBy]: readonly Choice[] };
 
@@ -33,24 +37,55 @@ export function choicesOf(host: Host, actor: Actor): Choices {
     skill: chosen(readSkills(host.db)),
   };
 }
-const GONE: { readonly [K in NarrowedBy]: string } = {
+const GONE: { readonly [K in ThingKey]: string } = {
   queue: 'a queue that is gone',
   channel: 'another channel',
   door: 'a door that is gone',
   team: 'a team that is gone',
   person: 'somebody',
   bot: 'a bot that is gone',
+  line: 'a line that is gone',
   language: 'another language',
   outcome: 'an outcome that is gone',
   skill: 'a skill that is gone',
 };
 
 /** Whether there is, or was kept under its name, such a thing. */
-export const isThere = (host: Host, actor: Actor, key: NarrowedBy, id: string): boolean =>
-  choicesOf(host, actor)[key].some((one) => one.id === id) || (key === 'person' && sightOf(host, actor).names.has(id));
+export const isThere = (host: Host, actor: Actor, key: ThingKey, id: string): boolean =>
+  key === 'line'
+    ? linesOf(host).has(id)
+    : choicesOf(host, actor)[key].some((one) => one.id === id) ||
+      (key === 'person' && sightOf(host, actor).names.has(id));
+
+/** How many characters of what a line says stand in its name. */
+const WORDS = 60;
+/** The lines of all bots by bot and line: the bot's name, the line's number and its first words. */
+function linesOf({ db }: Pick<Host, 'db'>): ReadonlyMap<string, string> {
+  const shared = SHARED_SCENES.all(db);
+  const language = readWorkspace(db)?.languages[0] ?? 'en';
+  const wordsOf = (step: Step | undefined) => (step && 'wording' in step ? localised(step.wording.text, language) : '');
+  const named = (steps: readonly Step[], i: number, scene: string): string => {
+    // Where a line only listens, what was said before it says what it listens for.
+    const words = wordsOf(steps[i]) || wordsOf(steps[i - 1]);
+    const short = words.length > WORDS ? `${words.slice(0, WORDS).trimEnd()}…` : words;
+    const step = steps[i];
+    return `${scene}${i + 1} ${short === '' ? (step ? VERB_NAMES[step.verb] : '') : `“${short}”`}`;
+  };
+  return new Map(
+    readBots(db).flatMap((bot) => {
+      const script = (bot.liveVersion === null ? undefined : scriptOf(db, bot.id, bot.liveVersion)) ?? bot.draft;
+      return [
+        ...shared.map(({ steps, name }) => ({ steps, number: `${name}, ` })),
+        ...script.scenes.map(({ steps }, s) => ({ steps, number: `${s + 1}.` })),
+      ].flatMap(({ steps, number }) =>
+        steps.map((step, i) => [`${bot.id} ${step.id}`, `${bot.name} ${named(steps, i, number)}`] as const),
+      );
+    }),
+  );
+}
 
 /** What a thing is called; those that are gone by their kind and, where it says something, their id. */
-export function namesOf(host: Host, actor: Actor): (key: NarrowedBy, id: string) => string {
+export function namesOf(host: Host, actor: Actor): (key: ThingKey, id: string) => string {
   const choices = choicesOf(host, actor);
   const known = new Map(
     (Object.entries(choices) as [NarrowedBy, readonly Choice[]][]).map(([key, all]) => [
@@ -59,8 +94,9 @@ export function namesOf(host: Host, actor: Actor): (key: NarrowedBy, id: string)
     ]),
   );
   const people = sightOf(host, actor).names;
+  let lines: ReadonlyMap<string, string> | null = null;
   return (key, id) =>
-    known.get(key)?.get(id) ??
+    (key === 'line' ? (lines ??= linesOf(host)).get(id) : known.get(key)?.get(id)) ??
     (key === 'person' ? people.get(id) : undefined) ??
     (key === 'outcome' || key === 'language' ? id : GONE[key]);
 }

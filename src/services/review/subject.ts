@@ -11,11 +11,13 @@ import {
   daysOf,
   eachOf,
   type Figure,
+  type FigureWords,
   figuresThrough,
   type Line,
   measuresOf,
+  wordsOf,
 } from './figures';
-import { isThere, namesOf } from './names';
+import { isThere, namesOf, type ThingKey } from './names';
 import { type AskedView, askedView } from './askedview';
 
 /** What one thing did beside others of its kind: its own value and each of theirs. */
@@ -47,6 +49,8 @@ export type SubjectView = AskedView & {
   readonly peers: string;
   readonly splits: readonly Split[];
   readonly busy: readonly BusyHour[];
+  /** A bot’s lines, one by one; nothing of other kinds. */
+  readonly lines: { readonly columns: readonly FigureWords[]; readonly rows: readonly EachRow[] } | null;
 };
 
 /** How one person, team, queue, … did in a range, against another range and beside others of its kind. */
@@ -81,6 +85,10 @@ export function viewSubject(host: Host, actor: Actor, input: unknown): SubjectVi
     ...besidePeers(host, actor, all, days, kind, id),
     splits: splits.map((by) => split(host, actor, asked, days, by, KINDS[kind].key, nameOf)),
     busy: busyHours(days.now, asked.now),
+    lines:
+      kind === 'bots'
+        ? { columns: measuresOf(KINDS.lines.figures).map(wordsOf), rows: eachRows(host, actor, asked, days, 'lines') }
+        : null,
   };
 }
 
@@ -149,7 +157,7 @@ function split(
   asked: ReturnType<typeof askedOf>,
   days: Days,
   by: NarrowedBy,
-  of: NarrowedBy,
+  of: ThingKey,
   nameOf: ReturnType<typeof namesOf>,
 ): Split {
   const may = mayRead(host, actor, by);

@@ -15,6 +15,7 @@ export const ASKED: ReadonlySet<string> = new Set([
   'language',
   'outcome',
   'skill',
+  'clock',
   'hours',
 ]);
 
@@ -49,4 +50,11 @@ export function isBetter(
   if (value === null || before === null || moreIsBetter === null) return null;
   const change = value - before;
   return Math.abs(change) < (unit === 'share' ? 0.0005 : 0.5) ? null : change > 0 === moreIsBetter;
+}
+
+const DAYS = ['every day', 'Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
+/** Hours of the clock as the address says them (“1-10-12”), in words. */
+export function clockWords(clock: string): string {
+  const [weekday, from, to] = clock.split('-').map(Number);
+  return `${DAYS[weekday ?? 0] ?? ''} ${String(from).padStart(2, '0')}:00–${String(to).padStart(2, '0')}:00`;
 }

@@ -13,7 +13,7 @@ import { Filters } from '../kit/filters';
 import { Pill } from '../kit/panel';
 import { Picks } from '../kit/picks';
 import { usualRanges } from '../kit/ranges';
-import { reviewHref } from './address';
+import { clockWords, reviewHref } from './address';
 import { KeptViews } from './keptviews';
 
 const KEYS = ['queue', 'channel', 'door', 'team', 'person', 'bot', 'language', 'outcome', 'skill'] as const;
@@ -86,7 +86,7 @@ export function AskBar({
           </LinkButton>
         )}
       </Filters>
-      {(narrowed.length > 0 || view.address.hours || view.partly) && (
+      {(narrowed.length > 0 || view.address.hours || view.address.clock || view.partly) && (
         <div className="flex flex-wrap items-center gap-1.5 text-small" aria-label="Narrowed to" role="group">
           <span className="text-ink-2">Only</span>
           {view.partly && <Pill>queues that your people serve</Pill>}
@@ -98,6 +98,11 @@ export function AskBar({
                 .join(', ')}
             </Chip>
           ))}
+          {view.address.clock && (
+            <Chip label="Hours of the clock" onGone={() => go({ clock: '' })}>
+              {clockWords(view.address.clock)}
+            </Chip>
+          )}
           {view.address.hours && (
             <Chip label="Opening hours" onGone={() => go({ hours: '' })}>
               begun in opening hours

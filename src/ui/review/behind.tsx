@@ -15,7 +15,13 @@ import { Table } from '../kit/table';
 import { reviewHref } from './address';
 
 /** Which figure's contacts are looked at, and of which thing where it is of one. */
-export type Opened = { readonly measure: string; readonly kind?: string; readonly id?: string };
+export type Opened = {
+  readonly measure: string;
+  readonly kind?: string;
+  readonly id?: string;
+  /** What else it is narrowed to than the page is. */
+  readonly narrowed?: Readonly<Record<string, string>>;
+};
 type Side = '' | 'with' | 'without';
 
 /** The contacts behind a figure, a page at a time; of a share, both sides can be looked at. */
@@ -30,10 +36,11 @@ export function Behind({
   zone: string;
   onClose: () => void;
 }) {
+  const { narrowed, ...of } = opened;
   const [side, setSide] = useState<Side>('');
   const [page, setPage] = useState(0);
   const { data, error } = useLive<BehindView>(
-    reviewHref('/api/read/behind', address, { ...opened, side, page: page === 0 ? '' : String(page) }),
+    reviewHref('/api/read/behind', address, { ...of, ...narrowed, side, page: page === 0 ? '' : String(page) }),
     [],
   );
   const choose = (next: Side) => {

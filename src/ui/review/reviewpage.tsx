@@ -13,6 +13,7 @@ import { EachTable } from './eachtable';
 import { FigureCell } from './figurecell';
 import { QueueGoals } from './goals';
 import { LinePanel } from './linepanel';
+import { WhatChanged } from './whatchanged';
 
 /**
  * How the team did in a range, against another; every figure opens its definition, its line and the contacts behind it.
@@ -26,6 +27,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
       <StopNav stop="Review" asked={reviewHref('', view.address)} />
       <main className="flex flex-col gap-3 p-4 pt-2.5">
         <AskBar view={view} path="/review" title={<h1 className="text-title">How the team did</h1>} />
+        <WhatChanged address={view.address} range={view} path="/review" onOpen={setOpened} />
         <Panel label="Figures" className="grid grid-cols-3 overflow-hidden lg:grid-cols-6">
           {view.figures.map((f) => (
             <FigureCell

@@ -12,9 +12,11 @@ import { AskBar } from './askbar';
 import { Behind, type Opened } from './behind';
 import { BesideStrip } from './beside';
 import { Busy } from './busy';
+import { EachTable } from './eachtable';
 import { FigureCell } from './figurecell';
 import { LinePanel } from './linepanel';
 import { RangeNote } from './reviewpage';
+import { WhatChanged } from './whatchanged';
 
 /** Where what something is split by has its pages, and what the split is called. */
 const SPLITS: Readonly<Record<string, { readonly kind: Kind; readonly name: string }>> = {
@@ -58,6 +60,13 @@ export function SubjectPage({ view }: { view: SubjectView }) {
             </span>
           }
         />
+        <WhatChanged
+          address={view.address}
+          range={view}
+          path={path}
+          of={{ kind: view.kind, id: view.id }}
+          onOpen={setOpened}
+        />
         <Panel label="Figures" className="grid grid-cols-3 overflow-hidden lg:grid-cols-6">
           {view.figures.map((f) => (
             <FigureCell
@@ -82,6 +91,25 @@ export function SubjectPage({ view }: { view: SubjectView }) {
                   line={view.line}
                   onOpen={() => setOpened({ kind: view.kind, id: view.id, measure: figure.id })}
                 />
+              )}
+              {view.lines && (
+                <Panel className="p-4" label="Line by line">
+                  <h2 className="text-panel">Line by line</h2>
+                  {view.lines.rows.length === 0 ? (
+                    <Empty title="Nobody came to a line that listens" />
+                  ) : (
+                    <EachTable
+                      kind="lines"
+                      head="Line"
+                      columns={view.lines.columns}
+                      rows={view.lines.rows}
+                      address={view.address}
+                      compared={view.before.whole}
+                      changes
+                      onOpen={(id, measure) => setOpened({ kind: 'lines', id, measure })}
+                    />
+                  )}
+                </Panel>
               )}
               <div className="grid items-start gap-3 md:grid-cols-2">
                 {view.splits.map((split) => (

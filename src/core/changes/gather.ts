@@ -1,0 +1,71 @@
+import type { FactDay, PartOfDay } from '../measures/columns';
+import type { Measure } from '../measures/definitions';
+import { type By, grouped, groupName } from '../measures/grouping';
+import { type Narrowing, passing } from '../measures/narrowing';
+import { type DayEvidence, emptyDay, type Kind, stepOf } from './evidence';
+
+export const kindOf = ({ unit }: Pick<Measure, 'unit'>): Kind =>
+  unit === 'share' ? 'share' : unit === 'seconds' ? 'lengths' : 'count';
+
+/** A figure's days by what it is told apart by (null: one thing, named ''), each list in the order of the days. */
+export type Gathered = ReadonlyMap<string, readonly DayEvidence[]>;
+
+/** Reads off, for each thing and day, what a figure is made of. Time is linear in the rows of the figure's part. */
+export function gather(days: readonly FactDay[], asked: Narrowing, measure: Measure, by: readonly By[]): Gathered {
+  const kind = kindOf(measure);
+  const found = new Map<string, DayEvidence[]>();
+  days.forEach((day, place) => {
+    const part = day.part(measure.behind.part);
+    if (part.rows === 0) return;
+    const { codes, many, cells } = grouped(part, by, (group) => {
+      const name = groupName(group);
+      let of = found.get(name);
+      if (!of) found.set(name, (of = days.map((d) => emptyDay(d.weekday, kind))));
+      return of[place] as DayEvidence;
+    });
+    const counted = countRows(part, passing(part, asked), measure, kind, codes, many);
+    for (let code = 0; code < many; code++) {
+      const one = counted[code];
+      if (one) for (const cell of cells(code)) add(cell, one);
+    }
+  });
+  return found;
+}
+
+/** What the rows of each code come to; nothing where none passes. */
+function countRows(
+  part: PartOfDay,
+  mask: Uint8Array | null,
+  { behind }: Measure,
+  kind: Kind,
+  codes: Uint32Array,
+  many: number,
+): readonly (DayEvidence | undefined)[] {
+  const counted = new Array<DayEvidence | undefined>(many);
+  const sideOf = behind.side(part);
+  const lengths = kind === 'lengths' && behind.by ? part.numbers(behind.by) : null;
+  for (let i = 0; i < part.rows; i++) {
+    if (mask !== null && mask[i] === 0) continue;
+    const side = sideOf(i);
+    if (side === null) continue;
+    const code = codes[i] as number;
+    const one = (counted[code] ??= emptyDay(part.weekday, kind));
+    one.all++;
+    if (side === 'with') one.good++;
+    if (lengths === null || one.spread === null) continue;
+    const ms = lengths[i] as number;
+    one.sum += ms;
+    const step = stepOf(ms);
+    one.spread[step] = (one.spread[step] as number) + 1;
+  }
+  return counted;
+}
+
+function add(to: DayEvidence, more: DayEvidence): void {
+  to.all += more.all;
+  to.good += more.good;
+  to.sum += more.sum;
+  if (to.spread && more.spread)
+    for (let step = 0; step < to.spread.length; step++)
+      to.spread[step] = (to.spread[step] as number) + (more.spread[step] as number);
+}

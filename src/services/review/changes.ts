@@ -1,0 +1,126 @@
+import { type Change, changesBetween, type ComparedDays } from '../../core/changes/changes';
+import { type Standing, standingOut } from '../../core/changes/standing';
+import { daysBetween, daysFrom, plusDays } from '../../core/hours/dates';
+import { daySpan } from '../../core/measures/calendar';
+import type { DaySpan, FactDay } from '../../core/measures/columns';
+import { goalOf } from '../../core/routing/queue';
+import { firstContactAt } from '../../data/facts';
+import { readQueues } from '../../data/queuesettings';
+import { type Actor, mustHold } from '../ground/actor';
+import type { Host } from '../ground/host';
+import { type Asked, askedOf, spansOf } from './asking';
+import { isKind, type Kind, KINDS, mayRead } from './each';
+import { factDays } from './factdays';
+import { type FigureWords, measuresOf, wordsOf } from './figures';
+import { namesOf, type ThingKey } from './names';
+
+/** A sentence on what changed: with what the figure and the thing are called, and under which kind it has its page. */
+export type ToldChange = Change & {
+  readonly figure: FigureWords;
+  readonly name: string;
+  readonly kind: Kind | null;
+};
+export type ToldStanding = Standing & {
+  readonly name: string;
+  /** Of somebody who carries a language in a queue: what these are called. */
+  readonly queueName: string | null;
+  readonly languageName: string | null;
+};
+export type ChangesView = {
+  readonly changes: readonly ToldChange[];
+  readonly standing: readonly ToldStanding[];
+  /** Days that were compared, of those asked about; those that are not over, or have no like, are not in it. */
+  readonly compared: number;
+  readonly days: number;
+  /** Whether what is asked about can be compared at all: its weekdays stand in both ranges. */
+  readonly alike: boolean;
+};
+
+/** Days before both ranges by which the noise of a day is known. */
+const EARLIER = 56;
+/** A longer range knows its noise by itself. */
+const LONG = 62;
+
+/**
+ * What changed in a range against another, and what stands out in it: only what would surprise somebody who knows how
+ * much such days vary anyhow. Days that are not over are not in it.
+ */
+export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesView {
+  mustHold(actor, 'review.view');
+  const asked = askedOf(host, actor, input);
+  const kind = isKind(asked.kind) ? KINDS[asked.kind] : null;
+  const narrowing = { ...asked.now.narrowing, ...(kind && asked.id ? { [kind.key]: [asked.id] } : {}) };
+  const { days, spans } = comparedDays(host, asked);
+  const nameOf = namesOf(host, actor);
+  const may = (of: ThingKey) => mayRead(host, actor, of);
+  const changes = changesBetween(days, narrowing, (of, id) => of === 'all' || (of !== kind?.key && may(of)(id)));
+  const standing = kind
+    ? []
+    : standingOut(days.now, narrowing, goalOfQueue(host)).filter((s) =>
+        s.kind === 'alone' || s.kind === 'offers' ? may('person')(s.id) : true,
+      );
+  return {
+    changes: changes.flatMap((change) => {
+      const [measure] = measuresOf([change.measure]);
+      if (!measure) return [];
+      const of = change.of === 'all' ? null : change.of;
+      return [
+        {
+          ...change,
+          figure: wordsOf(measure),
+          name: of ? nameOf(of, change.id) : '',
+          kind: (Object.keys(KINDS) as Kind[]).find((k) => KINDS[k].key === of) ?? null,
+        },
+      ];
+    }),
+    standing: standing.map((s) => ({
+      ...s,
+      name: nameOf(STANDS_ON[s.kind], s.id),
+      queueName: s.kind === 'alone' ? nameOf('queue', s.queueId) : null,
+      languageName: s.kind === 'alone' ? nameOf('language', s.language) : null,
+    })),
+    compared: days.now.length,
+    days: spans,
+    alike: days.now.some((day) => days.then.some((d) => d.weekday === day.weekday)),
+  };
+}
+const STANDS_ON = {
+  peak: 'queue',
+  gap: 'language',
+  alone: 'person',
+  offers: 'person',
+  line: 'line',
+} as const satisfies Record<Standing['kind'], ThingKey>;
+
+function comparedDays(host: Host, asked: Asked): { readonly days: ComparedDays; readonly spans: number } {
+  const [now, then] = [spansOf(asked.now), spansOf(asked.then)];
+  const [at, began] = [host.times.floor(), firstContactAt(host.db) ?? Infinity];
+  const there = (span: DaySpan | undefined) => span !== undefined && span.to <= at && span.to > began;
+  const pairs = now.flatMap((span, i) => {
+    const before = then[i];
+    return before && there(span) && there(before) ? [{ span, before }] : [];
+  });
+  const first = asked.now.from < asked.then.from ? asked.now.from : asked.then.from;
+  const earlier =
+    daysBetween(asked.now.from, asked.now.to) > LONG
+      ? []
+      : daysFrom(plusDays(first, -EARLIER), plusDays(first, -1))
+          .map((date) => daySpan(date, asked.zone))
+          .filter(there);
+  const read = (spans: readonly DaySpan[]): FactDay[] => factDays(host, spans);
+  return {
+    days: { now: read(pairs.map((p) => p.span)), then: read(pairs.map((p) => p.before)), earlier: read(earlier) },
+    spans: now.length,
+  };
+}
+
+/** The share that a queue is meant to reach over its channels; null where it has no goal. */
+function goalOfQueue(host: Host): (queueId: string) => number | null {
+  const goals = new Map(
+    readQueues(host.db).map((q) => {
+      const percents = q.channels.map((channel) => goalOf(q, channel).percent);
+      return [q.id, percents.length === 0 ? null : Math.min(...percents) / 100] as const;
+    }),
+  );
+  return (queueId) => goals.get(queueId) ?? null;
+}
