@@ -11,8 +11,13 @@ const DICTIONARY = 1;
 
 const numbers = new WeakMap<Db, Map<string, number>>();
 
+const people = new WeakMap<Db, Map<number, string>>();
+
 /** Numbers that were made in a change that was undone are not there any more: to be called then. */
-export const forgetTrailPeople = (db: Db): void => void numbers.delete(db);
+export function forgetTrailPeople(db: Db): void {
+  numbers.delete(db);
+  people.delete(db);
+}
 
 /** People's numbers in trails, each made when they first occur in one. Call inside a transaction to make some. */
 function numbering(db: Db): (personId: string) => number {
@@ -29,8 +34,18 @@ function numbering(db: Db): (personId: string) => number {
   };
 }
 
-const personOf = (db: Db, no: number): string =>
-  row<{ id: string }>(db, 'SELECT person_id AS id FROM trail_people WHERE no = ?', no)?.id ?? `person ${no}`;
+/** A number is somebody's for good: each is looked up once. */
+function personOf(db: Db, no: number): string {
+  let known = people.get(db);
+  if (!known) people.set(db, (known = new Map()));
+  let id = known.get(no);
+  if (id === undefined) {
+    id = row<{ id: string }>(db, 'SELECT person_id AS id FROM trail_people WHERE no = ?', no)?.id;
+    if (id === undefined) return `person ${no}`;
+    known.set(no, id);
+  }
+  return id;
+}
 
 /** Numbers, put in order, as steps from each to the next. */
 function steps(some: readonly number[]): number[] {

@@ -8,6 +8,8 @@ import { viewEach } from './review/each';
 import { makeDueDay } from './review/dueday';
 import { viewReview } from './review/overview';
 import { viewSubject } from './review/subject';
+import { contactsOfReason } from './review/reasoncontacts';
+import { viewTwo } from './review/two';
 import { findEntries } from './workspace/historysearch';
 
 /**
@@ -19,6 +21,8 @@ export const READINGS = {
   'review-each': viewEach,
   'review-subject': viewSubject,
   'review-changes': viewChanges,
+  'review-two': viewTwo,
+  'contacts-of-reason': contactsOfReason,
   behind: behindFigure,
   'review-csv': reviewCsv,
   /** For the house itself: nobody is asking. */

@@ -47,6 +47,8 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'review-each': (s, actor, asked, signal) => s.reading('review-each', actor, asked, signal),
   'review-subject': (s, actor, asked, signal) => s.reading('review-subject', actor, asked, signal),
   'review-changes': (s, actor, asked, signal) => s.reading('review-changes', actor, asked, signal),
+  'review-two': (s, actor, asked, signal) => s.reading('review-two', actor, asked, signal),
+  'contacts-of-reason': (s, actor, asked, signal) => s.reading('contacts-of-reason', actor, asked, signal),
   behind: (s, actor, asked, signal) => s.reading('behind', actor, asked, signal),
   places: (s, actor) => s.search.places(actor),
 };

@@ -142,6 +142,8 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'review-each': 'review.view',
   'review-subject': 'review.view',
   behind: 'review.view',
+  'review-two': 'review.view',
+  'contacts-of-reason': 'review.view',
   'review-changes': 'review.view',
   places: 'own',
 };

@@ -68,6 +68,9 @@ const askSchema = exactly(
       .optional(),
     kind: string().optional(),
     id: string().optional(),
+    /** What a thing is put beside: another of its kind, or (people) `team`, the mean of their team. */
+    with: string().optional(),
+    reason: string().optional(),
   }),
 );
 
@@ -95,6 +98,8 @@ export type Asked = {
   readonly page: number;
   readonly kind: string | null;
   readonly id: string | null;
+  readonly with: string | null;
+  readonly reason: string | null;
 };
 
 /**
@@ -141,6 +146,8 @@ export function askedOf(host: Host, actor: Actor, input: unknown): Asked {
     page: Number(asked.page || 0),
     kind: asked.kind || null,
     id: asked.id || null,
+    with: asked.with || null,
+    reason: asked.reason || null,
   };
 }
 

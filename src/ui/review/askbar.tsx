@@ -37,15 +37,19 @@ export function AskBar({
   path,
   title,
   csvKind,
+  fixed = {},
 }: {
   view: AskedView;
   path: string;
   title: ReactNode;
   csvKind?: string;
+  /** What of the address the page itself says. */
+  fixed?: Readonly<Record<string, string>>;
 }) {
   const router = useRouter();
   const [narrowing, setNarrowing] = useState(false);
-  const go = (change: Readonly<Record<string, string>>) => router.push(reviewHref(path, view.address, change));
+  const go = (change: Readonly<Record<string, string>>) =>
+    router.push(reviewHref(path, view.address, { ...fixed, ...change }));
   const days = daysBetween(view.from, view.to) + 1;
   const move = (by: number) =>
     go({ from: plusDays(view.from, by * days), to: plusDays(view.to, by * days), against: '' });

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { Kind } from '@/services/review/each';
 import type { SubjectView } from '@/services/review/subject';
+import { LinkButton } from '../kit/button';
 import { asCount, asFigure, asShare, initials } from '../kit/figures';
 import { Link } from '../kit/link';
 import { Empty, Panel } from '../kit/panel';
@@ -57,6 +58,9 @@ export function SubjectPage({ view }: { view: SubjectView }) {
               )}
               <h1 className="text-title">{view.name}</h1>
               {view.team && <span className="text-small text-ink-2">{view.team}</span>}
+              <LinkButton small href={reviewHref(`${path}/beside`, view.address)}>
+                Beside another…
+              </LinkButton>
             </span>
           }
         />

@@ -1,6 +1,7 @@
 'use client';
 
 import { clsx } from 'clsx';
+import { useState } from 'react';
 import type { ChangesView } from '@/services/review/changes';
 import { plusDays, daysBetween } from '@/core/hours/dates';
 import { Link } from '../kit/link';
@@ -41,7 +42,7 @@ export function WhatChanged({
           Comparing with the days before…
         </p>
       ) : (
-        <div className="grid gap-x-8 gap-y-2 lg:[grid-auto-flow:column] lg:grid-cols-[repeat(auto-fit,minmax(0,1fr))]">
+        <div className="flex flex-col gap-2">
           <Sentences
             title="What changed"
             hint="Thin: before. All else moved no more than chance."
@@ -77,6 +78,9 @@ export function WhatChanged({
   );
 }
 
+/** Sentences that stand there before the rest is asked for. */
+const FIRST = 4;
+
 function Sentences({
   title,
   hint,
@@ -90,20 +94,27 @@ function Sentences({
   none: React.ReactNode;
   onOpen: (opened: Opened) => void;
 }) {
+  const [whole, setWhole] = useState(false);
+  const shown = whole ? sentences : sentences.slice(0, FIRST);
   return (
-    <section className="min-w-0" aria-label={title}>
-      <div className="flex flex-wrap items-baseline gap-x-2">
+    <section className="grid gap-x-4 md:grid-cols-[150px_minmax(0,1fr)]" aria-label={title}>
+      <div>
         <h2 className="text-panel">{title}</h2>
-        {sentences.length > 0 && <span className="text-tiny text-ink-2">{hint}</span>}
+        {sentences.length > 0 && <p className="text-tiny text-ink-2">{hint}</p>}
+        {sentences.length > FIRST && (
+          <button type="button" className="text-small text-plum underline" onClick={() => setWhole(!whole)}>
+            {whole ? 'Fewer' : `${sentences.length - FIRST} more`}
+          </button>
+        )}
       </div>
       {sentences.length === 0 ? (
-        <p className="text-small text-ink-2">{none}</p>
+        <p className="pt-0.5 text-small text-ink-2">{none}</p>
       ) : (
-        <ul className="mt-0.5">
-          {sentences.map((s) => (
+        <ul>
+          {shown.map((s) => (
             <li key={s.key} className="flex items-center gap-3 py-0.5">
               <Bars sentence={s} />
-              <span className="min-w-0 flex-1 text-base">
+              <span className="min-w-0 flex-1 truncate text-base" title={`${s.says}: ${s.rests}`}>
                 <span className="font-semibold">{s.says}</span> <span className="text-small text-ink-2">{s.rests}</span>
               </span>
               <button
@@ -113,11 +124,13 @@ function Sentences({
               >
                 {s.evidenceWords}
               </button>
-              {s.to && (
-                <Link href={s.to.href} className="w-28 shrink-0 text-small text-plum underline">
-                  {s.to.words}
-                </Link>
-              )}
+              <span className="w-28 shrink-0 text-small">
+                {s.to && (
+                  <Link href={s.to.href} className="text-plum underline">
+                    {s.to.words}
+                  </Link>
+                )}
+              </span>
             </li>
           ))}
         </ul>
