@@ -259,6 +259,10 @@ function applyEvent(db: Db, e: LaneEvent): void {
         e.floorAt,
         e.personId,
       );
+      stateChanged(db, e, e.duty, e.reason, null);
+      break;
+    case 'person.reach':
+      stateChanged(db, e, null, null, e.reachable);
       break;
     case 'contact.language':
       run(db, 'UPDATE contacts SET language = ? WHERE id = ?', e.language, e.contactId);
@@ -269,10 +273,29 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'bot.heard':
     case 'value.set':
     case 'bot.finished':
-    case 'person.reach':
     case 'settings.changed':
       break;
   }
+}
+
+/** What became otherwise with a person's state; null where it is as it was. */
+function stateChanged(
+  db: Db,
+  { personId, floorAt, seq }: { readonly personId: string; readonly floorAt: number; readonly seq: number },
+  duty: string | null,
+  reason: string | null,
+  reachable: boolean | null,
+): void {
+  run(
+    db,
+    'INSERT INTO person_states (person_id, at, seq, duty, reason, reachable) VALUES (?, ?, ?, ?, ?, ?)',
+    personId,
+    floorAt,
+    seq,
+    duty,
+    reason,
+    reachable === null ? null : Number(reachable),
+  );
 }
 
 const idOf = (db: Db, no: number | null): string | null =>
@@ -312,7 +335,7 @@ export function replayAll(db: Db): void {
   db.transaction(() => {
     // Rows elsewhere point at contacts and visits; they are all back when the transaction ends.
     db.pragma('defer_foreign_keys = ON');
-    for (const table of ['fact_days', 'partner_calls', 'legs', 'offers', 'visits', 'contacts'])
+    for (const table of ['fact_days', 'person_states', 'partner_calls', 'legs', 'offers', 'visits', 'contacts'])
       db.exec(`DELETE FROM ${table}`);
     // Which contact an event is about is known once that contact's first one has been applied.
     for (const { contact, ...stored } of wholeLog(db)) {

@@ -8,6 +8,7 @@ import { viewEach } from './review/each';
 import { makeDueDay } from './review/dueday';
 import { viewReview } from './review/overview';
 import { viewSubject } from './review/subject';
+import { viewPersonDay, viewTimeUsed } from './review/personday';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
 import { findEntries } from './workspace/historysearch';
@@ -21,6 +22,8 @@ export const READINGS = {
   'review-each': viewEach,
   'review-subject': viewSubject,
   'review-changes': viewChanges,
+  'time-used': viewTimeUsed,
+  'person-day': viewPersonDay,
   'review-two': viewTwo,
   'contacts-of-reason': contactsOfReason,
   behind: behindFigure,

@@ -143,6 +143,8 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'review-subject': 'review.view',
   behind: 'review.view',
   'review-two': 'review.view',
+  'time-used': 'review.view',
+  'person-day': 'review.view',
   'contacts-of-reason': 'review.view',
   'review-changes': 'review.view',
   places: 'own',

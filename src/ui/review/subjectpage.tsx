@@ -16,7 +16,9 @@ import { Busy } from './busy';
 import { EachTable } from './eachtable';
 import { FigureCell } from './figurecell';
 import { LinePanel } from './linepanel';
+import { PersonDays } from './personday';
 import { RangeNote } from './reviewpage';
+import { TimeUsed } from './timeused';
 import { WhatChanged } from './whatchanged';
 
 /** Where what something is split by has its pages, and what the split is called. */
@@ -89,6 +91,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
         ) : (
           <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_400px]">
             <div className="flex min-w-0 flex-col gap-3">
+              {view.kind === 'people' && <PersonDays address={view.address} id={view.id} />}
               {figure && (
                 <LinePanel
                   figure={figure}
@@ -122,6 +125,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
               </div>
             </div>
             <div className="flex min-w-0 flex-col gap-3">
+              {view.kind === 'people' && <TimeUsed address={view.address} id={view.id} />}
               <BesidePanel view={view} />
               <Busy busy={view.busy} from={view.from} to={view.to} />
             </div>
