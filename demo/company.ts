@@ -478,7 +478,11 @@ export const DOORS = [
   door('door_web', 'Website chat', 'chat', 'www.brindlewood.example', 'bot_chat', 'hours_long', 24),
   door('door_account', 'My hire page chat', 'chat', 'my.brindlewood.example', 'bot_chat', 'hours_long', 8),
   door('door_messages', 'Brindlewood messages', 'messaging', '@brindlewood', 'bot_chat', 'hours_long', 12),
-  door('door_evening', 'Evening messages', 'messaging', '@brindlewood-evenings', 'bot_evening', 'hours_evening', 6),
+  door('door_evening', 'Evening messages', 'messaging', '@brindlewood-evenings', 'bot_evening', 'hours_evening', 12, [
+    'en',
+    'es',
+    'pl',
+  ]),
   door('door_sms', 'Text line', 'sms', '+353 20 911 0190', 'bot_text', 'hours_long', 9),
   door('door_delivery', 'Delivery texts', 'sms', '+353 20 911 0195', 'bot_text', 'hours_day', 3),
 ] as const;

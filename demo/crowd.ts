@@ -37,8 +37,14 @@ const MINUTE = 60_000;
 /** Contacts an hour at the doors, by local hour, on an ordinary weekday; weekday factors Monday to Sunday. */
 const BY_HOUR = [0, 0, 0, 0, 0, 0, 0, 3, 150, 270, 330, 320, 250, 230, 250, 260, 240, 160, 90, 65, 45, 4, 0, 0];
 const BY_DAY = [1.12, 1.02, 1, 0.98, 1.02, 0.45, 0];
-/** Mondays from 10 to 12 bring more than the desk can take. */
-const MONDAY_PEAK = 1.25;
+/** Mondays from 10 to 12 bring more than the desk can take: most of it people who would hire something new. */
+const MONDAY_PEAK = 1.55;
+const MONDAY_HIRES = 0.5;
+/** Who comes by the evening messages often writes Polish, which nobody in the evening does. */
+const POLISH_EVENINGS = 0.45;
+/** One in two hundred offers is missed; by one person, who is often not at their desk, far more. */
+const MISSES = 0.005;
+const ABSENT = { personId: 'person_11', misses: 0.13 };
 
 /** Addresses of simulated customers, so that they can be told from people who try the demo by hand. */
 export const isSimulatedAddress = (address: string): boolean =>
@@ -72,10 +78,12 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
 
   // Customers -------------------------------------------------------------------------------------------------------
 
+  const isMondayPeak = (local: TZDate): boolean =>
+    local.getDay() === 1 && local.getHours() >= 10 && local.getHours() < 12;
   function rateAt(at: number): number {
     const local = new TZDate(at, COMPANY.zone);
     const weekday = (local.getDay() + 6) % 7;
-    const peak = weekday === 0 && local.getHours() >= 10 && local.getHours() < 12 ? MONDAY_PEAK : 1;
+    const peak = isMondayPeak(local) ? MONDAY_PEAK : 1;
     return scale * (BY_HOUR[local.getHours()] ?? 0) * (BY_DAY[weekday] ?? 0) * peak;
   }
   /** Arrivals of a Poisson process whose rate changes by the hour: exponential gaps, none across an hour's end. */
@@ -108,7 +116,10 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       door.channel === 'voice' || door.channel === 'sms'
         ? `+35320913${String(1000 + token)}`
         : `visitor-${token}@${door.channel}.example`;
-    const language = chance.next() < 0.82 ? 'en' : chance.next() < 0.75 ? 'es' : 'fr';
+    const usual = chance.next() < 0.82 ? 'en' : chance.next() < 0.75 ? 'es' : 'fr';
+    const language = door.id === 'door_evening' && chance.next() < POLISH_EVENINGS ? 'pl' : usual;
+    const wants =
+      isMondayPeak(new TZDate(now(), COMPANY.zone)) && chance.next() < MONDAY_HIRES ? 'hire' : lines.wish(chance);
     host.transact((tx) => {
       const { contactId } = contacts.arrive(tx, door, {
         address,
@@ -117,7 +128,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         language,
       });
       if (!contactOpen(contactId)) return;
-      customers.set(contactId, { channel: door.channel, language, wants: lines.wish(chance), token, heard: 0 });
+      customers.set(contactId, { channel: door.channel, language, wants, token, heard: 0 });
       later(3 + chance.exponential(6), () => answerBot(contactId));
     });
   }
@@ -187,9 +198,9 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   function answerOffer(personId: string, offerId: string): void {
     const person = floor.router.floor.people.get(personId);
     if (person?.pending?.offerId !== offerId) return;
-    // One in two hundred is missed: the offer runs out, and they come back after a while.
+    // What is missed runs out, and they come back after a while.
     const luck = chance.next();
-    if (luck < 0.005)
+    if (luck < (personId === ABSENT.personId ? ABSENT.misses : MISSES))
       return later(240, () => {
         if (floor.router.floor.people.get(personId)?.duty === 'away') setDuty(personId, 'ready', null);
       });

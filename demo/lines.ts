@@ -65,6 +65,7 @@ const PROBLEMS: Readonly<Record<string, string>> = {
 const PROBLEM_IN: Readonly<Record<string, string>> = {
   es: 'se ha roto y ya no suena bien',
   fr: 'il est cassé et ne sonne plus bien',
+  pl: 'jest zepsuty i źle brzmi',
 };
 const INSTRUMENTS = [
   'violin',
@@ -118,6 +119,7 @@ const GREETINGS: Readonly<Record<string, string[]>> = {
   ],
   es: ['Hola, soy {name}. Ya he leído lo que ha contado.'],
   fr: ['Bonjour, {name} à l’appareil. Je regarde cela avec vous.'],
+  pl: ['Dzień dobry, {name}. Już czytam, o co chodzi.'],
 };
 const HELP: Readonly<Record<string, string[]>> = {
   en: [
@@ -128,6 +130,7 @@ const HELP: Readonly<Record<string, string[]>> = {
   ],
   es: ['Puedo dejarlo listo para mañana.', 'Está incluido, no tiene que pagar nada.'],
   fr: ['Je peux l’organiser pour demain matin.', 'C’est couvert, rien à payer.'],
+  pl: ['Mogę to załatwić na jutro rano.', 'Jest to objęte umową, nic Państwo nie płacą.'],
 };
 const CHATTER: Readonly<Record<string, string[]>> = {
   en: [
@@ -138,6 +141,7 @@ const CHATTER: Readonly<Record<string, string[]>> = {
   ],
   es: ['Perfecto, muchas gracias.', '¿Podría ser por la mañana?'],
   fr: ['Oh merci, avant midi c’est possible ?', 'Très bien, merci.'],
+  pl: ['Świetnie, dziękuję.', 'Czy mogłoby to być przed południem?'],
 };
 const of = (chance: Chance, all: Readonly<Record<string, string[]>>, language: string): string =>
   chance.pick(all[language] ?? all.en ?? ['']);

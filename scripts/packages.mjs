@@ -26,6 +26,7 @@ export const FIRST_PACKAGES = [
   'iconv-lite',
   'ipaddr.js',
   'json-logic-js',
+  'jstat',
   'jsonc-parser',
   'libphonenumber-js',
   'p-limit',

@@ -309,6 +309,7 @@ function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: K
         goal: l.goalSeconds * 1000,
         asked: waits && l.askedAt !== null ? l.askedAt - l.placedAt : null,
         replied: contact.channel === 'voice' || l.firstReplyAt === null ? null : l.firstReplyAt - l.acceptedAt,
+        held: l.legEndedAt - l.acceptedAt,
       },
     };
   });

@@ -51,6 +51,7 @@ const LENGTHS: { readonly [P in Part]: object } = {
     goal: fc.integer({ min: 1000, max: 60_000 }),
     asked: length,
     replied: length,
+    held: length,
   },
   lines: { heard: fc.integer({ min: 0, max: 3 }), missed: fc.integer({ min: 0, max: 2 }) },
 };

@@ -50,6 +50,7 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
             goal: goalOf(leg.visit.queue, leg.visit.channel).seconds * 1000,
             asked: waited,
             replied: null,
+            held: now - leg.at,
           },
         });
       }

@@ -237,7 +237,15 @@ function madeDays(part: 'legs' | 'lines', perDay: number, row: () => { handled?:
     const legs = rows.map((r): FactRow<'legs'> => ({
       ...r,
       how: 'kept',
-      lengths: { handled: r.handled ?? 0, wrapped: 0, waited: null, goal: null, asked: null, replied: null },
+      lengths: {
+        handled: r.handled ?? 0,
+        wrapped: 0,
+        waited: null,
+        goal: null,
+        asked: null,
+        replied: null,
+        held: null,
+      },
     }));
     const lines = rows.map((r): FactRow<'lines'> => ({
       ...r,
@@ -260,7 +268,7 @@ describe('what stands out', () => {
   const GOAL = () => 0.8;
   it('is nothing where people fit what comes, and the hours in which they do not', { timeout: 120_000 }, () => {
     const fits = weeks(1, 41, { people: 7, others: 7 });
-    expect(standingOut(rehearsedDays(fits, 0), {}, GOAL)).toEqual([]);
+    expect(standingOut(rehearsedDays(fits, 0), [], {}, GOAL)).toEqual([]);
     // On Mondays from eleven to one three times as many come to `b`.
     const peak: Scenario = {
       ...fits,
@@ -275,7 +283,7 @@ describe('what stands out', () => {
             },
       ),
     };
-    const [found, ...others] = standingOut(rehearsedDays(peak, 0), {}, GOAL);
+    const [found, ...others] = standingOut(rehearsedDays(peak, 0), [], {}, GOAL);
     expect(others).toEqual([]);
     expect(found).toMatchObject({ kind: 'peak', id: 'b', weekday: 1, against: 0.8 });
     const hours = found && 'hours' in found ? found.hours : null;

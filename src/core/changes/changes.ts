@@ -4,7 +4,7 @@ import type { By } from '../measures/grouping';
 import type { Narrowing } from '../measures/narrowing';
 import { chanceOf, discoveries, type Question } from './discoveries';
 import { type DayEvidence, emptyDay, type Noise, scoreOf, type Series } from './evidence';
-import { type Gathered, gather, kindOf } from './gather';
+import { gather, kindOf } from './gather';
 
 /** Nothing is told of fewer rows than this, on either side. */
 export const LEAST = 30;
@@ -97,44 +97,52 @@ export function changesBetween(
   /** Which things may be told about. */
   may: (of: Of, id: string) => boolean = () => true,
 ): Change[] {
+  const questions = QUESTIONS.flatMap(({ of, figure }) => candidates(days, asked, of, measureById(figure))).filter(
+    (c) => may(c.of, c.id),
+  );
+  // What would not be told if days varied by chance alone will not be told where they vary more: only of the others is
+  // it looked at what they did on earlier days.
+  const possible = new Set(discoveries(questions, SHARES, RATE));
+  const noisy = withEarlier([...possible], days, asked);
   const found = discoveries(
-    QUESTIONS.flatMap(({ of, figure }) =>
-      candidates(days, asked, of, measureById(figure)).filter((c) => may(c.of, c.id)),
-    ),
+    questions.map((c) => noisy.get(c) ?? { ...c, chance: 1 }),
     SHARES,
     RATE,
   );
   return told(found.filter(worthTelling)).slice(0, MOST);
 }
 
-type Candidate = Change & Question & { readonly size: number };
+type Candidate = Change & Question & { readonly size: number; readonly series: Series };
 
-function candidates(days: ComparedDays, asked: Narrowing, of: Of, measure: Measure | undefined): Candidate[] {
+/** Chance alone: no more than that can be known without looking at earlier days. */
+const CHANCE_ALONE: Noise = { factor: 1, df: 1e6 };
+
+function candidates({ now, then }: ComparedDays, asked: Narrowing, of: Of, measure: Measure | undefined): Candidate[] {
   if (!measure) return [];
   const by: readonly By[] = of === 'all' ? [] : [of];
-  const [now, then, earlier] = [days.now, days.then, days.earlier].map((d) => gather(d, asked, measure, by)) as [
-    Gathered,
-    Gathered,
-    Gathered,
-  ];
+  const [after, before] = [gather(now, asked, measure, by), gather(then, asked, measure, by)];
   const kind = kindOf(measure);
-  return [...new Set([...now.keys(), ...then.keys()])].flatMap((id) => {
-    // What is not there on a day was counted and is nothing.
-    const on = (of: Gathered, all: readonly FactDay[]) => of.get(id) ?? all.map((d) => emptyDay(d.weekday, kind));
-    const series: Series = {
-      kind,
-      now: on(now, days.now),
-      then: on(then, days.then),
-      earlier: on(earlier, days.earlier),
-      prior: NOISE[measure.id] ?? PRIOR.single,
-    };
-    const [a, b] = [summed(series.now), summed(series.then)];
+  // A contact that had several is counted for each; only those that are asked about are told of.
+  const within = of === 'all' ? undefined : asked[of];
+  return [...after].flatMap(([id, days]) => {
+    if (within && !within.includes(id)) return [];
+    const [series, a, b] = [
+      {
+        kind,
+        now: days,
+        then: before.get(id) ?? then.map((d) => emptyDay(d.weekday, kind)),
+        earlier: [],
+        prior: NOISE[measure.id] ?? PRIOR.single,
+      } satisfies Series,
+      summed(days),
+      summed(before.get(id) ?? []),
+    ];
     if (a.all < LEAST || b.all < LEAST) return [];
     // Where hardly anything is on one side there is nothing to ask; which side it was on is not looked at for that.
     if (kind === 'share' && Math.min(a.good + b.good, a.all + b.all - a.good - b.good) < FEW) return [];
-    const score = scoreOf(series);
+    const score = scoreOf(series, CHANCE_ALONE);
     if (!score) return [];
-    const [value, before] = [valueOf(kind, a), valueOf(kind, b, days.now.length / days.then.length)];
+    const [value, was] = [valueOf(kind, a), valueOf(kind, b, now.length / then.length)];
     return [
       {
         measure: measure.id,
@@ -142,15 +150,42 @@ function candidates(days: ComparedDays, asked: Narrowing, of: Of, measure: Measu
         id,
         family: `${of} ${measure.id}`,
         value,
-        before,
+        before: was,
         count: a.all,
         countBefore: b.all,
         score: score.score,
         chance: chanceOf(score),
-        size: a.all * (kind === 'share' ? Math.abs(value - before) : effect({ measure: measure.id, value, before })),
+        size: a.all * (kind === 'share' ? Math.abs(value - was) : effect({ measure: measure.id, value, before: was })),
+        series,
       },
     ];
   });
+}
+
+/** The same candidates by what such days vary anyhow, as the days before both ranges show it. */
+function withEarlier(
+  found: readonly Candidate[],
+  { earlier }: ComparedDays,
+  asked: Narrowing,
+): ReadonlyMap<Candidate, Candidate> {
+  const families = new Map<string, Candidate[]>();
+  for (const one of found) families.set(one.family, [...(families.get(one.family) ?? []), one]);
+  return new Map(
+    [...families.values()].flatMap((family) => {
+      const { of, measure: id } = family[0] as Candidate;
+      const measure = measureById(id) as Measure;
+      const ids = family.map((c) => c.id);
+      const before =
+        of === 'all' ? gather(earlier, asked, measure, []) : gather(earlier, { ...asked, [of]: ids }, measure, [of]);
+      return family.map((c): [Candidate, Candidate] => {
+        const { kind } = c.series;
+        // What is not there on a day was counted and is nothing.
+        const days = before.get(c.id) ?? earlier.map((d) => emptyDay(d.weekday, kind));
+        const score = scoreOf({ ...c.series, earlier: days });
+        return [c, score ? { ...c, score: score.score, chance: chanceOf(score) } : { ...c, chance: 1 }];
+      });
+    }),
+  );
 }
 
 const summed = (days: readonly DayEvidence[]): { all: number; good: number; sum: number } => {
@@ -197,7 +232,7 @@ function told(found: readonly Candidate[]): Change[] {
       return !whole || Math.abs(c.score) >= CARRIES * Math.abs(whole.score) || effect(c) >= 1.5 * effect(whole);
     })
     .sort((a, b) => b.size - a.size)
-    .map(({ family: _family, chance: _chance, size: _size, ...change }) => change);
+    .map(({ family: _family, chance: _chance, size: _size, series: _series, ...change }) => change);
 }
 const stronger = (a: Candidate, b: Candidate) => Math.abs(a.score) > Math.abs(b.score);
 const worse = (c: Candidate) => (c.measure === 'service-level' ? c.score < 0 : c.score > 0);

@@ -47,13 +47,12 @@ export type Score = { readonly score: number; readonly df: number };
  * How surprising the change from `then` to `now` is. Days are compared with days of the same weekday only, and what such
  * days vary by anyhow is taken out: shares by the test of Cochran (1954) and of Mantel and Haenszel (1959), lengths by
  * ranks (Wilcoxon, 1945, put together over weekdays after van Elteren, 1960), counts as over-dispersed counts. Null where
- * no weekday stands in both.
+ * no weekday stands in both. `noise` is found from the days where none is given.
  */
-export function scoreOf(series: Series): Score | null {
+export function scoreOf(series: Series, noise: Noise = noiseOf(series)): Score | null {
   const strata = strataOf(series);
   const [difference, variance] = [sumOf(strata, 'difference'), sumOf(strata, 'variance')];
   if (variance <= 0) return null;
-  const noise = noiseOf(series);
   return { score: difference / Math.sqrt(variance * noise.factor), df: noise.df };
 }
 

@@ -18,7 +18,8 @@ type Stands = { readonly share: number; readonly count: number; readonly against
 /**
  * What stands out in a range, whatever it was before: hours of a queue, or of a language, in which the goal is missed;
  * somebody who carries nearly all of a language in a queue that others serve as well; somebody who leaves far more offers
- * than others; a line of a bot where far more leave than elsewhere. It may be the same week after week.
+ * than others; a line of a bot where far more leave than elsewhere; somebody who hardly has a moment where others of their
+ * team do. It may be the same week after week.
  */
 export type Standing =
   | (Stands & {
@@ -29,23 +30,30 @@ export type Standing =
       readonly hours: { readonly from: number; readonly to: number } | null;
     })
   | (Stands & { readonly kind: 'alone'; readonly id: string; readonly queueId: string; readonly language: string })
-  | (Stands & { readonly kind: 'offers' | 'line'; readonly id: string });
+  | (Stands & { readonly kind: 'offers' | 'line' | 'busy'; readonly id: string });
 
 /** `far`: whether it is far enough to be worth a sentence, however certain. */
+/** How busy somebody was on each of their days, 0 to 1, and whom they are compared with. */
+export type Workload = { readonly id: string; readonly teamId: string; readonly days: readonly number[] };
+
 type Found = Standing & Question & { readonly size: number; readonly far: boolean };
 
 /** `goalOf` gives the share that a queue is meant to reach (0 to 1), null where it has no goal. */
 export function standingOut(
   days: readonly FactDay[],
+  /** Days before: what stands out in hours of the week is surer where it did so in earlier weeks. */
+  earlier: readonly FactDay[],
   asked: Narrowing,
   goalOf: (queueId: string) => number | null,
+  workloads: readonly Workload[] = [],
 ): Standing[] {
   const families = {
-    peak: peaks(days, asked, goalOf),
-    gap: gaps(days, asked),
+    peak: peaks(days, earlier, asked, goalOf),
+    gap: gaps(days, earlier, asked),
     alone: alone(days, asked),
     offers: outliers(days, asked, 'missed', 'person', 'offers'),
     line: outliers(days, asked, 'left-at-line', 'line', 'line'),
+    busy: overloaded(workloads),
   };
   const shares = Object.fromEntries(Object.keys(families).map((family) => [family, 1]));
   const found = discoveries(Object.values(families).flat(), shares, RATE);
@@ -94,14 +102,22 @@ const WINDOWS = Array.from({ length: 25 - WINDOW }, (_, from) => ({ from, to: fr
 const within = (cells: (hour: number) => Cell | undefined, { from, to }: Hours): Cell =>
   plus(Array.from({ length: to - from }, (_, i) => cells(from + i)));
 
-function peaks(days: readonly FactDay[], asked: Narrowing, goalOf: (queueId: string) => number | null): Found[] {
-  const hourly = cellsOf(days, asked, level(), ['queue', 'weekday', 'hour']);
+function peaks(
+  days: readonly FactDay[],
+  earlier: readonly FactDay[],
+  asked: Narrowing,
+  goalOf: (queueId: string) => number | null,
+): Found[] {
+  const [hourly, before] = [days, earlier].map((d) => cellsOf(d, asked, level(), ['queue', 'weekday', 'hour'])) as [
+    Map<string, Cell>,
+    Map<string, Cell>,
+  ];
   const queues = [...new Set([...hourly.keys()].map((name) => groupOf(name)[0] ?? ''))];
   return queues.flatMap((id): Found[] => {
     const goal = goalOf(id);
     if (goal === null || goal <= 0 || goal >= 1) return [];
     const whole = plus([...hourly].filter(([name]) => groupOf(name)[0] === id).map(([, cell]) => cell));
-    const found = (cell: Cell, weekday: number | null, hours: Hours | null, far: boolean): Found[] =>
+    const found = (cell: Cell, weeks: Cell, weekday: number | null, hours: Hours | null, far: boolean): Found[] =>
       cell.all < LEAST
         ? []
         : [
@@ -114,19 +130,20 @@ function peaks(days: readonly FactDay[], asked: Narrowing, goalOf: (queueId: str
               share: shareOf(cell),
               count: cell.all,
               against: goal,
-              chance: oneSided(below(cell, goal, QUEUEING)),
+              chance: oneSided(below(weeks, goal, QUEUEING)),
               size: cell.all * goal - cell.good,
               far,
             },
           ];
     return [
-      ...found(whole, null, null, shareOf(whole) <= goal - 0.05),
+      ...found(whole, whole, null, null, shareOf(whole) <= goal - 0.05),
       ...[1, 2, 3, 4, 5, 6, 7].flatMap((weekday) =>
         WINDOWS.flatMap((hours) => {
-          const cell = within((hour) => hourly.get(`${id}\n${weekday}\n${hour}`), hours);
+          const at = (cells: ReadonlyMap<string, Cell>) => within((h) => cells.get(`${id}\n${weekday}\n${h}`), hours);
+          const cell = at(hourly);
           // Hours are only worth naming where the rest of the time is better.
           const far = shareOf(cell) <= goal - 0.1 && shareOf(cell) <= shareOf(less(whole, cell)) - 0.1;
-          return found(cell, weekday, hours, far);
+          return found(cell, plus([cell, at(before)]), weekday, hours, far);
         }),
       ),
     ];
@@ -134,14 +151,21 @@ function peaks(days: readonly FactDay[], asked: Narrowing, goalOf: (queueId: str
 }
 
 /** Hours in which one language is answered far less in goal than all others are in the same hours. */
-function gaps(days: readonly FactDay[], asked: Narrowing): Found[] {
-  const hourly = cellsOf(days, asked, level(), ['language', 'hour']);
+function gaps(days: readonly FactDay[], earlier: readonly FactDay[], asked: Narrowing): Found[] {
+  const [hourly, before] = [days, earlier].map((d) => cellsOf(d, asked, level(), ['language', 'hour'])) as [
+    Map<string, Cell>,
+    Map<string, Cell>,
+  ];
   const languages = [...new Set([...hourly.keys()].map((name) => groupOf(name)[0] ?? ''))];
-  const at = (language: string) => (hour: number) => hourly.get(`${language}\n${hour}`);
+  const at = (cells: ReadonlyMap<string, Cell>, language: string, hours: Hours) =>
+    within((hour) => cells.get(`${language}\n${hour}`), hours);
   return languages.flatMap((id): Found[] =>
     WINDOWS.flatMap((hours) => {
-      const cell = within(at(id), hours);
-      const others = plus(languages.filter((one) => one !== id).map((one) => within(at(one), hours)));
+      const rest = languages.filter((one) => one !== id);
+      const cell = at(hourly, id, hours);
+      const others = plus(rest.map((one) => at(hourly, one, hours)));
+      const weeks = plus([cell, at(before, id, hours)]);
+      const othersWeeks = plus([others, ...rest.map((one) => at(before, one, hours))]);
       if (cell.all < LEAST || others.all < LEAST) return [];
       return [
         {
@@ -153,7 +177,7 @@ function gaps(days: readonly FactDay[], asked: Narrowing): Found[] {
           share: shareOf(cell),
           count: cell.all,
           against: shareOf(others),
-          chance: oneSided(above(others, cell, QUEUEING)),
+          chance: oneSided(above(othersWeeks, weeks, QUEUEING)),
           size: cell.all * shareOf(others) - cell.good,
           far: shareOf(cell) <= shareOf(others) - 0.2,
         },
@@ -199,6 +223,39 @@ function alone(days: readonly FactDay[], asked: Narrowing): Found[] {
       },
     ];
   });
+}
+
+/** Fewer days than this say nothing; who is less busy than this has moments left. */
+const DAYS_AT_LEAST = 3;
+const HARDLY_A_MOMENT = 0.9;
+/** Who is busy on nearly all of their time, and far more than the others of their team. */
+function overloaded(workloads: readonly Workload[]): Found[] {
+  return workloads.flatMap((one): Found[] => {
+    const others = workloads.filter((w) => w.teamId === one.teamId && w.id !== one.id).flatMap((w) => w.days);
+    if (one.days.length < DAYS_AT_LEAST || others.length < DAYS_AT_LEAST) return [];
+    const [mine, theirs] = [spreadOf(one.days), spreadOf(others)];
+    // A day of theirs varies like a day of others; three days do not say how.
+    const error = Math.sqrt(
+      Math.max(mine.variance, theirs.variance) / one.days.length + theirs.variance / others.length,
+    );
+    return [
+      {
+        kind: 'busy',
+        family: 'busy',
+        id: one.id,
+        share: mine.mean,
+        count: one.days.length,
+        against: theirs.mean,
+        chance: error === 0 ? 1 : oneSided((mine.mean - theirs.mean) / error),
+        size: mine.mean - theirs.mean,
+        far: mine.mean >= HARDLY_A_MOMENT && mine.mean >= theirs.mean + 0.1,
+      },
+    ];
+  });
+}
+function spreadOf(values: readonly number[]): { readonly mean: number; readonly variance: number } {
+  const mean = values.reduce((n, v) => n + v, 0) / values.length;
+  return { mean, variance: values.reduce((n, v) => n + (v - mean) ** 2, 0) / Math.max(1, values.length - 1) };
 }
 
 /** Things of which a share is at least twice, and five points above, that of all others together. */

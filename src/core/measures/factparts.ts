@@ -44,14 +44,15 @@ export type PartEnds = {
  * visits: `waited` since the customer began to wait, `stayed` since this visit was entered, both until it ended; `goal`.
  * offers: `lasted` until it ended.
  * legs: `handled`, of that `wrapped`; `waited` and `goal` of its visit; `asked` when the person was first offered it,
- * since the customer began to wait, null where nobody was asked; `replied` from acceptance to the first reply.
+ * since the customer began to wait, null where nobody was asked; `replied` from acceptance to the first reply; `held`
+ * from acceptance to the end, wrap-up included.
  * lines: how often something was `heard` there, and how often that was `missed`: not understood.
  */
 export const PART_LENGTHS = {
   contacts: ['lasted'],
   visits: ['waited', 'stayed', 'goal'],
   offers: ['lasted'],
-  legs: ['handled', 'wrapped', 'waited', 'goal', 'asked', 'replied'],
+  legs: ['handled', 'wrapped', 'waited', 'goal', 'asked', 'replied', 'held'],
   lines: ['heard', 'missed'],
 } as const;
 export type LengthOf<P extends Part> = (typeof PART_LENGTHS)[P][number];

@@ -1,10 +1,13 @@
 import { type Change, changesBetween, type ComparedDays } from '../../core/changes/changes';
-import { type Standing, standingOut } from '../../core/changes/standing';
+import { type Standing, standingOut, type Workload } from '../../core/changes/standing';
 import { daysBetween, daysFrom, plusDays } from '../../core/hours/dates';
 import { daySpan } from '../../core/measures/calendar';
-import type { DaySpan, FactDay } from '../../core/measures/columns';
+import { type DaySpan, type FactDay, NONE } from '../../core/measures/columns';
 import { goalOf } from '../../core/routing/queue';
+import { occupancy, type OpenTurn, secondsUsed, usesOf } from '../../core/measures/timeused';
 import { firstContactAt } from '../../data/facts';
+import { readPeople } from '../../data/people';
+import { statesOf } from '../../data/personstates';
 import { readQueues } from '../../data/queuesettings';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -38,6 +41,7 @@ export type ChangesView = {
 
 /** Days before both ranges by which the noise of a day is known. */
 const EARLIER = 56;
+const LATELY = 21;
 /** A longer range knows its noise by itself. */
 const LONG = 62;
 
@@ -50,14 +54,14 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
   const asked = askedOf(host, actor, input);
   const kind = isKind(asked.kind) ? KINDS[asked.kind] : null;
   const narrowing = { ...asked.now.narrowing, ...(kind && asked.id ? { [kind.key]: [asked.id] } : {}) };
-  const { days, spans } = comparedDays(host, asked);
+  const { days, over, lately, spans } = comparedDays(host, asked);
   const nameOf = namesOf(host, actor);
   const may = (of: ThingKey) => mayRead(host, actor, of);
   const changes = changesBetween(days, narrowing, (of, id) => of === 'all' || (of !== kind?.key && may(of)(id)));
   const standing = kind
     ? []
-    : standingOut(days.now, narrowing, goalOfQueue(host)).filter((s) =>
-        s.kind === 'alone' || s.kind === 'offers' ? may('person')(s.id) : true,
+    : standingOut(over, lately, narrowing, goalOfQueue(host), workloadsOf(host, asked, over)).filter((s) =>
+        s.kind === 'alone' || s.kind === 'offers' || s.kind === 'busy' ? may('person')(s.id) : true,
       );
   return {
     changes: changes.flatMap((change) => {
@@ -89,10 +93,21 @@ const STANDS_ON = {
   gap: 'language',
   alone: 'person',
   offers: 'person',
+  busy: 'person',
   line: 'line',
 } as const satisfies Record<Standing['kind'], ThingKey>;
 
-function comparedDays(host: Host, asked: Asked): { readonly days: ComparedDays; readonly spans: number } {
+function comparedDays(
+  host: Host,
+  asked: Asked,
+): {
+  readonly days: ComparedDays;
+  /** All days of the range that are over, whether or not there are others to compare them with. */
+  readonly over: readonly FactDay[];
+  /** The three weeks before the range. */
+  readonly lately: readonly FactDay[];
+  readonly spans: number;
+} {
   const [now, then] = [spansOf(asked.now), spansOf(asked.then)];
   const [at, began] = [host.times.floor(), firstContactAt(host.db) ?? Infinity];
   const there = (span: DaySpan | undefined) => span !== undefined && span.to <= at && span.to > began;
@@ -109,9 +124,71 @@ function comparedDays(host: Host, asked: Asked): { readonly days: ComparedDays; 
           .filter(there);
   const read = (spans: readonly DaySpan[]): FactDay[] => factDays(host, spans);
   return {
+    over: read(now.filter(there)),
+    lately: read(
+      daysFrom(plusDays(asked.now.from, -LATELY), plusDays(asked.now.from, -1))
+        .map((date) => daySpan(date, asked.zone))
+        .filter(there),
+    ),
     days: { now: read(pairs.map((p) => p.span)), then: read(pairs.map((p) => p.before)), earlier: read(earlier) },
     spans: now.length,
   };
+}
+
+/** A day on which somebody was there for less than this says nothing of how busy they are. */
+const THERE_SECONDS = 3 * 3600;
+/** How busy everybody was, day by day. What is narrowed otherwise than by people and teams does not make anybody less busy. */
+function workloadsOf(host: Host, asked: Asked, days: readonly FactDay[]): Workload[] {
+  const [first, last] = [days[0], days.at(-1)];
+  if (!first || !last || days.length > LONG || asked.now.narrowing.clock) return [];
+  const { person, team } = asked.now.narrowing;
+  const people = readPeople(host.db).filter(
+    (p) => (person?.includes(p.id) ?? true) && (team?.includes(p.teamId) ?? true),
+  );
+  const turns = turnsByPerson(days);
+  return people.map(({ id, teamId }) => {
+    const states = statesOf(host.db, id, first.from, last.to);
+    return {
+      id,
+      teamId,
+      days: days.flatMap(({ from, to }) => {
+        const within = <S extends { readonly from: number; readonly to: number }>(all: readonly S[]) =>
+          all.filter((s) => s.from < to && s.to > from);
+        const used = secondsUsed(usesOf(within(states), within(turns.get(id) ?? []), from, to));
+        const there = (used.get('calls') ?? 0) + (used.get('texts') ?? 0) + (used.get('ready') ?? 0);
+        const busy = occupancy(used);
+        return busy === null || there < THERE_SECONDS ? [] : [busy];
+      }),
+    };
+  });
+}
+
+/** When each person had what open, by the turns that ended on these days. */
+function turnsByPerson(days: readonly FactDay[]): ReadonlyMap<string, readonly OpenTurn[]> {
+  const turns = new Map<string, OpenTurn[]>();
+  for (const day of days) {
+    const part = day.part('legs');
+    const [at, held, person, channel] = [
+      part.numbers('at'),
+      part.numbers('held'),
+      part.coded('person'),
+      part.coded('channel'),
+    ];
+    for (let i = 0; i < part.rows; i++) {
+      if (held[i] === NONE) continue;
+      const to = part.from + (at[i] as number);
+      const id = person.entries[person.codes[i] as number]?.[0] ?? '';
+      const turn = {
+        from: to - (held[i] as number),
+        to,
+        channel: channel.entries[channel.codes[i] as number]?.[0] as OpenTurn['channel'],
+      };
+      const of = turns.get(id);
+      if (of) of.push(turn);
+      else turns.set(id, [turn]);
+    }
+  }
+  return turns;
 }
 
 /** The share that a queue is meant to reach over its channels; null where it has no goal. */

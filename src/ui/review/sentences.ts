@@ -113,6 +113,15 @@ export function standingSentence(standing: ToldStanding): Sentence {
       evidenceWords: `See the ${asCount(share * count)}`,
       to: placeOf('person', id),
     };
+  if (kind === 'busy')
+    return {
+      ...base,
+      says: `${name} hardly has a moment`,
+      rests: `busy ${asShare(share)} of the time, others of the team ${asShare(against)}; ${count} days`,
+      evidence: { measure: 'handled', kind: 'people', id },
+      evidenceWords: 'See the contacts',
+      to: placeOf('person', id),
+    };
   return {
     ...base,
     says: kind === 'offers' ? `${name} leaves ${asShare(share)} of offers` : `${asShare(share)} leave at ${name}`,
