@@ -3,6 +3,12 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { plusDays, weekdayOf } from '../../src/core/hours/dates';
+import { localDate } from '../../src/core/hours/weekly';
+import { openDatabase } from '../../src/data/databasefile';
+import { readFloorTime } from '../../src/data/floortime';
+import { readWorkspace } from '../../src/data/workspace';
+import { threeWeeks, writePast } from '../helpers/past';
 import { test as base, expect, type APIResponse, type Browser, type Locator, type Page } from '@playwright/test';
 
 /** The real server on a free port with a workspace of its own. */
@@ -98,7 +104,20 @@ async function startOwn(folder: string, guest: boolean): Promise<OwnLane> {
 // Windows left open would go on asking for a workspace that is gone, and slow down every test after this one.
 const closeWindows = (browser: Browser) => Promise.all(browser.contexts().map((context) => context.close()));
 
-export const test = base.extend<{ lane: Lane; ownLane: OwnLane; emptyLane: OwnLane }, { shared: Shared }>({
+/** A server on whose workspace three weeks have passed; `past` is the last of them. */
+export type PastLane = Lane & { readonly past: { readonly from: string; readonly to: string } };
+function pastOf(folder: string): PastLane['past'] {
+  const { db, close } = openDatabase(folder, 'src/data/migrations', { synchronous: 'OFF' });
+  const zone = readWorkspace(db)?.zone ?? 'UTC';
+  const today = localDate(readFloorTime(db)?.floorAt ?? 0, zone);
+  const monday = plusDays(today, 1 - weekdayOf(today) - 7);
+  writePast(db, threeWeeks(plusDays(monday, -14), zone, 'queue_newhire', ['person_05', 'person_04']));
+  close();
+  return { from: monday, to: plusDays(monday, 6) };
+}
+
+type Lanes = { lane: Lane; pastLane: PastLane; ownLane: OwnLane; emptyLane: OwnLane };
+export const test = base.extend<Lanes, { shared: Shared }>({
   shared: [
     async ({}, use) => {
       const { end, ...shared } = await startShared();
@@ -111,6 +130,15 @@ export const test = base.extend<{ lane: Lane; ownLane: OwnLane; emptyLane: OwnLa
     const folder = workspaceFolder();
     await shared.open(folder);
     await use({ url: shared.url, folder });
+    await closeWindows(browser);
+    await shared.open(null);
+    throwAway(folder);
+  },
+  pastLane: async ({ shared, browser }, use) => {
+    const folder = workspaceFolder();
+    const past = pastOf(folder);
+    await shared.open(folder);
+    await use({ url: shared.url, folder, past });
     await closeWindows(browser);
     await shared.open(null);
     throwAway(folder);

@@ -107,3 +107,46 @@ test('an empty range says so, days move by whole ranges, and what cannot be aske
   await page.goto('/review?from=2020-01-01');
   await expect(page.getByText(/A range may cover at most 400 days/)).toBeVisible();
 });
+
+test('a lead finds the missed Monday and its hours, opens the shifts; compares two people and reads the sum; looks at a day', async ({
+  browser,
+  pastLane: lane,
+}) => {
+  const page = await window(browser, lane, 'Noor Amsel', `/review?from=${lane.past.from}&to=${lane.past.to}`);
+  const stands = page.getByRole('region', { name: 'Stands out' });
+  await expect(stands.getByText(/New hire misses its goal, Mondays 10:00–12:00/)).toBeVisible();
+  await stands.getByRole('button', { name: 'See the 50' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText('50 contacts')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  // Two people side by side: the reasons sum to the difference, and each opens its contacts.
+  await page.getByRole('link', { name: 'Odile Karrow' }).click();
+  await expect(page.getByRole('heading', { name: 'Odile Karrow', level: 1 })).toBeVisible();
+  await page.getByRole('link', { name: 'Beside another…' }).click();
+  await expect(page.getByText('Choose what it is put beside')).toBeVisible();
+  await page.getByLabel('Beside whom').click();
+  await page.getByRole('option', { name: 'Tamsin Orrel' }).click();
+  const why = page.getByRole('region', { name: 'Why they differ' });
+  await expect(why.getByRole('heading', { name: /^Why Odile Karrow took \d+ more contacts$/ })).toBeVisible();
+  const differences = await why.locator('tbody tr td:nth-child(5)').allTextContents();
+  const sum = differences.reduce((n, text) => n + Number(text.replace('−', '-').replace('+', '')), 0);
+  await expect(why.locator('tfoot td').nth(4)).toHaveText(`+${sum}`);
+  await why.getByRole('button', { name: 'does not meet French' }).click();
+  await expect(page.getByRole('heading', { name: '…does not meet French' })).toBeVisible();
+  await page.getByRole('button', { name: 'Swap' }).click();
+  await expect(why.getByRole('heading', { name: /^Why Tamsin Orrel took \d+ fewer contacts$/ })).toBeVisible();
+
+  // A day of theirs, chosen by the keyboard.
+  await page.goto(`${lane.url}/review/people/person_05?from=${lane.past.from}&to=${lane.past.to}`);
+  const days = page.getByRole('region', { name: 'Their day' });
+  await days.getByRole('button', { name: /^Mon/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(days.getByRole('link', { name: /^Voice at 10:00, New hire/ }).first()).toBeVisible();
+  await expect(days.getByText('Every offer was taken.')).toBeVisible();
+
+  // From what stands out to the shifts.
+  await page.goto(`${lane.url}/review?from=${lane.past.from}&to=${lane.past.to}`);
+  await stands.getByRole('link', { name: 'Open the shifts' }).first().click();
+  await expect(page).toHaveURL(/people\/shifts/);
+});

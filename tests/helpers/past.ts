@@ -1,4 +1,6 @@
 import type { Channel } from '../../src/core/channels';
+import { plusDays } from '../../src/core/hours/dates';
+import { startOfDay } from '../../src/core/hours/weekly';
 import type { NotChosen } from '../../src/core/routing/trail';
 import { writeCustomer } from '../../src/data/customers';
 import type { Db } from '../../src/data/database';
@@ -105,24 +107,29 @@ function writeOne(
 }
 
 const HOUR = 3_600_000;
-const DAY = 24 * HOUR;
 
 /**
- * Three weeks (Monday to Friday from `monday`, an instant) of calls in one queue: forty a day over ten hours, each answered
+ * Three weeks (Monday to Friday, from a Monday of a zone) of calls in one queue: forty a day over ten hours, each answered
  * after a few seconds by one of two people in turn. Mondays from ten to twelve of the last two weeks are missed: twenty-five
  * more an hour come, and wait two minutes.
  */
-export function threeWeeks(monday: number, queueId: string, [one, two]: readonly [string, string]): PastContact[] {
+export function threeWeeks(
+  monday: string,
+  zone: string,
+  queueId: string,
+  [one, two]: readonly [string, string],
+): PastContact[] {
   const contacts: PastContact[] = [];
   for (let week = 0; week < 3; week++)
-    for (let day = 0; day < 5; day++)
+    for (let day = 0; day < 5; day++) {
+      const begins = startOfDay(plusDays(monday, week * 7 + day), zone);
       for (let hour = 8; hour < 18; hour++) {
         const missed = week > 0 && day === 0 && (hour === 10 || hour === 11);
         const many = missed ? 25 : 4;
         for (let i = 0; i < many; i++) {
           const personId = i % 4 === 3 ? two : one;
           contacts.push({
-            at: monday + week * 7 * DAY + day * DAY + hour * HOUR + Math.floor((i * HOUR) / many),
+            at: begins + hour * HOUR + Math.floor((i * HOUR) / many),
             queueId,
             waitSeconds: missed ? 120 : 5 + i,
             personId,
@@ -131,5 +138,6 @@ export function threeWeeks(monday: number, queueId: string, [one, two]: readonly
           });
         }
       }
+    }
   return contacts;
 }

@@ -9,11 +9,10 @@ import { threeWeeks, writePast } from '../helpers/past';
 import { makeWorld, type World } from '../helpers/world';
 
 /** Three weeks of one queue before the world's Tuesday, with two missed Mondays in it. */
-const MONDAY = Date.parse('2026-10-26T00:00:00Z');
 const RANGE = { from: '2026-11-09', to: '2026-11-15' };
 let w: World;
 let [one, two] = ['', ''];
-const past = () => threeWeeks(MONDAY, 'queue_newhire', [one, two]);
+const past = () => threeWeeks('2026-10-26', 'Europe/Dublin', 'queue_newhire', [one, two]);
 beforeAll(() => {
   w = makeWorld();
   [one, two] = [w.actor('Odile Karrow').personId, w.actor('Tamsin Orrel').personId];

@@ -57,12 +57,15 @@ export function standingOut(
   };
   const shares = Object.fromEntries(Object.keys(families).map((family) => [family, 1]));
   const found = discoveries(Object.values(families).flat(), shares, RATE);
-  return Object.keys(families).flatMap((family) =>
+  const told = Object.keys(families).map((family) =>
     merged(found.filter((f) => f.family === family && f.far))
       .sort((a, b) => b.size - a.size)
-      .slice(0, MOST)
-      .map(({ family: _family, chance: _chance, size: _size, far: _far, ...standing }) => standing as Standing),
+      .slice(0, MOST),
   );
+  // The largest of each kind, then the second of each: one kind does not push the others out of sight.
+  return Array.from({ length: MOST }, (_, place) => told.flatMap((of) => of[place] ?? []))
+    .flat()
+    .map(({ family: _family, chance: _chance, size: _size, far: _far, ...standing }) => standing as Standing);
 }
 
 type Cell = { readonly good: number; readonly all: number };

@@ -65,11 +65,13 @@ function linesOf({ db }: Pick<Host, 'db'>): ReadonlyMap<string, string> {
   const language = readWorkspace(db)?.languages[0] ?? 'en';
   const wordsOf = (step: Step | undefined) => (step && 'wording' in step ? localised(step.wording.text, language) : '');
   const named = (steps: readonly Step[], i: number, scene: string): string => {
-    // Where a line only listens, what was said before it says what it listens for.
-    const words = wordsOf(steps[i]) || wordsOf(steps[i - 1]);
-    const short = words.length > WORDS ? `${words.slice(0, WORDS).trimEnd()}…` : words;
     const step = steps[i];
-    return `${scene}${i + 1} ${short === '' ? (step ? VERB_NAMES[step.verb] : '') : `“${short}”`}`;
+    const own = wordsOf(step);
+    // A line that says nothing itself is known by what was said before it.
+    const words = own || wordsOf(steps[i - 1]);
+    const short = words.length > WORDS ? `${words.slice(0, WORDS).trimEnd()}…` : words;
+    const verb = own || !step ? '' : `${VERB_NAMES[step.verb]}${short === '' ? '' : ' after '}`;
+    return `${scene}${i + 1} ${verb}${short === '' ? '' : `“${short}”`}`;
   };
   return new Map(
     readBots(db).flatMap((bot) => {

@@ -85,11 +85,22 @@ export function viewSubject(host: Host, actor: Actor, input: unknown): SubjectVi
     ...besidePeers(host, actor, all, days, kind, id),
     splits: splits.map((by) => split(host, actor, asked, days, by, KINDS[kind].key, nameOf)),
     busy: busyHours(days.now, asked.now),
-    lines:
-      kind === 'bots'
-        ? { columns: measuresOf(KINDS.lines.figures).map(wordsOf), rows: eachRows(host, actor, asked, days, 'lines') }
-        : null,
+    lines: kind === 'bots' ? linesOf(host, actor, asked, days, nameOf('bot', id)) : null,
   };
+}
+
+/** A bot's lines, by their numbers: on its own page its name need not be said again. */
+function linesOf(
+  host: Host,
+  actor: Actor,
+  asked: ReturnType<typeof askedOf>,
+  days: Days,
+  bot: string,
+): SubjectView['lines'] {
+  const rows = eachRows(host, actor, asked, days, 'lines').map((row) =>
+    row.name.startsWith(`${bot} `) ? { ...row, name: row.name.slice(bot.length + 1) } : row,
+  );
+  return { columns: measuresOf(KINDS.lines.figures).map(wordsOf), rows };
 }
 
 type Days = ReturnType<typeof daysOf>;

@@ -70,7 +70,10 @@ export function TwoPage({ view }: { view: TwoView }) {
                     reason: line.key,
                   })}
                   zone={view.zone}
-                  names={{ mine: view.one.name, theirs: view.other.name }}
+                  names={{
+                    mine: view.one.name,
+                    theirs: view.other.id === 'team' ? 'others of the team' : view.other.name,
+                  }}
                 />
               )}
             </div>

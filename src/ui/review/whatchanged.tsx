@@ -79,7 +79,7 @@ export function WhatChanged({
 }
 
 /** Sentences that stand there before the rest is asked for. */
-const FIRST = 4;
+const FIRST = 6;
 
 function Sentences({
   title,
