@@ -7,6 +7,7 @@ import { reviewCsv } from './review/csv';
 import { viewEach } from './review/each';
 import { makeDueDay } from './review/dueday';
 import { viewReview } from './review/overview';
+import { findContacts } from './review/find';
 import { viewSubject } from './review/subject';
 import { viewPersonDay, viewTimeUsed } from './review/personday';
 import { contactsOfReason } from './review/reasoncontacts';
@@ -26,6 +27,7 @@ export const READINGS = {
   'person-day': viewPersonDay,
   'review-two': viewTwo,
   'contacts-of-reason': contactsOfReason,
+  'find-contacts': findContacts,
   behind: behindFigure,
   'review-csv': reviewCsv,
   /** For the house itself: nobody is asking. */

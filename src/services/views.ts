@@ -51,6 +51,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'person-day': (s, actor, asked, signal) => s.reading('person-day', actor, asked, signal),
   'review-two': (s, actor, asked, signal) => s.reading('review-two', actor, asked, signal),
   'contacts-of-reason': (s, actor, asked, signal) => s.reading('contacts-of-reason', actor, asked, signal),
+  'find-contacts': (s, actor, asked, signal) => s.reading('find-contacts', actor, asked, signal),
   behind: (s, actor, asked, signal) => s.reading('behind', actor, asked, signal),
   places: (s, actor) => s.search.places(actor),
 };

@@ -68,6 +68,17 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await dialog.getByRole('link').click();
   await expect(page.getByText('filed REPAIR')).toBeVisible();
 
+  // The same contact is found again by what was said, from anywhere.
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('Name of a page, person, queue, bot or door').fill('bridge snapped');
+  await page.getByRole('option', { name: 'Contacts in which “bridge snapped” was said' }).click();
+  await expect(page.getByRole('heading', { name: 'Find a contact' })).toBeVisible();
+  const listed = page.getByRole('region', { name: 'Contacts found' });
+  await expect(listed.getByText('the bridge snapped')).toBeVisible();
+  await page.getByLabel('Customer', { exact: true }).fill('nobody at all');
+  await page.keyboard.press('Enter');
+  await expect(listed.getByText('No contact like that in this range')).toBeVisible();
+
   // What somebody else finds under the same address is what they may see.
   const supervisor = await window(browser, lane, 'Bertil Achterberg', '/review/people');
   await expect(supervisor.getByText('queues that your people serve')).toBeVisible();

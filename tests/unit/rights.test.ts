@@ -142,6 +142,7 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'review-each': 'review.view',
   'review-subject': 'review.view',
   behind: 'review.view',
+  'find-contacts': 'conversations.view',
   'review-two': 'review.view',
   'time-used': 'review.view',
   'person-day': 'review.view',

@@ -6,6 +6,7 @@ import { localDate } from '../../core/hours/weekly';
 import { daySpan } from '../../core/measures/calendar';
 import type { DaySpan } from '../../core/measures/columns';
 import type { FactKey } from '../../core/measures/factparts';
+import { CONTACT_ENDS, type ContactEnd } from '../../core/measures/facts';
 import type { ClockHours, Narrowing } from '../../core/measures/narrowing';
 import { readWorkspace } from '../../data/workspace';
 import type { Actor } from '../ground/actor';
@@ -71,6 +72,18 @@ const askSchema = exactly(
     /** What a thing is put beside: another of its kind, or (people) `team`, the mean of their team. */
     with: string().optional(),
     reason: string().optional(),
+    /** Finding a contact: a part of the customer’s name or address, words said, how it ended, how long it took at least. */
+    customer: string().max(200, 'That is too long to be looked for').optional(),
+    words: string().max(200, 'That is too long to be looked for').optional(),
+    ended: string()
+      .oneOf(['', ...CONTACT_ENDS], 'No contact ends that way')
+      .optional(),
+    minutes: string()
+      .matches(/^\d{0,5}$/, 'Minutes are a number')
+      .optional(),
+    after: string()
+      .matches(/^\d{0,12}$/, 'A place is a number')
+      .optional(),
   }),
 );
 
@@ -100,6 +113,14 @@ export type Asked = {
   readonly id: string | null;
   readonly with: string | null;
   readonly reason: string | null;
+  readonly finding: {
+    readonly customer: string | null;
+    readonly words: string | null;
+    readonly ended: ContactEnd | null;
+    readonly minutes: number;
+    /** The number of the contact after which it is looked further. */
+    readonly after: number | null;
+  };
 };
 
 /**
@@ -148,6 +169,13 @@ export function askedOf(host: Host, actor: Actor, input: unknown): Asked {
     id: asked.id || null,
     with: asked.with || null,
     reason: asked.reason || null,
+    finding: {
+      customer: asked.customer?.trim() || null,
+      words: asked.words?.trim() || null,
+      ended: (asked.ended || null) as ContactEnd | null,
+      minutes: Number(asked.minutes || 0),
+      after: asked.after ? Number(asked.after) : null,
+    },
   };
 }
 

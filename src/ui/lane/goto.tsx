@@ -23,6 +23,7 @@ const PAGES = [
   { name: 'To fix', path: '/tofix', right: 'people.view' },
   { name: 'Floor', path: '/floor', right: 'floor.view' },
   { name: 'Review', path: '/review', right: 'review.view' },
+  { name: 'Find a contact', path: '/review/find', right: 'conversations.view' },
   { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;
 
@@ -43,6 +44,7 @@ const matches = (value: string, typed: string): number => {
 export function GoTo({ viewer }: { viewer: Viewer }) {
   const router = useRouter();
   const [open, setOpen] = useState(false);
+  const [typed, setTyped] = useState('');
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
@@ -54,6 +56,7 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
   }, []);
   const go = (path: string) => {
     setOpen(false);
+    setTyped('');
     router.push(path);
   };
   return (
@@ -80,6 +83,8 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
         )}
       >
         <Command.Input
+          value={typed}
+          onValueChange={setTyped}
           placeholder="Name of a page, person, queue, bot or door"
           className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none"
         />
@@ -96,6 +101,9 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
             ))}
           </Command.Group>
           {open && <Things onGo={go} />}
+          {typed.trim().length > 1 && viewer.rights.includes('conversations.view') && (
+            <Contacts typed={typed.trim()} onGo={go} />
+          )}
         </Command.List>
       </Command.Dialog>
     </>
@@ -115,6 +123,24 @@ function Things({ onGo }: { onGo: (path: string) => void }) {
     </Command.Group>
   ));
 }
+/** Whatever is typed may be a customer, or have been said. */
+const Contacts = ({ typed, onGo }: { typed: string; onGo: (path: string) => void }) => (
+  <Command.Group heading="Contacts">
+    {(
+      [
+        ['customer', `Contacts of a customer like “${typed}”`],
+        ['words', `Contacts in which “${typed}” was said`],
+      ] as const
+    ).map(([by, text]) => (
+      <Line
+        key={by}
+        id={by}
+        text={text}
+        onGo={() => onGo(`/review/find?${new URLSearchParams({ [by]: typed }).toString()}`)}
+      />
+    ))}
+  </Command.Group>
+);
 const Line = ({ text, id, onGo }: { text: string; id?: string; onGo: () => void }) => (
   <Command.Item
     value={`${text}\t${id ?? ''}`}

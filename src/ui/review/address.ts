@@ -58,3 +58,6 @@ export function clockWords(clock: string): string {
   const [weekday, from, to] = clock.split('-').map(Number);
   return `${DAYS[weekday ?? 0] ?? ''} ${String(from).padStart(2, '0')}:00–${String(to).padStart(2, '0')}:00`;
 }
+
+/** What finding a contact asks besides. */
+export const FINDING = ['customer', 'words', 'ended', 'minutes', 'after'] as const;
