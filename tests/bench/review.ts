@@ -59,7 +59,9 @@ if (!actor) throw new Error('nobody may ask');
 const week = { from: plusDays(LAST, -6), to: LAST };
 const year = { from: plusDays(LAST, -364), to: LAST };
 const [queue = '', other = ''] = readQueues(db).map((q) => q.id);
-const somebody = readPeople(db)[5]?.id ?? '';
+const [somebody = '', another = ''] = readPeople(db)
+  .slice(5)
+  .map((p) => p.id);
 const two = { queue: `${queue},${other}`, channel: 'chat' };
 const QUESTIONS: readonly (readonly [string, ReadingName, object])[] = [
   ['overview', 'review', {}],
@@ -71,6 +73,11 @@ const QUESTIONS: readonly (readonly [string, ReadingName, object])[] = [
   ['a person', 'review-subject', { kind: 'people', id: somebody }],
   ['a queue', 'review-subject', { kind: 'queues', id: queue }],
   ['behind service level', 'behind', { measure: 'service-level' }],
+  ['what changed', 'review-changes', {}],
+  ['what changed, one filter', 'review-changes', { queue }],
+  ['why two differ', 'review-two', { kind: 'people', id: somebody, with: another }],
+  ['time used', 'time-used', { kind: 'people', id: somebody }],
+  ['find by customer', 'find-contacts', { customer: 'nobody' }],
 ];
 
 const contacts = row<{ n: number }>(db, 'SELECT count(*) AS n FROM contacts')?.n ?? 0;
@@ -286,6 +293,17 @@ function writeContact(made: Db, { chance, doors, queues, people, outcomes }: Com
   );
   const alone = chance.next() < 0.3;
   const entered = at + 30_000;
+  happened(
+    {
+      type: 'bot.finished',
+      contactId: id,
+      lineId: 'l2',
+      how: alone ? 'ended' : 'handed-over',
+      because: null,
+      path: ['l1>next', 'l2>next'],
+    },
+    entered,
+  );
   const wait = Math.floor(chance.exponential(20_000));
   const lost = chance.next() < 0.05;
   const [answered, handled] = [entered + wait, Math.floor(120_000 + chance.next() * 400_000)];

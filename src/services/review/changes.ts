@@ -16,6 +16,7 @@ import { isKind, type Kind, KINDS, mayRead } from './each';
 import { factDays } from './factdays';
 import { type FigureWords, measuresOf, wordsOf } from './figures';
 import { namesOf, type ThingKey } from './names';
+import { type HourStaff, hourKey, staffByHour } from './staffing';
 
 /** A sentence on what changed: with what the figure and the thing are called, and under which kind it has its page. */
 export type ToldChange = Change & {
@@ -28,6 +29,8 @@ export type ToldStanding = Standing & {
   /** Of somebody who carries a language in a queue: what these are called. */
   readonly queueName: string | null;
   readonly languageName: string | null;
+  /** Of hours of a queue: people on duty then, and how many what came needed, over all queues. */
+  readonly staff: HourStaff | null;
 };
 export type ChangesView = {
   readonly changes: readonly ToldChange[];
@@ -63,6 +66,7 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
     : standingOut(over, lately, narrowing, goalOfQueue(host), workloadsOf(host, asked, over)).filter((s) =>
         s.kind === 'alone' || s.kind === 'offers' || s.kind === 'busy' ? may('person')(s.id) : true,
       );
+  const staff = standing.some((s) => s.kind === 'peak' && s.hours !== null) ? staffByHour(host, over, asked.now) : null;
   return {
     changes: changes.flatMap((change) => {
       const [measure] = measuresOf([change.measure]);
@@ -82,11 +86,22 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
       name: nameOf(STANDS_ON[s.kind], s.id),
       queueName: s.kind === 'alone' ? nameOf('queue', s.queueId) : null,
       languageName: s.kind === 'alone' ? nameOf('language', s.language) : null,
+      staff: s.kind === 'peak' ? staffIn(staff, s) : null,
     })),
     compared: days.now.length,
     days: spans,
     alike: days.now.some((day) => days.then.some((d) => d.weekday === day.weekday)),
   };
+}
+/** People in the hours of a peak, the mean of them. */
+function staffIn(
+  staff: ReadonlyMap<string, HourStaff> | null,
+  { weekday, hours }: Extract<Standing, { kind: 'peak' | 'gap' }>,
+): HourStaff | null {
+  if (!staff || !hours || weekday === null) return null;
+  const found = Array.from({ length: hours.to - hours.from }, (_, i) => staff.get(hourKey(weekday, hours.from + i)));
+  const mean = (of: keyof HourStaff) => found.reduce((n, one) => n + (one?.[of] ?? 0), 0) / found.length;
+  return { onDuty: mean('onDuty'), needed: mean('needed') };
 }
 const STANDS_ON = {
   peak: 'queue',

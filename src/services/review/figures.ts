@@ -12,6 +12,7 @@ import { readQueues } from '../../data/queuesettings';
 import type { Host } from '../ground/host';
 import { type Asked, type Range, spansOf } from './asking';
 import { factDays } from './factdays';
+import { type HourStaff, hourKey } from './staffing';
 
 /** A figure as it is described: everything about it but the code that makes it. */
 export type FigureWords = Pick<Measure, 'id' | 'name' | 'unit' | 'formula' | 'countsBy' | 'moreIsBetter'>;
@@ -113,8 +114,14 @@ export type BusyHour = {
   readonly started: number;
   readonly offered: number;
   readonly inGoal: number | null;
+  /** People on duty and people needed; null where that is not counted. */
+  readonly staff: HourStaff | null;
 };
-export const busyHours = (days: readonly FactDay[], range: Range): BusyHour[] =>
+export const busyHours = (
+  days: readonly FactDay[],
+  range: Range,
+  staff: ReadonlyMap<string, HourStaff> | null = null,
+): BusyHour[] =>
   [...tally(days, range.narrowing, { by: ['weekday', 'hour'], parts: ['contacts', 'visits'] })].map(([name, t]) => {
     const [day = 1, hour = 0] = groupOf(name).map(Number);
     return {
@@ -123,6 +130,7 @@ export const busyHours = (days: readonly FactDay[], range: Range): BusyHour[] =>
       started: t.contacts.started,
       offered: t.visits.offered,
       inGoal: shareOf(t.visits.inGoal, t.visits.rated),
+      staff: staff?.get(hourKey(day, hour)) ?? null,
     };
   });
 

@@ -22,6 +22,7 @@ import {
 } from './figures';
 import { type AskedView, askedView } from './askedview';
 import { namesOf } from './names';
+import { staffByHour } from './staffing';
 import { type EachRow, eachRows, KINDS } from './each';
 
 export type ReviewView = AskedView & {
@@ -55,7 +56,7 @@ export function viewReview(host: Host, actor: Actor, input: unknown): ReviewView
     people: eachRows(host, actor, asked, days, 'people'),
     columns: measuresOf(KINDS.people.figures).map(wordsOf),
     perQueue: perQueue(host, actor, asked, days),
-    busy: busyHours(days.now, asked.now),
+    busy: busyHours(days.now, asked.now, staffByHour(host, days.now, asked.now)),
   };
 }
 

@@ -38,6 +38,7 @@ export function AskBar({
   title,
   csvKind,
   fixed = {},
+  compares = true,
 }: {
   view: AskedView;
   path: string;
@@ -45,6 +46,8 @@ export function AskBar({
   csvKind?: string;
   /** What of the address the page itself says. */
   fixed?: Readonly<Record<string, string>>;
+  /** Whether the page compares two ranges, and has figures to take out or keep. */
+  compares?: boolean;
 }) {
   const router = useRouter();
   const [narrowing, setNarrowing] = useState(false);
@@ -72,19 +75,19 @@ export function AskBar({
         <Button small aria-label="Later" disabled={view.to >= view.today} onClick={() => move(1)}>
           →
         </Button>
-        <Pill tone={view.before.whole ? 'plain' : 'warn'}>
-          against {asShortDay(view.before.from)}
-          {view.before.to === view.before.from ? '' : ` – ${asShortDay(view.before.to)}`}
-          {view.to === view.today ? ', up to the same hour' : ''}
-          {view.before.whole ? '' : ': not all in the log'}
-        </Pill>
+        {compares && (
+          <Pill tone={view.before.whole ? 'plain' : 'warn'}>
+            against {asShortDay(view.before.from)}
+            {view.before.to === view.before.from ? '' : ` – ${asShortDay(view.before.to)}`}
+            {view.to === view.today ? ', up to the same hour' : ''}
+            {view.before.whole ? '' : ': not all in the log'}
+          </Pill>
+        )}
         <Button small onClick={() => setNarrowing(true)}>
           Narrow by…
         </Button>
-        <span className="ml-auto flex gap-1.5">
-          <KeptViews view={view} path={path} />
-        </span>
-        {view.mayExport && (
+        <span className="ml-auto flex gap-1.5">{compares && <KeptViews view={view} path={path} />}</span>
+        {view.mayExport && compares && (
           <LinkButton href={reviewHref('/api/review.csv', view.address, csvKind ? { kind: csvKind } : {})}>
             CSV
           </LinkButton>

@@ -10,12 +10,17 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 const SHOWN = {
   started: 'contacts started',
   inGoal: '% in goal',
+  staff: 'people short',
 } as const;
 type Shown = keyof typeof SHOWN;
 
 /** When it was busy: each weekday and hour, a mean where the range has several such days; with what each adds up to. */
 export function Busy({ busy, from, to }: { busy: readonly BusyHour[]; from: string; to: string }) {
   const [shown, setShown] = useState<Shown>('started');
+  // People are there for all that comes: what is narrowed does not say how many it needed.
+  const offered = (Object.keys(SHOWN) as Shown[]).filter(
+    (one) => one !== 'staff' || busy.some((b) => b.staff !== null),
+  );
   const times = daysFrom(from, to).reduce<Record<number, number>>((n, date) => {
     const day = weekdayOf(date);
     n[day] = (n[day] ?? 0) + 1;
@@ -38,7 +43,7 @@ export function Busy({ busy, from, to }: { busy: readonly BusyHour[]; from: stri
       <div className="flex items-baseline gap-2">
         <h2 className="text-panel">When it was busy</h2>
         <span className="ml-auto flex gap-1" role="group" aria-label="What is shown">
-          {(Object.keys(SHOWN) as Shown[]).map((one) => (
+          {offered.map((one) => (
             <button
               key={one}
               type="button"
@@ -83,8 +88,10 @@ export function Busy({ busy, from, to }: { busy: readonly BusyHour[]; from: stri
                   const cell = at.get(`${day}|${h}`);
                   return shown === 'started' ? (
                     <Cell key={h} depth={mean(day, h) / most} text={rounded(mean(day, h))} />
-                  ) : (
+                  ) : shown === 'inGoal' ? (
                     <GoalCell key={h} share={cell?.inGoal ?? null} />
+                  ) : (
+                    <StaffCell key={h} staff={cell?.staff ?? null} />
                   );
                 })}
                 {shown === 'started' && <td className="text-ink-2">{rounded(ofDay(day))}</td>}
@@ -105,6 +112,11 @@ export function Busy({ busy, from, to }: { busy: readonly BusyHour[]; from: stri
             </tfoot>
           )}
         </table>
+      )}
+      {shown === 'staff' && (
+        <p className="text-tiny text-ink-2">
+          people on duty less people needed for what came, all queues together; planned so that people are busy 85%
+        </p>
       )}
       {several && <p className="text-tiny text-ink-2">means of the days of the range</p>}
     </Panel>
@@ -134,3 +146,26 @@ const GoalCell = ({ share }: { share: number | null }) => (
     {share === null ? '' : Math.round(share * 100)}
   </td>
 );
+
+/** Fewer than needed is warm; nobody needed and nobody there is nothing. */
+const StaffCell = ({ staff }: { staff: BusyHour['staff'] }) => {
+  const more = staff ? Math.round(staff.onDuty) - Math.ceil(staff.needed) : 0;
+  const none = !staff || (staff.onDuty < 0.5 && staff.needed < 0.5);
+  return (
+    <td
+      title={staff ? `${staff.onDuty.toFixed(1)} on duty, ${staff.needed.toFixed(1)} needed` : undefined}
+      className={clsx(
+        'h-[18px] rounded-[4px] p-0',
+        none
+          ? 'bg-sunk'
+          : more >= 0
+            ? 'bg-moss-wash text-moss'
+            : more >= -2
+              ? 'bg-brass-wash text-brass-ink'
+              : 'bg-clay-wash text-clay',
+      )}
+    >
+      {none ? '' : more > 0 ? `+${more}` : more < 0 ? `−${-more}` : '0'}
+    </td>
+  );
+};

@@ -37,6 +37,7 @@ export function FindPage({ view, finding }: { view: FindView; finding: Finding }
         <AskBar
           view={view}
           path={PATH}
+          compares={false}
           fixed={{ ...finding, after: '' }}
           title={<h1 className="text-title">Find a contact</h1>}
         />
@@ -55,7 +56,7 @@ export function FindPage({ view, finding }: { view: FindView; finding: Finding }
             <Field label="Words said" hint="All of them; “in quotation marks” together">
               {(props) => <Input {...props} value={asked.words ?? ''} onChange={(e) => put('words', e.target.value)} />}
             </Field>
-            <Field label="Ended" hint="However">
+            <Field label="Ended" hint="How it came to its end">
               {(props) => (
                 <Select {...props} value={asked.ended ?? ''} onChange={(value) => put('ended', value)}>
                   <option value="">however</option>

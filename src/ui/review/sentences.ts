@@ -72,6 +72,12 @@ export function changeSentence(change: ToldChange): Sentence {
   };
 }
 
+/** How many were on duty, where fewer than what came needed. */
+function staffWords(staff: ToldStanding['staff']): string {
+  if (!staff || Math.ceil(staff.needed) <= Math.round(staff.onDuty)) return '';
+  return `; ${Math.round(staff.onDuty)} on duty, ${Math.ceil(staff.needed)} needed for all that came`;
+}
+
 export function standingSentence(standing: ToldStanding): Sentence {
   const { kind, id, name, share, count, against } = standing;
   const base = { key: `${kind} ${id}`, better: false, bars: { now: share, before: against } } as const;
@@ -86,7 +92,7 @@ export function standingSentence(standing: ToldStanding): Sentence {
       says: kind === 'peak' ? `${name} misses its goal${when ? `, ${when}` : ''}` : `${name} is answered late, ${when}`,
       rests:
         kind === 'peak'
-          ? `${asShare(share)} of ${asCount(count)}, meant ${asShare(against)}`
+          ? `${asShare(share)} of ${asCount(count)}, meant ${asShare(against)}${staffWords(standing.staff)}`
           : `${asShare(share)} in goal of ${asCount(count)}; other languages then ${asShare(against)}`,
       evidence: {
         measure: 'service-level',
