@@ -45,14 +45,20 @@ const VISIT = `v.id AS visitId, v.queue_id AS queueId, v.needs, v.placed_at AS p
   v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback`;
 
 /** Each contact and visit is read once, whole; what belongs to it says which: columns are most of what a day costs. */
-export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf): DayFacts {
+/** `settled`: the log has come a week and more further, so that it is known who came back. */
+export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, settled: boolean): DayFacts {
   const keys = keysOf(db, openOf);
   const open = new Set<number>();
   const started = rows<StartedRow>(
     db,
-    `SELECT ${CONTACT}, c.ended_how AS "end" FROM contacts c WHERE ${STARTED} ORDER BY c.started_at, c.no`,
+    `SELECT ${CONTACT}, c.ended_how AS "end", CASE WHEN ?3 AND c.ended_at IS NOT NULL THEN coalesce((
+        SELECT min(n.started_at) - c.ended_at FROM contacts n
+          WHERE n.customer_id = c.customer_id AND n.started_at > c.ended_at AND n.started_at <= c.ended_at + ${AGAIN_MS}
+      ), 0) END AS again
+      FROM contacts c WHERE ${STARTED} ORDER BY c.started_at, c.no`,
     from,
     to,
+    settled ? 1 : 0,
   );
   const contactOf = contactsFrom(db, started);
   const entered = rows<VisitRow>(
@@ -75,7 +81,9 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf): 
   };
 }
 
-type StartedRow = ContactRow & { readonly end: ContactEnd | null };
+type StartedRow = ContactRow & { readonly end: ContactEnd | null; readonly again: number | null };
+/** Who begins another contact within this came back. */
+const AGAIN_MS = 7 * 86_400_000;
 type ContactOf = (no: number) => ContactRow;
 /** Contacts by number: those that started on the day are there, others are read when they are asked for. */
 function contactsFrom(db: Db, started: readonly ContactRow[]): ContactOf {
@@ -196,7 +204,7 @@ function contactRows(
         skills: mine.flatMap((v) => skillsOf(v.needs)),
       }),
       how: c.end,
-      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt },
+      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt, again: c.again },
     };
   });
 }

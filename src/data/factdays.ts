@@ -4,7 +4,7 @@ import { type Db, row, rows, run } from './database';
 import { listIn } from './readable';
 
 /** The version of what the columns hold: those of another are made again. */
-const SHAPE = 3;
+const SHAPE = 4;
 
 /** A day that is kept: [fromAt, toAt), the place in the log at which it was made, and whose contacts may still change it. */
 export type KeptDay = {
@@ -12,17 +12,22 @@ export type KeptDay = {
   readonly toAt: number;
   readonly seq: number;
   readonly openContacts: readonly number[];
+  /** Whether the log had come far enough beyond it to know who came back. */
+  readonly settled: boolean;
 };
+
+/** From this long after a day it is known who of it came back: a week, and a day for what was still open. */
+export const SETTLED_MS = 8 * 86_400_000;
 
 /** Days kept that begin in [from, to), in order. */
 export const keptDays = (db: Db, from: number, to: number): KeptDay[] =>
-  rows<Omit<KeptDay, 'openContacts'> & { openContacts: string }>(
+  rows<Omit<KeptDay, 'openContacts' | 'settled'> & { openContacts: string; settled: number }>(
     db,
-    `SELECT from_at AS fromAt, to_at AS toAt, seq, open_contacts AS openContacts FROM fact_days
+    `SELECT from_at AS fromAt, to_at AS toAt, seq, open_contacts AS openContacts, settled FROM fact_days
       WHERE from_at >= ? AND from_at < ? AND shape = ${SHAPE} ORDER BY from_at`,
     from,
     to,
-  ).map((day) => ({ ...day, openContacts: listIn(day.openContacts) as number[] }));
+  ).map((day) => ({ ...day, openContacts: listIn(day.openContacts) as number[], settled: day.settled === 1 }));
 
 /**
  * Whether a kept day still says what the tables say: nothing has happened since in any contact that was open then. One
@@ -70,16 +75,17 @@ export function keptColumn(db: Db, day: number, part: Part, name: ColumnName): K
 const COMING = 0;
 
 /** Begins a day anew; its columns follow by `keepColumn`, and `dayKept` says that all are there. */
-export function keepDay(db: Db, { fromAt, toAt, seq, openContacts }: KeptDay): void {
+export function keepDay(db: Db, { fromAt, toAt, seq, openContacts, settled }: KeptDay): void {
   run(db, 'DELETE FROM fact_days WHERE from_at < ? AND to_at > ?', toAt, fromAt);
   run(
     db,
-    'INSERT INTO fact_days (from_at, to_at, shape, seq, open_contacts) VALUES (?, ?, ?, ?, ?)',
+    'INSERT INTO fact_days (from_at, to_at, shape, seq, open_contacts, settled) VALUES (?, ?, ?, ?, ?, ?)',
     fromAt,
     toAt,
     COMING,
     seq,
     JSON.stringify(openContacts),
+    settled ? 1 : 0,
   );
 }
 /** A day that is forgotten meanwhile takes no more columns. */

@@ -7,6 +7,7 @@ import { reviewCsv } from './review/csv';
 import { viewEach } from './review/each';
 import { makeDueDay } from './review/dueday';
 import { viewReview } from './review/overview';
+import { contactsPart } from './review/contactsfile';
 import { findContacts } from './review/find';
 import { viewSubject } from './review/subject';
 import { viewPersonDay, viewTimeUsed } from './review/personday';
@@ -30,6 +31,7 @@ export const READINGS = {
   'find-contacts': findContacts,
   behind: behindFigure,
   'review-csv': reviewCsv,
+  'contacts-file': contactsPart,
   /** For the house itself: nobody is asking. */
   'due-fact-day': (host: Host) => makeDueDay(host),
   'people-csv': peopleCsvPart,

@@ -41,7 +41,7 @@ const ends: { readonly [P in Part]: readonly (string | null)[] } = {
   lines: ['passed', 'left'],
 };
 const LENGTHS: { readonly [P in Part]: object } = {
-  contacts: { lasted: length },
+  contacts: { lasted: length, again: fc.option(fc.constantFrom(0, 0, 5000), { nil: null }) },
   visits: { waited: length, stayed: length, goal: fc.integer({ min: 1000, max: 60_000 }) },
   offers: { lasted: length },
   legs: {

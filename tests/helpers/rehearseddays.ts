@@ -78,7 +78,7 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
           at: visit.placedAt,
           keys,
           how: how === 'gave-up' ? 'gave-up' : 'resolved',
-          lengths: { lasted: null },
+          lengths: { lasted: null, again: null },
         });
       }
     },

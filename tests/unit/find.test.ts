@@ -1,4 +1,8 @@
+import { readFileSync } from 'node:fs';
+import { Ajv2020 } from 'ajv/dist/2020.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readTable } from '../../src/core/formats/csv';
+import type { FilePart } from '../../src/services/people/peoplecsv';
 import { customersOf } from '../../src/data/contactsearch';
 import type { FindView } from '../../src/services/review/find';
 import { packContact } from '../../src/data/packed';
@@ -94,5 +98,38 @@ describe('finding a contact', () => {
       code: 'not-allowed',
     });
     expect(customersOf(w.db, []).size).toBe(0);
+  });
+});
+
+describe('contacts as a file', () => {
+  const parts = async (asked: object, who = w.actor('Noor Amsel')): Promise<string> => {
+    let text = '';
+    for (let after: string | null = ''; after !== null;) {
+      const part: FilePart = await w.services.reading('contacts-file', who, { ...RANGE, ...asked, after });
+      text += part.text;
+      after = part.next;
+    }
+    return text;
+  };
+  it('each is a line of the published format, part by part and none twice', async () => {
+    const text = await parts({ format: 'ndjson' });
+    const contacts = text
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as { id: string });
+    expect(new Set(contacts.map((c) => c.id)).size).toBe(all);
+    expect(contacts.length).toBe(all);
+    const valid = new Ajv2020({ strict: false }).compile(
+      JSON.parse(readFileSync('docs/formats/contact.schema.json', 'utf8')) as object,
+    );
+    for (const contact of contacts) expect(valid(contact) ? [] : valid.errors).toEqual([]);
+  });
+  it('is narrowed like the page, as a table too, and takes the right to take lists out', async () => {
+    const table = readTable(await parts({ customer: 'nerea' }));
+    expect(table.rows.length).toBe(Math.ceil(all / 50));
+    expect(table.rows.every(({ cells }) => cells.includes('Nerea Solas'))).toBe(true);
+    await expect(
+      parts({}, { ...w.actor('Noor Amsel'), rights: ['conversations.view', 'review.view'] }),
+    ).rejects.toMatchObject({ code: 'not-allowed' });
   });
 });

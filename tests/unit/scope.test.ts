@@ -196,6 +196,8 @@ describe('what somebody with one team does', () => {
 describe('routes', () => {
   /** How each route knows whose thing it is. Whoever adds one adds it here, and its test above. */
   const ROUTES: Readonly<Record<string, string>> = {
+    'contacts.csv': 'a reading',
+    'contacts.ndjson': 'a reading',
     'desk/beat': 'oneself',
     desk: 'legs of one’s own',
     'handset/contacts': 'stand-ins',

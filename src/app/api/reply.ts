@@ -84,21 +84,23 @@ export const keyOf = (request: Request): string | null => {
 };
 export const bearer = (request: Request): string | null =>
   /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
-const csvHeaders = (name: string) => ({
-  'content-type': 'text/csv; charset=utf-8',
+type FileKind = { readonly name: string; readonly type: string };
+const csv = (name: string): FileKind => ({ name, type: 'text/csv; charset=utf-8' });
+const fileHeaders = ({ name, type }: FileKind) => ({
+  'content-type': type,
   'content-disposition': `attachment; filename="${name}"`,
   'cache-control': 'no-store',
 });
 /** A CSV file to be kept. */
 export const csvFile = ({ name, text }: { name: string; text: string }): Response =>
-  new Response(text, { headers: csvHeaders(name) });
+  new Response(text, { headers: fileHeaders(csv(name)) });
 
 /**
- * A long CSV file, read part by part as its reader takes it; `part` gives one from where the one before ended. What keeps
+ * A long file, read part by part as its reader takes it; `part` gives one from where the one before ended. What keeps
  * the first from being read is an answer of its own; what breaks later ends the file short, which its reader sees.
  */
-export async function csvParts(
-  name: string,
+export async function fileParts(
+  kind: FileKind,
   part: (after: string) => Promise<{ readonly text: string; readonly next: string | null }>,
 ): Promise<Response> {
   let ready: Awaited<ReturnType<typeof part>> | null = await part('');
@@ -114,7 +116,9 @@ export async function csvParts(
     },
     { highWaterMark: 1 },
   );
-  return new Response(body, { headers: csvHeaders(name) });
+  return new Response(body, { headers: fileHeaders(kind) });
 }
+export const csvParts = (name: string, part: Parameters<typeof fileParts>[1]): Promise<Response> =>
+  fileParts(csv(name), part);
 export const query = (request: Request): Record<string, string> =>
   Object.fromEntries(new URL(request.url).searchParams);

@@ -57,6 +57,10 @@ function directly({ contacts, visits, offers, legs, lines }: Kept): Record<strin
     missed: share(refused, refused + offers.filter((o) => o.how === 'accepted').length),
     bot: share(contacts.filter((c) => c.how === 'bot').length, contacts.length),
     'left-bot': share(contacts.filter((c) => c.how === 'left-bot').length, contacts.length),
+    'came-back': share(
+      contacts.filter((c) => (c.lengths.again ?? 0) > 0).length,
+      contacts.filter((c) => c.lengths.again !== null).length,
+    ),
     'rung-back': share(rung.filter((v) => v.how === 'rung-reached').length, rung.length),
     met: share(able.filter((l) => (l.lengths.waited ?? NONE) <= (l.lengths.goal ?? 0)).length, able.length),
     'passed-on': share(done.filter((l) => l.how === 'passed-on').length, done.length),
@@ -206,7 +210,13 @@ describe('figures from columns', () => {
     expect([spring.hours.length, autumn.hours.length]).toEqual([23, 25]);
     expect([spring.hours[2], autumn.hours.filter((h) => h === 2).length]).toEqual([3, 2]);
     const keys = Object.fromEntries(FACT_KEYS.map((k) => [k, []])) as unknown as FactRow['keys'];
-    const contact = (at: number): FactRow<'contacts'> => ({ no: 1, at, keys, how: 'bot', lengths: { lasted: 1 } });
+    const contact = (at: number): FactRow<'contacts'> => ({
+      no: 1,
+      at,
+      keys,
+      how: 'bot',
+      lengths: { lasted: 1, again: null },
+    });
     const hoursOf = (span: typeof spring, at: readonly number[]) => {
       const rows = at.map((hours) => contact(span.from + hours * 3_600_000));
       const day = {
@@ -263,7 +273,7 @@ describe('columns', () => {
       at: 0,
       keys: { ...none, queue },
       how: null,
-      lengths: { lasted: null },
+      lengths: { lasted: null, again: null },
     });
     const lists = [['["a","b"]'], ['a', 'b'], ...Array.from({ length: 300 }, (_, i) => [`q${i}`])];
     const { codes, entries } = partOf(columnsOf('contacts', lists.map(row), 0), {

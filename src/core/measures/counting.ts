@@ -113,13 +113,25 @@ const spreadOf = (to: Spread, count: number, sum: number, each: readonly number[
 
 // One loop for each part over plain numbers: a year has millions of rows, and each page goes through them several times.
 const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
-  contacts: (rows) =>
-    eachCode(rows, countEnds(rows), ({ contacts }, _code, counted) => {
+  contacts: (rows) => {
+    const { part, mask, codes, many } = rows;
+    const again = part.numbers('again');
+    const [settled, came] = [sums(many), sums(many)];
+    for (let i = 0; i < part.rows; i++) {
+      const after = again[i] as number;
+      if (after === NONE || (mask !== null && mask[i] === 0)) continue;
+      bump(settled, codes[i] as number, 1);
+      if (after > 0) bump(came, codes[i] as number, 1);
+    }
+    eachCode(rows, countEnds(rows), ({ contacts }, code, counted) => {
       for (const [end, n] of counted) {
         contacts.started += n;
         if (end !== null) contacts.ended[end as ContactEnd] += n;
       }
-    }),
+      contacts.settled.all += settled[code] ?? 0;
+      contacts.settled.again += came[code] ?? 0;
+    });
+  },
   offers: (rows) =>
     eachCode(rows, countEnds(rows), ({ offers }, _code, counted) => {
       for (const [end, n] of counted) {

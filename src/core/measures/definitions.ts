@@ -229,6 +229,24 @@ export const MEASURES: readonly Measure[] = [
     behind: { part: 'contacts', side: byEnd({ 'left-bot': 'with' }, 'without') },
   },
   {
+    id: 'came-back',
+    name: 'Came back',
+    unit: 'share',
+    countsBy: 'start',
+    moreIsBetter: false,
+    formula:
+      'Ended contacts whose customer began another within 7 days of the end ÷ ended contacts. Of the last eight days it cannot be known yet; they are not in it.',
+    value: (t) => shareOf(t.contacts.settled.again, t.contacts.settled.all),
+    count: (t) => t.contacts.settled.all,
+    behind: {
+      part: 'contacts',
+      side: (part) => {
+        const again = part.numbers('again');
+        return (row) => (again[row] === NONE ? null : (again[row] ?? 0) > 0 ? 'with' : 'without');
+      },
+    },
+  },
+  {
     id: 'rung-back',
     name: 'Reached when rung back',
     unit: 'share',
@@ -310,13 +328,13 @@ export const FIRST_FIGURES = [
   'handled',
   'service-level',
   'speed',
-  'speed-90',
   'gave-up',
   'handle-time',
   'own-reply',
   'missed',
   'bot',
   'left-bot',
+  'came-back',
   'rung-back',
 ] as const;
 

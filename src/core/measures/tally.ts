@@ -7,7 +7,12 @@ import { CONTACT_ENDS, type ContactEnd, VISIT_ENDS, type VisitEnd } from './fact
  * customer back is in `rung` alone.
  */
 export type Tally = {
-  readonly contacts: { started: number; readonly ended: Record<ContactEnd, number> };
+  readonly contacts: {
+    started: number;
+    readonly ended: Record<ContactEnd, number>;
+    /** Ended, a week ago at least; and of them those whose customer began another within it. */
+    readonly settled: { all: number; again: number };
+  };
   readonly visits: {
     offered: number;
     readonly ended: Record<VisitEnd, number>;
@@ -47,7 +52,7 @@ export type Each = readonly ('waits' | 'handles' | 'replies')[];
 
 /** Nothing yet. */
 export const emptyTally = (each: Each = []): Tally => ({
-  contacts: { started: 0, ended: noughts(CONTACT_ENDS) },
+  contacts: { started: 0, ended: noughts(CONTACT_ENDS), settled: { all: 0, again: 0 } },
   visits: {
     offered: 0,
     ended: noughts(VISIT_ENDS),
@@ -83,6 +88,7 @@ const addCounts = <K extends string>(to: Record<K, number>, more: Readonly<Recor
 export function addTally(to: Tally, more: Tally): void {
   to.contacts.started += more.contacts.started;
   addCounts(to.contacts.ended, more.contacts.ended);
+  addCounts(to.contacts.settled, more.contacts.settled);
   to.visits.offered += more.visits.offered;
   addCounts(to.visits.ended, more.visits.ended);
   to.visits.short += more.visits.short;

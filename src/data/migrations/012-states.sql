@@ -12,3 +12,6 @@ INSERT INTO person_states (person_id, at, seq, duty, reason, reachable)
   SELECT json_extract(body, CASE v WHEN 1 THEN '$.personId' ELSE '$[0]' END), floor_at, seq, NULL, NULL,
     coalesce(json_extract(body, CASE v WHEN 1 THEN '$.reachable' ELSE '$[1]' END), 0)
   FROM events WHERE type = 27;
+
+-- A kept day is made once more when it is known who of it came back.
+ALTER TABLE fact_days ADD COLUMN settled INTEGER NOT NULL DEFAULT 0;

@@ -2,7 +2,8 @@ import { plusDays } from '../../core/hours/dates';
 import { localDate } from '../../core/hours/weekly';
 import { daySpan } from '../../core/measures/calendar';
 import { firstContactAt } from '../../data/facts';
-import { keptDays, stillHolds } from '../../data/factdays';
+import { keptDays, SETTLED_MS, stillHolds } from '../../data/factdays';
+import { lastFloorInstant } from '../../data/floortime';
 import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 import { makeDay, type MadeDay } from './factdays';
@@ -10,7 +11,7 @@ import { makeDay, type MadeDay } from './factdays';
 const DAY_MS = 86_400_000;
 
 /**
- * The latest day that is over and not kept as it is now, made from the tables; null when there is none. Looks at every day
+ * The latest day that is over and not kept as it is now (once more when it is known who of it came back), made from the tables; null when there is none. Looks at every day
  * there is and reads one whole: for a thread of its own.
  */
 export function makeDueDay(host: Host): MadeDay | null {
@@ -18,11 +19,13 @@ export function makeDueDay(host: Host): MadeDay | null {
   if (first === null) return null;
   const zone = readWorkspace(host.db)?.zone ?? 'UTC';
   const now = host.times.floor();
+  const latest = lastFloorInstant(host.db) ?? 0;
   const kept = new Map(keptDays(host.db, first - 2 * DAY_MS, now).map((day) => [day.fromAt, day]));
   for (let date = plusDays(localDate(now, zone), -1); ; date = plusDays(date, -1)) {
     const { from, to } = daySpan(date, zone);
     if (to <= first) return null;
     const day = kept.get(from);
-    if (!day || day.toAt !== to || !stillHolds(host.db, day)) return makeDay(host, { from, to });
+    const newlySettled = day?.settled === false && latest >= to + SETTLED_MS;
+    if (!day || day.toAt !== to || newlySettled || !stillHolds(host.db, day)) return makeDay(host, { from, to });
   }
 }

@@ -19,14 +19,14 @@ export const KINDS = {
     one: 'person',
     name: 'People',
     key: 'person',
-    figures: ['handled', 'handle-time', 'own-reply', 'met', 'missed', 'passed-on'],
+    figures: ['handled', 'handle-time', 'own-reply', 'met', 'missed', 'passed-on', 'came-back'],
     splits: ['queue', 'channel', 'outcome'],
   },
   teams: {
     one: 'team',
     name: 'Teams',
     key: 'team',
-    figures: ['handled', 'handle-time', 'own-reply', 'met', 'missed', 'passed-on'],
+    figures: ['handled', 'handle-time', 'own-reply', 'met', 'missed', 'passed-on', 'came-back'],
     splits: ['person', 'queue', 'outcome'],
   },
   queues: {
@@ -42,6 +42,7 @@ export const KINDS = {
       'handled',
       'handle-time',
       'missed',
+      'came-back',
       'rung-back',
     ],
     splits: ['channel', 'person', 'language', 'outcome'],
@@ -64,7 +65,7 @@ export const KINDS = {
     one: 'bot',
     name: 'Bots',
     key: 'bot',
-    figures: ['started', 'bot', 'left-bot', 'offered', 'service-level', 'gave-up'],
+    figures: ['started', 'bot', 'left-bot', 'came-back', 'offered', 'service-level', 'gave-up'],
     splits: ['door', 'queue', 'language'],
   },
   lines: {
@@ -92,7 +93,7 @@ export const KINDS = {
     one: 'outcome',
     name: 'Outcomes',
     key: 'outcome',
-    figures: ['handled', 'handle-time', 'passed-on'],
+    figures: ['handled', 'handle-time', 'passed-on', 'came-back'],
     splits: ['person', 'queue', 'channel'],
   },
 } as const satisfies Record<

@@ -14,7 +14,8 @@ import { type OpenOf, readDayFacts } from '../../data/dayfacts';
 import { readDoors } from '../../data/doors';
 import { lastSeq } from '../../data/events';
 import { firstContactAt } from '../../data/facts';
-import { keptColumn, type KeptDay, keptDays, stillHolds } from '../../data/factdays';
+import { keptColumn, type KeptDay, keptDays, SETTLED_MS, stillHolds } from '../../data/factdays';
+import { lastFloorInstant } from '../../data/floortime';
 import { readAllHours } from '../../data/hours';
 import type { Host } from '../ground/host';
 
@@ -27,9 +28,10 @@ export type MadeDay = {
 /** Makes a day from the tables. Takes about 0.1 ms a contact: for a thread of its own. */
 export function makeDay({ db }: Pick<Host, 'db'>, { from, to }: Pick<DaySpan, 'from' | 'to'>): MadeDay {
   const seq = lastSeq(db);
-  const { rows, openContacts } = readDayFacts(db, from, to, openOfDoors(db));
+  const settled = (lastFloorInstant(db) ?? 0) >= to + SETTLED_MS;
+  const { rows, openContacts } = readDayFacts(db, from, to, openOfDoors(db), settled);
   return {
-    day: { fromAt: from, toAt: to, seq, openContacts },
+    day: { fromAt: from, toAt: to, seq, openContacts, settled },
     parts: {
       contacts: columnsOf('contacts', rows.contacts, from),
       visits: columnsOf('visits', rows.visits, from),

@@ -36,30 +36,17 @@ export function findContacts(host: Host, actor: Actor, input: unknown): FindView
   const asked = askedOf(host, actor, input);
   const { finding } = asked;
   const words = searchedWords(finding.words ?? '');
-  const customers = finding.customer ? customersLike(host.db, finding.customer) : null;
   const began = performance.now();
   const found: number[] = [];
-  let last: { readonly no: number; readonly at: number } | null = null;
+  let last: Place | null = null;
   let done = true;
-  for (const batch of candidates(factDays(host, spansOf(asked.now)), asked)) {
-    if (performance.now() - began > LOOKS_MS) {
+  for (const { one, fits } of matching(host, asked)) {
+    if (found.length === PAGE || performance.now() - began > LOOKS_MS) {
       done = false;
       break;
     }
-    const nos = batch.map((c) => c.no);
-    const whose = customers && customersOf(host.db, nos);
-    const theirs = whose ? nos.filter((no) => customers.has(whose.get(no) ?? '')) : nos;
-    const texts = words.length > 0 ? textsOf(host.db, theirs) : null;
-    const fitting = new Set(texts ? theirs.filter((no) => haveWords(texts.get(no) ?? [], words)) : theirs);
-    for (const one of batch) {
-      last = one;
-      if (fitting.has(one.no)) found.push(one.no);
-      if (found.length === PAGE) break;
-    }
-    if (found.length === PAGE) {
-      done = false;
-      break;
-    }
+    last = one;
+    if (fits) found.push(one.no);
   }
   const said = words.length > 0 ? textsOf(host.db, found) : null;
   const nameOf = namesOf(host, actor);
@@ -79,12 +66,26 @@ export function findContacts(host: Host, actor: Actor, input: unknown): FindView
   };
 }
 
+type Place = { readonly no: number; readonly at: number };
+
+/** Contacts of the range, latest first, each with whether it is one that is looked for. */
+export function* matching(host: Host, asked: Asked): Generator<{ readonly one: Place; readonly fits: boolean }> {
+  const { finding } = asked;
+  const words = searchedWords(finding.words ?? '');
+  const customers = finding.customer ? customersLike(host.db, finding.customer) : null;
+  for (const batch of candidates(factDays(host, spansOf(asked.now)), asked)) {
+    const nos = batch.map((c) => c.no);
+    const whose = customers && customersOf(host.db, nos);
+    const theirs = whose ? nos.filter((no) => customers.has(whose.get(no) ?? '')) : nos;
+    const texts = words.length > 0 ? textsOf(host.db, theirs) : null;
+    const fitting = new Set(texts ? theirs.filter((no) => haveWords(texts.get(no) ?? [], words)) : theirs);
+    for (const one of batch) yield { one, fits: fitting.has(one.no) };
+  }
+}
+
 /** Contacts of the range that pass, latest first, some at a time; only those after one where it is looked further. */
-function* candidates(
-  days: readonly FactDay[],
-  { now: { narrowing }, finding }: Asked,
-): Generator<readonly { readonly no: number; readonly at: number }[]> {
-  let batch: { no: number; at: number }[] = [];
+function* candidates(days: readonly FactDay[], { now: { narrowing }, finding }: Asked): Generator<readonly Place[]> {
+  let batch: Place[] = [];
   let skipping = finding.after !== null;
   for (const day of [...days].reverse()) {
     const part = day.part('contacts');

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { CONTACT_END_WORDS, CONTACT_ENDS } from '@/core/measures/facts';
 import type { FindView, FoundLine } from '@/services/review/find';
-import { Button } from '../kit/button';
+import { Button, LinkButton } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { Field, Input } from '../kit/field';
 import { asClock, asDayTime } from '../kit/figures';
@@ -81,6 +81,20 @@ export function FindPage({ view, finding }: { view: FindView; finding: Finding }
           </form>
         </Panel>
         <Panel className="min-w-0 overflow-x-auto p-4" label="Contacts found">
+          {view.mayExport && view.lines.length > 0 && (
+            <div className="mb-2 flex items-center justify-end gap-2 text-small text-ink-2">
+              All that are like that, with private values masked:
+              {(['csv', 'ndjson'] as const).map((format) => (
+                <LinkButton
+                  key={format}
+                  small
+                  href={reviewHref(`/api/contacts.${format}`, view.address, { ...finding, after: '' })}
+                >
+                  {format.toUpperCase()}
+                </LinkButton>
+              ))}
+            </div>
+          )}
           {view.lines.length === 0 ? (
             <Empty title={view.further === null ? 'No contact like that in this range' : 'None so far'}>
               {view.further === null

@@ -10,7 +10,7 @@ import { AskBar } from './askbar';
 import { Behind, type Opened } from './behind';
 import { Busy } from './busy';
 import { EachTable } from './eachtable';
-import { FigureCell } from './figurecell';
+import { FiguresRow } from './figuresrow';
 import { QueueGoals } from './goals';
 import { LinePanel } from './linepanel';
 import { WhatChanged } from './whatchanged';
@@ -28,17 +28,7 @@ export function ReviewPage({ view }: { view: ReviewView }) {
       <main className="flex flex-col gap-3 p-4 pt-2.5">
         <AskBar view={view} path="/review" title={<h1 className="text-title">How the team did</h1>} />
         <WhatChanged address={view.address} range={view} path="/review" onOpen={setOpened} />
-        <Panel label="Figures" className="grid grid-cols-3 overflow-hidden lg:grid-cols-6">
-          {view.figures.map((f) => (
-            <FigureCell
-              key={f.id}
-              figure={f}
-              compared={view.before.whole}
-              chosen={f.id === figure?.id}
-              onChoose={() => setChosen(f.id)}
-            />
-          ))}
-        </Panel>
+        <FiguresRow figures={view.figures} compared={view.before.whole} chosen={figure?.id} onChoose={setChosen} />
         <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_400px]">
           <div className="flex min-w-0 flex-col gap-3">
             {figure && <LinePanel figure={figure} line={view.line} onOpen={() => setOpened({ measure: figure.id })} />}

@@ -14,7 +14,7 @@ import { Behind, type Opened } from './behind';
 import { BesideStrip } from './beside';
 import { Busy } from './busy';
 import { EachTable } from './eachtable';
-import { FigureCell } from './figurecell';
+import { FiguresRow } from './figuresrow';
 import { LinePanel } from './linepanel';
 import { PersonDays } from './personday';
 import { RangeNote } from './reviewpage';
@@ -73,17 +73,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
           of={{ kind: view.kind, id: view.id }}
           onOpen={setOpened}
         />
-        <Panel label="Figures" className="grid grid-cols-3 overflow-hidden lg:grid-cols-6">
-          {view.figures.map((f) => (
-            <FigureCell
-              key={f.id}
-              figure={f}
-              compared={view.before.whole}
-              chosen={f.id === figure?.id}
-              onChoose={() => setChosen(f.id)}
-            />
-          ))}
-        </Panel>
+        <FiguresRow figures={view.figures} compared={view.before.whole} chosen={figure?.id} onChoose={setChosen} />
         {nothing ? (
           <Panel>
             <Empty title="Nothing in this range">Widen the range, or narrow it less.</Empty>

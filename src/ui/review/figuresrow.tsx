@@ -3,10 +3,11 @@
 import { clsx } from 'clsx';
 import type { Figure } from '@/services/review/figures';
 import { asFigure } from '../kit/figures';
+import { Panel } from '../kit/panel';
 import { changeWords, isBetter } from './address';
 
 /** One figure with its change; pressed, its line and its contacts are shown. */
-export function FigureCell({
+function FigureCell({
   figure,
   compared,
   chosen,
@@ -38,5 +39,44 @@ export function FigureCell({
         </span>
       </span>
     </button>
+  );
+}
+
+/** As many beside each other as give full rows. */
+const COLUMNS: Readonly<Record<number, string>> = {
+  1: 'lg:grid-cols-1',
+  2: 'lg:grid-cols-2',
+  3: 'lg:grid-cols-3',
+  4: 'lg:grid-cols-4',
+  5: 'lg:grid-cols-5',
+  6: 'lg:grid-cols-6',
+  7: 'lg:grid-cols-7',
+};
+
+/** The figures of a page; one is chosen. */
+export function FiguresRow({
+  figures,
+  compared,
+  chosen,
+  onChoose,
+}: {
+  figures: readonly Figure[];
+  compared: boolean;
+  chosen: string | undefined;
+  onChoose: (id: string) => void;
+}) {
+  const columns = figures.length <= 7 ? figures.length : Math.ceil(figures.length / 2);
+  return (
+    <Panel label="Figures" className={clsx('grid grid-cols-3 overflow-hidden', COLUMNS[columns] ?? 'lg:grid-cols-6')}>
+      {figures.map((f) => (
+        <FigureCell
+          key={f.id}
+          figure={f}
+          compared={compared}
+          chosen={f.id === chosen}
+          onChoose={() => onChoose(f.id)}
+        />
+      ))}
+    </Panel>
   );
 }
