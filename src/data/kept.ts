@@ -37,6 +37,7 @@ export type KeptKind =
   | 'duty-profile'
   | 'field'
   | 'group'
+  | 'marked-days'
   | 'outcome'
   | 'partner'
   | 'people-filter'
@@ -73,6 +74,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   },
   field: { steps: [added({ type: 'text', filledBy: ['bot'], reported: true })] },
   group: FIRST,
+  'marked-days': FIRST,
   outcome: {
     steps: [
       added({ who: 'agents', shortest: null, longest: null, category: 'settled', reached: true, retired: false }),

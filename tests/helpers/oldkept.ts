@@ -377,6 +377,12 @@ export const OLD_KEPT: readonly OldKept[] = [
     } satisfies PartnerBody,
   },
   {
+    kind: 'marked-days',
+    v: 1,
+    kept: '{"from":"2026-11-09","to":"2026-11-10","what":"outage"}',
+    says: { from: '2026-11-09', to: '2026-11-10', what: 'outage' },
+  },
+  {
     kind: 'people-filter',
     v: 1,
     kept: '{"ownerId":"person_02","filter":{"team":"team_front"}}',

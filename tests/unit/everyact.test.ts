@@ -37,6 +37,8 @@ describe('every act that changes something', () => {
       'drop-filter',
       'keep-view',
       'drop-view',
+      'mark-days',
+      'unmark-days',
       'import-plan',
       'import-cancel',
       'import-apply',

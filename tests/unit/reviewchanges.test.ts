@@ -43,6 +43,26 @@ describe('what changed and what stands out', () => {
     const other = (await ask('review-changes', { from: '2026-11-12', to: '2026-11-12' })) as ChangesView;
     expect([other.compared, other.alike]).toEqual([1, false]);
   });
+  it('days that were not like others are left out, named, and like others again once they are not marked', async () => {
+    const against = { ...RANGE, against: '2026-10-26' };
+    const { id } = w.services.act('mark-days', lead(), {
+      from: '2026-11-09',
+      to: '2026-11-09',
+      what: 'outage',
+      words: 'The telephone exchange',
+    }) as { id: string };
+    const marked = (await ask('review-changes', against)) as ChangesView;
+    expect(marked.changes).toEqual([]);
+    expect(marked.compared).toBe(6);
+    expect(marked.marked.map((m) => m.words)).toEqual(['The telephone exchange']);
+    w.services.act('unmark-days', lead(), { id });
+    const again = (await ask('review-changes', against)) as ChangesView;
+    expect([again.compared, again.marked]).toEqual([7, []]);
+    expect(again.changes.map((c) => c.measure)).toContain('service-level');
+    expect(() =>
+      w.services.act('mark-days', lead(), { from: '2026-11-09', to: '2026-11-08', what: 'outage', words: 'x' }),
+    ).toThrow('before the first');
+  });
   it('whoever sees some teams only is told of their people alone', async () => {
     const { standing } = (await ask('review-changes', RANGE, w.actor('Bertil Achterberg'))) as ChangesView;
     expect(JSON.stringify(standing)).not.toContain('Tamsin');

@@ -9,6 +9,7 @@ import { firstContactAt } from '../../data/facts';
 import { readPeople } from '../../data/people';
 import { statesOf } from '../../data/personstates';
 import { readQueues } from '../../data/queuesettings';
+import { holds } from '../../core/people/rights';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { type Asked, askedOf, spansOf } from './asking';
@@ -16,6 +17,7 @@ import { isKind, type Kind, KINDS, mayRead } from './each';
 import { factDays } from './factdays';
 import { type FigureWords, measuresOf, wordsOf } from './figures';
 import { namesOf, type ThingKey } from './names';
+import { type MarkedDays, marksBetween } from './markeddays';
 import { type HourStaff, hourKey, staffByHour } from './staffing';
 
 /** A sentence on what changed: with what the figure and the thing are called, and under which kind it has its page. */
@@ -40,6 +42,9 @@ export type ChangesView = {
   readonly days: number;
   /** Whether what is asked about can be compared at all: its weekdays stand in both ranges. */
   readonly alike: boolean;
+  /** Marks that touch the days of either range: those days are left out. */
+  readonly marked: readonly MarkedDays[];
+  readonly mayMark: boolean;
 };
 
 /** Days before both ranges by which the noise of a day is known. */
@@ -57,7 +62,8 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
   const asked = askedOf(host, actor, input);
   const kind = isKind(asked.kind) ? KINDS[asked.kind] : null;
   const narrowing = { ...asked.now.narrowing, ...(kind && asked.id ? { [kind.key]: [asked.id] } : {}) };
-  const { days, over, lately, spans } = comparedDays(host, asked);
+  const marks = marksBetween(host, '', '9');
+  const { days, over, lately, spans } = comparedDays(host, asked, marks);
   const nameOf = namesOf(host, actor);
   const may = (of: ThingKey) => mayRead(host, actor, of);
   const changes = changesBetween(days, narrowing, (of, id) => of === 'all' || (of !== kind?.key && may(of)(id)));
@@ -90,6 +96,8 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
     })),
     compared: days.now.length,
     days: spans,
+    marked: marks.filter((m) => touches(m, asked.now) || touches(m, asked.then)),
+    mayMark: actor.teams === 'all' && holds(actor, 'queues.change'),
     alike: days.now.some((day) => days.then.some((d) => d.weekday === day.weekday)),
   };
 }
@@ -112,9 +120,13 @@ const STANDS_ON = {
   line: 'line',
 } as const satisfies Record<Standing['kind'], ThingKey>;
 
+const touches = (mark: MarkedDays, range: { readonly from: string; readonly to: string }): boolean =>
+  mark.from <= range.to && mark.to >= range.from;
+
 function comparedDays(
   host: Host,
   asked: Asked,
+  marks: readonly MarkedDays[],
 ): {
   readonly days: ComparedDays;
   /** All days of the range that are over, whether or not there are others to compare them with. */
@@ -125,7 +137,12 @@ function comparedDays(
 } {
   const [now, then] = [spansOf(asked.now), spansOf(asked.then)];
   const [at, began] = [host.times.floor(), firstContactAt(host.db) ?? Infinity];
-  const there = (span: DaySpan | undefined) => span !== undefined && span.to <= at && span.to > began;
+  const isOver = (span: DaySpan | undefined) => span !== undefined && span.to <= at && span.to > began;
+  // Days that were not like others are held against none, and say nothing of how others vary.
+  const unlike = new Set(
+    marks.flatMap((mark) => daysFrom(mark.from, mark.to).map((date) => daySpan(date, asked.zone).from)),
+  );
+  const there = (span: DaySpan | undefined) => isOver(span) && span !== undefined && !unlike.has(span.from);
   const pairs = now.flatMap((span, i) => {
     const before = then[i];
     return before && there(span) && there(before) ? [{ span, before }] : [];
@@ -139,7 +156,7 @@ function comparedDays(
           .filter(there);
   const read = (spans: readonly DaySpan[]): FactDay[] => factDays(host, spans);
   return {
-    over: read(now.filter(there)),
+    over: read(now.filter(isOver)),
     lately: read(
       daysFrom(plusDays(asked.now.from, -LATELY), plusDays(asked.now.from, -1))
         .map((date) => daySpan(date, asked.zone))

@@ -42,7 +42,7 @@ export function keepView(host: Host, actor: Actor, input: unknown): { id: string
   const { now, today, address } = askedOf(host, actor, Object.fromEntries(new URLSearchParams(asked)));
   const days = now.to === today ? { last: daysBetween(now.from, now.to) + 1 } : { from: now.from, to: now.to };
   const narrowed = Object.fromEntries(
-    [...NARROWED_BY, 'hours'].flatMap((key) => (address[key] ? [[key, address[key]]] : [])),
+    [...NARROWED_BY, 'clock', 'hours'].flatMap((key) => (address[key] ? [[key, address[key]]] : [])),
   );
   return host.transact((tx) => {
     const mine = KEPT_VIEWS.all(tx.db).find((k) => k.ownerId === actor.personId && k.name === name);

@@ -5,6 +5,7 @@ import { behindFigure } from './behindfigure';
 import { reviewCsv } from './csv';
 import { viewEach } from './each';
 import { dropView, keepView } from './keptviews';
+import { markDays, unmarkDays } from './markeddays';
 import { viewReview } from './overview';
 import { viewSubject } from './subject';
 
@@ -25,4 +26,6 @@ export const createReview = (host: Host) =>
     csv: reviewCsv,
     keepView,
     dropView,
+    markDays,
+    unmarkDays,
   });

@@ -8,7 +8,7 @@ import { Button, LinkButton } from '../kit/button';
 import { DateField, RangeField } from '../kit/datefield';
 import { Dialog } from '../kit/dialog';
 import { Check, Field } from '../kit/field';
-import { asShortDay } from '../kit/figures';
+import { asDay, asShortDay } from '../kit/figures';
 import { Filters } from '../kit/filters';
 import { Pill } from '../kit/panel';
 import { Picks } from '../kit/picks';
@@ -62,6 +62,9 @@ export function AskBar({
     <>
       <Filters label="What is reviewed">
         <span className="mr-2">{title}</span>
+        <span className="hidden print:inline">
+          {asDay(view.from)} – {asDay(view.to)}
+        </span>
         <Button small aria-label="Earlier" onClick={() => move(-1)}>
           ←
         </Button>

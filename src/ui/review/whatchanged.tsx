@@ -9,6 +9,7 @@ import { useLive } from '../kit/live';
 import { Panel } from '../kit/panel';
 import { reviewHref } from './address';
 import type { Opened } from './behind';
+import { MarkedDays } from './markdays';
 import { changeSentence, type Sentence, standingSentence } from './sentences';
 
 /**
@@ -29,7 +30,7 @@ export function WhatChanged({
   of?: { readonly kind: string; readonly id: string };
   onOpen: (opened: Opened) => void;
 }) {
-  const { data, error } = useLive<ChangesView>(reviewHref('/api/read/review-changes', address, of ?? {}), []);
+  const { data, error, refetch } = useLive<ChangesView>(reviewHref('/api/read/review-changes', address, of ?? {}), []);
   const weeksBefore = plusDays(range.from, -7 * Math.ceil((daysBetween(range.from, range.to) + 1) / 7));
   return (
     <Panel className="px-4 py-3" label="What changed">
@@ -72,6 +73,7 @@ export function WhatChanged({
               onOpen={onOpen}
             />
           )}
+          {!of && <MarkedDays view={data} from={range.from} onChanged={() => void refetch()} />}
         </div>
       )}
     </Panel>
