@@ -76,7 +76,6 @@ await as('noor.amsel', async (shot, page) => {
       .setInputFiles({ name: 'november.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\r\n')) });
     await page.getByRole('button', { name: 'all 5' }).waitFor();
   });
-  await shot('roles', '/people/roles?role=supervisor&person=person_03');
   await shot('history', '/history', async () => {
     // Something to see: a block of levels, and somebody on another profile for now.
     await page.evaluate(async () => {
@@ -106,10 +105,16 @@ await as('noor.amsel', async (shot, page) => {
       .waitFor({ timeout: 120_000 })
       .catch(() => {});
   });
-  await shot('review', '/review');
+  await shot('review', '/review', async () => {
+    await page.getByRole('region', { name: 'Stands out' }).waitFor();
+  });
   await shot('person', '/review/people', async () => {
     await page.getByRole('link', { name: 'Odile Karrow' }).click();
     await page.getByRole('heading', { name: 'Odile Karrow', level: 1 }).waitFor();
+    await page.getByRole('region', { name: 'Their day' }).getByRole('link').first().waitFor();
+  });
+  await shot('two', '/review/people/person_05/beside?with=person_08', async () => {
+    await page.getByRole('region', { name: 'Contacts of this reason' }).getByRole('link').first().waitFor();
   });
   await shot('contact', '/review', async () => {
     await page

@@ -1,5 +1,4 @@
 import type { Channel } from '../core/channels';
-import type { OpenTurn } from '../core/measures/timeused';
 import { type Db, rows } from './database';
 
 /** A person's turn with its contact; `to` is null while it is open. */
@@ -29,27 +28,6 @@ export const turnsBetween = (db: Db, personId: string, from: number, to: number)
     from,
     to,
   );
-
-/** The same of several people at once: when each turn was open. */
-export function openTurnsOf(
-  db: Db,
-  people: readonly string[],
-  from: number,
-  to: number,
-): ReadonlyMap<string, readonly OpenTurn[]> {
-  const turns = new Map<string, OpenTurn[]>(people.map((id) => [id, []]));
-  for (const { personId, ...turn } of rows<OpenTurn & { personId: string }>(
-    db,
-    `SELECT l.person_id AS personId, c.channel, l.accepted_at AS "from", coalesce(l.ended_at, ?3) AS "to"
-      FROM legs l JOIN contacts c ON c.id = l.contact_id
-      WHERE l.accepted_at >= ?1 AND l.accepted_at < ?3 AND coalesce(l.ended_at, ?3) > ?2`,
-    from - LONGEST_MS,
-    from,
-    to,
-  ))
-    turns.get(personId)?.push(turn);
-  return turns;
-}
 
 /** An offer that somebody missed or declined. */
 export type NotTaken = {

@@ -156,6 +156,15 @@ test('a lead finds the missed Monday and its hours, opens the shifts; compares t
   await expect(days.getByRole('link', { name: /^Voice at 10:00, New hire/ }).first()).toBeVisible();
   await expect(days.getByText('Every offer was taken.')).toBeVisible();
 
+  // A day that was not like others is marked, named, and no longer.
+  await page.goto(`${lane.url}/review?from=${lane.past.from}&to=${lane.past.to}`);
+  await page.getByRole('button', { name: 'Mark days that were not like others…' }).click();
+  await dialog.getByLabel('In words').fill('The telephone exchange');
+  await dialog.getByRole('button', { name: 'Mark', exact: true }).click();
+  await expect(page.getByText(/: The telephone exchange/)).toBeVisible();
+  await page.getByRole('button', { name: 'No longer mark The telephone exchange' }).click();
+  await expect(page.getByText(/: The telephone exchange/)).toHaveCount(0);
+
   // From what stands out to the shifts.
   await page.goto(`${lane.url}/review?from=${lane.past.from}&to=${lane.past.to}`);
   await stands.getByRole('link', { name: 'Open the shifts' }).first().click();

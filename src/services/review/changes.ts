@@ -2,9 +2,9 @@ import { type Change, changesBetween, type ComparedDays } from '../../core/chang
 import { type Standing, standingOut, type Workload } from '../../core/changes/standing';
 import { daysBetween, daysFrom, plusDays } from '../../core/hours/dates';
 import { daySpan } from '../../core/measures/calendar';
-import { type DaySpan, type FactDay, NONE } from '../../core/measures/columns';
+import type { DaySpan, FactDay } from '../../core/measures/columns';
 import { goalOf } from '../../core/routing/queue';
-import { occupancy, type OpenTurn, secondsUsed, usesOf } from '../../core/measures/timeused';
+import { occupancy, secondsUsed, usesOf } from '../../core/measures/timeused';
 import { firstContactAt } from '../../data/facts';
 import { readPeople } from '../../data/people';
 import { statesOf } from '../../data/personstates';
@@ -19,6 +19,7 @@ import { type FigureWords, measuresOf, wordsOf } from './figures';
 import { namesOf, type ThingKey } from './names';
 import { type MarkedDays, marksBetween } from './markeddays';
 import { type HourStaff, hourKey, staffByHour } from './staffing';
+import { turnsByPerson } from './turnsin';
 
 /** A sentence on what changed: with what the figure and the thing are called, and under which kind it has its page. */
 export type ToldChange = Change & {
@@ -193,34 +194,6 @@ function workloadsOf(host: Host, asked: Asked, days: readonly FactDay[]): Worklo
       }),
     };
   });
-}
-
-/** When each person had what open, by the turns that ended on these days. */
-function turnsByPerson(days: readonly FactDay[]): ReadonlyMap<string, readonly OpenTurn[]> {
-  const turns = new Map<string, OpenTurn[]>();
-  for (const day of days) {
-    const part = day.part('legs');
-    const [at, held, person, channel] = [
-      part.numbers('at'),
-      part.numbers('held'),
-      part.coded('person'),
-      part.coded('channel'),
-    ];
-    for (let i = 0; i < part.rows; i++) {
-      if (held[i] === NONE) continue;
-      const to = part.from + (at[i] as number);
-      const id = person.entries[person.codes[i] as number]?.[0] ?? '';
-      const turn = {
-        from: to - (held[i] as number),
-        to,
-        channel: channel.entries[channel.codes[i] as number]?.[0] as OpenTurn['channel'],
-      };
-      const of = turns.get(id);
-      if (of) of.push(turn);
-      else turns.set(id, [turn]);
-    }
-  }
-  return turns;
 }
 
 /** The share that a queue is meant to reach over its channels; null where it has no goal. */

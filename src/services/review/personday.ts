@@ -1,11 +1,12 @@
 import type { Channel } from '../../core/channels';
 import { LaneError } from '../../core/errors';
-import { daysFrom } from '../../core/hours/dates';
+import { daysFrom, plusDays } from '../../core/hours/dates';
 import { daySpan } from '../../core/measures/calendar';
 import {
   occupancy,
   openSteps,
   secondsUsed,
+  type OpenTurn,
   type StateSpell,
   type Step,
   type TimeUse,
@@ -15,13 +16,17 @@ import { DEFAULT_LOAD } from '../../core/people/load';
 import { readProfile } from '../../data/dutyprofiles';
 import { readOutcomes } from '../../data/outcomes';
 import { readPeople } from '../../data/people';
-import { type NotTaken, notTakenBetween, openTurnsOf, type TurnOfDay, turnsBetween } from '../../data/persondays';
+import { readContact } from '../../data/contacts';
+import { openLegs } from '../../data/legs';
+import { type NotTaken, notTakenBetween, type TurnOfDay, turnsBetween } from '../../data/persondays';
 import { statesOf } from '../../data/personstates';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
-import { type Asked, askedOf } from './asking';
+import { type Asked, askedOf, spansOf } from './asking';
 import { mayRead } from './each';
+import { factDays } from './factdays';
 import { namesOf } from './names';
+import { turnsByPerson } from './turnsin';
 
 /** What somebody's time went into over a range, beside the mean of their team. */
 export type TimeUsedView = {
@@ -78,14 +83,24 @@ export function viewTimeUsed(host: Host, actor: Actor, input: unknown): TimeUsed
   const people = readPeople(host.db);
   const teamId = people.find((p) => p.id === id)?.teamId;
   const mates = people.filter((p) => p.teamId === teamId && p.id !== id).map((p) => p.id);
-  const turns = openTurnsOf(host.db, [id, ...mates], from, to);
+  // What began in the range and ended on the day after is in it too, and so is what is still open.
+  const spans = spansOf({ ...asked.now, to: plusDays(asked.now.to, 1) });
+  const ended = turnsByPerson(factDays(host, spans));
+  const going = openLegs(host.db);
+  const turnsOf = (person: string): readonly OpenTurn[] => [
+    ...(ended.get(person) ?? []),
+    ...going
+      .filter((leg) => leg.personId === person)
+      .map((leg) => ({ from: leg.acceptedAt, to, channel: readContact(host.db, leg.contactId)?.channel ?? 'chat' })),
+  ];
   const secondsOf = (person: string) =>
-    secondsUsed(usesOf(statesOf(host.db, person, from, to), turns.get(person) ?? [], from, to));
+    secondsUsed(usesOf(statesOf(host.db, person, from, to), turnsOf(person), from, to));
   const [own, team] = [secondsOf(id), new Map<TimeUse, number>()];
   for (const mate of mates) for (const [use, s] of secondsOf(mate)) team.set(use, (team.get(use) ?? 0) + s);
   const total = (of: ReadonlyMap<TimeUse, number>) => [...of.values()].reduce((n, s) => n + s, 0);
   const [all, teamAll] = [total(own), total(team)];
   const notTaken = notTakenBetween(host.db, id, from, to);
+  const mine = turnsOf(id);
   return {
     seconds: all,
     uses: [...new Set([...ORDER, ...own.keys()])].flatMap((use) => {
@@ -107,7 +122,7 @@ export function viewTimeUsed(host: Host, actor: Actor, input: unknown): TimeUsed
       const within = (at: number) => at >= span.from && at < span.to;
       return {
         day,
-        taken: (turns.get(id) ?? []).filter((t) => within(t.from)).length,
+        taken: mine.filter((t) => within(t.from)).length,
         notTaken: notTaken.filter((o) => within(o.madeAt)).length,
       };
     }),
