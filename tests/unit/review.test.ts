@@ -186,13 +186,13 @@ describe('narrowed', () => {
       ['handled', 0],
       ['service-level', null],
       ['speed', null],
+      ['speed-90', null],
       ['gave-up', null],
       ['handle-time', null],
       ['own-reply', null],
       ['missed', null],
       ['bot', null],
       ['left-bot', null],
-      ['came-back', null],
     ]);
     expect([empty.people, empty.perQueue, empty.busy]).toEqual([[], [], []]);
   });

@@ -291,3 +291,20 @@ describe('what stands out', () => {
     expect(hours?.to).toBeLessThanOrEqual(14);
   });
 });
+
+describe('who hardly has a moment', () => {
+  const workload = (id: string, teamId: string, days: readonly number[]) => ({ id, teamId, days, before: days });
+  const usual = (i: number) => [0.6, 0.7, 0.65, 0.72, 0.58].map((busy) => busy + i * 0.01);
+  const team = Array.from({ length: 6 }, (_, i) => workload(`p${i}`, 'a', usual(i)));
+  it('is told of somebody who is busy nearly all the time where the others of their team are not', () => {
+    const found = standingOut([], [], {}, () => 0.8, [...team, workload('p9', 'a', [0.96, 0.95, 0.97, 0.96])]);
+    expect(found).toMatchObject([{ kind: 'busy', id: 'p9', count: 4 }]);
+    expect(found[0]?.share).toBeCloseTo(0.96, 6);
+  });
+  it('is not told where all are, of too few days, or of another team’s usual', () => {
+    const all = team.map((w) => ({ ...w, days: [0.95, 0.96, 0.94], before: [0.95] }));
+    expect(standingOut([], [], {}, () => 0.8, all)).toEqual([]);
+    expect(standingOut([], [], {}, () => 0.8, [...team, workload('p9', 'a', [0.99, 0.99])])).toEqual([]);
+    expect(standingOut([], [], {}, () => 0.8, [...team, workload('p9', 'b', [0.96, 0.95, 0.97])])).toEqual([]);
+  });
+});

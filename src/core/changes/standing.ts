@@ -33,6 +33,15 @@ export type Standing =
   | (Stands & { readonly kind: 'offers' | 'line' | 'busy'; readonly id: string });
 
 /** `far`: whether it is far enough to be worth a sentence, however certain. */
+/** How busy somebody was on each of their days of the range, and of the weeks before, 0 to 1; and whom they are compared with. */
+export type Workload = {
+  readonly id: string;
+  readonly teamId: string;
+  readonly days: readonly number[];
+  readonly before: readonly number[];
+};
+
+/** `far`: whether it is far enough to be worth a sentence, however certain. */
 /** How busy somebody was on each of their days, 0 to 1, and whom they are compared with. */
 export type Workload = { readonly id: string; readonly teamId: string; readonly days: readonly number[] };
 
@@ -234,12 +243,19 @@ const HARDLY_A_MOMENT = 0.9;
 /** Who is busy on nearly all of their time, and far more than the others of their team. */
 function overloaded(workloads: readonly Workload[]): Found[] {
   return workloads.flatMap((one): Found[] => {
-    const others = workloads.filter((w) => w.teamId === one.teamId && w.id !== one.id).flatMap((w) => w.days);
+    const mates = workloads.filter((w) => w.teamId === one.teamId && w.id !== one.id);
+    const others = mates.flatMap((w) => w.days);
     if (one.days.length < DAYS_AT_LEAST || others.length < DAYS_AT_LEAST) return [];
     const [mine, theirs] = [spreadOf(one.days), spreadOf(others)];
-    // A day of theirs varies like a day of others; three days do not say how.
+    // It is surer where it was so in the weeks before as well. A day of theirs varies like a day of others; a few days do
+    // not say how.
+    const [long, longOthers] = [
+      spreadOf([...one.before, ...one.days]),
+      spreadOf([...mates.flatMap((w) => w.before), ...others]),
+    ];
     const error = Math.sqrt(
-      Math.max(mine.variance, theirs.variance) / one.days.length + theirs.variance / others.length,
+      Math.max(long.variance, longOthers.variance) / (one.before.length + one.days.length) +
+        longOthers.variance / others.length,
     );
     return [
       {
@@ -249,7 +265,7 @@ function overloaded(workloads: readonly Workload[]): Found[] {
         share: mine.mean,
         count: one.days.length,
         against: theirs.mean,
-        chance: error === 0 ? 1 : oneSided((mine.mean - theirs.mean) / error),
+        chance: error === 0 ? 1 : oneSided((long.mean - longOthers.mean) / error),
         size: mine.mean - theirs.mean,
         far: mine.mean >= HARDLY_A_MOMENT && mine.mean >= theirs.mean + 0.1,
       },

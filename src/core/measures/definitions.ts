@@ -328,13 +328,13 @@ export const FIRST_FIGURES = [
   'handled',
   'service-level',
   'speed',
+  'speed-90',
   'gave-up',
   'handle-time',
   'own-reply',
   'missed',
   'bot',
   'left-bot',
-  'came-back',
   'rung-back',
 ] as const;
 

@@ -70,7 +70,7 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
   const changes = changesBetween(days, narrowing, (of, id) => of === 'all' || (of !== kind?.key && may(of)(id)));
   const standing = kind
     ? []
-    : standingOut(over, lately, narrowing, goalOfQueue(host), workloadsOf(host, asked, over)).filter((s) =>
+    : standingOut(over, lately, narrowing, goalOfQueue(host), workloadsOf(host, asked, over, lately)).filter((s) =>
         s.kind === 'alone' || s.kind === 'offers' || s.kind === 'busy' ? may('person')(s.id) : true,
       );
   const staff = standing.some((s) => s.kind === 'peak' && s.hours !== null) ? staffByHour(host, over, asked.now) : null;
@@ -171,9 +171,10 @@ function comparedDays(
 /** A day on which somebody was there for less than this says nothing of how busy they are. */
 const THERE_SECONDS = 3 * 3600;
 /** How busy everybody was, day by day. What is narrowed otherwise than by people and teams does not make anybody less busy. */
-function workloadsOf(host: Host, asked: Asked, days: readonly FactDay[]): Workload[] {
+function workloadsOf(host: Host, asked: Asked, over: readonly FactDay[], lately: readonly FactDay[]): Workload[] {
+  const days = [...lately, ...over];
   const [first, last] = [days[0], days.at(-1)];
-  if (!first || !last || days.length > LONG || asked.now.narrowing.clock) return [];
+  if (!first || !last || over.length > LONG || asked.now.narrowing.clock) return [];
   const { person, team } = asked.now.narrowing;
   const people = readPeople(host.db).filter(
     (p) => (person?.includes(p.id) ?? true) && (team?.includes(p.teamId) ?? true),
@@ -181,18 +182,16 @@ function workloadsOf(host: Host, asked: Asked, days: readonly FactDay[]): Worklo
   const turns = turnsByPerson(days);
   return people.map(({ id, teamId }) => {
     const states = statesOf(host.db, id, first.from, last.to);
-    return {
-      id,
-      teamId,
-      days: days.flatMap(({ from, to }) => {
+    const busyOn = (some: readonly FactDay[]): number[] =>
+      some.flatMap(({ from, to }) => {
         const within = <S extends { readonly from: number; readonly to: number }>(all: readonly S[]) =>
           all.filter((s) => s.from < to && s.to > from);
         const used = secondsUsed(usesOf(within(states), within(turns.get(id) ?? []), from, to));
         const there = (used.get('calls') ?? 0) + (used.get('texts') ?? 0) + (used.get('ready') ?? 0);
         const busy = occupancy(used);
         return busy === null || there < THERE_SECONDS ? [] : [busy];
-      }),
-    };
+      });
+    return { id, teamId, days: busyOn(over), before: busyOn(lately) };
   });
 }
 

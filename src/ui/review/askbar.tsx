@@ -82,19 +82,21 @@ export function AskBar({
           <Pill tone={view.before.whole ? 'plain' : 'warn'}>
             against {asShortDay(view.before.from)}
             {view.before.to === view.before.from ? '' : ` – ${asShortDay(view.before.to)}`}
-            {view.to === view.today ? ', up to the same hour' : ''}
+            {view.to === view.today ? ', to this hour' : ''}
             {view.before.whole ? '' : ': not all in the log'}
           </Pill>
         )}
         <Button small onClick={() => setNarrowing(true)}>
           Narrow by…
         </Button>
-        <span className="ml-auto flex gap-1.5">{compares && <KeptViews view={view} path={path} />}</span>
-        {view.mayExport && compares && (
-          <LinkButton href={reviewHref('/api/review.csv', view.address, csvKind ? { kind: csvKind } : {})}>
-            CSV
-          </LinkButton>
-        )}
+        <span className="ml-auto flex items-center gap-1.5">
+          {compares && <KeptViews view={view} path={path} />}
+          {view.mayExport && compares && (
+            <LinkButton small href={reviewHref('/api/review.csv', view.address, csvKind ? { kind: csvKind } : {})}>
+              CSV
+            </LinkButton>
+          )}
+        </span>
       </Filters>
       {(narrowed.length > 0 || view.address.hours || view.address.clock || view.partly) && (
         <div className="flex flex-wrap items-center gap-1.5 text-small" aria-label="Narrowed to" role="group">

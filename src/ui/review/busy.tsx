@@ -8,7 +8,7 @@ import { Empty, Panel } from '../kit/panel';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 const SHOWN = {
-  started: 'contacts started',
+  started: 'contacts',
   inGoal: '% in goal',
   staff: 'people short',
 } as const;
@@ -41,7 +41,7 @@ export function Busy({ busy, from, to }: { busy: readonly BusyHour[]; from: stri
   return (
     <Panel className="p-4" label="When it was busy">
       <div className="flex items-baseline gap-2">
-        <h2 className="text-panel">When it was busy</h2>
+        <h2 className="text-panel whitespace-nowrap">When it was busy</h2>
         <span className="ml-auto flex gap-1" role="group" aria-label="What is shown">
           {offered.map((one) => (
             <button
@@ -50,7 +50,7 @@ export function Busy({ busy, from, to }: { busy: readonly BusyHour[]; from: stri
               aria-pressed={shown === one}
               onClick={() => setShown(one)}
               className={clsx(
-                'rounded-full px-2 text-tiny',
+                'rounded-full px-2 text-tiny whitespace-nowrap',
                 shown === one ? 'bg-plum-wash text-plum' : 'text-ink-2 hover:bg-sunk',
               )}
             >

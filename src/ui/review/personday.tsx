@@ -27,24 +27,35 @@ const dayName = (day: string): string =>
   );
 
 /** Somebody's days of a range, one of them as a lane. */
-export function PersonDays(of: { readonly address: Readonly<Record<string, string>>; readonly id: string }) {
+export function PersonDays({
+  today,
+  ...of
+}: {
+  readonly address: Readonly<Record<string, string>>;
+  readonly id: string;
+  readonly today: string;
+}) {
   const { data } = useTimeUsed(of);
-  return data ? <PersonDay days={data.days} {...of} /> : null;
+  return data ? <PersonDay days={data.days} today={today} {...of} /> : null;
 }
 
 /** Somebody's day as a lane: how they were, what they had open, and what they did not take. A day of the range is chosen. */
 function PersonDay({
   days,
+  today,
   address,
   id,
 }: {
   days: TimeUsedView['days'];
+  today: string;
   address: Readonly<Record<string, string>>;
   id: string;
 }) {
   // A year of days is not chosen from one by one: the latest are there.
   const shown = days.slice(-14);
-  const worked = [...shown].reverse().find((d) => d.taken > 0) ?? shown.at(-1);
+  // The latest day that is over, where they worked on one.
+  const latest = [...shown].reverse().filter((d) => d.taken > 0);
+  const worked = latest.find((d) => d.day < today) ?? latest[0] ?? shown.at(-1);
   const [day, setDay] = useState(worked?.day ?? '');
   const { data, error } = useLive<PersonDayView>(
     reviewHref('/api/read/person-day', address, { kind: 'people', id, from: day, to: day }),

@@ -81,7 +81,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
         ) : (
           <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_400px]">
             <div className="flex min-w-0 flex-col gap-3">
-              {view.kind === 'people' && <PersonDays address={view.address} id={view.id} />}
+              {view.kind === 'people' && <PersonDays address={view.address} id={view.id} today={view.today} />}
               {figure && (
                 <LinePanel
                   figure={figure}
