@@ -7,7 +7,7 @@ import { chanceOf, discoveries, type Question } from './discoveries';
 import { gather } from './gather';
 
 /** At most this many of each kind, and at most this share of all by chance. */
-const MOST = 3;
+const MOST = 4;
 const RATE = 0.05;
 /** Only one way is looked for; what it is held against is known, or as good as. */
 const oneSided = (score: number): number => (score > 0 ? chanceOf({ score, df: 1e6 }) / 2 : 1);
@@ -42,9 +42,6 @@ export type Workload = {
 };
 
 /** `far`: whether it is far enough to be worth a sentence, however certain. */
-/** How busy somebody was on each of their days, 0 to 1, and whom they are compared with. */
-export type Workload = { readonly id: string; readonly teamId: string; readonly days: readonly number[] };
-
 type Found = Standing & Question & { readonly size: number; readonly far: boolean };
 
 /** `goalOf` gives the share that a queue is meant to reach (0 to 1), null where it has no goal. */
