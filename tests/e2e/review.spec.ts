@@ -153,7 +153,7 @@ test('a lead finds the missed Monday and its hours, opens the shifts; compares t
   const days = page.getByRole('region', { name: 'Their day' });
   await days.getByRole('button', { name: /^Mon/ }).focus();
   await page.keyboard.press('Enter');
-  await expect(days.getByRole('link', { name: /^Voice at 10:00, New hire/ }).first()).toBeVisible();
+  await expect(days.getByRole('link', { name: /^Voice at 10:02, New hire/ }).first()).toBeVisible();
   await expect(days.getByText('Every offer was taken.')).toBeVisible();
 
   // A day that was not like others is marked, named, and no longer.

@@ -39,6 +39,7 @@ export function AskBar({
   csvKind,
   fixed = {},
   compares = true,
+  keeps = compares,
 }: {
   view: AskedView;
   path: string;
@@ -46,8 +47,10 @@ export function AskBar({
   csvKind?: string;
   /** What of the address the page itself says. */
   fixed?: Readonly<Record<string, string>>;
-  /** Whether the page compares two ranges, and has figures to take out or keep. */
+  /** Whether the page compares two ranges. */
   compares?: boolean;
+  /** Whether the page can be kept by name, and taken out as a table. */
+  keeps?: boolean;
 }) {
   const router = useRouter();
   const [narrowing, setNarrowing] = useState(false);
@@ -90,8 +93,8 @@ export function AskBar({
           Narrow by…
         </Button>
         <span className="ml-auto flex items-center gap-1.5">
-          {compares && <KeptViews view={view} path={path} />}
-          {view.mayExport && compares && (
+          {keeps && <KeptViews view={view} path={path} />}
+          {view.mayExport && keeps && (
             <LinkButton small href={reviewHref('/api/review.csv', view.address, csvKind ? { kind: csvKind } : {})}>
               CSV
             </LinkButton>

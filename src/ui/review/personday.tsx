@@ -91,7 +91,7 @@ function PersonDay({
         <p role="alert" className="text-clay">
           The day cannot be read just now.
         </p>
-      ) : data ? (
+      ) : data?.day === day ? (
         <Lane view={data} />
       ) : (
         <p className="py-16 text-center text-small text-ink-2">Reading…</p>

@@ -29,6 +29,7 @@ export function TwoPage({ view }: { view: TwoView }) {
           view={view}
           path={pathOf(view.one.id)}
           fixed={{ with: view.other.id }}
+          keeps={false}
           title={
             <span className="inline-flex flex-wrap items-center gap-2">
               <h1 className="text-title">{view.one.name}</h1>
