@@ -35,10 +35,10 @@ export type Crowd = {
 const SECOND = 1000;
 const MINUTE = 60_000;
 /** Contacts an hour at the doors, by local hour, on an ordinary weekday; weekday factors Monday to Sunday. */
-const BY_HOUR = [0, 0, 0, 0, 0, 0, 0, 3, 150, 270, 330, 320, 250, 230, 250, 260, 240, 160, 90, 65, 45, 4, 0, 0];
+const BY_HOUR = [0, 0, 0, 0, 0, 0, 0, 3, 143, 258, 316, 306, 239, 220, 239, 249, 230, 153, 88, 64, 44, 4, 0, 0];
 const BY_DAY = [1.12, 1.02, 1, 0.98, 1.02, 0.45, 0];
 /** Mondays from 10 to 12 bring more than the desk can take: most of it people who would hire something new. */
-const MONDAY_PEAK = 1.9;
+const MONDAY_PEAK = 2;
 const MONDAY_HIRES = 0.6;
 /** Who comes by the evening messages often writes Polish, which nobody in the evening does. */
 const POLISH_EVENINGS = 0.45;
