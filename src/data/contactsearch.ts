@@ -1,27 +1,8 @@
 import type { Channel } from '../core/channels';
 import type { ContactEnd } from '../core/measures/facts';
 import { searchedDigits } from '../core/wordsearch';
-import { type Db, rows } from './database';
+import { type Db, row, rows } from './database';
 import { packedLife } from './packed';
-
-/** Customers that are looked for at once: more say nothing. */
-const MOST_CUSTOMERS = 5000;
-
-/** Customers by a part of their name or address, or by a number in any spelling. */
-export function customersLike(db: Db, typed: string): ReadonlySet<string> {
-  const like = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
-  const digits = searchedDigits(typed);
-  return new Set(
-    rows<{ id: string }>(
-      db,
-      `SELECT id FROM customers WHERE name LIKE ?1 ESCAPE '\\' OR address LIKE ?1 ESCAPE '\\'
-        OR (?2 <> '' AND replace(replace(address, ' ', ''), '-', '') LIKE ?3) LIMIT ${MOST_CUSTOMERS}`,
-      like(typed.trim()),
-      digits,
-      `%${digits}%`,
-    ).map((customer) => customer.id),
-  );
-}
 
 /** A contact as a list of those found shows it. */
 export type FoundContact = {
@@ -54,15 +35,26 @@ export function foundContacts(db: Db, nos: readonly number[]): FoundContact[] {
   return nos.flatMap((no) => byNo.get(no) ?? []);
 }
 
-/** Whose contacts these are, by number. */
-export const customersOf = (db: Db, nos: readonly number[]): ReadonlyMap<number, string> =>
-  new Map(
-    rows<{ no: number; customerId: string }>(
+/** When a contact began, by its number; null where there is none. */
+export const startOf = (db: Db, no: number): number | null =>
+  row<{ at: number }>(db, 'SELECT started_at AS at FROM contacts WHERE no = ?', no)?.at ?? null;
+
+/** Which of some contacts are of a customer by a part of their name or address, or by a number in any spelling. */
+export function ofCustomersLike(db: Db, nos: readonly number[], typed: string): ReadonlySet<number> {
+  const digits = searchedDigits(typed);
+  return new Set(
+    rows<{ no: number }>(
       db,
-      'SELECT no, customer_id AS customerId FROM contacts WHERE no IN (SELECT value FROM json_each(?))',
+      `SELECT c.no FROM contacts c JOIN customers u ON u.id = c.customer_id
+        WHERE c.no IN (SELECT value FROM json_each(?1)) AND (u.name LIKE ?2 ESCAPE '\\' OR u.address LIKE ?2 ESCAPE '\\'
+          OR (?3 <> '' AND replace(replace(u.address, ' ', ''), '-', '') LIKE ?4))`,
       JSON.stringify(nos),
-    ).map((contact) => [contact.no, contact.customerId]),
+      `%${typed.trim().replace(/[\\%_]/g, '\\$&')}%`,
+      digits,
+      `%${digits}%`,
+    ).map((contact) => contact.no),
   );
+}
 
 /** What was said in contacts, by number; also in those that have been packed. Private values stand as tokens. */
 export function textsOf(db: Db, nos: readonly number[]): ReadonlyMap<number, readonly string[]> {

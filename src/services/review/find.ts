@@ -1,7 +1,7 @@
 import { type FactDay, NONE } from '../../core/measures/columns';
 import { passing } from '../../core/measures/narrowing';
 import { around, haveWords, searchedWords } from '../../core/wordsearch';
-import { customersLike, customersOf, type FoundContact, foundContacts, textsOf } from '../../data/contactsearch';
+import { type FoundContact, foundContacts, ofCustomersLike, startOf, textsOf } from '../../data/contactsearch';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { type Asked, askedOf, spansOf } from './asking';
@@ -36,18 +36,7 @@ export function findContacts(host: Host, actor: Actor, input: unknown): FindView
   const asked = askedOf(host, actor, input);
   const { finding } = asked;
   const words = searchedWords(finding.words ?? '');
-  const began = performance.now();
-  const found: number[] = [];
-  let last: Place | null = null;
-  let done = true;
-  for (const { one, fits } of matching(host, asked)) {
-    if (found.length === PAGE || performance.now() - began > LOOKS_MS) {
-      done = false;
-      break;
-    }
-    last = one;
-    if (fits) found.push(one.no);
-  }
+  const { nos: found, last } = lookFor(host, asked, PAGE);
   const said = words.length > 0 ? textsOf(host.db, found) : null;
   const nameOf = namesOf(host, actor);
   const named = (key: 'queue' | 'person' | 'outcome', list: string | null) =>
@@ -61,22 +50,41 @@ export function findContacts(host: Host, actor: Actor, input: unknown): FindView
       outcomes: named('outcome', line.outcomes),
       said: (said?.get(no) ?? []).map((text) => around(text, words)).find((text) => text !== null) ?? null,
     })),
-    further: done ? null : (last?.no ?? null),
-    lookedBackTo: done ? null : (last?.at ?? null),
+    further: last?.no ?? null,
+    lookedBackTo: last?.at ?? null,
   };
 }
 
 type Place = { readonly no: number; readonly at: number };
 
+/**
+ * The numbers of contacts that are looked for, latest first: so many at most, and no longer than one question may look.
+ * `last` is the contact up to which it was looked; null where all of the range was.
+ */
+export function lookFor(
+  host: Host,
+  asked: Asked,
+  most: number,
+): { readonly nos: readonly number[]; readonly last: Place | null } {
+  const began = performance.now();
+  const nos: number[] = [];
+  let last: Place | null = null;
+  for (const { one, fits } of matching(host, asked)) {
+    if (nos.length === most || (last !== null && performance.now() - began > LOOKS_MS)) return { nos, last };
+    last = one;
+    if (fits) nos.push(one.no);
+  }
+  return { nos, last: null };
+}
+
 /** Contacts of the range, latest first, each with whether it is one that is looked for. */
-export function* matching(host: Host, asked: Asked): Generator<{ readonly one: Place; readonly fits: boolean }> {
+function* matching(host: Host, asked: Asked): Generator<{ readonly one: Place; readonly fits: boolean }> {
   const { finding } = asked;
   const words = searchedWords(finding.words ?? '');
-  const customers = finding.customer ? customersLike(host.db, finding.customer) : null;
-  for (const batch of candidates(factDays(host, spansOf(asked.now)), asked)) {
+  for (const batch of candidates(host, factDays(host, spansOf(asked.now)), asked)) {
     const nos = batch.map((c) => c.no);
-    const whose = customers && customersOf(host.db, nos);
-    const theirs = whose ? nos.filter((no) => customers.has(whose.get(no) ?? '')) : nos;
+    const like = finding.customer ? ofCustomersLike(host.db, nos, finding.customer) : null;
+    const theirs = like ? nos.filter((no) => like.has(no)) : nos;
     const texts = words.length > 0 ? textsOf(host.db, theirs) : null;
     const fitting = new Set(texts ? theirs.filter((no) => haveWords(texts.get(no) ?? [], words)) : theirs);
     for (const one of batch) yield { one, fits: fitting.has(one.no) };
@@ -84,10 +92,17 @@ export function* matching(host: Host, asked: Asked): Generator<{ readonly one: P
 }
 
 /** Contacts of the range that pass, latest first, some at a time; only those after one where it is looked further. */
-function* candidates(days: readonly FactDay[], { now: { narrowing }, finding }: Asked): Generator<readonly Place[]> {
+function* candidates(
+  { db }: Host,
+  days: readonly FactDay[],
+  { now: { narrowing }, finding }: Asked,
+): Generator<readonly Place[]> {
   let batch: Place[] = [];
+  // A year is gone through in thousands of parts: each begins on the day at which the one before ended.
+  const since = finding.after === null ? null : startOf(db, finding.after);
   let skipping = finding.after !== null;
   for (const day of [...days].reverse()) {
+    if (since !== null && day.from > since) continue;
     const part = day.part('contacts');
     const mask = passing(part, narrowing);
     const [no, at, lasted, how] = [part.numbers('no'), part.numbers('at'), part.numbers('lasted'), part.coded('how')];
