@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ChangesView } from '../../src/services/review/changes';
 import type { ReasonContacts } from '../../src/services/review/reasoncontacts';
-import type { TwoView } from '../../src/services/review/two';
+import { tooMany, type TwoView } from '../../src/services/review/two';
 import type { PersonDayView, TimeUsedView } from '../../src/services/review/personday';
 import { appendEvent, replayAll } from '../../src/data/events';
 import { statesOf } from '../../src/data/personstates';
@@ -92,8 +92,10 @@ describe('two people', () => {
   it('beside the mean of the team, beside nobody yet, beside oneself, and beside somebody one may not see', async () => {
     const asked = { ...RANGE, kind: 'people', id: one };
     const team = (await ask('review-two', { ...asked, with: 'team' })) as TwoView;
-    expect(team.why?.mine.contacts ?? -1).toBeGreaterThanOrEqual(0);
     expect(((await ask('review-two', { ...asked, with: '' })) as TwoView).why).toBeNull();
+    // Whom nobody of the team can be held against is not told to have taken nothing.
+    expect([team.why, team.whyNot]).toEqual([null, 'Nobody else of the team took a contact in this range.']);
+    expect([tooMany(20_000), tooMany(20_001)]).toEqual([false, true]);
     const refused = { code: 'not-found' };
     await expect(ask('review-two', { ...asked, with: one })).rejects.toMatchObject(refused);
     await expect(ask('review-two', { ...asked, with: two }, w.actor('Bertil Achterberg'))).rejects.toMatchObject(

@@ -63,7 +63,12 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
   const asked = askedOf(host, actor, input);
   const kind = isKind(asked.kind) ? KINDS[asked.kind] : null;
   const narrowing = { ...asked.now.narrowing, ...(kind && asked.id ? { [kind.key]: [asked.id] } : {}) };
-  const marks = marksBetween(host, '', '9');
+  const first = asked.now.from < asked.then.from ? asked.now.from : asked.then.from;
+  const marks = marksBetween(
+    host,
+    plusDays(first, -EARLIER),
+    asked.now.to > asked.then.to ? asked.now.to : asked.then.to,
+  );
   const { days, over, lately, spans } = comparedDays(host, asked, marks);
   const nameOf = namesOf(host, actor);
   const may = (of: ThingKey) => mayRead(host, actor, of);
@@ -179,7 +184,7 @@ function workloadsOf(host: Host, asked: Asked, over: readonly FactDay[], lately:
   const people = readPeople(host.db).filter(
     (p) => (person?.includes(p.id) ?? true) && (team?.includes(p.teamId) ?? true),
   );
-  const turns = turnsByPerson(days);
+  const turns = turnsByPerson(days, new Set(people.map((p) => p.id)));
   return people.map(({ id, teamId }) => {
     const states = statesOf(host.db, id, first.from, last.to);
     const busyOn = (some: readonly FactDay[]): number[] =>

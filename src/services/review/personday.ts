@@ -85,7 +85,7 @@ export function viewTimeUsed(host: Host, actor: Actor, input: unknown): TimeUsed
   const mates = people.filter((p) => p.teamId === teamId && p.id !== id).map((p) => p.id);
   // What began in the range and ended on the day after is in it too, and so is what is still open.
   const spans = spansOf({ ...asked.now, to: plusDays(asked.now.to, 1) });
-  const ended = turnsByPerson(factDays(host, spans));
+  const ended = turnsByPerson(factDays(host, spans), new Set([id, ...mates]));
   const going = openLegs(host.db);
   const turnsOf = (person: string): readonly OpenTurn[] => [
     ...(ended.get(person) ?? []),

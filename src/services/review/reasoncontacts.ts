@@ -8,7 +8,7 @@ import { askedOf } from './asking';
 import { mayRead } from './each';
 import { daysOf } from './figures';
 import { namesOf } from './names';
-import { matesOf, TEAM, turnsOfBoth } from './two';
+import { matesOf, TEAM, TOO_MANY, turnsOfBoth } from './two';
 
 /** Contacts of a reason that are listed. */
 const MOST = 200;
@@ -31,7 +31,9 @@ export function contactsOfReason(host: Host, actor: Actor, input: unknown): Reas
   if (!may(id) || (other !== TEAM && !may(other)))
     throw new LaneError('not-found', 'There are no two people by these names that you may see.');
   const mates = other === TEAM ? matesOf(host, id) : [other];
-  const { mine, others } = turnsOfBoth(host, asked, daysOf(host, asked).now, id, mates);
+  const both = turnsOfBoth(host, asked, daysOf(host, asked).now, id, mates);
+  if (!both) throw new LaneError('not-valid', TOO_MANY);
+  const { mine, others } = both;
   const is = (turn: Turn, who: string) => reasonKey(reasonFor(turn, who)) === asked.reason;
   const found = [
     ...mine.filter((turn) => others.some((o) => is(turn, o.id))).map((turn) => ({ turn, mine: true })),

@@ -1,8 +1,11 @@
 import { type FactDay, NONE } from '../../core/measures/columns';
 import type { OpenTurn } from '../../core/measures/timeused';
 
-/** When each person had what open, by the turns that ended on these days. */
-export function turnsByPerson(days: readonly FactDay[]): ReadonlyMap<string, readonly OpenTurn[]> {
+/** When each of some people had what open, by the turns that ended on these days. */
+export function turnsByPerson(
+  days: readonly FactDay[],
+  people: ReadonlySet<string>,
+): ReadonlyMap<string, readonly OpenTurn[]> {
   const turns = new Map<string, OpenTurn[]>();
   for (const day of days) {
     const part = day.part('legs');
@@ -16,6 +19,7 @@ export function turnsByPerson(days: readonly FactDay[]): ReadonlyMap<string, rea
       if (held[i] === NONE) continue;
       const to = part.from + (at[i] as number);
       const id = person.entries[person.codes[i] as number]?.[0] ?? '';
+      if (!people.has(id)) continue;
       const turn = {
         from: to - (held[i] as number),
         to,

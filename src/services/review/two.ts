@@ -50,6 +50,8 @@ export type TwoView = AskedView & {
     readonly lines: readonly DifferenceLine[];
     readonly rest: readonly DifferenceLine[];
   } | null;
+  /** Why it is not said why two people differ, where it is not. */
+  readonly whyNot: string | null;
 };
 
 /** Two of a kind side by side; of two people (or one and the mean of their team) also why the one had more than the other. */
@@ -89,7 +91,7 @@ export function viewTwo(host: Host, actor: Actor, input: unknown): TwoView {
         others.flatMap((o) => o[i] ?? []),
       ),
     })),
-    why: kind === 'people' && other !== '' ? whyOf(host, asked, days.now, id, mates) : null,
+    ...(kind === 'people' && other !== '' ? whyOf(host, asked, days.now, id, mates) : { why: null, whyNot: null }),
   };
 }
 
@@ -120,10 +122,13 @@ function whyOf(
   days: readonly FactDay[],
   id: string,
   mates: readonly string[],
-): NonNullable<TwoView['why']> {
-  const { mine, others } = turnsOfBoth(host, asked, days, id, mates);
+): Pick<TwoView, 'why' | 'whyNot'> {
+  const both = turnsOfBoth(host, asked, days, id, mates);
+  if (!both) return { why: null, whyNot: TOO_MANY };
+  const { mine, others } = both;
   // Who took nothing at all was hardly there: they would pull the mean of a team to nothing.
   const compared = mates.length === 1 ? others : others.filter((o) => o.turns.length > 0);
+  if (compared.length === 0) return { why: null, whyNot: 'Nobody else of the team took a contact in this range.' };
   const parts = whyTheyDiffer({ id, turns: mine }, compared);
   const { shown, rest } = folded(parts);
   const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
@@ -135,25 +140,37 @@ function whyOf(
     setting: settingOf(part, compared.length === 1 ? (compared[0]?.id ?? id) : null),
   });
   return {
-    mine: parts.reduce((sum, p) => plus(sum, p.mine), NOTHING),
-    theirs: parts.reduce((sum, p) => plus(sum, p.theirs), NOTHING),
-    lines: shown.map(line),
-    rest: rest.map(line),
+    why: {
+      mine: parts.reduce((sum, p) => plus(sum, p.mine), NOTHING),
+      theirs: parts.reduce((sum, p) => plus(sum, p.theirs), NOTHING),
+      lines: shown.map(line),
+      rest: rest.map(line),
+    },
+    whyNot: null,
   };
 }
 
+/** The decision of each turn is read: some 0.5 ms of one that has been packed. */
+const MOST_TURNS = 20_000;
+export const tooMany = (turns: number): boolean => turns > MOST_TURNS;
+export const TOO_MANY = `Reasons are looked up for at most ${MOST_TURNS.toLocaleString('en-GB')} contacts: choose fewer days.`;
+
 type Turns = { readonly id: string; readonly turns: readonly Turn[] };
-/** The turns of one person and of each of others in a range, by which they are compared. */
+/** The turns of one person and of each of others in a range, by which they are compared; null where they are too many. */
 export function turnsOfBoth(
   host: Host,
   asked: Asked,
   days: readonly FactDay[],
   id: string,
   mates: readonly string[],
-): { readonly mine: readonly Turn[]; readonly others: readonly Turns[] } {
-  const turns = (person: string) =>
-    turnsOf(host.db, person, turnsIn(days, { ...asked.now.narrowing, person: [person] }));
-  return { mine: turns(id), others: mates.map((mate) => ({ id: mate, turns: turns(mate) })) };
+): { readonly mine: readonly Turn[]; readonly others: readonly Turns[] } | null {
+  const found = [id, ...mates].map((person) => ({
+    person,
+    at: turnsIn(days, { ...asked.now.narrowing, person: [person] }),
+  }));
+  if (tooMany(found.reduce((n, { at }) => n + at.length, 0))) return null;
+  const [mine, ...others] = found.map(({ person, at }) => ({ id: person, turns: turnsOf(host.db, person, at) }));
+  return { mine: mine?.turns ?? [], others };
 }
 
 /** The turns that the figure “handled” counts. */

@@ -58,6 +58,11 @@ export function TwoPage({ view }: { view: TwoView }) {
         ) : (
           <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_400px]">
             {view.why && <WhyTwo view={view} why={view.why} chosen={chosen} onChoose={setChosen} />}
+            {view.whyNot && (
+              <Panel>
+                <Empty title="Why they differ is not said">{view.whyNot}</Empty>
+              </Panel>
+            )}
             <div className="flex min-w-0 flex-col gap-3">
               <Figures view={view} />
               {line && (
