@@ -1,3 +1,4 @@
+import type { Right } from '@/core/people/rights';
 import type { ToldChange, ToldStanding } from '@/services/review/changes';
 import { asCount, asFigure, asShare } from '../kit/figures';
 import { clockWords } from './address';
@@ -14,7 +15,8 @@ export type Sentence = {
   readonly bars: { readonly now: number; readonly before: number };
   readonly evidence: Opened;
   readonly evidenceWords: string;
-  readonly to: { readonly href: string; readonly words: string } | null;
+  /** Where it leads, and the right it takes to go there. */
+  readonly to: { readonly href: string; readonly words: string; readonly right: Right } | null;
 };
 
 /** Where what a sentence speaks of is set. */
@@ -22,17 +24,21 @@ function placeOf(of: string, id: string): Sentence['to'] {
   const [bot = '', line = ''] = id.split(' ');
   switch (of) {
     case 'queue':
-      return { href: `/queues?queue=${encodeURIComponent(id)}`, words: 'Open the queue' };
+      return { href: `/queues?queue=${encodeURIComponent(id)}`, words: 'Open the queue', right: 'settings.view' };
     case 'person':
-      return { href: `/people?person=${encodeURIComponent(id)}`, words: 'Open the person' };
+      return { href: `/people?person=${encodeURIComponent(id)}`, words: 'Open the person', right: 'people.view' };
     case 'bot':
-      return { href: `/bots/${encodeURIComponent(id)}`, words: 'Open the bot' };
+      return { href: `/bots/${encodeURIComponent(id)}`, words: 'Open the bot', right: 'settings.view' };
     case 'line':
-      return { href: `/bots/${encodeURIComponent(bot)}?line=${encodeURIComponent(line)}`, words: 'Open the line' };
+      return {
+        href: `/bots/${encodeURIComponent(bot)}?line=${encodeURIComponent(line)}`,
+        words: 'Open the line',
+        right: 'settings.view',
+      };
     case 'door':
-      return { href: '/doors', words: 'Open doors' };
+      return { href: '/doors', words: 'Open doors', right: 'settings.view' };
     case 'outcome':
-      return { href: '/queues/outcomes', words: 'Open outcomes' };
+      return { href: '/queues/outcomes', words: 'Open outcomes', right: 'settings.view' };
     default:
       return null;
   }
@@ -101,7 +107,7 @@ export function standingSentence(standing: ToldStanding): Sentence {
         narrowed: clock ? { clock } : {},
       },
       evidenceWords,
-      to: { href: '/people/shifts', words: 'Open the shifts' },
+      to: { href: '/people/shifts', words: 'Open the shifts', right: 'people.view' },
     };
   }
   if (kind === 'alone')

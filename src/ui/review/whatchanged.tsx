@@ -7,6 +7,7 @@ import { plusDays, daysBetween } from '@/core/hours/dates';
 import { Link } from '../kit/link';
 import { useLive } from '../kit/live';
 import { Panel } from '../kit/panel';
+import { useHolds } from '../lane/viewer';
 import { reviewHref } from './address';
 import type { Opened } from './behind';
 import { MarkedDays } from './markdays';
@@ -96,6 +97,7 @@ function Sentences({
   none: React.ReactNode;
   onOpen: (opened: Opened) => void;
 }) {
+  const holds = useHolds();
   const [whole, setWhole] = useState(false);
   const shown = whole ? sentences : sentences.slice(0, FIRST);
   return (
@@ -127,7 +129,7 @@ function Sentences({
                 {s.evidenceWords}
               </button>
               <span className="w-28 shrink-0 text-small">
-                {s.to && (
+                {s.to && holds(s.to.right) && (
                   <Link href={s.to.href} className="text-plum underline">
                     {s.to.words}
                   </Link>
