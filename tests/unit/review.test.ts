@@ -19,7 +19,7 @@ beforeAll(() => {
   w = makeWorld();
   const begin = MORNING - 150 * 60_000;
   w.at(begin);
-  fillHistory(w.db, begin, MORNING, 11, sized({ quick: 0.2, usual: 0.4, long: 1 }), () => undefined);
+  fillHistory(w.db, begin, MORNING, 11, sized({ quick: 0.4, usual: 0.4, long: 1 }), () => undefined);
   w.at(MORNING);
   log = eventsAfter(w.db, 0, 1_000_000);
 });
