@@ -31,11 +31,13 @@ export type KeptKind =
   | 'bot'
   | 'bot-place'
   | 'bot-test'
+  | 'coaching'
   | 'connector'
   | 'desk-profile'
   | 'desk-rules'
   | 'duty-profile'
   | 'field'
+  | 'figure-goal'
   | 'group'
   | 'marked-days'
   | 'outcome'
@@ -66,6 +68,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   /** What stood there before had fewer of its fields. */
   'bot-place': { steps: [(old) => ({ ...beginning(''), ...old })] },
   'bot-test': FIRST,
+  coaching: FIRST,
   connector: FIRST,
   'desk-profile': FIRST,
   'desk-rules': FIRST,
@@ -73,6 +76,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
     steps: [added({ acceptSeconds: 20, autoAccept: false, restSeconds: null, outboundQueueId: null })],
   },
   field: { steps: [added({ type: 'text', filledBy: ['bot'], reported: true })] },
+  'figure-goal': FIRST,
   group: FIRST,
   'marked-days': FIRST,
   outcome: {

@@ -23,6 +23,7 @@ import { createDispatcher } from './contacts/dispatcher';
 import { createRouterHere } from './contacts/routerhere';
 import { createOutbox } from './ground/outbox';
 import type { Outside } from './bots/outside';
+import { createCoaching } from './coaching/coaching';
 import { createAsks } from './contacts/asks';
 import { createDesk } from './contacts/desk';
 import { createLiveFloor } from './contacts/livefloor';
@@ -147,6 +148,7 @@ export function createParts(
   const setAside = createSetAside({ host, timers });
   const toFix = createToFix({ host, readiness, queueFixes, bots, setAside });
   const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
+  const [review, coaching] = [createReview(host), createCoaching(host, reading)] as const;
   const undoable = {
     ...people.undoable,
     ...levels.undoable,
@@ -163,6 +165,8 @@ export function createParts(
     ...botParts.undoable,
     ...fields.undoable,
     ...phrasebook.undoable,
+    ...coaching.undoable,
+    ...review.undoable,
   };
   const presses = createPresses(host, {
     ...undoable,
@@ -222,7 +226,8 @@ export function createParts(
     botParts,
     fields,
     images: createImages({ host }),
-    review: createReview(host),
+    review,
+    coaching,
     dayKeeper: createDayKeeper(host, reading),
     search: createSearch({ host }),
     /** What kept data from being read or kept within the last minute, in a sentence. */

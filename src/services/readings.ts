@@ -1,3 +1,5 @@
+import { viewCoaching } from './coaching/coachingviews';
+import { pickToRate } from './coaching/picktorate';
 import type { Actor } from './ground/actor';
 import type { Host } from './ground/host';
 import { peopleCsvPart } from './people/peoplecsv';
@@ -10,6 +12,7 @@ import { viewReview } from './review/overview';
 import { contactsPart } from './review/contactsfile';
 import { findContacts } from './review/find';
 import { viewSubject } from './review/subject';
+import { viewOwnWork } from './review/ownwork';
 import { viewPersonDay, viewTimeUsed } from './review/personday';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
@@ -30,6 +33,9 @@ export const READINGS = {
   'contacts-of-reason': contactsOfReason,
   'find-contacts': findContacts,
   behind: behindFigure,
+  coaching: viewCoaching,
+  'own-work': viewOwnWork,
+  'pick-to-rate': pickToRate,
   'review-csv': reviewCsv,
   'contacts-file': contactsPart,
   /** For the house itself: nobody is asking. */

@@ -53,5 +53,10 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'contacts-of-reason': (s, actor, asked, signal) => s.reading('contacts-of-reason', actor, asked, signal),
   'find-contacts': (s, actor, asked, signal) => s.reading('find-contacts', actor, asked, signal),
   behind: (s, actor, asked, signal) => s.reading('behind', actor, asked, signal),
+  coaching: (s, actor, asked, signal) => s.reading('coaching', actor, asked, signal),
+  'contact-coaching': (s, actor, asked) => s.coaching.contact(actor, asked),
+  'person-coaching': (s, actor, asked) => s.coaching.person(actor, asked),
+  'own-coaching': (s, actor) => s.coaching.own(actor),
+  'own-work': (s, actor, asked, signal) => s.reading('own-work', actor, asked, signal),
   places: (s, actor) => s.search.places(actor),
 };

@@ -383,6 +383,22 @@ export const OLD_KEPT: readonly OldKept[] = [
     says: { from: '2026-11-09', to: '2026-11-10', what: 'outage' },
   },
   {
+    kind: 'coaching',
+    v: 1,
+    kept: '{"points":[{"id":"point_1","name":"Kind","words":"In friendly words."}],"byChance":3,"byRule":{"longest":1,"passed-on":0,"came-back":0}}',
+    says: {
+      points: [{ id: 'point_1', name: 'Kind', words: 'In friendly words.' }],
+      byChance: 3,
+      byRule: { longest: 1, 'passed-on': 0, 'came-back': 0 },
+    },
+  },
+  {
+    kind: 'figure-goal',
+    v: 1,
+    kept: '{"kind":"teams","of":"team_front","measure":"met","bound":"least","value":0.8}',
+    says: { kind: 'teams', of: 'team_front', measure: 'met', bound: 'least', value: 0.8 },
+  },
+  {
     kind: 'people-filter',
     v: 1,
     kept: '{"ownerId":"person_02","filter":{"team":"team_front"}}',

@@ -1,5 +1,6 @@
 import { BOT_TESTS, readBot, SHARED_SCENES } from '../../src/data/bots';
 import { ARTICLES } from '../../src/data/articles';
+import { readCoachingRules } from '../../src/data/coaching';
 import { CONNECTORS, TABLES } from '../../src/data/connectors';
 import { readDoors } from '../../src/data/doors';
 import { readProfile } from '../../src/data/dutyprofiles';
@@ -266,6 +267,22 @@ export const CHANGES: readonly ValidAct[] = [
     says: 'a cap for the day',
     undone: true,
     input: (w) => ({ personId: tamsin(w), limits: { atOnce: 2, perHour: null, perDay: 30, perMonth: null } }),
+  },
+  {
+    act: 'save-coaching',
+    says: 'one point more',
+    based: true,
+    undone: true,
+    input: (w) => {
+      const { points, ...rules } = readCoachingRules(w.db);
+      return { ...rules, points: [...points, { id: null, name: 'Kind', words: '' }] };
+    },
+  },
+  {
+    act: 'set-figure-goal',
+    says: 'of a person',
+    undone: true,
+    input: (w) => ({ kind: 'people', of: tamsin(w), measure: 'met', bound: 'least', value: 0.9 }),
   },
   {
     act: 'save-outcome',

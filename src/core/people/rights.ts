@@ -12,6 +12,7 @@ export const RIGHT_WORDS = {
   'review.view': 'see how the team did',
   'review.export': 'take figures and lists out as files',
   'conversations.view': 'read conversations',
+  'people.coach': 'coach people: notes, ratings and goals',
   'history.view': 'see who changed what',
   'desk.work': 'work with contacts at the Desk',
 } as const;
@@ -44,6 +45,7 @@ export const BUILT_IN_ROLES = [
       'floor.view',
       'review.view',
       'conversations.view',
+      'people.coach',
       'history.view',
       'desk.work',
     ],

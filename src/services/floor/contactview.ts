@@ -1,14 +1,12 @@
 import type { ShownImage } from '../../core/bots/conversation';
 import { lineNumber } from '../../core/bots/model';
 import type { Channel } from '../../core/channels';
-import { LaneError } from '../../core/errors';
 import type { ContactEnd, VisitEnd } from '../../core/measures/facts';
 import type { WaitingVisit } from '../../core/routing/floor';
 import { stagesOf } from '../../core/routing/stages';
 import { explain } from '../../core/routing/standing';
 import { decisionSentence, laterWords, otherLines, type Trail } from '../../core/routing/trail';
 import { scriptOf } from '../../data/bots';
-import { readContact } from '../../data/contacts';
 import { readCustomer } from '../../data/customers';
 import { readDoor } from '../../data/doors';
 import { readFields } from '../../data/fields';
@@ -22,6 +20,7 @@ import { decisionsOf } from '../../data/trails';
 import { visitsOf } from '../../data/visits';
 import { type ContactState, contactState } from '../contacts/contactstate';
 import { MASK, masked } from '../contacts/privatevalues';
+import { seenContact } from '../contacts/seencontact';
 import { type Actor, mustHold } from '../ground/actor';
 import { ELSEWHERE, sightOf } from '../ground/scope';
 import type { FloorViewDeps } from './strip';
@@ -112,15 +111,8 @@ function reasons(trail: Trail, names: ReadonlyMap<string, string>, skills: Reado
 /** One contact with its trail: for a waiting one also why nobody has it yet, computed now. */
 export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contactId: string): ContactView {
   mustHold(actor, 'conversations.view');
-  const c = readContact(host.db, contactId);
+  const c = seenContact(host, actor, contactId);
   const scope = sightOf(host, actor);
-  const theirs =
-    c &&
-    (scope.queues === null ||
-      visitsOf(host.db, c.id).some((v) => scope.queues?.has(v.queueId)) ||
-      legsOf(host.db, c.id).some((l) => scope.people?.has(l.personId)));
-  if (!c || !theirs)
-    throw new LaneError('not-found', 'There is no contact with this id, or it never came to your teams.');
   const { names } = scope;
   const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
   const script = c.botId !== null && c.botVersion !== null ? scriptOf(host.db, c.botId, c.botVersion) : undefined;

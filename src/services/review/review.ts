@@ -4,6 +4,7 @@ import type { Host } from '../ground/host';
 import { behindFigure } from './behindfigure';
 import { reviewCsv } from './csv';
 import { viewEach } from './each';
+import { setFigureGoal, undoableGoals } from './figuregoals';
 import { dropView, keepView } from './keptviews';
 import { markDays, unmarkDays } from './markeddays';
 import { viewReview } from './overview';
@@ -15,8 +16,9 @@ export const zone = ({ db }: Host): string => readWorkspace(db)?.zone ?? 'UTC';
 /** The workspace's languages, the first of them the one to fall back to. */
 export const languages = ({ db }: Host): readonly string[] => readWorkspace(db)?.languages ?? ['en'];
 
-export const createReview = (host: Host) =>
-  bind(host, {
+export const createReview = (host: Host) => ({
+  undoable: undoableGoals,
+  ...bind(host, {
     zone,
     languages,
     view: viewReview,
@@ -28,4 +30,6 @@ export const createReview = (host: Host) =>
     dropView,
     markDays,
     unmarkDays,
-  });
+    setGoal: setFigureGoal,
+  }),
+});

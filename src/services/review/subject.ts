@@ -17,6 +17,7 @@ import {
   measuresOf,
   wordsOf,
 } from './figures';
+import { goalsOf, type ShownGoal } from './figuregoals';
 import { isThere, namesOf, type ThingKey } from './names';
 import { type AskedView, askedView } from './askedview';
 
@@ -49,6 +50,10 @@ export type SubjectView = AskedView & {
   readonly peers: string;
   readonly splits: readonly Split[];
   readonly busy: readonly BusyHour[];
+  /** What they are to reach, where they are a person or a team; and whether the reader may change it, and coaches them. */
+  readonly goals: readonly ShownGoal[];
+  readonly maySetGoals: boolean;
+  readonly mayCoach: boolean;
   /** A bot’s lines, one by one; nothing of other kinds. */
   readonly lines: { readonly columns: readonly FigureWords[]; readonly rows: readonly EachRow[] } | null;
 };
@@ -85,8 +90,14 @@ export function viewSubject(host: Host, actor: Actor, input: unknown): SubjectVi
     ...besidePeers(host, actor, all, days, kind, id),
     splits: splits.map((by) => split(host, actor, asked, days, by, KINDS[kind].key, nameOf)),
     busy: busyHours(days.now, asked.now),
+    ...withGoals(host, actor, kind, id),
     lines: kind === 'bots' ? linesOf(host, actor, asked, days, nameOf('bot', id)) : null,
   };
+}
+
+function withGoals(host: Host, actor: Actor, kind: Kind, id: string) {
+  const { goals, maySet } = goalsOf(host, actor, kind, id);
+  return { goals, maySetGoals: maySet, mayCoach: kind === 'people' && maySet };
 }
 
 /** A bot's lines, by their numbers: on its own page its name need not be said again. */

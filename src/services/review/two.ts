@@ -96,7 +96,7 @@ export function viewTwo(host: Host, actor: Actor, input: unknown): TwoView {
 }
 
 /** One figure of several as the mean of each. */
-function meanFigure(like: Figure, of: readonly Figure[]): Figure {
+export function meanFigure(like: Figure, of: readonly Figure[]): Figure {
   const mean = (values: readonly (number | null)[]): number | null => {
     const known = values.filter((v): v is number => v !== null);
     return known.length === 0 ? null : known.reduce((n, v) => n + v, 0) / known.length;
@@ -116,7 +116,8 @@ export function matesOf(host: Host, id: string): string[] {
   return people.filter((p) => p.teamId === teamId && p.id !== id).map((p) => p.id);
 }
 
-function whyOf(
+/** Why somebody had more or less than others, in reasons that sum to it; or why that cannot be said. */
+export function whyOf(
   host: Host,
   asked: Asked,
   days: readonly FactDay[],

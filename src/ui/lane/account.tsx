@@ -59,6 +59,11 @@ export function Account({
             <DropdownMenu.Item className={item} onSelect={() => onLights(lights === 'up' ? 'down' : 'up')}>
               {lights === 'up' ? 'House lights down' : 'House lights up'}
             </DropdownMenu.Item>
+            {viewer.rights.includes('desk.work') && (
+              <DropdownMenu.Item className={item} onSelect={() => router.push('/desk/own')}>
+                How I did
+              </DropdownMenu.Item>
+            )}
             {viewer.standIns && (
               <DropdownMenu.Item className={item} onSelect={() => window.open('/handset', '_blank')}>
                 Open a Handset

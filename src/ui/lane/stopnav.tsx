@@ -46,6 +46,7 @@ const PAGES = {
     { path: '/review/languages', name: 'Languages' },
     { path: '/review/skills', name: 'Skills' },
     { path: '/review/outcomes', name: 'Outcomes' },
+    { path: '/review/coaching', name: 'Coaching', right: 'people.coach' },
     { path: '/review/find', name: 'Find a contact', right: 'conversations.view' },
   ],
 } as const satisfies Record<string, readonly Page[]>;

@@ -8,6 +8,8 @@ import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
 import { ReasonLines } from './reasonlines';
+import { ContactCoaching } from '../coaching/contactcoaching';
+import { useHolds } from '../lane/viewer';
 import { Transcript } from './transcript';
 
 const STATES: Readonly<Record<ContactView['state'], string>> = {
@@ -22,6 +24,7 @@ const STATES: Readonly<Record<ContactView['state'], string>> = {
 export function ContactPage({ initial, zone }: { initial: ContactView; zone: string }) {
   const { data } = useLive<ContactView>(`/api/read/contact?id=${encodeURIComponent(initial.id)}`, 'all', initial);
   const c = data ?? initial;
+  const holds = useHolds();
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[minmax(0,1fr)_400px]">
       <Panel className="min-w-0 p-4" label="Conversation">
@@ -57,6 +60,7 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
             </dl>
           )}
         </Panel>
+        {holds('people.coach') && <ContactCoaching contactId={c.id} over={c.state === 'ended'} zone={zone} />}
         <Panel className="p-4" label="Trail">
           <h2 className="text-panel">Trail</h2>
           {c.visits.length === 0 && <p className="text-small text-ink-2">It never entered a queue.</p>}

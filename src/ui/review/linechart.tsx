@@ -1,13 +1,21 @@
 'use client';
 
-import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { asFigure } from '../kit/figures';
 
 export type Point = { readonly name: string; readonly value: number | null; readonly before: number | null };
 
-/** A figure through the range, with the range before behind it. */
-export default function FigureLine({ points, unit }: { points: readonly Point[]; unit: string }) {
-  const most = Math.max(0, ...points.flatMap((p) => [p.value ?? 0, p.before ?? 0]));
+/** A figure through the range, with the range before behind it, and what is to be reached. */
+export default function FigureLine({
+  points,
+  unit,
+  goal,
+}: {
+  points: readonly Point[];
+  unit: string;
+  goal: number | null;
+}) {
+  const most = Math.max(goal ?? 0, ...points.flatMap((p) => [p.value ?? 0, p.before ?? 0]));
   return (
     <ResponsiveContainer width="100%" height="100%">
       <LineChart data={[...points]} accessibilityLayer={false} margin={{ top: 6, right: 8, bottom: 0, left: 0 }}>
@@ -40,6 +48,15 @@ export default function FigureLine({ points, unit }: { points: readonly Point[];
             fontSize: 12,
           }}
         />
+        {goal !== null && (
+          <ReferenceLine
+            y={goal}
+            stroke="var(--brass-2)"
+            strokeWidth={1.5}
+            ifOverflow="extendDomain"
+            label={{ value: 'goal', position: 'insideTopRight', fontSize: 11, fill: 'var(--brass-ink)' }}
+          />
+        )}
         <Line
           dataKey="before"
           stroke="var(--ink-3)"

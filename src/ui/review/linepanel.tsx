@@ -1,6 +1,8 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import type { ReactNode } from 'react';
+import type { ShownGoal } from '@/services/review/figuregoals';
 import type { Figure, Line } from '@/services/review/figures';
 import { Button } from '../kit/button';
 import { asFigure, asShortDay } from '../kit/figures';
@@ -16,7 +18,20 @@ const THROUGH = { hour: 'by hour', day: 'by day', week: 'by week' } as const;
 const hourName = (hour: number) => `${String(hour).padStart(2, '0')}:00`;
 
 /** One figure: what it is, its line through the range, and the way to its contacts. */
-export function LinePanel({ figure, line, onOpen }: { figure: Figure; line: Line; onOpen: () => void }) {
+export function LinePanel({
+  figure,
+  line,
+  goal,
+  tools,
+  onOpen,
+}: {
+  figure: Figure;
+  line: Line;
+  /** What is to be reached in it. */
+  goal?: ShownGoal | undefined;
+  tools?: ReactNode;
+  onOpen: () => void;
+}) {
   const points = line.points.map((p) => ({
     name: p.hour === null ? asShortDay(p.day) : hourName(p.hour),
     value: p.values[figure.id] ?? null,
@@ -27,10 +42,16 @@ export function LinePanel({ figure, line, onOpen }: { figure: Figure; line: Line
     <Panel className="p-4" label={`${figure.name}, ${THROUGH[line.unit]}`}>
       <div className="flex items-baseline gap-2">
         <h2 className="text-panel">{figure.name}</h2>
-        <span className="text-small text-ink-2">{THROUGH[line.unit]} · dashed: the range before</span>
-        <Button small className="ml-auto" onClick={onOpen}>
-          See the contacts
-        </Button>
+        <span className="text-small text-ink-2">
+          {THROUGH[line.unit]} · dashed: the range before
+          {goal && ` · ${goal.own ? 'goal' : 'the team’s goal'}: at ${goal.bound} ${asFigure(goal.value, figure.unit)}`}
+        </span>
+        <span className="ml-auto flex gap-2 print:hidden">
+          {tools}
+          <Button small onClick={onOpen}>
+            See the contacts
+          </Button>
+        </span>
       </div>
       {known ? (
         <div
@@ -38,7 +59,7 @@ export function LinePanel({ figure, line, onOpen }: { figure: Figure; line: Line
           role="img"
           aria-label={points.map((p) => `${p.name} ${asFigure(p.value, figure.unit)}`).join(', ')}
         >
-          <FigureLine points={points} unit={figure.unit} />
+          <FigureLine points={points} unit={figure.unit} goal={goal?.value ?? null} />
         </div>
       ) : (
         <Empty title="Nothing to draw in this range" />

@@ -7,6 +7,7 @@ import { LinkButton } from '../kit/button';
 import { asCount, asFigure, asShare, initials } from '../kit/figures';
 import { Link } from '../kit/link';
 import { Empty, Panel } from '../kit/panel';
+import { PersonCoaching } from '../coaching/personcoaching';
 import { StopNav } from '../lane/stopnav';
 import { reviewHref } from './address';
 import { AskBar } from './askbar';
@@ -15,6 +16,7 @@ import { BesideStrip } from './beside';
 import { Busy } from './busy';
 import { EachTable } from './eachtable';
 import { FiguresRow } from './figuresrow';
+import { GoalButton } from './goalbutton';
 import { LinePanel } from './linepanel';
 import { PersonDays } from './personday';
 import { RangeNote } from './reviewpage';
@@ -39,6 +41,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
   const [opened, setOpened] = useState<Opened | null>(null);
   const [chosen, setChosen] = useState(view.figures[0]?.id ?? '');
   const figure = view.figures.find((f) => f.id === chosen) ?? view.figures[0];
+  const goal = view.goals.find((g) => g.measure === figure?.id);
   const path = `/review/${view.kind}/${encodeURIComponent(view.id)}`;
   const nothing = view.figures.every((f) => f.count === 0);
   return (
@@ -86,6 +89,12 @@ export function SubjectPage({ view }: { view: SubjectView }) {
                 <LinePanel
                   figure={figure}
                   line={view.line}
+                  goal={goal}
+                  tools={
+                    view.maySetGoals && figure.unit !== 'count' && (view.kind === 'people' || view.kind === 'teams') ? (
+                      <GoalButton key={figure.id} kind={view.kind} of={view.id} figure={figure} goal={goal} />
+                    ) : null
+                  }
                   onOpen={() => setOpened({ kind: view.kind, id: view.id, measure: figure.id })}
                 />
               )}
@@ -113,6 +122,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
                   <SplitPanel key={split.by} split={split} address={view.address} />
                 ))}
               </div>
+              {view.kind === 'people' && view.mayCoach && <PersonCoaching id={view.id} zone={view.zone} />}
             </div>
             <div className="flex min-w-0 flex-col gap-3">
               {view.kind === 'people' && <TimeUsed address={view.address} id={view.id} />}

@@ -57,7 +57,9 @@ export function TwoPage({ view }: { view: TwoView }) {
           </Panel>
         ) : (
           <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_400px]">
-            {view.why && <WhyTwo view={view} why={view.why} chosen={chosen} onChoose={setChosen} />}
+            {view.why && (
+              <WhyTwo one={view.one} other={view.other} why={view.why} chosen={chosen} onChoose={setChosen} />
+            )}
             {view.whyNot && (
               <Panel>
                 <Empty title="Why they differ is not said">{view.whyNot}</Empty>

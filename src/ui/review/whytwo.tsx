@@ -19,15 +19,18 @@ const asDifference = (n: number): string => (n > 0 ? `+${asNumber(n)}` : n < 0 ?
  * the other's sum to the one's.
  */
 export function WhyTwo({
-  view,
+  one,
+  other,
   why,
   chosen,
   onChoose,
 }: {
-  view: TwoView;
+  one: TwoView['one'];
+  other: TwoView['other'];
   why: NonNullable<TwoView['why']>;
   chosen: string | null;
-  onChoose: (key: string) => void;
+  /** Shows the contacts of a reason, where the reader may see them. */
+  onChoose?: (key: string) => void;
 }) {
   const [unit, setUnit] = useState<Unit>('contacts');
   const [whole, setWhole] = useState(false);
@@ -50,18 +53,18 @@ export function WhyTwo({
         <h2 className="text-panel">
           {difference === 0
             ? `Both took ${asNumber(mine)} ${unit}`
-            : `Why ${view.one.name} took ${asNumber(Math.abs(difference))} ${difference > 0 ? 'more' : 'fewer'} ${unit}`}
+            : `Why ${one.name} took ${asNumber(Math.abs(difference))} ${difference > 0 ? 'more' : 'fewer'} ${unit}`}
         </h2>
         <span role="group" aria-label="Counted in" className="ml-auto flex gap-1 text-small">
-          {(['contacts', 'minutes'] as const).map((one) => (
+          {(['contacts', 'minutes'] as const).map((each) => (
             <button
-              key={one}
+              key={each}
               type="button"
-              aria-pressed={unit === one}
-              onClick={() => setUnit(one)}
-              className={clsx('rounded-full px-2.5', unit === one ? 'bg-plum-wash text-plum' : 'hover:bg-sunk')}
+              aria-pressed={unit === each}
+              onClick={() => setUnit(each)}
+              className={clsx('rounded-full px-2.5', unit === each ? 'bg-plum-wash text-plum' : 'hover:bg-sunk')}
             >
-              {one}
+              {each}
             </button>
           ))}
         </span>
@@ -72,12 +75,12 @@ export function WhyTwo({
             <th scope="col" className="w-[38%] text-left font-normal">
               Because the other…
             </th>
-            <th scope="col" className="truncate text-right font-normal" title={view.one.name}>
-              {view.one.name}
+            <th scope="col" className="truncate text-right font-normal" title={one.name}>
+              {one.name}
             </th>
             <th aria-hidden className="w-[18%]" />
-            <th scope="col" className="truncate text-left font-normal" title={view.other.name}>
-              {view.other.name}
+            <th scope="col" className="truncate text-left font-normal" title={other.name}>
+              {other.name}
             </th>
             <th scope="col" className="text-right font-normal">
               difference
@@ -98,14 +101,18 @@ export function WhyTwo({
                 className={clsx('border-t border-rule', l.key === chosen ? 'bg-chosen' : 'hover:bg-sunk')}
               >
                 <td className="py-1 pr-2">
-                  <button
-                    type="button"
-                    aria-pressed={l.key === chosen}
-                    className="text-left font-semibold hover:underline"
-                    onClick={() => onChoose(l.key)}
-                  >
-                    {l.words}
-                  </button>
+                  {onChoose ? (
+                    <button
+                      type="button"
+                      aria-pressed={l.key === chosen}
+                      className="text-left font-semibold hover:underline"
+                      onClick={() => onChoose(l.key)}
+                    >
+                      {l.words}
+                    </button>
+                  ) : (
+                    <span className="font-semibold">{l.words}</span>
+                  )}
                   {l.setting && (
                     <Link href={l.setting.href} className="ml-2 text-tiny text-plum underline">
                       {l.setting.words}
@@ -154,7 +161,7 @@ export function WhyTwo({
       <p className="mt-2 text-tiny text-ink-2">
         Each contact that either took has one reason why the other did not have it, from the decision that gave it away:
         the first check the other did not pass.{' '}
-        {view.other.id === 'team' && 'Against the team it is the mean of the differences from each who took any.'}
+        {other.id === 'team' && 'Against the team it is the mean of the differences from each who took any.'}
       </p>
     </Panel>
   );
