@@ -151,6 +151,8 @@ export type EventBody =
       readonly personId: string;
       readonly groupId?: string | null;
       readonly byHand?: boolean;
+      /** It happened before, or elsewhere, and says nothing of how anybody is now. */
+      readonly broughtIn?: boolean;
     }
   | {
       readonly type: 'leg.wrapping';

@@ -53,7 +53,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'callback.changed': { code: 18, fields: ['callbackId', 'state'] },
   'offer.made': { code: 19, fields: ['visitId', 'offerId', 'personId', 'acceptBy', 'groupId'] },
   'offer.ended': { code: 20, fields: ['visitId', 'offerId', 'personId', 'how'] },
-  'leg.began': { code: 21, fields: ['visitId', 'legId', 'personId', 'groupId', 'byHand'] },
+  'leg.began': { code: 21, fields: ['visitId', 'legId', 'personId', 'groupId', 'byHand', 'broughtIn'] },
   'leg.wrapping': { code: 22, fields: ['legId', 'personId', 'passedOn'] },
   'leg.filed': { code: 23, fields: ['legId', 'personId', 'outcome'] },
   'leg.ended': { code: 24, fields: ['legId', 'personId', 'outcome', 'handleSeconds'] },
@@ -104,6 +104,7 @@ export function packedBody(event: EventBody): string | null {
 
 /** Fields that may be absent, which reads otherwise than null does. */
 const MAY_LACK: ReadonlySet<string> = new Set([
+  'broughtIn',
   'intent',
   'path',
   'entry',

@@ -123,3 +123,10 @@ export function rowsOf<T>(db: Db, table: Table, contactId: string, read: () => T
 
 /** The contact to which a visit or leg belongs, where that was read before. */
 export const ownerOf = (db: Db, id: string): string | undefined => known.of(db)?.owners.get(id);
+
+/** Nothing of a contact is remembered any more: it is gone, or long over. */
+export function forgetContact(db: Db, contactId: string): void {
+  const memory = known.toChange(db);
+  for (const id of memory?.contacts.get(contactId)?.owned ?? []) memory?.owners.delete(id);
+  memory?.contacts.delete(contactId);
+}

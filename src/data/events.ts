@@ -35,9 +35,14 @@ export function appendEvent(db: Db, body: EventBody, floorAt: number, realAt: nu
   }
   // A copy of what may be any of thirty shapes costs more than writing it down.
   const event: LaneEvent = Object.assign(body, { seq, v: EVENT_VERSION, floorAt, realAt });
+  applyToTables(db, event);
+  return event;
+}
+
+/** Makes an event's change in the tables that are read, and in what is remembered of them. */
+export function applyToTables(db: Db, event: LaneEvent): void {
   applyEvent(db, event);
   rowsChanged(db, event);
-  return event;
 }
 
 export const eventsAfter = (db: Db, seq: number, limit: number): LaneEvent[] =>
@@ -216,7 +221,7 @@ function applyEvent(db: Db, e: LaneEvent): void {
         e.floorAt,
         e.groupId ?? null,
       );
-      run(db, 'UPDATE people SET last_contact_at = ? WHERE id = ?', e.floorAt, e.personId);
+      if (!e.broughtIn) run(db, 'UPDATE people SET last_contact_at = ? WHERE id = ?', e.floorAt, e.personId);
       break;
     case 'message.written':
       // A person's first reply.
@@ -340,8 +345,7 @@ export function replayAll(db: Db): void {
     // Which contact an event is about is known once that contact's first one has been applied.
     for (const { contact, ...stored } of wholeLog(db)) {
       const event = upcast({ ...stored, contactId: idOf(db, contact) });
-      applyEvent(db, event);
-      rowsChanged(db, event);
+      applyToTables(db, event);
     }
   })();
   forget(db);

@@ -8,7 +8,11 @@ type StateRow = {
   readonly reason: string | null;
   readonly reachable: number | null;
 };
-const STATE = 'SELECT at, duty, reason, reachable FROM person_states WHERE person_id = ?';
+/** What the log says, and what was brought in beside it. */
+const STATE = `SELECT at, duty, reason, reachable FROM (
+    SELECT person_id, at, seq, duty, reason, reachable FROM person_states
+    UNION ALL SELECT person_id, at, 0, duty, reason, NULL FROM past_states
+  ) WHERE person_id = ?`;
 
 /** How somebody was in [from, to), spell by spell. Before anything was said of them they were off duty and within reach. */
 export function statesOf(db: Db, personId: string, from: number, to: number): StateSpell[] {

@@ -1,6 +1,7 @@
 import type { Turn } from '../core/differing/reason';
 import type { Trail } from '../core/routing/trail';
 import { type Db, row, rows } from './database';
+import { wasBroughtIn } from './past';
 import { decisionsOf } from './trails';
 
 /** A turn by its contact's number and when it ended: what days of facts say of it. */
@@ -27,7 +28,7 @@ export const turnsOf = (db: Db, personId: string, turns: readonly TurnAt[]): Tur
     return [
       {
         ...turn,
-        trail: deciding(db, visitId, personId, turn.acceptedAt),
+        trail: wasBroughtIn(db, no) ? 'unknown' : deciding(db, visitId, personId, turn.acceptedAt),
         rungToo: rungToo(db, visitId, personId, turn.acceptedAt),
       },
     ];

@@ -79,6 +79,7 @@ export function openWorkspace(
   for (const takeUp of [
     services.floor.resume,
     services.presses.resume,
+    services.past.resume,
     services.timers.runDue,
     services.outbox.resumePosts,
     services.asks.resumeAsks,

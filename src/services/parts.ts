@@ -58,6 +58,7 @@ import { type Reading, readingHere } from './readings';
 import { createQueues } from './queues/queues';
 import { createDayKeeper } from './review/keepdays';
 import { createReview } from './review/review';
+import { createPast } from './past/past';
 import { createPresses } from './ground/presses';
 import { createHistory } from './workspace/undopress';
 import { createMailbox } from './workspace/mailbox';
@@ -227,6 +228,7 @@ export function createParts(
     fields,
     images: createImages({ host }),
     review,
+    past: createPast(host, reading),
     coaching,
     dayKeeper: createDayKeeper(host, reading),
     search: createSearch({ host }),

@@ -2,6 +2,7 @@ import { viewCoaching } from './coaching/coachingviews';
 import { pickToRate } from './coaching/picktorate';
 import type { Actor } from './ground/actor';
 import type { Host } from './ground/host';
+import { checkPast } from './past/checkpast';
 import { peopleCsvPart } from './people/peoplecsv';
 import { behindFigure } from './review/behindfigure';
 import { viewChanges } from './review/changes';
@@ -36,6 +37,7 @@ export const READINGS = {
   coaching: viewCoaching,
   'own-work': viewOwnWork,
   'pick-to-rate': pickToRate,
+  'check-past': checkPast,
   'review-csv': reviewCsv,
   'contacts-file': contactsPart,
   /** For the house itself: nobody is asking. */

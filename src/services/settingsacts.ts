@@ -27,6 +27,11 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'drop-rating': (s, actor, input) => s.coaching.dropRating(actor, input),
   'draw-contacts': (s, actor, input) => s.coaching.draw(actor, input),
   'set-figure-goal': (s, actor, input) => s.review.setGoal(actor, input),
+  'past-begin': (s, actor, input) => s.past.begin(actor, input),
+  'past-check': (s, actor, input) => s.past.check(actor, input),
+  'past-keep': (s, actor, input) => s.past.keep(actor, input),
+  'past-stop': (s, actor, input) => s.past.stop(actor, input),
+  'past-take-out': (s, actor, input) => s.past.takeOut(actor, input),
   'import-plan': (s, actor, input) => s.peopleImport.plan(actor, input),
   'import-cancel': (s, actor, input) => s.peopleImport.cancel(actor, input),
   'import-apply': (s, actor, input) => s.peopleImport.apply(actor, input),
@@ -111,6 +116,11 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
 
 /** Acts that only look or try, or that a large press itself is held by: they do not wait for one under way. */
 export const LOOKING_ACTS: ReadonlySet<string> = new Set([
+  'past-begin',
+  'past-check',
+  'past-keep',
+  'past-stop',
+  'past-take-out',
   'import-plan',
   'import-cancel',
   'stop-press',

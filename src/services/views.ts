@@ -58,5 +58,6 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'person-coaching': (s, actor, asked) => s.coaching.person(actor, asked),
   'own-coaching': (s, actor) => s.coaching.own(actor),
   'own-work': (s, actor, asked, signal) => s.reading('own-work', actor, asked, signal),
+  past: (s, actor) => s.past.view(actor),
   places: (s, actor) => s.search.places(actor),
 };

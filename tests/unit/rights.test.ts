@@ -29,6 +29,11 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'drop-rating': 'people.coach',
   'draw-contacts': 'people.coach',
   'set-figure-goal': 'people.coach',
+  'past-begin': 'review.import',
+  'past-check': 'review.import',
+  'past-keep': 'review.import',
+  'past-stop': 'review.import',
+  'past-take-out': 'review.import',
   'import-plan': 'people.change',
   'import-cancel': 'people.change',
   'import-apply': 'people.change',
@@ -163,6 +168,7 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'person-coaching': 'people.coach',
   'own-coaching': 'desk.work',
   'own-work': 'desk.work',
+  past: 'review.import',
   places: 'own',
 };
 

@@ -206,6 +206,7 @@ describe('routes', () => {
     'people.csv': 'a reading',
     'people/import': 'team by team',
     password: 'a link',
+    past: 'everybody’s',
     'read/[view]': 'views',
     'review.csv': 'a reading',
     session: 'oneself',

@@ -11,6 +11,7 @@ export const RIGHT_WORDS = {
   'floor.view': 'watch the Floor',
   'review.view': 'see how the team did',
   'review.export': 'take figures and lists out as files',
+  'review.import': 'bring in contacts of the past',
   'conversations.view': 'read conversations',
   'people.coach': 'coach people: notes, ratings and goals',
   'history.view': 'see who changed what',

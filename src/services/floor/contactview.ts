@@ -13,6 +13,7 @@ import { readFields } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { legsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
+import { pastNames } from '../../data/past';
 import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { privateValuesOf, valuesOf } from '../../data/values';
@@ -120,6 +121,9 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
   const privates = new Set(privateValuesOf(host.db, c.id).map((v) => v.name));
   const values = new Map(valuesOf(host.db, c.id).map((v) => [v.name, v.value]));
   const now = host.times.floor();
+  // What was brought in may be known by name alone.
+  const past = new Map(pastNames(host.db).map((one) => [one.id, one.name]));
+  const person = (id: string): string => names.get(id) ?? (actor.teams === 'all' ? past.get(id) : undefined) ?? '';
   const things = new Map([...GROUPS.all(host.db), ...PARTNERS.all(host.db)].map((t) => [t.id, t.name]));
   return {
     id: c.id,
@@ -128,11 +132,11 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     endedHow: c.endedHow,
     customer: customer?.name ?? customer?.address ?? '',
     vouched: customer?.vouched ?? false,
-    door: readDoor(host.db, c.doorId)?.name ?? '',
+    door: readDoor(host.db, c.doorId)?.name ?? past.get(c.doorId) ?? '',
     startedAt: c.startedAt,
     endedAt: c.endedAt,
     now,
-    bot: script ? `${script.shownName}, version ${c.botVersion}` : null,
+    bot: script ? `${script.shownName}, version ${c.botVersion}` : (past.get(c.botId ?? '') ?? null),
     fields: readFields(host.db).flatMap((f) =>
       privates.has(f.name)
         ? [{ label: f.label, value: MASK }]
@@ -144,7 +148,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
       const live = floor.router.floor.waiting.get(v.id);
       return {
         id: v.id,
-        queue: readQueue(host.db, v.queueId)?.name ?? v.queueId,
+        queue: readQueue(host.db, v.queueId)?.name ?? past.get(v.queueId) ?? v.queueId,
         placedAt: v.placedAt,
         endedAt: v.endedAt,
         how: v.endedHow,
@@ -163,10 +167,10 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     }),
     legs: legsOf(host.db, c.id).map((l) => ({
       id: l.id,
-      person: names.get(l.personId) ?? '',
+      person: person(l.personId),
       acceptedAt: l.acceptedAt,
       endedAt: l.endedAt,
-      outcome: l.outcome,
+      outcome: past.get(l.outcome ?? '') ?? l.outcome,
       handleSeconds: l.handleSeconds,
       passedOn: l.passedOn === 1,
     })),
@@ -182,7 +186,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
           ? (customer?.name ?? customer?.address ?? 'Customer')
           : m.sender === 'bot'
             ? (script?.shownName ?? 'Bot')
-            : (names.get(m.personId ?? '') ?? ''),
+            : person(m.personId ?? ''),
     })),
   };
 }

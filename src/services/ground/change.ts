@@ -21,7 +21,7 @@ const nameOf = (value: unknown): string =>
 /** Writes who changed what, without starting a settings version: for many changes made by one press. */
 export function noteChange(
   tx: Tx,
-  actor: Actor,
+  actor: Pick<Actor, 'personId'>,
   kind: string,
   thingId: string,
   before: unknown,

@@ -4,6 +4,7 @@ import { type Step, VERB_NAMES } from '../../core/bots/model';
 import { readBots, scriptOf, SHARED_SCENES } from '../../data/bots';
 import { readDoors } from '../../data/doors';
 import { readOutcomes } from '../../data/outcomes';
+import { pastNames } from '../../data/past';
 import { readQueues } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
@@ -25,15 +26,26 @@ const chosen = (all: readonly { readonly id: string; readonly name: string }[]):
 export function choicesOf(host: Host, actor: Actor): Choices {
   const sight = sightOf(host, actor);
   const languages = new Intl.DisplayNames('en', { type: 'language' });
+  // What was brought in by name alone stands last; its people and queues are nobody's who has some teams.
+  const past = pastNames(host.db).filter(
+    ({ kind }) => actor.teams === 'all' || (kind !== 'queue' && kind !== 'person'),
+  );
+  const withPast = (key: NarrowedBy, own: readonly Choice[]): Choice[] => [
+    ...own,
+    ...chosen(past.filter((one) => one.kind === key)),
+  ];
   return {
-    queue: chosen(readQueues(host.db).filter((q) => sight.queues?.has(q.id) ?? true)),
+    queue: withPast('queue', chosen(readQueues(host.db).filter((q) => sight.queues?.has(q.id) ?? true))),
     channel: CHANNELS.map((id) => ({ id, name: CHANNEL_NAMES[id].name })),
-    door: chosen(readDoors(host.db)),
+    door: withPast('door', chosen(readDoors(host.db))),
     team: chosen(readTeams(host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id))),
-    person: sight.choice(),
-    bot: chosen(readBots(host.db)),
+    person: withPast('person', sight.choice()),
+    bot: withPast('bot', chosen(readBots(host.db))),
     language: (readWorkspace(host.db)?.languages ?? []).map((id) => ({ id, name: languages.of(id) ?? id })),
-    outcome: readOutcomes(host.db).map((o) => ({ id: o.code, name: o.label })),
+    outcome: withPast(
+      'outcome',
+      readOutcomes(host.db).map((o) => ({ id: o.code, name: o.label })),
+    ),
     skill: chosen(readSkills(host.db)),
   };
 }

@@ -63,6 +63,11 @@ const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => s
     path: () => '/doors',
     why: 'A key is shown once and kept nowhere, so make another at the door.',
   },
+  past: {
+    name: 'file of the past',
+    path: () => '/review/past',
+    why: 'What was brought in is taken out again on its own page.',
+  },
   'allowed-hosts': {
     name: 'allowed hosts',
     path: () => '/bots/connections',

@@ -24,6 +24,7 @@ const PAGES = [
   { name: 'Floor', path: '/floor', right: 'floor.view' },
   { name: 'Review', path: '/review', right: 'review.view' },
   { name: 'Coaching', path: '/review/coaching', right: 'people.coach' },
+  { name: 'Bring in the past', path: '/review/past', right: 'review.import' },
   { name: 'Find a contact', path: '/review/find', right: 'conversations.view' },
   { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;

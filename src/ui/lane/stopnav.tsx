@@ -48,6 +48,7 @@ const PAGES = {
     { path: '/review/outcomes', name: 'Outcomes' },
     { path: '/review/coaching', name: 'Coaching', right: 'people.coach' },
     { path: '/review/find', name: 'Find a contact', right: 'conversations.view' },
+    { path: '/review/past', name: 'Bring in', right: 'review.import' },
   ],
 } as const satisfies Record<string, readonly Page[]>;
 

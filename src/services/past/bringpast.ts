@@ -1,0 +1,148 @@
+import { writeLife } from '../../data/lives';
+import {
+  chunksOf,
+  dropChunk,
+  dropPast,
+  dropPastNames,
+  dropPastStates,
+  isHereAlready,
+  keepPastState,
+  notePast,
+  notePastContact,
+  type PastCounts,
+  type PastChunk,
+  pastChunk,
+  pastContactsOf,
+  type PastImport,
+  pastImport,
+  pastTouches,
+  setPastState,
+  takeOut,
+} from '../../data/past';
+import type { PastLine } from '../../core/past/pastlines';
+import { announce, noteChange } from '../ground/change';
+import type { Actor } from '../ground/actor';
+import type { Host, Tx } from '../ground/host';
+import { inTurns } from '../ground/turns';
+import { lifeOf } from './pastlife';
+import { type IdOf, idsFor } from './pastthings';
+import { readChunk, type ReadLine } from './readpast';
+
+/** The lines of a file from one on, each read when its turn comes. */
+function* linesFrom(host: Host, file: PastImport): Generator<ReadLine> {
+  const now = host.times.floor();
+  let place = 0;
+  const chunks = chunksOf(host.db, file.id);
+  let past = 0;
+  for (; place < chunks; place++) {
+    const chunk: PastChunk | undefined = pastChunk(host.db, file.id, place);
+    if (!chunk) continue;
+    for (const line of readChunk(chunk, file.isTable, now)) if (past++ >= file.done) yield line;
+  }
+}
+
+/** Keeps one line: gives what it brought in, or null where it was refused. */
+function keepLine(tx: Tx, file: PastImport, line: PastLine | null, idOf: IdOf): 'contact' | 'state' | null {
+  if (line === null) return null;
+  if (line.kind === 'state') {
+    const personId = idOf(tx, 'person', line.person);
+    const { at, state, reason } = line;
+    return keepPastState(tx.db, file.id, { personId, at, duty: state, reason }) ? 'state' : null;
+  }
+  if (isHereAlready(tx.db, line.id)) return null;
+  const life = lifeOf(tx, line, idOf);
+  const no = writeLife(tx.db, life, tx.realAt);
+  notePastContact(tx.db, file.id, no, line.id);
+  pastTouches(tx.db, line.startedAt, Math.max(line.endedAt, ...line.turns.map((turn) => turn.endedAt)));
+  return 'contact';
+}
+
+/**
+ * Keeps the lines of a file in turns, from where it stopped: how far it has come is kept with them. An aborted signal stops
+ * it between two turns. When all are kept, its text is forgotten, and History says so.
+ */
+export async function keepPast(
+  host: Host,
+  actor: Pick<Actor, 'personId'>,
+  importId: string,
+  signal: AbortSignal,
+): Promise<void> {
+  const file = pastImport(host.db, importId);
+  if (!file) return;
+  const idOf = idsFor(host.db, importId);
+  let counts: PastCounts = file;
+  const save = (tx: Tx) => notePast(tx.db, importId, counts);
+  await inTurns(
+    host,
+    linesFrom(host, file),
+    (tx, { is }) => {
+      const before = counts;
+      tx.ifUndone(() => {
+        counts = before;
+      });
+      const kept = keepLine(tx, file, is, idOf);
+      const at = is === null ? null : is.kind === 'contact' ? is.startedAt : is.at;
+      counts = {
+        firstAt: kept === null || at === null ? counts.firstAt : Math.min(counts.firstAt ?? at, at),
+        lastAt: kept === null || at === null ? counts.lastAt : Math.max(counts.lastAt ?? at, at),
+        done: counts.done + 1,
+        contacts: counts.contacts + (kept === 'contact' ? 1 : 0),
+        states: counts.states + (kept === 'state' ? 1 : 0),
+        skipped: counts.skipped + (kept === null ? 1 : 0),
+      };
+      tx.atEnd(save);
+    },
+    { signal },
+  );
+  await dropChunks(host, importId);
+  host.transact((tx) => {
+    setPastState(tx.db, importId, 'kept');
+    noteChange(tx, actor, 'past', importId, null, {
+      name: file.name,
+      contacts: counts.contacts,
+      states: counts.states,
+    });
+    announce(tx, 'past', importId);
+  });
+}
+
+async function dropChunks(host: Host, importId: string): Promise<void> {
+  const chunks = chunksOf(host.db, importId);
+  await inTurns(host, Array.from({ length: chunks }).keys(), (tx, place) => dropChunk(tx.db, importId, place));
+}
+
+/** Contacts that are looked up at once to be taken out. */
+const BATCH = 500;
+function* contactsLeft(host: Host, importId: string): Generator<number> {
+  for (;;) {
+    const some = pastContactsOf(host.db, importId, BATCH);
+    if (some.length === 0) return;
+    yield* some;
+  }
+}
+/** Parts of a file's states, as long as there are some. */
+function* statesLeft(more: () => boolean): Generator<number> {
+  for (let part = 0; more(); part++) yield part;
+}
+
+/** Takes everything out again that a file brought in, in turns, and forgets it. What was taken out stays out when it stops. */
+export async function takePastOut(host: Host, actor: Pick<Actor, 'personId'>, importId: string): Promise<void> {
+  const file = pastImport(host.db, importId);
+  if (!file) return;
+  await inTurns(host, contactsLeft(host, importId), (tx, no) => takeOut(tx.db, no));
+  let left = true;
+  await inTurns(
+    host,
+    statesLeft(() => left),
+    (tx) => {
+      left = dropPastStates(tx.db, importId, 50) > 0;
+    },
+  );
+  await dropChunks(host, importId);
+  host.transact((tx) => {
+    dropPastNames(tx.db, importId);
+    dropPast(tx.db, importId);
+    noteChange(tx, actor, 'past', importId, { name: file.name, contacts: file.contacts, states: file.states }, null);
+    announce(tx, 'past', importId);
+  });
+}
