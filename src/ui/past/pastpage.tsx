@@ -222,7 +222,12 @@ const CheckedView = ({ checked, zone }: { checked: NonNullable<PastFileView['che
       {checked.from !== null && checked.to !== null
         ? `, from ${dayOf(checked.from, zone)} to ${dayOf(checked.to, zone)}`
         : ''}
-      . {checked.refused === 0 ? 'Every line is taken.' : `${asCount(checked.refused)} lines are refused.`}
+      .{' '}
+      {checked.refused === 0
+        ? 'Every line is taken.'
+        : checked.refused === 1
+          ? 'One line is refused.'
+          : `${asCount(checked.refused)} lines are refused.`}
     </p>
     <div className="grid gap-x-6 gap-y-2 md:grid-cols-5">
       {checked.named.map((one) => (
