@@ -176,6 +176,19 @@ export type EventBody =
       readonly personId: string;
       readonly outcome: string | null;
       readonly handleSeconds: number;
+      /** Whether that is the time it was in front of them, as their Desk said. */
+      readonly inFront?: boolean;
+    }
+  /** It was in front of its person for a while: floor ms, and real ms beside them. */
+  | {
+      readonly type: 'leg.front';
+      readonly contactId: string;
+      readonly legId: string;
+      readonly personId: string;
+      readonly from: number;
+      readonly to: number;
+      readonly realFrom: number;
+      readonly realTo: number;
     }
   | { readonly type: 'contact.ended'; readonly contactId: string; readonly how: ContactEnd }
   | {

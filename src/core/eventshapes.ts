@@ -56,11 +56,12 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'leg.began': { code: 21, fields: ['visitId', 'legId', 'personId', 'groupId', 'byHand', 'broughtIn'] },
   'leg.wrapping': { code: 22, fields: ['legId', 'personId', 'passedOn'] },
   'leg.filed': { code: 23, fields: ['legId', 'personId', 'outcome'] },
-  'leg.ended': { code: 24, fields: ['legId', 'personId', 'outcome', 'handleSeconds'] },
+  'leg.ended': { code: 24, fields: ['legId', 'personId', 'outcome', 'handleSeconds', 'inFront'] },
   'contact.ended': { code: 25, fields: ['how'] },
   'person.duty': { code: 26, fields: ['personId', 'duty', 'reason'] },
   'person.reach': { code: 27, fields: ['personId', 'reachable'] },
   'settings.changed': { code: 28, fields: ['version', 'kind', 'id'] },
+  'leg.front': { code: 29, fields: ['legId', 'personId', 'from', 'to', 'realFrom', 'realTo'] },
 };
 
 const TYPES = new Map<number, EventType>(
@@ -105,6 +106,7 @@ export function packedBody(event: EventBody): string | null {
 /** Fields that may be absent, which reads otherwise than null does. */
 const MAY_LACK: ReadonlySet<string> = new Set([
   'broughtIn',
+  'inFront',
   'intent',
   'path',
   'entry',

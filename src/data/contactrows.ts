@@ -24,6 +24,7 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'leg.wrapping': ['legs'],
   'leg.filed': ['legs'],
   'leg.ended': ['legs'],
+  'leg.front': [],
   /** A person's first reply changes a leg, and says so itself. */
   'message.written': [],
   'bot.heard': [],

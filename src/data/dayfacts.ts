@@ -287,6 +287,7 @@ function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: K
         handleSeconds: number | null;
         firstReplyAt: number | null;
         passedOn: number;
+        inFront: number;
         askedAt: number | null;
       }
   >(
@@ -294,7 +295,7 @@ function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: K
     `SELECT c.no, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.goal_seconds AS goalSeconds, v.callback,
         l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS legEndedAt,
         l.talk_ended_at AS talkEndedAt, l.handle_seconds AS handleSeconds, l.first_reply_at AS firstReplyAt,
-        l.passed_on AS passedOn,
+        l.passed_on AS passedOn, l.in_front AS inFront,
         -- By the visit's few offers, not by all that the person ever had: hence the plus.
         (SELECT min(o.made_at) FROM offers o WHERE o.visit_id = l.visit_id AND +o.person_id = l.person_id) AS askedAt
       FROM legs l JOIN visits v ON v.id = l.visit_id JOIN contacts c ON c.id = v.contact_id
@@ -318,6 +319,7 @@ function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: K
         asked: waits && l.askedAt !== null ? l.askedAt - l.placedAt : null,
         replied: contact.channel === 'voice' || l.firstReplyAt === null ? null : l.firstReplyAt - l.acceptedAt,
         held: l.legEndedAt - l.acceptedAt,
+        fronted: l.inFront === 1 && l.handleSeconds !== null ? Math.round(l.handleSeconds * 1000) : null,
       },
     };
   });

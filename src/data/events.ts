@@ -7,6 +7,7 @@ import { rowsChanged, rowsWritten } from './contactrows';
 import { readContact } from './contacts';
 import { dropDays } from './factdays';
 import { legsOf } from './legs';
+import { writeFront } from './fronts';
 import { forget } from './memory';
 
 const STORED = 'e.seq, e.type AS code, e.v, e.floor_at AS floorAt, e.real_at AS realAt, e.body';
@@ -245,12 +246,16 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'leg.ended':
       run(
         db,
-        'UPDATE legs SET ended_at = ?, outcome = ?, handle_seconds = ? WHERE id = ?',
+        'UPDATE legs SET ended_at = ?, outcome = ?, handle_seconds = ?, in_front = ? WHERE id = ?',
         e.floorAt,
         e.outcome,
         e.handleSeconds,
+        e.inFront ? 1 : 0,
         e.legId,
       );
+      break;
+    case 'leg.front':
+      writeFront(db, e);
       break;
     case 'person.duty':
       // Coming on duty counts as just having had a contact, as in the router.
@@ -340,7 +345,16 @@ export function replayAll(db: Db): void {
   db.transaction(() => {
     // Rows elsewhere point at contacts and visits; they are all back when the transaction ends.
     db.pragma('defer_foreign_keys = ON');
-    for (const table of ['fact_days', 'person_states', 'partner_calls', 'legs', 'offers', 'visits', 'contacts'])
+    for (const table of [
+      'fact_days',
+      'person_states',
+      'leg_fronts',
+      'partner_calls',
+      'legs',
+      'offers',
+      'visits',
+      'contacts',
+    ])
       db.exec(`DELETE FROM ${table}`);
     // Which contact an event is about is known once that contact's first one has been applied.
     for (const { contact, ...stored } of wholeLog(db)) {

@@ -3,6 +3,8 @@ import type { Services } from '../services';
 const HOUR = 3_600_000;
 /** How long timers may hold this thread in one go, real ms. */
 const TURN_MS = 8;
+/** How often it is written what was in front of people, real ms. */
+const FRONTS_MS = 1000;
 
 /** Runs timers when they are due and looks after presence. Gives a function that stops it. */
 export function startHeartbeat(
@@ -40,10 +42,18 @@ export function startHeartbeat(
       onFault(error);
     }
   }, 5000);
+  const fronts = setInterval(() => {
+    try {
+      services.inFront.tick();
+    } catch (error) {
+      onFault(error);
+    }
+  }, FRONTS_MS);
   tick();
   return () => {
     clearTimeout(timer);
     clearInterval(presence);
+    clearInterval(fronts);
     stopListening();
   };
 }

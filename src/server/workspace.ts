@@ -100,6 +100,11 @@ export function openWorkspace(
     close: () => {
       stopGuest?.();
       stopHeart();
+      try {
+        services.inFront.close();
+      } catch (error) {
+        fault(error);
+      }
       stopPacking();
       stopKeeping();
       stopCheckpoints();

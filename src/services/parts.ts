@@ -26,6 +26,7 @@ import type { Outside } from './bots/outside';
 import { createCoaching } from './coaching/coaching';
 import { createAsks } from './contacts/asks';
 import { createDesk } from './contacts/desk';
+import { createInFront } from './contacts/infront';
 import { createLiveFloor } from './contacts/livefloor';
 import { createPacking } from './contacts/packing';
 import { createNewContactLimit } from './contacts/speaker';
@@ -115,7 +116,8 @@ export function createParts(
     send: onlyAllowed(send, (asked) => isAllowedHost(host.db, asked)),
     post,
   };
-  const dispatcher = createDispatcher({ host, here, programs, answers, outbox, outside, telephone });
+  const inFront = createInFront(host);
+  const dispatcher = createDispatcher({ host, here, programs, answers, inFront, outbox, outside, telephone });
   const { happen } = dispatcher;
   const floor = createLiveFloor(host, here, dispatcher);
   const contacts = createContacts({ host, programs, happen });
@@ -202,7 +204,8 @@ export function createParts(
     callbacks,
     queueFixes,
     channel: createChannel({ host, here, contacts, callbacks, seal, limitNew: createNewContactLimit() }),
-    desk: createDesk({ host, floor, contacts, desks: deskProfiles, callbacks }),
+    inFront,
+    desk: createDesk({ host, inFront, floor, contacts, desks: deskProfiles, callbacks }),
     timers,
     setAside,
     peopleImport: createPeopleImport({

@@ -232,6 +232,21 @@ export const OLD_EVENTS: readonly OldEvent[] = [
   },
   {
     says: {
+      type: 'leg.front',
+      contactId: c,
+      legId: 'leg_whgs',
+      personId: 'person_42',
+      from: 1000,
+      to: 2000,
+      realFrom: 5000,
+      realTo: 5500,
+    },
+    code: 29,
+    first: `{"type":"leg.front","contactId":"${c}","legId":"leg_whgs","personId":"person_42","from":1000,"to":2000,"realFrom":5000,"realTo":5500}`,
+    second: '["leg_whgs","person_42",1000,2000,5000,5500]',
+  },
+  {
+    says: {
       type: 'leg.ended',
       contactId: c,
       legId: 'leg_whgs',

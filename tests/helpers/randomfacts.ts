@@ -52,6 +52,7 @@ const LENGTHS: { readonly [P in Part]: object } = {
     asked: length,
     replied: length,
     held: length,
+    fronted: length,
   },
   lines: { heard: fc.integer({ min: 0, max: 3 }), missed: fc.integer({ min: 0, max: 2 }) },
 };

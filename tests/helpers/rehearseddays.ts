@@ -51,6 +51,7 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
             asked: waited,
             replied: null,
             held: now - leg.at,
+            fronted: null,
           },
         });
       }

@@ -20,7 +20,7 @@ const { lead, bertil, tamsin, odile, ready, chat, take, settings } = handsIn(() 
 function handle(who: Actor, seconds: number): void {
   const legId = take(who);
   for (let left = seconds; left > 0; left -= 30) {
-    s.desk.beat(who);
+    s.desk.beat(who, { window: 'one', legId: null, seen: true, focused: true });
     w.pass(Math.min(30, left));
     s.desk.act(who, { act: 'say', legId, text: 'One moment.' }, null);
   }

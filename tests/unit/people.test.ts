@@ -109,7 +109,7 @@ describe('resting conversations and automatic acceptance', () => {
     const first = chat('guest-1');
     const legId = take(tamsin());
     expect(s.desk.view(tamsin(), 0).used).toBe(100);
-    s.desk.beat(tamsin());
+    s.desk.beat(tamsin(), { window: 'one', legId: null, seen: true, focused: true });
     w.pass(121);
     expect(s.desk.view(tamsin(), 0)).toMatchObject({ used: 0, contacts: [{ legId, resting: true }] });
     chat('guest-2');

@@ -438,7 +438,7 @@ describe('keeping', () => {
     expect(s.floorView.contact(lead(), c.contact).visits[0]?.nowWhy?.others.map((o) => o.text)).toContain(
       '1 on duty but out of reach',
     );
-    s.desk.beat(tamsin());
+    s.desk.beat(tamsin(), { window: 'one', legId: null, seen: true, focused: true });
     expect(deskOf(tamsin()).offer).not.toBeNull();
   });
 });

@@ -245,6 +245,7 @@ function madeDays(part: 'legs' | 'lines', perDay: number, row: () => { handled?:
         asked: null,
         replied: null,
         held: null,
+        fronted: null,
       },
     }));
     const lines = rows.map((r): FactRow<'lines'> => ({

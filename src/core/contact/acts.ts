@@ -61,6 +61,8 @@ export type ContactAct =
       readonly personId: string;
       readonly outcome: string | null;
       readonly handleSeconds: number;
+      /** Whether that is the time it was in front of them. */
+      readonly inFront: boolean;
     }
   // Its bot
   | { readonly do: 'bot-begins'; readonly botId: string; readonly version: number }

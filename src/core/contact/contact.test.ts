@@ -92,6 +92,7 @@ const world = (more: Partial<ContactWorld> = {}): ContactWorld => ({
   doorAddress: () => '+353209110100',
   shownName: () => 'Tamsin',
   signs: () => [],
+  inFront: () => null,
   report: () => undefined,
   ...more,
 });

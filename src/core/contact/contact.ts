@@ -115,6 +115,8 @@ export type ContactWorld = {
   readonly shownName: (personId: string) => string;
   /** When words were said, floor ms: what a text contact's handling time is made of. */
   readonly signs: () => readonly number[];
+  /** How long a person's turn has been in front of them so far, seconds; null where their Desk has not said. */
+  readonly inFront: (leg: { readonly id: string; readonly personId: string }) => number | null;
   /** Takes what broke and was made up for. */
   readonly report: (error: unknown) => void;
 };

@@ -12,18 +12,23 @@ export function wrapUp({ contact, world, acts }: Going, leg: LegNow, passedOn: b
 /** A turn is over, wrap-up included. */
 export function finishLeg({ contact, world, acts }: Going, leg: LegNow, outcome: string | null): void {
   contact.legs = contact.legs.filter((l) => l.id !== leg.id);
+  // Where the Desk said what was in front, that is what counts, wrap-up as well.
+  const inFront = isText(contact.channel) ? world.inFront(leg) : null;
   acts.push(
     {
       do: 'leg-over',
       legId: leg.id,
       personId: leg.personId,
       outcome,
-      handleSeconds: handleSeconds(contact.channel, {
-        acceptedAt: leg.acceptedAt,
-        talkEndedAt: leg.talkEndedAt ?? world.now,
-        endedAt: world.now,
-        signs: isText(contact.channel) ? world.signs() : [],
-      }),
+      inFront: inFront !== null,
+      handleSeconds:
+        inFront ??
+        handleSeconds(contact.channel, {
+          acceptedAt: leg.acceptedAt,
+          talkEndedAt: leg.talkEndedAt ?? world.now,
+          endedAt: world.now,
+          signs: isText(contact.channel) ? world.signs() : [],
+        }),
     },
     { do: 'forget', timer: 'wrap-up-ends', id: leg.id },
   );

@@ -194,7 +194,8 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
     const [waited, goal] = [part.numbers('waited'), part.numbers('goal')];
     const [asked, replied] = [part.numbers('asked'), part.numbers('replied')];
     const [handles, replies, answers] = [sums(many), sums(many), sums(many)];
-    const [possible, met, wanted] = [sums(many), sums(many), sums(many)];
+    const fronted = part.numbers('fronted');
+    const [possible, met, wanted, fronts] = [sums(many), sums(many), sums(many), sums(many)];
     const eachHandle = lists(rows.each.includes('handles'), many);
     const eachReply = lists(rows.each.includes('replies'), many);
     const goals = wantedOf(rows);
@@ -203,6 +204,7 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       if (handle === NONE || (mask !== null && mask[i] === 0)) continue;
       const code = codes[i] as number;
       bump(handles, code, handle);
+      if (fronted[i] !== NONE) bump(fronts, code, 1);
       if (eachHandle) (eachHandle[code] as number[]).push(handle);
       const reply = replied[i] as number;
       if (reply !== NONE) {
@@ -226,6 +228,7 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       legs.passedOn += counted.find(([how]) => how === 'passed-on')?.[1] ?? 0;
       spreadOf(legs.handles, all, handles[code] ?? 0, eachHandle?.[code]);
       spreadOf(legs.replies, answers[code] ?? 0, replies[code] ?? 0, eachReply?.[code]);
+      legs.fronted += fronts[code] ?? 0;
       legs.possible += possible[code] ?? 0;
       legs.met += met[code] ?? 0;
       legs.wanted += wanted[code] ?? 0;

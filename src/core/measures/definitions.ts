@@ -32,6 +32,8 @@ export type Measure = {
   readonly value: (tally: Tally) => number | null;
   /** Of how many the figure speaks. */
   readonly count: (tally: Tally) => number;
+  /** How it came about, where that is not the same for all of it. */
+  readonly note?: (tally: Tally) => string | null;
   /** Whether more is better, for colouring a change; null where neither is. */
   readonly moreIsBetter: boolean | null;
   readonly behind: Behind;
@@ -165,9 +167,13 @@ export const MEASURES: readonly Measure[] = [
     countsBy: 'end',
     moreIsBetter: null,
     formula:
-      'Voice: talk and wrap-up. Text: each gap between signs of activity counts up to 5 minutes, plus wrap-up. Mean over legs that ended.',
+      'Voice: talk and wrap-up. Text: the time that the conversation was in front of the person, where their Desk said so; else each gap between messages counts up to 5 minutes, plus wrap-up. Mean over legs that ended.',
     value: (t) => meanSeconds(t.legs.handles),
     count: legs,
+    note: (t) =>
+      legs(t) === 0
+        ? null
+        : `Made from what was in front in ${t.legs.fronted} of ${legs(t)} turns, in the others as said.`,
     behind: { part: 'legs', side: handled, by: 'handled' },
   },
   {

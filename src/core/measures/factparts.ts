@@ -47,13 +47,14 @@ export type PartEnds = {
  * legs: `handled`, of that `wrapped`; `waited` and `goal` of its visit; `asked` when the person was first offered it,
  * since the customer began to wait, null where nobody was asked; `replied` from acceptance to the first reply; `held`
  * from acceptance to the end, wrap-up included.
+ * legs, too: `fronted` is `handled` where that is the time it was in front of the person, null where it is made otherwise.
  * lines: how often something was `heard` there, and how often that was `missed`: not understood.
  */
 export const PART_LENGTHS = {
   contacts: ['lasted', 'again'],
   visits: ['waited', 'stayed', 'goal'],
   offers: ['lasted'],
-  legs: ['handled', 'wrapped', 'waited', 'goal', 'asked', 'replied', 'held'],
+  legs: ['handled', 'wrapped', 'waited', 'goal', 'asked', 'replied', 'held', 'fronted'],
   lines: ['heard', 'missed'],
 } as const;
 export type LengthOf<P extends Part> = (typeof PART_LENGTHS)[P][number];

@@ -27,6 +27,8 @@ export type Tally = {
   readonly offers: { made: number; readonly ended: Record<OfferEnd, number> };
   readonly legs: {
     passedOn: number;
+    /** Those whose handle time is the time that they were in front of the person. */
+    fronted: number;
     /** Those that the person was asked about while the goal could still be met, and of them those that met it. */
     possible: number;
     met: number;
@@ -66,6 +68,7 @@ export const emptyTally = (each: Each = []): Tally => ({
   offers: { made: 0, ended: noughts(OFFER_ENDS) },
   legs: {
     passedOn: 0,
+    fronted: 0,
     possible: 0,
     met: 0,
     wanted: 0,
@@ -100,6 +103,7 @@ export function addTally(to: Tally, more: Tally): void {
   to.offers.made += more.offers.made;
   addCounts(to.offers.ended, more.offers.ended);
   to.legs.passedOn += more.legs.passedOn;
+  to.legs.fronted += more.legs.fronted;
   to.legs.possible += more.legs.possible;
   to.legs.met += more.legs.met;
   to.legs.wanted += more.legs.wanted;

@@ -57,8 +57,16 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
       return void tx.emit({ type: 'leg.filed', contactId, legId, personId, outcome });
     }
     case 'leg-over': {
-      const { legId, personId, outcome, handleSeconds } = act;
-      tx.emit({ type: 'leg.ended', contactId, legId, personId, outcome, handleSeconds });
+      const { legId, personId, outcome, handleSeconds, inFront } = act;
+      tx.emit({
+        type: 'leg.ended',
+        contactId,
+        legId,
+        personId,
+        outcome,
+        handleSeconds,
+        ...(inFront ? { inFront } : {}),
+      });
       clearTimer(tx.db, 'leg-rests', legId);
       return void advances(tx, { type: 'leg-ended', personId, legId });
     }

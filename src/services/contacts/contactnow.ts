@@ -24,6 +24,7 @@ import { readWorkspace, type Workspace } from '../../data/workspace';
 import type { Programs } from '../bots/programs';
 import type { Host } from '../ground/host';
 import type { BotAnswers } from './botanswers';
+import type { InFrontNow } from './infront';
 import { isField, isPrivate, readPlace } from './botplace';
 import { isNumberCode, isProvenNumber } from './givennumbers';
 import { opened } from './privatevalues';
@@ -35,6 +36,7 @@ export type ContactDeps = {
   readonly here: RouterHere;
   readonly programs: Programs;
   readonly answers: BotAnswers;
+  readonly inFront: InFrontNow;
 };
 
 /** The place in line of a contact that waits. */
@@ -230,6 +232,9 @@ export class StoredWorld implements ContactWorld {
   }
   signs() {
     return messageTimes(this.#db, this.#id);
+  }
+  inFront({ id, personId }: { readonly id: string; readonly personId: string }) {
+    return this.#deps.inFront.secondsOf(personId, id);
   }
   report(error: unknown) {
     this.#deps.host.fault(error);

@@ -1,15 +1,35 @@
-import { legsOf } from '../../data/legs';
+import { boolean, object, string } from 'yup';
+import { legsOf, readLeg } from '../../data/legs';
 import { openOfferOf, visitsOf } from '../../data/visits';
 import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
+import { exactly, id } from '../ground/schemas';
+import { parse } from '../ground/validate';
 import { actAtDesk } from './deskacts';
 import type { DeskDeps } from './deskcontact';
 import { viewDesk } from './deskview';
 
-/** A sign that the Desk is there; every 15 s from an open Desk. */
-export function beatOf({ floor }: DeskDeps, actor: Actor): void {
+const beatSchema = exactly(
+  object({
+    /** Which of a person’s windows it is: a name that it gives itself. */
+    window: id('The window'),
+    legId: string().max(80).nullable().defined('What is in front is missing'),
+    seen: boolean().required('Whether it can be seen is missing'),
+    focused: boolean().required('Whether it has the focus is missing'),
+  }),
+);
+
+/**
+ * A sign that the Desk is there, and what is in front there: every 15 s from an open Desk, and when that changes. A turn that
+ * is not the actor's own, or is over, is in front of nobody.
+ */
+export function beatOf({ host, floor, inFront }: DeskDeps, actor: Actor, input: unknown): void {
   mustHold(actor, 'desk.work');
+  const said = parse(beatSchema, input);
   floor.beat(actor.personId);
+  const leg = said.legId === null ? undefined : readLeg(host.db, said.legId);
+  const own = leg && leg.personId === actor.personId && leg.endedAt === null;
+  inFront.report(actor.personId, { ...said, legId: own ? leg.id : null });
 }
 
 /** Whether events about this contact may reach this person's Desk. */

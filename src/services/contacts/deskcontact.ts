@@ -25,6 +25,7 @@ import type { DeskProfiles } from '../people/deskprofiles';
 import type { Callbacks, CallingNow } from './callbacks';
 import type { Contacts } from './contacts';
 import { customerName, isVouched } from './contactstate';
+import type { InFrontNow } from './infront';
 import type { LiveFloor } from './livefloor';
 import { opened } from './privatevalues';
 
@@ -91,6 +92,7 @@ export type DeskContact = {
 
 /** What the functions of this file are given first. */
 export type DeskDeps = {
+  readonly inFront: InFrontNow;
   readonly host: Host;
   readonly floor: LiveFloor;
   readonly contacts: Contacts;

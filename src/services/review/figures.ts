@@ -21,6 +21,8 @@ export type Figure = FigureWords & {
   readonly before: number | null;
   /** Of how many it speaks. */
   readonly count: number;
+  /** How it came about, where that is not the same for all of it. */
+  readonly note: string | null;
 };
 
 export const wordsOf = ({ id, name, unit, formula, countsBy, moreIsBetter }: Measure): FigureWords => ({
@@ -34,7 +36,13 @@ export const wordsOf = ({ id, name, unit, formula, countsBy, moreIsBetter }: Mea
 export const measuresOf = (ids: readonly string[]): Measure[] => ids.flatMap((id) => measureById(id) ?? []);
 
 export const figuresOf = (measures: readonly Measure[], now: Tally, then: Tally): Figure[] =>
-  measures.map((m) => ({ ...wordsOf(m), value: m.value(now), before: m.value(then), count: m.count(now) }));
+  measures.map((m) => ({
+    ...wordsOf(m),
+    value: m.value(now),
+    before: m.value(then),
+    count: m.count(now),
+    note: m.note?.(now) ?? null,
+  }));
 
 /** The days of what is asked, and of what it is compared with. */
 export type Compared = { readonly now: readonly FactDay[]; readonly then: readonly FactDay[] };

@@ -13,14 +13,12 @@ import { asClock } from '../kit/figures';
 import { useFloorNow, useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
+import { useBeat } from './beating';
 import { Conversation } from './conversation';
 import { Duty } from './dutybuttons';
 import { Left, Lists } from './lists';
 import { Offered } from './offered';
 import { Ways } from './waystoday';
-
-/** Real ms between signs that this Desk is there. */
-const BEAT_MS = 15_000;
 
 const BLOCK: Readonly<Record<Channel, string>> = {
   voice: 'bg-mark-voice',
@@ -60,14 +58,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
   const [busy, setBusy] = useState(false);
   const contact = view.contacts.find((c) => c.legId === chosen) ?? view.contacts[0] ?? null;
 
-  useEffect(() => {
-    const beat = () => {
-      void call('/api/desk/beat', { method: 'POST' }).catch(() => undefined);
-    };
-    beat();
-    const timer = setInterval(beat, BEAT_MS);
-    return () => clearInterval(timer);
-  }, []);
+  useBeat(contact?.legId ?? null);
 
   const act = async (body: Record<string, unknown>): Promise<{ legId: string | null } | null> => {
     setBusy(true);

@@ -64,7 +64,9 @@ export function LinePanel({
       ) : (
         <Empty title="Nothing to draw in this range" />
       )}
-      <p className="mt-1 text-tiny text-ink-2">{figure.formula}</p>
+      <p className="mt-1 text-tiny text-ink-2">
+        {figure.formula} {figure.note}
+      </p>
     </Panel>
   );
 }

@@ -1,4 +1,5 @@
-import { replyTo } from '../../reply';
+import { readJson, replyTo } from '../../reply';
 import { services } from '../../../services';
 
-export const POST = (request: Request) => replyTo(request, (actor) => services().desk.beat(actor), { alone: true });
+export const POST = (request: Request) =>
+  replyTo(request, async (actor) => services().desk.beat(actor, await readJson(request)), { alone: true });
