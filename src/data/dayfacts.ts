@@ -2,7 +2,7 @@ import type { Channel } from '../core/channels';
 import type { DayRows, FactRow, OfferEnd, OpenKey } from '../core/measures/factparts';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
 import { type Db, row, rows } from './database';
-import { lineRows } from './linefacts';
+import { lineRows, readLives, readRatings } from './livesfacts';
 import { listIn } from './readable';
 
 /**
@@ -68,14 +68,19 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, s
     from,
     to,
   );
-  const contacts = contactRows(db, from, to, started, keys, open);
+  const [lives, ratings] = [readLives(db, from, to), readRatings(db, from, to)];
+  const contacts = contactRows(db, from, to, started, keys, open, (no) => ({
+    in: lives.get(no)?.messagesIn ?? 0,
+    out: lives.get(no)?.messagesOut ?? 0,
+    rating: ratings.get(no) ?? null,
+  }));
   return {
     rows: {
       contacts,
       visits: visitRows(db, from, to, entered, contactOf, keys, open),
       offers: offerRows(db, from, to, new Map(entered.map((v) => [v.visitId, v])), contactOf, keys),
       legs: legRows(db, from, to, contactOf, keys),
-      lines: lineRows(db, from, to, contacts),
+      lines: lineRows(lives, contacts),
     },
     openContacts: [...open],
   };
@@ -171,6 +176,7 @@ function contactRows(
   started: readonly StartedRow[],
   keys: Keys,
   open: Set<number>,
+  saidIn: (no: number) => { readonly in: number; readonly out: number; readonly rating: number | null },
 ): FactRow<'contacts'>[] {
   const visits = gathered(
     rows<{ no: number; queueId: string; needs: string; endedAt: number | null }>(
@@ -204,7 +210,7 @@ function contactRows(
         skills: mine.flatMap((v) => skillsOf(v.needs)),
       }),
       how: c.end,
-      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt, again: c.again },
+      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt, again: c.again, ...saidIn(c.no) },
     };
   });
 }

@@ -64,24 +64,24 @@ export const conversationsEnded = (
     return event.type === 'bot.finished' ? [{ ...event, botId }] : [];
   });
 
-type OfBots = Extract<LaneEvent, { type: 'bot.heard' | 'bot.finished' }>;
-const OF_BOTS = [codeOfType('bot.heard'), codeOfType('bot.finished')];
+type OfLife = Extract<LaneEvent, { type: 'bot.heard' | 'bot.finished' | 'message.written' }>;
+const OF_LIFE = [codeOfType('bot.heard'), codeOfType('bot.finished'), codeOfType('message.written')];
 
-/** What bots heard, and how they finished, in contacts that started in [from, to); each with its contact's number. */
-export function* botEvents(
+/** What was written, what bots heard and how they finished in contacts that started in [from, to); each with its contact's number. */
+export function* lifeEvents(
   db: Db,
   from: number,
   to: number,
-): Generator<{ readonly no: number; readonly event: OfBots }> {
-  const started = 'c.started_at >= ? AND c.started_at < ? AND c.bot_id IS NOT NULL';
+): Generator<{ readonly no: number; readonly event: OfLife }> {
+  const started = 'c.started_at >= ? AND c.started_at < ?';
   const plain = rows<StoredEvent & { no: number }>(
     db,
     `SELECT ${STORED}, c.id AS contactId, c.no FROM contacts c JOIN events e ON e.contact = c.no
-      WHERE ${started} AND e.type IN (${OF_BOTS.join()}) ORDER BY c.no, e.seq`,
+      WHERE ${started} AND e.type IN (${OF_LIFE.join()}) ORDER BY c.no, e.seq`,
     from,
     to,
   );
-  for (const { no, ...stored } of plain) yield { no, event: upcast(stored) as OfBots };
+  for (const { no, ...stored } of plain) yield { no, event: upcast(stored) as OfLife };
   const packed = rows<{ no: number; contactId: string }>(
     db,
     `SELECT c.no, c.id AS contactId FROM contacts c JOIN packed_contacts p ON p.no = c.no WHERE ${started}`,
@@ -90,7 +90,7 @@ export function* botEvents(
   );
   for (const { no, contactId } of packed)
     for (const stored of packedLife(db, no)?.events ?? [])
-      if (OF_BOTS.includes(stored.code)) yield { no, event: upcast({ ...stored, contactId }) as OfBots };
+      if (OF_LIFE.includes(stored.code)) yield { no, event: upcast({ ...stored, contactId }) as OfLife };
 }
 
 /** How far the log has come, whether or not its last events have been packed since. */

@@ -41,7 +41,13 @@ const ends: { readonly [P in Part]: readonly (string | null)[] } = {
   lines: ['passed', 'left'],
 };
 const LENGTHS: { readonly [P in Part]: object } = {
-  contacts: { lasted: length, again: fc.option(fc.constantFrom(0, 0, 5000), { nil: null }) },
+  contacts: {
+    lasted: length,
+    again: fc.option(fc.constantFrom(0, 0, 5000), { nil: null }),
+    in: fc.option(fc.integer({ min: 0, max: 20 }), { nil: null }),
+    out: fc.integer({ min: 0, max: 20 }),
+    rating: fc.option(fc.integer({ min: 1, max: 5 }), { nil: null }),
+  },
   visits: { waited: length, stayed: length, goal: fc.integer({ min: 1000, max: 60_000 }) },
   offers: { lasted: length },
   legs: {

@@ -79,7 +79,7 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
           at: visit.placedAt,
           keys,
           how: how === 'gave-up' ? 'gave-up' : 'resolved',
-          lengths: { lasted: null, again: null },
+          lengths: { lasted: null, again: null, in: 0, out: 0, rating: null },
         });
       }
     },

@@ -1,3 +1,4 @@
+import { rows as kept } from '../../src/data/database';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fillHistory } from '../../demo/fill';
 import { CHANNELS, type Channel } from '../../src/core/channels';
@@ -113,6 +114,26 @@ describe('each figure is what the log says', () => {
     expect(figure('bot')).toBeCloseTo(share('bot'), 12);
     expect(figure('left-bot')).toBeCloseTo(share('left-bot'), 12);
   });
+  it('how much was said, how long it all took, and how it was rated', () => {
+    const written = all('message.written');
+    const from = (who: string) => written.filter((m) => m.from === who).length;
+    const line = (id: string) =>
+      w.services.review.each(lead(), { kind: 'channels' }).rows.reduce((n, row) => n + (row.values[id] ?? 0), 0);
+    expect(line('messages-in')).toBe(from('customer'));
+    expect(line('messages-out')).toBe(from('bot') + from('person'));
+    const started = new Map(all('contact.started').map((e) => [e.contactId, e.floorAt]));
+    const took = all('contact.ended').map((e) => (e.floorAt - (started.get(e.contactId) ?? 0)) / 1000);
+    const rows = w.services.review.each(lead(), { kind: 'channels' }).rows;
+    const mean =
+      rows.reduce((n, row) => n + (row.values['first-to-last'] ?? 0) * (row.counts['first-to-last'] ?? 0), 0) /
+      took.length;
+    expect(mean).toBeCloseTo(average(took) ?? NaN, 6);
+    const given = kept<{ value: string }>(w.db, "SELECT value FROM contact_values WHERE name = 'rating'").map((v) =>
+      Number(v.value),
+    );
+    expect(given.length).toBeGreaterThan(0);
+    expect(figure('rating')).toBeCloseTo(average(given) ?? NaN, 9);
+  });
   it('each person: how many, how long, first reply, in goal, passed on', () => {
     const began = new Map(all('leg.began').map((e) => [e.legId, e]));
     const visit = new Map(all('visit.began').map((e) => [e.visitId, e]));
@@ -193,6 +214,8 @@ describe('narrowed', () => {
       ['missed', null],
       ['bot', null],
       ['left-bot', null],
+      ['came-back', null],
+      ['rating', null],
     ]);
     expect([empty.people, empty.perQueue, empty.busy]).toEqual([[], [], []]);
   });

@@ -61,6 +61,10 @@ function directly({ contacts, visits, offers, legs, lines }: Kept): Record<strin
       contacts.filter((c) => (c.lengths.again ?? 0) > 0).length,
       contacts.filter((c) => c.lengths.again !== null).length,
     ),
+    rating: mean(contacts.flatMap((c) => c.lengths.rating ?? [])),
+    'messages-in': contacts.reduce((n, c) => n + (c.lengths.in ?? 0), 0),
+    'messages-out': contacts.reduce((n, c) => n + (c.lengths.out ?? 0), 0),
+    'first-to-last': mean(contacts.flatMap((c) => (c.lengths.lasted === null ? [] : [c.lengths.lasted / 1000]))),
     'rung-back': share(rung.filter((v) => v.how === 'rung-reached').length, rung.length),
     met: share(able.filter((l) => (l.lengths.waited ?? NONE) <= (l.lengths.goal ?? 0)).length, able.length),
     'passed-on': share(done.filter((l) => l.how === 'passed-on').length, done.length),
@@ -215,7 +219,7 @@ describe('figures from columns', () => {
       at,
       keys,
       how: 'bot',
-      lengths: { lasted: 1, again: null },
+      lengths: { lasted: 1, again: null, in: 1, out: 2, rating: null },
     });
     const hoursOf = (span: typeof spring, at: readonly number[]) => {
       const rows = at.map((hours) => contact(span.from + hours * 3_600_000));
@@ -282,7 +286,7 @@ describe('columns', () => {
       at: 0,
       keys: { ...none, queue },
       how: null,
-      lengths: { lasted: null, again: null },
+      lengths: { lasted: null, again: null, in: 1, out: 2, rating: null },
     });
     const lists = [['["a","b"]'], ['a', 'b'], ...Array.from({ length: 300 }, (_, i) => [`q${i}`])];
     const { codes, entries } = partOf(columnsOf('contacts', lists.map(row), 0), {

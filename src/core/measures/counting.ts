@@ -99,6 +99,8 @@ function eachCode(
     if (counted.length > 0) for (const tally of cells(code)) add(tally, code, counted);
   }
 }
+/** A number of a column in which there may be none. */
+const countIn = (n: number | undefined): number => (n === undefined || n === NONE ? 0 : n);
 const sums = (many: number) => new Float64Array(many);
 const bump = (of: Float64Array, code: number, by: number): void => {
   of[code] = (of[code] as number) + by;
@@ -115,13 +117,27 @@ const spreadOf = (to: Spread, count: number, sum: number, each: readonly number[
 const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
   contacts: (rows) => {
     const { part, mask, codes, many } = rows;
-    const again = part.numbers('again');
-    const [settled, came] = [sums(many), sums(many)];
+    const [again, lasted, rating] = [part.numbers('again'), part.numbers('lasted'), part.numbers('rating')];
+    const [incoming, outgoing] = [part.numbers('in'), part.numbers('out')];
+    const [settled, came, ended, whole] = [sums(many), sums(many), sums(many), sums(many)];
+    const [ratings, given, saidIn, saidOut] = [sums(many), sums(many), sums(many), sums(many)];
     for (let i = 0; i < part.rows; i++) {
-      const after = again[i] as number;
-      if (after === NONE || (mask !== null && mask[i] === 0)) continue;
-      bump(settled, codes[i] as number, 1);
-      if (after > 0) bump(came, codes[i] as number, 1);
+      if (mask !== null && mask[i] === 0) continue;
+      const code = codes[i] as number;
+      bump(saidIn, code, countIn(incoming[i]));
+      bump(saidOut, code, countIn(outgoing[i]));
+      const [after, length, stars] = [again[i] as number, lasted[i] as number, rating[i] as number];
+      if (stars !== NONE) {
+        bump(ratings, code, 1);
+        bump(given, code, stars);
+      }
+      if (length !== NONE) {
+        bump(ended, code, 1);
+        bump(whole, code, length);
+      }
+      if (after === NONE) continue;
+      bump(settled, code, 1);
+      if (after > 0) bump(came, code, 1);
     }
     eachCode(rows, countEnds(rows), ({ contacts }, code, counted) => {
       for (const [end, n] of counted) {
@@ -130,6 +146,11 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       }
       contacts.settled.all += settled[code] ?? 0;
       contacts.settled.again += came[code] ?? 0;
+      contacts.said.in += saidIn[code] ?? 0;
+      contacts.said.out += saidOut[code] ?? 0;
+      contacts.rated.count += ratings[code] ?? 0;
+      contacts.rated.sum += given[code] ?? 0;
+      spreadOf(contacts.whole, ended[code] ?? 0, whole[code] ?? 0, undefined);
     });
   },
   offers: (rows) =>

@@ -5,7 +5,8 @@ import { quantile } from './quantile';
 import { SHORT_SECONDS } from './servicelevel';
 import { meanSeconds, shareOf, type Tally } from './tally';
 
-export type Unit = 'count' | 'share' | 'seconds';
+/** `stars` is a mean of ratings from 1 to 5. */
+export type Unit = 'count' | 'share' | 'seconds' | 'stars';
 
 /**
  * The two sides of a figure: of a share, the rows that do not count in its favour and those that do; of a count or a mean,
@@ -18,7 +19,7 @@ export type Behind = {
   readonly part: Part;
   readonly side: (part: PartOfDay) => (row: number) => Side | null;
   /** Largest first; by when they were where there is none. */
-  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted';
+  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted' | 'in' | 'out';
 };
 
 /** One figure: what it is called, how it is made in words, and the code that makes it, with the rows behind it. */
@@ -253,6 +254,65 @@ export const MEASURES: readonly Measure[] = [
     },
   },
   {
+    id: 'rating',
+    name: 'Rating',
+    unit: 'stars',
+    countsBy: 'start',
+    moreIsBetter: true,
+    formula:
+      'What customers gave from 1 to 5 when the after-contact scene of their bot asked them; mean over contacts that were rated.',
+    value: (t) => (t.contacts.rated.count === 0 ? null : t.contacts.rated.sum / t.contacts.rated.count),
+    count: (t) => t.contacts.rated.count,
+    behind: {
+      part: 'contacts',
+      side: (part) => {
+        const rating = part.numbers('rating');
+        return (row) => (rating[row] === NONE ? null : 'with');
+      },
+    },
+  },
+  {
+    id: 'messages-in',
+    name: 'Messages in',
+    unit: 'count',
+    countsBy: 'start',
+    moreIsBetter: null,
+    formula: 'What customers wrote, or said to a bot, in contacts that started.',
+    value: (t) => t.contacts.said.in,
+    count: started,
+    behind: { part: 'contacts', side: all, by: 'in' },
+  },
+  {
+    id: 'messages-out',
+    name: 'Messages out',
+    unit: 'count',
+    countsBy: 'start',
+    moreIsBetter: null,
+    formula: 'What bots and people wrote to customers in contacts that started.',
+    value: (t) => t.contacts.said.out,
+    count: started,
+    behind: { part: 'contacts', side: all, by: 'out' },
+  },
+  {
+    id: 'first-to-last',
+    name: 'First word to end',
+    unit: 'seconds',
+    countsBy: 'start',
+    moreIsBetter: null,
+    formula:
+      'From when a contact started to its end, with its bot, its waits and its hand-overs; mean over contacts that ended.',
+    value: (t) => meanSeconds(t.contacts.whole),
+    count: (t) => t.contacts.whole.count,
+    behind: {
+      part: 'contacts',
+      side: (part) => {
+        const lasted = part.numbers('lasted');
+        return (row) => (lasted[row] === NONE ? null : 'with');
+      },
+      by: 'lasted',
+    },
+  },
+  {
     id: 'rung-back',
     name: 'Reached when rung back',
     unit: 'share',
@@ -342,6 +402,8 @@ export const FIRST_FIGURES = [
   'bot',
   'left-bot',
   'rung-back',
+  'came-back',
+  'rating',
 ] as const;
 
 const notTaken = (t: Tally): number => t.offers.ended.missed + t.offers.ended.declined;

@@ -39,9 +39,10 @@ export type PartEnds = {
 };
 
 /**
- * Lengths that rows of a part have, each in ms (but of lines, where they are counts) or null where there is none.
+ * Lengths that rows of a part have, each in ms (but of lines, and where it is said, where they are counts) or null where there is none.
  * contacts: `lasted` from start to end; `again` from its end to when the same customer began another within 7 days, 0
- * where they did not, null while it cannot be known.
+ * where they did not, null while it cannot be known; how many messages came `in` and went `out`, and the customer's
+ * `rating`, 1 to 5: numbers, not ms.
  * visits: `waited` since the customer began to wait, `stayed` since this visit was entered, both until it ended; `goal`.
  * offers: `lasted` until it ended.
  * legs: `handled`, of that `wrapped`; `waited` and `goal` of its visit; `asked` when the person was first offered it,
@@ -51,7 +52,7 @@ export type PartEnds = {
  * lines: how often something was `heard` there, and how often that was `missed`: not understood.
  */
 export const PART_LENGTHS = {
-  contacts: ['lasted', 'again'],
+  contacts: ['lasted', 'again', 'in', 'out', 'rating'],
   visits: ['waited', 'stayed', 'goal'],
   offers: ['lasted'],
   legs: ['handled', 'wrapped', 'waited', 'goal', 'asked', 'replied', 'held', 'fronted'],

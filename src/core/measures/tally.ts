@@ -12,6 +12,11 @@ export type Tally = {
     readonly ended: Record<ContactEnd, number>;
     /** Ended, a week ago at least; and of them those whose customer began another within it. */
     readonly settled: { all: number; again: number };
+    /** Messages of customers and of ours; and how many rated a contact, with the sum of what they gave. */
+    readonly said: { in: number; out: number };
+    readonly rated: { count: number; sum: number };
+    /** From the first word to the end, of those that ended. */
+    readonly whole: Spread;
   };
   readonly visits: {
     offered: number;
@@ -54,7 +59,14 @@ export type Each = readonly ('waits' | 'handles' | 'replies')[];
 
 /** Nothing yet. */
 export const emptyTally = (each: Each = []): Tally => ({
-  contacts: { started: 0, ended: noughts(CONTACT_ENDS), settled: { all: 0, again: 0 } },
+  contacts: {
+    started: 0,
+    ended: noughts(CONTACT_ENDS),
+    settled: { all: 0, again: 0 },
+    said: { in: 0, out: 0 },
+    rated: { count: 0, sum: 0 },
+    whole: spread(false),
+  },
   visits: {
     offered: 0,
     ended: noughts(VISIT_ENDS),
@@ -92,6 +104,9 @@ export function addTally(to: Tally, more: Tally): void {
   to.contacts.started += more.contacts.started;
   addCounts(to.contacts.ended, more.contacts.ended);
   addCounts(to.contacts.settled, more.contacts.settled);
+  addCounts(to.contacts.said, more.contacts.said);
+  addCounts(to.contacts.rated, more.contacts.rated);
+  addSpread(to.contacts.whole, more.contacts.whole);
   to.visits.offered += more.visits.offered;
   addCounts(to.visits.ended, more.visits.ended);
   to.visits.short += more.visits.short;

@@ -70,6 +70,8 @@ export function setFigureGoal(host: Host, actor: Actor, input: unknown): { id: s
     ]);
   if (value !== null && measure.unit === 'share' && value > 1)
     throw new LaneError('not-valid', 'A share is at most 100%.', [{ where: 'value', what: 'is above 1' }]);
+  if (value !== null && measure.unit === 'stars' && value > 5)
+    throw new LaneError('not-valid', 'A rating is at most 5.', [{ where: 'value', what: 'is above 5' }]);
   return host.transact((tx) => {
     const thing = goalId(goal);
     const before = readGoal(tx.db, thing);

@@ -15,7 +15,11 @@ export const asFigure = (value: number | null, unit: string): string =>
     ? asShare(value, value !== null && value < 0.1 ? 1 : 0)
     : unit === 'seconds'
       ? asClock(value)
-      : asCount(value);
+      : unit === 'stars'
+        ? value === null
+          ? '–'
+          : value.toFixed(2)
+        : asCount(value);
 /** Time of day; in the browser's own zone where none is given, as for "Saved 10:42". */
 export const asTime = (at: number, zone?: string): string => written(at, zone, { hour: '2-digit', minute: '2-digit' });
 /** Day and time; with the year where it is not this one. */

@@ -37,9 +37,13 @@ export function changeWords(unit: string, value: number | null, before: number |
   const sign = change >= 0 ? '+' : '−';
   if (unit === 'share') return size < 0.0005 ? '' : `${sign}${(size * 100).toFixed(1)} pts`;
   if (unit === 'seconds') return size < 0.5 ? '' : `${sign}${asClock(size)}`;
+  if (unit === 'stars') return size < 0.005 ? '' : `${sign}${size.toFixed(2)}`;
   const percent = before === 0 ? '0' : ((size / before) * 100).toFixed(0);
   return percent === '0' ? '' : `${sign}${percent}%`;
 }
+
+/** What is too small to show, by unit. */
+const SMALLEST: Readonly<Record<string, number>> = { share: 0.0005, stars: 0.005 };
 
 /** Whether a change is for the better; null where it is neither, or too small to show. */
 export function isBetter(
@@ -49,7 +53,7 @@ export function isBetter(
 ): boolean | null {
   if (value === null || before === null || moreIsBetter === null) return null;
   const change = value - before;
-  return Math.abs(change) < (unit === 'share' ? 0.0005 : 0.5) ? null : change > 0 === moreIsBetter;
+  return Math.abs(change) < (SMALLEST[unit] ?? 0.5) ? null : change > 0 === moreIsBetter;
 }
 
 const DAYS = ['every day', 'Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];

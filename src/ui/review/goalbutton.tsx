@@ -10,7 +10,7 @@ import { doing } from '../kit/doing';
 import { Field, Input } from '../kit/field';
 import { Select } from '../kit/select';
 
-const UNITS = { share: '%', seconds: 'seconds', count: '' } as const;
+const UNITS = { share: '%', seconds: 'seconds', count: '', stars: '1 to 5' } as const;
 
 /** Sets what somebody or a team is to reach in a figure; its chart has a line there. */
 export function GoalButton({
@@ -71,7 +71,7 @@ export function GoalButton({
                   type="number"
                   required
                   min={0}
-                  max={figure.unit === 'share' ? 100 : 1_000_000}
+                  max={figure.unit === 'share' ? 100 : figure.unit === 'stars' ? 5 : 1_000_000}
                   step="any"
                   value={value}
                   onChange={(e) => setValue(e.target.value)}
