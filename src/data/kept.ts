@@ -37,8 +37,10 @@ export type KeptKind =
   | 'desk-rules'
   | 'duty-profile'
   | 'field'
+  | 'first-view'
   | 'figure-goal'
   | 'group'
+  | 'mailed-view'
   | 'marked-days'
   | 'outcome'
   | 'partner'
@@ -77,6 +79,8 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   },
   field: { steps: [added({ type: 'text', filledBy: ['bot'], reported: true })] },
   'figure-goal': FIRST,
+  'first-view': FIRST,
+  'mailed-view': FIRST,
   group: FIRST,
   'marked-days': FIRST,
   outcome: {

@@ -20,7 +20,8 @@ export type TimerKind =
   | 'bot-slow'
   | 'outside-answers'
   | 'bot-goes-live'
-  | 'post-due';
+  | 'post-due'
+  | 'view-mail';
 export type Timer = {
   readonly seq: number;
   readonly clock: 'real' | 'floor';

@@ -82,6 +82,7 @@ export function openWorkspace(
     services.past.resume,
     services.timers.runDue,
     services.outbox.resumePosts,
+    services.review.resumeMails,
     services.asks.resumeAsks,
     services.floor.askAnew,
   ])

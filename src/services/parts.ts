@@ -147,11 +147,11 @@ export function createParts(
     createHours({ host, floor, heavy }),
   ] as const;
   const queueFixes = createQueueFixes({ host, floor, queues, groups });
-  const timers = createTimers({ host, floor, dispatcher, outbox, bots });
+  const [review, coaching] = [createReview({ host, reading, outbox, linkTo }), createCoaching(host, reading)] as const;
+  const timers = createTimers({ host, floor, dispatcher, outbox, bots, review });
   const setAside = createSetAside({ host, timers });
   const toFix = createToFix({ host, readiness, queueFixes, bots, setAside });
   const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
-  const [review, coaching] = [createReview(host), createCoaching(host, reading)] as const;
   const undoable = {
     ...people.undoable,
     ...levels.undoable,

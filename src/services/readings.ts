@@ -17,6 +17,7 @@ import { viewOwnWork } from './review/ownwork';
 import { viewPersonDay, viewTimeUsed } from './review/personday';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
+import { viewText } from './review/viewtext';
 import { findEntries } from './workspace/historysearch';
 
 /**
@@ -38,6 +39,7 @@ export const READINGS = {
   'own-work': viewOwnWork,
   'pick-to-rate': pickToRate,
   'check-past': checkPast,
+  'view-text': viewText,
   'review-csv': reviewCsv,
   'contacts-file': contactsPart,
   /** For the house itself: nobody is asking. */

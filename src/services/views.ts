@@ -52,6 +52,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'review-two': (s, actor, asked, signal) => s.reading('review-two', actor, asked, signal),
   'contacts-of-reason': (s, actor, asked, signal) => s.reading('contacts-of-reason', actor, asked, signal),
   'find-contacts': (s, actor, asked, signal) => s.reading('find-contacts', actor, asked, signal),
+  'view-mailing': (s, actor, asked) => s.review.mailing(actor, asked),
   behind: (s, actor, asked, signal) => s.reading('behind', actor, asked, signal),
   coaching: (s, actor, asked, signal) => s.reading('coaching', actor, asked, signal),
   'contact-coaching': (s, actor, asked) => s.coaching.contact(actor, asked),

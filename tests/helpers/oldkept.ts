@@ -399,6 +399,13 @@ export const OLD_KEPT: readonly OldKept[] = [
     says: { kind: 'teams', of: 'team_front', measure: 'met', bound: 'least', value: 0.8 },
   },
   {
+    kind: 'mailed-view',
+    v: 1,
+    kept: '{"days":"monday","personIds":["person_02"],"due":"2026-11-16","had":{"person_02":"2026-11-16"}}',
+    says: { days: 'monday', personIds: ['person_02'], due: '2026-11-16', had: { person_02: '2026-11-16' } },
+  },
+  { kind: 'first-view', v: 1, kept: '{"viewId":"view_1"}', says: { viewId: 'view_1' } },
+  {
     kind: 'people-filter',
     v: 1,
     kept: '{"ownerId":"person_02","filter":{"team":"team_front"}}',

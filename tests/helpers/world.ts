@@ -28,7 +28,7 @@ export type World = {
   now: () => number;
   pass: (seconds: number) => void;
   readonly actor: (name: string) => Actor;
-  restart: () => Services;
+  restart: (more?: Partial<ServiceOptions>) => Services;
   /** What went wrong where nobody waited for an answer; whoever expects something takes it out before the end. */
   readonly faults: unknown[];
   close: () => void;
@@ -56,11 +56,12 @@ export function makeWorld(options: Partial<ServiceOptions> = {}): World {
   // Ids go on where they were when the server is started anew, so that what happens then can be compared.
   const ids = seededIds(seeded(1));
   const faults: unknown[] = [];
-  const build = () =>
+  const build = (more: Partial<ServiceOptions> = {}) =>
     createServices(createHost(db, ids, clocks, { onFault: (error) => void faults.push(error) }), {
       system: atOnce,
       seal: SEAL,
       ...options,
+      ...more,
     });
   const services = build();
   return {

@@ -37,6 +37,8 @@ describe('every act that changes something', () => {
       'drop-filter',
       'keep-view',
       'drop-view',
+      'mail-view',
+      'begin-with-view',
       'mark-days',
       'unmark-days',
       'write-note',

@@ -19,6 +19,8 @@ export type TimersDeps = {
   readonly dispatcher: Dispatcher;
   readonly outbox: Outbox;
   readonly bots: Pick<Bots, 'goesLive'>;
+  /** Mails the kept views that are due. */
+  readonly review: { readonly mailDue: (tx: Tx, viewId: string) => void };
 };
 
 /**
@@ -67,7 +69,7 @@ export function createTimers(deps: TimersDeps) {
   };
 }
 
-function ring({ floor, dispatcher, outbox, bots }: TimersDeps, tx: Tx, { kind, thingId }: Timer): void {
+function ring({ floor, dispatcher, outbox, bots, review }: TimersDeps, tx: Tx, { kind, thingId }: Timer): void {
   const { happen, advances, asks } = dispatcher;
   switch (kind) {
     case 'offer-expires': {
@@ -122,5 +124,7 @@ function ring({ floor, dispatcher, outbox, bots }: TimersDeps, tx: Tx, { kind, t
     }
     case 'post-due':
       return tx.onceKept(() => outbox.sendPost(Number(thingId)));
+    case 'view-mail':
+      return review.mailDue(tx, thingId);
   }
 }

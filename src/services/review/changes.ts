@@ -161,6 +161,10 @@ function comparedDays(
           .map((date) => daySpan(date, asked.zone))
           .filter(there);
   const read = (spans: readonly DaySpan[]): FactDay[] => factDays(host, spans);
+  // A day of which the log has nothing at all is not one on which nobody came: it lies before it, or between what was brought in.
+  const kept = (day: FactDay | undefined) => day !== undefined && day.part('contacts').rows > 0;
+  const [nows, thens] = [read(pairs.map((p) => p.span)), read(pairs.map((p) => p.before))];
+  const both = nows.map((day, i) => kept(day) && kept(thens[i]));
   return {
     over: read(now.filter(isOver)),
     lately: read(
@@ -168,7 +172,11 @@ function comparedDays(
         .map((date) => daySpan(date, asked.zone))
         .filter(there),
     ),
-    days: { now: read(pairs.map((p) => p.span)), then: read(pairs.map((p) => p.before)), earlier: read(earlier) },
+    days: {
+      now: nows.filter((_, i) => both[i]),
+      then: thens.filter((_, i) => both[i]),
+      earlier: read(earlier).filter(kept),
+    },
     spans: now.length,
   };
 }

@@ -138,6 +138,14 @@ export function kindOf(text: string | null): Kind {
   return text;
 }
 
+/** The figures that stand beside each other in the table of a kind: as many as there is room for. All are on each one's page. */
+const IN_TABLE: Partial<Record<Kind, readonly string[]>> = {
+  queues: ['offered', 'service-level', 'speed-90', 'gave-up', 'handled', 'handle-time', 'missed', 'rating'],
+  channels: ['started', 'messages-in', 'messages-out', 'left-bot', 'service-level', 'speed', 'gave-up', 'rating'],
+  doors: ['started', 'messages-in', 'bot', 'left-bot', 'service-level', 'speed', 'gave-up', 'rating'],
+};
+export const columnsOf = (kind: Kind): FigureWords[] => measuresOf(IN_TABLE[kind] ?? KINDS[kind].figures).map(wordsOf);
+
 /** One thing of a kind: each figure of it in the range, in the one it is compared with, and of how many it speaks. */
 export type EachRow = {
   readonly id: string;
@@ -212,7 +220,7 @@ export function viewEach(host: Host, actor: Actor, input: unknown): EachView {
     kind,
     name: KINDS[kind].name,
     one: KINDS[kind].one,
-    columns: measuresOf(KINDS[kind].figures).map(wordsOf),
+    columns: columnsOf(kind),
     rows: eachRows(host, actor, asked, days, kind),
   };
 }

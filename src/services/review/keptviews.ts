@@ -2,6 +2,10 @@ import { boolean, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { daysBetween, plusDays } from '../../core/hours/dates';
 import { KEPT_VIEWS } from '../../data/keptviews';
+import { FIRST_VIEWS, MAILED_VIEWS } from '../../data/mailedviews';
+import { clearTimer } from '../../data/timers';
+import { readWorkspace } from '../../data/workspace';
+import { localDate } from '../../core/hours/weekly';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { exactly, id, requiredText } from '../ground/schemas';
@@ -30,6 +34,8 @@ export type KeptView = {
   readonly forAll: boolean;
   /** Whose it is, where it is somebody else's. */
   readonly owner: string | null;
+  /** Whether Review begins with it. */
+  readonly first: boolean;
 };
 
 /**
@@ -60,15 +66,19 @@ export function dropView(host: Host, actor: Actor, input: unknown): { id: string
     if (KEPT_VIEWS.one(tx.db, asked.id)?.ownerId !== actor.personId)
       throw new LaneError('not-found', 'There is no such view of yours.');
     KEPT_VIEWS.remove(tx.db, asked.id);
+    MAILED_VIEWS.remove(tx.db, asked.id);
+    clearTimer(tx.db, 'view-mail', asked.id);
+    for (const one of FIRST_VIEWS.all(tx.db)) if (one.viewId === asked.id) FIRST_VIEWS.remove(tx.db, one.id);
     return { id: asked.id };
   });
 }
 
-/** One's own views and those that are kept for all, by name; each leads to what its reader may see. */
-export function keptViewsOf(host: Host, actor: Actor, today: string): KeptView[] {
+/** One's own views and those that are kept for all (`all`: everybody's), by name; each leads to what its reader may see. */
+export function keptViewsOf(host: Host, actor: Actor, today: string, all = false): KeptView[] {
+  const first = FIRST_VIEWS.one(host.db, actor.personId)?.viewId;
   const { names } = sightOf(host, actor);
   return KEPT_VIEWS.all(host.db)
-    .filter((view) => view.forAll || view.ownerId === actor.personId)
+    .filter((view) => all || view.forAll || view.ownerId === actor.personId)
     .map(({ id: viewId, name, ownerId, forAll, path, address, days }) => {
       const range = 'last' in days ? { from: plusDays(today, 1 - days.last), to: today } : days;
       const mine = ownerId === actor.personId;
@@ -79,7 +89,15 @@ export function keptViewsOf(host: Host, actor: Actor, today: string): KeptView[]
         mine,
         forAll,
         owner: mine ? null : (names.get(ownerId) ?? 'somebody'),
+        first: viewId === first,
       };
     })
     .sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
+}
+
+/** Where Review begins for somebody: the address of the view that they chose; null for the last seven days. */
+export function firstView(host: Host, actor: Actor): string | null {
+  mustHold(actor, 'review.view');
+  const today = localDate(host.times.floor(), readWorkspace(host.db)?.zone ?? 'UTC');
+  return keptViewsOf(host, actor, today).find((view) => view.first)?.href ?? null;
 }

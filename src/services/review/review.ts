@@ -5,7 +5,8 @@ import { behindFigure } from './behindfigure';
 import { reviewCsv } from './csv';
 import { viewEach } from './each';
 import { setFigureGoal, undoableGoals } from './figuregoals';
-import { dropView, keepView } from './keptviews';
+import { dropView, firstView, keepView } from './keptviews';
+import { beginWithView, mailDue, type MailedViewsDeps, mailView, resumeMails, viewMailing } from './mailedviews';
 import { markDays, unmarkDays } from './markeddays';
 import { viewReview } from './overview';
 import { viewSubject } from './subject';
@@ -16,9 +17,12 @@ export const zone = ({ db }: Host): string => readWorkspace(db)?.zone ?? 'UTC';
 /** The workspace's languages, the first of them the one to fall back to. */
 export const languages = ({ db }: Host): readonly string[] => readWorkspace(db)?.languages ?? ['en'];
 
-export const createReview = (host: Host) => ({
+export const createReview = (mails: MailedViewsDeps) => ({
   undoable: undoableGoals,
-  ...bind(host, {
+  ...bind(mails, { mailView, mailing: viewMailing, mailDue }),
+  /** After a start: what was due and has not been mailed is. */
+  resumeMails: (): void => void resumeMails(mails).catch(mails.host.fault),
+  ...bind(mails.host, {
     zone,
     languages,
     view: viewReview,
@@ -31,5 +35,7 @@ export const createReview = (host: Host) => ({
     markDays,
     unmarkDays,
     setGoal: setFigureGoal,
+    beginWithView,
+    firstView,
   }),
 });

@@ -48,6 +48,7 @@ const WHAT: Readonly<Record<TimerKind, string>> = {
   'outside-answers': 'an answer from outside could not be taken',
   'bot-goes-live': 'a planned version could not go live',
   'post-due': 'a message could not be sent',
+  'view-mail': 'a kept view could not be mailed',
 };
 
 const of = (reason: string): string => (/[.!?]$/.test(reason) ? reason : `${reason}.`);

@@ -1,25 +1,6 @@
-/** How numbers are written everywhere. Times of day are shown in the workspace's zone. */
-export const asClock = (seconds: number | null): string => {
-  if (seconds === null) return '–';
-  const whole = Math.max(0, Math.round(seconds));
-  const [h, m, s] = [Math.floor(whole / 3600), Math.floor((whole % 3600) / 60), whole % 60];
-  return h > 0
-    ? `${h}:${String(m).padStart(2, '0')}:${String(s).padStart(2, '0')}`
-    : `${m}:${String(s).padStart(2, '0')}`;
-};
-export const asShare = (share: number | null, digits = 0): string =>
-  share === null ? '–' : `${(share * 100).toFixed(digits)}%`;
-export const asCount = (n: number | null): string => (n === null ? '–' : Math.round(n).toLocaleString('en-GB'));
-export const asFigure = (value: number | null, unit: string): string =>
-  unit === 'share'
-    ? asShare(value, value !== null && value < 0.1 ? 1 : 0)
-    : unit === 'seconds'
-      ? asClock(value)
-      : unit === 'stars'
-        ? value === null
-          ? '–'
-          : value.toFixed(2)
-        : asCount(value);
+/** How numbers and times are written everywhere. Times of day are shown in the workspace's zone. */
+export { asClock, asCount, asFigure, asShare } from '@/core/measures/figuretext';
+
 /** Time of day; in the browser's own zone where none is given, as for "Saved 10:42". */
 export const asTime = (at: number, zone?: string): string => written(at, zone, { hour: '2-digit', minute: '2-digit' });
 /** Day and time; with the year where it is not this one. */

@@ -10,6 +10,7 @@ import { doing } from '../kit/doing';
 import { Check, Field, Input } from '../kit/field';
 import { Link } from '../kit/link';
 import { reviewHref } from './address';
+import { MailView } from './mailview';
 
 const ITEM = 'flex items-center gap-2 rounded-control px-2.5 py-1 text-small outline-none data-[highlighted]:bg-chosen';
 
@@ -17,6 +18,7 @@ const ITEM = 'flex items-center gap-2 rounded-control px-2.5 py-1 text-small out
 export function KeptViews({ view, path }: { view: AskedView; path: string }) {
   const router = useRouter();
   const [naming, setNaming] = useState(false);
+  const [mailing, setMailing] = useState<AskedView['kept'][number] | null>(null);
   return (
     <>
       {view.kept.length > 0 && (
@@ -40,7 +42,34 @@ export function KeptViews({ view, path }: { view: AskedView; path: string }) {
                   </Link>
                 </DropdownMenu.Item>
               ))}
+              <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+              {view.kept.map((kept) => (
+                <DropdownMenu.CheckboxItem
+                  key={kept.id}
+                  checked={kept.first}
+                  className={ITEM}
+                  onCheckedChange={(first) =>
+                    void doing(
+                      'begin-with-view',
+                      { id: first ? kept.id : null },
+                      first ? `Review begins with ${kept.name}.` : 'Review begins with the last seven days.',
+                    ).then(() => router.refresh())
+                  }
+                >
+                  <span className="w-4" aria-hidden>
+                    {kept.first ? '✓' : ''}
+                  </span>
+                  Begin with {kept.name}
+                </DropdownMenu.CheckboxItem>
+              ))}
               {view.kept.some((kept) => kept.mine) && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
+              {view.kept
+                .filter((kept) => kept.mine)
+                .map((kept) => (
+                  <DropdownMenu.Item key={`mail ${kept.id}`} className={ITEM} onSelect={() => setMailing(kept)}>
+                    Mail {kept.name}…
+                  </DropdownMenu.Item>
+                ))}
               {view.kept
                 .filter((kept) => kept.mine)
                 .map((kept) => (
@@ -63,6 +92,7 @@ export function KeptViews({ view, path }: { view: AskedView; path: string }) {
       <Button small onClick={() => setNaming(true)}>
         Keep view
       </Button>
+      {mailing && <MailView id={mailing.id} name={mailing.name} onClose={() => setMailing(null)} />}
       {naming && <Keep view={view} path={path} onClose={() => setNaming(false)} />}
     </>
   );
