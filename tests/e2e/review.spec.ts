@@ -54,7 +54,21 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
   await page.getByRole('button', { name: 'Kept views' }).click();
   await expect(page.getByRole('menuitem', { name: 'Our week yours, for all' })).toBeVisible();
-  await page.keyboard.press('Escape');
+  // It is mailed in the morning, and Review begins with it.
+  await page.getByRole('menuitem', { name: 'Mail Our week…' }).click();
+  await dialog.getByLabel('When').click();
+  await page.getByRole('option', { name: 'on Mondays' }).click();
+  await dialog.getByLabel('Add somebody').click();
+  await page.getByRole('option', { name: 'Bertil Achterberg' }).click();
+  await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByText('Our week is mailed at seven in the morning.')).toBeVisible();
+  await page.getByRole('button', { name: 'Kept views' }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'Begin with Our week' }).click();
+  await expect(page.getByText('Review begins with Our week.')).toBeVisible();
+  const before = new URL(page.url());
+  await page.goto(`${before.origin}/review`);
+  await expect(page).toHaveURL(/from=.*to=/);
+  await page.goto(before.href);
 
   // A person's own page, and from it the queue.
   await page.getByRole('link', { name: 'Odile Karrow' }).click();
