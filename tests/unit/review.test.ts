@@ -366,6 +366,18 @@ describe('what stands behind a figure', () => {
     expect(each.map((cells) => [cells[1], cells[2]])).toEqual(
       view.people.map((p) => [p.name, round(p.values.handled)]),
     );
+    const [one, two] = view.people;
+    const cellsOf = (asked: object) =>
+      readTable(w.services.review.csv(lead(), { kind: 'people', id: one?.id, ...asked }).text).rows.map((r) => r.cells);
+    const figures = cellsOf({}).filter((cells) => cells[0] === 'figure');
+    expect(figures[0]?.slice(1, 4)).toEqual(['Handled', 'count', round(one?.values.handled)]);
+    const queues = cellsOf({}).filter((cells) => cells[0] === 'by queue');
+    expect(queues.reduce((n, cells) => n + Number(cells[3]), 0)).toBe(one?.values.handled);
+    // Reasons sum to the difference, in the file as on the page.
+    const beside = cellsOf({ with: two?.id });
+    const reasons = beside.filter((cells) => cells[0] === 'why they differ' && cells[2] === 'contacts');
+    const sum = (at: number) => reasons.reduce((n, cells) => n + Number(cells[at]), 0);
+    expect([sum(3), sum(4)]).toEqual([one?.values.handled, two?.values.handled]);
   });
 });
 
@@ -390,6 +402,7 @@ describe('views that are kept', () => {
         mine: true,
         forAll: false,
         owner: null,
+        first: false,
       },
     ]);
     expect(kept(bertil())).toEqual([]);

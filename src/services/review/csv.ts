@@ -2,35 +2,47 @@ import { writeTable } from '../../core/formats/csv';
 import { FIRST_FIGURES } from '../../core/measures/definitions';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
-import { askedOf } from './asking';
-import { eachRows, isKind, KINDS } from './each';
+import { type Asked, askedOf } from './asking';
+import { eachRows, isKind, type Kind, KINDS } from './each';
 import { daysOf, figuresThrough, measuresOf } from './figures';
+import { viewTimeUsed } from './personday';
+import { viewSubject } from './subject';
+import { viewTwo } from './two';
 
 const round = (n: number | null | undefined) => (n === null || n === undefined ? '' : Math.round(n * 1000) / 1000);
+/** A part of a file's name: what a file system would not take is left out. */
+const inName = (text: string): string => text.toLowerCase().replace(/[^\p{L}\d]+/gu, '-');
+type CsvFile = { readonly name: string; readonly text: string };
 
 /**
- * Figures of the range as CSV (RFC 4180), or of each thing of a kind where one is named; cells that a spreadsheet would run
- * are neutralised.
+ * Figures of the range as CSV (RFC 4180); of each thing of a kind where one is named, of one thing with what it was made of,
+ * or of two beside each other. Cells that a spreadsheet would run are neutralised.
  */
-export function reviewCsv(host: Host, actor: Actor, input: unknown): { name: string; text: string } {
+export function reviewCsv(host: Host, actor: Actor, input: unknown): CsvFile {
   mustHold(actor, 'review.export');
   const asked = askedOf(host, actor, input);
-  const days = daysOf(host, asked);
-  const range = `${asked.now.from}-to-${asked.now.to}`;
-  if (!isKind(asked.kind)) {
-    const { figures } = figuresThrough(measuresOf(FIRST_FIGURES), days, asked);
-    return {
-      name: `review-${range}.csv`,
-      text: writeTable(
-        ['figure', 'name', 'unit', 'value', 'before', 'of'],
-        figures.map((f) => [f.id, f.name, f.unit, round(f.value), round(f.before), f.count]),
-      ),
-    };
-  }
-  const { name, one, figures } = KINDS[asked.kind];
-  const rows = eachRows(host, actor, asked, days, asked.kind);
+  if (!isKind(asked.kind)) return overviewCsv(host, asked);
+  if (asked.id === null) return eachCsv(host, actor, asked, asked.kind);
+  return asked.with === null ? subjectCsv(host, actor, input, asked.kind) : twoCsv(host, actor, input);
+}
+const rangeOf = ({ from, to }: { readonly from: string; readonly to: string }): string => `${from}-to-${to}`;
+
+function overviewCsv(host: Host, asked: Asked): CsvFile {
+  const { figures } = figuresThrough(measuresOf(FIRST_FIGURES), daysOf(host, asked), asked);
   return {
-    name: `review-${name.toLowerCase()}-${range}.csv`,
+    name: `review-${rangeOf(asked.now)}.csv`,
+    text: writeTable(
+      ['figure', 'name', 'unit', 'value', 'before', 'of'],
+      figures.map((f) => [f.id, f.name, f.unit, round(f.value), round(f.before), f.count]),
+    ),
+  };
+}
+
+function eachCsv(host: Host, actor: Actor, asked: Asked, kind: Kind): CsvFile {
+  const { name, one, figures } = KINDS[kind];
+  const rows = eachRows(host, actor, asked, daysOf(host, asked), kind);
+  return {
+    name: `review-${name.toLowerCase()}-${rangeOf(asked.now)}.csv`,
     text: writeTable(
       ['id', one, ...figures.flatMap((id) => [id, `${id} before`, `${id} of`])],
       rows.map((row) => [
@@ -38,6 +50,63 @@ export function reviewCsv(host: Host, actor: Actor, input: unknown): { name: str
         row.name,
         ...figures.flatMap((id) => [round(row.values[id]), round(row.before[id]), row.counts[id] ?? 0]),
       ]),
+    ),
+  };
+}
+
+/** One thing: its figures beside its peers' mean, what it was made of, and what a person's time went into. */
+function subjectCsv(host: Host, actor: Actor, input: unknown, kind: Kind): CsvFile {
+  const view = viewSubject(host, actor, input);
+  const means = new Map(view.beside.map((b) => [b.measure, b.mean]));
+  const used = kind === 'people' ? viewTimeUsed(host, actor, input).uses : [];
+  return {
+    name: `review-${inName(view.name)}-${rangeOf(view)}.csv`,
+    text: writeTable(
+      ['part', 'name', 'unit', 'value', 'before', 'of', 'mean of peers'],
+      [
+        ...view.figures.map((f) => [
+          'figure',
+          f.name,
+          f.unit,
+          round(f.value),
+          round(f.before),
+          f.count,
+          round(means.get(f.id)),
+        ]),
+        ...view.splits.flatMap((split) =>
+          split.rows.map((row) => [`by ${split.by}`, row.name, 'count', row.count, '', '', '']),
+        ),
+        ...(view.lines?.rows ?? []).flatMap((row) =>
+          (view.lines?.columns ?? []).map((c) => [
+            `line ${row.name}`,
+            c.name,
+            c.unit,
+            round(row.values[c.id]),
+            round(row.before[c.id]),
+            row.counts[c.id] ?? 0,
+            '',
+          ]),
+        ),
+        ...used.map((u) => ['time used', u.use, 'seconds', round(u.seconds), '', '', '']),
+      ],
+    ),
+  };
+}
+
+/** Two beside each other: their figures, and of people the reasons that sum to the difference. */
+function twoCsv(host: Host, actor: Actor, input: unknown): CsvFile {
+  const { one, other, figures, why, ...range } = viewTwo(host, actor, input);
+  return {
+    name: `review-${inName(one.name)}-beside-${inName(other.name)}-${rangeOf(range)}.csv`,
+    text: writeTable(
+      ['part', 'name', 'unit', one.name, other.name],
+      [
+        ...figures.map((f) => ['figure', f.one.name, f.one.unit, round(f.one.value), round(f.other.value)]),
+        ...[...(why?.lines ?? []), ...(why?.rest ?? [])].flatMap((line) => [
+          ['why they differ', line.words, 'contacts', round(line.mine.contacts), round(line.theirs.contacts)],
+          ['why they differ', line.words, 'seconds', round(line.mine.seconds), round(line.theirs.seconds)],
+        ]),
+      ],
     ),
   };
 }

@@ -4,6 +4,7 @@ import type { Host } from '../ground/host';
 import { behindFigure } from './behindfigure';
 import { reviewCsv } from './csv';
 import { viewEach } from './each';
+import { explainFigures } from './figurewords';
 import { setFigureGoal, undoableGoals } from './figuregoals';
 import { dropView, firstView, keepView } from './keptviews';
 import { beginWithView, mailDue, type MailedViewsDeps, mailView, resumeMails, viewMailing } from './mailedviews';
@@ -36,6 +37,7 @@ export const createReview = (mails: MailedViewsDeps) => ({
     unmarkDays,
     setGoal: setFigureGoal,
     beginWithView,
+    explain: explainFigures,
     firstView,
   }),
 });

@@ -36,7 +36,7 @@ export function AskBar({
   view,
   path,
   title,
-  csvKind,
+  csv = {},
   fixed = {},
   compares = true,
   keeps = compares,
@@ -44,12 +44,13 @@ export function AskBar({
   view: AskedView;
   path: string;
   title: ReactNode;
-  csvKind?: string;
+  /** What of the page its table is, beside what is asked; null where it has none. */
+  csv?: Readonly<Record<string, string>> | null;
   /** What of the address the page itself says. */
   fixed?: Readonly<Record<string, string>>;
   /** Whether the page compares two ranges. */
   compares?: boolean;
-  /** Whether the page can be kept by name, and taken out as a table. */
+  /** Whether the page can be kept by name. */
   keeps?: boolean;
 }) {
   const router = useRouter();
@@ -94,8 +95,8 @@ export function AskBar({
         </Button>
         <span className="ml-auto flex items-center gap-1.5">
           {keeps && <KeptViews view={view} path={path} />}
-          {view.mayExport && keeps && (
-            <LinkButton small href={reviewHref('/api/review.csv', view.address, csvKind ? { kind: csvKind } : {})}>
+          {view.mayExport && csv && (
+            <LinkButton small href={reviewHref('/api/review.csv', view.address, csv)}>
               CSV
             </LinkButton>
           )}

@@ -21,7 +21,7 @@ export function EachPage({ view }: { view: EachView }) {
           view={view}
           path={`/review/${view.kind}`}
           title={<h1 className="text-title">{view.name}</h1>}
-          csvKind={view.kind}
+          csv={{ kind: view.kind }}
         />
         <Panel className="min-w-0 overflow-x-auto p-4" label={view.name}>
           {view.rows.length === 0 ? (

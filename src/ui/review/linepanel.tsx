@@ -6,6 +6,7 @@ import type { ShownGoal } from '@/services/review/figuregoals';
 import type { Figure, Line } from '@/services/review/figures';
 import { Button } from '../kit/button';
 import { asFigure, asShortDay } from '../kit/figures';
+import { Link } from '../kit/link';
 import { Empty, Panel } from '../kit/panel';
 
 /** The drawing comes when it is looked at: it is most of the page's script. */
@@ -65,7 +66,10 @@ export function LinePanel({
         <Empty title="Nothing to draw in this range" />
       )}
       <p className="mt-1 text-tiny text-ink-2">
-        {figure.formula} {figure.note}
+        {figure.formula} {figure.note}{' '}
+        <Link className="text-plum underline print:hidden" href={`/review/figures#${figure.id}`}>
+          All figures explained
+        </Link>
       </p>
     </Panel>
   );

@@ -51,6 +51,7 @@ export function SubjectPage({ view }: { view: SubjectView }) {
         <AskBar
           view={view}
           path={path}
+          csv={{ kind: view.kind, id: view.id }}
           title={
             <span className="inline-flex items-center gap-2">
               {view.kind === 'people' && (

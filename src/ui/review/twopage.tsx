@@ -30,6 +30,7 @@ export function TwoPage({ view }: { view: TwoView }) {
           path={pathOf(view.one.id)}
           fixed={{ with: view.other.id }}
           keeps={false}
+          csv={view.other.id === '' ? null : { kind: view.kind, id: view.one.id, with: view.other.id }}
           title={
             <span className="inline-flex flex-wrap items-center gap-2">
               <h1 className="text-title">{view.one.name}</h1>
