@@ -40,9 +40,11 @@ type VisitRow = {
   readonly end: VisitEnd | null;
   readonly goalSeconds: number;
   readonly callback: number;
+  /** How many stages of the wait clock had come. */
+  readonly stages: number;
 };
 const VISIT = `v.id AS visitId, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.entered_at AS enteredAt,
-  v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback`;
+  v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback, json_array_length(v.staged_at) AS stages`;
 
 /** Each contact and visit is read once, whole; what belongs to it says which: columns are most of what a day costs. */
 /** `settled`: the log has come a week and more further, so that it is known who came back. */
@@ -124,6 +126,7 @@ function keysOf(db: Db, openOf: OpenOf): Keys {
     line: NOBODY,
     language: [c.language],
     queue: each(queues),
+    stage: NOBODY,
     person: each(turns.map((t) => t.personId)),
     team: each(turns.flatMap((t) => teams(t.personId, t.acceptedAt) ?? [])),
     outcome: each(turns.flatMap((t) => t.outcome ?? [])),
@@ -242,7 +245,10 @@ function visitRows(
     return {
       no: v.no,
       at: v.enteredAt,
-      keys: keys(contact, { queues: [v.queueId], turns: theirs, skills: skillsOf(v.needs) }),
+      keys: {
+        ...keys(contact, { queues: [v.queueId], turns: theirs, skills: skillsOf(v.needs) }),
+        stage: [`${v.queueId} ${v.stages}`],
+      },
       how: v.callback === 1 && v.end !== null ? (v.end === 'accepted' ? 'rung-reached' : 'rung-not') : v.end,
       lengths: { waited: since(v.placedAt), stayed: since(v.enteredAt), goal: v.goalSeconds * 1000 },
     };

@@ -21,6 +21,7 @@ const VALUES: { readonly [K in FactKey]: readonly string[] } = {
   line: ['b1 l1', 'b1 l2'],
   language: ['en', 'fr'],
   queue: ['q1', 'q2', 'q3'],
+  stage: ['q1 0', 'q1 1', 'q2 0'],
   person: ['p1', 'p2', 'p3'],
   team: ['t1', 't2'],
   outcome: ['SOLD', 'NONE'],

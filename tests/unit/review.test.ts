@@ -189,6 +189,24 @@ describe('narrowed', () => {
     const byChannel = (channel: Channel) => figure('offered', { channel }) ?? 0;
     expect(CHANNELS.reduce((n, c) => n + byChannel(c), 0)).toBe(visits().length);
   });
+  it('stage by stage a queue’s visits are all of its visits, at the stage to which their wait had come', async () => {
+    const stages = new Map<string, number>();
+    for (const e of all('visit.staged')) stages.set(e.visitId, (stages.get(e.visitId) ?? 0) + 1);
+    for (const { id } of w.services.review.view(lead(), {}).choices.queue) {
+      const mine = visits().filter((v) => v.queueId === id);
+      if (mine.length === 0) continue;
+      const { inside } = await w.services.reading('review-subject', lead(), { kind: 'queues', id });
+      expect(inside?.rows.map((row) => [row.id, row.values.offered])).toEqual(
+        [...new Set(mine.map((v) => stages.get(v.visitId) ?? 0))]
+          .sort((a, b) => a - b)
+          .map((n) => [`${id} ${n}`, mine.filter((v) => (stages.get(v.visitId) ?? 0) === n).length]),
+      );
+      expect(inside?.rows.reduce((n, row) => n + (row.values.answered ?? 0), 0)).toBe(
+        mine.filter((v) => v.how === 'accepted').length,
+      );
+    }
+    expect(stages.size).toBeGreaterThan(0);
+  });
   it('each queue’s share stands beside the share it is meant to reach', () => {
     const { perQueue } = w.services.review.view(lead(), {});
     for (const q of perQueue) {

@@ -49,6 +49,7 @@ function directly({ contacts, visits, offers, legs, lines }: Kept): Record<strin
     offered: waiting.length,
     handled: done.length,
     'service-level': share(good.length, taken.length + lost.length),
+    answered: taken.length,
     speed: mean(waits),
     'speed-90': quantile(waits, 0.9),
     'handle-time': mean(done.map((l) => (l.lengths.handled ?? 0) / 1000)),

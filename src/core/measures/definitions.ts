@@ -139,6 +139,17 @@ export const MEASURES: readonly Measure[] = [
     behind: { part: 'visits', side: inGoal, by: 'waited' },
   },
   {
+    id: 'answered',
+    name: 'Answered',
+    unit: 'count',
+    ...visits,
+    moreIsBetter: null,
+    formula: 'Entries into a queue that a person accepted. Customers who are rung back are not in it.',
+    value: (t) => t.visits.waits.count,
+    count: (t) => t.visits.waits.count,
+    behind: { part: 'visits', side: accepted, by: 'waited' },
+  },
+  {
     id: 'speed',
     name: 'Mean wait',
     unit: 'seconds',

@@ -16,6 +16,7 @@ export const FACT_KEYS = [
   'line',
   'language',
   'queue',
+  'stage',
   'person',
   'team',
   'outcome',

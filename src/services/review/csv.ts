@@ -76,9 +76,9 @@ function subjectCsv(host: Host, actor: Actor, input: unknown, kind: Kind): CsvFi
         ...view.splits.flatMap((split) =>
           split.rows.map((row) => [`by ${split.by}`, row.name, 'count', row.count, '', '', '']),
         ),
-        ...(view.lines?.rows ?? []).flatMap((row) =>
-          (view.lines?.columns ?? []).map((c) => [
-            `line ${row.name}`,
+        ...(view.inside?.rows ?? []).flatMap((row) =>
+          (view.inside?.columns ?? []).map((c) => [
+            `${view.inside?.kind ?? ''}: ${row.name}`,
             c.name,
             c.unit,
             round(row.values[c.id]),

@@ -100,6 +100,13 @@ export const KINDS = {
     figures: ['came-to-line', 'missed-at-line', 'left-at-line'],
     splits: ['language', 'door', 'channel'],
   },
+  stages: {
+    one: 'stage of a queue',
+    name: 'Queue stages',
+    key: 'stage',
+    figures: ['offered', 'answered', 'gave-up', 'speed'],
+    splits: ['channel', 'person', 'language'],
+  },
   languages: {
     one: 'language',
     name: 'Languages',

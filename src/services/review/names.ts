@@ -15,8 +15,8 @@ import { sightOf } from '../ground/scope';
 import type { NarrowedBy } from './asking';
 
 export type Choice = { readonly id: string; readonly name: string };
-/** By what things that have a page are told apart: what Review can be narrowed to, and the lines of a bot. */
-export type ThingKey = NarrowedBy | 'line';
+/** By what things are told apart: what Review can be narrowed to, the lines of a bot, and the stages of a queue's wait. */
+export type ThingKey = NarrowedBy | 'line' | 'stage';
 /** What Review can be narrowed to, by key, as this reader may see it. */
 export type Choices = { readonly [K in NarrowedBy]: readonly Choice[] };
 
@@ -57,6 +57,7 @@ const GONE: { readonly [K in ThingKey]: string } = {
   person: 'somebody',
   bot: 'a bot that is gone',
   line: 'a line that is gone',
+  stage: 'a stage that is gone',
   language: 'another language',
   outcome: 'an outcome that is gone',
   skill: 'a skill that is gone',
@@ -66,8 +67,24 @@ const GONE: { readonly [K in ThingKey]: string } = {
 export const isThere = (host: Host, actor: Actor, key: ThingKey, id: string): boolean =>
   key === 'line'
     ? linesOf(host).has(id)
-    : choicesOf(host, actor)[key].some((one) => one.id === id) ||
-      (key === 'person' && sightOf(host, actor).names.has(id));
+    : key === 'stage'
+      ? stageOf(id) !== null
+      : choicesOf(host, actor)[key].some((one) => one.id === id) ||
+        (key === 'person' && sightOf(host, actor).names.has(id));
+
+/** A stage of a queue's wait clock, by its id: the queue, and how many stages had come; null for what is none. */
+function stageOf(id: string): { readonly queueId: string; readonly stage: number } | null {
+  const space = id.lastIndexOf(' ');
+  const stage = Number(id.slice(space + 1));
+  return space < 0 || !Number.isInteger(stage) ? null : { queueId: id.slice(0, space), stage };
+}
+function stageName(id: string, queues: ReadonlyMap<string, string> | undefined): string | undefined {
+  const of = stageOf(id);
+  const queue = queues?.get(of?.queueId ?? '');
+  return of && queue !== undefined
+    ? `${queue} ${of.stage === 0 ? 'before the first stage' : `stage ${of.stage}`}`
+    : undefined;
+}
 
 /** How many characters of what a line says stand in its name. */
 const WORDS = 60;
@@ -110,7 +127,11 @@ export function namesOf(host: Host, actor: Actor): (key: ThingKey, id: string) =
   const people = sightOf(host, actor).names;
   let lines: ReadonlyMap<string, string> | null = null;
   return (key, id) =>
-    (key === 'line' ? (lines ??= linesOf(host)).get(id) : known.get(key)?.get(id)) ??
+    (key === 'line'
+      ? (lines ??= linesOf(host)).get(id)
+      : key === 'stage'
+        ? stageName(id, known.get('queue'))
+        : known.get(key)?.get(id)) ??
     (key === 'person' ? people.get(id) : undefined) ??
     (key === 'outcome' || key === 'language' ? id : GONE[key]);
 }

@@ -4,7 +4,7 @@ import type { Host } from '../ground/host';
 import { readPeople } from '../../data/people';
 import { readTeams } from '../../data/teams';
 import { askedOf, type NarrowedBy } from './asking';
-import { type EachRow, eachRows, type Kind, KINDS, kindOf, mayRead } from './each';
+import { columnsOf, type EachRow, eachRows, type Kind, KINDS, kindOf, mayRead } from './each';
 import {
   type BusyHour,
   busyHours,
@@ -15,7 +15,6 @@ import {
   figuresThrough,
   type Line,
   measuresOf,
-  wordsOf,
 } from './figures';
 import { goalsOf, type ShownGoal } from './figuregoals';
 import { isThere, namesOf, type ThingKey } from './names';
@@ -54,8 +53,12 @@ export type SubjectView = AskedView & {
   readonly goals: readonly ShownGoal[];
   readonly maySetGoals: boolean;
   readonly mayCoach: boolean;
-  /** A bot’s lines, one by one; nothing of other kinds. */
-  readonly lines: { readonly columns: readonly FigureWords[]; readonly rows: readonly EachRow[] } | null;
+  /** What it has inside, one by one: a bot its lines, a queue the stages of its wait; null of other kinds. */
+  readonly inside: {
+    readonly kind: Kind;
+    readonly columns: readonly FigureWords[];
+    readonly rows: readonly EachRow[];
+  } | null;
 };
 
 /** How one person, team, queue, … did in a range, against another range and beside others of its kind. */
@@ -91,7 +94,7 @@ export function viewSubject(host: Host, actor: Actor, input: unknown): SubjectVi
     splits: splits.map((by) => split(host, actor, asked, days, by, KINDS[kind].key, nameOf)),
     busy: busyHours(days.now, asked.now),
     ...withGoals(host, actor, kind, id),
-    lines: kind === 'bots' ? linesOf(host, actor, asked, days, nameOf('bot', id)) : null,
+    inside: insideOf(host, actor, asked, days, kind, nameOf(key, id)),
   };
 }
 
@@ -100,18 +103,27 @@ function withGoals(host: Host, actor: Actor, kind: Kind, id: string) {
   return { goals, maySetGoals: maySet, mayCoach: kind === 'people' && maySet };
 }
 
-/** A bot's lines, by their numbers: on its own page its name need not be said again. */
-function linesOf(
+const INSIDE: Partial<Record<Kind, Kind>> = { bots: 'lines', queues: 'stages' };
+/** What a thing has inside, in order: on its own page its name need not be said again. */
+function insideOf(
   host: Host,
   actor: Actor,
   asked: ReturnType<typeof askedOf>,
   days: Days,
-  bot: string,
-): SubjectView['lines'] {
-  const rows = eachRows(host, actor, asked, days, 'lines').map((row) =>
-    row.name.startsWith(`${bot} `) ? { ...row, name: row.name.slice(bot.length + 1) } : row,
+  kind: Kind,
+  name: string,
+): SubjectView['inside'] {
+  const inside = INSIDE[kind];
+  if (!inside) return null;
+  const rows = eachRows(host, actor, asked, days, inside).map((row) =>
+    row.name.startsWith(`${name} `) ? { ...row, name: row.name.slice(name.length + 1) } : row,
   );
-  return { columns: measuresOf(KINDS.lines.figures).map(wordsOf), rows };
+  const numberOf = (row: EachRow) => Number(row.id.slice(row.id.lastIndexOf(' ') + 1));
+  return {
+    kind: inside,
+    columns: columnsOf(inside),
+    rows: inside === 'stages' ? rows.sort((a, b) => numberOf(a) - numberOf(b)) : rows,
+  };
 }
 
 type Days = ReturnType<typeof daysOf>;

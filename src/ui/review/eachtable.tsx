@@ -22,6 +22,7 @@ export function EachTable({
   onOpen,
   compared,
   changes = false,
+  inOrder = false,
 }: {
   kind: Kind;
   head: string;
@@ -33,6 +34,8 @@ export function EachTable({
   compared: boolean;
   /** Whether the change of each figure is said beside it. */
   changes?: boolean;
+  /** Whether the rows have an order of their own; else they begin with the most. */
+  inOrder?: boolean;
 }) {
   const [first, ...others] = columns;
   const most = Math.max(1, ...rows.flatMap((r) => (first ? [r.values[first.id] ?? 0, r.before[first.id] ?? 0] : [])));
@@ -77,7 +80,7 @@ export function EachTable({
       label={`Each ${head.toLowerCase()}`}
       rows={rows}
       idOf={(row) => row.id}
-      {...(first ? { sorted: { id: first.id, falling: true } } : {})}
+      {...(first && !inOrder ? { sorted: { id: first.id, falling: true } } : {})}
       columns={[
         {
           id: 'name',

@@ -36,6 +36,12 @@ const SPLITS: Readonly<Record<string, { readonly kind: Kind; readonly name: stri
   outcome: { kind: 'outcomes', name: 'Outcomes' },
 };
 
+/** What things have inside, and what it is called there. */
+const INSIDE: Partial<Record<Kind, { readonly title: string; readonly head: string; readonly none: string }>> = {
+  lines: { title: 'Line by line', head: 'Line', none: 'Nobody came to a line that listens' },
+  stages: { title: 'Stage by stage: where waiting ended', head: 'Stage', none: 'Nobody waited' },
+};
+
 /** How one person, team, queue, … did: against another range, beside its peers, and what it was made of. */
 export function SubjectPage({ view }: { view: SubjectView }) {
   const [opened, setOpened] = useState<Opened | null>(null);
@@ -99,21 +105,22 @@ export function SubjectPage({ view }: { view: SubjectView }) {
                   onOpen={() => setOpened({ kind: view.kind, id: view.id, measure: figure.id })}
                 />
               )}
-              {view.lines && (
-                <Panel className="p-4" label="Line by line">
-                  <h2 className="text-panel">Line by line</h2>
-                  {view.lines.rows.length === 0 ? (
-                    <Empty title="Nobody came to a line that listens" />
+              {view.inside && (
+                <Panel className="p-4" label={INSIDE[view.inside.kind]?.title ?? ''}>
+                  <h2 className="text-panel">{INSIDE[view.inside.kind]?.title}</h2>
+                  {view.inside.rows.length === 0 ? (
+                    <Empty title={INSIDE[view.inside.kind]?.none ?? ''} />
                   ) : (
                     <EachTable
-                      kind="lines"
-                      head="Line"
-                      columns={view.lines.columns}
-                      rows={view.lines.rows}
+                      kind={view.inside.kind}
+                      head={INSIDE[view.inside.kind]?.head ?? ''}
+                      columns={view.inside.columns}
+                      rows={view.inside.rows}
                       address={view.address}
                       compared={view.before.whole}
                       changes
-                      onOpen={(id, measure) => setOpened({ kind: 'lines', id, measure })}
+                      inOrder={view.inside.kind === 'stages'}
+                      onOpen={(id, measure) => setOpened({ kind: view.inside?.kind ?? 'lines', id, measure })}
                     />
                   )}
                 </Panel>
