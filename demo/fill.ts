@@ -32,6 +32,7 @@ import { SKILL_SETS, writeOwnLevel, writeSkill, writeTeamLevels } from '../src/d
 import { SITES, writeSupervisors, writeTeam } from '../src/data/teams';
 import { newSettingsVersion, writeWorkspace } from '../src/data/workspace';
 import { createServices } from '../src/services';
+import { coachSome } from './coaching';
 import { createHost } from '../src/services/ground/host';
 import { writePasswordHash } from '../src/data/sessions';
 import { hashedPassword } from '../src/services/workspace/passwords';
@@ -334,6 +335,7 @@ if (folder && process.argv[2] === 'fill') {
       : 0;
   if (days > 0) console.log(`${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s`);
   await handOverAccounts(db);
+  if (days > 0) coachSome(db, until);
   writeFloorTime(db, { realAt, floorAt: until, rate: 1 });
   close();
   writeFileSync(join(folder, WHOLE), '');

@@ -57,7 +57,6 @@ await as('noor.amsel', async (shot, page) => {
     await page.getByText('Weakest phrases').waitFor();
   });
   await shot('queues', '/queues?queue=queue_repairs');
-  await shot('groups', '/queues/groups');
   await shot('hours', '/doors/hours');
   await shot('people', '/people?person=person_07');
   await shot('duty', '/people/duty?profile=profile_front');
@@ -116,6 +115,7 @@ await as('noor.amsel', async (shot, page) => {
   await shot('two', '/review/people/person_05/beside?with=person_08', async () => {
     await page.getByRole('region', { name: 'Contacts of this reason' }).getByRole('link').first().waitFor();
   });
+  await shot('coaching', '/review/coaching');
   await shot('contact', '/review', async () => {
     await page
       .getByRole('button', { name: /^Handle time/ })
