@@ -156,6 +156,8 @@ type StoredDraw = Omit<CoachDraw, 'rated'> & { readonly rated: number };
 const asDraw = (d: StoredDraw): CoachDraw => ({ ...d, rated: d.rated === 1 });
 export const drawsOfMonth = (db: Db, month: string): CoachDraw[] =>
   rows<StoredDraw>(db, `${DRAW} WHERE d.month = ? ORDER BY d.person_id, c.started_at`, month).map(asDraw);
+export const drawsFor = (db: Db, month: string, personId: string): CoachDraw[] =>
+  rows<StoredDraw>(db, `${DRAW} WHERE d.month = ? AND d.person_id = ?`, month, personId).map(asDraw);
 export const drawsOfContact = (db: Db, contactId: string): CoachDraw[] =>
   rows<StoredDraw>(db, `${DRAW} WHERE d.contact_id = ?`, contactId).map(asDraw);
 /** One that is drawn already stays as it is. */

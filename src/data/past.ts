@@ -15,8 +15,10 @@ export type PastImport = {
   /** CSV rather than NDJSON. */
   readonly isTable: boolean;
   readonly state: PastState;
-  /** How many of its lines have been gone through. */
+  /** How many of its lines have been gone through: all of those before a chunk, and so many within it. */
   readonly done: number;
+  readonly place: number;
+  readonly within: number;
   readonly contacts: number;
   readonly states: number;
   readonly skipped: number;
@@ -26,7 +28,7 @@ export type PastImport = {
   readonly fault: string | null;
 };
 type Stored = Omit<PastImport, 'isTable'> & { readonly isTable: number };
-const IMPORT = `SELECT id, name, person_id AS personId, real_at AS realAt, is_table AS isTable, state, done, contacts, states,
+const IMPORT = `SELECT id, name, person_id AS personId, real_at AS realAt, is_table AS isTable, state, done, place, within, contacts, states,
   skipped, first_at AS firstAt, last_at AS lastAt, fault FROM past_imports`;
 const asImport = (i: Stored): PastImport => ({ ...i, isTable: i.isTable === 1 });
 
@@ -51,12 +53,17 @@ export const setPastState = (db: Db, id: string, state: PastState): void =>
 export const notePastFault = (db: Db, id: string, fault: string | null): void =>
   void run(db, 'UPDATE past_imports SET fault = ? WHERE id = ?', fault, id);
 /** How far a file has come. */
-export type PastCounts = Pick<PastImport, 'done' | 'contacts' | 'states' | 'skipped' | 'firstAt' | 'lastAt'>;
+export type PastCounts = Pick<
+  PastImport,
+  'done' | 'place' | 'within' | 'contacts' | 'states' | 'skipped' | 'firstAt' | 'lastAt'
+>;
 export const notePast = (db: Db, id: string, c: PastCounts): void =>
   void run(
     db,
-    `UPDATE past_imports SET done = ?, contacts = ?, states = ?, skipped = ?, first_at = ?, last_at = ? WHERE id = ?`,
+    `UPDATE past_imports SET done = ?, place = ?, within = ?, contacts = ?, states = ?, skipped = ?, first_at = ?, last_at = ? WHERE id = ?`,
     c.done,
+    c.place,
+    c.within,
     c.contacts,
     c.states,
     c.skipped,

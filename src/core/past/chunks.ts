@@ -23,7 +23,7 @@ function lastEnd(text: string, table: boolean): { readonly at: number; readonly 
 
 /**
  * A long text, as it comes in parts, in chunks of whole lines. Each chunk of a table begins with the table's first line.
- * Throws where one line is longer than 64 chunks.
+ * Throws where one line is longer than 8 chunks.
  */
 export async function* inChunks(parts: AsyncIterable<string>, table: boolean): AsyncGenerator<Chunk> {
   let [rest, line, head] = ['', 1, null as string | null];
@@ -44,7 +44,7 @@ export async function* inChunks(parts: AsyncIterable<string>, table: boolean): A
       let { at, lines } = lastEnd(rest.slice(0, CHUNK), table);
       if (at < 0) ({ at, lines } = lastEnd(rest, table));
       if (at < 0) {
-        if (rest.length > 64 * CHUNK) throw new Error(`Line ${line} is too long.`);
+        if (rest.length > 8 * CHUNK) throw new Error(`Line ${line} is too long.`);
         break;
       }
       yield chunk(rest.slice(0, at));

@@ -63,7 +63,11 @@ describe('a contact that is brought in', () => {
     [{ ...contact, visits: [{ ...contact.visits[0], waitedSeconds: null }] }, 'must say endedAt or waitedSeconds'],
     [{ ...contact, turns: [{ ...contact.turns[0], endedAt: at(5) }] }, 'ends before it begins'],
     [{ ...contact, messages: [{ from: 'customer', at: at(30), text: 'late' }] }, 'outside the contact'],
-    [{ ...contact, messages: Array.from({ length: 2001 }, () => contact.messages[1]) }, 'at most 2000'],
+    [{ ...contact, messages: Array.from({ length: 1001 }, () => contact.messages[1]) }, 'at most 1000'],
+    [
+      { ...contact, messages: Array.from({ length: 30 }, () => ({ from: 'bot', at: at(2), text: 'x'.repeat(9000) })) },
+      'more than 200000 characters',
+    ],
     [{ person: 'Ola', at: at(0), state: 'asleep' }, 'one of off'],
     ['text', 'An object is missing'],
     [null, 'An object is missing'],

@@ -63,7 +63,8 @@ const refuse = (why: string): never => {
   throw new RefusedLine(why);
 };
 
-const MOST = { name: 120, id: 120, text: 10_000, visits: 50, turns: 50, messages: 2000 } as const;
+/** So much, and no more, is kept in one turn of the main thread without holding it. */
+const MOST = { name: 120, id: 120, text: 10_000, words: 200_000, visits: 50, turns: 50, messages: 1000 } as const;
 /** Nothing is older than this: what reads so is a mistake in the file. */
 const FIRST_AT = Date.UTC(1995, 0, 1);
 /** A contact's last turn is over at most so long after it. */
@@ -167,6 +168,8 @@ function contactIn(of: Named, now: number): PastContact {
       refuse('A turn is outside the contact, or ends before it begins.');
   for (const { at } of contact.messages)
     if (at < startedAt || at > endedAt) refuse('A message is outside the contact.');
+  if (contact.messages.reduce((n, { text }) => n + text.length, 0) > MOST.words)
+    refuse(`Its messages have more than ${MOST.words} characters together.`);
   return contact;
 }
 

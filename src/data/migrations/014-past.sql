@@ -1,7 +1,7 @@
 -- What was brought in from before or from elsewhere: each file, its text until it is kept, and how far it has come (real ms).
 CREATE TABLE past_imports (
   id TEXT PRIMARY KEY, name TEXT NOT NULL, person_id TEXT NOT NULL, real_at INTEGER NOT NULL, is_table INTEGER NOT NULL, state TEXT NOT NULL,
-  done INTEGER NOT NULL DEFAULT 0, contacts INTEGER NOT NULL DEFAULT 0, states INTEGER NOT NULL DEFAULT 0, skipped INTEGER NOT NULL DEFAULT 0, first_at INTEGER, last_at INTEGER,
+  done INTEGER NOT NULL DEFAULT 0, place INTEGER NOT NULL DEFAULT 0, within INTEGER NOT NULL DEFAULT 0, contacts INTEGER NOT NULL DEFAULT 0, states INTEGER NOT NULL DEFAULT 0, skipped INTEGER NOT NULL DEFAULT 0, first_at INTEGER, last_at INTEGER,
   fault TEXT
 ) STRICT, WITHOUT ROWID;
 CREATE TABLE past_chunks (

@@ -1,10 +1,11 @@
 import type { Drawn } from '../../core/people/coaching';
-import { drawsOfMonth, readCoachingRules, writeDraw } from '../../data/coaching';
+import { drawsFor, readCoachingRules, writeDraw } from '../../data/coaching';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { parse } from '../ground/validate';
 import type { Reading } from '../readings';
-import { alreadyDrawn, monthSchema } from './picktorate';
+import { inTurns } from '../ground/turns';
+import { monthSchema } from './picktorate';
 
 /** Draws contacts of a month to be rated, as far as they are not drawn yet. Gives how many were. */
 export async function drawContacts(
@@ -15,21 +16,20 @@ export async function drawContacts(
   mustHold(actor, 'people.coach');
   const { month } = parse(monthSchema, input);
   const picked = await reading('pick-to-rate', actor, { month });
-  return host.transact((tx) => {
+  let drawn = 0;
+  // Person by person: a large house takes more than one turn of the main thread.
+  await inTurns(host, picked, (tx, { personId, drawn: some }) => {
     // Somebody else may have drawn meanwhile: nobody gets more than the rules say.
-    const already = alreadyDrawn(drawsOfMonth(tx.db, month));
     const rules = readCoachingRules(tx.db);
-    const most = (why: Drawn['why']) => (why === 'chance' ? rules.byChance : rules.byRule[why]);
-    let drawn = 0;
-    for (const one of picked) {
-      const had = already.get(one.personId) ?? [];
-      for (const { no, why } of one.drawn) {
-        if (had.filter((d) => d.why === why).length >= most(why) || had.some((d) => d.no === no)) continue;
-        had.push({ no, why });
-        writeDraw(tx.db, month, one.personId, no, why);
-        drawn++;
-      }
+    const had: Drawn[] = drawsFor(tx.db, month, personId).map(({ no, why }) => ({ no, why }));
+    for (const { no, why } of some) {
+      const most = why === 'chance' ? rules.byChance : rules.byRule[why];
+      if (had.filter((d) => d.why === why).length >= most || had.some((d) => d.no === no)) continue;
+      had.push({ no, why });
+      writeDraw(tx.db, month, personId, no, why);
+      drawn++;
     }
-    return { drawn };
   });
+  // What was drawn is on the disk before it is said.
+  return host.transact(() => ({ drawn }));
 }

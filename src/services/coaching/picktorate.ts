@@ -51,7 +51,7 @@ function turnsOf(days: readonly FactDay[], wanted: ReadonlySet<string>): Map<str
 }
 
 /** What is drawn already, by person. */
-export function alreadyDrawn(draws: readonly CoachDraw[]): Map<string, Drawn[]> {
+function alreadyDrawn(draws: readonly CoachDraw[]): Map<string, Drawn[]> {
   const by = new Map<string, Drawn[]>();
   for (const { personId, no, why } of draws) by.set(personId, [...(by.get(personId) ?? []), { no, why }]);
   return by;

@@ -28,16 +28,17 @@ import { lifeOf } from './pastlife';
 import { type IdOf, idsFor } from './pastthings';
 import { readChunk, type ReadLine } from './readpast';
 
-/** The lines of a file from one on, each read when its turn comes. */
-function* linesFrom(host: Host, file: PastImport): Generator<ReadLine> {
+/** A line with where it stands: the chunk, and how many lines of it are gone through with this one. */
+type PlacedLine = ReadLine & Pick<PastCounts, 'place' | 'within'>;
+/** The lines of a file from where it stopped, each read when its turn comes. Earlier chunks are not opened again. */
+function* linesFrom(host: Host, file: PastImport): Generator<PlacedLine> {
   const now = host.times.floor();
-  let place = 0;
   const chunks = chunksOf(host.db, file.id);
-  let past = 0;
-  for (; place < chunks; place++) {
+  for (let { place } = file; place < chunks; place++) {
     const chunk: PastChunk | undefined = pastChunk(host.db, file.id, place);
-    if (!chunk) continue;
-    for (const line of readChunk(chunk, file.isTable, now)) if (past++ >= file.done) yield line;
+    let within = 0;
+    for (const line of chunk ? readChunk(chunk, file.isTable, now) : [])
+      if (++within > file.within || place > file.place) yield { ...line, place, within };
   }
 }
 
@@ -75,7 +76,7 @@ export async function keepPast(
   await inTurns(
     host,
     linesFrom(host, file),
-    (tx, { is }) => {
+    (tx, { is, place, within }) => {
       const before = counts;
       tx.ifUndone(() => {
         counts = before;
@@ -83,6 +84,8 @@ export async function keepPast(
       const kept = keepLine(tx, file, is, idOf);
       const at = is === null ? null : is.kind === 'contact' ? is.startedAt : is.at;
       counts = {
+        place,
+        within,
         firstAt: kept === null || at === null ? counts.firstAt : Math.min(counts.firstAt ?? at, at),
         lastAt: kept === null || at === null ? counts.lastAt : Math.max(counts.lastAt ?? at, at),
         done: counts.done + 1,

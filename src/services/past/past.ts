@@ -25,7 +25,7 @@ import { NAMED_KINDS, type NamedKind, thingsHere } from './pastthings';
 const MOST_CHUNKS = 16_000;
 const CHECKED_AT_ONCE = 32;
 /** Characters of a chunk at most: of one that holds a single long line. */
-const MOST_TEXT = 5 * 1024 * 1024;
+const MOST_TEXT = 1024 * 1024;
 /** Names that are listed of each kind. */
 const MOST_NAMES = 100;
 

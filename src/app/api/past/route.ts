@@ -1,7 +1,7 @@
 import { query, readJson, replyTo } from '../reply';
 import { services } from '../../services';
 
-const MOST_BYTES = 16 * 1024 * 1024;
+const MOST_BYTES = 4 * 1024 * 1024;
 
 /** Takes a chunk of a file that was begun by `past-begin`: whole lines; of CSV with its first line before them. */
 export const POST = (request: Request) =>
