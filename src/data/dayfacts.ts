@@ -75,6 +75,7 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, s
     in: lives.get(no)?.messagesIn ?? 0,
     out: lives.get(no)?.messagesOut ?? 0,
     rating: ratings.get(no) ?? null,
+    intents: [...(lives.get(no)?.intents ?? [])],
   }));
   return {
     rows: {
@@ -124,6 +125,7 @@ function keysOf(db: Db, openOf: OpenOf): Keys {
     bot: c.botId === null ? NOBODY : [c.botId],
     version: c.botId === null || c.botVersion === null ? NOBODY : [`${c.botId} ${c.botVersion}`],
     line: NOBODY,
+    intent: NOBODY,
     language: [c.language],
     queue: each(queues),
     stage: NOBODY,
@@ -179,7 +181,12 @@ function contactRows(
   started: readonly StartedRow[],
   keys: Keys,
   open: Set<number>,
-  saidIn: (no: number) => { readonly in: number; readonly out: number; readonly rating: number | null },
+  saidIn: (no: number) => {
+    readonly in: number;
+    readonly out: number;
+    readonly rating: number | null;
+    readonly intents: readonly string[];
+  },
 ): FactRow<'contacts'>[] {
   const visits = gathered(
     rows<{ no: number; queueId: string; needs: string; endedAt: number | null }>(
@@ -204,16 +211,20 @@ function contactRows(
   return started.map((c) => {
     const [mine, theirs] = [visits.get(c.no) ?? [], turns.get(c.no) ?? []];
     if (c.endedAt === null || [...mine, ...theirs].some((one) => one.endedAt === null)) open.add(c.no);
+    const { intents, ...said } = saidIn(c.no);
     return {
       no: c.no,
       at: c.startedAt,
-      keys: keys(c, {
-        queues: mine.map((v) => v.queueId),
-        turns: theirs,
-        skills: mine.flatMap((v) => skillsOf(v.needs)),
-      }),
+      keys: {
+        ...keys(c, {
+          queues: mine.map((v) => v.queueId),
+          turns: theirs,
+          skills: mine.flatMap((v) => skillsOf(v.needs)),
+        }),
+        intent: each(intents),
+      },
       how: c.end,
-      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt, again: c.again, ...saidIn(c.no) },
+      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt, again: c.again, ...said },
     };
   });
 }

@@ -7,15 +7,21 @@ import { lifeEvents } from './events';
 /** What a line of a bot was to a contact. */
 type Line = { heard: number; missed: number; left: boolean };
 /** What is counted of a contact's life: how much was said by either side, and the lines of its bot. */
-export type LifeFacts = { messagesIn: number; messagesOut: number; readonly lines: Map<string, Line> };
+export type LifeFacts = {
+  messagesIn: number;
+  messagesOut: number;
+  readonly lines: Map<string, Line>;
+  /** What the phrasebook understood that the customer wanted. */
+  readonly intents: Set<string>;
+};
 
 /** Goes once through what happened in the contacts that started in [from, to), by number. */
 export function readLives(db: Db, from: number, to: number): ReadonlyMap<number, LifeFacts> {
   const lives = new Map<number, LifeFacts>();
   for (const { no, event } of lifeEvents(db, from, to)) {
     let life = lives.get(no);
-    if (!life) lives.set(no, (life = { messagesIn: 0, messagesOut: 0, lines: new Map() }));
-    const { lines } = life;
+    if (!life) lives.set(no, (life = { messagesIn: 0, messagesOut: 0, lines: new Map(), intents: new Set() }));
+    const { lines, intents } = life;
     const line = (id: string): Line => {
       const known = lines.get(id) ?? { heard: 0, missed: 0, left: false };
       lines.set(id, known);
@@ -27,6 +33,7 @@ export function readLives(db: Db, from: number, to: number): ReadonlyMap<number,
     } else if (event.type === 'bot.heard') {
       line(event.lineId).heard++;
       if (!event.understood) line(event.lineId).missed++;
+      else if (event.intent) intents.add(event.intent.id);
     } else {
       for (const way of event.path ?? []) line(way.slice(0, way.indexOf('>')));
       if (event.lineId !== null && (event.how === 'left' || event.how === 'went-quiet')) line(event.lineId).left = true;

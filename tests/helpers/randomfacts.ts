@@ -19,6 +19,7 @@ const VALUES: { readonly [K in FactKey]: readonly string[] } = {
   bot: ['b1'],
   version: ['b1 1', 'b1 2'],
   line: ['b1 l1', 'b1 l2'],
+  intent: ['i1', 'i2'],
   language: ['en', 'fr'],
   queue: ['q1', 'q2', 'q3'],
   stage: ['q1 0', 'q1 1', 'q2 0'],

@@ -21,6 +21,7 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
     bot: [],
     version: [],
     line: [],
+    intent: [],
     stage: [],
     language: ['en'],
     queue: [visit.queue.id],

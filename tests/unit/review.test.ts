@@ -196,16 +196,35 @@ describe('narrowed', () => {
       const mine = visits().filter((v) => v.queueId === id);
       if (mine.length === 0) continue;
       const { inside } = await w.services.reading('review-subject', lead(), { kind: 'queues', id });
-      expect(inside?.rows.map((row) => [row.id, row.values.offered])).toEqual(
+      expect(inside[0]?.rows.map((row) => [row.id, row.values.offered])).toEqual(
         [...new Set(mine.map((v) => stages.get(v.visitId) ?? 0))]
           .sort((a, b) => a - b)
           .map((n) => [`${id} ${n}`, mine.filter((v) => (stages.get(v.visitId) ?? 0) === n).length]),
       );
-      expect(inside?.rows.reduce((n, row) => n + (row.values.answered ?? 0), 0)).toBe(
+      expect(inside[0]?.rows.reduce((n, row) => n + (row.values.answered ?? 0), 0)).toBe(
         mine.filter((v) => v.how === 'accepted').length,
       );
     }
     expect(stages.size).toBeGreaterThan(0);
+  });
+  it('what customers wanted of a bot, in their own words, is what its phrasebook understood', async () => {
+    const wanted = new Map<string, Set<string>>();
+    for (const e of all('bot.heard'))
+      if (e.understood && e.intent) wanted.set(e.intent.id, new Set([...(wanted.get(e.intent.id) ?? []), e.contactId]));
+    expect(wanted.size).toBeGreaterThan(1);
+    const { rows } = await w.services.reading('review-each', lead(), { kind: 'intents' });
+    expect(new Map(rows.map((row) => [row.id, row.values.started]))).toEqual(
+      new Map([...wanted].map(([id, contacts]) => [id, contacts.size])),
+    );
+    // On a bot's page stand those of its own contacts.
+    const bots = w.services.review.view(lead(), {}).choices.bot;
+    const pages = await Promise.all(
+      bots.map(({ id }) => w.services.reading('review-subject', lead(), { kind: 'bots', id }).catch(() => null)),
+    );
+    const ofBots = pages.flatMap((page) => page?.inside.find((one) => one.kind === 'intents')?.rows ?? []);
+    expect(ofBots.reduce((n, row) => n + (row.values.started ?? 0), 0)).toBe(
+      [...wanted.values()].reduce((n, contacts) => n + contacts.size, 0),
+    );
   });
   it('each queue’s share stands beside the share it is meant to reach', () => {
     const { perQueue } = w.services.review.view(lead(), {});

@@ -14,6 +14,7 @@ export const FACT_KEYS = [
   'bot',
   'version',
   'line',
+  'intent',
   'language',
   'queue',
   'stage',

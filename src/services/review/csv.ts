@@ -76,17 +76,19 @@ function subjectCsv(host: Host, actor: Actor, input: unknown, kind: Kind): CsvFi
         ...view.splits.flatMap((split) =>
           split.rows.map((row) => [`by ${split.by}`, row.name, 'count', row.count, '', '', '']),
         ),
-        ...(view.inside?.rows ?? []).flatMap((row) =>
-          (view.inside?.columns ?? []).map((c) => [
-            `${view.inside?.kind ?? ''}: ${row.name}`,
-            c.name,
-            c.unit,
-            round(row.values[c.id]),
-            round(row.before[c.id]),
-            row.counts[c.id] ?? 0,
-            '',
-          ]),
-        ),
+        ...view.inside
+          .flatMap((inside) => inside.rows.map((row) => ({ ...inside, row })))
+          .flatMap(({ kind: of, columns, row }) =>
+            columns.map((c) => [
+              `${of}: ${row.name}`,
+              c.name,
+              c.unit,
+              round(row.values[c.id]),
+              round(row.before[c.id]),
+              row.counts[c.id] ?? 0,
+              '',
+            ]),
+          ),
         ...used.map((u) => ['time used', u.use, 'seconds', round(u.seconds), '', '', '']),
       ],
     ),

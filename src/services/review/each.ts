@@ -100,6 +100,13 @@ export const KINDS = {
     figures: ['came-to-line', 'missed-at-line', 'left-at-line'],
     splits: ['language', 'door', 'channel'],
   },
+  intents: {
+    one: 'intent',
+    name: 'Intents',
+    key: 'intent',
+    figures: ['started', 'bot', 'left-bot', 'came-back', 'rating', 'first-to-last'],
+    splits: ['bot', 'channel', 'language'],
+  },
   stages: {
     one: 'stage of a queue',
     name: 'Queue stages',

@@ -5,6 +5,7 @@ import { readBots, scriptOf, SHARED_SCENES } from '../../data/bots';
 import { readDoors } from '../../data/doors';
 import { readOutcomes } from '../../data/outcomes';
 import { pastNames } from '../../data/past';
+import { readPhrasebook } from '../../data/phrasebook';
 import { readQueues } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
@@ -15,8 +16,11 @@ import { sightOf } from '../ground/scope';
 import type { NarrowedBy } from './asking';
 
 export type Choice = { readonly id: string; readonly name: string };
-/** By what things are told apart: what Review can be narrowed to, the lines of a bot, and the stages of a queue's wait. */
-export type ThingKey = NarrowedBy | 'line' | 'stage';
+/**
+ * By what things are told apart: what Review can be narrowed to, the lines of a bot, what
+ * customers wanted of it, and the stages of a queue's wait.
+ */
+export type ThingKey = NarrowedBy | 'line' | 'intent' | 'stage';
 /** What Review can be narrowed to, by key, as this reader may see it. */
 export type Choices = { readonly [K in NarrowedBy]: readonly Choice[] };
 
@@ -57,6 +61,7 @@ const GONE: { readonly [K in ThingKey]: string } = {
   person: 'somebody',
   bot: 'a bot that is gone',
   line: 'a line that is gone',
+  intent: 'an intent that is gone',
   stage: 'a stage that is gone',
   language: 'another language',
   outcome: 'an outcome that is gone',
@@ -64,13 +69,18 @@ const GONE: { readonly [K in ThingKey]: string } = {
 };
 
 /** Whether there is, or was kept under its name, such a thing. */
-export const isThere = (host: Host, actor: Actor, key: ThingKey, id: string): boolean =>
-  key === 'line'
-    ? linesOf(host).has(id)
-    : key === 'stage'
-      ? stageOf(id) !== null
-      : choicesOf(host, actor)[key].some((one) => one.id === id) ||
-        (key === 'person' && sightOf(host, actor).names.has(id));
+export function isThere(host: Host, actor: Actor, key: ThingKey, id: string): boolean {
+  if (key === 'line') return linesOf(host).has(id);
+  if (key === 'intent') return intentsOf(host).has(id);
+  if (key === 'stage') return stageOf(id) !== null;
+  return (
+    choicesOf(host, actor)[key].some((one) => one.id === id) || (key === 'person' && sightOf(host, actor).names.has(id))
+  );
+}
+
+/** What customers want, by the phrasebook as it is now. */
+const intentsOf = ({ db }: Pick<Host, 'db'>): ReadonlyMap<string, string> =>
+  new Map((readPhrasebook(db)?.book.intents ?? []).map((intent) => [intent.id, intent.label]));
 
 /** A stage of a queue's wait clock, by its id: the queue, and how many stages had come; null for what is none. */
 function stageOf(id: string): { readonly queueId: string; readonly stage: number } | null {
@@ -126,12 +136,12 @@ export function namesOf(host: Host, actor: Actor): (key: ThingKey, id: string) =
   );
   const people = sightOf(host, actor).names;
   let lines: ReadonlyMap<string, string> | null = null;
-  return (key, id) =>
-    (key === 'line'
-      ? (lines ??= linesOf(host)).get(id)
-      : key === 'stage'
-        ? stageName(id, known.get('queue'))
-        : known.get(key)?.get(id)) ??
-    (key === 'person' ? people.get(id) : undefined) ??
-    (key === 'outcome' || key === 'language' ? id : GONE[key]);
+  let intents: ReadonlyMap<string, string> | null = null;
+  const nameIn = (key: ThingKey, id: string): string | undefined => {
+    if (key === 'line') return (lines ??= linesOf(host)).get(id);
+    if (key === 'intent') return (intents ??= intentsOf(host)).get(id);
+    if (key === 'stage') return stageName(id, known.get('queue'));
+    return known.get(key)?.get(id) ?? (key === 'person' ? people.get(id) : undefined);
+  };
+  return (key, id) => nameIn(key, id) ?? (key === 'outcome' || key === 'language' ? id : GONE[key]);
 }

@@ -53,12 +53,12 @@ export type SubjectView = AskedView & {
   readonly goals: readonly ShownGoal[];
   readonly maySetGoals: boolean;
   readonly mayCoach: boolean;
-  /** What it has inside, one by one: a bot its lines, a queue the stages of its wait; null of other kinds. */
-  readonly inside: {
+  /** What it has inside, one by one: a bot its lines and what was wanted of it, a queue the stages of its wait. */
+  readonly inside: readonly {
     readonly kind: Kind;
     readonly columns: readonly FigureWords[];
     readonly rows: readonly EachRow[];
-  } | null;
+  }[];
 };
 
 /** How one person, team, queue, … did in a range, against another range and beside others of its kind. */
@@ -103,28 +103,27 @@ function withGoals(host: Host, actor: Actor, kind: Kind, id: string) {
   return { goals, maySetGoals: maySet, mayCoach: kind === 'people' && maySet };
 }
 
-const INSIDE: Partial<Record<Kind, Kind>> = { bots: 'lines', queues: 'stages' };
+const INSIDE: Partial<Record<Kind, readonly Kind[]>> = { bots: ['lines', 'intents'], queues: ['stages'] };
 /** What a thing has inside, in order: on its own page its name need not be said again. */
-function insideOf(
+const insideOf = (
   host: Host,
   actor: Actor,
   asked: ReturnType<typeof askedOf>,
   days: Days,
   kind: Kind,
   name: string,
-): SubjectView['inside'] {
-  const inside = INSIDE[kind];
-  if (!inside) return null;
-  const rows = eachRows(host, actor, asked, days, inside).map((row) =>
-    row.name.startsWith(`${name} `) ? { ...row, name: row.name.slice(name.length + 1) } : row,
-  );
-  const numberOf = (row: EachRow) => Number(row.id.slice(row.id.lastIndexOf(' ') + 1));
-  return {
-    kind: inside,
-    columns: columnsOf(inside),
-    rows: inside === 'stages' ? rows.sort((a, b) => numberOf(a) - numberOf(b)) : rows,
-  };
-}
+): SubjectView['inside'] =>
+  (INSIDE[kind] ?? []).map((inside) => {
+    const rows = eachRows(host, actor, asked, days, inside).map((row) =>
+      row.name.startsWith(`${name} `) ? { ...row, name: row.name.slice(name.length + 1) } : row,
+    );
+    const numberOf = (row: EachRow) => Number(row.id.slice(row.id.lastIndexOf(' ') + 1));
+    return {
+      kind: inside,
+      columns: columnsOf(inside),
+      rows: inside === 'stages' ? rows.sort((a, b) => numberOf(a) - numberOf(b)) : rows,
+    };
+  });
 
 type Days = ReturnType<typeof daysOf>;
 /** Fewer than this many say nothing about a peer's usual figure. */

@@ -30,7 +30,7 @@ export const FigureWordsPage = ({ figures }: { figures: readonly ExplainedFigure
                 {figure.pages.map((page, i) => (
                   <span key={page.kind}>
                     {i > 0 && ', '}
-                    {page.kind === 'lines' || page.kind === 'stages' ? (
+                    {page.kind === 'lines' || page.kind === 'stages' || page.kind === 'intents' ? (
                       page.name
                     ) : (
                       <Link className="text-plum underline" href={`/review/${page.kind}`}>

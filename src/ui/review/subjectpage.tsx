@@ -39,6 +39,11 @@ const SPLITS: Readonly<Record<string, { readonly kind: Kind; readonly name: stri
 /** What things have inside, and what it is called there. */
 const INSIDE: Partial<Record<Kind, { readonly title: string; readonly head: string; readonly none: string }>> = {
   lines: { title: 'Line by line', head: 'Line', none: 'Nobody came to a line that listens' },
+  intents: {
+    title: 'What customers wanted, in their own words',
+    head: 'Intent',
+    none: 'Nobody said it in their own words',
+  },
   stages: { title: 'Stage by stage: where waiting ended', head: 'Stage', none: 'Nobody waited' },
 };
 
@@ -105,26 +110,26 @@ export function SubjectPage({ view }: { view: SubjectView }) {
                   onOpen={() => setOpened({ kind: view.kind, id: view.id, measure: figure.id })}
                 />
               )}
-              {view.inside && (
-                <Panel className="p-4" label={INSIDE[view.inside.kind]?.title ?? ''}>
-                  <h2 className="text-panel">{INSIDE[view.inside.kind]?.title}</h2>
-                  {view.inside.rows.length === 0 ? (
-                    <Empty title={INSIDE[view.inside.kind]?.none ?? ''} />
+              {view.inside.map((inside) => (
+                <Panel key={inside.kind} className="p-4" label={INSIDE[inside.kind]?.title ?? ''}>
+                  <h2 className="text-panel">{INSIDE[inside.kind]?.title}</h2>
+                  {inside.rows.length === 0 ? (
+                    <Empty title={INSIDE[inside.kind]?.none ?? ''} />
                   ) : (
                     <EachTable
-                      kind={view.inside.kind}
-                      head={INSIDE[view.inside.kind]?.head ?? ''}
-                      columns={view.inside.columns}
-                      rows={view.inside.rows}
+                      kind={inside.kind}
+                      head={INSIDE[inside.kind]?.head ?? ''}
+                      columns={inside.columns}
+                      rows={inside.rows}
                       address={view.address}
                       compared={view.before.whole}
                       changes
-                      inOrder={view.inside.kind === 'stages'}
-                      onOpen={(id, measure) => setOpened({ kind: view.inside?.kind ?? 'lines', id, measure })}
+                      inOrder={inside.kind === 'stages'}
+                      onOpen={(id, measure) => setOpened({ kind: inside.kind, id, measure })}
                     />
                   )}
                 </Panel>
-              )}
+              ))}
               <div className="grid items-start gap-3 md:grid-cols-2">
                 {view.splits.map((split) => (
                   <SplitPanel key={split.by} split={split} address={view.address} />
