@@ -2,8 +2,11 @@ import { seeded } from '../src/core/chance';
 import { seededIds } from '../src/core/ids';
 import { type Mark } from '../src/core/people/coaching';
 import { readCoachingRules, writeDraw } from '../src/data/coaching';
-import { type Db, rows } from '../src/data/database';
-import { readPersonByEmail } from '../src/data/people';
+import { contactNo } from '../src/data/contactnumbers';
+import { readContact } from '../src/data/contacts';
+import type { Db } from '../src/data/database';
+import { legsSince } from '../src/data/legs';
+import { readPeople, readPersonByEmail } from '../src/data/people';
 import { createServices } from '../src/services';
 import { type Actor, actorOf } from '../src/services/ground/actor';
 import { createHost } from '../src/services/ground/host';
@@ -28,16 +31,17 @@ export function coachSome(db: Db, until: number): void {
   if (!lead || !supervisor) return;
   const month = new Date(until).toISOString().slice(0, 7);
   const { points } = readCoachingRules(db);
-  const turns = rows<{ personId: string; contactId: string; no: number }>(
-    db,
-    `SELECT personId, contactId, no FROM (
-        SELECT l.person_id AS personId, c.id AS contactId, c.no, row_number() OVER (PARTITION BY l.person_id ORDER BY l.accepted_at DESC) AS n
-        FROM legs l JOIN contacts c ON c.id = l.contact_id WHERE l.ended_at > ? AND c.ended_at IS NOT NULL
-      ) WHERE n IN (7, 19, 31, 43) ORDER BY personId, n`,
-    until - 5 * 86_400_000,
-  );
+  const since = until - 5 * 86_400_000;
+  const turns = readPeople(db).flatMap(({ id: personId }) => {
+    const latest = legsSince(db, personId, since, 45);
+    return [6, 18, 30, 42].flatMap((place) => {
+      const contactId = latest[place]?.contactId;
+      return contactId !== undefined && readContact(db, contactId)?.endedAt ? [{ personId, contactId }] : [];
+    });
+  });
   host.transact((tx) => {
-    for (const { personId, no } of turns) writeDraw(tx.db, month, personId, no, 'chance');
+    for (const { personId, contactId } of turns)
+      writeDraw(tx.db, month, personId, contactNo(tx.db, contactId), 'chance');
     for (const { personId, contactId } of turns) {
       if (personId === lead.personId || personId === supervisor.personId || chance.next() < 0.5) continue;
       const marks = points.map((point, i) => ({ pointId: point.id, mark: i === 0 ? 'met' : chance.pick(MARKS) }));
