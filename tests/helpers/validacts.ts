@@ -275,7 +275,7 @@ export const CHANGES: readonly ValidAct[] = [
     undone: true,
     input: (w) => {
       const { points, ...rules } = readCoachingRules(w.db);
-      return { ...rules, points: [...points, { id: null, name: 'Kind', words: '' }] };
+      return { ...rules, points: [...points, { id: null, name: `Kind ${points.length}`, words: '' }] };
     },
   },
   {

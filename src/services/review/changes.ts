@@ -161,10 +161,11 @@ function comparedDays(
           .map((date) => daySpan(date, asked.zone))
           .filter(there);
   const read = (spans: readonly DaySpan[]): FactDay[] => factDays(host, spans);
-  // A day of which the log has nothing at all is not one on which nobody came: it lies before it, or between what was brought in.
+  // A day of which the log has nothing at all, where its like has something, is not one on which nobody came: it lies before
+  // the log, or between what was brought in.
   const kept = (day: FactDay | undefined) => day !== undefined && day.part('contacts').rows > 0;
   const [nows, thens] = [read(pairs.map((p) => p.span)), read(pairs.map((p) => p.before))];
-  const both = nows.map((day, i) => kept(day) && kept(thens[i]));
+  const both = nows.map((day, i) => kept(day) === kept(thens[i]));
   return {
     over: read(now.filter(isOver)),
     lately: read(
