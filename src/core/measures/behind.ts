@@ -1,4 +1,5 @@
-import type { Measure, Side } from './definitions';
+import type { Measure } from './definitions';
+import type { Side } from './sides';
 import { type Narrowing, passing } from './narrowing';
 import type { FactDay } from './columns';
 

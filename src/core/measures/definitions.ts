@@ -1,26 +1,24 @@
-import type { PartOfDay } from './columns';
-import { NONE } from './columns';
-import type { Part } from './factparts';
 import { quantile } from './quantile';
-import { SHORT_SECONDS } from './servicelevel';
+import {
+  accepted,
+  all,
+  type Behind,
+  byEnd,
+  cameBack,
+  gaveUp,
+  handled,
+  inGoal,
+  legsWith,
+  notUnderstood,
+  possible,
+  replied,
+  thoseWith,
+  waitedFor,
+} from './sides';
 import { meanSeconds, shareOf, type Tally } from './tally';
 
 /** `stars` is a mean of ratings from 1 to 5. */
 export type Unit = 'count' | 'share' | 'seconds' | 'stars';
-
-/**
- * The two sides of a figure: of a share, the rows that do not count in its favour and those that do; of a count or a mean,
- * all are `with`.
- */
-export type Side = 'without' | 'with';
-
-/** How the rows behind a figure are found: on which side each stands (null: on none), and what they are put in order by. */
-export type Behind = {
-  readonly part: Part;
-  readonly side: (part: PartOfDay) => (row: number) => Side | null;
-  /** Largest first; by when they were where there is none. */
-  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted' | 'in' | 'out';
-};
 
 /** One figure: what it is called, how it is made in words, and the code that makes it, with the rows behind it. */
 export type Measure = {
@@ -39,52 +37,6 @@ export type Measure = {
   readonly moreIsBetter: boolean | null;
   readonly behind: Behind;
 };
-
-const SHORT_MS = SHORT_SECONDS * 1000;
-type Sides = Behind['side'];
-/** Each way of ending has one side, or none. */
-const byEnd =
-  (sides: Readonly<Record<string, Side>>, otherwise: Side | null = null): Sides =>
-  (part) => {
-    const { codes, entries } = part.coded('how');
-    const of = entries.map(([how]) => (how === undefined ? otherwise : (sides[how] ?? otherwise)));
-    return (row) => of[codes[row] ?? 0] ?? null;
-  };
-const all: Sides = () => () => 'with';
-const waitedFor: Sides = byEnd({ 'rung-reached': 'without', 'rung-not': 'without' }, 'with');
-/** Visits that count for the service level: those in goal are `with`. */
-const inGoal: Sides = (part) => {
-  const end = byEnd({ accepted: 'with', 'gave-up': 'without' })(part);
-  const [waited, stayed, goal] = [part.numbers('waited'), part.numbers('stayed'), part.numbers('goal')];
-  return (row) => {
-    const side = end(row);
-    if (side === 'with') return (waited[row] ?? 0) <= (goal[row] ?? 0) ? 'with' : 'without';
-    return side === 'without' && (stayed[row] ?? 0) > SHORT_MS ? 'without' : null;
-  };
-};
-const gaveUp: Sides = (part) => {
-  const end = byEnd({ accepted: 'without', 'gave-up': 'with' })(part);
-  const stayed = part.numbers('stayed');
-  return (row) => (end(row) === 'with' && (stayed[row] ?? 0) <= SHORT_MS ? null : end(row));
-};
-const accepted: Sides = byEnd({ accepted: 'with' });
-/** Legs whose handle time is known, and of these the ones that have the other length as well. */
-const legsWith =
-  (length: 'handled' | 'replied', sides: Sides = all): Sides =>
-  (part) => {
-    const [handles, lengths, side] = [part.numbers('handled'), part.numbers(length), sides(part)];
-    return (row) => (handles[row] === NONE || lengths[row] === NONE ? null : side(row));
-  };
-const handled = legsWith('handled');
-const replied = legsWith('replied');
-const possible = legsWith('handled', (part) => {
-  const [waited, asked, goal] = [part.numbers('waited'), part.numbers('asked'), part.numbers('goal')];
-  return (row) => {
-    const [wait = NONE, first = NONE, most = 0] = [waited[row], asked[row], goal[row]];
-    if (wait === NONE || first === NONE || first > most) return null;
-    return wait <= most ? 'with' : 'without';
-  };
-});
 
 const started = (t: Tally) => t.contacts.started;
 const legs = (t: Tally) => t.legs.handles.count;
@@ -113,7 +65,7 @@ export const MEASURES: readonly Measure[] = [
       'Visits: entries of a contact into a queue. A contact passed to another queue counts again there. Customers who are rung back are not in it.',
     value: (t) => t.visits.offered,
     count: (t) => t.visits.offered,
-    behind: { part: 'visits', side: (part) => keepOnly(waitedFor(part), 'with') },
+    behind: { part: 'visits', side: waitedFor },
   },
   {
     id: 'handled',
@@ -258,10 +210,7 @@ export const MEASURES: readonly Measure[] = [
     count: (t) => t.contacts.settled.all,
     behind: {
       part: 'contacts',
-      side: (part) => {
-        const again = part.numbers('again');
-        return (row) => (again[row] === NONE ? null : (again[row] ?? 0) > 0 ? 'with' : 'without');
-      },
+      side: cameBack,
     },
   },
   {
@@ -276,10 +225,7 @@ export const MEASURES: readonly Measure[] = [
     count: (t) => t.contacts.rated.count,
     behind: {
       part: 'contacts',
-      side: (part) => {
-        const rating = part.numbers('rating');
-        return (row) => (rating[row] === NONE ? null : 'with');
-      },
+      side: thoseWith('rating'),
     },
   },
   {
@@ -316,10 +262,7 @@ export const MEASURES: readonly Measure[] = [
     count: (t) => t.contacts.whole.count,
     behind: {
       part: 'contacts',
-      side: (part) => {
-        const lasted = part.numbers('lasted');
-        return (row) => (lasted[row] === NONE ? null : 'with');
-      },
+      side: thoseWith('lasted'),
       by: 'lasted',
     },
   },
@@ -391,10 +334,7 @@ export const MEASURES: readonly Measure[] = [
     count: (t) => t.lines.came,
     behind: {
       part: 'lines',
-      side: (part) => {
-        const missed = part.numbers('missed');
-        return (row) => ((missed[row] ?? 0) > 0 ? 'with' : 'without');
-      },
+      side: notUnderstood,
     },
   },
 ];
@@ -418,10 +358,6 @@ export const FIRST_FIGURES = [
 ] as const;
 
 const notTaken = (t: Tally): number => t.offers.ended.missed + t.offers.ended.declined;
-const keepOnly =
-  (side: (row: number) => Side | null, one: Side) =>
-  (row: number): Side | null =>
-    side(row) === one ? one : null;
 const quantileSeconds = (each: readonly number[] | null, q: number): number | null => {
   const found = each === null ? null : quantile(each, q);
   return found === null ? null : found / 1000;
