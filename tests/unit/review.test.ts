@@ -206,6 +206,10 @@ describe('narrowed', () => {
       );
     }
     expect(stages.size).toBeGreaterThan(0);
+    const { rows } = await w.services.reading('review-each', lead(), { kind: 'stages' });
+    const one = await w.services.reading('review-subject', lead(), { kind: 'stages', id: rows[0]?.id ?? '' });
+    const channels = one.splits.find((split) => split.by === 'channel')?.rows ?? [];
+    expect(channels.reduce((n, row) => n + row.count, 0)).toBe(rows[0]?.values.offered);
   });
   it('what customers wanted of a bot, in their own words, is what its phrasebook understood', async () => {
     const wanted = new Map<string, Set<string>>();
@@ -216,6 +220,11 @@ describe('narrowed', () => {
     expect(new Map(rows.map((row) => [row.id, row.values.started]))).toEqual(
       new Map([...wanted].map(([id, contacts]) => [id, contacts.size])),
     );
+    // What such a thing was made of is all of it.
+    const [most] = rows;
+    const page = await w.services.reading('review-subject', lead(), { kind: 'intents', id: most?.id ?? '' });
+    const channels = page.splits.find((one) => one.by === 'channel')?.rows ?? [];
+    expect(channels.reduce((n, row) => n + row.count, 0)).toBe(most?.values.started);
     // On a bot's page stand those of its own contacts.
     const bots = w.services.review.view(lead(), {}).choices.bot;
     const pages = await Promise.all(

@@ -93,7 +93,8 @@ export function mailView({ host }: MailedViewsDeps, actor: Actor, input: unknown
       return { id: viewId };
     }
     const before = MAILED_VIEWS.one(tx.db, viewId);
-    keep(tx, viewId, { days, personIds, due: before?.due ?? null, had: before?.had ?? {} });
+    // Whoever is added now has the next mail, not one that was due before.
+    keep(tx, viewId, { days, personIds, due: null, had: before?.had ?? {} });
     setNext(tx, viewId, days);
     return { id: viewId };
   });

@@ -184,6 +184,16 @@ const COUNTED = {
   skill: 'offered',
 } as const satisfies Record<NarrowedBy, string>;
 
+/** Of these it is always the same that is counted: people's work by its end, and what only rows of one part have. */
+const COUNTED_OF: Partial<Record<ThingKey, string>> = {
+  person: 'handled',
+  team: 'handled',
+  outcome: 'handled',
+  line: 'came-to-line',
+  intent: 'started',
+  stage: 'offered',
+};
+
 function split(
   host: Host,
   actor: Actor,
@@ -194,8 +204,7 @@ function split(
   nameOf: ReturnType<typeof namesOf>,
 ): Split {
   const may = mayRead(host, actor, by);
-  // People's work is counted by its end, whatever it is split by.
-  const id = ['person', 'team', 'outcome'].includes(of) ? 'handled' : COUNTED[by];
+  const id = COUNTED_OF[of] ?? COUNTED[by];
   const [measure] = measuresOf([id]);
   if (!measure) return { by, rows: [] };
   const rows = [...eachOf(days.now, asked.now, by, { parts: [measure.behind.part] })]
