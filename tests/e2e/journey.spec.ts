@@ -45,6 +45,10 @@ test(
     await expect(desk.getByText('Ready. The next contact that fits comes to you.')).toBeVisible();
 
     await lead.goto('/review');
+    // What was in front at the Desk made the handle time, and the customer's answer the rating.
+    await expect(lead.getByRole('button', { name: /^Rating 5\.00/ })).toBeVisible();
+    await lead.getByRole('button', { name: /^Handle time \d/ }).click();
+    await expect(lead.getByText(/Here all of it is what was in front\./)).toBeVisible();
     await lead.getByRole('button', { name: /^Handled 1/ }).click();
     await lead.getByRole('button', { name: 'See the contacts', exact: true }).click();
     await lead.getByRole('dialog').getByRole('link').click();

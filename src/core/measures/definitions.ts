@@ -134,10 +134,7 @@ export const MEASURES: readonly Measure[] = [
       'Voice: talk and wrap-up. Text: the time that the conversation was in front of the person, where their Desk said so; else each gap between messages counts up to 5 minutes, plus wrap-up. Mean over legs that ended.',
     value: (t) => meanSeconds(t.legs.handles),
     count: legs,
-    note: (t) =>
-      legs(t) === 0
-        ? null
-        : `Made from what was in front in ${t.legs.fronted} of ${legs(t)} turns, in the others as said.`,
+    note: (t) => frontNote(t.legs.fronted, legs(t)),
     behind: { part: 'legs', side: handled, by: 'handled' },
   },
   {
@@ -357,6 +354,14 @@ export const FIRST_FIGURES = [
   'rating',
 ] as const;
 
+/** In how many of some turns the Desk said what was in front. */
+function frontNote(fronted: number, all: number): string | null {
+  if (all === 0) return null;
+  if (fronted === 0) return 'No Desk said here what was in front.';
+  return fronted === all
+    ? 'Here all of it is what was in front.'
+    : `Here ${fronted} of ${all} turns are what was in front.`;
+}
 const notTaken = (t: Tally): number => t.offers.ended.missed + t.offers.ended.declined;
 const quantileSeconds = (each: readonly number[] | null, q: number): number | null => {
   const found = each === null ? null : quantile(each, q);
