@@ -88,8 +88,14 @@ export const pastChunk = (db: Db, importId: string, place: number): PastChunk | 
   row<PastChunk>(db, 'SELECT place, line, text FROM past_chunks WHERE import_id = ? AND place = ?', importId, place);
 export const chunksOf = (db: Db, importId: string): number =>
   row<{ n: number }>(db, 'SELECT count(*) AS n FROM past_chunks WHERE import_id = ?', importId)?.n ?? 0;
-export const dropChunk = (db: Db, importId: string, place: number): void =>
-  void run(db, 'DELETE FROM past_chunks WHERE import_id = ? AND place = ?', importId, place);
+/** Drops the first chunk that is left; gives whether there was one. */
+export const dropFirstChunk = (db: Db, importId: string): boolean =>
+  run(
+    db,
+    `DELETE FROM past_chunks WHERE import_id = ?1
+      AND place = (SELECT min(place) FROM past_chunks WHERE import_id = ?1)`,
+    importId,
+  ) > 0;
 
 /** Whether a contact of this name was brought in before, or is our own. */
 export const isHereAlready = (db: Db, was: string): boolean =>

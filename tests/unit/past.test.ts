@@ -41,7 +41,7 @@ async function sent(
       { id, place: from / at, line: from + (isTable ? 2 : 1) },
       { text: head + rest.slice(from, from + at).join('\n') },
     );
-  act('past-check', id);
+  w.services.act('past-check', lead(), { id, chunks: Math.ceil(rest.length / at) });
   await over();
   return id;
 }
@@ -232,6 +232,29 @@ describe('what goes wrong', () => {
     w.db.exec('DROP TRIGGER full');
     act('past-keep', id);
     expect(await over()).toMatchObject({ state: 'kept', contacts: lines.length, fault: null });
+  });
+  it('of a file that is kept no text is left, also where a stop came while it was dropped', async () => {
+    const { lines } = await elsewhere();
+    const left = () => row<{ n: number }>(w.db, 'SELECT count(*) AS n FROM past_chunks')?.n;
+    const id = await sent(lines.slice(0, 100), { at: 10 });
+    expect(left()).toBe(10);
+    // All lines are kept, and half of the text is dropped, when the process dies.
+    w.db.exec(`UPDATE past_imports SET state = 'keeping', done = 100, place = 9, within = 10 WHERE id = '${id}'`);
+    w.db.exec('DELETE FROM past_chunks WHERE place < 5');
+    const again = w.restart();
+    again.past.resume();
+    const there = () => (again.read('past', lead(), {}) as PastView).files[0];
+    while (there()?.state !== 'kept') await new Promise((resume) => setTimeout(resume, 5));
+    expect(left()).toBe(0);
+  });
+  it('a file of which not all has come is not read', () => {
+    const { id } = w.services.act('past-begin', lead(), { name: 'half.ndjson', isTable: false }) as { id: string };
+    w.services.past.take(lead(), { id, place: 0, line: 1 }, { text: '{}' });
+    // Sent twice, it is there once.
+    w.services.past.take(lead(), { id, place: 0, line: 1 }, { text: '{}' });
+    for (const chunks of [2, null])
+      expect(codeOf(() => w.services.act('past-check', lead(), { id, chunks }))).toBe('not-now');
+    expect(view()).toMatchObject({ state: 'coming', checked: null });
   });
   it('one thing at a time, in order, by whom it may be done', async () => {
     const id = await sent([JSON.stringify({ person: 'Ola', at: '2026-01-01T00:00:00Z', state: 'ready' })]);

@@ -20,3 +20,15 @@ export const weekdayOf = (date: string): number => new Date(at(date)).getUTCDay(
 /** The days from one to another, both counted. */
 export const daysFrom = (from: string, to: string): string[] =>
   Array.from({ length: Math.max(0, daysBetween(from, to) + 1) }, (_, i) => plusDays(from, i));
+
+/** The first and the last day of a month. */
+export function monthOf(month: string): { readonly from: string; readonly to: string } {
+  const from = `${month}-01`;
+  return { from, to: plusDays(`${monthAfter(month, 1)}-01`, -1) };
+}
+
+/** The month that is so many after another; before it where that is negative. */
+export function monthAfter(month: string, months: number): string {
+  const at = Number(month.slice(0, 4)) * 12 + Number(month.slice(5, 7)) - 1 + months;
+  return `${String(Math.floor(at / 12)).padStart(4, '0')}-${String((at % 12) + 1).padStart(2, '0')}`;
+}

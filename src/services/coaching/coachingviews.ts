@@ -25,7 +25,8 @@ import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
 import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
-import { isMonth, monthAfter, monthOf } from './months';
+import { monthAfter, monthOf } from '../../core/hours/dates';
+import { isMonth } from './months';
 import { coached, coachedIn, coaches } from '../ground/coached';
 
 /** Notes of one person that a page shows; and months over which it looks back. */

@@ -1,7 +1,7 @@
 import { object } from 'yup';
 import { seeded } from '../../core/chance';
 import { type Drawable, drawFor, type Drawn } from '../../core/people/coaching';
-import { daysFrom } from '../../core/hours/dates';
+import { daysFrom, monthOf } from '../../core/hours/dates';
 import { daySpan } from '../../core/measures/calendar';
 import { type FactDay, NONE } from '../../core/measures/columns';
 import { localDate } from '../../core/hours/weekly';
@@ -13,7 +13,7 @@ import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { factDays } from '../review/factdays';
-import { isMonth, monthOf } from './months';
+import { isMonth } from './months';
 import { coaches } from '../ground/coached';
 
 /** Contacts drawn for somebody: what a reading finds, and the press keeps. */

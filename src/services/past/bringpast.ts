@@ -1,7 +1,7 @@
 import { writeLife } from '../../data/lives';
 import {
   chunksOf,
-  dropChunk,
+  dropFirstChunk,
   dropPast,
   dropPastNames,
   dropPastStates,
@@ -109,10 +109,24 @@ export async function keepPast(
   });
 }
 
-async function dropChunks(host: Host, importId: string): Promise<void> {
-  const chunks = chunksOf(host.db, importId);
-  await inTurns(host, Array.from({ length: chunks }).keys(), (tx, place) => dropChunk(tx.db, importId, place));
+/** Numbers, as long as there is more to do. */
+function* asLongAs(more: () => boolean): Generator<number> {
+  for (let part = 0; more(); part++) yield part;
 }
+/** Does something in turns until it says that nothing was left. */
+async function untilNone(host: Host, work: (tx: Tx) => boolean): Promise<void> {
+  let left = true;
+  await inTurns(
+    host,
+    asLongAs(() => left),
+    (tx) => {
+      left = work(tx);
+    },
+  );
+}
+/** Whatever is left of a file's text: a stop may have come while it was dropped before. */
+const dropChunks = (host: Host, importId: string): Promise<void> =>
+  untilNone(host, (tx) => dropFirstChunk(tx.db, importId));
 
 /** Contacts that are looked up at once to be taken out. */
 const BATCH = 500;
@@ -123,24 +137,12 @@ function* contactsLeft(host: Host, importId: string): Generator<number> {
     yield* some;
   }
 }
-/** Parts of a file's states, as long as there are some. */
-function* statesLeft(more: () => boolean): Generator<number> {
-  for (let part = 0; more(); part++) yield part;
-}
-
 /** Takes everything out again that a file brought in, in turns, and forgets it. What was taken out stays out when it stops. */
 export async function takePastOut(host: Host, actor: Pick<Actor, 'personId'>, importId: string): Promise<void> {
   const file = pastImport(host.db, importId);
   if (!file) return;
   await inTurns(host, contactsLeft(host, importId), (tx, no) => takeOut(tx.db, no));
-  let left = true;
-  await inTurns(
-    host,
-    statesLeft(() => left),
-    (tx) => {
-      left = dropPastStates(tx.db, importId, 50) > 0;
-    },
-  );
+  await untilNone(host, (tx) => dropPastStates(tx.db, importId, 50) > 0);
   await dropChunks(host, importId);
   host.transact((tx) => {
     dropPastNames(tx.db, importId);

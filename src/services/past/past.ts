@@ -33,6 +33,10 @@ const beginSchema = exactly(
   object({ name: requiredText(120, 'The file’s name'), isTable: boolean().required('It must be said what it is') }),
 );
 const idSchema = exactly(object({ id: id('The file') }));
+/** How many chunks a file has, said when the last of them has been sent; null when it is read once more. */
+const checkSchema = exactly(
+  object({ id: id('The file'), chunks: whole(1, MOST_CHUNKS, 'How many chunks').nullable().defined() }),
+);
 const chunkSchema = exactly(
   object({ id: id('The file'), place: whole(0, MOST_CHUNKS - 1, 'The chunk'), line: whole(1, 1e9, 'The line') }),
 );
@@ -172,7 +176,10 @@ function inBackground(
 /** Reads a file that has come and tells what it would bring in; `view` follows it. Changes nothing. */
 export function checkFile(deps: PastDeps, actor: Actor, input: unknown): { id: string } {
   may(actor);
-  const file = fileOf(deps, parse(idSchema, input).id);
+  const { id: fileId, chunks } = parse(checkSchema, input);
+  const file = fileOf(deps, fileId);
+  if (file.state === 'coming' && chunks !== chunksOf(deps.host.db, file.id))
+    throw new LaneError('not-now', 'Not all of this file has come. Forget it and choose it again.');
   if (file.state !== 'coming' && file.state !== 'there') throw new LaneError('not-now', 'This file is kept already.');
   void inBackground(deps, file.id, 'checking', async (job) => {
     const { host, reading, checked } = deps;

@@ -13,7 +13,8 @@ import { Empty, Panel, PanelHead } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
 import type { Channel } from '@/core/channels';
 import { toast } from 'sonner';
-import { monthFrom, monthName } from './months';
+import { monthAfter } from '@/core/hours/dates';
+import { monthName } from './months';
 import { RulesDialog } from './rulesdialog';
 
 /** Everybody whom one coaches: what is drawn and rated this month, how it went, and what is to be talked about. */
@@ -53,7 +54,7 @@ export function CoachingPage({ initial, zone }: { initial: CoachingView; zone: s
         <div className="flex flex-wrap items-center gap-2">
           <h1 className="text-title">Coaching</h1>
           <span className="inline-flex items-center">
-            <Button small aria-label="The month before" onClick={() => setMonth(monthFrom(view.month, -1))}>
+            <Button small aria-label="The month before" onClick={() => setMonth(monthAfter(view.month, -1))}>
               ‹
             </Button>
             <span className="w-24 text-center font-display font-semibold" aria-live="polite">
@@ -63,7 +64,7 @@ export function CoachingPage({ initial, zone }: { initial: CoachingView; zone: s
               small
               aria-label="The month after"
               disabled={view.month >= view.thisMonth}
-              onClick={() => setMonth(monthFrom(view.month, 1))}
+              onClick={() => setMonth(monthAfter(view.month, 1))}
             >
               ›
             </Button>

@@ -29,8 +29,8 @@ export function PastPage({ initial, zone }: { initial: PastView; zone: string })
   const files = (data ?? initial).files;
   const busy = files.some((file) => file.doing !== null);
   if (busy !== working) setWorking(busy);
-  const act = (name: string, id: string): Promise<void> =>
-    setting(name, { id })
+  const act = (name: string, id: string, more: object = {}): Promise<void> =>
+    setting(name, { id, ...more })
       .catch((fault: unknown) => void toast.error(sentence(fault)))
       .then(() => {
         setWorking(true);
@@ -40,7 +40,7 @@ export function PastPage({ initial, zone }: { initial: PastView; zone: string })
     stop.current = new AbortController();
     setSending({ name: file.name, sent: 0, size: file.size });
     sendFile(file, stop.current.signal, (sent) => setSending({ name: file.name, sent, size: file.size }))
-      .then((id) => act('past-check', id))
+      .then(({ id, chunks }) => act('past-check', id, { chunks }))
       .catch((fault: unknown) => {
         if (!stop.current.signal.aborted) toast.error(sentence(fault));
         void refetch();
@@ -102,7 +102,7 @@ export function PastPage({ initial, zone }: { initial: PastView; zone: string })
   );
 }
 
-type Act = (name: string, id: string) => Promise<void>;
+type Act = (name: string, id: string, more?: object) => Promise<void>;
 
 /** One file: how far it is, what it would bring in or has brought in, and what can be done with it. */
 function PastFile({ file, zone, busy, act }: { file: PastFileView; zone: string; busy: boolean; act: Act }) {
@@ -129,8 +129,8 @@ function PastFile({ file, zone, busy, act }: { file: PastFileView; zone: string;
             Stop
           </Button>
         )}
-        {!doing && (file.state === 'coming' || (file.state === 'there' && !checked)) && (
-          <Button small disabled={busy} onClick={press('past-check')}>
+        {!doing && file.state === 'there' && !checked && (
+          <Button small disabled={busy} onClick={() => void act('past-check', file.id, { chunks: null })}>
             Read it
           </Button>
         )}

@@ -10,8 +10,12 @@ async function* textsOf(file: Blob): AsyncGenerator<string> {
 /** CSV by its name; all else is read as NDJSON. */
 export const isTableFile = (name: string): boolean => /\.(csv|tsv|txt)$/i.test(name);
 
-/** Sends a file in chunks; `told` hears how many characters have been sent. Gives its id. Stops when the signal is aborted. */
-export async function sendFile(file: File, signal: AbortSignal, told: (sent: number) => void): Promise<string> {
+/** Sends a file in chunks; `told` hears how many characters have been sent. Gives its id and how many chunks there were. Stops when the signal is aborted. */
+export async function sendFile(
+  file: File,
+  signal: AbortSignal,
+  told: (sent: number) => void,
+): Promise<{ readonly id: string; readonly chunks: number }> {
   const isTable = isTableFile(file.name);
   const { id } = await setting<{ id: string }>('past-begin', { name: file.name.slice(0, 120), isTable });
   let [place, sent] = [0, 0];
@@ -30,5 +34,5 @@ export async function sendFile(file: File, signal: AbortSignal, told: (sent: num
     await setting('past-take-out', { id }).catch(() => undefined);
     throw error;
   }
-  return id;
+  return { id, chunks: place };
 }
