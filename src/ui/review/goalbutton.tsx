@@ -27,7 +27,9 @@ export function GoalButton({
   const router = useRouter();
   const [open, setOpen] = useState(false);
   const shown = (value: number) => (figure.unit === 'share' ? Math.round(value * 1000) / 10 : value);
-  const [bound, setBound] = useState(goal?.bound ?? (figure.moreIsBetter === false ? 'most' : 'least'));
+  const [bound, setBound] = useState(
+    goal?.bound ?? (figure.moreIsBetter === false || figure.unit === 'seconds' ? 'most' : 'least'),
+  );
   const [value, setValue] = useState(goal ? String(shown(goal.value)) : '');
   const set = (to: number | null, said: string) =>
     void doing('set-figure-goal', { kind, of, measure: figure.id, bound, value: to }, said).then((done) => {
