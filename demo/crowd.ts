@@ -37,18 +37,63 @@ const MINUTE = 60_000;
 /** Contacts an hour at the doors, by local hour, on an ordinary weekday; weekday factors Monday to Sunday. */
 const BY_HOUR = [0, 0, 0, 0, 0, 0, 0, 3, 143, 258, 316, 306, 239, 220, 239, 249, 230, 153, 88, 64, 44, 4, 0, 0];
 const BY_DAY = [1.12, 1.02, 1, 0.98, 1.02, 0.45, 0];
-/** Mondays from 10 to 12 bring more than the desk can take: most of it people who would hire something new. */
-const MONDAY_PEAK = 2;
-const MONDAY_HIRES = 0.6;
-/** Who comes by the evening messages often writes Polish, which nobody in the evening does. */
-const POLISH_EVENINGS = 0.45;
-/** One in two hundred offers is missed; by one person, who is often not at their desk, far more. */
-const MISSES = 0.005;
-const ABSENT = { personId: 'person_11', misses: 0.13 };
+/**
+ * What is worth finding in the days that are lived through: Mondays from 10 to 12 bring so many times the usual, most of
+ * it people who would hire something new; who comes by the evening messages often writes Polish, which nobody in the
+ * evening does; one person, who is often not at their desk, misses far more offers than the others; and people look for
+ * the case label, do not find it, and leave.
+ */
+export type Planted = {
+  readonly mondayPeak: number;
+  readonly mondayHires: number;
+  readonly polishEvenings: number;
+  readonly missesOfAbsent: number;
+  readonly leaveAtCase: number;
+};
+/** One in two hundred offers is missed, three are declined; and one in eighty leaves where a bot asks for something. */
+export const MISSES = 0.005;
+export const DECLINES = 0.015;
+const LEAVES = 0.012;
+const ABSENT = 'person_11';
+/** How often somebody misses an offer. */
+export const missesOf = (personId: string, planted: Planted): number =>
+  personId === ABSENT ? planted.missesOfAbsent : MISSES;
+
+export const WORTH_FINDING: Planted = {
+  mondayPeak: 2,
+  mondayHires: 0.6,
+  polishEvenings: 0.45,
+  missesOfAbsent: 0.13,
+  leaveAtCase: 0.11,
+};
+/** Days like any others. */
+export const NOTHING_PLANTED: Planted = {
+  mondayPeak: 1,
+  mondayHires: 0,
+  polishEvenings: 0,
+  missesOfAbsent: MISSES,
+  leaveAtCase: LEAVES,
+};
 
 /** Addresses of simulated customers, so that they can be told from people who try the demo by hand. */
 export const isSimulatedAddress = (address: string): boolean =>
   address.startsWith('+35320913') || address.endsWith('.example');
+
+/** Where a made-up customer writes or calls from. */
+export const addressAt = (channel: Channel, token: number): string =>
+  channel === 'voice' || channel === 'sms' ? `+35320913${String(1000 + token)}` : `visitor-${token}@${channel}.example`;
+
+/** How long somebody waits before they give up, and how long a conversation takes; seconds. */
+export const patienceOf = (chance: Chance, channel: Channel): number =>
+  chance.exponential(channel === 'voice' ? 260 : channel === 'chat' ? 420 : 2400);
+export const handleOf = (chance: Chance, channel: Channel): number =>
+  isText(channel) ? chance.lognormal(540, 0.5) : chance.lognormal(350, 0.6);
+/** At which parts of a conversation a customer says something, and is answered. */
+export const saidAtParts = (channel: Channel): readonly number[] => (isText(channel) ? [0.35, 0.7] : [0.5]);
+/** How many conversations are passed on; how many customers are asked back and would rather be called; how many rate. */
+export const PASSED_ON = 0.03;
+export const RATHER_CALLED = 0.125;
+export const RATES = 0.6;
 
 type Customer = {
   readonly channel: Channel;
@@ -59,7 +104,7 @@ type Customer = {
   heard: number;
 };
 
-export function createCrowd(services: Services, chance: Chance, scale = 1): Crowd {
+export function createCrowd(services: Services, chance: Chance, scale = 1, planted = WORTH_FINDING): Crowd {
   const { host, contacts, floor } = services;
   const due = createAgenda<() => void>();
   // Instants of the floor are whole milliseconds.
@@ -83,7 +128,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   function rateAt(at: number): number {
     const local = new TZDate(at, COMPANY.zone);
     const weekday = (local.getDay() + 6) % 7;
-    const peak = isMondayPeak(local) ? MONDAY_PEAK : 1;
+    const peak = isMondayPeak(local) ? planted.mondayPeak : 1;
     return scale * (BY_HOUR[local.getHours()] ?? 0) * (BY_DAY[weekday] ?? 0) * peak;
   }
   /** Arrivals of a Poisson process whose rate changes by the hour: exponential gaps, none across an hour's end. */
@@ -112,14 +157,13 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
   function arrive(): void {
     const door = pickDoor();
     const token = chance.below(9000);
-    const address =
-      door.channel === 'voice' || door.channel === 'sms'
-        ? `+35320913${String(1000 + token)}`
-        : `visitor-${token}@${door.channel}.example`;
+    const address = addressAt(door.channel, token);
     const usual = chance.next() < 0.82 ? 'en' : chance.next() < 0.75 ? 'es' : 'fr';
-    const language = door.id === 'door_evening' && chance.next() < POLISH_EVENINGS ? 'pl' : usual;
+    const language = door.id === 'door_evening' && chance.next() < planted.polishEvenings ? 'pl' : usual;
     const wants =
-      isMondayPeak(new TZDate(now(), COMPANY.zone)) && chance.next() < MONDAY_HIRES ? 'hire' : lines.wish(chance);
+      isMondayPeak(new TZDate(now(), COMPANY.zone)) && chance.next() < planted.mondayHires
+        ? 'hire'
+        : lines.wish(chance);
     host.transact((tx) => {
       const { contactId } = contacts.arrive(tx, door, {
         address,
@@ -138,8 +182,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const asked = saidAt(host.db, customer.heard);
     // Who waits for a person meanwhile answers only what they may choose.
     if (!asked || (!withBot(contactId) && asked.options.length === 0)) return;
-    // People look for the case label, do not find it, and go: the line where most are lost.
-    const leaves = /hire number|número de alquiler/i.test(asked.text) ? 0.11 : 0.012;
+    const leaves = /hire number|número de alquiler/i.test(asked.text) ? planted.leaveAtCase : LEAVES;
     host.transact((tx) => {
       if (chance.next() < leaves) return contacts.happen(tx, contactId, { type: 'customer-leaves' });
       const said = lines.answer(chance, customer.wants, customer.language, asked, customer.token);
@@ -157,8 +200,6 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     if (contactOpen(contactId) && floor.router.floor.waiting.has(visitId))
       host.transact((tx) => contacts.happen(tx, contactId, { type: 'customer-leaves' }));
   }
-  const patience = (channel: Channel): number =>
-    chance.exponential(channel === 'voice' ? 260 : channel === 'chat' ? 420 : 2400);
 
   // People ----------------------------------------------------------------------------------------------------------
 
@@ -199,12 +240,14 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     const person = floor.router.floor.people.get(personId);
     if (person?.pending?.offerId !== offerId) return;
     // What is missed runs out, and they come back after a while.
-    const luck = chance.next();
-    if (luck < (personId === ABSENT.personId ? ABSENT.misses : MISSES))
+    const [luck, misses] = [chance.next(), missesOf(personId, planted)];
+    if (luck < misses)
       return later(240, () => {
         if (floor.router.floor.people.get(personId)?.duty === 'away') setDuty(personId, 'ready', null);
       });
-    host.transact((tx) => (luck < 0.02 ? floor.turnDown(tx, personId, 'declined') : floor.accept(tx, personId)));
+    host.transact((tx) =>
+      luck < misses + DECLINES ? floor.turnDown(tx, personId, 'declined') : floor.accept(tx, personId),
+    );
   }
 
   /**
@@ -216,13 +259,13 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     if (!contact) return;
     const customer = customers.get(contactId);
     const text = isText(contact.channel);
-    const handle = text ? chance.lognormal(540, 0.5) : chance.lognormal(350, 0.6);
+    const handle = handleOf(chance, contact.channel);
     const name = simulated.get(personId)?.shownName ?? '';
     later(text ? 8 + chance.exponential(15) : 2, () =>
       personSays(legId, lines.greeting(chance, contact.language, name)),
     );
     if (customer) {
-      for (const part of text ? [0.35, 0.7] : [0.5]) {
+      for (const part of saidAtParts(contact.channel)) {
         later(handle * part, () => customerSays(contactId, lines.chatter(chance, customer.language)));
         later(handle * part + 20 + chance.exponential(20), () =>
           personSays(legId, lines.help(chance, contact.language)),
@@ -262,7 +305,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       contacts.happen(
         tx,
         leg.contactId,
-        chance.next() < 0.03
+        chance.next() < PASSED_ON
           ? { type: 'passed-on', legId, queueId: other }
           : { type: 'talk-ends', legId, how: 'resolved' },
       ),
@@ -282,13 +325,13 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
     switch (e.type) {
       case 'visit.began':
         if (customers.has(e.contactId) && !e.callback)
-          later(patience(e.channel), () => losePatience(e.contactId, e.visitId));
+          later(patienceOf(chance, e.channel), () => losePatience(e.contactId, e.visitId));
         break;
       case 'visit.asked':
         // One in eight would rather be called back: on their own number, as soon as possible.
         if (e.until !== null && customers.has(e.contactId) && !asked.has(e.contactId)) {
           asked.add(e.contactId);
-          const keys = chance.next() < 0.125 ? ['2', '1', '1'] : ['1'];
+          const keys = chance.next() < RATHER_CALLED ? ['2', '1', '1'] : ['1'];
           keys.forEach((key, i) => later(3 + 4 * i + 2 * chance.next(), () => press(e.contactId, key)));
         }
         break;
@@ -322,7 +365,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
         break;
       case 'contact.ended':
         // Three in five answer what the bot asks at the end.
-        if (e.how === 'resolved' && customers.has(e.contactId) && chance.next() < 0.6)
+        if (e.how === 'resolved' && customers.has(e.contactId) && chance.next() < RATES)
           later(4 + chance.exponential(8), () => rate(e.contactId));
         customers.delete(e.contactId);
         break;
@@ -354,7 +397,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1): Crow
       return true;
     };
     for (const visit of openVisits(host.db))
-      if (ours(visit.contactId)) later(patience(visit.channel), () => losePatience(visit.contactId, visit.id));
+      if (ours(visit.contactId))
+        later(patienceOf(chance, visit.channel), () => losePatience(visit.contactId, visit.id));
     for (const leg of openLegs(host.db)) {
       if (!ours(leg.contactId) || !simulated.has(leg.personId)) continue;
       later(30 + chance.exponential(240), () => (stillTalking(leg.id) ? endTalk(leg.id) : file(leg.id)));

@@ -1,10 +1,15 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { TZDate } from '@date-fns/tz';
 import { connectorsUsed } from '../src/core/bots/references';
-import { seeded } from '../src/core/chance';
+import { type Chance, seeded, stream } from '../src/core/chance';
 import { imageType } from '../src/core/formats/imagetype';
 import { seededIds } from '../src/core/ids';
+import { daysFrom, plusDays } from '../src/core/hours/dates';
+import { localDate } from '../src/core/hours/weekly';
+import { daySpan } from '../src/core/measures/calendar';
 import { OUTCOME_DEFAULTS } from '../src/core/outcomes';
 import { ARTICLES, wordArticle } from '../src/data/articles';
 import { BOT_TESTS, keepVersion, setLive, SHARED_SCENES, writeDraft } from '../src/data/bots';
@@ -13,7 +18,7 @@ import { CONNECTORS, TABLES } from '../src/data/connectors';
 import { countContacts } from '../src/data/contacts';
 import { beginBulk, endBulk } from '../src/data/bulk';
 import type { Db } from '../src/data/database';
-import { DatabaseRefused, moveAside, openDatabase } from '../src/data/databasefile';
+import { databaseFile, DatabaseRefused, moveAside, openDatabase } from '../src/data/databasefile';
 import { writeDoor } from '../src/data/doors';
 import { AWAY_REASONS, DESK_PROFILES, DESK_RULES, SHIFTS, STOCK_SETS, THE_RULES } from '../src/data/duty';
 import { writeProfile } from '../src/data/dutyprofiles';
@@ -33,8 +38,10 @@ import { SITES, writeSupervisors, writeTeam } from '../src/data/teams';
 import { newSettingsVersion, writeWorkspace } from '../src/data/workspace';
 import { createServices } from '../src/services';
 import { coachSome } from './coaching';
-import { createHost } from '../src/services/ground/host';
+import { createHost, type Host, type Listener } from '../src/services/ground/host';
 import { writePasswordHash } from '../src/data/sessions';
+import { makeDay } from '../src/services/review/factdays';
+import { keepWhole } from '../src/services/review/keepdays';
 import { hashedPassword } from '../src/services/workspace/passwords';
 import { ARTICLES_MADE, BOTS, CONNECTORS_MADE, phrasebookLearnt, SHARED, TABLES_MADE } from './bots';
 import * as made from './company';
@@ -51,7 +58,8 @@ import {
   SKILLS,
   TEAMS,
 } from './company';
-import { createCrowd } from './crowd';
+import { createCrowd, NOTHING_PLANTED, type Planted } from './crowd';
+import { createWeek, fillEarlier, type Week } from './earlier';
 
 /** Puts the company's settings into an empty database. `realAt` is when all of it was set up. */
 export function fillSettings(db: Db, realAt: number): void {
@@ -210,10 +218,16 @@ export function fillSettings(db: Db, realAt: number): void {
 
 const dayAfter = (at: number, days: number): string => new Date(at + days * 86_400_000).toISOString().slice(0, 10);
 
-/**
- * Lets the crowd live through `days` days up to `until` on a virtual clock, in one transaction. Gives the number of
- * contacts.
- */
+/** What is lived through: [from, until), UTC ms, with how much comes, and what is worth finding in it. */
+type Lived = {
+  readonly from: number;
+  readonly until: number;
+  readonly seed: number;
+  readonly scale: number;
+  readonly planted?: Planted;
+};
+
+/** Lets the crowd live through some days on a virtual clock, in one transaction. Gives the number of contacts. */
 export function fillHistory(
   db: Db,
   from: number,
@@ -222,21 +236,24 @@ export function fillHistory(
   scale: number,
   progress: (share: number) => void,
 ): number {
+  beginBulk(db);
+  liveThrough(db, { from, until, seed, scale }, progress);
+  endBulk(db);
+  return countContacts(db);
+}
+
+function liveThrough(
+  db: Db,
+  { from, until, seed, scale, planted }: Lived,
+  progress: (share: number) => void,
+  listener?: Listener,
+): void {
   let now = from;
   const chance = seeded(seed);
-  const clocks = { real: () => now, floor: () => now };
-  beginBulk(db);
-  const services = createServices(
-    createHost(db, seededIds(seeded(seed + 1)), clocks, {
-      oneTransaction: true,
-      // What breaks here breaks the making of the demo, not a floor.
-      onFault: (error) => {
-        throw error;
-      },
-    }),
-  );
-  const crowd = createCrowd(services, chance, scale);
+  const services = createServices(bulkHost(db, seeded(seed + 1), () => now));
+  const crowd = createCrowd(services, chance, scale, planted);
   services.host.listen(crowd.hear);
+  if (listener) services.host.listen(listener);
   crowd.begin();
   for (let steps = 0; ; steps++) {
     const { real, floor } = services.timers.next();
@@ -259,9 +276,21 @@ export function fillHistory(
     });
   }
   services.host.transact((tx) => services.floor.remember(tx));
-  endBulk(db);
-  return countContacts(services.host.db);
 }
+
+const bulkHost = (db: Db, chance: Chance, now: () => number): Host =>
+  createHost(
+    db,
+    seededIds(chance),
+    { real: now, floor: now },
+    {
+      oneTransaction: true,
+      // What breaks here breaks the making of the demo, not a floor.
+      onFault: (error) => {
+        throw error;
+      },
+    },
+  );
 
 /** The newest weekday 10:20 in the company's zone that has passed by `realAt`. */
 function dayToShow(realAt: number): number {
@@ -312,31 +341,110 @@ export function makeRoom(folder: string): void {
   writeFileSync(join(folder, MADE_HERE), '');
 }
 
+/** The last of the days are lived through whole; those before them are gone through without a word. */
+const LIVED_DAYS = 14;
+/** Where in the log what is lived through begins: room for all that happened before it. */
+const EARLIER_PLACES = 100_000_000;
+const MIGRATIONS = join(process.cwd(), 'src/data/migrations');
+const seconds = (since: number): string => `${Math.round((performance.now() - since) / 100) / 10} s`;
+
+/** The instants of a history of so many days up to one: when it begins, and when what is lived through does. */
+function partsOf(until: number, days: number): { readonly began: number; readonly lived: number } {
+  const date = localDate(until, COMPANY.zone);
+  const dayBefore = (many: number) => daySpan(plusDays(date, -many), COMPANY.zone).from;
+  return { began: dayBefore(days), lived: dayBefore(Math.min(days, LIVED_DAYS)) };
+}
+
+/** The earlier weeks, in a database of their own within a folder; in a process of its own, beside the others. */
+function makeEarlier(folder: string, until: number, days: number, scale: number): void {
+  const { began, lived } = partsOf(until, days);
+  const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
+  db.transaction(() => fillSettings(db, began))();
+  const week = usualWeek(join(folder, 'usual'), lived);
+  beginBulk(db);
+  const host = (now: () => number) => bulkHost(db, stream(40, 1), now);
+  fillEarlier(host, week, { from: began, until: lived, chance: seeded(41), scale });
+  endBulk(db);
+  keepDays(db, began, lived);
+  close();
+}
+
+/** How much of a week is lived through, to know how contacts come. */
+const SAMPLE = 0.2;
+/** A week in which nothing is planted, lived through aside and forgotten but for how contacts came in it. */
+function usualWeek(folder: string, from: number): Week {
+  mkdirSync(folder);
+  const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
+  db.transaction(() => fillSettings(db, from))();
+  const { hear, week } = createWeek(SAMPLE);
+  const until = from + 7 * 86_400_000;
+  beginBulk(db);
+  liveThrough(db, { from, until, seed: 30, scale: SAMPLE, planted: NOTHING_PLANTED }, () => undefined, hear);
+  endBulk(db);
+  close();
+  return week;
+}
+
+/** Makes so many days of history up to an instant; gives the number of contacts. */
+async function makeHistory(db: Db, folder: string, until: number, days: number, scale: number): Promise<number> {
+  const { lived } = partsOf(until, days);
+  const aside = join(folder, 'earlier');
+  const made = days > LIVED_DAYS ? earlierBeside(aside, until) : Promise.resolve();
+  // What went wrong there is heard of when it is waited for.
+  made.catch(() => undefined);
+  beginBulk(db, EARLIER_PLACES);
+  liveThrough(db, { from: lived, until, seed: 20, scale }, (share) =>
+    console.log(`history ${Math.floor(100 * share)} of 100`),
+  );
+  await made;
+  endBulk(db, days > LIVED_DAYS ? [databaseFile(aside)] : []);
+  rmSync(aside, { recursive: true, force: true });
+  keepDays(db, lived, until);
+  return countContacts(db);
+}
+/** Keeps the days that are over as Review counts them, so that whoever opens it first need not wait. */
+function keepDays(db: Db, from: number, until: number): void {
+  const dates = daysFrom(localDate(from, COMPANY.zone), localDate(until, COMPANY.zone));
+  for (const span of dates.map((date) => daySpan(date, COMPANY.zone)).filter(({ to }) => to <= until))
+    db.transaction(() => keepWhole(db, makeDay({ db }, span)))();
+}
+async function earlierBeside(folder: string, until: number): Promise<void> {
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder);
+  const began = performance.now();
+  const child = spawn(
+    process.execPath,
+    [...process.execArgv, ...process.argv.slice(1, 2), 'earlier', folder, String(until)],
+    {
+      stdio: 'inherit',
+    },
+  );
+  const [code] = (await once(child, 'exit')) as [number | null];
+  if (code !== 0) throw new Error(`the earlier weeks could not be made (${code})`);
+  console.log(`the earlier weeks in ${seconds(began)}`);
+}
+
+const [, , what, aside = '', until = ''] = process.argv;
 const folder = process.env.LANE_DATA;
-if (folder && process.argv[2] === 'fill') {
-  const days = Number(process.env.LANE_DEMO_DAYS ?? 14);
-  const scale = Number(process.env.LANE_DEMO_SCALE ?? 1);
+const days = Number(process.env.LANE_DEMO_DAYS ?? 56);
+const scale = Number(process.env.LANE_DEMO_SCALE ?? 1);
+if (folder && what === 'earlier') makeEarlier(aside, Number(until), days, scale);
+if (folder && what === 'fill') {
   try {
     makeRoom(folder);
   } catch (error) {
     console.error(error instanceof DatabaseRefused ? error.message : error);
     process.exit(1);
   }
-  const { db, close } = openDatabase(folder, join(process.cwd(), 'src/data/migrations'), { synchronous: 'OFF' });
+  const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
   const realAt = Date.now();
-  const until = dayToShow(realAt);
-  db.transaction(() => fillSettings(db, until - days * 86_400_000))();
+  const shown = dayToShow(realAt);
+  db.transaction(() => fillSettings(db, partsOf(shown, days).began))();
   const started = performance.now();
-  const contacts =
-    days > 0
-      ? fillHistory(db, until - days * 86_400_000, until, 20, scale, (share) =>
-          console.log(`day ${Math.min(days, Math.floor(share * days) + 1)} of ${days}`),
-        )
-      : 0;
-  if (days > 0) console.log(`${contacts} contacts in ${Math.round((performance.now() - started) / 100) / 10} s`);
+  if (days > 0) console.log(`${await makeHistory(db, folder, shown, days, scale)} contacts in ${seconds(started)}`);
   await handOverAccounts(db);
-  if (days > 0) coachSome(db, until);
-  writeFloorTime(db, { realAt, floorAt: until, rate: 1 });
+  if (days > 0) coachSome(db, shown);
+  writeFloorTime(db, { realAt, floorAt: shown, rate: 1 });
   close();
   writeFileSync(join(folder, WHOLE), '');
 }

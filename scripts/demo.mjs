@@ -31,9 +31,7 @@ try {
   progress.at('compile', 'Compiling SQLite');
   await compiled;
   if (fresh)
-    await fillDemo(folder, (day, days) =>
-      progress.at('history', `Making the history, day ${day} of ${days}`, day / days),
-    );
+    await fillDemo(folder, (share) => progress.at('history', 'Making eight weeks of history', share));
   progress.at('build', 'Building');
   await built;
 } catch (error) {

@@ -6,15 +6,18 @@ export const DEMO_FOLDER = 'var';
 /** What makes a server the demo's: the company it brings along, and its simulated customers and people. */
 export const DEMO = { LANE_GUEST: 'dist/demo.mjs', LANE_CROWD: '1' };
 
-/** Fills a folder anew, moving aside what an earlier demo made; `onDay` hears of each day of the history that has been lived through. What it runs has been bundled. */
-export async function fillDemo(folder, onDay = () => undefined) {
+/**
+ * Fills a folder anew, moving aside what an earlier demo made; `onShare` hears how much of the history has
+ * been made (0 to 1). What it runs has been bundled.
+ */
+export async function fillDemo(folder, onShare = () => undefined) {
   // Most of what it makes is short-lived: room for it saves sweeping.
   await run(process.execPath, ['--enable-source-maps', '--max-semi-space-size=64', 'dist/fill.mjs', 'fill'], {
     quiet: true,
     env: { LANE_DATA: folder },
     onLine: (line) => {
-      const found = /^day (\d+) of (\d+)/.exec(line);
-      if (found) onDay(Number(found[1]), Number(found[2]));
+      const found = /^history (\d+) of (\d+)/.exec(line);
+      if (found) onShare(Number(found[1]) / Number(found[2]));
     },
   });
 }

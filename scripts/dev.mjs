@@ -14,7 +14,7 @@ await installPackages();
 if (!existsSync(join(folder, 'filled'))) {
   say('Making the demo company and its history…');
   await bundleAll();
-  await fillDemo(folder, (day, days) => process.stderr.write(`\rday ${day} of ${days}`));
+  await fillDemo(folder, (share) => process.stderr.write(`\rhistory ${Math.round(100 * share)}%`));
   say('');
 }
 

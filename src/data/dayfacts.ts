@@ -115,7 +115,7 @@ type Touched = {
 type Keys = (contact: ContactRow, touched: Touched) => FactRow['keys'];
 const NOBODY: readonly string[] = [];
 const each = (values: readonly string[]): readonly string[] =>
-  values.length < 2 ? values : [...new Set(values)].sort();
+  values.length === 0 ? NOBODY : values.length === 1 ? values : [...new Set(values)].sort();
 
 function keysOf(db: Db, openOf: OpenOf): Keys {
   const teams = teamsAt(db);

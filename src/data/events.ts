@@ -2,7 +2,7 @@ import { contactOf, type EventBody, type LaneEvent } from '../core/events';
 import { codeOfType, EVENT_VERSION, packedBody, type StoredEvent, upcast } from '../core/eventshapes';
 import { contactNo, numberGiven } from './contactnumbers';
 import { type Db, insert, row, rows, run } from './database';
-import { type NumberedEvent, packedEvents, packedLife } from './packed';
+import { type NumberedEvent, packedEvents, packedEventsOf } from './packed';
 import { rowsChanged, rowsWritten } from './contactrows';
 import { readContact } from './contacts';
 import { dropDays } from './factdays';
@@ -65,7 +65,9 @@ export const conversationsEnded = (
   });
 
 type OfLife = Extract<LaneEvent, { type: 'bot.heard' | 'bot.finished' | 'message.written' }>;
-const OF_LIFE = [codeOfType('bot.heard'), codeOfType('bot.finished'), codeOfType('message.written')];
+const OF_LIFE: ReadonlySet<number> = new Set(
+  (['bot.heard', 'bot.finished', 'message.written'] as const).map((type) => codeOfType(type)),
+);
 
 /** What was written, what bots heard and how they finished in contacts that started in [from, to); each with its contact's number. */
 export function* lifeEvents(
@@ -77,20 +79,13 @@ export function* lifeEvents(
   const plain = rows<StoredEvent & { no: number }>(
     db,
     `SELECT ${STORED}, c.id AS contactId, c.no FROM contacts c JOIN events e ON e.contact = c.no
-      WHERE ${started} AND e.type IN (${OF_LIFE.join()}) ORDER BY c.no, e.seq`,
+      WHERE ${started} AND e.type IN (${[...OF_LIFE].join()}) ORDER BY c.no, e.seq`,
     from,
     to,
   );
   for (const { no, ...stored } of plain) yield { no, event: upcast(stored) as OfLife };
-  const packed = rows<{ no: number; contactId: string }>(
-    db,
-    `SELECT c.no, c.id AS contactId FROM contacts c JOIN packed_contacts p ON p.no = c.no WHERE ${started}`,
-    from,
-    to,
-  );
-  for (const { no, contactId } of packed)
-    for (const stored of packedLife(db, no)?.events ?? [])
-      if (OF_LIFE.includes(stored.code)) yield { no, event: upcast({ ...stored, contactId }) as OfLife };
+  for (const { no, contactId, events } of packedEventsOf(db, from, to, OF_LIFE))
+    for (const stored of events) yield { no, event: upcast({ ...stored, contactId }) as OfLife };
 }
 
 /** How far the log has come, whether or not its last events have been packed since. */

@@ -19,15 +19,16 @@ function places(db: Db, many: number): number {
 
 /**
  * Writes the whole life of a contact that is over, in the order in which it happened, as one that was packed long ago; call
- * inside a transaction. The first thing must be that it started. Gives the contact's number.
+ * inside a transaction. The first thing must be that it started. `realAt` is when it was written, null for as it happened.
+ * Gives the contact's number.
  */
-export function writeLife(db: Db, life: readonly Happened[], realAt: number): number {
+export function writeLife(db: Db, life: readonly Happened[], realAt: number | null): number {
   const no = places(db, life.length);
   const started = life[0]?.body;
   if (started?.type !== 'contact.started') throw new Error('a life begins with its contact');
   numberGiven(db, started.contactId, no);
   life.forEach(({ body, at }, i) => {
-    const event: LaneEvent = { ...body, seq: no + i, v: EVENT_VERSION, floorAt: at, realAt };
+    const event: LaneEvent = { ...body, seq: no + i, v: EVENT_VERSION, floorAt: at, realAt: realAt ?? at };
     applyToTables(db, event);
   });
   writePacked(db, no, {

@@ -82,14 +82,19 @@ type Packed = readonly [
   readonly (readonly [number, string, unknown])[],
 ];
 
-function lifeFrom(text: string): Life {
-  const [e, m, d] = JSON.parse(text) as Packed;
+function eventsFrom(e: Packed[0], codes: ReadonlySet<number> | null): EventRow[] {
   let [seq, floorAt] = [0, 0];
-  const events = e.map(([step, code, v, later, realAt, body]): EventRow => {
+  const events: EventRow[] = [];
+  for (const [step, code, v, later, realAt, body] of e) {
     seq += step;
     floorAt += later;
-    return { seq, code, v, floorAt, realAt, body: unraw(body) };
-  });
+    if (codes === null || codes.has(code)) events.push({ seq, code, v, floorAt, realAt, body: unraw(body) });
+  }
+  return events;
+}
+function lifeFrom(text: string): Life {
+  const [e, m, d] = JSON.parse(text) as Packed;
+  const events = eventsFrom(e, null);
   return {
     events,
     said: m.map(([place, words, options, ssml, mayInterrupt, image]) => ({
@@ -151,6 +156,23 @@ export function writePacked(db: Db, no: number, life: Life): number {
 export function packedLife(db: Db, no: number | null): Life | null {
   const found = row<{ life: Buffer }>(db, 'SELECT life FROM packed_contacts WHERE no = ?', no);
   return found ? lifeFrom(inflated(found.life)) : null;
+}
+
+/** Of contacts that started in [from, to) and are packed: what happened in each that is of one of these kinds, in order. */
+export function* packedEventsOf(
+  db: Db,
+  from: number,
+  to: number,
+  codes: ReadonlySet<number>,
+): Generator<{ readonly no: number; readonly contactId: string; readonly events: readonly EventRow[] }> {
+  for (const { no, contactId, life } of rows<{ no: number; contactId: string; life: Buffer }>(
+    db,
+    `SELECT c.no, c.id AS contactId, p.life FROM contacts c JOIN packed_contacts p ON p.no = c.no
+      WHERE c.started_at >= ? AND c.started_at < ?`,
+    from,
+    to,
+  ))
+    yield { no, contactId, events: eventsFrom((JSON.parse(inflated(life)) as Packed)[0], codes) };
 }
 
 /** Trails of a visit whose contact is packed, with numbers for people. */

@@ -9,11 +9,9 @@ import { codeOfType, EVENT_VERSION, packedBody } from '../../src/core/eventshape
 import { seededIds } from '../../src/core/ids';
 import { plusDays } from '../../src/core/hours/dates';
 import { daySpan } from '../../src/core/measures/calendar';
-import { PARTS } from '../../src/core/measures/factparts';
 import { type Db, row, rows, run } from '../../src/data/database';
 import { databaseFile, openDatabase } from '../../src/data/databasefile';
 import { readDoors } from '../../src/data/doors';
-import { dayKept, keepColumn, keepDay } from '../../src/data/factdays';
 import { readOutcomes } from '../../src/data/outcomes';
 import { type EventRow, writePacked } from '../../src/data/packed';
 import { readPeople } from '../../src/data/people';
@@ -25,6 +23,7 @@ import { actorOf } from '../../src/services/ground/actor';
 import { createHost } from '../../src/services/ground/host';
 import { sealWith } from '../../src/services/ground/tokens';
 import { makeDay } from '../../src/services/review/factdays';
+import { keepWhole } from '../../src/services/review/keepdays';
 
 /**
  * Review over a year of two million contacts: how long each page takes from a cold thread and after it, against one
@@ -167,13 +166,7 @@ console.log(
 const day = daySpan(plusDays(LAST, -5), ZONE);
 const making = await timed(() => makeDay(host, day));
 const made = makeDay(host, day);
-const writing = await timed(() =>
-  host.transact((tx) => {
-    keepDay(tx.db, made.day);
-    for (const part of PARTS) for (const column of made.parts[part]) keepColumn(tx.db, day.from, part, column);
-    dayKept(tx.db, day.from);
-  }),
-);
+const writing = await timed(() => host.transact((tx) => keepWhole(tx.db, made)));
 const rowsMade = made.parts.contacts[0]?.data.length ?? 0;
 console.log(
   `  a day of ${rowsMade} contacts: made in ${making.toFixed(0)} ms (a thread of its own), written in ${writing.toFixed(1)} ms, in turns of 4`,
@@ -244,12 +237,8 @@ function writeYear(folder: string): void {
   for (const { sql: index } of left) made.exec(index);
   for (let d = 0; d < DAYS; d++) {
     const span = daySpan(plusDays(from, d), ZONE);
-    const { day: one, parts } = makeDay({ db: made }, span);
-    made.transaction(() => {
-      keepDay(made, one);
-      for (const part of PARTS) for (const column of parts[part]) keepColumn(made, span.from, part, column);
-      dayKept(made, span.from);
-    })();
+    const day = makeDay({ db: made }, span);
+    made.transaction(() => keepWhole(made, day))();
   }
   done();
   process.stderr.write(`written and kept in ${((performance.now() - began) / 1000).toFixed(0)} s\n`);

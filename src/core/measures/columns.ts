@@ -75,10 +75,14 @@ const named = ({ codes, entries }: Coded) => ({ data: codes, entries });
 function coded<R>(rows: readonly R[], valuesOf: (row: R) => readonly string[]): Coded {
   const known = new Map<string, number>();
   const entries: (readonly string[])[] = [];
+  // Rows after one another often have the very same values.
+  let [last, code]: [readonly string[] | null, number | undefined] = [null, undefined];
   const codes = rows.map((row) => {
     const values = valuesOf(row);
+    if (values === last && code !== undefined) return code;
+    last = values;
     const name = values.length === 1 ? (values[0] ?? '') : `\n${JSON.stringify(values)}`;
-    let code = known.get(name);
+    code = known.get(name);
     if (code === undefined) {
       known.set(name, (code = entries.length));
       entries.push(values);

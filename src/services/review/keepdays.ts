@@ -1,4 +1,5 @@
 import { PARTS } from '../../core/measures/factparts';
+import type { Db } from '../../data/database';
 import { dayKept, dropsOf, keepColumn, keepDay } from '../../data/factdays';
 import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -8,6 +9,13 @@ import type { MadeDay } from './factdays';
 
 /** Nobody asks: the house itself does. */
 const NOBODY: Actor = { personId: '', name: '', roleId: '', roleName: '', rights: [], teams: [] };
+
+/** Keeps a day whole, in one transaction of the caller's: where nobody is routed meanwhile. */
+export function keepWhole(db: Db, { day, parts }: MadeDay): void {
+  keepDay(db, day);
+  for (const part of PARTS) for (const column of parts[part]) keepColumn(db, day.fromAt, part, column);
+  dayKept(db, day.fromAt);
+}
 
 /**
  * Keeps the days that are over as columns, the latest first, so that Review counts them in the blink of an eye. Each is
