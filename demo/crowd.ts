@@ -75,6 +75,12 @@ export const NOTHING_PLANTED: Planted = {
   leaveAtCase: LEAVES,
 };
 
+/** Contacts an hour at an instant of an ordinary week. */
+export function usualRate(at: number): number {
+  const local = new TZDate(at, COMPANY.zone);
+  return (BY_HOUR[local.getHours()] ?? 0) * (BY_DAY[(local.getDay() + 6) % 7] ?? 0);
+}
+
 /** Addresses of simulated customers, so that they can be told from people who try the demo by hand. */
 export const isSimulatedAddress = (address: string): boolean =>
   address.startsWith('+35320913') || address.endsWith('.example');
@@ -125,12 +131,8 @@ export function createCrowd(services: Services, chance: Chance, scale = 1, plant
 
   const isMondayPeak = (local: TZDate): boolean =>
     local.getDay() === 1 && local.getHours() >= 10 && local.getHours() < 12;
-  function rateAt(at: number): number {
-    const local = new TZDate(at, COMPANY.zone);
-    const weekday = (local.getDay() + 6) % 7;
-    const peak = isMondayPeak(local) ? planted.mondayPeak : 1;
-    return scale * (BY_HOUR[local.getHours()] ?? 0) * (BY_DAY[weekday] ?? 0) * peak;
-  }
+  const rateAt = (at: number): number =>
+    scale * usualRate(at) * (isMondayPeak(new TZDate(at, COMPANY.zone)) ? planted.mondayPeak : 1);
   /** Arrivals of a Poisson process whose rate changes by the hour: exponential gaps, none across an hour's end. */
   let hour = { end: 0, rate: 0 };
   function nextArrival(): void {

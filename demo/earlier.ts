@@ -37,6 +37,7 @@ import {
   RATES,
   RATHER_CALLED,
   saidAtParts,
+  usualRate,
 } from './crowd';
 import * as lines from './lines';
 
@@ -58,25 +59,21 @@ type Came = {
     readonly because: string;
   } | null;
 };
-/** Contacts of a week by the hour of it in which they came, and how many weeks' worth of them there are. */
-export type Week = { readonly byHour: readonly (readonly Came[])[]; readonly share: number };
+/** Contacts of a week by the hour of the day in which they came, Saturdays apart. */
+export type Week = ReadonlyMap<string, Came[]>;
 
 const HOUR = 3_600_000;
-const WEEK_HOURS = 168;
 const SECOND = 1000;
 
-/** The hour of the week by the company's clock. */
-function hourOfWeek(at: number): number {
+/** The hour of the day by the company's clock. */
+function hourOf(at: number): string {
   const local = new TZDate(at, COMPANY.zone);
-  return local.getDay() * 24 + local.getHours();
+  return `${local.getDay() === 6 ? 'Saturday' : 'weekday'} ${local.getHours()}`;
 }
 
-/** Listens to a week that is lived through at a scale, for how contacts came in it. */
-export function createWeek(scale: number): {
-  readonly hear: (events: readonly LaneEvent[]) => void;
-  readonly week: Week;
-} {
-  const byHour: Came[][] = Array.from({ length: WEEK_HOURS }, () => []);
+/** Listens to a week that is lived through, for how contacts came in it. */
+export function createWeek(): { readonly hear: (events: readonly LaneEvent[]) => void; readonly week: Week } {
+  const week = new Map<string, Came[]>();
   const coming = new Map<
     string,
     { readonly at: number; readonly came: Came & { before: Came['before'][number][]; entered: Came['entered'] } }
@@ -86,7 +83,10 @@ export function createWeek(scale: number): {
       const { seq: _seq, v: _v, floorAt, realAt: _realAt, ...started } = e;
       const came = { started, before: [], entered: null };
       coming.set(e.contactId, { at: floorAt, came });
-      byHour[hourOfWeek(floorAt)]?.push(came);
+      const hour = hourOf(floorAt);
+      const others = week.get(hour);
+      if (others) others.push(came);
+      else week.set(hour, [came]);
       return;
     }
     const one = 'contactId' in e ? coming.get(e.contactId) : undefined;
@@ -116,7 +116,7 @@ export function createWeek(scale: number): {
       }
     }
   };
-  return { hear: (events) => events.forEach(hear), week: { byHour, share: scale } };
+  return { hear: (events) => events.forEach(hear), week };
 }
 
 /** Customers of these weeks are others than those of the weeks that are lived through. */
@@ -180,10 +180,11 @@ export function fillEarlier(
   // Customers -------------------------------------------------------------------------------------------------------
 
   function planHour(): void {
-    const came = week.byHour[hourOfWeek(now)] ?? [];
-    const gap = 3600 / ((came.length / week.share) * scale);
-    for (let at = chance.exponential(gap); at < 3600; at += chance.exponential(gap))
-      later(at, () => arrive(chance.pick(came)));
+    const came = week.get(hourOf(now)) ?? [];
+    const gap = 3600 / (scale * usualRate(now));
+    if (came.length > 0)
+      for (let at = chance.exponential(gap); at < 3600; at += chance.exponential(gap))
+        later(at, () => arrive(chance.pick(came)));
     if (now + HOUR < until) later(3600, planHour);
   }
   function customerFor({ channel }: Came['started']): string {

@@ -376,7 +376,7 @@ function usualWeek(folder: string, from: number): Week {
   mkdirSync(folder);
   const { db, close } = openDatabase(folder, MIGRATIONS, { synchronous: 'OFF' });
   db.transaction(() => fillSettings(db, from))();
-  const { hear, week } = createWeek(SAMPLE);
+  const { hear, week } = createWeek();
   const until = from + 7 * 86_400_000;
   beginBulk(db);
   liveThrough(db, { from, until, seed: 30, scale: SAMPLE, planted: NOTHING_PLANTED }, () => undefined, hear);

@@ -36,7 +36,7 @@ afterAll(() => w.close());
 
 const yesterday = () => daySpan('2026-11-16', ZONE);
 const valuesOf = (days: Parameters<typeof tally>[0]) => {
-  const one = tally(days, {}, { each: ['waits'] }).get('') ?? emptyTally();
+  const one = tally(days, {}).get('') ?? emptyTally();
   return MEASURES.map((m) => [m.id, m.value(one), m.count(one)]);
 };
 /** What the tables say now, and what a reader beside the server finds. */

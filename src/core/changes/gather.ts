@@ -1,7 +1,7 @@
 import type { FactDay, PartOfDay } from '../measures/columns';
 import type { Measure } from '../measures/definitions';
 import { type By, grouped, groupName } from '../measures/grouping';
-import { type Narrowing, passing } from '../measures/narrowing';
+import { type Narrowing, type Picked, picked } from '../measures/narrowing';
 import { type DayEvidence, emptyDay, type Kind, stepOf } from './evidence';
 
 export const kindOf = ({ unit }: Pick<Measure, 'unit'>): Kind =>
@@ -17,13 +17,14 @@ export function gather(days: readonly FactDay[], asked: Narrowing, measure: Meas
   days.forEach((day, place) => {
     const part = day.part(measure.behind.part);
     if (part.rows === 0) return;
-    const { codes, many, cells } = grouped(part, by, (group) => {
+    const places = picked(part, asked);
+    const { codes, many, cells } = grouped(part, by, places, (group) => {
       const name = groupName(group);
       let of = found.get(name);
       if (!of) found.set(name, (of = days.map((d) => emptyDay(d.weekday, kind))));
       return of[place] as DayEvidence;
     });
-    const counted = countRows(part, passing(part, asked), measure, kind, codes, many);
+    const counted = countRows(part, places, measure, kind, codes, many);
     for (let code = 0; code < many; code++) {
       const one = counted[code];
       if (one) for (const cell of cells(code)) add(cell, one);
@@ -35,7 +36,7 @@ export function gather(days: readonly FactDay[], asked: Narrowing, measure: Meas
 /** What the rows of each code come to; nothing where none passes. */
 function countRows(
   part: PartOfDay,
-  mask: Uint8Array | null,
+  places: Picked,
   { behind }: Measure,
   kind: Kind,
   codes: Uint32Array,
@@ -44,11 +45,11 @@ function countRows(
   const counted = new Array<DayEvidence | undefined>(many);
   const sideOf = behind.side(part);
   const lengths = kind === 'lengths' && behind.by ? part.numbers(behind.by) : null;
-  for (let i = 0; i < part.rows; i++) {
-    if (mask !== null && mask[i] === 0) continue;
+  for (let k = 0; k < codes.length; k++) {
+    const i = places === null ? k : (places[k] as number);
     const side = sideOf(i);
     if (side === null) continue;
-    const code = codes[i] as number;
+    const code = codes[k] as number;
     const one = (counted[code] ??= emptyDay(part.weekday, kind));
     one.all++;
     if (side === 'with') one.good++;

@@ -4,7 +4,7 @@ import { asDay, dayFrom, randomDays, randomNarrowing } from '../../../tests/help
 import { contactsBehind } from './behind';
 import { daySpan } from './calendar';
 import { columnsOf, NONE, partOf } from './columns';
-import { MEASURES, measureById, type Measure } from './definitions';
+import { countedFor, MEASURES, measureById, type Measure } from './definitions';
 import { type DayRows, FACT_KEYS, type FactRow, type Part, PARTS } from './factparts';
 import type { Narrowing } from './narrowing';
 import { quantile } from './quantile';
@@ -75,20 +75,22 @@ function directly({ contacts, visits, offers, legs, lines }: Kept): Record<strin
   };
 }
 const values = (one: Tally | undefined) =>
-  Object.fromEntries(MEASURES.map((m) => [m.id, m.value(one ?? emptyTally(['waits']))]));
+  Object.fromEntries(MEASURES.map((m) => [m.id, m.value(one ?? emptyTally())]));
 const close = (found: Record<string, number | null>, expected: Record<string, number | null>) => {
   expect(Object.keys(found).sort()).toEqual(Object.keys(expected).sort());
   for (const [id, value] of Object.entries(expected))
     if (value === null) expect([id, found[id]]).toEqual([id, null]);
+    // Quantiles are told within 1%.
+    else if (id === 'speed-90')
+      expect(Math.abs((found[id] ?? Infinity) - value)).toBeLessThanOrEqual(value / 100 + 1e-9);
     else expect([id, found[id]]).toEqual([id, expect.closeTo(value, 6)]);
 };
-const whole = { each: ['waits'] } as const;
 
 describe('figures from columns', () => {
   it('are what the rows give one by one, however it is narrowed', () => {
     fc.assert(
       fc.property(randomDays, randomNarrowing, (days, asked) => {
-        const found = tally(days.map(asDay), asked, whole).get('');
+        const found = tally(days.map(asDay), asked).get('');
         close(
           values(found),
           directly(
@@ -101,10 +103,21 @@ describe('figures from columns', () => {
       }),
     );
   });
+  it.each(MEASURES)('$id is the same where nothing else is counted', (measure) => {
+    fc.assert(
+      fc.property(randomDays, randomNarrowing, (days, asked) => {
+        const [all, alone] = [tally(days.map(asDay), asked), tally(days.map(asDay), asked, countedFor([measure]))];
+        const of = (found: typeof all) =>
+          [measure.value, measure.count].map((part) => part(found.get('') ?? emptyTally()));
+        expect(of(alone)).toEqual(of(all));
+      }),
+      { numRuns: 20 },
+    );
+  });
   it.each(['queue', 'person', 'outcome', 'day', 'hour'] as const)('told apart by %s are those of each alone', (by) => {
     fc.assert(
       fc.property(randomDays, randomNarrowing, (days, asked) => {
-        const groups = tally(days.map(asDay), asked, { ...whole, by: [by] });
+        const groups = tally(days.map(asDay), asked, { by: [by] });
         for (const [name, one] of groups) {
           const mine = (row: Pick<FactRow, 'at' | 'keys'>, from: number) =>
             by === 'day'
@@ -133,9 +146,9 @@ describe('figures from columns', () => {
     fc.assert(
       fc.property(randomDays, (days) => {
         const all = days.map(asDay);
-        for (const [name, one] of tally(all, {}, { ...whole, by: ['queue', 'channel', 'person'] })) {
+        for (const [name, one] of tally(all, {}, { by: ['queue', 'channel', 'person'] })) {
           const [queue = '', channel = '', person = ''] = name.split('\n');
-          const alone = tally(all, { queue: [queue], channel: [channel], person: [person] }, whole).get('');
+          const alone = tally(all, { queue: [queue], channel: [channel], person: [person] }).get('');
           expect(values(one)).toEqual(values(alone));
         }
       }),
@@ -193,9 +206,9 @@ describe('figures from columns', () => {
   it('of days added up are those of all of them, in any order', () => {
     fc.assert(
       fc.property(randomDays, ([a, b]) => {
-        const sum = emptyTally(['waits']);
-        for (const day of [b, a]) addTally(sum, tally([asDay(day)], {}, whole).get('') ?? emptyTally());
-        const once = tally([asDay(a), asDay(b)], {}, whole).get('') ?? emptyTally();
+        const sum = emptyTally();
+        for (const day of [b, a]) addTally(sum, tally([asDay(day)], {}).get('') ?? emptyTally());
+        const once = tally([asDay(a), asDay(b)], {}).get('') ?? emptyTally();
         close(values(sum), values(once));
         expect({ ...sum.visits, waits: null }).toEqual({ ...once.visits, waits: null });
         expect([sum.contacts, sum.offers]).toEqual([once.contacts, once.offers]);
@@ -308,7 +321,7 @@ describe('the contacts behind a figure', () => {
     fc.assert(
       fc.property(randomDays, randomNarrowing, figure, (days, asked, m) => {
         const all = found(days, asked, m);
-        const one = tally(days.map(asDay), asked, whole).get('') ?? emptyTally(['waits']);
+        const one = tally(days.map(asDay), asked).get('') ?? emptyTally();
         expect(new Set(all.nos).size).toBe(all.nos.length);
         expect(all.total).toBe(all.nos.length);
         const { with: good, without } = all.sides;
@@ -366,7 +379,7 @@ describe('the contacts behind a figure', () => {
 describe('figures without anything', () => {
   it.each(MEASURES.map((m) => m.id))('%s has no value, or zero, and no contact behind it', (id) => {
     const m = measureById(id);
-    expect([null, 0]).toContain(m?.value(emptyTally(['waits'])));
+    expect([null, 0]).toContain(m?.value(emptyTally()));
     expect(m && contactsBehind([], {}, m, { side: null, from: 0, most: 10 }).nos).toEqual([]);
   });
   it('groups are named by their values', () => expect(groupName(['a', 'b'])).toBe('a\nb'));

@@ -1,4 +1,5 @@
-import { quantile } from './quantile';
+import { type LengthOf, type Part, PART_LENGTHS, PARTS } from './factparts';
+import type { Lengths } from './lengths';
 import {
   accepted,
   all,
@@ -36,6 +37,8 @@ export type Measure = {
   /** Whether more is better, for colouring a change; null where neither is. */
   readonly moreIsBetter: boolean | null;
   readonly behind: Behind;
+  /** The length of contacts that it is made of, where there is one. */
+  readonly sums?: LengthOf<'contacts'>;
 };
 
 const started = (t: Tally) => t.contacts.started;
@@ -119,8 +122,9 @@ export const MEASURES: readonly Measure[] = [
     unit: 'seconds',
     ...visits,
     moreIsBetter: false,
-    formula: 'Speed of answer, 90th percentile: nine of ten accepted visits were answered within this time. Exact.',
-    value: (t) => quantileSeconds(t.visits.waits.each, 0.9),
+    formula:
+      'Speed of answer, 90th percentile: nine of ten accepted visits were answered within this time. Told within 1%.',
+    value: (t) => quantileSeconds(t.visits.lengths, 0.9),
     count: (t) => t.visits.waits.count,
     behind: { part: 'visits', side: accepted, by: 'waited' },
   },
@@ -205,6 +209,7 @@ export const MEASURES: readonly Measure[] = [
       'Ended contacts whose customer began another within 7 days of the end ÷ ended contacts. Of the last eight days it cannot be known yet; they are not in it.',
     value: (t) => shareOf(t.contacts.settled.again, t.contacts.settled.all),
     count: (t) => t.contacts.settled.all,
+    sums: 'again',
     behind: {
       part: 'contacts',
       side: cameBack,
@@ -220,6 +225,7 @@ export const MEASURES: readonly Measure[] = [
       'What customers gave from 1 to 5 when the after-contact scene of their bot asked them; mean over contacts that were rated.',
     value: (t) => (t.contacts.rated.count === 0 ? null : t.contacts.rated.sum / t.contacts.rated.count),
     count: (t) => t.contacts.rated.count,
+    sums: 'rating',
     behind: {
       part: 'contacts',
       side: thoseWith('rating'),
@@ -234,6 +240,7 @@ export const MEASURES: readonly Measure[] = [
     formula: 'What customers wrote, or said to a bot, in contacts that started.',
     value: (t) => t.contacts.said.in,
     count: started,
+    sums: 'in',
     behind: { part: 'contacts', side: all, by: 'in' },
   },
   {
@@ -245,6 +252,7 @@ export const MEASURES: readonly Measure[] = [
     formula: 'What bots and people wrote to customers in contacts that started.',
     value: (t) => t.contacts.said.out,
     count: started,
+    sums: 'out',
     behind: { part: 'contacts', side: all, by: 'out' },
   },
   {
@@ -257,6 +265,7 @@ export const MEASURES: readonly Measure[] = [
       'From when a contact started to its end, with its bot, its waits and its hand-overs; mean over contacts that ended.',
     value: (t) => meanSeconds(t.contacts.whole),
     count: (t) => t.contacts.whole.count,
+    sums: 'lasted',
     behind: {
       part: 'contacts',
       side: thoseWith('lasted'),
@@ -363,9 +372,17 @@ function frontNote(fronted: number, all: number): string | null {
     : `Here ${fronted} of ${all} turns are what was in front.`;
 }
 const notTaken = (t: Tally): number => t.offers.ended.missed + t.offers.ended.declined;
-const quantileSeconds = (each: readonly number[] | null, q: number): number | null => {
-  const found = each === null ? null : quantile(each, q);
+const quantileSeconds = (lengths: Lengths, share: number): number | null => {
+  const found = lengths.quantile(share);
   return found === null ? null : found / 1000;
 };
+
+/** What must be counted for some figures: which parts, and which lengths of contacts. */
+export const countedFor = (
+  measures: readonly Measure[],
+): { readonly parts: readonly Part[]; readonly lengths: readonly LengthOf<'contacts'>[] } => ({
+  parts: PARTS.filter((part) => measures.some((m) => m.behind.part === part)),
+  lengths: PART_LENGTHS.contacts.filter((length) => measures.some((m) => m.sums === length)),
+});
 
 export const measureById = (id: string): Measure | undefined => MEASURES.find((m) => m.id === id);

@@ -1,5 +1,6 @@
-import { filled, type PartOfDay } from './columns';
+import { filled, type Numbers, type PartOfDay } from './columns';
 import type { FactKey } from './factparts';
+import type { Picked } from './narrowing';
 
 /**
  * What rows are told apart by: a key; the day they are counted in (its first instant); its weekday, Monday 1; the hour
@@ -14,22 +15,22 @@ export const groupName = (group: Group): string => group.join('\n');
 export const groupOf = (name: string): Group => name.split('\n');
 
 /**
- * To which groups each row of a part belongs. A row's code is below `many`; `cells` gives what `cell` makes of the groups
- * of a code, when it is asked for, so that there is no group without rows.
+ * To which groups the picked rows of a part belong, in their order. A row's code is below `many`; `cells` gives what `cell`
+ * makes of the groups of a code, when it is asked for, so that there is no group without rows.
  */
 export type Grouped<T> = {
   readonly codes: Uint32Array;
   readonly many: number;
   readonly cells: (code: number) => readonly T[];
 };
-export function grouped<T>(part: PartOfDay, by: readonly By[], cell: (group: Group) => T): Grouped<T> {
+export function grouped<T>(part: PartOfDay, by: readonly By[], rows: Picked, cell: (group: Group) => T): Grouped<T> {
   const keys = by.map((key) => toldApart(part, key));
-  const codes = new Uint32Array(part.rows);
+  const codes = new Uint32Array(rows === null ? part.rows : rows.length);
   let many = 1;
   for (const { codes: own, entries } of keys) {
-    const width = entries.length;
-    for (let i = 0; i < codes.length; i++) codes[i] = (codes[i] as number) * width + (own[i] as number);
-    many *= width;
+    // Where all are the same there is nothing to tell apart.
+    if (entries.length > 1 && own !== null) tellApart(codes, own, entries.length, rows);
+    many *= entries.length;
   }
   /** The groups of a code, taken apart from the last key to the first. */
   const groups = (code: number): readonly Group[] =>
@@ -58,14 +59,25 @@ export function grouped<T>(part: PartOfDay, by: readonly By[], cell: (group: Gro
 /** Codes for which there is an array each, whether they occur or not. */
 const MOST_CODES = 4096;
 
+/** Small, and over plain numbers alone: of what is done for every row of a year, most is here. */
+function tellApart(codes: Uint32Array, own: Numbers, width: number, rows: Picked): void {
+  if (rows === null)
+    for (let i = 0; i < codes.length; i++) codes[i] = (codes[i] as number) * width + (own[i] as number);
+  else
+    for (let i = 0; i < codes.length; i++) codes[i] = (codes[i] as number) * width + (own[rows[i] as number] as number);
+}
+
 const HOUR_MS = 3_600_000;
-function toldApart(part: PartOfDay, by: By): { codes: ArrayLike<number>; entries: readonly (readonly string[])[] } {
+/** No codes: all rows have the one entry. */
+type ToldApart = { readonly codes: Numbers | null; readonly entries: readonly (readonly string[])[] };
+function toldApart(part: PartOfDay, by: By): ToldApart {
   if (by === 'day' || by === 'weekday')
-    return { codes: new Uint8Array(part.rows), entries: [[String(by === 'day' ? part.from : part.weekday)]] };
+    return { codes: null, entries: [[String(by === 'day' ? part.from : part.weekday)]] };
   if (by !== 'hour') return part.coded(by);
-  const at = part.numbers('at');
-  return {
-    codes: filled(new Uint8Array(part.rows), (i) => (at[i] ?? 0) / HOUR_MS),
-    entries: part.hours.map((hour) => [String(hour)]),
-  };
+  return { codes: hoursOf(part.numbers('at')), entries: part.hours.map((hour) => [String(hour)]) };
+}
+function hoursOf(at: Numbers): Uint8Array {
+  const hours = new Uint8Array(at.length);
+  for (let i = 0; i < hours.length; i++) hours[i] = (at[i] as number) / HOUR_MS;
+  return hours;
 }

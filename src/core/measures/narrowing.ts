@@ -1,4 +1,4 @@
-import type { PartOfDay } from './columns';
+import type { Numbers, PartOfDay } from './columns';
 import { FACT_KEYS, type FactKey } from './factparts';
 
 /** Hours of the clock, `to` not in it, on one weekday (Monday 1) or, null, on all. */
@@ -30,11 +30,31 @@ export function passing(part: PartOfDay, asked: Narrowing): Passing {
   return found.mask;
 }
 
+/** Places of the rows of a part of a day that are asked about, in order; null means all of them. */
+export type Picked = Uint32Array | null;
+const picks = new WeakMap<Uint8Array, Uint32Array>();
+export function picked(part: PartOfDay, asked: Narrowing): Picked {
+  const mask = passing(part, asked);
+  if (mask === null) return null;
+  let found = picks.get(mask);
+  if (!found) picks.set(mask, (found = placesOf(mask)));
+  return found;
+}
+function placesOf(mask: Uint8Array): Uint32Array {
+  const places = new Uint32Array(mask.length);
+  let many = 0;
+  for (let i = 0; i < mask.length; i++) {
+    places[many] = i;
+    many += mask[i] as number;
+  }
+  return places.slice(0, many);
+}
+
 function find(part: PartOfDay, asked: Narrowing): Passing {
   let mask: Passing = null;
-  const keep = (codes: ArrayLike<number>, keeps: ArrayLike<number>) => {
+  const keep = (codes: Numbers, keeps: Uint8Array) => {
     mask ??= new Uint8Array(part.rows).fill(1);
-    for (let i = 0; i < mask.length; i++) if (keeps[codes[i] ?? 0] === 0) mask[i] = 0;
+    for (let i = 0; i < mask.length; i++) mask[i] = (mask[i] as number) & (keeps[codes[i] as number] as number);
   };
   for (const key of FACT_KEYS) {
     const wanted = asked[key];

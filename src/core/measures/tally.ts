@@ -1,8 +1,9 @@
 import type { OfferEnd } from './factparts';
+import { Lengths } from './lengths';
 import { CONTACT_ENDS, type ContactEnd, VISIT_ENDS, type VisitEnd } from './facts';
 
 /**
- * Counts and sums over rows, from which every figure is made. All are exact, and two can be added. Sums are ms.
+ * Counts and sums over rows, from which every figure is made. All are exact, but quantiles of many, and two can be added. Sums are ms.
  * `visits`: `rated` are those that count for the service level; `waits` are of those accepted. A visit that rang a
  * customer back is in `rung` alone.
  */
@@ -27,6 +28,8 @@ export type Tally = {
     /** What the rated ones were meant to reach, percent each; where goals are given. */
     wanted: number;
     readonly waits: Spread;
+    /** The same waits, for quantiles. */
+    readonly lengths: Lengths;
     readonly rung: { all: number; reached: number };
   };
   readonly offers: { made: number; readonly ended: Record<OfferEnd, number> };
@@ -46,26 +49,23 @@ export type Tally = {
   readonly lines: { came: number; left: number; missed: number };
 };
 
-/** How many there are, their sum, and each of them where quantiles are asked for. */
-export type Spread = { count: number; sum: number; readonly each: number[] | null };
+/** How many there are, and their sum. */
+export type Spread = { count: number; sum: number };
 
-const spread = (each: boolean): Spread => ({ count: 0, sum: 0, each: each ? [] : null });
+const spread = (): Spread => ({ count: 0, sum: 0 });
 const noughts = <K extends string>(keys: readonly K[]) =>
   Object.fromEntries(keys.map((key) => [key, 0])) as Record<K, number>;
 const OFFER_ENDS: readonly OfferEnd[] = ['accepted', 'declined', 'missed', 'withdrawn', 'taken'];
 
-/** Lengths of which each is kept, for quantiles: waits of visits, handle times, first replies. */
-export type Each = readonly ('waits' | 'handles' | 'replies')[];
-
 /** Nothing yet. */
-export const emptyTally = (each: Each = []): Tally => ({
+export const emptyTally = (): Tally => ({
   contacts: {
     started: 0,
     ended: noughts(CONTACT_ENDS),
     settled: { all: 0, again: 0 },
     said: { in: 0, out: 0 },
     rated: { count: 0, sum: 0 },
-    whole: spread(false),
+    whole: spread(),
   },
   visits: {
     offered: 0,
@@ -74,7 +74,8 @@ export const emptyTally = (each: Each = []): Tally => ({
     rated: 0,
     inGoal: 0,
     wanted: 0,
-    waits: spread(each.includes('waits')),
+    waits: spread(),
+    lengths: new Lengths(),
     rung: { all: 0, reached: 0 },
   },
   offers: { made: 0, ended: noughts(OFFER_ENDS) },
@@ -84,8 +85,8 @@ export const emptyTally = (each: Each = []): Tally => ({
     possible: 0,
     met: 0,
     wanted: 0,
-    handles: spread(each.includes('handles')),
-    replies: spread(each.includes('replies')),
+    handles: spread(),
+    replies: spread(),
   },
   lines: { came: 0, left: 0, missed: 0 },
 });
@@ -93,7 +94,6 @@ export const emptyTally = (each: Each = []): Tally => ({
 const addSpread = (to: Spread, more: Spread): void => {
   to.count += more.count;
   to.sum += more.sum;
-  for (const ms of more.each ?? []) to.each?.push(ms);
 };
 const addCounts = <K extends string>(to: Record<K, number>, more: Readonly<Record<K, number>>): void => {
   for (const key of Object.keys(more) as K[]) to[key] += more[key];
@@ -114,6 +114,7 @@ export function addTally(to: Tally, more: Tally): void {
   to.visits.inGoal += more.visits.inGoal;
   to.visits.wanted += more.visits.wanted;
   addSpread(to.visits.waits, more.visits.waits);
+  to.visits.lengths.merge(more.visits.lengths);
   addCounts(to.visits.rung, more.visits.rung);
   to.offers.made += more.offers.made;
   addCounts(to.offers.ended, more.offers.ended);

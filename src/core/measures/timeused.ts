@@ -34,25 +34,43 @@ export function usesOf(
   from: number,
   to: number,
 ): UseSpell[] {
-  const cuts = new Set([from, to]);
-  for (const { from: a, to: b } of [...states, ...turns])
-    for (const cut of [a, b]) if (cut > from && cut < to) cuts.add(cut);
-  const sorted = [...cuts].sort((a, b) => a - b);
-  const [state, open] = [cursor(states), cursorOfOpen(turns)];
-  const spells: UseSpell[] = [];
+  const sorted = cutsOf([...states, ...turns], from, to);
+  const [state, calls, texts] = [
+    cursor(states),
+    openAt(turns.filter((turn) => turn.channel === 'voice')),
+    openAt(turns.filter((turn) => turn.channel !== 'voice')),
+  ];
+  const spells: { from: number; to: number; use: TimeUse | null }[] = [];
+  let last: (typeof spells)[number] | null = null;
   for (let i = 0; i + 1 < sorted.length; i++) {
     const [start, end] = [sorted[i] as number, sorted[i + 1] as number];
-    const use = useOf(state(start), open(start));
-    const last = spells.at(-1);
-    if (last && last.use === use && last.to === start) spells[spells.length - 1] = { ...last, to: end };
-    else spells.push({ from: start, to: end, use });
+    if (end === start) continue;
+    const use = useOf(state(start), calls(start), texts(start));
+    if (last !== null && last.use === use) last.to = end;
+    else spells.push((last = { from: start, to: end, use }));
   }
   return spells;
 }
 
-function useOf(state: StateSpell | null, open: { readonly calls: number; readonly texts: number }): TimeUse | null {
-  if (open.calls > 0) return 'calls';
-  if (open.texts > 0) return 'texts';
+/** The instants in [from, to] at which something may change, in order; some more than once. */
+function cutsOf(
+  all: readonly { readonly from: number; readonly to: number }[],
+  from: number,
+  to: number,
+): Float64Array {
+  const cuts = new Float64Array(2 * all.length + 2);
+  cuts[0] = from;
+  cuts[1] = to;
+  all.forEach((one, i) => {
+    cuts[2 * i + 2] = Math.min(Math.max(one.from, from), to);
+    cuts[2 * i + 3] = Math.min(Math.max(one.to, from), to);
+  });
+  return cuts.sort();
+}
+
+function useOf(state: StateSpell | null, calls: number, texts: number): TimeUse | null {
+  if (calls > 0) return 'calls';
+  if (texts > 0) return 'texts';
   // Whoever goes off when they are empty is so only while something is open.
   if (!state || state.duty === 'off' || state.duty === 'away-when-empty') return null;
   if (state.duty === 'ready') return state.reachable ? 'ready' : 'unreachable';
@@ -70,23 +88,16 @@ function cursor(states: readonly StateSpell[]): (at: number) => StateSpell | nul
   };
 }
 
-/** How many calls and texts are open at rising instants. */
-function cursorOfOpen(turns: readonly OpenTurn[]): (at: number) => { calls: number; texts: number } {
-  const changes = turns
-    .filter((t) => t.to > t.from)
-    .flatMap((t) => [
-      { at: t.from, by: 1, voice: t.channel === 'voice' },
-      { at: t.to, by: -1, voice: t.channel === 'voice' },
-    ])
-    .sort((a, b) => a.at - b.at);
-  const open = { calls: 0, texts: 0 };
-  let i = 0;
+/** How many turns are open at rising instants. */
+function openAt(turns: readonly OpenTurn[]): (at: number) => number {
+  const some = turns.filter((turn) => turn.to > turn.from);
+  const starts = Float64Array.from(some, (turn) => turn.from).sort();
+  const ends = Float64Array.from(some, (turn) => turn.to).sort();
+  let [begun, over] = [0, 0];
   return (at) => {
-    for (; i < changes.length && (changes[i]?.at ?? Infinity) <= at; i++) {
-      const change = changes[i];
-      if (change) open[change.voice ? 'calls' : 'texts'] += change.by;
-    }
-    return open;
+    while (begun < starts.length && (starts[begun] as number) <= at) begun++;
+    while (over < ends.length && (ends[over] as number) <= at) over++;
+    return begun - over;
   };
 }
 

@@ -42,7 +42,7 @@ export function behindFigure(host: Host, actor: Actor, input: unknown): BehindVi
       : asked.now.narrowing;
   const days = factDays(host, spansOf(asked.now));
   const found = contactsBehind(days, narrowing, measure, { side: asked.side, from: asked.page * PAGE, most: PAGE });
-  const whole = tally(days, narrowing, { each: ['waits'], parts: [measure.behind.part] }).get(groupName([]));
+  const whole = tally(days, narrowing, { parts: [measure.behind.part] }).get(groupName([]));
   const nameOf = namesOf(host, actor);
   const named = (key: 'queue' | 'person', list: string | null) =>
     [...new Set(list ? list.split(',') : [])].map((id) => nameOf(key, id)).join(', ');

@@ -195,18 +195,42 @@ function workloadsOf(host: Host, asked: Asked, over: readonly FactDay[], lately:
   );
   const turns = turnsByPerson(days, new Set(people.map((p) => p.id)));
   return people.map(({ id, teamId }) => {
-    const states = statesOf(host.db, id, first.from, last.to);
+    const states = byDay(days, statesOf(host.db, id, first.from, last.to));
+    const open = byDay(days, turns.get(id) ?? []);
     const busyOn = (some: readonly FactDay[]): number[] =>
-      some.flatMap(({ from, to }) => {
-        const within = <S extends { readonly from: number; readonly to: number }>(all: readonly S[]) =>
-          all.filter((s) => s.from < to && s.to > from);
-        const used = secondsUsed(usesOf(within(states), within(turns.get(id) ?? []), from, to));
+      some.flatMap((day) => {
+        const used = secondsUsed(usesOf(states.get(day) ?? [], open.get(day) ?? [], day.from, day.to));
         const there = (used.get('calls') ?? 0) + (used.get('texts') ?? 0) + (used.get('ready') ?? 0);
         const busy = occupancy(used);
         return busy === null || there < THERE_SECONDS ? [] : [busy];
       });
     return { id, teamId, days: busyOn(over), before: busyOn(lately) };
   });
+}
+
+/** What of some spells falls into each of some days, which follow one another. */
+function byDay<S extends { readonly from: number; readonly to: number }>(
+  days: readonly FactDay[],
+  spells: readonly S[],
+): ReadonlyMap<FactDay, readonly S[]> {
+  const of = new Map<FactDay, S[]>(days.map((day) => [day, []]));
+  for (const spell of spells)
+    for (let i = firstAfter(days, spell.from); i < days.length; i++) {
+      const day = days[i] as FactDay;
+      if (day.from >= spell.to) break;
+      of.get(day)?.push(spell);
+    }
+  return of;
+}
+/** The place of the first day that is not over at an instant. */
+function firstAfter(days: readonly FactDay[], at: number): number {
+  let [low, high] = [0, days.length];
+  while (low < high) {
+    const middle = (low + high) >>> 1;
+    if ((days[middle] as FactDay).to <= at) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /** The share that a queue is meant to reach over its channels; null where it has no goal. */

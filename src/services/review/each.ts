@@ -1,5 +1,5 @@
 import { LaneError } from '../../core/errors';
-import { PARTS } from '../../core/measures/factparts';
+import { countedFor } from '../../core/measures/definitions';
 import type { GoalStanding } from '../../core/measures/servicelevel';
 import type { Tally } from '../../core/measures/tally';
 import { type Actor, mustHold } from '../ground/actor';
@@ -183,9 +183,9 @@ export type EachView = AskedView & {
 export function eachRows(host: Host, actor: Actor, asked: Asked, days: Compared, kind: Kind): EachRow[] {
   const { key, figures } = KINDS[kind];
   const measures = measuresOf(figures);
-  const parts = PARTS.filter((part) => measures.some((m) => m.behind.part === part));
-  const now = eachOf(days.now, asked.now, key, { parts, goals: goalsNow(host) });
-  const then = eachOf(days.then, asked.then, key, { parts });
+  const counted = countedFor(measures);
+  const now = eachOf(days.now, asked.now, key, { ...counted, goals: goalsNow(host) });
+  const then = eachOf(days.then, asked.then, key, counted);
   const may = mayRead(host, actor, key);
   const chosen = asked.now.narrowing[key];
   const nameOf = namesOf(host, actor);

@@ -1,12 +1,11 @@
 import type { Channel } from '../../core/channels';
 import { plusDays } from '../../core/hours/dates';
-import { measureById, type Measure } from '../../core/measures/definitions';
+import { countedFor, measureById, type Measure } from '../../core/measures/definitions';
 import { goalStanding, type GoalStanding } from '../../core/measures/servicelevel';
 import type { FactDay } from '../../core/measures/columns';
-import { type Part, PARTS } from '../../core/measures/factparts';
 import { tally, type Tallies, type TallyOptions } from '../../core/measures/counting';
 import { type By, groupOf } from '../../core/measures/grouping';
-import { addTally, type Each, emptyTally, shareOf, type Tally } from '../../core/measures/tally';
+import { addTally, emptyTally, shareOf, type Tally } from '../../core/measures/tally';
 import { goalOf } from '../../core/routing/queue';
 import { readQueues } from '../../data/queuesettings';
 import type { Host } from '../ground/host';
@@ -63,22 +62,24 @@ export type Line = {
     readonly before: Readonly<Record<string, number | null>>;
   }[];
 };
-/** Quantiles need each length. */
-const EACH: Each = ['waits'];
-
 const unitOf = (days: number): LineUnit => (days <= 2 ? 'hour' : days <= 62 ? 'day' : 'week');
 
 /** Tallies through a range, by its unit: one for each point, in order. */
-function through(days: readonly FactDay[], range: Range, unit: LineUnit, parts: readonly Part[]): Tally[] {
-  const found = tally(days, range.narrowing, { by: unit === 'hour' ? ['day', 'hour'] : ['day'], each: EACH, parts });
-  const of = (name: string) => found.get(name) ?? emptyTally(EACH);
+function through(
+  days: readonly FactDay[],
+  range: Range,
+  unit: LineUnit,
+  counted: Pick<TallyOptions, 'parts' | 'lengths'>,
+): Tally[] {
+  const found = tally(days, range.narrowing, { by: unit === 'hour' ? ['day', 'hour'] : ['day'], ...counted });
+  const of = (name: string) => found.get(name) ?? emptyTally();
   if (unit === 'hour')
     return days.flatMap((span) => [...new Set(span.hours)].map((hour) => of(`${span.from}\n${hour}`)));
   const daily = days.map((span) => of(String(span.from)));
   if (unit === 'day') return daily;
   const weeks: Tally[] = [];
   daily.forEach((day, i) => {
-    if (i % 7 === 0) weeks.push(emptyTally(EACH));
+    if (i % 7 === 0) weeks.push(emptyTally());
     const week = weeks.at(-1);
     if (week) addTally(week, day);
   });
@@ -92,9 +93,9 @@ export function figuresThrough(
   asked: Asked,
 ): { readonly figures: Figure[]; readonly line: Line; readonly now: Tally; readonly then: Tally } {
   const unit = unitOf(days.now.length);
-  const parts = PARTS.filter((part) => measures.some((m) => m.behind.part === part));
-  const [nows, thens] = [through(days.now, asked.now, unit, parts), through(days.then, asked.then, unit, parts)];
-  const [now, then] = [emptyTally(EACH), emptyTally(EACH)];
+  const counted = countedFor(measures);
+  const [nows, thens] = [through(days.now, asked.now, unit, counted), through(days.then, asked.then, unit, counted)];
+  const [now, then] = [emptyTally(), emptyTally()];
   for (const one of nows) addTally(now, one);
   for (const one of thens) addTally(then, one);
   const places =
@@ -130,7 +131,13 @@ export const busyHours = (
   range: Range,
   staff: ReadonlyMap<string, HourStaff> | null = null,
 ): BusyHour[] =>
-  [...tally(days, range.narrowing, { by: ['weekday', 'hour'], parts: ['contacts', 'visits'] })].map(([name, t]) => {
+  [
+    ...tally(days, range.narrowing, {
+      by: ['weekday', 'hour'],
+      parts: ['contacts', 'visits'],
+      lengths: [],
+    }),
+  ].map(([name, t]) => {
     const [day = 1, hour = 0] = groupOf(name).map(Number);
     return {
       day,
@@ -157,8 +164,8 @@ export const eachOf = (
   days: readonly FactDay[],
   range: Range,
   key: By,
-  more: Pick<TallyOptions, 'parts' | 'goals'> = {},
-): Tallies => tally(days, range.narrowing, { by: [key], each: EACH, ...more });
+  more: Pick<TallyOptions, 'parts' | 'lengths' | 'goals'> = {},
+): Tallies => tally(days, range.narrowing, { by: [key], ...more });
 
 export type GoalOfShare = { readonly wanted: number | null; readonly standing: GoalStanding | null };
 /**

@@ -38,7 +38,7 @@ export function viewOwnWork(host: Host, actor: Actor): OwnWorkView {
   const measures = measuresOf(KINDS.people.figures);
   const [now, then] = [eachOf(days.now, asked.now, 'person'), eachOf(days.then, asked.then, 'person')];
   const figuresFor = (one: string): Figure[] =>
-    figuresOf(measures, now.get(one) ?? emptyTally(['waits']), then.get(one) ?? emptyTally(['waits']));
+    figuresOf(measures, now.get(one) ?? emptyTally(), then.get(one) ?? emptyTally());
   const mates = matesOf(host, actor.personId).filter((mate) => (now.get(mate)?.legs.handles.count ?? 0) > 0);
   const enough = mates.length >= FEWEST;
   const others = enough ? mates.map(figuresFor) : [];

@@ -1,4 +1,5 @@
 import { LaneError } from '../../core/errors';
+import { countedFor } from '../../core/measures/definitions';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { readPeople } from '../../data/people';
@@ -207,7 +208,7 @@ function split(
   const id = COUNTED_OF[of] ?? COUNTED[by];
   const [measure] = measuresOf([id]);
   if (!measure) return { by, rows: [] };
-  const rows = [...eachOf(days.now, asked.now, by, { parts: [measure.behind.part] })]
+  const rows = [...eachOf(days.now, asked.now, by, countedFor([measure]))]
     .map(([one, t]) => ({ id: one, name: nameOf(by, one), count: measure.count(t) }))
     .filter((row) => row.count > 0 && may(row.id))
     .sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1));

@@ -71,7 +71,7 @@ export function viewTwo(host: Host, actor: Actor, input: unknown): TwoView {
   const measures = measuresOf(ids);
   const [now, then] = [eachOf(days.now, asked.now, key), eachOf(days.then, asked.then, key)];
   const figuresFor = (one: string): Figure[] =>
-    figuresOf(measures, now.get(one) ?? emptyTally(['waits']), then.get(one) ?? emptyTally(['waits']));
+    figuresOf(measures, now.get(one) ?? emptyTally(), then.get(one) ?? emptyTally());
   const mates = team ? matesOf(host, id) : other === '' ? [] : [other];
   const ofMates = mates.map(figuresFor);
   const others = (team ? ofMates : [figuresFor(other)]).filter((figures) => figures.some((f) => f.count > 0));
