@@ -39,19 +39,46 @@ export function foundContacts(db: Db, nos: readonly number[]): FoundContact[] {
 export const startOf = (db: Db, no: number): number | null =>
   row<{ at: number }>(db, 'SELECT started_at AS at FROM contacts WHERE no = ?', no)?.at ?? null;
 
-/** Which of some contacts are of a customer by a part of their name or address, or by a number in any spelling. */
-export function ofCustomersLike(db: Db, nos: readonly number[], typed: string): ReadonlySet<number> {
+/** Customers whose name or address holds what was typed; a number however it is written. */
+const LIKE = `(u.name LIKE ?2 ESCAPE '\\' OR u.address LIKE ?2 ESCAPE '\\'
+    OR (?3 <> '' AND replace(replace(u.address, ' ', ''), '-', '') LIKE ?4))`;
+function likeTyped(typed: string): readonly string[] {
   const digits = searchedDigits(typed);
-  return new Set(
+  return [`%${typed.trim().replace(/[\\%_]/g, '\\$&')}%`, digits, `%${digits}%`];
+}
+
+/** Of these contacts, those of customers like what was typed. */
+export const ofCustomersLike = (db: Db, nos: readonly number[], typed: string): ReadonlySet<number> =>
+  new Set(
     rows<{ no: number }>(
       db,
       `SELECT c.no FROM contacts c JOIN customers u ON u.id = c.customer_id
-        WHERE c.no IN (SELECT value FROM json_each(?1)) AND (u.name LIKE ?2 ESCAPE '\\' OR u.address LIKE ?2 ESCAPE '\\'
-          OR (?3 <> '' AND replace(replace(u.address, ' ', ''), '-', '') LIKE ?4))`,
+        WHERE c.no IN (SELECT value FROM json_each(?1)) AND ${LIKE}`,
       JSON.stringify(nos),
-      `%${typed.trim().replace(/[\\%_]/g, '\\$&')}%`,
-      digits,
-      `%${digits}%`,
+      ...likeTyped(typed),
+    ).map((contact) => contact.no),
+  );
+
+/** All contacts in [from, to) of customers like what was typed; null where these are more than so many. */
+export function contactsOfCustomersLike(
+  db: Db,
+  typed: string,
+  { from, to, most }: { readonly from: number; readonly to: number; readonly most: number },
+): ReadonlySet<number> | null {
+  const found = rows<{ id: string }>(
+    db,
+    `SELECT u.id FROM customers u WHERE ${LIKE} LIMIT ?1`,
+    most + 1,
+    ...likeTyped(typed),
+  );
+  if (found.length > most) return null;
+  return new Set(
+    rows<{ no: number }>(
+      db,
+      `SELECT c.no FROM json_each(?) i JOIN contacts c ON c.customer_id = i.value AND c.started_at >= ? AND c.started_at < ?`,
+      JSON.stringify(found.map((customer) => customer.id)),
+      from,
+      to,
     ).map((contact) => contact.no),
   );
 }

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { columnsOf, type DaySpan, type FactDay, partOf } from '../../src/core/measures/columns';
+import { columnsOf, type DaySpan, type FactDay, partOf, rememberedIn } from '../../src/core/measures/columns';
 import {
   type DayRows,
   FACT_KEYS,
@@ -127,6 +127,7 @@ export const asDay = ({ span, rows }: RandomDay): FactDay => {
   );
   return {
     ...span,
+    remembered: rememberedIn(new Map()),
     part: (part) => {
       const found = parts.get(part);
       if (!found) throw new Error(part);

@@ -1,4 +1,11 @@
-import { columnsOf, type DaySpan, type FactDay, type PartOfDay, partOf } from '../../src/core/measures/columns';
+import {
+  columnsOf,
+  type DaySpan,
+  type FactDay,
+  type PartOfDay,
+  partOf,
+  rememberedIn,
+} from '../../src/core/measures/columns';
 import { daySpan } from '../../src/core/measures/calendar';
 import type { FactRow, Part } from '../../src/core/measures/factparts';
 import { daysFrom, plusDays } from '../../src/core/hours/dates';
@@ -97,7 +104,11 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
     legs: byDay('legs', rows.legs, spans),
     lines: byDay('lines', rows.lines, spans),
   };
-  return spans.map((span, i) => ({ ...span, part: (name) => parts[name][i] as PartOfDay }));
+  return spans.map((span, i) => ({
+    ...span,
+    remembered: rememberedIn(new Map()),
+    part: (name) => parts[name][i] as PartOfDay,
+  }));
 }
 
 /** The rows that each day counts, as its columns. */

@@ -67,10 +67,11 @@ describe('each figure is what the log says', () => {
       .flatMap((v) => (v.how === 'accepted' && v.waited !== null ? [v.waited] : []))
       .sort((a, b) => a - b);
     expect(figure('speed')).toBeCloseTo(average(waits) ?? NaN, 9);
-    // Between the two order statistics at nine tenths of the way, in proportion.
+    // Between the two order statistics at nine tenths of the way, in proportion; told within 1%.
     const place = (waits.length - 1) * 0.9;
     const [low = NaN, high = NaN] = [waits[Math.floor(place)], waits[Math.ceil(place)]];
-    expect(figure('speed-90')).toBeCloseTo(low + (high - low) * (place - Math.floor(place)), 9);
+    const exact = low + (high - low) * (place - Math.floor(place));
+    expect(Math.abs((figure('speed-90') ?? Infinity) - exact)).toBeLessThanOrEqual(exact / 100);
     const counted = rated(visits());
     expect(figure('gave-up')).toBeCloseTo(counted.filter((v) => v.how === 'gave-up').length / counted.length, 12);
   });

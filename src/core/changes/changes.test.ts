@@ -4,7 +4,7 @@ import { rehearsedDays } from '../../../tests/helpers/rehearseddays';
 import { arrivalsOf, poolOf, queueOf, scenarioOf } from '../../../tests/helpers/scenarios';
 import { sized } from '../../../tests/helpers/size';
 import { stream } from '../chance';
-import { columnsOf, type FactDay, partOf } from '../measures/columns';
+import { columnsOf, type FactDay, partOf, rememberedIn } from '../measures/columns';
 import { FACT_KEYS, type FactRow } from '../measures/factparts';
 import type { Duration, Scenario } from '../rehearsal/scenario';
 import { type Change, changesBetween } from './changes';
@@ -255,6 +255,7 @@ function madeDays(part: 'legs' | 'lines', perDay: number, row: () => { handled?:
     }));
     return {
       ...span,
+      remembered: rememberedIn(new Map()),
       part: (name) =>
         name === part
           ? part === 'legs'

@@ -15,21 +15,46 @@ export function gather(days: readonly FactDay[], asked: Narrowing, measure: Meas
   const kind = kindOf(measure);
   const found = new Map<string, DayEvidence[]>();
   days.forEach((day, place) => {
-    const part = day.part(measure.behind.part);
-    if (part.rows === 0) return;
-    const places = picked(part, asked);
-    const { codes, many, cells } = grouped(part, by, places, (group) => {
-      const name = groupName(group);
+    // What is not narrowed is asked about again and again: for every range, and for the noise of others.
+    const ofDay = isWhole(asked, day)
+      ? day.remembered(`evidence ${measure.id} ${by.join()}`, () => gatherDay(day, asked, measure, by))
+      : gatherDay(day, asked, measure, by);
+    for (const [name, evidence] of ofDay) {
       let of = found.get(name);
       if (!of) found.set(name, (of = days.map((d) => emptyDay(d.weekday, kind))));
-      return of[place] as DayEvidence;
-    });
-    const counted = countRows(part, places, measure, kind, codes, many);
-    for (let code = 0; code < many; code++) {
-      const one = counted[code];
-      if (one) for (const cell of cells(code)) add(cell, one);
+      of[place] = evidence;
     }
   });
+  return found;
+}
+
+const isWhole = ({ until, clock, ...keys }: Narrowing, day: FactDay): boolean =>
+  clock === undefined &&
+  (until === undefined || until >= day.to) &&
+  Object.values(keys).every((wanted) => wanted === undefined);
+
+function gatherDay(
+  day: FactDay,
+  asked: Narrowing,
+  measure: Measure,
+  by: readonly By[],
+): ReadonlyMap<string, DayEvidence> {
+  const found = new Map<string, DayEvidence>();
+  const part = day.part(measure.behind.part);
+  if (part.rows === 0) return found;
+  const kind = kindOf(measure);
+  const places = picked(part, asked);
+  const { codes, many, cells } = grouped(part, by, places, (group) => {
+    const name = groupName(group);
+    let of = found.get(name);
+    if (!of) found.set(name, (of = emptyDay(day.weekday, kind)));
+    return of;
+  });
+  const counted = countRows(part, places, measure, kind, codes, many);
+  for (let code = 0; code < many; code++) {
+    const one = counted[code];
+    if (one) for (const cell of cells(code)) add(cell, one);
+  }
   return found;
 }
 

@@ -36,8 +36,19 @@ export type PartOfDay = DaySpan & {
   readonly coded: (name: 'how' | FactKey) => Coded;
 };
 
-/** A day of facts, part by part. */
-export type FactDay = DaySpan & { readonly part: (part: Part) => PartOfDay };
+/** A day of facts, part by part; and what has been made of it under some name, made once for as long as it is as it is. */
+export type FactDay = DaySpan & {
+  readonly part: (part: Part) => PartOfDay;
+  readonly remembered: <T>(name: string, make: () => T) => T;
+};
+
+/** Makes what stands under a name once. */
+export const rememberedIn =
+  (known: Map<string, unknown>) =>
+  <T>(name: string, make: () => T): T => {
+    if (!known.has(name)) known.set(name, make());
+    return known.get(name) as T;
+  };
 
 /** A column as it is kept: its numbers, and for codes what they stand for. */
 export type KeptColumn = {

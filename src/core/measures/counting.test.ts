@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { asDay, dayFrom, randomDays, randomNarrowing } from '../../../tests/helpers/randomfacts';
 import { contactsBehind } from './behind';
 import { daySpan } from './calendar';
-import { columnsOf, NONE, partOf } from './columns';
+import { columnsOf, NONE, partOf, rememberedIn } from './columns';
 import { countedFor, MEASURES, measureById, type Measure } from './definitions';
 import { type DayRows, FACT_KEYS, type FactRow, type Part, PARTS } from './factparts';
 import type { Narrowing } from './narrowing';
@@ -239,6 +239,7 @@ describe('figures from columns', () => {
       const rows = at.map((hours) => contact(span.from + hours * 3_600_000));
       const day = {
         ...span,
+        remembered: rememberedIn(new Map()),
         part: (part: Part) =>
           partOf(part === 'contacts' ? columnsOf(part, rows, span.from) : columnsOf(part, [], span.from), span),
       };

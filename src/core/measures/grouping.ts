@@ -33,14 +33,16 @@ export function grouped<T>(part: PartOfDay, by: readonly By[], rows: Picked, cel
     many *= entries.length;
   }
   /** The groups of a code, taken apart from the last key to the first. */
-  const groups = (code: number): readonly Group[] =>
-    keys.reduceRight<{ readonly code: number; readonly groups: readonly Group[] }>(
-      ({ code: rest, groups: after }, { entries }) => ({
-        code: Math.floor(rest / entries.length),
-        groups: (entries[rest % entries.length] ?? []).flatMap((value) => after.map((group) => [value, ...group])),
-      }),
-      { code, groups: [[]] },
-    ).groups;
+  const groups = (code: number): readonly Group[] => {
+    let [rest, found]: [number, string[][]] = [code, [[]]];
+    for (let k = keys.length - 1; k >= 0; k--) {
+      const entries = keys[k]?.entries ?? [];
+      const values = entries[rest % entries.length] ?? [];
+      rest = Math.floor(rest / entries.length);
+      found = values.length === 1 ? found.map((after) => [values[0] ?? '', ...after]) : each(values, found);
+    }
+    return found;
+  };
   if (many <= MOST_CODES) return { codes, many, cells: (code) => groups(code).map(cell) };
   // Most of the codes that could be never are.
   const dense = new Map<number, number>();
@@ -56,6 +58,9 @@ export function grouped<T>(part: PartOfDay, by: readonly By[], rows: Picked, cel
   });
   return { codes, many: original.length, cells: (code) => groups(original[code] ?? 0).map(cell) };
 }
+const each = (values: readonly string[], groups: readonly string[][]): string[][] =>
+  values.flatMap((value) => groups.map((after) => [value, ...after]));
+
 /** Codes for which there is an array each, whether they occur or not. */
 const MOST_CODES = 4096;
 

@@ -6,6 +6,7 @@ import type { DaySpan, FactDay } from '../../core/measures/columns';
 import { goalOf } from '../../core/routing/queue';
 import { occupancy, secondsUsed, usesOf } from '../../core/measures/timeused';
 import { firstContactAt } from '../../data/facts';
+import { pastStatesNow } from '../../data/past';
 import { readPeople } from '../../data/people';
 import { statesOf } from '../../data/personstates';
 import { readQueues } from '../../data/queuesettings';
@@ -186,51 +187,35 @@ function comparedDays(
 const THERE_SECONDS = 3 * 3600;
 /** How busy everybody was, day by day. What is narrowed otherwise than by people and teams does not make anybody less busy. */
 function workloadsOf(host: Host, asked: Asked, over: readonly FactDay[], lately: readonly FactDay[]): Workload[] {
-  const days = [...lately, ...over];
-  const [first, last] = [days[0], days.at(-1)];
-  if (!first || !last || over.length > LONG || asked.now.narrowing.clock) return [];
+  if (over.length > LONG || asked.now.narrowing.clock) return [];
   const { person, team } = asked.now.narrowing;
-  const people = readPeople(host.db).filter(
-    (p) => (person?.includes(p.id) ?? true) && (team?.includes(p.teamId) ?? true),
+  const people = readPeople(host.db);
+  const name = `busy ${pastStatesNow(host.db)}`;
+  const ofDays = (days: readonly FactDay[]): Busy[] =>
+    days.map((day) => day.remembered(name, () => busyOn(host, people, day)));
+  const [now, before] = [ofDays(over), ofDays(lately)];
+  return people
+    .filter((p) => (person?.includes(p.id) ?? true) && (team?.includes(p.teamId) ?? true))
+    .map(({ id, teamId }) => ({
+      id,
+      teamId,
+      days: now.flatMap((busy) => busy.get(id) ?? []),
+      before: before.flatMap((busy) => busy.get(id) ?? []),
+    }));
+}
+/** The share of a day in which people had something open, of those who were there long enough. */
+type Busy = ReadonlyMap<string, number>;
+function busyOn(host: Host, people: readonly { readonly id: string }[], day: FactDay): Busy {
+  const turns = turnsByPerson([day], new Set(people.map((p) => p.id)));
+  return new Map(
+    people.flatMap(({ id }) => {
+      const { from, to } = day;
+      const used = secondsUsed(usesOf(statesOf(host.db, id, from, to), turns.get(id) ?? [], from, to));
+      const there = (used.get('calls') ?? 0) + (used.get('texts') ?? 0) + (used.get('ready') ?? 0);
+      const busy = occupancy(used);
+      return busy === null || there < THERE_SECONDS ? [] : [[id, busy] as const];
+    }),
   );
-  const turns = turnsByPerson(days, new Set(people.map((p) => p.id)));
-  return people.map(({ id, teamId }) => {
-    const states = byDay(days, statesOf(host.db, id, first.from, last.to));
-    const open = byDay(days, turns.get(id) ?? []);
-    const busyOn = (some: readonly FactDay[]): number[] =>
-      some.flatMap((day) => {
-        const used = secondsUsed(usesOf(states.get(day) ?? [], open.get(day) ?? [], day.from, day.to));
-        const there = (used.get('calls') ?? 0) + (used.get('texts') ?? 0) + (used.get('ready') ?? 0);
-        const busy = occupancy(used);
-        return busy === null || there < THERE_SECONDS ? [] : [busy];
-      });
-    return { id, teamId, days: busyOn(over), before: busyOn(lately) };
-  });
-}
-
-/** What of some spells falls into each of some days, which follow one another. */
-function byDay<S extends { readonly from: number; readonly to: number }>(
-  days: readonly FactDay[],
-  spells: readonly S[],
-): ReadonlyMap<FactDay, readonly S[]> {
-  const of = new Map<FactDay, S[]>(days.map((day) => [day, []]));
-  for (const spell of spells)
-    for (let i = firstAfter(days, spell.from); i < days.length; i++) {
-      const day = days[i] as FactDay;
-      if (day.from >= spell.to) break;
-      of.get(day)?.push(spell);
-    }
-  return of;
-}
-/** The place of the first day that is not over at an instant. */
-function firstAfter(days: readonly FactDay[], at: number): number {
-  let [low, high] = [0, days.length];
-  while (low < high) {
-    const middle = (low + high) >>> 1;
-    if ((days[middle] as FactDay).to <= at) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 /** The share that a queue is meant to reach over its channels; null where it has no goal. */

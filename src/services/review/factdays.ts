@@ -6,6 +6,7 @@ import {
   type KeptColumn,
   type PartOfDay,
   partOf,
+  rememberedIn,
 } from '../../core/measures/columns';
 import { type Part, PARTS } from '../../core/measures/factparts';
 import { openAt } from '../../core/hours/weekly';
@@ -68,7 +69,7 @@ class Cache {
     let day = this.#days.get(from);
     if (!day || day.seq !== seq || day.to !== to || day.kept !== kept) {
       this.#forget(from);
-      day = { seq, to, kept, columns: new Map(), bytes: 0 };
+      day = { seq, to, kept, columns: new Map(), made: new Map(), bytes: 0 };
     }
     // The least recently asked for is the first to go.
     this.#days.delete(from);
@@ -94,6 +95,7 @@ type CachedDay = {
   readonly to: number;
   readonly kept: boolean;
   readonly columns: Map<string, KeptColumn>;
+  readonly made: Map<string, unknown>;
   bytes: number;
 };
 /** A year of two million contacts has some 150 MB of columns, of which one question reads a third. */
@@ -115,6 +117,7 @@ export function factDays({ db }: Pick<Host, 'db'>, spans: readonly DaySpan[]): F
 const NOTHING = new Int32Array(0);
 const emptyDay = (span: DaySpan): FactDay => ({
   ...span,
+  remembered: rememberedIn(new Map()),
   part: () => ({ ...span, rows: 0, numbers: () => NOTHING, coded: () => ({ codes: NOTHING, entries: [] }) }),
 });
 
@@ -142,6 +145,7 @@ function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined,
   const parts = new Map<Part, PartOfDay>();
   return {
     ...span,
+    remembered: rememberedIn(day.made),
     part: (part): PartOfDay => {
       let found = parts.get(part);
       if (!found)
@@ -165,5 +169,6 @@ function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined,
 /** Columns of a made day as a day to be counted, without keeping them: for tests and small tools. */
 export const asFactDay = (span: DaySpan, { parts }: MadeDay): FactDay => ({
   ...span,
+  remembered: rememberedIn(new Map()),
   part: (part) => partOf(parts[part], span),
 });

@@ -167,6 +167,17 @@ export const eachOf = (
   more: Pick<TallyOptions, 'parts' | 'lengths' | 'goals'> = {},
 ): Tallies => tally(days, range.narrowing, { by: [key], ...more });
 
+/** What some figures of each thing of a kind are made of, in the range and in the one it is compared with. */
+export const eachCompared = (
+  days: Compared,
+  asked: Asked,
+  key: By,
+  measures: readonly Measure[],
+): readonly [now: Tallies, then: Tallies] => {
+  const counted = countedFor(measures);
+  return [eachOf(days.now, asked.now, key, counted), eachOf(days.then, asked.then, key, counted)];
+};
+
 export type GoalOfShare = { readonly wanted: number | null; readonly standing: GoalStanding | null };
 /**
  * How a share stands to the goals of what it was counted of: `wanted` adds up the percent of each. What has no goal now

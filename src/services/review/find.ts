@@ -1,7 +1,14 @@
-import { type FactDay, NONE } from '../../core/measures/columns';
+import { type DaySpan, type FactDay, NONE } from '../../core/measures/columns';
 import { passing } from '../../core/measures/narrowing';
 import { around, haveWords, searchedWords } from '../../core/wordsearch';
-import { type FoundContact, foundContacts, ofCustomersLike, startOf, textsOf } from '../../data/contactsearch';
+import {
+  contactsOfCustomersLike,
+  type FoundContact,
+  foundContacts,
+  ofCustomersLike,
+  startOf,
+  textsOf,
+} from '../../data/contactsearch';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { type Asked, askedOf, spansOf } from './asking';
@@ -14,6 +21,8 @@ const PAGE = 50;
 /** Contacts whose words are read at once, and how long one question goes on looking. */
 const BATCH = 200;
 const LOOKS_MS = 3000;
+/** So many customers are looked up first. */
+const MOST_CUSTOMERS = 2000;
 
 export type FoundLine = Omit<FoundContact, 'no' | 'customerId' | 'queues' | 'people' | 'outcomes'> & {
   readonly queues: string;
@@ -81,9 +90,12 @@ export function lookFor(
 function* matching(host: Host, asked: Asked): Generator<{ readonly one: Place; readonly fits: boolean }> {
   const { finding } = asked;
   const words = searchedWords(finding.words ?? '');
-  for (const batch of candidates(host, factDays(host, spansOf(asked.now)), asked)) {
+  const spans = spansOf(asked.now);
+  const only = finding.customer ? contactsOf(host, finding.customer, spans) : null;
+  for (const batch of candidates(host, factDays(host, spans), asked, only)) {
     const nos = batch.map((c) => c.no);
-    const like = finding.customer ? ofCustomersLike(host.db, nos, finding.customer) : null;
+    // Where nearly everybody is like that, it is looked contact by contact.
+    const like = finding.customer && only === null ? ofCustomersLike(host.db, nos, finding.customer) : null;
     const theirs = like ? nos.filter((no) => like.has(no)) : nos;
     const texts = words.length > 0 ? textsOf(host.db, theirs) : null;
     const fitting = new Set(texts ? theirs.filter((no) => haveWords(texts.get(no) ?? [], words)) : theirs);
@@ -91,11 +103,19 @@ function* matching(host: Host, asked: Asked): Generator<{ readonly one: Place; r
   }
 }
 
+const contactsOf = (host: Host, typed: string, spans: readonly DaySpan[]): ReadonlySet<number> | null =>
+  contactsOfCustomersLike(host.db, typed, {
+    from: spans[0]?.from ?? 0,
+    to: spans.at(-1)?.to ?? 0,
+    most: MOST_CUSTOMERS,
+  });
+
 /** Contacts of the range that pass, latest first, some at a time; only those after one where it is looked further. */
 function* candidates(
   { db }: Host,
   days: readonly FactDay[],
   { now: { narrowing }, finding }: Asked,
+  only: ReadonlySet<number> | null,
 ): Generator<readonly Place[]> {
   let batch: Place[] = [];
   // A year is gone through in thousands of parts: each begins on the day at which the one before ended.
@@ -112,7 +132,7 @@ function* candidates(
         skipping = one !== finding.after;
         continue;
       }
-      if (mask !== null && mask[i] === 0) continue;
+      if ((mask !== null && mask[i] === 0) || (only !== null && !only.has(one))) continue;
       if (finding.ended && how.entries[how.codes[i] as number]?.[0] !== finding.ended) continue;
       const length = lasted[i] as number;
       if (finding.minutes > 0 && (length === NONE || length < finding.minutes * 60_000)) continue;

@@ -6,7 +6,7 @@ import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { askedOf } from './asking';
 import { KINDS } from './each';
-import { daysOf, eachOf, type Figure, figuresOf, measuresOf } from './figures';
+import { daysOf, eachCompared, type Figure, figuresOf, measuresOf } from './figures';
 import { type DifferenceLine, matesOf, meanFigure, type TwoView, whyOf } from './two';
 
 /** Days that somebody looks back on: four weeks that are over. */
@@ -36,7 +36,7 @@ export function viewOwnWork(host: Host, actor: Actor): OwnWorkView {
   const asked = askedOf(host, { ...actor, teams: 'all' }, { from, to });
   const days = daysOf(host, asked);
   const measures = measuresOf(KINDS.people.figures);
-  const [now, then] = [eachOf(days.now, asked.now, 'person'), eachOf(days.then, asked.then, 'person')];
+  const [now, then] = eachCompared(days, asked, 'person', measures);
   const figuresFor = (one: string): Figure[] =>
     figuresOf(measures, now.get(one) ?? emptyTally(), then.get(one) ?? emptyTally());
   const mates = matesOf(host, actor.personId).filter((mate) => (now.get(mate)?.legs.handles.count ?? 0) > 0);

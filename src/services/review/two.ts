@@ -20,7 +20,7 @@ import type { Host } from '../ground/host';
 import { type Asked, askedOf } from './asking';
 import { type AskedView, askedView } from './askedview';
 import { type Kind, KINDS, kindOf, mayRead } from './each';
-import { daysOf, type Figure, figuresOf, eachOf, measuresOf } from './figures';
+import { daysOf, type Figure, figuresOf, eachCompared, measuresOf } from './figures';
 import { namesOf } from './names';
 import { emptyTally } from '../../core/measures/tally';
 
@@ -69,7 +69,7 @@ export function viewTwo(host: Host, actor: Actor, input: unknown): TwoView {
     throw new LaneError('not-found', 'There are no two things by these names that you may see.');
   const days = daysOf(host, asked);
   const measures = measuresOf(ids);
-  const [now, then] = [eachOf(days.now, asked.now, key), eachOf(days.then, asked.then, key)];
+  const [now, then] = eachCompared(days, asked, key, measures);
   const figuresFor = (one: string): Figure[] =>
     figuresOf(measures, now.get(one) ?? emptyTally(), then.get(one) ?? emptyTally());
   const mates = team ? matesOf(host, id) : other === '' ? [] : [other];
