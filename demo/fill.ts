@@ -59,6 +59,7 @@ import {
   TEAMS,
 } from './company';
 import { createCrowd, NOTHING_PLANTED, type Planted } from './crowd';
+import { keepSome } from './kept';
 import { createWeek, fillEarlier, type Week } from './earlier';
 
 /** Puts the company's settings into an empty database. `realAt` is when all of it was set up. */
@@ -444,6 +445,7 @@ if (folder && what === 'fill') {
   if (days > 0) console.log(`${await makeHistory(db, folder, shown, days, scale)} contacts in ${seconds(started)}`);
   await handOverAccounts(db);
   if (days > 0) coachSome(db, shown);
+  if (days > 0) keepSome(db, planned(seeded(64)).find((p) => p.role === 'lead')?.id ?? '');
   writeFloorTime(db, { realAt, floorAt: shown, rate: 1 });
   close();
   writeFileSync(join(folder, WHOLE), '');

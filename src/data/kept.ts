@@ -49,9 +49,12 @@ export type KeptKind =
   | 'phrasebook'
   | 'pinned'
   | 'queue'
+  | 'report'
+  | 'report-copy'
   | 'review-view'
   | 'role'
   | 'script'
+  | 'sent-report'
   | 'shared-scene'
   | 'shift'
   | 'site'
@@ -90,6 +93,8 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   },
   partner: FIRST,
   'people-filter': FIRST,
+  report: FIRST,
+  'report-copy': FIRST,
   'review-view': FIRST,
   'person-limits': FIRST,
   phrasebook: FIRST,
@@ -101,6 +106,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   queue: { steps: [(old) => queueFrom(old as Parameters<typeof queueFrom>[0])] },
   role: FIRST,
   script: { steps: [scriptFrom] },
+  'sent-report': FIRST,
   'shared-scene': FIRST,
   shift: FIRST,
   site: FIRST,

@@ -83,6 +83,7 @@ export function openWorkspace(
     services.timers.runDue,
     services.outbox.resumePosts,
     services.review.resumeMails,
+    services.review.resumeReports,
     services.asks.resumeAsks,
     services.floor.askAnew,
   ])

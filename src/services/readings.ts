@@ -15,6 +15,7 @@ import { findContacts } from './review/find';
 import { viewSubject } from './review/subject';
 import { viewOwnWork } from './review/ownwork';
 import { viewPersonDay, viewTimeUsed } from './review/personday';
+import { figuresToSend, viewReport, viewReports, viewSentReport } from './review/reportviews';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
 import { viewText } from './review/viewtext';
@@ -40,6 +41,10 @@ export const READINGS = {
   'pick-to-rate': pickToRate,
   'check-past': checkPast,
   'view-text': viewText,
+  reports: viewReports,
+  report: viewReport,
+  'sent-report': viewSentReport,
+  'report-to-send': figuresToSend,
   'review-csv': reviewCsv,
   'contacts-file': contactsPart,
   /** For the house itself: nobody is asking. */

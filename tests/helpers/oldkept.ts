@@ -412,6 +412,46 @@ export const OLD_KEPT: readonly OldKept[] = [
     says: { ownerId: 'person_02', filter: { team: 'team_front' } },
   },
   {
+    kind: 'report',
+    v: 1,
+    kept: '{"ownerId":"person_02","forAll":false,"months":3,"parts":[{"viewId":"view_1","said":"Better."}]}',
+    says: { ownerId: 'person_02', forAll: false, months: 3, parts: [{ viewId: 'view_1', said: 'Better.' }] },
+  },
+  {
+    kind: 'sent-report',
+    v: 1,
+    kept: '{"reportId":"report_1","ownerId":"person_02","floorAt":1794819600000,"personIds":["person_02"],"left":[],"months":1,"parts":[{"viewId":"view_1","said":""}]}',
+    says: {
+      reportId: 'report_1',
+      ownerId: 'person_02',
+      floorAt: 1794819600000,
+      personIds: ['person_02'],
+      left: [],
+      months: 1,
+      parts: [{ viewId: 'view_1', said: '' }],
+    },
+  },
+  {
+    kind: 'report-copy',
+    v: 1,
+    kept: '{"figures":{"months":[{"from":"2026-10-01","to":"2026-10-31"}],"tables":[{"viewId":"view_1","name":"All","said":"","listOf":null,"rows":[{"id":"started","name":"Contacts","unit":"count","formula":"All that came.","values":[1200]}],"missing":null}]}}',
+    says: {
+      figures: {
+        months: [{ from: '2026-10-01', to: '2026-10-31' }],
+        tables: [
+          {
+            viewId: 'view_1',
+            name: 'All',
+            said: '',
+            listOf: null,
+            rows: [{ id: 'started', name: 'Contacts', unit: 'count', formula: 'All that came.', values: [1200] }],
+            missing: null,
+          },
+        ],
+      },
+    },
+  },
+  {
     kind: 'review-view',
     v: 1,
     kept: '{"ownerId":"person_02","forAll":true,"path":"/review/queues","address":{"channel":"chat"},"days":{"last":7}}',

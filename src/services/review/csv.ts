@@ -6,6 +6,7 @@ import { type Asked, askedOf } from './asking';
 import { eachRows, isKind, type Kind, KINDS } from './each';
 import { daysOf, figuresThrough, measuresOf } from './figures';
 import { viewTimeUsed } from './personday';
+import { viewReport, viewSentReport } from './reportviews';
 import { viewSubject } from './subject';
 import { viewTwo } from './two';
 
@@ -21,11 +22,32 @@ type CsvFile = { readonly name: string; readonly text: string };
 export function reviewCsv(host: Host, actor: Actor, input: unknown): CsvFile {
   mustHold(actor, 'review.export');
   const asked = askedOf(host, actor, input);
+  if (asked.kind === 'report' || asked.kind === 'sent-report')
+    return reportCsv(host, actor, asked.kind, asked.id ?? '');
   if (!isKind(asked.kind)) return overviewCsv(host, asked);
   if (asked.id === null) return eachCsv(host, actor, asked, asked.kind);
   return asked.with === null ? subjectCsv(host, actor, input, asked.kind) : twoCsv(host, actor, input);
 }
 const rangeOf = ({ from, to }: { readonly from: string; readonly to: string }): string => `${from}-to-${to}`;
+
+/** A report, as it is now or as it was sent: a line for each figure and month. */
+function reportCsv(host: Host, actor: Actor, kind: 'report' | 'sent-report', id: string): CsvFile {
+  const { name, figures } = kind === 'report' ? viewReport(host, actor, { id }) : viewSentReport(host, actor, { id });
+  return {
+    name: `${inName(name)}.csv`,
+    text: writeTable(
+      ['view', 'figure', 'unit', ...figures.months.map((month) => month.from.slice(0, 7))],
+      figures.tables.flatMap((table) =>
+        table.rows.map((row) => [
+          table.name,
+          table.listOf === null ? row.name : `${table.listOf}: ${row.name}`,
+          row.unit,
+          ...row.values.map(round),
+        ]),
+      ),
+    ),
+  };
+}
 
 function overviewCsv(host: Host, asked: Asked): CsvFile {
   const { figures } = figuresThrough(measuresOf(FIRST_FIGURES), daysOf(host, asked), asked);

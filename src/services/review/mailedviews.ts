@@ -5,15 +5,16 @@ import { instantAt, localDate } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
 import { KEPT_VIEWS } from '../../data/keptviews';
 import { FIRST_VIEWS, MAIL_DAYS, MAILED_VIEWS, type MailDays, type MailedView } from '../../data/mailedviews';
-import { readPeople, readPerson } from '../../data/people';
+import { readPerson } from '../../data/people';
 import { clearTimer, setTimer } from '../../data/timers';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, actorOf, mustHold, sees } from '../ground/actor';
+import { type Actor, actorOf, mustHold } from '../ground/actor';
 import type { Host, Tx } from '../ground/host';
 import type { Outbox } from '../ground/outbox';
 import { exactly, id } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import type { Reading } from '../readings';
+import { readersOf } from './readers';
 import type { ViewText } from './viewtext';
 
 /** When a view is mailed, by the workspace's own clock. */
@@ -52,15 +53,6 @@ function ownView(host: Pick<Host, 'db'>, actor: Actor, viewId: string) {
   return view;
 }
 
-/** Whoever may open Review, and whom the actor may name: each is mailed what they may see. */
-const readers = (host: Pick<Host, 'db'>, actor: Actor): { readonly id: string; readonly name: string }[] =>
-  readPeople(host.db)
-    .filter((p) => p.active && sees(actor, p))
-    .flatMap((p) => {
-      const reader = actorOf(host.db, p.id);
-      return reader && holds(reader, 'review.view') ? [{ id: p.id, name: p.name }] : [];
-    });
-
 /** The next morning after an instant on which a view is mailed, and the local day it is. */
 export function nextMail(at: number, days: MailDays, zone: string): { readonly day: string; readonly at: number } {
   for (let day = localDate(at, zone); ; day = plusDays(day, 1)) {
@@ -80,7 +72,7 @@ export function mailView({ host }: MailedViewsDeps, actor: Actor, input: unknown
   const { id: viewId, personIds, ...asked } = parse(mailSchema, input);
   const days = asked.days as MailDays | null;
   ownView(host, actor, viewId);
-  const may = new Set(readers(host, actor).map((p) => p.id));
+  const may = new Set(readersOf(host, actor).map((p) => p.id));
   const stranger = personIds.find((personId) => !may.has(personId));
   if (stranger !== undefined)
     throw new LaneError('not-valid', 'Only people of your teams who may open Review are mailed.', [
@@ -111,7 +103,7 @@ export function viewMailing({ host }: MailedViewsDeps, actor: Actor, input: unkn
   const { id: viewId } = parse(idSchema, input);
   ownView(host, actor, viewId);
   const mailed = MAILED_VIEWS.one(host.db, viewId);
-  const people = readers(host, actor);
+  const people = readersOf(host, actor);
   const known = new Set(people.map((p) => p.id));
   return {
     days: mailed?.days ?? null,

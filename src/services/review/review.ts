@@ -10,6 +10,7 @@ import { dropView, firstView, keepView } from './keptviews';
 import { beginWithView, mailDue, type MailedViewsDeps, mailView, resumeMails, viewMailing } from './mailedviews';
 import { markDays, unmarkDays } from './markeddays';
 import { viewReview } from './overview';
+import { dropReport, keepReport, resumeReports, sendReport } from './reports';
 import { viewSubject } from './subject';
 
 /** The zone in which days begin and times are shown. */
@@ -20,9 +21,11 @@ export const languages = ({ db }: Host): readonly string[] => readWorkspace(db)?
 
 export const createReview = (mails: MailedViewsDeps) => ({
   undoable: undoableGoals,
-  ...bind(mails, { mailView, mailing: viewMailing, mailDue }),
+  ...bind(mails, { mailView, mailing: viewMailing, mailDue, sendReport }),
   /** After a start: what was due and has not been mailed is. */
   resumeMails: (): void => void resumeMails(mails).catch(mails.host.fault),
+  /** Whoever was to have a copy of a report and has none gets it. */
+  resumeReports: (): void => void resumeReports(mails).catch(mails.host.fault),
   ...bind(mails.host, {
     zone,
     languages,
@@ -33,6 +36,8 @@ export const createReview = (mails: MailedViewsDeps) => ({
     csv: reviewCsv,
     keepView,
     dropView,
+    keepReport,
+    dropReport,
     markDays,
     unmarkDays,
     setGoal: setFigureGoal,

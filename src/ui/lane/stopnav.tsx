@@ -46,6 +46,7 @@ const PAGES = {
     { path: '/review/languages', name: 'Languages' },
     { path: '/review/skills', name: 'Skills' },
     { path: '/review/outcomes', name: 'Outcomes' },
+    { path: '/review/reports', name: 'Reports' },
     { path: '/review/coaching', name: 'Coaching', right: 'people.coach' },
     { path: '/review/find', name: 'Find a contact', right: 'conversations.view' },
     { path: '/review/past', name: 'Bring in', right: 'review.import' },
