@@ -85,7 +85,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   'first-view': FIRST,
   'mailed-view': FIRST,
   group: FIRST,
-  'marked-days': FIRST,
+  'marked-days': { steps: [added({ queueIds: [] })] },
   outcome: {
     steps: [
       added({ who: 'agents', shortest: null, longest: null, category: 'settled', reached: true, retired: false }),

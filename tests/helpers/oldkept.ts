@@ -380,7 +380,13 @@ export const OLD_KEPT: readonly OldKept[] = [
     kind: 'marked-days',
     v: 1,
     kept: '{"from":"2026-11-09","to":"2026-11-10","what":"outage"}',
-    says: { from: '2026-11-09', to: '2026-11-10', what: 'outage' },
+    says: { from: '2026-11-09', to: '2026-11-10', what: 'outage', queueIds: [] },
+  },
+  {
+    kind: 'marked-days',
+    v: 2,
+    kept: '{"v":2,"from":"2026-11-09","to":"2026-11-10","what":"outage","queueIds":["queue_1"]}',
+    says: { from: '2026-11-09', to: '2026-11-10', what: 'outage', queueIds: ['queue_1'] },
   },
   {
     kind: 'coaching',

@@ -50,6 +50,7 @@ describe('what changed and what stands out', () => {
       to: '2026-11-09',
       what: 'outage',
       words: 'The telephone exchange',
+      queueIds: [],
     }) as { id: string };
     const marked = (await ask('review-changes', against)) as ChangesView;
     expect(marked.changes).toEqual([]);
@@ -60,8 +61,35 @@ describe('what changed and what stands out', () => {
     expect([again.compared, again.marked]).toEqual([7, []]);
     expect(again.changes.map((c) => c.measure)).toContain('service-level');
     expect(() =>
-      w.services.act('mark-days', lead(), { from: '2026-11-09', to: '2026-11-08', what: 'outage', words: 'x' }),
+      w.services.act('mark-days', lead(), {
+        from: '2026-11-09',
+        to: '2026-11-08',
+        what: 'outage',
+        words: 'x',
+        queueIds: [],
+      }),
     ).toThrow('before the first');
+  });
+  it('what touched some queues leaves the days of the others as they are', async () => {
+    const against = { ...RANGE, against: '2026-10-26' };
+    const mark = (queueIds: readonly string[]) =>
+      w.services.act('mark-days', lead(), {
+        from: '2026-11-09',
+        to: '2026-11-09',
+        what: 'situation',
+        words: 'Bills went out twice',
+        queueIds,
+      });
+    mark(['queue_billing']);
+    const compared = async (more: object) => {
+      const view = (await ask('review-changes', { ...against, ...more })) as ChangesView;
+      return [view.compared, view.marked.flatMap((m) => m.queues)];
+    };
+    expect(await compared({})).toEqual([6, ['Billing']]);
+    expect(await compared({ queue: 'queue_newhire' })).toEqual([7, []]);
+    expect(await compared({ kind: 'queues', id: 'queue_newhire' })).toEqual([7, []]);
+    expect(await compared({ queue: 'queue_newhire,queue_billing' })).toEqual([6, ['Billing']]);
+    expect(() => mark(['queue_none'])).toThrow('no such queue');
   });
   it('whoever sees some teams only is told of their people alone', async () => {
     const { standing } = (await ask('review-changes', RANGE, w.actor('Bertil Achterberg'))) as ChangesView;

@@ -45,7 +45,9 @@ export type ChangesView = {
   /** Whether what is asked about can be compared at all: its weekdays stand in both ranges. */
   readonly alike: boolean;
   /** Marks that touch the days of either range: those days are left out. */
-  readonly marked: readonly MarkedDays[];
+  readonly marked: readonly (MarkedDays & { /** Of which queues, by name. */ readonly queues: readonly string[] })[];
+  /** Queues that a mark could be of. */
+  readonly queues: readonly { readonly id: string; readonly name: string }[];
   readonly mayMark: boolean;
 };
 
@@ -69,7 +71,8 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
     host,
     plusDays(first, -EARLIER),
     asked.now.to > asked.then.to ? asked.now.to : asked.then.to,
-  );
+    // What touched some queues does not make the days of others unlike.
+  ).filter((mark) => mark.queueIds.length === 0 || (narrowing.queue?.some((q) => mark.queueIds.includes(q)) ?? true));
   const { days, over, lately, spans } = comparedDays(host, asked, marks);
   const nameOf = namesOf(host, actor);
   const may = (of: ThingKey) => mayRead(host, actor, of);
@@ -103,7 +106,12 @@ export function viewChanges(host: Host, actor: Actor, input: unknown): ChangesVi
     })),
     compared: days.now.length,
     days: spans,
-    marked: marks.filter((m) => touches(m, asked.now) || touches(m, asked.then)),
+    marked: marks
+      .filter((m) => touches(m, asked.now) || touches(m, asked.then))
+      .map((mark) => ({ ...mark, queues: mark.queueIds.map((q) => nameOf('queue', q)) })),
+    queues: readQueues(host.db)
+      .filter((q) => may('queue')(q.id))
+      .map(({ id, name }) => ({ id, name })),
     mayMark: actor.teams === 'all' && holds(actor, 'queues.change'),
     alike: days.now.some((day) => days.then.some((d) => d.weekday === day.weekday)),
   };

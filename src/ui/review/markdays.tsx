@@ -8,6 +8,7 @@ import { Dialog } from '../kit/dialog';
 import { doing } from '../kit/doing';
 import { Field, Input } from '../kit/field';
 import { asShortDay } from '../kit/figures';
+import { Picks } from '../kit/picks';
 import { options, Select } from '../kit/select';
 
 const WORDS = {
@@ -28,6 +29,7 @@ export function MarkedDays({ view, from, onChanged }: { view: ChangesView; from:
         <span key={mark.id} className="inline-flex items-center gap-1 rounded-full bg-brass-wash px-2.5 text-brass-ink">
           {asShortDay(mark.from)}
           {mark.to === mark.from ? '' : ` – ${asShortDay(mark.to)}`}: {mark.words}
+          {mark.queues.length > 0 && ` (${mark.queues.join(', ')})`}
           {view.mayMark && (
             <button
               type="button"
@@ -46,19 +48,34 @@ export function MarkedDays({ view, from, onChanged }: { view: ChangesView; from:
           Mark days that were not like others…
         </button>
       )}
-      {marking && <Mark from={from} onClose={() => setMarking(false)} onChanged={onChanged} />}
+      {marking && <Mark from={from} queues={view.queues} onClose={() => setMarking(false)} onChanged={onChanged} />}
     </div>
   );
 }
 
-function Mark({ from, onClose, onChanged }: { from: string; onClose: () => void; onChanged: () => void }) {
+function Mark({
+  from,
+  queues,
+  onClose,
+  onChanged,
+}: {
+  from: string;
+  queues: ChangesView['queues'];
+  onClose: () => void;
+  onChanged: () => void;
+}) {
+  const [touched, setTouched] = useState<readonly string[]>([]);
   const [days, setDays] = useState({ from, to: from });
   const [what, setWhat] = useState<keyof typeof WORDS>('campaign');
   const [words, setWords] = useState('');
   const mark = (event: FormEvent) => {
     event.preventDefault();
     onClose();
-    void doing('mark-days', { ...days, what, words: words.trim() }, `${words.trim()} is marked.`).then(onChanged);
+    void doing(
+      'mark-days',
+      { ...days, what, words: words.trim(), queueIds: touched },
+      `${words.trim()} is marked.`,
+    ).then(onChanged);
   };
   return (
     <Dialog
@@ -92,6 +109,14 @@ function Mark({ from, onClose, onChanged }: { from: string; onClose: () => void;
         <Field label="In words">
           {(p) => <Input {...p} required maxLength={80} value={words} onChange={(e) => setWords(e.target.value)} />}
         </Field>
+        <Picks
+          label="Which queues it touched"
+          of={queues}
+          picked={touched}
+          onPicked={setTouched}
+          takeOut={(queue) => `It did not touch ${queue}`}
+          none="All that came"
+        />
         <div className="mt-3 flex gap-2">
           <Button
             kind="primary"
