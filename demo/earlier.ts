@@ -9,6 +9,7 @@ import { localDate, openings } from '../src/core/hours/weekly';
 import { daySpan } from '../src/core/measures/calendar';
 import { handleSeconds } from '../src/core/measures/handletime';
 import { MISSED } from '../src/core/people/duty';
+import type { Callback } from '../src/core/contact/contact';
 import type { Act, RouterEvent } from '../src/core/routing/acts';
 import { advance } from '../src/core/routing/advance';
 import type { WaitingVisit } from '../src/core/routing/floor';
@@ -17,6 +18,7 @@ import { goalOf } from '../src/core/routing/queue';
 import { decide } from '../src/core/routing/pass';
 import { createRouter } from '../src/core/routing/router';
 import { scriptOf } from '../src/data/bots';
+import { writeCallback } from '../src/data/callbacks';
 import { writeCustomer } from '../src/data/customers';
 import { SHIFTS } from '../src/data/duty';
 import { type Happened, writeLife } from '../src/data/lives';
@@ -128,6 +130,8 @@ type Going = {
   readonly channel: Channel;
   readonly started: Came['started'];
   readonly life: Happened[];
+  /** A call that was promised to its customer. */
+  promised: Callback | null;
   ended: boolean;
   turns: number;
 };
@@ -205,7 +209,7 @@ export function fillEarlier(
   }
   function arrive({ started, before, entered }: Came): void {
     const id = ids('contact');
-    const contact: Going = { id, channel: started.channel, started, life: [], ended: false, turns: 0 };
+    const contact: Going = { id, channel: started.channel, started, life: [], promised: null, ended: false, turns: 0 };
     going.set(id, contact);
     contacts++;
     add(contact, { ...started, contactId: id, customerId: customerFor(started) });
@@ -264,6 +268,12 @@ export function fillEarlier(
   function over(contact: Going): void {
     if (!contact.ended || contact.turns > 0 || !going.delete(contact.id)) return;
     writeLife(db, contact.life, null);
+    if (contact.promised)
+      writeCallback(db, {
+        ...contact.promised,
+        endedAt: now,
+        state: contact.promised.reachedAt === null ? 'expired' : 'reached',
+      });
     if (rated.has(contact.id))
       writeValue(db, contact.id, ratingName(contact.started) ?? '', rated.get(contact.id) ?? '');
     rated.delete(contact.id);
@@ -456,6 +466,7 @@ export function fillEarlier(
           groupId: act.groupId,
           byHand: act.byHand,
         });
+        if (act.visit.callback && contact.promised) contact.promised = { ...contact.promised, reachedAt: now };
         talk(contact, act.personId, act.legId, act.visit.callback);
         break;
       }
@@ -469,6 +480,24 @@ export function fillEarlier(
         if (act.how !== 'callback-asked' && onward?.to !== 'callback') break;
         // Whoever would rather be called back is, when somebody is there for it.
         const { queue } = visit;
+        contact.promised = {
+          id: ids('callback'),
+          contactId: contact.id,
+          queueId: queue.id,
+          number: addressAt(contact.channel, 0),
+          placedAt: visit.placedAt,
+          askedAt: now,
+          fromAt: now,
+          untilAt: null,
+          expiresAt: now + 24 * HOUR,
+          attempts: 1,
+          nextAt: null,
+          state: 'planned',
+          callId: null,
+          reachedAt: null,
+          endedAt: null,
+          outcome: null,
+        };
         later(60 + chance.exponential(900), () =>
           enter(contact, queue.callback.queueId ?? queue.id, {
             needs: visit.handOver,

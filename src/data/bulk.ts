@@ -32,6 +32,7 @@ const HAPPENED = [
   'offers',
   'legs',
   'partner_calls',
+  'callbacks',
   'packed_contacts',
   'events',
   'person_states',

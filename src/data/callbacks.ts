@@ -24,6 +24,10 @@ export const readCallbacks = (db: Db, since: number): Callback[] =>
     since,
   );
 
+/** Promises asked for in [from, to), floor ms, in that order. */
+export const callbacksAsked = (db: Db, from: number, to: number): Callback[] =>
+  rows<Callback>(db, `${CALLBACK} WHERE asked_at >= ? AND asked_at < ? ORDER BY asked_at, id`, from, to);
+
 export const writeCallback = (db: Db, c: Callback): void => {
   run(
     db,

@@ -159,7 +159,8 @@ export const dropPastNames = (db: Db, importId: string): void =>
 
 /** Which states of people have been brought in: another name whenever these are others. */
 export const pastStatesNow = (db: Db): string =>
-  row<{ now: string }>(db, "SELECT coalesce(group_concat(id || ' ' || states), '') AS now FROM past_imports")?.now ?? '';
+  row<{ now: string }>(db, "SELECT coalesce(group_concat(id || ' ' || states), '') AS now FROM past_imports")?.now ??
+  '';
 
 /** How somebody was from an instant on; gives whether nothing else was said of that instant. */
 export const keepPastState = (

@@ -16,6 +16,7 @@ import { viewSubject } from './review/subject';
 import { viewOwnWork } from './review/ownwork';
 import { viewPersonDay, viewTimeUsed } from './review/personday';
 import { figuresToSend, viewReport, viewReports, viewSentReport } from './review/reportviews';
+import { viewPromises } from './review/promises';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
 import { viewText } from './review/viewtext';
@@ -41,6 +42,7 @@ export const READINGS = {
   'pick-to-rate': pickToRate,
   'check-past': checkPast,
   'view-text': viewText,
+  promises: viewPromises,
   reports: viewReports,
   report: viewReport,
   'sent-report': viewSentReport,

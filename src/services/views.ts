@@ -52,6 +52,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'review-two': (s, actor, asked, signal) => s.reading('review-two', actor, asked, signal),
   'contacts-of-reason': (s, actor, asked, signal) => s.reading('contacts-of-reason', actor, asked, signal),
   'find-contacts': (s, actor, asked, signal) => s.reading('find-contacts', actor, asked, signal),
+  promises: (s, actor, asked, signal) => s.reading('promises', actor, asked, signal),
   reports: (s, actor, asked, signal) => s.reading('reports', actor, asked, signal),
   report: (s, actor, asked, signal) => s.reading('report', actor, asked, signal),
   'sent-report': (s, actor, asked, signal) => s.reading('sent-report', actor, asked, signal),

@@ -69,7 +69,20 @@ test('a supervisor of one team finds nobody of another on any page of Review', a
   const page = await window(browser, lane, 'Bertil Achterberg', `/review/people?from=${from}&to=${to}`);
   await expect(page.getByRole('link', { name: 'Tamsin Orrel' })).toBeVisible();
   await expect(page.getByText('Odile Karrow')).toHaveCount(0);
-  const pages = ['', '/teams', '/queues', '/channels', '/doors', '/bots', '/languages', '/skills', '/outcomes'];
+  const pages = [
+    '',
+    '/callbacks',
+    '/reports',
+    '/coaching',
+    '/teams',
+    '/queues',
+    '/channels',
+    '/doors',
+    '/bots',
+    '/languages',
+    '/skills',
+    '/outcomes',
+  ];
   const further = ['/queues/queue_newhire', '/languages/en', '/people/person_04', '/people/person_04/beside', '/find'];
   for (const path of [...pages, ...further]) {
     await page.goto(`/review${path}?from=${from}&to=${to}`);

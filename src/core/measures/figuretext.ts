@@ -16,5 +16,6 @@ const asStars = (mean: number | null): string => (mean === null ? '–' : mean.t
 export function asFigure(value: number | null, unit: string): string {
   if (unit === 'share') return asShare(value, value !== null && value < 0.1 ? 1 : 0);
   if (unit === 'seconds') return asClock(value);
+  if (unit === 'number') return value === null ? '–' : value.toFixed(1);
   return unit === 'stars' ? asStars(value) : asCount(value);
 }

@@ -6,6 +6,7 @@ import { type Asked, askedOf } from './asking';
 import { eachRows, isKind, type Kind, KINDS } from './each';
 import { daysOf, figuresThrough, measuresOf } from './figures';
 import { viewTimeUsed } from './personday';
+import { viewPromises } from './promises';
 import { viewReport, viewSentReport } from './reportviews';
 import { viewSubject } from './subject';
 import { viewTwo } from './two';
@@ -24,11 +25,28 @@ export function reviewCsv(host: Host, actor: Actor, input: unknown): CsvFile {
   const asked = askedOf(host, actor, input);
   if (asked.kind === 'report' || asked.kind === 'sent-report')
     return reportCsv(host, actor, asked.kind, asked.id ?? '');
+  if (asked.kind === 'callbacks') return promisesCsv(host, actor, input);
   if (!isKind(asked.kind)) return overviewCsv(host, asked);
   if (asked.id === null) return eachCsv(host, actor, asked, asked.kind);
   return asked.with === null ? subjectCsv(host, actor, input, asked.kind) : twoCsv(host, actor, input);
 }
 const rangeOf = ({ from, to }: { readonly from: string; readonly to: string }): string => `${from}-to-${to}`;
+
+/** Promised calls, all together and by queue. */
+function promisesCsv(host: Host, actor: Actor, input: unknown): CsvFile {
+  const { from, to, columns, rows } = viewPromises(host, actor, input);
+  return {
+    name: `review-callbacks-${rangeOf({ from, to })}.csv`,
+    text: writeTable(
+      ['id', 'queue', ...columns.flatMap(({ id }) => [id, `${id} before`])],
+      rows.map((row) => [
+        row.id,
+        row.name,
+        ...columns.flatMap(({ id }) => [round(row.values[id]), round(row.before[id])]),
+      ]),
+    ),
+  };
+}
 
 /** A report, as it is now or as it was sent: a line for each figure and month. */
 function reportCsv(host: Host, actor: Actor, kind: 'report' | 'sent-report', id: string): CsvFile {

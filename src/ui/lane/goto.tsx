@@ -23,6 +23,7 @@ const PAGES = [
   { name: 'To fix', path: '/tofix', right: 'people.view' },
   { name: 'Floor', path: '/floor', right: 'floor.view' },
   { name: 'Review', path: '/review', right: 'review.view' },
+  { name: 'Calls back, as they were kept', path: '/review/callbacks', right: 'review.view' },
   { name: 'Reports', path: '/review/reports', right: 'review.view' },
   { name: 'Coaching', path: '/review/coaching', right: 'people.coach' },
   { name: 'Bring in the past', path: '/review/past', right: 'review.import' },

@@ -46,6 +46,7 @@ const PAGES = {
     { path: '/review/languages', name: 'Languages' },
     { path: '/review/skills', name: 'Skills' },
     { path: '/review/outcomes', name: 'Outcomes' },
+    { path: '/review/callbacks', name: 'Calls back' },
     { path: '/review/reports', name: 'Reports' },
     { path: '/review/coaching', name: 'Coaching', right: 'people.coach' },
     { path: '/review/find', name: 'Find a contact', right: 'conversations.view' },
@@ -61,7 +62,7 @@ export function StopNav({ stop, asked = '' }: { stop: keyof typeof PAGES; asked?
   /** A page of one thing belongs to the page of all of them; the stop's own path is that of its first page alone. */
   const here = (page: string) => path === page || (page !== pages[0]?.path && path.startsWith(`${page}/`));
   return (
-    <nav aria-label={stop} className="flex gap-1 px-4 pt-2.5">
+    <nav aria-label={stop} className="flex flex-wrap gap-1 px-4 pt-2.5">
       {pages
         .filter((p) => !p.right || holds(p.right))
         .map((p) => (
