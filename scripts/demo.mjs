@@ -30,8 +30,7 @@ try {
   built.catch(() => undefined);
   progress.at('compile', 'Compiling SQLite');
   await compiled;
-  if (fresh)
-    await fillDemo(folder, (share) => progress.at('history', 'Making eight weeks of history', share));
+  if (fresh) await fillDemo(folder, (share) => progress.at('history', 'Making eight weeks of history', share));
   progress.at('build', 'Building');
   await built;
 } catch (error) {

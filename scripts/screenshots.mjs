@@ -121,7 +121,10 @@ await as('noor.amsel', async (shot, page) => {
       .getByRole('button', { name: /^Handle time/ })
       .first()
       .click();
-    await page.getByRole('button', { name: 'See the contacts', exact: true }).click();
+    await page
+      .getByRole('region', { name: 'Handle time, by day' })
+      .getByRole('button', { name: 'See the contacts' })
+      .click();
     await page.getByRole('dialog').getByRole('link').nth(3).click();
     await page.waitForURL(/contacts/);
   });
