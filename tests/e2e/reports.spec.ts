@@ -3,7 +3,8 @@ import { expect, test, window } from './lane';
 
 /** Keeps the page as it is, for all. */
 async function keepView(page: Page, name: string): Promise<void> {
-  await page.getByRole('button', { name: 'Keep view' }).click();
+  await page.getByRole('button', { name: 'Views', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Keep this view…' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name').fill(name);
   await dialog.getByLabel(/^For everybody/).check();

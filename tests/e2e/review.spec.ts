@@ -48,11 +48,12 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await expect(page).not.toHaveURL(/queue=/);
 
   // A view kept for all leads everybody to what they may see.
-  await page.getByRole('button', { name: 'Keep view' }).click();
+  await page.getByRole('button', { name: 'Views', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Keep this view…' }).click();
   await dialog.getByLabel('Name').fill('Our week');
   await dialog.getByLabel(/^For everybody/).check();
   await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
-  await page.getByRole('button', { name: 'Kept views' }).click();
+  await page.getByRole('button', { name: 'Views', exact: true }).click();
   await expect(page.getByRole('menuitem', { name: 'Our week yours, for all' })).toBeVisible();
   // It is mailed in the morning, and Review begins with it.
   await page.getByRole('menuitem', { name: 'Mail Our week…' }).click();
@@ -62,7 +63,7 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await page.getByRole('option', { name: 'Bertil Achterberg' }).click();
   await dialog.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByText('Our week is mailed at seven in the morning.')).toBeVisible();
-  await page.getByRole('button', { name: 'Kept views' }).click();
+  await page.getByRole('button', { name: 'Views', exact: true }).click();
   await page.getByRole('menuitemcheckbox', { name: 'Begin with Our week' }).click();
   await expect(page.getByText('Review begins with Our week.')).toBeVisible();
   const before = new URL(page.url());
@@ -98,7 +99,7 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
   await expect(supervisor.getByText('queues that your people serve')).toBeVisible();
   await expect(supervisor.getByRole('heading', { name: 'People', level: 1 })).toBeVisible();
   await expect(supervisor.getByRole('link', { name: 'Odile Karrow' })).toHaveCount(0);
-  await supervisor.getByRole('button', { name: 'Kept views' }).press('Enter');
+  await supervisor.getByRole('button', { name: 'Views', exact: true }).press('Enter');
   await supervisor.getByRole('menuitem', { name: 'Our week Noor Amsel' }).press('Enter');
   await expect(supervisor.getByRole('heading', { name: 'How the team did' })).toBeVisible();
   await expect(supervisor.getByText('queues that your people serve')).toBeVisible();

@@ -9,7 +9,7 @@ import { sentence, setting } from '../kit/call';
 import { asDayTime } from '../kit/figures';
 import { Link } from '../kit/link';
 import { useLive } from '../kit/live';
-import { Empty, Panel, PanelHead } from '../kit/panel';
+import { Empty, Panel } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
 import { type ReportForm, WriteReport } from './reportform';
 
@@ -47,10 +47,10 @@ export function ReportsPage({ initial }: { initial: ReportsView }) {
         </div>
         <div className="grid items-start gap-3 lg:grid-cols-2">
           <Panel className="min-w-0">
-            <PanelHead title="Reports" />
+            <h2 className="px-4 pt-3.5 pb-1 text-panel">Reports</h2>
             {view.reports.length === 0 ? (
               <Empty title="No report yet">
-                A report stands on views that are kept: by “Keep view” on a page of Review.
+                A report stands on views that are kept: under “Views” on a page of Review.
               </Empty>
             ) : (
               <ul className="px-4 pb-3">
@@ -72,7 +72,7 @@ export function ReportsPage({ initial }: { initial: ReportsView }) {
             )}
           </Panel>
           <Panel className="min-w-0">
-            <PanelHead title="Sent" />
+            <h2 className="px-4 pt-3.5 pb-1 text-panel">Sent</h2>
             {view.sent.length === 0 ? (
               <Empty title="Nothing sent yet">What is sent stays as it was, with how its figures were made.</Empty>
             ) : (

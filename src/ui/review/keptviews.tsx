@@ -21,77 +21,76 @@ export function KeptViews({ view, path }: { view: AskedView; path: string }) {
   const [mailing, setMailing] = useState<AskedView['kept'][number] | null>(null);
   return (
     <>
-      {view.kept.length > 0 && (
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger asChild>
-            <Button small>Kept views</Button>
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              align="end"
-              sideOffset={6}
-              className="z-50 max-h-96 min-w-64 overflow-y-auto rounded-panel border border-rule-strong bg-sheet p-1.5 shadow-lg"
-            >
-              {view.kept.map((kept) => (
-                <DropdownMenu.Item key={kept.id} asChild className={ITEM}>
-                  <Link href={kept.href}>
-                    <span className="flex-1">{kept.name}</span>
-                    <span className="text-tiny text-ink-2">
-                      {kept.owner ?? (kept.forAll ? 'yours, for all' : 'yours')}
-                    </span>
-                  </Link>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <Button small>Views</Button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={6}
+            className="z-50 max-h-96 min-w-64 overflow-y-auto rounded-panel border border-rule-strong bg-sheet p-1.5 shadow-lg"
+          >
+            <DropdownMenu.Item className={`${ITEM} font-medium`} onSelect={() => setNaming(true)}>
+              Keep this view…
+            </DropdownMenu.Item>
+            {view.kept.length > 0 && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
+            {view.kept.map((kept) => (
+              <DropdownMenu.Item key={kept.id} asChild className={ITEM}>
+                <Link href={kept.href}>
+                  <span className="flex-1">{kept.name}</span>
+                  <span className="text-tiny text-ink-2">
+                    {kept.owner ?? (kept.forAll ? 'yours, for all' : 'yours')}
+                  </span>
+                </Link>
+              </DropdownMenu.Item>
+            ))}
+            {view.kept.length > 0 && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
+            {view.kept.map((kept) => (
+              <DropdownMenu.CheckboxItem
+                key={kept.id}
+                checked={kept.first}
+                className={ITEM}
+                onCheckedChange={(first) =>
+                  void doing(
+                    'begin-with-view',
+                    { id: first ? kept.id : null },
+                    first ? `Review begins with ${kept.name}.` : 'Review begins with the last seven days.',
+                  ).then(() => router.refresh())
+                }
+              >
+                <span className="w-4" aria-hidden>
+                  {kept.first ? '✓' : ''}
+                </span>
+                Begin with {kept.name}
+              </DropdownMenu.CheckboxItem>
+            ))}
+            {view.kept.some((kept) => kept.mine) && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
+            {view.kept
+              .filter((kept) => kept.mine)
+              .map((kept) => (
+                <DropdownMenu.Item key={`mail ${kept.id}`} className={ITEM} onSelect={() => setMailing(kept)}>
+                  Mail {kept.name}…
                 </DropdownMenu.Item>
               ))}
-              <DropdownMenu.Separator className="my-1 h-px bg-rule" />
-              {view.kept.map((kept) => (
-                <DropdownMenu.CheckboxItem
+            {view.kept
+              .filter((kept) => kept.mine)
+              .map((kept) => (
+                <DropdownMenu.Item
                   key={kept.id}
-                  checked={kept.first}
-                  className={ITEM}
-                  onCheckedChange={(first) =>
-                    void doing(
-                      'begin-with-view',
-                      { id: first ? kept.id : null },
-                      first ? `Review begins with ${kept.name}.` : 'Review begins with the last seven days.',
-                    ).then(() => router.refresh())
+                  className={`${ITEM} text-ink-2`}
+                  onSelect={() =>
+                    void doing('drop-view', { id: kept.id }, `${kept.name} is no longer kept.`).then(() =>
+                      router.refresh(),
+                    )
                   }
                 >
-                  <span className="w-4" aria-hidden>
-                    {kept.first ? '✓' : ''}
-                  </span>
-                  Begin with {kept.name}
-                </DropdownMenu.CheckboxItem>
+                  Forget {kept.name}
+                </DropdownMenu.Item>
               ))}
-              {view.kept.some((kept) => kept.mine) && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
-              {view.kept
-                .filter((kept) => kept.mine)
-                .map((kept) => (
-                  <DropdownMenu.Item key={`mail ${kept.id}`} className={ITEM} onSelect={() => setMailing(kept)}>
-                    Mail {kept.name}…
-                  </DropdownMenu.Item>
-                ))}
-              {view.kept
-                .filter((kept) => kept.mine)
-                .map((kept) => (
-                  <DropdownMenu.Item
-                    key={kept.id}
-                    className={`${ITEM} text-ink-2`}
-                    onSelect={() =>
-                      void doing('drop-view', { id: kept.id }, `${kept.name} is no longer kept.`).then(() =>
-                        router.refresh(),
-                      )
-                    }
-                  >
-                    Forget {kept.name}
-                  </DropdownMenu.Item>
-                ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
-      )}
-      <Button small onClick={() => setNaming(true)}>
-        Keep view
-      </Button>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
       {mailing && <MailView id={mailing.id} name={mailing.name} onClose={() => setMailing(null)} />}
       {naming && <Keep view={view} path={path} onClose={() => setNaming(false)} />}
     </>

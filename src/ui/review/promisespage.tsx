@@ -3,7 +3,7 @@
 import type { PromisesView } from '@/services/review/promises';
 import { asDayTime, asFigure } from '../kit/figures';
 import { Link } from '../kit/link';
-import { Empty, Panel, PanelHead } from '../kit/panel';
+import { Empty, Panel } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
 import { changeWords, reviewHref } from './address';
 import { AskBar } from './askbar';
@@ -75,7 +75,7 @@ export function PromisesPage({ view }: { view: PromisesView }) {
             )}
           </Panel>
           <Panel className="min-w-0" label="Not reached in time">
-            <PanelHead title="Not reached in time" />
+            <h2 className="px-4 pt-3.5 pb-1 text-panel">Not reached in time</h2>
             {view.broken.length === 0 ? (
               <Empty title="None">Every promise that is over was kept in its time.</Empty>
             ) : (
