@@ -342,7 +342,9 @@ export function createCrowd(services: Services, chance: Chance, scale = 1, plant
           later(4 + chance.exponential(4), () => answerCall(e.contactId));
         break;
       case 'offer.made':
-        if (simulated.has(e.personId)) later(2 + chance.exponential(3), () => answerOffer(e.personId, e.offerId));
+        // Nobody misses an offer but those who are to: it runs out after 20 s.
+        if (simulated.has(e.personId))
+          later(Math.min(12, 2 + chance.exponential(3)), () => answerOffer(e.personId, e.offerId));
         break;
       case 'leg.began':
         if (simulated.has(e.personId)) talk(e.legId, e.contactId, e.personId);

@@ -438,7 +438,7 @@ export function fillEarlier(
           acceptBy: now + 20 * SECOND,
           groupId: act.groupId,
         });
-        later(2 + chance.exponential(3), () => answer(act.person.id, act.offerId));
+        later(Math.min(12, 2 + chance.exponential(3)), () => answer(act.person.id, act.offerId));
         break;
       }
       case 'offer-over': {
