@@ -62,7 +62,7 @@ type Came = {
   } | null;
 };
 /** Contacts of a week by the hour of the day in which they came, Saturdays apart. */
-export type Week = ReadonlyMap<string, Came[]>;
+export type Week = ReadonlyMap<string, readonly Came[]>;
 
 const HOUR = 3_600_000;
 const SECOND = 1000;
@@ -73,8 +73,8 @@ function hourOf(at: number): string {
   return `${local.getDay() === 6 ? 'Saturday' : 'weekday'} ${local.getHours()}`;
 }
 
-/** Listens to a week that is lived through, for how contacts came in it. */
-export function createWeek(): { readonly hear: (events: readonly LaneEvent[]) => void; readonly week: Week } {
+/** Listens to a week that is lived through, for how contacts came in it; those still coming at its end are not in it. */
+export function createWeek(): { readonly hear: (events: readonly LaneEvent[]) => void; readonly week: () => Week } {
   const week = new Map<string, Came[]>();
   const coming = new Map<
     string,
@@ -118,7 +118,13 @@ export function createWeek(): { readonly hear: (events: readonly LaneEvent[]) =>
       }
     }
   };
-  return { hear: (events) => events.forEach(hear), week };
+  return {
+    hear: (events) => events.forEach(hear),
+    week: () => {
+      const still = new Set<Came>([...coming.values()].map((one) => one.came));
+      return new Map([...week].map(([hour, came]) => [hour, came.filter((one) => !still.has(one))]));
+    },
+  };
 }
 
 /** Customers of these weeks are others than those of the weeks that are lived through. */

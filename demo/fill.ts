@@ -243,7 +243,7 @@ export function fillHistory(
   return countContacts(db);
 }
 
-function liveThrough(
+export function liveThrough(
   db: Db,
   { from, until, seed, scale, planted }: Lived,
   progress: (share: number) => void,
@@ -279,7 +279,7 @@ function liveThrough(
   services.host.transact((tx) => services.floor.remember(tx));
 }
 
-const bulkHost = (db: Db, chance: Chance, now: () => number): Host =>
+export const bulkHost = (db: Db, chance: Chance, now: () => number): Host =>
   createHost(
     db,
     seededIds(chance),
@@ -383,7 +383,7 @@ function usualWeek(folder: string, from: number): Week {
   liveThrough(db, { from, until, seed: 30, scale: SAMPLE, planted: NOTHING_PLANTED }, () => undefined, hear);
   endBulk(db);
   close();
-  return week;
+  return week();
 }
 
 /** Makes so many days of history up to an instant; gives the number of contacts. */

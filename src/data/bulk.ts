@@ -75,7 +75,12 @@ export function endBulk(db: Db, parts: readonly string[] = []): void {
 function takeOver(db: Db, file: string): void {
   run(db, 'ATTACH ? AS part', file);
   try {
-    db.exec(`BEGIN; ${HAPPENED.map((table) => `INSERT INTO ${table} SELECT * FROM part.${table}`).join('; ')}; COMMIT`);
+    db.exec(`BEGIN; ${HAPPENED.map((table) => `INSERT INTO ${table} SELECT * FROM part.${table}`).join('; ')};
+      -- How people were left there holds for whoever has not been otherwise since.
+      UPDATE people SET (duty, duty_reason, duty_since, last_contact_at) =
+          (SELECT duty, duty_reason, duty_since, last_contact_at FROM part.people p WHERE p.id = people.id)
+        WHERE duty_since < (SELECT duty_since FROM part.people p WHERE p.id = people.id);
+      COMMIT`);
   } finally {
     db.exec('DETACH part');
   }
