@@ -16,9 +16,10 @@ export function gather(days: readonly FactDay[], asked: Narrowing, measure: Meas
   const found = new Map<string, DayEvidence[]>();
   days.forEach((day, place) => {
     // What is not narrowed is asked about again and again: for every range, and for the noise of others.
-    const ofDay = isWhole(asked, day)
-      ? day.remembered(`evidence ${measure.id} ${by.join()}`, () => gatherDay(day, asked, measure, by))
-      : gatherDay(day, asked, measure, by);
+    const ofDay =
+      days.length <= MOST_REMEMBERED && isWhole(asked, day)
+        ? day.remembered(`evidence ${measure.id} ${by.join()}`, () => gatherDay(day, asked, measure, by))
+        : gatherDay(day, asked, measure, by);
     for (const [name, evidence] of ofDay) {
       let of = found.get(name);
       if (!of) found.set(name, (of = days.map((d) => emptyDay(d.weekday, kind))));
@@ -28,6 +29,8 @@ export function gather(days: readonly FactDay[], asked: Narrowing, measure: Meas
   return found;
 }
 
+/** Of a longer range, evidence of each day would take more room than it saves time. */
+const MOST_REMEMBERED = 100;
 const isWhole = ({ until, clock, ...keys }: Narrowing, day: FactDay): boolean =>
   clock === undefined &&
   (until === undefined || until >= day.to) &&
