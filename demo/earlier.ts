@@ -1,9 +1,8 @@
-import { TZDate } from '@date-fns/tz';
 import { createAgenda } from '../src/core/agenda';
 import { ratingsBy } from '../src/core/bots/ratings';
 import type { Chance } from '../src/core/chance';
 import { type Channel, isText } from '../src/core/channels';
-import type { EventBody, LaneEvent } from '../src/core/events';
+import type { EventBody } from '../src/core/events';
 import { plusDays } from '../src/core/hours/dates';
 import { localDate, openings } from '../src/core/hours/weekly';
 import { daySpan } from '../src/core/measures/calendar';
@@ -42,6 +41,7 @@ import {
   usualRate,
 } from './crowd';
 import * as lines from './lines';
+import { type Came, hourOf, type Week } from './week';
 
 /**
  * The weeks before the ones that were lived through: the same people, shifts and queues and the product's own router,
@@ -49,83 +49,8 @@ import * as lines from './lines';
  * takes a tenth of the time.
  */
 
-/** How a contact came: what it and its bot did, each so long after it started, and where it went from there. */
-type Came = {
-  readonly started: Extract<EventBody, { readonly type: 'contact.started' }>;
-  readonly before: readonly { readonly after: number; readonly body: EventBody }[];
-  readonly entered: {
-    readonly after: number;
-    readonly queueId: string;
-    readonly needs: readonly Need[];
-    readonly priority: number;
-    readonly because: string;
-  } | null;
-};
-/** Contacts of a week by the hour of the day in which they came, Saturdays apart. */
-export type Week = ReadonlyMap<string, readonly Came[]>;
-
 const HOUR = 3_600_000;
 const SECOND = 1000;
-
-/** The hour of the day by the company's clock. */
-function hourOf(at: number): string {
-  const local = new TZDate(at, COMPANY.zone);
-  return `${local.getDay() === 6 ? 'Saturday' : 'weekday'} ${local.getHours()}`;
-}
-
-/** Listens to a week that is lived through, for how contacts came in it; those still coming at its end are not in it. */
-export function createWeek(): { readonly hear: (events: readonly LaneEvent[]) => void; readonly week: () => Week } {
-  const week = new Map<string, Came[]>();
-  const coming = new Map<
-    string,
-    { readonly at: number; readonly came: Came & { before: Came['before'][number][]; entered: Came['entered'] } }
-  >();
-  const hear = (e: LaneEvent): void => {
-    if (e.type === 'contact.started') {
-      const { seq: _seq, v: _v, floorAt, realAt: _realAt, ...started } = e;
-      const came = { started, before: [], entered: null };
-      coming.set(e.contactId, { at: floorAt, came });
-      const hour = hourOf(floorAt);
-      const others = week.get(hour);
-      if (others) others.push(came);
-      else week.set(hour, [came]);
-      return;
-    }
-    const one = 'contactId' in e ? coming.get(e.contactId) : undefined;
-    if (!one) return;
-    const after = e.floorAt - one.at;
-    switch (e.type) {
-      case 'visit.began':
-        one.came.entered = {
-          after,
-          queueId: e.queueId,
-          needs: e.handOver ?? [],
-          priority: e.priority,
-          because: e.because,
-        };
-        coming.delete(e.contactId);
-        break;
-      case 'contact.ended':
-        one.came.before.push({ after, body: { type: e.type, contactId: '', how: e.how } });
-        coming.delete(e.contactId);
-        break;
-      case 'message.written':
-      case 'bot.heard':
-      case 'bot.finished':
-      case 'contact.language': {
-        const { seq: _seq, v: _v, floorAt: _floorAt, realAt: _realAt, ...body } = e;
-        one.came.before.push({ after, body });
-      }
-    }
-  };
-  return {
-    hear: (events) => events.forEach(hear),
-    week: () => {
-      const still = new Set<Came>([...coming.values()].map((one) => one.came));
-      return new Map([...week].map(([hour, came]) => [hour, came.filter((one) => !still.has(one))]));
-    },
-  };
-}
 
 /** Customers of these weeks are others than those of the weeks that are lived through. */
 const OTHERS = 9000;

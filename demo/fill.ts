@@ -60,7 +60,8 @@ import {
 } from './company';
 import { createCrowd, NOTHING_PLANTED, type Planted } from './crowd';
 import { keepSome } from './kept';
-import { createWeek, fillEarlier, type Week } from './earlier';
+import { fillEarlier } from './earlier';
+import { createWeek, type Week } from './week';
 
 /** Puts the company's settings into an empty database. `realAt` is when all of it was set up. */
 export function fillSettings(db: Db, realAt: number): void {

@@ -1,8 +1,9 @@
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { NOTHING_PLANTED } from '../../demo/crowd';
-import { createWeek, fillEarlier, type Week } from '../../demo/earlier';
+import { fillEarlier } from '../../demo/earlier';
 import { bulkHost, liveThrough } from '../../demo/fill';
+import { createWeek, type Week } from '../../demo/week';
 import { seeded } from '../../src/core/chance';
 import { beginBulk, endBulk } from '../../src/data/bulk';
 import { rows } from '../../src/data/database';
