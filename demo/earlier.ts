@@ -13,7 +13,6 @@ import type { Act, RouterEvent } from '../src/core/routing/acts';
 import { advance } from '../src/core/routing/advance';
 import type { WaitingVisit } from '../src/core/routing/floor';
 import type { Need } from '../src/core/routing/needs';
-import { goalOf } from '../src/core/routing/queue';
 import { decide } from '../src/core/routing/pass';
 import { createRouter } from '../src/core/routing/router';
 import { scriptOf } from '../src/data/bots';
@@ -24,6 +23,7 @@ import { type Happened, writeLife } from '../src/data/lives';
 import { readPeople } from '../src/data/people';
 import { writeValue } from '../src/data/values';
 import { loadFloor } from '../src/services/contacts/floorload';
+import { visitBegan } from '../src/services/contacts/routeracts';
 import type { Host } from '../src/services/ground/host';
 import { createStandInTelephone } from '../src/standins/telephone';
 import { COMPANY } from './company';
@@ -340,22 +340,7 @@ export function fillEarlier(
         let of = waiting.get(contact.id);
         if (!of) waiting.set(contact.id, (of = new Set()));
         of.add(visit);
-        add(contact, {
-          type: 'visit.began',
-          ...visitOf(visit),
-          queueId: visit.queue.id,
-          channel: visit.channel,
-          settingsVersion: visit.settingsVersion,
-          placedAt: visit.placedAt,
-          needs: visit.merged,
-          priority: visit.basePriority,
-          goalSeconds: goalOf(visit.queue, visit.channel).seconds,
-          because: act.because,
-          entry: visit.entry,
-          handOver: visit.handOver,
-          passed: visit.passed,
-          callback: visit.callback,
-        });
+        add(contact, visitBegan(act));
         break;
       }
       case 'offer': {

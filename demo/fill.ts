@@ -421,6 +421,8 @@ async function earlierBeside(folder: string, until: number): Promise<void> {
       stdio: 'inherit',
     },
   );
+  // Where this process ends early, nobody waits for that one.
+  process.once('exit', () => child.kill());
   const [code] = (await once(child, 'exit')) as [number | null];
   if (code !== 0) throw new Error(`the earlier weeks could not be made (${code})`);
   console.log(`the earlier weeks in ${seconds(began)}`);

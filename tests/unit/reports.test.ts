@@ -210,6 +210,36 @@ describe('a report that was sent', () => {
     expect((await sentOf(sentId, bertil())).figures.tables).toHaveLength(1);
     expect(readOutside(w.db, 5)).toHaveLength(1);
   });
+  it('that cannot be read for one reader is there for the others, and for that one after the next start', async () => {
+    const id = keep({});
+    const { reading } = w.services;
+    const failing = w.restart({
+      reading: ((name, actor, asked, signal) =>
+        name === 'report-to-send' && actor.personId === BERTIL
+          ? Promise.reject(new Error('the thread died'))
+          : reading(name, actor, asked, signal)) as typeof reading,
+    });
+    const { id: sentId } = failing.act('send-report', lead(), { id, personIds: [BERTIL, 'person_01'] }) as {
+      id: string;
+    };
+    await settled();
+    expect(w.faults.splice(0)).toHaveLength(1);
+    expect((await sentOf(sentId, w.actor('Nell Ashgrove'))).figures.tables).toHaveLength(1);
+    await expect(sentOf(sentId, bertil())).rejects.toThrow('still being made');
+    w.restart().review.resumeReports();
+    await settled();
+    expect((await sentOf(sentId, bertil())).figures.tables).toHaveLength(1);
+  });
+  it('of a page whose address is damaged says that there is nothing, and the rest is there', async () => {
+    const id = keep({
+      parts: [view('Broken', '/review/queues/%zz'), view('All')].map((viewId) => ({ viewId, said: '' })),
+    });
+    const { figures } = await open(id);
+    expect(figures.tables.map((t) => t.rows.every((row) => row.values.every((value) => !value)))).toEqual([
+      true,
+      false,
+    ]);
+  });
   it('goes out as a table, as it was sent and as it is', async () => {
     const id = keep({});
     const sentId = await send(id, [BERTIL]);

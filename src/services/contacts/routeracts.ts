@@ -1,4 +1,5 @@
 import { isText } from '../../core/channels';
+import type { EventBody } from '../../core/events';
 import { MISSED } from '../../core/people/duty';
 import type { Act } from '../../core/routing/acts';
 import { expand } from '../../core/routing/decision';
@@ -12,31 +13,32 @@ import type { OutsideTelephone } from '../../standins/telephone';
 import type { Host, Tx } from '../ground/host';
 import type { Hands } from './happening';
 
+/** How the log says that a visit began. */
+export const visitBegan = ({ visit, because }: Extract<Act, { readonly do: 'began' }>): EventBody => ({
+  type: 'visit.began',
+  contactId: visit.contactId,
+  visitId: visit.id,
+  queueId: visit.queue.id,
+  channel: visit.channel,
+  settingsVersion: visit.settingsVersion,
+  placedAt: visit.placedAt,
+  needs: visit.merged,
+  priority: visit.basePriority,
+  goalSeconds: goalOf(visit.queue, visit.channel).seconds,
+  because,
+  entry: visit.entry,
+  handOver: visit.handOver,
+  passed: visit.passed,
+  familiarId: visit.familiarId,
+  callback: visit.callback,
+});
+
 /** Writes one of the router's acts into the log, sets its timers, and tells the contact what it is to know. */
 export function carryOutForRouter({ host, here, telephone, happen, forgetTrailPeople }: Hands, tx: Tx, act: Act): void {
   switch (act.do) {
-    case 'began': {
-      const { visit } = act;
-      tx.emit({
-        type: 'visit.began',
-        contactId: visit.contactId,
-        visitId: visit.id,
-        queueId: visit.queue.id,
-        channel: visit.channel,
-        settingsVersion: visit.settingsVersion,
-        placedAt: visit.placedAt,
-        needs: visit.merged,
-        priority: visit.basePriority,
-        goalSeconds: goalOf(visit.queue, visit.channel).seconds,
-        because: act.because,
-        entry: visit.entry,
-        handOver: visit.handOver,
-        passed: visit.passed,
-        familiarId: visit.familiarId,
-        callback: visit.callback,
-      });
+    case 'began':
+      tx.emit(visitBegan(act));
       break;
-    }
     case 'offer': {
       const { visit, offerId, person, decision, groupId } = act;
       const acceptBy = tx.realAt + here.mannersOf(person.id).acceptSeconds * 1000;

@@ -58,6 +58,16 @@ export function keepView(host: Host, actor: Actor, input: unknown): { id: string
   });
 }
 
+/** Of which kind a kept page is, and of which thing where it is of one; a part that cannot be read names nothing. */
+export function pageOf(path: string): { readonly kind: string | null; readonly thing: string | undefined } {
+  const [, , kind, thing] = path.split('/');
+  try {
+    return { kind: kind ?? null, thing: thing === undefined ? undefined : decodeURIComponent(thing) };
+  } catch {
+    return { kind: kind ?? null, thing };
+  }
+}
+
 /** Forgets a view of one's own. */
 export function dropView(host: Host, actor: Actor, input: unknown): { id: string } {
   mustHold(actor, 'review.view');

@@ -15,6 +15,7 @@ import { askedOf, spansOf } from './asking';
 import { isKind, KINDS, mayRead } from './each';
 import { factDays } from './factdays';
 import { eachOf, measuresOf } from './figures';
+import { pageOf } from './keptviews';
 import { namesOf } from './names';
 
 /** Things of a list that a report names, most first. */
@@ -47,10 +48,10 @@ function tableOf(host: Host, actor: Actor, { viewId, said }: ReportPart, months:
   const view = KEPT_VIEWS.one(host.db, viewId);
   const table = { viewId, name: view?.name ?? 'a view that is gone', said, listOf: null, rows: [] };
   if (!view) return { ...table, missing: 'Its view is not kept any more.' };
-  const [, , kind, thing] = view.path.split('/');
+  const { kind, thing } = pageOf(view.path);
   try {
-    const rows = isKind(kind ?? null)
-      ? rowsOfKind(host, actor, view.address, months, kind as keyof typeof KINDS, thing && decodeURIComponent(thing))
+    const rows = isKind(kind)
+      ? rowsOfKind(host, actor, view.address, months, kind, thing)
       : figureRows(host, actor, view.address, months, measuresOf(FIRST_FIGURES));
     return { ...table, ...rows, missing: null };
   } catch (error) {

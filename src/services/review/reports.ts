@@ -127,7 +127,13 @@ async function freeze({ host, reading, outbox, linkTo }: MailedViewsDeps, sentId
     const may = reader?.rights.includes('review.view') ?? false;
     const seesAll = reader?.teams === 'all';
     let figures: ReportFigures | null = seesAll ? ofAll : null;
-    if (reader && may) figures ??= await reading('report-to-send', reader, { id: sentId });
+    try {
+      if (reader && may) figures ??= await reading('report-to-send', reader, { id: sentId });
+    } catch (error) {
+      // The others have theirs all the same; this one's is made after the next start.
+      host.fault(error);
+      continue;
+    }
     if (seesAll) ofAll = figures;
     if (!host.db.open) return;
     host.transact((tx) => {

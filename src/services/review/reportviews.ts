@@ -114,7 +114,11 @@ export function viewSentReport(host: Host, actor: Actor, input: unknown): SentVi
   const copy = REPORT_COPIES.one(host.db, copyId(asked.id, actor.personId));
   const parts = SENT_REPORTS.one(host.db, asked.id)?.parts ?? [];
   if (!line) throw new LaneError('not-found', 'There is no such report that you were sent.');
-  if (!copy) throw new LaneError('not-found', 'Your copy of this report is still being made.');
+  if (!copy)
+    throw new LaneError(
+      'not-found',
+      line.ready ? 'When it was sent you might not open Review.' : 'Your copy of this report is still being made.',
+    );
   const now = reportFigures(host, actor, parts, copy.figures.months);
   return { ...line, zone, figures: copy.figures, corrections: correctionsOf(copy.figures, now) };
 }

@@ -10,7 +10,7 @@ import { exactly, id } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { columnsOf, isKind, viewEach } from './each';
 import type { Figure } from './figures';
-import { keptViewsOf } from './keptviews';
+import { keptViewsOf, pageOf } from './keptviews';
 import { viewReview } from './overview';
 import { viewSubject } from './subject';
 
@@ -41,18 +41,18 @@ export function viewText(host: Host, actor: Actor, input: unknown): ViewText {
   if (!kept || !shown) throw new LaneError('not-found', 'There is no such view any more.');
   const [path = '', search = ''] = shown.href.split('?');
   const question = Object.fromEntries(new URLSearchParams(search));
-  const [, , kind, thing] = path.split('/');
+  const { kind, thing } = pageOf(path);
   const view = { name: kept.name, path: shown.href };
-  if (!isKind(kind ?? null)) {
+  if (!isKind(kind)) {
     const { from, to, figures } = viewReview(host, actor, question);
     return { ...view, range: `${from} to ${to}`, lines: figures.map(figureLine) };
   }
   if (thing !== undefined) {
-    const { from, to, name, figures } = viewSubject(host, actor, { ...question, kind, id: decodeURIComponent(thing) });
+    const { from, to, name, figures } = viewSubject(host, actor, { ...question, kind, id: thing });
     return { ...view, range: `${name}, ${from} to ${to}`, lines: figures.map(figureLine) };
   }
   const { from, to, rows } = viewEach(host, actor, { ...question, kind });
-  const columns = columnsOf(kind as Parameters<typeof columnsOf>[0]);
+  const columns = columnsOf(kind);
   return {
     ...view,
     range: `${from} to ${to}`,

@@ -115,7 +115,8 @@ function Mark({
           picked={touched}
           onPicked={setTouched}
           takeOut={(queue) => `It did not touch ${queue}`}
-          none="All that came"
+          add="Only some queues…"
+          none="It touched all that came"
         />
         <div className="mt-3 flex gap-2">
           <Button
