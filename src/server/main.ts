@@ -5,6 +5,7 @@ import { DatabaseRefused } from '../data/databasefile';
 import { createFront, handlerOf } from './front';
 import { loadGuest } from './guest';
 import { startMeasuring } from './measuring';
+import { withPageFiles } from './pagefiles';
 import { BadSetting, reachedBy } from './reached';
 import { openWorkspace } from './workspace';
 
@@ -28,7 +29,8 @@ async function main(): Promise<void> {
   const workspace = openWorkspace(folder, { root, guest, reached, log });
   const app = next({ dev, dir: root, hostname, port });
   await app.prepare();
-  const server = createFront(handlerOf(app.getRequestHandler(), { log, dev, reached }));
+  const pages = app.getRequestHandler();
+  const server = createFront(handlerOf(dev ? pages : withPageFiles(root, pages), { log, dev, reached }));
   if (dev) {
     const upgrade = app.getUpgradeHandler();
     server.on('upgrade', (req, socket, head) => void upgrade(req, socket, head));

@@ -1,13 +1,15 @@
 import { createServer, type IncomingMessage, request, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Writable } from 'node:stream';
+import { brotliCompressSync, brotliDecompressSync, gunzipSync, gzipSync } from 'node:zlib';
 import { pino } from 'pino';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { handlerOf } from '../../src/server/front';
 import { plainPath, secure } from '../../src/server/guard';
+import { withPageFiles } from '../../src/server/pagefiles';
 import { loadGuest } from '../../src/server/guest';
 import { HERE } from '../helpers/reached';
 import { reachedBy } from '../../src/server/reached';
@@ -169,5 +171,65 @@ describe('bind', () => {
     expect(bound.say('Ida', 'hello')).toBe(1);
     expect(bound.all()).toBe(deps.said);
     expect(bound.all()).toEqual(['Ida: hello']);
+  });
+});
+
+describe('what the pages are made of', () => {
+  const root = mkdtempSync(join(tmpdir(), 'lane-pages-'));
+  const folder = join(root, '.next/static/chunks');
+  mkdirSync(folder, { recursive: true });
+  const script = 'x'.repeat(3000);
+  for (const [name, body] of [
+    ['one.js', script],
+    ['one.js.br', brotliCompressSync(script)],
+    ['one.js.gz', gzipSync(script)],
+    ['plain.woff2', 'a font'],
+    ['../../secret.txt', 'nobody asks for it'],
+  ] as const)
+    writeFileSync(join(folder, name), body);
+  const asked: (string | undefined)[] = [];
+  const server = createServer((req, res) => {
+    const handler = withPageFiles(root, (passed, answer) => {
+      asked.push(passed.url);
+      answer.writeHead(404).end('not a file of ours');
+      return Promise.resolve();
+    });
+    void handler(req, res);
+  });
+  beforeAll(() => new Promise<void>((listening) => void server.listen(0, '127.0.0.1', () => listening())));
+  afterAll(async () => {
+    await new Promise((closed) => server.close(closed));
+    rmSync(root, { recursive: true });
+  });
+  /** As a browser asks: nothing is taken apart on the way. */
+  const get = (path: string, encoding: string, method = 'GET') =>
+    new Promise<{ status: number | undefined; headers: IncomingMessage['headers']; body: Buffer }>((done, failed) => {
+      const { port } = server.address() as AddressInfo;
+      const headers = { 'accept-encoding': encoding };
+      request({ port, host: '127.0.0.1', path, method, headers, agent: false }, (res) => {
+        const parts: Buffer[] = [];
+        res.on('data', (part: Buffer) => parts.push(part));
+        res.on('end', () => done({ status: res.statusCode, headers: res.headers, body: Buffer.concat(parts) }));
+      })
+        .on('error', failed)
+        .end();
+    });
+
+  it('comes as the build compressed it, by what the browser takes, and is kept by it for good', async () => {
+    const path = '/_next/static/chunks/one.js';
+    const [br, gz, plain] = [await get(path, 'gzip, br'), await get(path, 'gzip'), await get(path, 'identity')];
+    expect([br.headers['content-encoding'], brotliDecompressSync(br.body).toString()]).toEqual(['br', script]);
+    expect([gz.headers['content-encoding'], gunzipSync(gz.body).toString()]).toEqual(['gzip', script]);
+    expect([plain.headers['content-encoding'], plain.body.toString()]).toEqual([undefined, script]);
+    expect(br.headers['cache-control']).toContain('immutable');
+    expect(br.headers.vary).toBe('Accept-Encoding');
+    expect((await get('/_next/static/chunks/plain.woff2', 'br')).body.toString()).toBe('a font');
+    expect(asked).toEqual([]);
+  });
+  it('all else goes on as it was asked, and nothing outside the folder is given', async () => {
+    const others = ['/review?from=2026-11-09', '/_next/static/chunks/gone.js', '/_next/static/../secret.txt'];
+    for (const path of others) expect((await get(path, 'br')).status).toBe(404);
+    expect((await get('/_next/static/chunks/one.js', 'br', 'POST')).status).toBe(404);
+    expect(asked).toEqual([...others, '/_next/static/chunks/one.js']);
   });
 });
