@@ -17,6 +17,7 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'bot.started': ['contacts'],
   'visit.began': ['visits'],
   'visit.staged': ['visits'],
+  'visit.told': ['visits'],
   'visit.opened': ['visits'],
   'visit.asked': ['visits'],
   'visit.ended': ['visits'],

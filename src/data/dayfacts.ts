@@ -2,7 +2,8 @@ import type { Channel } from '../core/channels';
 import type { DayRows, FactRow, OfferEnd, OpenKey } from '../core/measures/factparts';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
 import { type Db, row, rows } from './database';
-import { lineRows, readLives, readRatings } from './livesfacts';
+import { goingOnAt, type SomeContacts, startedIn } from './contactsofday';
+import { type LifeFacts, lineRows, messageRows, readLives, readRatings } from './livesfacts';
 import { listIn } from './readable';
 
 /**
@@ -25,7 +26,6 @@ type ContactRow = {
 };
 const CONTACT = `c.no, c.door_id AS doorId, c.channel, c.language, c.bot_id AS botId, c.bot_version AS botVersion,
   c.started_at AS startedAt, c.ended_at AS endedAt, c.open`;
-const STARTED = 'c.started_at >= ?1 AND c.started_at < ?2';
 const ENTERED = 'v.entered_at >= ?1 AND v.entered_at < ?2';
 
 type Turn = { readonly personId: string; readonly outcome: string | null; readonly acceptedAt: number };
@@ -40,28 +40,22 @@ type VisitRow = {
   readonly end: VisitEnd | null;
   readonly goalSeconds: number;
   readonly callback: number;
+  readonly toldAt: number | null;
+  readonly toldSeconds: number | null;
   /** How many stages of the wait clock had come. */
   readonly stages: number;
 };
 const VISIT = `v.id AS visitId, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.entered_at AS enteredAt,
-  v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback, json_array_length(v.staged_at) AS stages`;
+  v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback, v.told_at AS toldAt, v.told_seconds AS toldSeconds,
+  json_array_length(v.staged_at) AS stages`;
 
 /** Each contact and visit is read once, whole; what belongs to it says which: columns are most of what a day costs. */
 /** `settled`: the log has come a week and more further, so that it is known who came back. */
 export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, settled: boolean): DayFacts {
   const keys = keysOf(db, openOf);
   const open = new Set<number>();
-  const started = rows<StartedRow>(
-    db,
-    `SELECT ${CONTACT}, c.ended_how AS "end", CASE WHEN ?3 AND c.ended_at IS NOT NULL THEN coalesce((
-        SELECT min(n.started_at) - c.ended_at FROM contacts n
-          WHERE n.customer_id = c.customer_id AND n.started_at > c.ended_at AND n.started_at <= c.ended_at + ${AGAIN_MS}
-      ), 0) END AS again
-      FROM contacts c WHERE ${STARTED} ORDER BY c.started_at, c.no`,
-    from,
-    to,
-    settled ? 1 : 0,
-  );
+  const ofDay = startedIn(from, to);
+  const started = contactsOf(db, ofDay, settled);
   const contactOf = contactsFrom(db, started);
   const entered = rows<VisitRow>(
     db,
@@ -70,13 +64,15 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, s
     from,
     to,
   );
-  const [lives, ratings] = [readLives(db, from, to), readRatings(db, from, to)];
-  const contacts = contactRows(db, from, to, started, keys, open, (no) => ({
-    in: lives.get(no)?.messagesIn ?? 0,
-    out: lives.get(no)?.messagesOut ?? 0,
-    rating: ratings.get(no) ?? null,
-    intents: [...(lives.get(no)?.intents ?? [])],
-  }));
+  const rowsOf = (of: SomeContacts, found: readonly StartedRow[]) => {
+    const [lives, ratings] = [readLives(db, of, from, to), readRatings(db, of)];
+    const contacts = contactRows(db, of, found, keys, open, { lives, ratings });
+    return { lives, contacts, messages: messageRows(lives, contacts, from) };
+  };
+  const { lives, contacts, messages } = rowsOf(ofDay, started);
+  // What is written today in a conversation that began earlier is of today.
+  const goingOn = goingOnAt(db, from);
+  const earlier = rowsOf(goingOn, contactsOf(db, goingOn, settled));
   return {
     rows: {
       contacts,
@@ -84,6 +80,7 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, s
       offers: offerRows(db, from, to, new Map(entered.map((v) => [v.visitId, v])), contactOf, keys),
       legs: legRows(db, from, to, contactOf, keys),
       lines: lineRows(lives, contacts),
+      messages: [...messages, ...earlier.messages],
     },
     openContacts: [...open],
   };
@@ -92,6 +89,17 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, s
 type StartedRow = ContactRow & { readonly end: ContactEnd | null; readonly again: number | null };
 /** Who begins another contact within this came back. */
 const AGAIN_MS = 7 * 86_400_000;
+const contactsOf = (db: Db, of: SomeContacts, settled: boolean): StartedRow[] =>
+  rows<StartedRow>(
+    db,
+    `SELECT ${CONTACT}, c.ended_how AS "end", CASE WHEN ? AND c.ended_at IS NOT NULL THEN coalesce((
+        SELECT min(n.started_at) - c.ended_at FROM contacts n
+          WHERE n.customer_id = c.customer_id AND n.started_at > c.ended_at AND n.started_at <= c.ended_at + ${AGAIN_MS}
+      ), 0) END AS again
+      FROM contacts c WHERE ${of.where} ORDER BY c.started_at, c.no`,
+    settled ? 1 : 0,
+    ...of.values,
+  );
 type ContactOf = (no: number) => ContactRow;
 /** Contacts by number: those that started on the day are there, others are read when they are asked for. */
 function contactsFrom(db: Db, started: readonly ContactRow[]): ContactOf {
@@ -176,25 +184,18 @@ function gathered<K, R>(found: readonly R[], keyOf: (row: R) => K): Map<K, R[]> 
 
 function contactRows(
   db: Db,
-  from: number,
-  to: number,
+  of: SomeContacts,
   started: readonly StartedRow[],
   keys: Keys,
   open: Set<number>,
-  saidIn: (no: number) => {
-    readonly in: number;
-    readonly out: number;
-    readonly rating: number | null;
-    readonly intents: readonly string[];
-  },
+  { lives, ratings }: { readonly lives: ReadonlyMap<number, LifeFacts>; readonly ratings: ReadonlyMap<number, number> },
 ): FactRow<'contacts'>[] {
   const visits = gathered(
     rows<{ no: number; queueId: string; needs: string; endedAt: number | null }>(
       db,
       `SELECT c.no, v.queue_id AS queueId, v.needs, v.ended_at AS endedAt FROM contacts c JOIN visits v ON v.contact_id = c.id
-        WHERE ${STARTED}`,
-      from,
-      to,
+        WHERE ${of.where}`,
+      ...of.values,
     ),
     (v) => v.no,
   );
@@ -202,16 +203,14 @@ function contactRows(
     rows<Turn & { no: number; endedAt: number | null }>(
       db,
       `SELECT c.no, l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS endedAt FROM contacts c
-        JOIN legs l ON l.contact_id = c.id WHERE ${STARTED}`,
-      from,
-      to,
+        JOIN legs l ON l.contact_id = c.id WHERE ${of.where}`,
+      ...of.values,
     ),
     (l) => l.no,
   );
   return started.map((c) => {
     const [mine, theirs] = [visits.get(c.no) ?? [], turns.get(c.no) ?? []];
     if (c.endedAt === null || [...mine, ...theirs].some((one) => one.endedAt === null)) open.add(c.no);
-    const { intents, ...said } = saidIn(c.no);
     return {
       no: c.no,
       at: c.startedAt,
@@ -221,10 +220,14 @@ function contactRows(
           turns: theirs,
           skills: mine.flatMap((v) => skillsOf(v.needs)),
         }),
-        intent: each(intents),
+        intent: each([...(lives.get(c.no)?.intents ?? [])]),
       },
       how: c.end,
-      lengths: { lasted: c.endedAt === null ? null : c.endedAt - c.startedAt, again: c.again, ...said },
+      lengths: {
+        lasted: c.endedAt === null ? null : c.endedAt - c.startedAt,
+        again: c.again,
+        rating: ratings.get(c.no) ?? null,
+      },
     };
   });
 }
@@ -252,6 +255,7 @@ function visitRows(
     const theirs = turns.get(v.visitId) ?? [];
     const contact = contactOf(v.no);
     if (v.visitEndedAt === null || contact.endedAt === null || theirs.some((l) => l.endedAt === null)) open.add(v.no);
+    const wasTold = v.end === 'accepted' && v.callback === 0;
     const since = (instant: number) => (v.visitEndedAt === null ? null : v.visitEndedAt - instant);
     return {
       no: v.no,
@@ -261,7 +265,13 @@ function visitRows(
         stage: [`${v.queueId} ${v.stages}`],
       },
       how: v.callback === 1 && v.end !== null ? (v.end === 'accepted' ? 'rung-reached' : 'rung-not') : v.end,
-      lengths: { waited: since(v.placedAt), stayed: since(v.enteredAt), goal: v.goalSeconds * 1000 },
+      lengths: {
+        waited: since(v.placedAt),
+        stayed: since(v.enteredAt),
+        goal: v.goalSeconds * 1000,
+        told: wasTold && v.toldSeconds !== null ? v.toldSeconds * 1000 : null,
+        followed: wasTold && v.toldAt !== null ? since(v.toldAt) : null,
+      },
     };
   });
 }

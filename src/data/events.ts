@@ -5,6 +5,7 @@ import { type Db, insert, row, rows, run } from './database';
 import { type NumberedEvent, packedEvents, packedEventsOf } from './packed';
 import { rowsChanged, rowsWritten } from './contactrows';
 import { readContact } from './contacts';
+import type { SomeContacts } from './contactsofday';
 import { dropDays } from './factdays';
 import { legsOf } from './legs';
 import { writeFront } from './fronts';
@@ -69,22 +70,16 @@ const OF_LIFE: ReadonlySet<number> = new Set(
   (['bot.heard', 'bot.finished', 'message.written'] as const).map((type) => codeOfType(type)),
 );
 
-/** What was written, what bots heard and how they finished in contacts that started in [from, to); each with its contact's number. */
-export function* lifeEvents(
-  db: Db,
-  from: number,
-  to: number,
-): Generator<{ readonly no: number; readonly event: OfLife }> {
-  const started = 'c.started_at >= ? AND c.started_at < ?';
+/** What was written, what bots heard and how they finished in some contacts; each with its contact's number. */
+export function* lifeEvents(db: Db, of: SomeContacts): Generator<{ readonly no: number; readonly event: OfLife }> {
   const plain = rows<StoredEvent & { no: number }>(
     db,
     `SELECT ${STORED}, c.id AS contactId, c.no FROM contacts c JOIN events e ON e.contact = c.no
-      WHERE ${started} AND e.type IN (${[...OF_LIFE].join()}) ORDER BY c.no, e.seq`,
-    from,
-    to,
+      WHERE ${of.where} AND e.type IN (${[...OF_LIFE].join()}) ORDER BY c.no, e.seq`,
+    ...of.values,
   );
   for (const { no, ...stored } of plain) yield { no, event: upcast(stored) as OfLife };
-  for (const { no, contactId, events } of packedEventsOf(db, from, to, OF_LIFE))
+  for (const { no, contactId, events } of packedEventsOf(db, of, OF_LIFE))
     for (const stored of events) yield { no, event: upcast({ ...stored, contactId }) as OfLife };
 }
 
@@ -92,10 +87,10 @@ export function* lifeEvents(
 export const lastSeq = (db: Db): number =>
   row<{ seq: number }>(db, "SELECT seq FROM sqlite_sequence WHERE name = 'events'")?.seq ?? 0;
 
-/** Something new happens in a contact: where it was over, the day in which it began is counted anew. */
+/** Something new happens in a contact: where it was over, its days are counted anew. */
 function goesOn(db: Db, contactId: string): void {
   const contact = readContact(db, contactId);
-  if (contact && contact.endedAt !== null) dropDays(db, contact.startedAt, contact.startedAt + 1);
+  if (contact && contact.endedAt !== null) dropDays(db, contact.startedAt, contact.endedAt + 1);
 }
 
 /** The only writer of contacts, visits, offers, legs and duty states: each is what the events say. */
@@ -150,6 +145,16 @@ function applyEvent(db: Db, e: LaneEvent): void {
       break;
     case 'visit.staged':
       run(db, "UPDATE visits SET staged_at = json_insert(staged_at, '$[#]', ?) WHERE id = ?", e.floorAt, e.visitId);
+      break;
+    case 'visit.told':
+      // What they are told first is what they go by.
+      run(
+        db,
+        'UPDATE visits SET told_at = ?, told_seconds = ? WHERE id = ? AND told_at IS NULL',
+        e.floorAt,
+        e.seconds,
+        e.visitId,
+      );
       break;
     case 'visit.opened':
       run(

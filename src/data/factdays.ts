@@ -1,10 +1,10 @@
 import type { ColumnName, KeptColumn, Numbers } from '../core/measures/columns';
-import type { Part } from '../core/measures/factparts';
+import { type Part, ROLLED_PIECES, type RolledBy, type RolledPiece, type RollUp } from '../core/measures/factparts';
 import { type Db, row, rows, run } from './database';
 import { listIn } from './readable';
 
 /** The version of what the columns hold: those of another are made again. */
-const SHAPE = 7;
+const SHAPE = 8;
 
 /** A day that is kept: [fromAt, toAt), the place in the log at which it was made, and whose contacts may still change it. */
 export type KeptDay = {
@@ -71,10 +71,22 @@ export function keptColumn(db: Db, day: number, part: Part, name: ColumnName): K
   };
 }
 
+/** What is counted of a kept day by one key; undefined when the day is gone meanwhile. */
+export function keptRollUp<K extends RolledPiece>(db: Db, day: number, key: RolledBy, piece: K): RollUp[K] | undefined {
+  const found = row<{ counted: string }>(
+    db,
+    'SELECT counted FROM fact_rollups WHERE day = ? AND key = ? AND piece = ?',
+    day,
+    key,
+    piece,
+  );
+  return found && (JSON.parse(found.counted) as RollUp[K]);
+}
+
 /** The shape of a day whose columns are not all there yet: nobody reads it. */
 const COMING = 0;
 
-/** Begins a day anew; its columns follow by `keepColumn`, and `dayKept` says that all are there. */
+/** Begins a day anew; its columns and roll-ups follow by `keepColumn` and `keepRollUp`, and `dayKept` says that all are there. */
 export function keepDay(db: Db, { fromAt, toAt, seq, openContacts, settled }: KeptDay): void {
   run(db, 'DELETE FROM fact_days WHERE from_at < ? AND to_at > ?', toAt, fromAt);
   run(
@@ -101,6 +113,17 @@ export function keepColumn(db: Db, day: number, part: Part, { name, data, entrie
     Buffer.from(data.buffer, data.byteOffset, data.byteLength),
     day,
   );
+}
+export function keepRollUp(db: Db, day: number, key: RolledBy, counted: RollUp): void {
+  for (const piece of ROLLED_PIECES)
+    run(
+      db,
+      'INSERT INTO fact_rollups (day, key, piece, counted) SELECT from_at, ?, ?, ? FROM fact_days WHERE from_at = ?',
+      key,
+      piece,
+      JSON.stringify(counted[piece]),
+      day,
+    );
 }
 export const dayKept = (db: Db, day: number): void =>
   void run(db, 'UPDATE fact_days SET shape = ? WHERE from_at = ?', SHAPE, day);

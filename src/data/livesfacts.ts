@@ -1,26 +1,31 @@
 import { type RatingsBy, ratingsBy } from '../core/bots/ratings';
 import type { DayRows, FactRow } from '../core/measures/factparts';
+import type { SomeContacts } from './contactsofday';
 import { scriptOf } from './bots';
 import { type Db, rows } from './database';
 import { lifeEvents } from './events';
 
 /** What a line of a bot was to a contact. */
 type Line = { heard: number; missed: number; left: boolean };
-/** What is counted of a contact's life: how much was said by either side, and the lines of its bot. */
+/** What was written within an hour, by the customer, by us, and of that by a person. */
+type Written = { in: number; out: number; byPerson: number };
+/** What is counted of a contact's life: what was written, and the lines of its bot. */
 export type LifeFacts = {
-  messagesIn: number;
-  messagesOut: number;
+  /** By how many hours after the beginning of the day; of the day alone. */
+  readonly written: Map<number, Written>;
   readonly lines: Map<string, Line>;
   /** What the phrasebook understood that the customer wanted. */
   readonly intents: Set<string>;
 };
 
-/** Goes once through what happened in the contacts that started in [from, to), by number. */
-export function readLives(db: Db, from: number, to: number): ReadonlyMap<number, LifeFacts> {
+const HOUR_MS = 3_600_000;
+
+/** Goes once through what happened in some contacts, by number; what was written, as far as it was within [from, to). */
+export function readLives(db: Db, of: SomeContacts, from: number, to: number): ReadonlyMap<number, LifeFacts> {
   const lives = new Map<number, LifeFacts>();
-  for (const { no, event } of lifeEvents(db, from, to)) {
+  for (const { no, event } of lifeEvents(db, of)) {
     let life = lives.get(no);
-    if (!life) lives.set(no, (life = { messagesIn: 0, messagesOut: 0, lines: new Map(), intents: new Set() }));
+    if (!life) lives.set(no, (life = { written: new Map(), lines: new Map(), intents: new Set() }));
     const { lines, intents } = life;
     const line = (id: string): Line => {
       const known = lines.get(id) ?? { heard: 0, missed: 0, left: false };
@@ -28,8 +33,13 @@ export function readLives(db: Db, from: number, to: number): ReadonlyMap<number,
       return known;
     };
     if (event.type === 'message.written') {
-      if (event.from === 'customer') life.messagesIn++;
-      else life.messagesOut++;
+      if (event.floorAt < from || event.floorAt >= to) continue;
+      const hour = Math.floor((event.floorAt - from) / HOUR_MS);
+      let written = life.written.get(hour);
+      if (!written) life.written.set(hour, (written = { in: 0, out: 0, byPerson: 0 }));
+      if (event.from === 'customer') written.in++;
+      else written.out++;
+      if (event.from === 'person') written.byPerson++;
     } else if (event.type === 'bot.heard') {
       line(event.lineId).heard++;
       if (!event.understood) line(event.lineId).missed++;
@@ -41,6 +51,22 @@ export function readLives(db: Db, from: number, to: number): ReadonlyMap<number,
   }
   return lives;
 }
+
+/** What was written in each hour of a day that begins at `from`, contact by contact. */
+export const messageRows = (
+  lives: ReadonlyMap<number, LifeFacts>,
+  contacts: DayRows['contacts'],
+  from: number,
+): FactRow<'messages'>[] =>
+  contacts.flatMap(({ no, keys }) =>
+    [...(lives.get(no)?.written ?? [])].map(([hour, lengths]) => ({
+      no,
+      at: from + hour * HOUR_MS,
+      keys,
+      how: null,
+      lengths,
+    })),
+  );
 
 /** The lines of a bot at which each contact was asked something or sent another way, each once. */
 export function lineRows(lives: ReadonlyMap<number, LifeFacts>, contacts: DayRows['contacts']): FactRow<'lines'>[] {
@@ -59,8 +85,8 @@ export function lineRows(lives: ReadonlyMap<number, LifeFacts>, contacts: DayRow
   });
 }
 
-/** How customers rated contacts that started in [from, to), by number: 1 to 5, as the after-contact scene of their bot asked. */
-export function readRatings(db: Db, from: number, to: number): ReadonlyMap<number, number> {
+/** How customers rated some contacts, by number: 1 to 5, as the after-contact scene of their bot asked. */
+export function readRatings(db: Db, of: SomeContacts): ReadonlyMap<number, number> {
   const scripts = new Map<string, RatingsBy>();
   const asked = (botId: string, version: number): RatingsBy => {
     const key = `${botId} ${version}`;
@@ -75,9 +101,8 @@ export function readRatings(db: Db, from: number, to: number): ReadonlyMap<numbe
     db,
     `SELECT c.no, c.bot_id AS botId, c.bot_version AS version, v.name, v.value FROM contacts c
       JOIN contact_values v ON v.contact_id = c.id
-      WHERE c.started_at >= ? AND c.started_at < ? AND c.bot_id IS NOT NULL AND c.bot_version IS NOT NULL`,
-    from,
-    to,
+      WHERE ${of.where} AND c.bot_id IS NOT NULL AND c.bot_version IS NOT NULL`,
+    ...of.values,
   );
   const ratings = new Map<number, number>();
   for (const { no, botId, version, name, value } of found) {

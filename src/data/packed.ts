@@ -1,3 +1,4 @@
+import type { SomeContacts } from './contactsofday';
 import { numberOf } from './contactnumbers';
 import { type Db, row, rows, run } from './database';
 import { deflated, inflated } from './deflated';
@@ -158,19 +159,17 @@ export function packedLife(db: Db, no: number | null): Life | null {
   return found ? lifeFrom(inflated(found.life)) : null;
 }
 
-/** Of contacts that started in [from, to) and are packed: what happened in each that is of one of these kinds, in order. */
+/** Of some contacts, those that are packed: what happened in each that is of one of these kinds, in order. */
 export function* packedEventsOf(
   db: Db,
-  from: number,
-  to: number,
+  of: SomeContacts,
   codes: ReadonlySet<number>,
 ): Generator<{ readonly no: number; readonly contactId: string; readonly events: readonly EventRow[] }> {
   for (const { no, contactId, life } of rows<{ no: number; contactId: string; life: Buffer }>(
     db,
     `SELECT c.no, c.id AS contactId, p.life FROM contacts c JOIN packed_contacts p ON p.no = c.no
-      WHERE c.started_at >= ? AND c.started_at < ?`,
-    from,
-    to,
+      WHERE ${of.where}`,
+    ...of.values,
   ))
     yield { no, contactId, events: eventsFrom((JSON.parse(inflated(life)) as Packed)[0], codes) };
 }

@@ -3,7 +3,7 @@ import { workerData } from 'node:worker_threads';
 import { worker, workerEmit } from 'workerpool';
 import { describeError, type ErrorBody } from '../core/errors';
 import { type HeavyGiven, type HeavyTask, runHeavy } from '../core/heavy';
-import { type Db } from '../data/database';
+import { type Db, inTransaction } from '../data/database';
 import { openReader } from '../data/databasefile';
 import type { Actor } from '../services/ground/actor';
 import { readingHost } from '../services/ground/host';
@@ -29,9 +29,11 @@ worker({
   run: <K extends HeavyTask>(task: K, given: HeavyGiven<K>) => runHeavy(task, given, (done) => workerEmit({ done })),
   read: ({ name, actor, asked, realAt, floorAt }: Asked): ReadOutcome => {
     reader ??= openReader((workerData as { readonly database: string }).database);
-    const host = readingHost(reader, { real: () => realAt, floor: () => floorAt });
+    const db = reader;
+    const host = readingHost(db, { real: () => realAt, floor: () => floorAt });
     try {
-      return { result: readHere(host, name, actor, asked) };
+      // All of it is read as it was at one moment, whatever is kept or forgotten meanwhile.
+      return { result: inTransaction(db, () => readHere(host, name, actor, asked)) };
     } catch (error) {
       const { status, body } = describeError(error);
       if (status >= 500) throw error;

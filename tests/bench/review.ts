@@ -11,6 +11,7 @@ import { plusDays } from '../../src/core/hours/dates';
 import { daySpan } from '../../src/core/measures/calendar';
 import { type Db, row, rows, run } from '../../src/data/database';
 import { databaseFile, openDatabase } from '../../src/data/databasefile';
+import { keptDays } from '../../src/data/factdays';
 import { readDoors } from '../../src/data/doors';
 import { readOutcomes } from '../../src/data/outcomes';
 import { type EventRow, writePacked } from '../../src/data/packed';
@@ -46,6 +47,7 @@ if (!existsSync(FOLDER)) {
   renameSync(making, FOLDER);
 }
 const { db, close } = openDatabase(FOLDER, 'src/data/migrations', { synchronous: 'FULL' });
+keepDays(db);
 const floor = daySpan(plusDays(LAST, 1), ZONE).from + 9 * 3_600_000;
 const times = { real: () => Date.now(), floor: () => floor };
 const host = createHost(db, seededIds(seeded(Date.now())), times);
@@ -174,7 +176,7 @@ console.log(
 for (const { name, bytes } of rows<{ name: string; bytes: number }>(
   db,
   `SELECT coalesce(m.tbl_name, s.name) AS name, sum(s.pgsize) AS bytes FROM dbstat s LEFT JOIN sqlite_schema m ON m.name = s.name
-    WHERE coalesce(m.tbl_name, s.name) IN ('contacts', 'visits', 'offers', 'legs', 'packed_contacts', 'fact_columns') GROUP BY 1 ORDER BY 2 DESC`,
+    WHERE coalesce(m.tbl_name, s.name) IN ('contacts', 'visits', 'offers', 'legs', 'packed_contacts', 'fact_columns', 'fact_rollups') GROUP BY 1 ORDER BY 2 DESC`,
 ))
   console.log(`  ${name.padEnd(20)}${String(Math.round(bytes / contacts)).padStart(6)} bytes a contact`);
 pool.close();
@@ -235,13 +237,24 @@ function writeYear(folder: string): void {
   );
   run(made, "UPDATE sqlite_sequence SET seq = ? WHERE name = 'events'", seq);
   for (const { sql: index } of left) made.exec(index);
-  for (let d = 0; d < DAYS; d++) {
-    const span = daySpan(plusDays(from, d), ZONE);
+  done();
+  process.stderr.write(`written in ${((performance.now() - began) / 1000).toFixed(0)} s\n`);
+}
+
+/** Keeps the days of the year that are not kept, or by an earlier form. */
+function keepDays(made: Db): void {
+  const began = performance.now();
+  const from = plusDays(LAST, 1 - DAYS);
+  const kept = new Set(keptDays(made, daySpan(from, ZONE).from, daySpan(LAST, ZONE).to).map((day) => day.fromAt));
+  const missing = Array.from({ length: DAYS }, (_, d) => daySpan(plusDays(from, d), ZONE)).filter(
+    (span) => !kept.has(span.from),
+  );
+  for (const span of missing) {
     const day = makeDay({ db: made }, span);
     made.transaction(() => keepWhole(made, day))();
   }
-  done();
-  process.stderr.write(`written and kept in ${((performance.now() - began) / 1000).toFixed(0)} s\n`);
+  if (missing.length > 0)
+    process.stderr.write(`${missing.length} days kept in ${((performance.now() - began) / 1000).toFixed(0)} s\n`);
 }
 
 type Company = {

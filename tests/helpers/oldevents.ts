@@ -122,6 +122,12 @@ export const OLD_EVENTS: readonly OldEvent[] = [
     second: '["visit_9bwe",1,false]',
   },
   {
+    says: { type: 'visit.told', contactId: c, visitId: 'visit_9bwe', seconds: 150 },
+    code: 30,
+    first: `{"type":"visit.told","contactId":"${c}","visitId":"visit_9bwe","seconds":150}`,
+    second: '["visit_9bwe",150]',
+  },
+  {
     says: { type: 'visit.opened', contactId: c, visitId: 'visit_9bwe', to: 'partner', id: 'partner_bench' },
     code: 12,
     first: `{"type":"visit.opened","contactId":"${c}","visitId":"visit_9bwe","to":"partner","id":"partner_bench"}`,

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { columnsOf, type DaySpan, type FactDay, partOf, rememberedIn } from '../../src/core/measures/columns';
+import { columnsOf, type DaySpan, type FactDay, partOf } from '../../src/core/measures/columns';
 import {
   type DayRows,
   FACT_KEYS,
@@ -8,6 +8,7 @@ import {
   type Part,
   PARTS,
 } from '../../src/core/measures/factparts';
+import { factDay } from '../../src/core/measures/rollups';
 import type { Narrowing } from '../../src/core/measures/narrowing';
 
 /** Any day of facts, with few values of each key so that they meet, and what may be asked of it. */
@@ -29,11 +30,22 @@ const VALUES: { readonly [K in FactKey]: readonly string[] } = {
   skill: ['s1', 's2'],
   open: ['open', 'shut'],
 };
-const keys = fc.record(
-  Object.fromEntries(
-    FACT_KEYS.map((key) => [key, fc.subarray([...VALUES[key]], { maxLength: Math.min(2, VALUES[key].length) })]),
-  ),
-) as fc.Arbitrary<FactRow['keys']>;
+/** Each row has one channel; what belongs to a visit has its one queue. */
+const keysOf = (part: Part) =>
+  fc.record(
+    Object.fromEntries(
+      FACT_KEYS.map((key) => {
+        const one = key === 'channel' || (key === 'queue' && ['visits', 'offers', 'legs'].includes(part));
+        return [
+          key,
+          fc.subarray([...VALUES[key]], {
+            minLength: one ? 1 : 0,
+            maxLength: one ? 1 : Math.min(2, VALUES[key].length),
+          }),
+        ];
+      }),
+    ),
+  ) as fc.Arbitrary<FactRow['keys']>;
 const length = fc.option(fc.integer({ min: 0, max: 100_000 }), { nil: null, freq: 8 });
 const ends: { readonly [P in Part]: readonly (string | null)[] } = {
   contacts: ['bot', 'left-bot', 'resolved', 'gave-up', null],
@@ -41,16 +53,21 @@ const ends: { readonly [P in Part]: readonly (string | null)[] } = {
   offers: ['accepted', 'missed', 'declined', 'withdrawn', 'taken', null],
   legs: ['kept', 'passed-on'],
   lines: ['passed', 'left'],
+  messages: [null],
 };
 const LENGTHS: { readonly [P in Part]: object } = {
   contacts: {
     lasted: length,
     again: fc.option(fc.constantFrom(0, 0, 5000), { nil: null }),
-    in: fc.option(fc.integer({ min: 0, max: 20 }), { nil: null }),
-    out: fc.integer({ min: 0, max: 20 }),
     rating: fc.option(fc.integer({ min: 1, max: 5 }), { nil: null }),
   },
-  visits: { waited: length, stayed: length, goal: fc.integer({ min: 1000, max: 60_000 }) },
+  visits: {
+    waited: length,
+    stayed: length,
+    goal: fc.integer({ min: 1000, max: 60_000 }),
+    told: length,
+    followed: length,
+  },
   offers: { lasted: length },
   legs: {
     handled: length,
@@ -63,13 +80,18 @@ const LENGTHS: { readonly [P in Part]: object } = {
     fronted: length,
   },
   lines: { heard: fc.integer({ min: 0, max: 3 }), missed: fc.integer({ min: 0, max: 2 }) },
+  messages: {
+    in: fc.integer({ min: 0, max: 20 }),
+    out: fc.integer({ min: 0, max: 20 }),
+    byPerson: fc.integer({ min: 0, max: 20 }),
+  },
 };
 const rowsOf = <P extends Part>(part: P, from: number) =>
   fc.array(
     fc.record({
       no: fc.integer({ min: 1, max: 40 }),
       at: fc.integer({ min: from, max: from + 24 * HOUR - 1 }),
-      keys,
+      keys: keysOf(part),
       how: fc.constantFrom(...ends[part]),
       lengths: fc.record(LENGTHS[part] as Record<string, fc.Arbitrary<number | null>>),
     }),
@@ -85,6 +107,7 @@ export const dayFrom = (from: number): fc.Arbitrary<RandomDay> =>
       offers: rowsOf('offers', from),
       legs: rowsOf('legs', from),
       lines: rowsOf('lines', from),
+      messages: rowsOf('messages', from),
     })
     .map((rows) => ({ span: { from, to: from + 24 * HOUR, weekday: 1, hours: ORDINARY }, rows }));
 export const randomDays = fc.tuple(dayFrom(0), dayFrom(24 * HOUR));
@@ -125,13 +148,9 @@ export const asDay = ({ span, rows }: RandomDay): FactDay => {
       partOf(columnsOf(part, rows[part] as readonly FactRow<typeof part>[], span.from), span),
     ]),
   );
-  return {
-    ...span,
-    remembered: rememberedIn(new Map()),
-    part: (part) => {
-      const found = parts.get(part);
-      if (!found) throw new Error(part);
-      return found;
-    },
-  };
+  return factDay(span, (part) => {
+    const found = parts.get(part);
+    if (!found) throw new Error(part);
+    return found;
+  });
 };

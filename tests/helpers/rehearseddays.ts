@@ -1,11 +1,5 @@
-import {
-  columnsOf,
-  type DaySpan,
-  type FactDay,
-  type PartOfDay,
-  partOf,
-  rememberedIn,
-} from '../../src/core/measures/columns';
+import { columnsOf, type DaySpan, type FactDay, type PartOfDay, partOf } from '../../src/core/measures/columns';
+import { factDay } from '../../src/core/measures/rollups';
 import { daySpan } from '../../src/core/measures/calendar';
 import type { FactRow, Part } from '../../src/core/measures/factparts';
 import { daysFrom, plusDays } from '../../src/core/hours/dates';
@@ -19,7 +13,7 @@ type Rows = { readonly [P in Part]: FactRow<P>[] };
 
 /** Runs a scenario once and gives what happened as days of facts, the way that days of the log are read. */
 export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
-  const rows: Rows = { contacts: [], visits: [], offers: [], legs: [], lines: [] };
+  const rows: Rows = { contacts: [], visits: [], offers: [], legs: [], lines: [], messages: [] };
   const numbers = new Map<string, number>();
   const noOf = (id: string) => numbers.get(id) ?? (numbers.set(id, numbers.size + 1), numbers.size);
   const keysOf = (visit: WaitingVisit, person: string | null): FactRow['keys'] => ({
@@ -81,6 +75,8 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
             waited: now - visit.placedAt,
             stayed: now - visit.enteredAt,
             goal: goalOf(visit.queue, visit.channel).seconds * 1000,
+            told: null,
+            followed: null,
           },
         });
         rows.contacts.push({
@@ -88,7 +84,7 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
           at: visit.placedAt,
           keys,
           how: how === 'gave-up' ? 'gave-up' : 'resolved',
-          lengths: { lasted: null, again: null, in: 0, out: 0, rating: null },
+          lengths: { lasted: null, again: null, rating: null },
         });
       }
     },
@@ -103,12 +99,9 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
     offers: byDay('offers', rows.offers, spans),
     legs: byDay('legs', rows.legs, spans),
     lines: byDay('lines', rows.lines, spans),
+    messages: byDay('messages', rows.messages, spans),
   };
-  return spans.map((span, i) => ({
-    ...span,
-    remembered: rememberedIn(new Map()),
-    part: (name) => parts[name][i] as PartOfDay,
-  }));
+  return spans.map((span, i) => factDay(span, (name) => parts[name][i] as PartOfDay));
 }
 
 /** The rows that each day counts, as its columns. */

@@ -2,6 +2,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fillHistory } from '../../demo/fill';
 import { daySpan } from '../../src/core/measures/calendar';
 import { MEASURES } from '../../src/core/measures/definitions';
+import { CHANNELS } from '../../src/core/channels';
+import type { Narrowing } from '../../src/core/measures/narrowing';
 import { tally } from '../../src/core/measures/counting';
 import { emptyTally } from '../../src/core/measures/tally';
 import { row, run } from '../../src/data/database';
@@ -35,10 +37,13 @@ beforeAll(() => {
 afterAll(() => w.close());
 
 const yesterday = () => daySpan('2026-11-16', ZONE);
-const valuesOf = (days: Parameters<typeof tally>[0]) => {
-  const one = tally(days, {}).get('') ?? emptyTally();
-  return MEASURES.map((m) => [m.id, m.value(one), m.count(one)]);
-};
+/** From what is counted of days, and from their rows: by several channels no roll-up says anything. */
+const WAYS: readonly Narrowing[] = [{}, { channel: CHANNELS }];
+const valuesOf = (days: Parameters<typeof tally>[0], ways = WAYS) =>
+  ways.flatMap((asked) => {
+    const one = tally(days, asked).get('') ?? emptyTally();
+    return MEASURES.map((m) => [m.id, m.value(one), m.count(one)]);
+  });
 /** What the tables say now, and what a reader beside the server finds. */
 const directly = () => valuesOf([asFactDay(yesterday(), makeDay(w, yesterday()))]);
 const asked = () => {
@@ -65,11 +70,15 @@ describe('a day', () => {
     const day = kept();
     expect(day && stillHolds(w.db, day)).toBe(true);
     expect(asked()).toEqual(directly());
-    // The columns are what is read: one that is changed by hand is believed.
-    const before = asked();
+    // What is kept is what is read: what is changed in it by hand is believed.
+    const [half, before] = [MEASURES.length, asked()];
+    expect(before.slice(0, half)).toEqual(before.slice(half));
     w.db.exec('SAVEPOINT changed');
     run(w.db, "UPDATE fact_columns SET data = zeroblob(length(data)) WHERE part = 'visits' AND name = 'waited'");
-    expect(valuesOf(factDays({ db: w.db }, [yesterday()]))).not.toEqual(before);
+    run(w.db, `UPDATE fact_rollups SET counted = replace(counted, '"numbers":[', '"numbers":[1')`);
+    const changed = valuesOf(factDays({ db: w.db }, [yesterday()]));
+    expect(changed.slice(0, half)).not.toEqual(before.slice(0, half));
+    expect(changed.slice(half)).not.toEqual(before.slice(half));
     w.db.exec('ROLLBACK TO changed; RELEASE changed');
   });
   it('is counted anew when something happens in a contact that was still open', async () => {
@@ -85,6 +94,22 @@ describe('a day', () => {
     await keepAll();
     expect(kept()?.seq).toBeGreaterThan(day?.seq ?? 0);
     expect(asked()).toEqual(directly());
+  });
+  it('has what was written in it, in whichever day the contact began', () => {
+    const said = (date: string) =>
+      tally(factDays({ db: w.db }, [daySpan(date, ZONE)]), {}).get('')?.messages.byPerson.sum ?? 0;
+    const open = row<{ id: string }>(w.db, 'SELECT id FROM contacts WHERE ended_at IS NULL LIMIT 1');
+    const [before, after] = [said('2026-11-16'), said('2026-11-17')];
+    w.services.host.transact((tx) => {
+      tx.emit({
+        type: 'message.written',
+        contactId: open?.id ?? '',
+        from: 'person',
+        personId: 'person_04',
+        lineId: null,
+      });
+    });
+    expect([said('2026-11-16'), said('2026-11-17')]).toEqual([before, after + 1]);
   });
   it('is forgotten when a contact that was over goes on', async () => {
     await keepAll();

@@ -4,7 +4,8 @@ import { rehearsedDays } from '../../../tests/helpers/rehearseddays';
 import { arrivalsOf, poolOf, queueOf, scenarioOf } from '../../../tests/helpers/scenarios';
 import { sized } from '../../../tests/helpers/size';
 import { stream } from '../chance';
-import { columnsOf, type FactDay, partOf, rememberedIn } from '../measures/columns';
+import { columnsOf, type FactDay, partOf } from '../measures/columns';
+import { factDay } from '../measures/rollups';
 import { FACT_KEYS, type FactRow } from '../measures/factparts';
 import type { Duration, Scenario } from '../rehearsal/scenario';
 import { type Change, changesBetween } from './changes';
@@ -253,16 +254,13 @@ function madeDays(part: 'legs' | 'lines', perDay: number, row: () => { handled?:
       how: r.left ? 'left' : 'passed',
       lengths: { heard: 1, missed: 0 },
     }));
-    return {
-      ...span,
-      remembered: rememberedIn(new Map()),
-      part: (name) =>
-        name === part
-          ? part === 'legs'
-            ? partOf(columnsOf('legs', legs, span.from), span)
-            : partOf(columnsOf('lines', lines, span.from), span)
-          : partOf(columnsOf(name, [], span.from), span),
-    };
+    return factDay(span, (name) =>
+      name === part
+        ? part === 'legs'
+          ? partOf(columnsOf('legs', legs, span.from), span)
+          : partOf(columnsOf('lines', lines, span.from), span)
+        : partOf(columnsOf(name, [], span.from), span),
+    );
   });
 }
 

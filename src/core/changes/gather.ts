@@ -14,6 +14,8 @@ export type Gathered = ReadonlyMap<string, readonly DayEvidence[]>;
 export function gather(days: readonly FactDay[], asked: Narrowing, measure: Measure, by: readonly By[]): Gathered {
   const kind = kindOf(measure);
   const found = new Map<string, DayEvidence[]>();
+  // Days on which a thing has nothing are most of what there is: all things share them.
+  const none = days.map((day) => emptyDay(day.weekday, kind));
   days.forEach((day, place) => {
     // What is not narrowed is asked about again and again: for every range, and for the noise of others.
     const ofDay =
@@ -22,7 +24,7 @@ export function gather(days: readonly FactDay[], asked: Narrowing, measure: Meas
         : gatherDay(day, asked, measure, by);
     for (const [name, evidence] of ofDay) {
       let of = found.get(name);
-      if (!of) found.set(name, (of = days.map((d) => emptyDay(d.weekday, kind))));
+      if (!of) found.set(name, (of = [...none]));
       of[place] = evidence;
     }
   });
@@ -47,16 +49,23 @@ function gatherDay(
   if (part.rows === 0) return found;
   const kind = kindOf(measure);
   const places = picked(part, asked);
-  const { codes, many, cells } = grouped(part, by, places, (group) => {
-    const name = groupName(group);
-    let of = found.get(name);
-    if (!of) found.set(name, (of = emptyDay(day.weekday, kind)));
-    return of;
-  });
+  const { codes, many, cells } = grouped(part, by, places, groupName);
   const counted = countRows(part, places, measure, kind, codes, many);
   for (let code = 0; code < many; code++) {
     const one = counted[code];
-    if (one) for (const cell of cells(code)) add(cell, one);
+    if (!one) continue;
+    const names = cells(code);
+    for (const name of names) {
+      const of = found.get(name);
+      if (of) add(of, one);
+      // Rows with several values of a key count for each.
+      else if (names.length === 1) found.set(name, one);
+      else {
+        const own = emptyDay(day.weekday, kind);
+        add(own, one);
+        found.set(name, own);
+      }
+    }
   }
   return found;
 }

@@ -1,4 +1,14 @@
-import { FACT_KEYS, type FactKey, type FactRow, type Length, type Part, PART_LENGTHS } from './factparts';
+import {
+  FACT_KEYS,
+  type FactKey,
+  type FactRow,
+  type Length,
+  type Part,
+  PART_LENGTHS,
+  type RolledBy,
+  type RolledPiece,
+  type RollUp,
+} from './factparts';
 
 /**
  * Rows of one part and day as columns of whole numbers, so that millions of them are read and counted in the blink of an
@@ -36,9 +46,13 @@ export type PartOfDay = DaySpan & {
   readonly coded: (name: 'how' | FactKey) => Coded;
 };
 
-/** A day of facts, part by part; and what has been made of it under some name, made once for as long as it is as it is. */
+/**
+ * A day of facts, part by part, and counted by one key; and what has been made of it under some name, made once for as
+ * long as it is as it is.
+ */
 export type FactDay = DaySpan & {
   readonly part: (part: Part) => PartOfDay;
+  readonly rolled: <K extends RolledPiece>(key: RolledBy, piece: K) => RollUp[K];
   readonly remembered: <T>(name: string, make: () => T) => T;
 };
 

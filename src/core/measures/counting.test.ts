@@ -3,13 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { asDay, dayFrom, randomDays, randomNarrowing } from '../../../tests/helpers/randomfacts';
 import { contactsBehind } from './behind';
 import { daySpan } from './calendar';
-import { columnsOf, NONE, partOf, rememberedIn } from './columns';
+import { columnsOf, NONE, partOf } from './columns';
 import { countedFor, MEASURES, measureById, type Measure } from './definitions';
 import { type DayRows, FACT_KEYS, type FactRow, type Part, PARTS } from './factparts';
 import type { Narrowing } from './narrowing';
 import { quantile } from './quantile';
 import { tally } from './counting';
 import { groupName } from './grouping';
+import { factDay } from './rollups';
 import { addTally, emptyTally, type Tally } from './tally';
 
 /** What rows give by loops that know nothing of columns and masks. */
@@ -27,12 +28,13 @@ const kept = (days: readonly DayRows[], asked: Narrowing): Kept => ({
   offers: days.flatMap((d) => d.offers.filter((r) => has(r, asked))),
   legs: days.flatMap((d) => d.legs.filter((r) => has(r, asked))),
   lines: days.flatMap((d) => d.lines.filter((r) => has(r, asked))),
+  messages: days.flatMap((d) => d.messages.filter((r) => has(r, asked))),
 });
 const mean = (numbers: readonly number[]) =>
   numbers.length === 0 ? null : numbers.reduce((a, b) => a + b, 0) / numbers.length;
 const share = (part: number, whole: number) => (whole === 0 ? null : part / whole);
 
-function directly({ contacts, visits, offers, legs, lines }: Kept): Record<string, number | null> {
+function directly({ contacts, visits, offers, legs, lines, messages }: Kept): Record<string, number | null> {
   const waiting = visits.filter((v) => v.how !== 'rung-reached' && v.how !== 'rung-not');
   const taken = waiting.filter((v) => v.how === 'accepted');
   const lost = waiting.filter((v) => v.how === 'gave-up' && (v.lengths.stayed ?? NONE) > 5000);
@@ -44,6 +46,9 @@ function directly({ contacts, visits, offers, legs, lines }: Kept): Record<strin
   );
   const refused = offers.filter((o) => o.how === 'missed' || o.how === 'declined').length;
   const rung = visits.filter((v) => v.how === 'rung-reached' || v.how === 'rung-not');
+  const told = visits.flatMap(({ lengths: { told: said, followed: then } }) =>
+    said === null || then === null ? [] : [[said / 1000, then / 1000] as const],
+  );
   return {
     started: contacts.length,
     offered: waiting.length,
@@ -63,8 +68,12 @@ function directly({ contacts, visits, offers, legs, lines }: Kept): Record<strin
       contacts.filter((c) => c.lengths.again !== null).length,
     ),
     rating: mean(contacts.flatMap((c) => c.lengths.rating ?? [])),
-    'messages-in': contacts.reduce((n, c) => n + (c.lengths.in ?? 0), 0),
-    'messages-out': contacts.reduce((n, c) => n + (c.lengths.out ?? 0), 0),
+    'messages-in': messages.reduce((n, m) => n + (m.lengths.in ?? 0), 0),
+    'messages-out': messages.reduce((n, m) => n + (m.lengths.out ?? 0), 0),
+    'messages-person': messages.reduce((n, m) => n + (m.lengths.byPerson ?? 0), 0),
+    'wait-told': mean(told.map(([said]) => said)),
+    'wait-after-told': mean(told.map(([, then]) => then)),
+    'told-wrong-by': mean(told.map(([said, then]) => Math.abs(then - said))),
     'first-to-last': mean(contacts.flatMap((c) => (c.lengths.lasted === null ? [] : [c.lengths.lasted / 1000]))),
     'rung-back': share(rung.filter((v) => v.how === 'rung-reached').length, rung.length),
     met: share(able.filter((l) => (l.lengths.waited ?? NONE) <= (l.lengths.goal ?? 0)).length, able.length),
@@ -134,6 +143,7 @@ describe('figures from columns', () => {
               offers: of('offers'),
               legs: of('legs'),
               lines: of('lines'),
+              messages: of('messages'),
             };
           });
           close(values(one), directly(kept(rows, asked)));
@@ -233,16 +243,13 @@ describe('figures from columns', () => {
       at,
       keys,
       how: 'bot',
-      lengths: { lasted: 1, again: null, in: 1, out: 2, rating: null },
+      lengths: { lasted: 1, again: null, rating: null },
     });
     const hoursOf = (span: typeof spring, at: readonly number[]) => {
       const rows = at.map((hours) => contact(span.from + hours * 3_600_000));
-      const day = {
-        ...span,
-        remembered: rememberedIn(new Map()),
-        part: (part: Part) =>
-          partOf(part === 'contacts' ? columnsOf(part, rows, span.from) : columnsOf(part, [], span.from), span),
-      };
+      const day = factDay(span, (part: Part) =>
+        partOf(part === 'contacts' ? columnsOf(part, rows, span.from) : columnsOf(part, [], span.from), span),
+      );
       return [...tally([day], {}, { by: ['hour'] })].map(([hour, t]) => [hour, t.contacts.started]);
     };
     expect(hoursOf(spring, [1.5, 2.5])).toEqual([
@@ -290,7 +297,7 @@ describe('columns', () => {
     const leg: FactRow<'legs'> = { no: 1, at: 0, keys: none, how: 'kept', lengths };
     const day = asDay({
       span: { from: 0, to: 1, weekday: 1, hours: [] },
-      rows: { contacts: [], visits: [], offers: [], legs: [leg], lines: [] },
+      rows: { contacts: [], visits: [], offers: [], legs: [leg], lines: [], messages: [] },
     });
     expect(tally([day], {}).get('')?.legs).toMatchObject({ possible: 1, met: 1 });
   });
@@ -301,7 +308,7 @@ describe('columns', () => {
       at: 0,
       keys: { ...none, queue },
       how: null,
-      lengths: { lasted: null, again: null, in: 1, out: 2, rating: null },
+      lengths: { lasted: null, again: null, rating: null },
     });
     const lists = [['["a","b"]'], ['a', 'b'], ...Array.from({ length: 300 }, (_, i) => [`q${i}`])];
     const { codes, entries } = partOf(columnsOf('contacts', lists.map(row), 0), {
@@ -355,7 +362,7 @@ describe('the contacts behind a figure', () => {
       at: no,
       keys,
       how,
-      lengths: { waited: waited * 1000, stayed: waited * 1000, goal: 30_000 },
+      lengths: { waited: waited * 1000, stayed: waited * 1000, goal: 30_000, told: null, followed: null },
     });
     const visits = [
       visit(1, 10, 'accepted'),
@@ -366,7 +373,7 @@ describe('the contacts behind a figure', () => {
     ];
     const day = asDay({
       span: { from: 0, to: 86_400_000, weekday: 1, hours: [] },
-      rows: { contacts: [], visits, offers: [], legs: [], lines: [] },
+      rows: { contacts: [], visits, offers: [], legs: [], lines: [], messages: [] },
     });
     expect(contactsBehind([day], {}, level, { side: null, from: 0, most: 10 })).toEqual({
       nos: [3, 2, 4, 1],

@@ -1,4 +1,5 @@
-import { type LengthOf, type Part, PART_LENGTHS, PARTS } from './factparts';
+import { SUMMABLE, type Summable } from './countingrows';
+import { type Part, PARTS } from './factparts';
 import type { Lengths } from './lengths';
 import {
   accepted,
@@ -15,6 +16,8 @@ import {
   replied,
   thoseWith,
   waitedFor,
+  wasTold,
+  withSome,
 } from './sides';
 import { meanSeconds, shareOf, type Tally } from './tally';
 
@@ -28,7 +31,7 @@ export type Measure = {
   readonly unit: Unit;
   readonly formula: string;
   /** By which instant a contact belongs to the range. */
-  readonly countsBy: 'entry' | 'end' | 'start';
+  readonly countsBy: 'entry' | 'end' | 'start' | 'writing';
   readonly value: (tally: Tally) => number | null;
   /** Of how many the figure speaks. */
   readonly count: (tally: Tally) => number;
@@ -37,13 +40,20 @@ export type Measure = {
   /** Whether more is better, for colouring a change; null where neither is. */
   readonly moreIsBetter: boolean | null;
   readonly behind: Behind;
-  /** The length of contacts that it is made of, where there is one. */
-  readonly sums?: LengthOf<'contacts'>;
+  /** The length that it is made of, where it is one that can be left out. */
+  readonly sums?: Summable;
 };
 
 const started = (t: Tally) => t.contacts.started;
 const legs = (t: Tally) => t.legs.handles.count;
 const visits = { countsBy: 'entry' } as const;
+const written = { countsBy: 'writing', moreIsBetter: null } as const;
+const told = {
+  ...visits,
+  unit: 'seconds',
+  sums: 'told',
+  behind: { part: 'visits', side: wasTold, by: 'waited' },
+} as const;
 
 /** The figures of Review, in reading order. */
 export const MEASURES: readonly Measure[] = [
@@ -124,6 +134,7 @@ export const MEASURES: readonly Measure[] = [
     moreIsBetter: false,
     formula:
       'Speed of answer, 90th percentile: nine of ten accepted visits were answered within this time. Told within 1%.',
+    sums: 'waited',
     value: (t) => quantileSeconds(t.visits.lengths, 0.9),
     count: (t) => t.visits.waits.count,
     behind: { part: 'visits', side: accepted, by: 'waited' },
@@ -235,25 +246,31 @@ export const MEASURES: readonly Measure[] = [
     id: 'messages-in',
     name: 'Messages in',
     unit: 'count',
-    countsBy: 'start',
-    moreIsBetter: null,
-    formula: 'What customers wrote, or said to a bot, in contacts that started.',
-    value: (t) => t.contacts.said.in,
-    count: started,
-    sums: 'in',
-    behind: { part: 'contacts', side: all, by: 'in' },
+    ...written,
+    formula: 'What customers wrote, or said to a bot, by when they did.',
+    value: (t) => t.messages.in.sum,
+    count: (t) => t.messages.in.count,
+    behind: { part: 'messages', side: withSome('in'), by: 'in' },
   },
   {
     id: 'messages-out',
     name: 'Messages out',
     unit: 'count',
-    countsBy: 'start',
-    moreIsBetter: null,
-    formula: 'What bots and people wrote to customers in contacts that started.',
-    value: (t) => t.contacts.said.out,
-    count: started,
-    sums: 'out',
-    behind: { part: 'contacts', side: all, by: 'out' },
+    ...written,
+    formula: 'What bots and people wrote to customers, by when they did.',
+    value: (t) => t.messages.out.sum,
+    count: (t) => t.messages.out.count,
+    behind: { part: 'messages', side: withSome('out'), by: 'out' },
+  },
+  {
+    id: 'messages-person',
+    name: 'Written by people',
+    unit: 'count',
+    ...written,
+    formula: 'What people wrote to customers, by when they did. The rest of the messages out is what bots wrote.',
+    value: (t) => t.messages.byPerson.sum,
+    count: (t) => t.messages.byPerson.count,
+    behind: { part: 'messages', side: withSome('byPerson'), by: 'byPerson' },
   },
   {
     id: 'first-to-last',
@@ -282,6 +299,36 @@ export const MEASURES: readonly Measure[] = [
     value: (t) => shareOf(t.visits.rung.reached, t.visits.rung.all),
     count: (t) => t.visits.rung.all,
     behind: { part: 'visits', side: byEnd({ 'rung-reached': 'with', 'rung-not': 'without' }) },
+  },
+  {
+    id: 'wait-told',
+    name: 'Wait told',
+    ...told,
+    moreIsBetter: null,
+    formula:
+      'What customers were told first of how long they would still wait, where the words of the wait clock say it; mean over those that a person then accepted.',
+    value: (t) => meanSeconds({ count: t.visits.told.count, sum: t.visits.told.said }),
+    count: (t) => t.visits.told.count,
+  },
+  {
+    id: 'wait-after-told',
+    name: 'Wait after it',
+    ...told,
+    moreIsBetter: false,
+    formula: 'From when they were first told to when a person accepted; mean over the same visits.',
+    value: (t) => meanSeconds({ count: t.visits.told.count, sum: t.visits.told.followed }),
+    count: (t) => t.visits.told.count,
+  },
+  {
+    id: 'told-wrong-by',
+    name: 'Told wrong by',
+    ...told,
+    moreIsBetter: false,
+    formula:
+      'How far what customers were told is from the wait that followed, too much or too little; mean over the same visits.',
+    value: (t) => meanSeconds({ count: t.visits.told.count, sum: t.visits.told.apart }),
+    count: (t) => t.visits.told.count,
+    note: (t) => toldNote(t.visits.told),
   },
   {
     id: 'met',
@@ -371,6 +418,13 @@ function frontNote(fronted: number, all: number): string | null {
     ? 'Here all of it is what was in front.'
     : `Here ${fronted} of ${all} turns are what was in front.`;
 }
+/** Whether customers were told too much or too little on the whole. */
+function toldNote({ count, said, followed }: Tally['visits']['told']): string | null {
+  if (count === 0) return null;
+  const seconds = Math.round((followed - said) / count / 1000);
+  if (seconds === 0) return 'On the whole neither too much nor too little.';
+  return `On the whole ${Math.abs(seconds)} s too ${seconds > 0 ? 'little' : 'much'}.`;
+}
 const notTaken = (t: Tally): number => t.offers.ended.missed + t.offers.ended.declined;
 const quantileSeconds = (lengths: Lengths, share: number): number | null => {
   const found = lengths.quantile(share);
@@ -380,9 +434,9 @@ const quantileSeconds = (lengths: Lengths, share: number): number | null => {
 /** What must be counted for some figures: which parts, and which lengths of contacts. */
 export const countedFor = (
   measures: readonly Measure[],
-): { readonly parts: readonly Part[]; readonly lengths: readonly LengthOf<'contacts'>[] } => ({
+): { readonly parts: readonly Part[]; readonly lengths: readonly Summable[] } => ({
   parts: PARTS.filter((part) => measures.some((m) => m.behind.part === part)),
-  lengths: PART_LENGTHS.contacts.filter((length) => measures.some((m) => m.sums === length)),
+  lengths: SUMMABLE.filter((length) => measures.some((m) => m.sums === length)),
 });
 
 export const measureById = (id: string): Measure | undefined => MEASURES.find((m) => m.id === id);

@@ -13,7 +13,7 @@ export type Behind = {
   readonly part: Part;
   readonly side: (part: PartOfDay) => (row: number) => Side | null;
   /** Largest first; by when they were where there is none. */
-  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted' | 'in' | 'out';
+  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted' | 'in' | 'out' | 'byPerson';
 };
 
 const SHORT_MS = SHORT_SECONDS * 1000;
@@ -84,3 +84,15 @@ export const notUnderstood: Sides = (part) => {
   const missed = part.numbers('missed');
   return (row) => ((missed[row] ?? 0) > 0 ? 'with' : 'without');
 };
+/** Visits whose customer was told how long it would be, and whom a person accepted. */
+export const wasTold: Sides = (part) => {
+  const [told, followed] = [part.numbers('told'), part.numbers('followed')];
+  return (row) => (told[row] === NONE || followed[row] === NONE ? null : 'with');
+};
+/** Hours of a contact in which something was written. */
+export const withSome =
+  (length: 'in' | 'out' | 'byPerson'): Sides =>
+  (part) => {
+    const lengths = part.numbers(length);
+    return (row) => ((lengths[row] ?? 0) > 0 ? 'with' : null);
+  };

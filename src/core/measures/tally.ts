@@ -13,8 +13,7 @@ export type Tally = {
     readonly ended: Record<ContactEnd, number>;
     /** Ended, a week ago at least; and of them those whose customer began another within it. */
     readonly settled: { all: number; again: number };
-    /** Messages of customers and of ours; and how many rated a contact, with the sum of what they gave. */
-    readonly said: { in: number; out: number };
+    /** How many rated a contact, with the sum of what they gave. */
     readonly rated: { count: number; sum: number };
     /** From the first word to the end, of those that ended. */
     readonly whole: Spread;
@@ -31,6 +30,8 @@ export type Tally = {
     /** The same waits, for quantiles. */
     readonly lengths: Lengths;
     readonly rung: { all: number; reached: number };
+    /** Those accepted whose customer was told how long it would be: that, the wait that followed, and how far apart. */
+    readonly told: { count: number; said: number; followed: number; apart: number };
   };
   readonly offers: { made: number; readonly ended: Record<OfferEnd, number> };
   readonly legs: {
@@ -47,6 +48,11 @@ export type Tally = {
   };
   /** How many contacts came to lines of a bot, left there, and were not understood there at least once. */
   readonly lines: { came: number; left: number; missed: number };
+  /**
+   * Messages of customers, of ours, and of these those that a person wrote; each with the hours of contacts in which
+   * there were some.
+   */
+  readonly messages: { readonly in: Spread; readonly out: Spread; readonly byPerson: Spread };
 };
 
 /** How many there are, and their sum. */
@@ -63,7 +69,6 @@ export const emptyTally = (): Tally => ({
     started: 0,
     ended: noughts(CONTACT_ENDS),
     settled: { all: 0, again: 0 },
-    said: { in: 0, out: 0 },
     rated: { count: 0, sum: 0 },
     whole: spread(),
   },
@@ -77,6 +82,7 @@ export const emptyTally = (): Tally => ({
     waits: spread(),
     lengths: new Lengths(),
     rung: { all: 0, reached: 0 },
+    told: { count: 0, said: 0, followed: 0, apart: 0 },
   },
   offers: { made: 0, ended: noughts(OFFER_ENDS) },
   legs: {
@@ -89,6 +95,7 @@ export const emptyTally = (): Tally => ({
     replies: spread(),
   },
   lines: { came: 0, left: 0, missed: 0 },
+  messages: { in: spread(), out: spread(), byPerson: spread() },
 });
 
 const addSpread = (to: Spread, more: Spread): void => {
@@ -104,7 +111,6 @@ export function addTally(to: Tally, more: Tally): void {
   to.contacts.started += more.contacts.started;
   addCounts(to.contacts.ended, more.contacts.ended);
   addCounts(to.contacts.settled, more.contacts.settled);
-  addCounts(to.contacts.said, more.contacts.said);
   addCounts(to.contacts.rated, more.contacts.rated);
   addSpread(to.contacts.whole, more.contacts.whole);
   to.visits.offered += more.visits.offered;
@@ -116,6 +122,7 @@ export function addTally(to: Tally, more: Tally): void {
   addSpread(to.visits.waits, more.visits.waits);
   to.visits.lengths.merge(more.visits.lengths);
   addCounts(to.visits.rung, more.visits.rung);
+  addCounts(to.visits.told, more.visits.told);
   to.offers.made += more.offers.made;
   addCounts(to.offers.ended, more.offers.ended);
   to.legs.passedOn += more.legs.passedOn;
@@ -126,6 +133,9 @@ export function addTally(to: Tally, more: Tally): void {
   addSpread(to.legs.handles, more.legs.handles);
   addSpread(to.legs.replies, more.legs.replies);
   addCounts(to.lines, more.lines);
+  addSpread(to.messages.in, more.messages.in);
+  addSpread(to.messages.out, more.messages.out);
+  addSpread(to.messages.byPerson, more.messages.byPerson);
 }
 
 /** The mean of a spread in seconds; null without any. */
