@@ -16,7 +16,9 @@ import { viewSubject } from './review/subject';
 import { viewOwnWork } from './review/ownwork';
 import { viewPersonDay, viewTimeUsed } from './review/personday';
 import { figuresToSend, viewReport, viewReports, viewSentReport } from './review/reportviews';
+import { viewMessages } from './review/messages';
 import { viewPromises } from './review/promises';
+import { viewRanges } from './review/ranges';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
 import { viewText } from './review/viewtext';
@@ -42,6 +44,8 @@ export const READINGS = {
   'pick-to-rate': pickToRate,
   'check-past': checkPast,
   'view-text': viewText,
+  messages: viewMessages,
+  'review-ranges': viewRanges,
   promises: viewPromises,
   reports: viewReports,
   report: viewReport,

@@ -73,6 +73,8 @@ test('a supervisor of one team finds nobody of another on any page of Review', a
   const pages = [
     '',
     '/callbacks',
+    '/messages',
+    '/ranges',
     '/reports',
     '/coaching',
     '/teams',

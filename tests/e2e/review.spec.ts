@@ -185,3 +185,34 @@ test('a lead finds the missed Monday and its hours, opens the shifts; compares t
   await stands.getByRole('link', { name: 'Open the shifts' }).first().click();
   await expect(page).toHaveURL(/people\/shifts/);
 });
+
+test('messages by hour and door, and two ranges side by side, are a press away', async ({ browser, lane }) => {
+  const desk = await readyAgent(browser, lane, 'Odile Karrow');
+  await contactBy(lane, desk, 'door_web', ['a repair', '204816', 'the bridge snapped']);
+  await expect(desk.getByText('Repairs for you')).toBeVisible();
+  await desk.keyboard.press('t');
+  await reply(desk).fill('Hello, I can send a replacement.');
+  await desk.keyboard.press('Control+Enter');
+  await expect(reply(desk)).toHaveValue('');
+
+  const page = await window(browser, lane, 'Noor Amsel', '/review');
+  await page.getByRole('link', { name: 'Messages', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Messages', exact: true, level: 1 })).toBeVisible();
+  await page.getByRole('button', { name: /^Written by people 1/ }).click();
+  await page.getByRole('button', { name: 'See the contacts', exact: true }).click();
+  await expect(page.getByRole('dialog').getByRole('row')).toHaveCount(2);
+  await page.keyboard.press('Escape');
+  const hours = page.getByRole('region', { name: 'When it was written' });
+  await hours.getByRole('button', { name: 'contacts' }).press('Enter');
+  await expect(hours.getByRole('button', { name: 'contacts' })).toHaveAttribute('aria-pressed', 'true');
+  const door = page.getByRole('region', { name: 'By door' }).getByRole('row', { name: /Website chat/ });
+  await expect(door).toBeVisible();
+
+  // What a page is compared with leads to both beside each other.
+  await page.getByRole('link', { name: /^against/ }).click();
+  await expect(page.getByRole('heading', { name: 'Two ranges side by side' })).toBeVisible();
+  const row = page.getByRole('row', { name: /^Messages in/ });
+  await expect(row).toContainText('3');
+  await row.getByRole('button').press('Enter');
+  await expect(page.getByRole('region', { name: /^Messages in, by/ })).toBeVisible();
+});

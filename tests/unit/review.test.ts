@@ -4,6 +4,8 @@ import { fillHistory } from '../../demo/fill';
 import { CHANNELS, type Channel } from '../../src/core/channels';
 import type { LaneEvent } from '../../src/core/events';
 import { readTable } from '../../src/core/formats/csv';
+import { weekdayOf } from '../../src/core/hours/dates';
+import { localTime } from '../../src/core/hours/weekly';
 import { eventsAfter } from '../../src/data/events';
 import type { Actor } from '../../src/services/ground/actor';
 import { sized } from '../helpers/size';
@@ -134,6 +136,51 @@ describe('each figure is what the log says', () => {
     );
     expect(given.length).toBeGreaterThan(0);
     expect(figure('rating')).toBeCloseTo(average(given) ?? NaN, 9);
+  });
+  it('messages by the hour of the clock at which they were written, and by whom', async () => {
+    const { hours, doors } = await w.services.reading('messages', lead(), {});
+    const zone = 'Europe/London';
+    const told = new Map<string, number>();
+    for (const { from, floorAt } of all('message.written')) {
+      const local = localTime(floorAt, zone);
+      const key = `${weekdayOf(local.slice(0, 10))} ${Number(local.slice(11, 13))} ${from}`;
+      told.set(key, (told.get(key) ?? 0) + 1);
+    }
+    const of = (h: (typeof hours)[number], who: string) => told.get(`${h.day} ${h.hour} ${who}`) ?? 0;
+    for (const h of hours)
+      expect(h).toMatchObject({
+        in: of(h, 'customer'),
+        out: of(h, 'bot') + of(h, 'person'),
+        byPerson: of(h, 'person'),
+      });
+    expect(hours.reduce((n, h) => n + h.in + h.out, 0)).toBe(all('message.written').length);
+    const written = (id: string) => doors.reduce((n, door) => n + (door.values[id] ?? 0), 0);
+    expect(written('messages-person')).toBe(all('message.written').filter((m) => m.from === 'person').length);
+  });
+  it('what customers were told first of how long they would wait, and the wait that followed', () => {
+    const first = new Map<string, Of<'visit.told'>>();
+    for (const e of all('visit.told')) if (!first.has(e.visitId)) first.set(e.visitId, e);
+    const ended = new Map(all('visit.ended').map((e) => [e.visitId, e]));
+    const pairs = [...first.values()].flatMap((told) => {
+      const end = ended.get(told.visitId);
+      return end?.how === 'accepted' ? [[told.seconds, (end.floorAt - told.floorAt) / 1000] as const] : [];
+    });
+    expect(pairs.length).toBeGreaterThan(0);
+    expect(figure('wait-told')).toBeCloseTo(average(pairs.map(([said]) => said)) ?? NaN, 9);
+    expect(figure('wait-after-told')).toBeCloseTo(average(pairs.map(([, then]) => then)) ?? NaN, 9);
+    expect(figure('told-wrong-by')).toBeCloseTo(average(pairs.map(([said, then]) => Math.abs(then - said))) ?? NaN, 9);
+  });
+  it('two ranges side by side are what each says for itself', async () => {
+    const [today, before] = ['2026-11-17', '2026-11-16'];
+    const both = await w.services.reading('review-ranges', lead(), { from: today, to: today, against: before });
+    const other = await w.services.reading('review-ranges', lead(), { from: before, to: before, against: today });
+    for (const f of both.figures) {
+      expect([f.id, f.value]).toEqual([f.id, figure(f.id, { from: today, to: today })]);
+      const there = other.figures.find((o) => o.id === f.id);
+      // The range that is compared with stops at the hour of today.
+      if (there && f.countBefore === there.count) expect([f.id, f.before]).toEqual([f.id, there.value]);
+    }
+    expect(both.figures.find((f) => f.id === 'started')).toMatchObject({ value: all('contact.started').length });
   });
   it('each person: how many, how long, first reply, in goal, passed on', () => {
     const began = new Map(all('leg.began').map((e) => [e.legId, e]));

@@ -6,7 +6,9 @@ import { type Asked, askedOf } from './asking';
 import { eachRows, isKind, type Kind, KINDS } from './each';
 import { daysOf, figuresThrough, measuresOf } from './figures';
 import { viewTimeUsed } from './personday';
+import { viewMessages } from './messages';
 import { viewPromises } from './promises';
+import { viewRanges } from './ranges';
 import { viewReport, viewSentReport } from './reportviews';
 import { viewSubject } from './subject';
 import { viewTwo } from './two';
@@ -26,6 +28,8 @@ export function reviewCsv(host: Host, actor: Actor, input: unknown): CsvFile {
   if (asked.kind === 'report' || asked.kind === 'sent-report')
     return reportCsv(host, actor, asked.kind, asked.id ?? '');
   if (asked.kind === 'callbacks') return promisesCsv(host, actor, input);
+  if (asked.kind === 'ranges') return rangesCsv(host, actor, input);
+  if (asked.kind === 'messages') return messagesCsv(host, actor, input);
   if (!isKind(asked.kind)) return overviewCsv(host, asked);
   if (asked.id === null) return eachCsv(host, actor, asked, asked.kind);
   return asked.with === null ? subjectCsv(host, actor, input, asked.kind) : twoCsv(host, actor, input);
@@ -44,6 +48,32 @@ function promisesCsv(host: Host, actor: Actor, input: unknown): CsvFile {
         row.name,
         ...columns.flatMap(({ id }) => [round(row.values[id]), round(row.before[id])]),
       ]),
+    ),
+  };
+}
+
+/** Every figure of two ranges. */
+function rangesCsv(host: Host, actor: Actor, input: unknown): CsvFile {
+  const { from, to, before, figures } = viewRanges(host, actor, input);
+  return {
+    name: `review-${rangeOf({ from, to })}-beside-${rangeOf(before)}.csv`,
+    text: writeTable(
+      ['figure', 'name', 'unit', rangeOf({ from, to }), 'of', rangeOf(before), 'of'],
+      figures.map((f) => [f.id, f.name, f.unit, round(f.value), f.count, round(f.before), f.countBefore]),
+    ),
+  };
+}
+
+/** What was written at each hour of the week, added up over the range; weekdays begin with Monday, 1. */
+function messagesCsv(host: Host, actor: Actor, input: unknown): CsvFile {
+  const { from, to, hours } = viewMessages(host, actor, input);
+  return {
+    name: `review-messages-${rangeOf({ from, to })}.csv`,
+    text: writeTable(
+      ['weekday', 'hour', 'messages in', 'messages out', 'written by people', 'contacts started'],
+      [...hours]
+        .sort((a, b) => a.day - b.day || a.hour - b.hour)
+        .map((h) => [h.day, h.hour, h.in, h.out, h.byPerson, h.started]),
     ),
   };
 }

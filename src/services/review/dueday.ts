@@ -22,10 +22,11 @@ export function makeDueDay(host: Host): MadeDay | null {
   const latest = lastFloorInstant(host.db) ?? 0;
   const kept = new Map(keptDays(host.db, first - 2 * DAY_MS, now).map((day) => [day.fromAt, day]));
   for (let date = plusDays(localDate(now, zone), -1); ; date = plusDays(date, -1)) {
-    const { from, to } = daySpan(date, zone);
+    const span = daySpan(date, zone);
+    const { from, to } = span;
     if (to <= first) return null;
     const day = kept.get(from);
     const newlySettled = day?.settled === false && latest >= to + SETTLED_MS;
-    if (!day || day.toAt !== to || newlySettled || !stillHolds(host.db, day)) return makeDay(host, { from, to });
+    if (!day || day.toAt !== to || newlySettled || !stillHolds(host.db, day)) return makeDay(host, span);
   }
 }

@@ -6,28 +6,35 @@ import {
   type KeptColumn,
   type PartOfDay,
   partOf,
-  rememberedIn,
 } from '../../core/measures/columns';
-import { type Part, PARTS } from '../../core/measures/factparts';
+import { type Part, PARTS, ROLLED_BY, type RolledBy, type RollUp } from '../../core/measures/factparts';
+import { factDay, rollUp } from '../../core/measures/rollups';
 import { openAt } from '../../core/hours/weekly';
 import type { Db } from '../../data/database';
 import { type OpenOf, readDayFacts } from '../../data/dayfacts';
 import { readDoors } from '../../data/doors';
 import { lastSeq } from '../../data/events';
 import { firstContactAt } from '../../data/facts';
-import { keptColumn, type KeptDay, keptDays, SETTLED_MS, stillHolds } from '../../data/factdays';
+import { keptColumn, type KeptDay, keptDays, keptRollUp, SETTLED_MS, stillHolds } from '../../data/factdays';
 import { lastFloorInstant } from '../../data/floortime';
 import { readAllHours } from '../../data/hours';
 import type { Host } from '../ground/host';
 
-/** A day made from the tables: its columns, part by part, and what it was made at. */
+type Columns = { readonly [P in Part]: readonly KeptColumn[] };
+/** A day made from the tables: its columns, part by part, how it is counted by each key, and what it was made at. */
 export type MadeDay = {
   readonly day: KeptDay;
-  readonly parts: { readonly [P in Part]: readonly KeptColumn[] };
+  readonly parts: Columns;
+  readonly rollUps: readonly (readonly [RolledBy, RollUp])[];
 };
 
 /** Makes a day from the tables. Takes about 0.1 ms a contact: for a thread of its own. */
-export function makeDay({ db }: Pick<Host, 'db'>, { from, to }: Pick<DaySpan, 'from' | 'to'>): MadeDay {
+export function makeDay({ db }: Pick<Host, 'db'>, span: DaySpan): MadeDay {
+  const made = columnsNow(db, span);
+  const whole = asFactDay(span, made);
+  return { ...made, rollUps: ROLLED_BY.map((key) => [key, rollUp(whole, key)]) };
+}
+function columnsNow(db: Db, { from, to }: DaySpan): Pick<MadeDay, 'day' | 'parts'> {
   const seq = lastSeq(db);
   const settled = (lastFloorInstant(db) ?? 0) >= to + SETTLED_MS;
   const { rows, openContacts } = readDayFacts(db, from, to, openOfDoors(db), settled);
@@ -39,6 +46,7 @@ export function makeDay({ db }: Pick<Host, 'db'>, { from, to }: Pick<DaySpan, 'f
       offers: columnsOf('offers', rows.offers, from),
       legs: columnsOf('legs', rows.legs, from),
       lines: columnsOf('lines', rows.lines, from),
+      messages: columnsOf('messages', rows.messages, from),
     },
   };
 }
@@ -110,22 +118,19 @@ export function factDays({ db }: Pick<Host, 'db'>, spans: readonly DaySpan[]): F
   if (!cache) caches.set(db, (cache = new Cache()));
   const kept = new Map(keptDays(db, first.from, last.to).map((day) => [day.fromAt, day]));
   const [began, seq] = [firstContactAt(db) ?? Infinity, lastSeq(db)];
-  return spans.map((span) => (span.to <= began ? emptyDay(span) : factDay(db, cache, span, kept.get(span.from), seq)));
+  return spans.map((span) => (span.to <= began ? emptyDay(span) : dayOf(db, cache, span, kept.get(span.from), seq)));
 }
 
 /** A day before the log begins. */
 const NOTHING = new Int32Array(0);
-const emptyDay = (span: DaySpan): FactDay => ({
-  ...span,
-  remembered: rememberedIn(new Map()),
-  part: () => ({ ...span, rows: 0, numbers: () => NOTHING, coded: () => ({ codes: NOTHING, entries: [] }) }),
-});
+const emptyDay = (span: DaySpan): FactDay =>
+  factDay(span, () => ({ ...span, rows: 0, numbers: () => NOTHING, coded: () => ({ codes: NOTHING, entries: [] }) }));
 
-function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined, seq: number): FactDay {
+function dayOf(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined, seq: number): FactDay {
   const holds = kept !== undefined && kept.toAt === span.to && stillHolds(db, kept);
   const day = cache.day(holds ? kept.seq : seq, span.to, span.from, holds);
   const make = () => {
-    const { parts } = makeDay({ db }, span);
+    const { parts } = columnsNow(db, span);
     for (const part of PARTS) for (const column of parts[part]) cache.add(day, `${part} ${column.name}`, column);
   };
   const column = (part: Part, name: ColumnName): KeptColumn => {
@@ -143,10 +148,9 @@ function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined,
     return found;
   };
   const parts = new Map<Part, PartOfDay>();
-  return {
-    ...span,
-    remembered: rememberedIn(day.made),
-    part: (part): PartOfDay => {
+  return factDay(
+    span,
+    (part): PartOfDay => {
       let found = parts.get(part);
       if (!found)
         parts.set(
@@ -163,12 +167,11 @@ function factDay(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined,
         );
       return found;
     },
-  };
+    day.made,
+    (key, piece) => (holds ? keptRollUp(db, span.from, key, piece) : undefined),
+  );
 }
 
 /** Columns of a made day as a day to be counted, without keeping them: for tests and small tools. */
-export const asFactDay = (span: DaySpan, { parts }: MadeDay): FactDay => ({
-  ...span,
-  remembered: rememberedIn(new Map()),
-  part: (part) => partOf(parts[part], span),
-});
+export const asFactDay = (span: DaySpan, { parts }: Pick<MadeDay, 'parts'>): FactDay =>
+  factDay(span, (part) => partOf(parts[part], span));

@@ -12,6 +12,7 @@ const ROWS: Readonly<Record<Part, string>> = {
   offers: 'offers to people, by when their entry was made',
   legs: 'turns of people, by when they ended, wrap-up over',
   lines: 'contacts at a line of a bot, by when they started',
+  messages: 'what was written in a contact, by when it was',
 };
 const UNITS: Readonly<Record<Measure['unit'], string>> = {
   count: 'a number',

@@ -1,6 +1,6 @@
 import { PARTS } from '../../core/measures/factparts';
 import type { Db } from '../../data/database';
-import { dayKept, dropsOf, keepColumn, keepDay } from '../../data/factdays';
+import { dayKept, dropsOf, keepColumn, keepDay, keepRollUp } from '../../data/factdays';
 import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { inTurns } from '../ground/turns';
@@ -11,9 +11,10 @@ import type { MadeDay } from './factdays';
 const NOBODY: Actor = { personId: '', name: '', roleId: '', roleName: '', rights: [], teams: [] };
 
 /** Keeps a day whole, in one transaction of the caller's: where nobody is routed meanwhile. */
-export function keepWhole(db: Db, { day, parts }: MadeDay): void {
+export function keepWhole(db: Db, { day, parts, rollUps }: MadeDay): void {
   keepDay(db, day);
   for (const part of PARTS) for (const column of parts[part]) keepColumn(db, day.fromAt, part, column);
+  for (const [key, counted] of rollUps) keepRollUp(db, day.fromAt, key, counted);
   dayKept(db, day.fromAt);
 }
 
@@ -23,15 +24,18 @@ export function keepWhole(db: Db, { day, parts }: MadeDay): void {
  */
 export function createDayKeeper(host: Host, reading: Reading) {
   /** In turns of the thread that routes: a busy day has some hundred KB. What a stop leaves half way is made again. */
-  async function keep({ day, parts }: MadeDay, signal: AbortSignal | undefined): Promise<void> {
-    const columns = PARTS.flatMap((part) => parts[part].map((column) => ({ part, column })));
+  async function keep({ day, parts, rollUps }: MadeDay, signal: AbortSignal | undefined): Promise<void> {
+    const { fromAt } = day;
+    const pieces: ((db: Db) => void)[] = [
+      ...PARTS.flatMap((part) => parts[part].map((column) => (db: Db) => keepColumn(db, fromAt, part, column))),
+      ...rollUps.map(
+        ([key, counted]) =>
+          (db: Db) =>
+            keepRollUp(db, fromAt, key, counted),
+      ),
+    ];
     host.transact((tx) => keepDay(tx.db, day));
-    await inTurns(
-      host,
-      columns,
-      (tx, { part, column }) => keepColumn(tx.db, day.fromAt, part, column),
-      signal ? { signal } : {},
-    );
+    await inTurns(host, pieces, (tx, keepPiece) => keepPiece(tx.db), signal ? { signal } : {});
     host.transact((tx) => dayKept(tx.db, day.fromAt));
   }
   return {

@@ -117,16 +117,27 @@ export function viewTimeUsed(host: Host, actor: Actor, input: unknown): TimeUsed
     }),
     occupancy: occupancy(own),
     teamOccupancy: occupancy(team),
-    days: daysFrom(asked.now.from, asked.now.to).map((day) => {
-      const span = daySpan(day, asked.zone);
-      const within = (at: number) => at >= span.from && at < span.to;
-      return {
-        day,
-        taken: mine.filter((t) => within(t.from)).length,
-        notTaken: notTaken.filter((o) => within(o.madeAt)).length,
-      };
-    }),
+    days: countedByDay(asked, [mine.map((t) => t.from), notTaken.map((o) => o.madeAt)]).map(
+      ([day, [taken = 0, refused = 0]]) => ({ day, taken, notTaken: refused }),
+    ),
   };
+}
+/** How many instants of each list are on each day of what is asked: each list is gone through once, however long the range. */
+function countedByDay(
+  { now, zone }: Asked,
+  lists: readonly (readonly number[])[],
+): (readonly [day: string, counts: readonly number[]])[] {
+  const days = daysFrom(now.from, now.to).map((day) => ({ day, span: daySpan(day, zone) }));
+  const counts = lists.map((instants) => {
+    const inOrder = [...instants].sort((a, b) => a - b);
+    let next = inOrder.findIndex((at) => at >= (days[0]?.span.from ?? 0));
+    return days.map(({ span }) => {
+      const first = next;
+      while (next >= 0 && next < inOrder.length && (inOrder[next] as number) < span.to) next++;
+      return next - first;
+    });
+  });
+  return days.map(({ day }, i) => [day, counts.map((of) => of[i] ?? 0)]);
 }
 const ORDER: readonly TimeUse[] = ['calls', 'texts', 'ready', 'unreachable'];
 

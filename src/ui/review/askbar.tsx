@@ -9,6 +9,7 @@ import { DateField, RangeField } from '../kit/datefield';
 import { Dialog } from '../kit/dialog';
 import { Check, Field } from '../kit/field';
 import { asDay, asShortDay } from '../kit/figures';
+import { Link } from '../kit/link';
 import { Filters } from '../kit/filters';
 import { Pill } from '../kit/panel';
 import { Picks } from '../kit/picks';
@@ -83,12 +84,14 @@ export function AskBar({
           →
         </Button>
         {compares && (
-          <Pill tone={view.before.whole ? 'plain' : 'warn'}>
-            against {asShortDay(view.before.from)}
-            {view.before.to === view.before.from ? '' : ` – ${asShortDay(view.before.to)}`}
-            {view.to === view.today ? ', to this hour' : ''}
-            {view.before.whole ? '' : ': not all in the log'}
-          </Pill>
+          <Link href={reviewHref('/review/ranges', view.address)} title="Put the two ranges side by side">
+            <Pill tone={view.before.whole ? 'plain' : 'warn'}>
+              against {asShortDay(view.before.from)}
+              {view.before.to === view.before.from ? '' : ` – ${asShortDay(view.before.to)}`}
+              {view.to === view.today ? ', to this hour' : ''}
+              {view.before.whole ? '' : ': not all in the log'}
+            </Pill>
+          </Link>
         )}
         <Button small onClick={() => setNarrowing(true)}>
           Narrow by…

@@ -67,7 +67,8 @@ export function ReviewPage({ view }: { view: ReviewView }) {
 /** By what things count, and how far back the log goes. */
 export const RangeNote = ({ view }: { view: Pick<ReviewView, 'zone' | 'since'> }) => (
   <p className="text-small text-ink-3">
-    Contacts count by when they started, waits and offers by when a queue was entered, handling by when it ended, in{' '}
-    {view.zone}. {view.since ? `The log begins on ${asDay(view.since)}.` : 'The log is empty.'}
+    Contacts count by when they started, messages by when they were written, waits and offers by when a queue was
+    entered, handling by when it ended, in {view.zone}.{' '}
+    {view.since ? `The log begins on ${asDay(view.since)}.` : 'The log is empty.'}
   </p>
 );
