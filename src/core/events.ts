@@ -89,6 +89,13 @@ export type EventBody =
       readonly stage: number;
       readonly early: boolean;
     }
+  /** The customer was told how long it would still be, as it was spoken. */
+  | {
+      readonly type: 'visit.told';
+      readonly contactId: string;
+      readonly visitId: string;
+      readonly seconds: number;
+    }
   | {
       readonly type: 'visit.opened';
       readonly contactId: string;

@@ -62,6 +62,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'person.reach': { code: 27, fields: ['personId', 'reachable'] },
   'settings.changed': { code: 28, fields: ['version', 'kind', 'id'] },
   'leg.front': { code: 29, fields: ['legId', 'personId', 'from', 'to', 'realFrom', 'realTo'] },
+  'visit.told': { code: 30, fields: ['visitId', 'seconds'] },
 };
 
 const TYPES = new Map<number, EventType>(

@@ -43,6 +43,8 @@ export type ContactAct =
     }
   | { readonly do: 'leave'; readonly visitId: string; readonly how: LeftHow }
   | { readonly do: 'chose'; readonly visitId: string }
+  /** They were told how long it would still be. */
+  | { readonly do: 'told'; readonly visitId: string; readonly seconds: number }
   | { readonly do: 'still-choosing'; readonly visitId: string; readonly until: number }
   | { readonly do: 'outside-call-over'; readonly callId: string }
   /** The customer of an open text conversation wrote: whoever has it holds its load again. */

@@ -10,6 +10,7 @@ import { QUEUE_DEFAULTS, type QueueSettings } from '../routing/queue';
 import type { ContactAct } from './acts';
 import type { Callback, ContactNow, ContactWorld, LegNow } from './contact';
 import type { ContactEvent } from './events';
+import { closedWords } from './closed';
 import { step } from './machine';
 
 const NOW = Date.parse('2026-11-17T10:00:00Z');
@@ -171,9 +172,7 @@ describe('a contact’s way', () => {
   it('comes in: closed, to its bot, or to people where there is none', () => {
     const begins = (open: boolean): ContactEvent => ({
       type: 'begins',
-      open,
-      closedWording: { en: 'We are closed.' },
-      languages: ['en'],
+      closed: open ? null : { wording: { en: 'We are closed.' }, languages: ['en'], opensAt: null, zone: 'UTC' },
       elsewhere: 'q',
     });
     expect(does(contact(), begins(false))).toMatchObject([
@@ -191,12 +190,24 @@ describe('a contact’s way', () => {
       { do: 'enter', queueId: 'q', because: 'the door’s bot has never been published' },
     ]);
   });
+  it.each([
+    ['en', Date.UTC(2026, 10, 30, 17), '17:00'],
+    ['en', Date.UTC(2026, 11, 1, 9), 'Tuesday 09:00'],
+    ['fr', Date.UTC(2026, 11, 1, 9), 'mardi à 09:00'],
+    ['fr', Date.UTC(2026, 11, 24, 9), 'jeudi 24 décembre à 09:00'],
+    ['pl', null, 'później'],
+  ])('closed, in %s, a door says when it opens again: %s', (language, opensAt, words) => {
+    const closed = { wording: { en: 'Back {opens}!' }, languages: ['en'], opensAt, zone: 'UTC' };
+    // Intl’s own words between the parts differ from version to version: what matters is in them.
+    const said = closedWords(closed, Date.UTC(2026, 10, 30, 12), language);
+    expect(said.replace(/ (at|à|,)|,/g, '')).toBe(`Back ${words.replace(/ (at|à|,)|,/g, '')}!`);
+  });
   it('a bot that breaks costs its customer the bot, nothing else', () => {
     const told: unknown[] = [];
     const asking = scriptOf([lookUp('look', { source: { from: 'table', tableId: 't' } }), end('bye')]);
     const acts = does(
       contact({ bot: { id: 'b', version: 1 } }),
-      { type: 'begins', open: true, closedWording: {}, languages: ['en'], elsewhere: null },
+      { type: 'begins', closed: null, elsewhere: null },
       world({
         bot: () => ({ program: prepare({ ...asking, fallbackQueueId: 'q' }, [], null, 'IE'), connectors: new Map() }),
         answer: () => {

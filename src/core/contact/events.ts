@@ -1,5 +1,5 @@
 import type { Reply } from '../bots/conversation';
-import type { Localised } from '../localised';
+import type { Closed } from './closed';
 import type { ContactEnd } from '../measures/facts';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
@@ -14,9 +14,8 @@ export type ContactEvent =
   /** It has come in at a door. `elsewhere` is the queue it goes to when the door's bot was never published. */
   | {
       readonly type: 'begins';
-      readonly open: boolean;
-      readonly closedWording: Localised;
-      readonly languages: readonly string[];
+      /** Null where the door is open. */
+      readonly closed: Closed | null;
       readonly elsewhere: string | null;
     }
   | { readonly type: 'customer-says'; readonly input: CustomerInput }

@@ -1,10 +1,10 @@
+import { closedWords } from './closed';
 import { LaneError } from '../errors';
 import { isText } from '../channels';
 import type { ContactAct } from './acts';
 import type { ContactNow, ContactWorld, LegNow } from './contact';
 import { botSays, end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
-import { localised } from '../localised';
 import { ownNumber } from './numbers';
 import { callByHand, callDue, pickUp, promise, rangOut, stands } from './promised';
 import { endTalk, endWrapUp, file, finish, letGo, passOn, taken } from './talk';
@@ -90,8 +90,8 @@ function held(going: Going, legId: string): LegNow {
 /** A contact comes in: it is closed, a bot has it, or people do where the door's bot was never published. */
 function begins(going: Going, event: Extract<ContactEvent, { readonly type: 'begins' }>): void {
   const { contact, world } = going;
-  if (!event.open) {
-    botSays(going, { text: localised(event.closedWording, contact.language, event.languages) });
+  if (event.closed) {
+    botSays(going, { text: closedWords(event.closed, world.now, contact.language) });
     return end(going, 'closed-by-us');
   }
   if (beginBot(going)) return;

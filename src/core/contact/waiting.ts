@@ -28,11 +28,12 @@ const inUnits = (amount: number, unit: 'minute' | 'second', language: string): s
   numberFormat(language, { style: 'unit', unit, unitDisplay: 'long', maximumFractionDigits: 1 }).format(amount);
 
 /** Fills in the expected wait, spoken as minutes or seconds, and the place in line. */
-function filled({ contact, world }: Going, visit: WaitingVisit, text: string): string {
+function filled({ contact, world, acts }: Going, visit: WaitingVisit, text: string): string {
   if (!text.includes('{')) return text;
   const { language } = contact;
   const { place, seconds } = world.ahead(visit);
   const spoken = seconds === null ? null : spokenWait(seconds);
+  if (spoken !== null && text.includes('{wait}')) acts.push({ do: 'told', visitId: visit.id, seconds: spoken });
   const wait =
     spoken === null
       ? builtIn(NOT_KNOWN, language)

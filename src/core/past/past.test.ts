@@ -115,6 +115,19 @@ describe('a table', () => {
       visits: [],
     });
   });
+  it('holds what was said in a cell, a line each', () => {
+    const cells = ['B-4', at(0), at(9), 'resolved', 'chat', 'Web', 'en', 'guest', 'Orders', '60', 'Ola'];
+    const withWords = (words: string) => pastRow([...HEAD, 'Said'], [...cells, words]);
+    const words = `${at(2)} customer: Where is it?\nIt is late: two days.\r\n${at(3)} person Ola: On its way.\n${at(4)} bot: Bye`;
+    const { messages } = read(withWords(words)) as PastContact;
+    expect(messages.map((m) => [m.from, m.person, m.text])).toEqual([
+      ['customer', null, 'Where is it?\nIt is late: two days.'],
+      ['person', 'Ola', 'On its way.'],
+      ['bot', null, 'Bye'],
+    ]);
+    expect(() => withWords('Hello?')).toThrow('Said: each line');
+    expect(why(withWords(`${at(30)} customer: Too late`))).not.toBe('taken');
+  });
   it('has no room for two queues', () => {
     expect(() =>
       row('B-1', at(0), at(9), 'resolved', 'voice', 'Line', 'en', '+351', 'Orders, Returns', '9', 'Ola'),

@@ -44,11 +44,32 @@ export function pastRow(header: readonly string[], cells: readonly string[]): un
               ended: person === undefined ? (ended === 'gave-up' ? 'gave-up' : 'moved-on') : 'accepted',
             },
           ],
+    messages: said(cell('Said')),
     turns:
       person === undefined
         ? []
         : [{ person, acceptedAt, endedAt, handleSeconds: cell('Handle time (s)'), outcome: one('Outcomes') }],
   };
+}
+
+/**
+ * What was said, a line each: an instant, who (`customer`, `bot`, or `person` with their name), a colon, the words. A line
+ * that does not begin so goes on with the words of the one before.
+ */
+function said(text: string | undefined): readonly unknown[] {
+  const found: { readonly at: string; readonly from: string; readonly person: string | undefined; text: string }[] = [];
+  for (const line of (text ?? '').split(/\r?\n/)) {
+    const [, at, from, person, words] =
+      /^\s*(\d\S*)\s+(customer|bot|person)(?:\s+([^:]+?))?\s*:\s?(.*)$/.exec(line) ?? [];
+    const last = found.at(-1);
+    if (at !== undefined && from !== undefined) found.push({ at, from, person, text: words ?? '' });
+    else if (last) last.text += `\n${line}`;
+    else if (line.trim() !== '')
+      throw new RefusedLine(
+        'Said: each line is an instant, who, a colon and the words: 2026-01-05T09:00:05Z customer: Hello.',
+      );
+  }
+  return found;
 }
 
 /** So many seconds after an instant; as it is where either cannot be read. */

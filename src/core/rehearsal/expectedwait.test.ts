@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { arrivalsOf, exponential, poolOf, queueOf, scenarioOf } from '../../../tests/helpers/scenarios';
 import { expectedWait, laneOf, spokenWait } from '../routing/expectedwait';
+import type { Need } from '../routing/needs';
+import { queueFigure } from '../routing/queuefigures';
 import { decide } from '../routing/pass';
 import { createRouter } from '../routing/router';
 import { advance } from '../routing/advance';
@@ -41,7 +43,7 @@ function predictions(scenario: Scenario, run: number, best: (ahead: number) => n
     const visit = router.floor.waiting.get(event.visit.id);
     if (!visit || visit.offers.length > 0) return;
     const ahead = laneOf(router, visit.queue.id, visit.channel).waiting - 1;
-    const ours = expectedWait(router, visit.queue, visit.channel, ahead + 1, now);
+    const ours = expectedWait(router, visit, ahead + 1, now);
     const prediction: Prediction | null =
       ours === null || now < from ? null : { at: now, ours, best: best(ahead), actual: null };
     if (prediction) made.push(prediction);
@@ -81,7 +83,7 @@ describe('the expected wait', () => {
       expect(error((p) => p.ours) / error((p) => p.best), 'error').toBeLessThanOrEqual(1.25);
     },
   );
-  it('is never given when nobody is able, and not before anything is known', () => {
+  it('is nothing while somebody is able, and is not given when nobody ever is or before anything is known', () => {
     let id = 0;
     const router = createRouter({ newId: (p) => `${p}${id++}`, zone: 'UTC', trails: false, decide });
     const queue = queueOf('q', { needs: [{ skillId: 'fr', atLeast: 3 }] });
@@ -103,9 +105,11 @@ describe('the expected wait', () => {
       profile: { rows: [{ queueId: 'q', channel: 'voice' as const, band: 1, delaySeconds: 0 }] },
     });
     advance(router, 0, { type: 'people', gone: [], people: [person('a', 2)] });
-    expect(expectedWait(router, queue, 'voice', 1, 0)).toBeNull();
+    const told = (now: number, needs: Need[] = []) =>
+      queueFigure(router, { queueId: 'q', channel: 'voice', needs, figure: 'expectedWait', within: null }, now);
+    expect(told(0)).toBeNull();
     advance(router, 1, { type: 'people', gone: [], people: [person('b', 4)] });
-    expect(expectedWait(router, queue, 'voice', 1, 1)).toBeNull();
+    expect(told(1)).toBe(0);
     const visit = (visitId: string) => ({
       id: visitId,
       contactId: visitId,
@@ -119,13 +123,22 @@ describe('the expected wait', () => {
       because: '',
       passed: [],
     });
-    const offer = advance(router, 2, { type: 'enter', visit: visit('v') }).find((a) => a.do === 'offer');
-    if (offer?.do === 'offer')
-      advance(router, 2, { type: 'accept', offerId: offer.offerId, personId: 'b', legId: 'l' });
-    advance(router, 100_002, { type: 'leg-ended', personId: 'b', legId: 'l' });
-    expect(expectedWait(router, queue, 'voice', 2, 100_003)).toBeCloseTo(200, 0);
+    const take = (now: number, id: string) => {
+      const offer = advance(router, now, { type: 'enter', visit: visit(id) }).find((a) => a.do === 'offer');
+      if (offer?.do === 'offer')
+        advance(router, now, { type: 'accept', offerId: offer.offerId, personId: 'b', legId: `l ${id}` });
+    };
+    take(2, 'v');
+    expect(told(3)).toBeNull();
+    advance(router, 100_002, { type: 'leg-ended', personId: 'b', legId: 'l v' });
+    take(100_003, 'w');
+    expect(told(100_003)).toBeCloseTo(100, 0);
+    advance(router, 100_003, { type: 'enter', visit: visit('x') });
+    expect(told(100_003)).toBeCloseTo(200, 0);
+    // Nobody knows what this one needs besides; and nobody is there once they are away.
+    expect(told(100_003, [{ skillId: 'fr', atLeast: 5 }])).toBeNull();
     advance(router, 100_004, { type: 'duty', personId: 'b', duty: 'away' });
-    expect(expectedWait(router, queue, 'voice', 1, 100_005)).toBeNull();
+    expect(told(100_005)).toBeNull();
   });
   it.each([
     [3, 10],

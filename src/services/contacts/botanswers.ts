@@ -6,6 +6,7 @@ import type { Value, Values } from '../../core/bots/value';
 import type { Channel } from '../../core/channels';
 import { isFree } from '../../core/people/duty';
 import { wordsOf } from '../../core/phrases/tokens';
+import type { Need } from '../../core/routing/needs';
 import { queueFigure } from '../../core/routing/queuefigures';
 import { findArticles } from '../../data/articles';
 import { TABLES } from '../../data/connectors';
@@ -70,7 +71,7 @@ const isKnown = (customer: Customer | undefined): boolean => customer?.vouched =
 const dutyOf = ({ here }: BotAnswersDeps, personId: string | null): boolean =>
   personId !== null && here.router.floor.people.get(personId)?.duty === 'ready';
 
-function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | null {
+function fact(deps: BotAnswersDeps, contact: Contact, subject: string, needs: readonly Need[]): Value | null {
   const now = deps.host.times.floor();
   const people = () => [...deps.here.router.floor.people.values()];
   const last = () => lastDealtWith(deps.host.db, contact.customerId, 0);
@@ -103,7 +104,9 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string): Value | 
   const thing = subjectThing(subject);
   if (thing?.kind === 'hours') return openNow(deps.host, thing.id).open;
   const figure = thing && FIGURES.find((f) => f === thing.figure);
-  return thing && figure ? queueFigure(deps.here.router, thing.id, contact.channel, figure, now) : null;
+  if (!thing || !figure) return null;
+  const { id: queueId, within } = thing;
+  return queueFigure(deps.here.router, { queueId, channel: contact.channel, needs, figure, within }, now);
 }
 
 export function table({ host }: BotAnswersDeps, tableId: string, inputs: Values): Reply {
@@ -114,7 +117,10 @@ export function table({ host }: BotAnswersDeps, tableId: string, inputs: Values)
 export function answer(deps: BotAnswersDeps, contact: Contact, request: Request): Reply | null {
   switch (request.ask) {
     case 'facts':
-      return { to: 'facts', facts: Object.fromEntries(request.subjects.map((s) => [s, fact(deps, contact, s)])) };
+      return {
+        to: 'facts',
+        facts: Object.fromEntries(request.subjects.map((s) => [s, fact(deps, contact, s, request.needs)])),
+      };
     case 'figure': {
       const id = 'id' in request.queue ? request.queue.id : queueNamed(deps, request.queue.name);
       return {
@@ -122,7 +128,11 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
         figure:
           id === null
             ? null
-            : queueFigure(deps.here.router, id, contact.channel, request.figure, deps.host.times.floor()),
+            : queueFigure(
+                deps.here.router,
+                { ...request, queueId: id, channel: contact.channel },
+                deps.host.times.floor(),
+              ),
       };
     }
     case 'queue':

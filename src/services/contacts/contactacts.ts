@@ -42,6 +42,8 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
       return void advances(tx, { type: 'leave', visitId: act.visitId, how: act.how });
     case 'chose':
       return void advances(tx, { type: 'chose', visitId: act.visitId });
+    case 'told':
+      return void tx.emit({ type: 'visit.told', contactId, visitId: act.visitId, seconds: act.seconds });
     case 'still-choosing':
       return void advances(tx, { type: 'still-choosing', visitId: act.visitId, until: act.until });
     case 'outside-call-over':

@@ -194,7 +194,7 @@ export class StoredWorld implements ContactWorld {
       (v) => v.queue.id === visit.queue.id && v.channel === visit.channel,
     );
     const place = 1 + others.filter((v) => v !== visit && before(v, visit) < 0).length;
-    return { place, seconds: expectedWait(router, visit.queue, visit.channel, place, this.now) };
+    return { place, seconds: expectedWait(router, visit, place, this.now) };
   }
   bot(id: string, version: number) {
     return this.#deps.programs.of(id, version);

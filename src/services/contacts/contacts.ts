@@ -5,7 +5,7 @@ import type { Door } from '../../data/doors';
 import { openLegsOf } from '../../data/legs';
 import { readQueues } from '../../data/queuesettings';
 import type { Programs } from '../bots/programs';
-import { openNow } from '../doors/opennow';
+import { openNow, zoneOfHours } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
 import type { Dispatcher } from './dispatcher';
@@ -62,7 +62,7 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
   if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
   const contactId = tx.ids('contact');
   const meets = versionFor(deps, door, from.address);
-  const { open } = openNow(host, door.hoursId);
+  const opening = openNow(host, door.hoursId);
   tx.emit({
     type: 'contact.started',
     contactId,
@@ -73,13 +73,18 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
       from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en'),
     botId: meets?.botId ?? null,
     botVersion: meets?.version ?? null,
-    open,
+    open: opening.open,
   });
   happen(tx, contactId, {
     type: 'begins',
-    open,
-    closedWording: door.closedWording,
-    languages: door.languages,
+    closed: opening.open
+      ? null
+      : {
+          wording: door.closedWording,
+          languages: door.languages,
+          opensAt: opening.opensAt,
+          zone: zoneOfHours(host, door.hoursId),
+        },
     // A door whose bot was never published still leads somewhere.
     elsewhere: botOfDoor(deps, door)?.draft.fallbackQueueId ?? host.remembered('queues', readQueues)[0]?.id ?? null,
   });

@@ -1,3 +1,4 @@
+import type { MergedNeed } from '../../core/routing/needs';
 import type { ShownImage } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
 import type { FieldType } from '../../core/fieldvalue';
@@ -143,9 +144,17 @@ export function why({ host }: DeskDeps, visitId: string, personId: string): stri
   if (!trail) return '';
   const visit = readVisit(host.db, visitId);
   const skills = new Map(readSkills(host.db).map((s) => [s.id, s.name]));
-  const needs = visit?.needs.map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`) ?? [];
+  const inWords = (needs: readonly MergedNeed[]) =>
+    needs.filter((n) => n.atLeast > 0).map((n) => `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}`);
+  // What was needed when they were chosen: a stage of the wait clock may have asked for less than at first.
+  const [first, then] = [inWords(visit?.needs ?? []), inWords(trail.needs ?? visit?.needs ?? [])];
+  const verb = then.length === 1 ? 'was' : 'were';
   const needed =
-    needs.length > 0 ? ` ${needs.join(' and ')} or better ${needs.length === 1 ? 'was' : 'were'} needed.` : '';
+    then.length > 0
+      ? ` ${then.join(' and ')} or better ${verb} needed${trail.needs ? ` by then; at first ${first.join(' and ')}` : ''}.`
+      : first.length > 0
+        ? ` ${first.join(' and ')} or better was needed at first, and no skill any more by then.`
+        : '';
   return `${decisionSentence(trail, () => 'You')}${needed}`.replace('You was', 'You were');
 }
 

@@ -1,6 +1,6 @@
 import { isText } from '../../core/channels';
 import { startOfToday } from '../../core/hours/weekly';
-import { noteJoined } from '../../core/routing/expectedwait';
+import { noteStillStanding } from '../../core/routing/expectedwait';
 import type { Dial, WaitingVisit } from '../../core/routing/floor';
 import { NO_USES, taken, type Uses } from '../../core/routing/limits';
 import { recall } from '../../core/routing/memory';
@@ -152,7 +152,9 @@ export function loadFloor(
   recall(router, readRouterMemory(db));
   for (const visit of floor.waiting.values()) {
     joinLine(router, visit, now);
-    if (router.lineOf.has(visit)) noteJoined(router, visit, now);
+    // Whoever is asked what they want keeps their place meanwhile.
+    const isAsked = visit.choosingUntil !== null && visit.offers.length === 0;
+    if (isAsked || router.lineOf.has(visit)) noteStillStanding(router, visit, now);
   }
   // The timers that stand in the tables are those the router has asked for.
   for (const timer of floorTimers(db)) {
