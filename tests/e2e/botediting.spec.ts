@@ -31,7 +31,7 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   await page.getByRole('button', { name: 'and, or…' }).click();
   await choose(page.getByLabel('Way 1: what, 2'), 'the customer is known');
   await expect(
-    page.getByText('free people in Repairs is more than 1 and the customer is known', { exact: true }),
+    page.getByText('free people at any stage in Repairs is more than 1 and the customer is known', { exact: true }),
   ).toBeVisible();
   await choose(page.getByLabel('Way 1: all or any'), { value: 'any' });
   await page.getByRole('button', { name: 'Done' }).click();
@@ -47,7 +47,7 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   await choose(page.getByLabel('Way 1 goes to'), '→ 1.3');
   await page.getByRole('button', { name: 'Done' }).click();
   await expect(line(page, '1.1, Branch')).toContainText(
-    'free people in Repairs is more than 1 or the customer is known',
+    'free people at any stage in Repairs is more than 1 or the customer is known',
   );
 
   await page.getByRole('button', { name: 'Start', exact: true }).click();
@@ -58,11 +58,11 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   await expect(tried(page).getByText('Somebody for you.')).toBeVisible();
   await page.getByRole('button', { name: 'Set the world it is tried in' }).click();
   await page.getByRole('dialog').getByLabel('Customer').fill('');
-  await page.getByRole('dialog').getByLabel('free people in Repairs').fill('2');
+  await page.getByRole('dialog').getByLabel('free people at any stage in Repairs').fill('2');
   await page.getByRole('dialog').getByRole('button', { name: 'Done' }).click();
   await expect(tried(page).getByText('Somebody for you.')).toBeVisible();
   await page.getByRole('button', { name: 'Set the world it is tried in' }).click();
-  await page.getByRole('dialog').getByLabel('free people in Repairs').fill('1');
+  await page.getByRole('dialog').getByLabel('free people at any stage in Repairs').fill('1');
   await page.getByRole('dialog').getByRole('button', { name: 'Done' }).click();
   await expect(tried(page).getByText('Nobody for you.')).toBeVisible();
 });
@@ -112,6 +112,8 @@ test(
     await line(page, '4.1').focus();
     await page.keyboard.press('ArrowLeft');
     await expect(line(page, '4.1')).toHaveCount(0);
+    // The key that folded it leads to what unfolds it, in the next frame.
+    await expect(page.getByRole('button', { name: /^Unfold/ })).toBeFocused();
     await page.keyboard.press('Enter');
     await expect(line(page, '4.1')).toBeVisible();
   },

@@ -209,6 +209,20 @@ test('readiness names each broken condition with its fix, and the fix mends it',
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(answer()).toContainText('yes');
 
+  // Whoever waits a minute for Repairs is given to people without its skill: that queue is taken out of the profile.
+  const duty = (await (await page.request.get('/api/read/duty')).json()) as {
+    profiles: { id: string; rows: { queueId: string }[] }[];
+  };
+  const front = duty.profiles.find((p) => p.id === 'profile_front');
+  const kept = Object.fromEntries(
+    Object.entries(front ?? {}).filter(([name]) =>
+      /^(id|revision|name|load|acceptSeconds|autoAccept|restSeconds|outboundQueueId)$/.test(name),
+    ),
+  );
+  const saved = await page.request.post('/api/settings/save-profile', {
+    data: { ...kept, rows: front?.rows.filter((r) => r.queueId !== 'queue_repairs') },
+  });
+  expect(saved.ok()).toBe(true);
   await page.request.post('/api/settings/set-levels', {
     data: {
       changes: ['skill_newhire', 'skill_billing', 'skill_deliveries', 'skill_triage', 'skill_es'].map((skillId) => ({

@@ -1,11 +1,13 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { Step } from '../../src/core/bots/model';
+import type { Choice, Figure, Step } from '../../src/core/bots/model';
+import type { QueueSettings } from '../../src/core/routing/queue';
 import { readBot, readVersion } from '../../src/data/bots';
 import { rows } from '../../src/data/database';
 import { readDoor } from '../../src/data/doors';
 import { eventsAfter, replayAll } from '../../src/data/events';
+import { readProfile } from '../../src/data/dutyprofiles';
 import { readOutside } from '../../src/data/outside';
 import { readQueue } from '../../src/data/queuesettings';
 import { visitsOf } from '../../src/data/visits';
@@ -513,7 +515,9 @@ describe('versions', () => {
       inputs: [],
       steps: [say('m1', 'Old hello')],
     });
-    const botId = live(scriptOf([{ id: 'p', verb: 'play', sharedId, inputs: [] }, choose('q', [choice('yes', '1')])]));
+    const botId = live(
+      scriptOf([{ id: 'p', verb: 'play', sharedId, inputs: [] }, choose('q', [choice('yes', '1')]), end('z', 'Bye')]),
+    );
     s.botParts.saveShared(lead(), {
       id: sharedId,
       revision,
@@ -561,7 +565,7 @@ describe('versions', () => {
     ).toBe('not-valid');
   });
   it('a share of a door’s customers meets the one on trial, the same customer always the same', () => {
-    const botId = live(scriptOf([choose('q', [choice('yes', '1')])]));
+    const botId = live(scriptOf([choose('q', [choice('yes', '1')]), end('z', 'Bye')]));
     const { bot } = s.bots.view(lead(), botId);
     const { revision } = s.bots.save(lead(), {
       id: botId,
@@ -569,7 +573,13 @@ describe('versions', () => {
       name: bot.name,
       draft: {
         ...bot.draft,
-        scenes: [{ id: 's1', name: 'S', steps: [choose('q', [choice('yes', '1')], { wording: en('On trial?') })] }],
+        scenes: [
+          {
+            id: 's1',
+            name: 'S',
+            steps: [choose('q', [choice('yes', '1')], { wording: en('On trial?') }), end('z', 'Bye')],
+          },
+        ],
       },
     });
     s.bots.publish(lead(), { id: botId, revision, note: '', at: null, override: null });
@@ -834,5 +844,88 @@ describe('a draft that is saved as it is written', () => {
     s.bots.publish(lead(), { id, revision: readBot(w.db, id)?.revision, note: '', at: null, override: null });
     write('So long, then');
     expect(lines().length).toBe(began + 5);
+  });
+});
+
+describe('figures of a queue in a bot', () => {
+  const count = (id: string, figure: Figure, within: number | null): Step => ({
+    id,
+    verb: 'count',
+    queue: { by: 'name', queueId: 'queue_repairs' },
+    figure,
+    ...(within === null ? {} : { within }),
+    into: { name: id, scope: 'conversation' },
+    unknown: toLine('unknown'),
+  });
+  const places = ['now', 'soon', 'ever'] as const;
+  const counting = (needs: Choice['needs']) =>
+    scriptOf([
+      choose('q', [choice('yes', '1', NEXT, needs ? { needs } : {})]),
+      count('now', 'able', 0),
+      count('soon', 'able', 20),
+      count('ever', 'able', null),
+      {
+        id: 'b',
+        verb: 'branch',
+        ways: [{ when: { '>': [{ var: 'queue.queue_repairs.able:0' }, 0] }, cue: toLine('free') }],
+        otherwise: NEXT,
+      },
+      end('later', `later ${places.map((p) => `{${p}}`).join(' ')}`),
+      end('free', `free ${places.map((p) => `{${p}}`).join(' ')}`),
+      count('wait', 'expectedWait', null),
+      end('told', 'wait {wait}'),
+      end('unknown', 'nobody knows'),
+    ]);
+  const answer = () => {
+    const c = meet('door_web', `guest-${Math.random()}`);
+    c.say('yes');
+    return c.said().at(-1);
+  };
+  const profile = (id: string) => {
+    const found = readProfile(w.db, id);
+    if (!found) throw new Error(id);
+    return found;
+  };
+  const onChat = (id: string, delaySeconds: number) => {
+    const was = profile(id);
+    const rows = was.rows.filter((r) => r.queueId !== 'queue_repairs' || r.channel !== 'chat');
+    const row = { queueId: 'queue_repairs', channel: 'chat' as const, band: 1 as const, delaySeconds };
+    s.duty.saveProfile(lead(), { ...was, rows: [...rows, row] });
+  };
+  const repairs = (change: Partial<QueueSettings>) =>
+    s.queues.save(lead(), queueInput(readQueue(w.db, 'queue_repairs'), change));
+  it('speak of what the contact needs, of people who join later, and of what a stage no longer asks for', () => {
+    repairs({ needs: [{ skillId: 'skill_triage', atLeast: 2 }], clocks: {} });
+    onChat('profile_front', 20);
+    s.levels.setLevels(lead(), {
+      changes: [
+        { personId: tamsin().personId, skillId: 'skill_triage', level: 2 },
+        { personId: tamsin().personId, skillId: 'skill_es', level: 'never' },
+      ],
+    });
+    live(counting(undefined));
+    expect(answer()).toBe('later 0 0 0');
+    ready(tamsin());
+    expect(answer()).toBe('later 0 1 1');
+    // She knows too little at first, and enough once a stage asks for less.
+    s.levels.setLevels(lead(), { changes: [{ personId: tamsin().personId, skillId: 'skill_triage', level: 1 }] });
+    expect(answer()).toBe('later 0 0 0');
+    const lower = { does: 'lower', skillId: 'skill_triage', by: 1 } as const;
+    repairs({ clocks: { chat: [{ atSeconds: 60, early: false, acts: [lower] }] } });
+    expect(answer()).toBe('later 0 0 1');
+    onChat('profile_front', 0);
+    repairs({ clocks: {}, needs: [] });
+    expect(answer()).toBe('free 1 1 1');
+    // What the customer chose needs Spanish, which she has not.
+    live(counting([{ skillId: 'skill_es', atLeast: 2 }]));
+    expect(answer()).toBe('later 0 0 0');
+  });
+  it('say how long it will take as nothing while somebody is able, and go another way where nobody knows', () => {
+    repairs({ needs: [], clocks: {} });
+    onChat('profile_front', 0);
+    live(scriptOf([choose('q', [choice('yes', '1')]), ...(counting(undefined).scenes[0]?.steps.slice(-3) ?? [])]));
+    expect(answer()).toBe('nobody knows');
+    ready(tamsin());
+    expect(answer()).toBe('wait 0');
   });
 });

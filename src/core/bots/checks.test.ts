@@ -107,6 +107,32 @@ const CASES: readonly (readonly [
     scriptOf([remember('a', 'n', '1'), branch('b', 'values.n', toLine('a')), end('c', 'Bye')]),
     scriptOf([remember('a', 'n', '1'), branch('b', 'values.n'), end('c', 'Bye')]),
   ],
+  ['silent-end', 'the last line of a scene is no end', scriptOf([say('a', 'Hi')]), scriptOf([end('a', 'Hi')])],
+  [
+    'silent-end',
+    'what was looked up is not found, and nothing comes after it',
+    scriptOf([remember('r', 'number'), lookUp('a', { notFound: NEXT })]),
+    scriptOf([remember('r', 'number'), lookUp('a', { notFound: NEXT }), end('b', 'Bye')]),
+  ],
+  [
+    'silent-end',
+    'a choice leads to the end without words',
+    scriptOf([choose('q', [choice('no', '1', { to: 'end' })]), end('b', 'Bye')]),
+    scriptOf([choose('q', [choice('no', '1', toLine('b'))]), end('b', 'Bye')]),
+  ],
+  [
+    'silent-end',
+    'only the scene after the contact may end as it likes',
+    { ...scriptOf([choose('q', [choice('no', '1')])]), afterSceneId: null },
+    {
+      ...scriptOf([end('a', 'Bye')]),
+      scenes: [
+        { id: 's1', name: 'S', steps: [end('a', 'Bye')] },
+        { id: 'after', name: 'After', steps: [choose('r', [choice('good', '1')])] },
+      ],
+      afterSceneId: 'after',
+    },
+  ],
   [
     'wording',
     'a language is missing',

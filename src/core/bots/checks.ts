@@ -73,7 +73,9 @@ export function mended(script: BotScript, fix: Fix): BotScript {
     ...script,
     scenes: script.scenes.map((scene) => ({
       ...scene,
-      steps: scene.steps.filter((s) => !fix.remove.includes(s.id)).map((s) => put_.get(s.id) ?? s),
+      steps: scene.steps
+        .filter((s) => !fix.remove.includes(s.id))
+        .flatMap((s) => [put_.get(s.id) ?? s, ...(fix.below?.lineId === s.id ? fix.below.steps : [])]),
     })),
   };
 }

@@ -1,4 +1,5 @@
 import jsonLogic, { type RulesLogic } from 'json-logic-js';
+import type { Horizon } from '../routing/horizon';
 import type { Value, Values } from './value';
 
 /**
@@ -143,25 +144,44 @@ export const SUBJECTS: readonly {
 export const FIGURE_WORDS: Readonly<Record<string, string>> = {
   onDuty: 'people on duty',
   free: 'free people',
-  able: 'people able right now',
+  able: 'people able',
   waiting: 'waiting',
   longestWait: 'longest wait in seconds',
   expectedWait: 'expected wait in seconds',
 };
 
-/** `queue.ID.free`, `hours.ID.open`: what a subject about a queue or hours is about. */
-export function subjectThing(
-  subject: string,
-): { readonly kind: 'queue' | 'hours'; readonly id: string; readonly figure: string } | null {
-  const match = /^(queue|hours)\.(.+)\.(\w+)$/.exec(subject);
-  return match ? { kind: match[1] === 'queue' ? 'queue' : 'hours', id: match[2] ?? '', figure: match[3] ?? '' } : null;
+/** Figures that count people, for whom it matters until when they may join. */
+export const countsPeople = (figure: string): boolean => ['onDuty', 'free', 'able'].includes(figure);
+
+/** What a subject about a queue or hours is about; `within` as in Count. */
+export type SubjectThing = {
+  readonly kind: 'queue' | 'hours';
+  readonly id: string;
+  readonly figure: string;
+  readonly within: Horizon;
+};
+/** `queue.ID.free`, `queue.ID.free:20` (of those who join within 20 s), `hours.ID.open`. */
+export function subjectThing(subject: string): SubjectThing | null {
+  const [, kind, id = '', figure = '', within] = /^(queue|hours)\.(.+)\.(\w+?)(?::(\d{1,5}))?$/.exec(subject) ?? [];
+  if (kind !== 'queue' && kind !== 'hours') return null;
+  return { kind, id, figure, within: within === undefined ? null : Number(within) };
+}
+/** How a figure of a queue stands in a condition, and in what a trial is set to. */
+export const thingSubject = ({ kind, id, figure, within }: SubjectThing): string =>
+  `${kind}.${id}.${figure}${within === null ? '' : `:${within}`}`;
+
+/** “free people at any stage”: a figure, and of people until when they may join. */
+export function figureWords(figure: string, within: Horizon): string {
+  const words = FIGURE_WORDS[figure] ?? figure;
+  if (!countsPeople(figure)) return words;
+  return `${words} ${within === null ? 'at any stage' : within === 0 ? 'now' : `within ${within} s`}`;
 }
 
 export function subjectName(subject: string, nameOf: (id: string) => string = (id) => id): string {
   const thing = subjectThing(subject);
   if (thing)
     return thing.kind === 'queue'
-      ? `${FIGURE_WORDS[thing.figure] ?? thing.figure} in ${nameOf(thing.id)}`
+      ? `${figureWords(thing.figure, thing.within)} in ${nameOf(thing.id)}`
       : `${nameOf(thing.id)} is open`;
   return (
     SUBJECTS.find((s) => s.subject === subject)?.label ??

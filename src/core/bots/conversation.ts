@@ -1,4 +1,5 @@
 import type { Channel } from '../channels';
+import type { Horizon } from '../routing/horizon';
 import type { Need } from '../routing/needs';
 import type { Figure, LookUp, Target } from './model';
 import type { Value, Values } from './value';
@@ -69,7 +70,12 @@ export type BotInput =
  * of a Do.
  */
 export type Request = { readonly number: number } & (
-  | { readonly ask: 'facts'; readonly subjects: readonly string[] }
+  | {
+      readonly ask: 'facts';
+      readonly subjects: readonly string[];
+      /** What the contact is known to need, for figures of queues. */
+      readonly needs: readonly Need[];
+    }
   | {
       readonly ask: 'look-up';
       readonly source: LookUp['source'];
@@ -88,6 +94,8 @@ export type Request = { readonly number: number } & (
       readonly ask: 'figure';
       readonly queue: { readonly id: string } | { readonly name: string };
       readonly figure: Figure;
+      readonly within: Horizon;
+      readonly needs: readonly Need[];
     }
   | { readonly ask: 'queue'; readonly name: string }
   | {

@@ -1,6 +1,6 @@
 import { CHANNELS } from '../channels';
 import { languageName } from '../localised';
-import { conditionSentence } from './conditions';
+import { conditionSentence, figureWords } from './conditions';
 import { cueWords } from './edit';
 import { sentencesOf } from './linesentences';
 import { waysOf } from './lineways';
@@ -180,6 +180,10 @@ function stepDifferences(
     said.push(
       `counts in ${step.queue.by === 'name' ? nameOf(step.queue.queueId) : step.queue.name} instead of ` +
         `${was.queue.by === 'name' ? nameOf(was.queue.queueId) : was.queue.name}.`,
+    );
+  if (was.verb === 'count' && step.verb === 'count' && was.within !== step.within)
+    said.push(
+      `counts ${figureWords(step.figure, step.within ?? null)} instead of ${figureWords(was.figure, was.within ?? null)}.`,
     );
   return said;
 }

@@ -165,12 +165,16 @@ describe('conditions', () => {
           and: [
             { '==': [{ var: 'values.instrument' }, 'cello'] },
             { '>': [{ var: 'queue.q1.free' }, 0] },
+            { '<': [{ var: 'queue.q1.able:20' }, 2] },
+            { '==': [{ var: 'queue.q1.onDuty:0' }, 1] },
             { '==': [{ var: 'open' }, false] },
           ],
         },
         () => 'Repairs',
       ),
-    ).toBe('instrument is cello and free people in Repairs is more than 0 and the door is not open'));
+    ).toBe(
+      'instrument is cello and free people at any stage in Repairs is more than 0 and people able within 20 s in Repairs is less than 2 and people on duty now in Repairs is 1 and the door is not open',
+    ));
   it.each<[Condition, Record<string, string | number | boolean>, boolean]>([
     [{ '==': [{ var: 'values.x' }, 'Cello'] }, { x: 'cello' }, true],
     [{ '!=': [{ var: 'values.x' }, 'cello'] }, {}, true],

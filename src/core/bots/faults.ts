@@ -7,6 +7,7 @@ export const CHECKS = [
   'unreached',
   'endless',
   'loop',
+  'silent-end',
   'wording',
   'unset',
   'set-twice',
@@ -26,8 +27,13 @@ export const CHECKS = [
 ] as const;
 export type Check = (typeof CHECKS)[number];
 
-/** What mends a fault: lines put in the place of others, or lines taken out. */
-export type Fix = { readonly label: string; readonly put: readonly Step[]; readonly remove: readonly string[] };
+/** What mends a fault: lines put in the place of others, lines taken out, or new ones put below another. */
+export type Fix = {
+  readonly label: string;
+  readonly put: readonly Step[];
+  readonly remove: readonly string[];
+  readonly below?: { readonly lineId: string; readonly steps: readonly Step[] };
+};
 /** A fault in a script, of a line or of the whole. Those that stop contacts bar publishing. */
 export type BotFault = {
   readonly check: Check;

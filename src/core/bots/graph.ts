@@ -42,6 +42,7 @@ export function setBy(step: Step, way: string): string[] {
     case 'do':
       return way === 'done' ? step.outputs.map((o) => o.into.name) : [];
     case 'count':
+      return way === 'unknown' ? [] : [step.into.name];
     case 'remember':
       return [step.into.name];
     case 'identify':
@@ -159,10 +160,10 @@ export function graphOf(
   return { arrows, out, into, steps, sceneOf, entries: [...new Set(starts.filter((id) => id !== undefined))] };
 }
 
-/** The lines that a conversation can come to. */
-export function reachable(graph: Graph): Set<string> {
+/** The lines that a conversation can come to, from any of its beginnings or from some. */
+export function reachable(graph: Graph, from: readonly string[] = graph.entries): Set<string> {
   const seen = new Set<string>();
-  const open = [...graph.entries];
+  const open = [...from];
   for (let id = open.pop(); id !== undefined; id = open.pop()) {
     if (seen.has(id)) continue;
     seen.add(id);

@@ -1,5 +1,7 @@
 import { choiceName, type Cue, type Step } from './model';
 
+const NEXT: Cue = { to: 'next' };
+
 /** A way out of a line: its key within the line, how it reads, where it goes. */
 export type Way = { readonly key: string; readonly label: string; readonly cue: Cue };
 
@@ -35,6 +37,8 @@ export function waysOf(step: Step): Way[] {
       return [...way('known', 'known', step.known), ...way('unknown', 'unknown', step.unknown)];
     case 'hours':
       return [...way('open', 'open', step.open), ...way('closed', 'closed', step.closed)];
+    case 'count':
+      return mayBeUnknown(step) ? way('unknown', 'not known', step.unknown ?? NEXT) : [];
     case 'articles':
       return [...way('done', 'answered', step.done), ...way('nothing', 'nothing fits', step.nothing)];
     case 'go-to':
@@ -45,6 +49,10 @@ export function waysOf(step: Step): Way[] {
       return [];
   }
 }
+
+/** Whether what is counted may turn out not to be known: how long it will take, or in a queue that is not there. */
+export const mayBeUnknown = (step: Extract<Step, { verb: 'count' }>): boolean =>
+  step.figure === 'expectedWait' || step.queue.by === 'value';
 
 /**
  * Whether the conversation can come to the line below by falling through. A typed answer goes on with the next line.
@@ -90,6 +98,8 @@ export function withCues(step: Step, change: (cue: Cue, key: string) => Cue): St
       return { ...step, known: change(step.known, 'known'), unknown: change(step.unknown, 'unknown') };
     case 'hours':
       return { ...step, open: change(step.open, 'open'), closed: change(step.closed, 'closed') };
+    case 'count':
+      return mayBeUnknown(step) ? { ...step, unknown: change(step.unknown ?? NEXT, 'unknown') } : step;
     case 'articles':
       return { ...step, done: change(step.done, 'done'), nothing: change(step.nothing, 'nothing') };
     case 'go-to':

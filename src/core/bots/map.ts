@@ -1,6 +1,6 @@
 import dagre from '@dagrejs/dagre';
 import { escapeXml } from '../messages/ssml';
-import { FIGURE_WORDS, subjectName, subjectsOf } from './conditions';
+import { figureWords, subjectName, subjectsOf } from './conditions';
 import { graphOf } from './graph';
 import { sentencesOf } from './linesentences';
 import { type BotScript, lineNumber, type Step, VERB_NAMES } from './model';
@@ -155,7 +155,7 @@ function wordsOf(step: Step): string {
     case 'branch':
       return `by ${[...new Set(step.ways.flatMap((w) => subjectsOf(w.when)))].map((s) => subjectName(s, () => 'a queue')).join(', ')}`;
     case 'count':
-      return `${FIGURE_WORDS[step.figure] ?? step.figure} → ${step.into.name}`;
+      return `${figureWords(step.figure, step.within ?? null)} → ${step.into.name}`;
     case 'remember':
       return `${step.value || 'nothing'} → ${step.into.name}`;
     case 'look-up':

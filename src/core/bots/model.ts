@@ -155,7 +155,11 @@ export type Count = Line<
   {
     readonly queue: { readonly by: 'name'; readonly queueId: string } | { readonly by: 'value'; readonly name: string };
     readonly figure: Figure;
+    /** Until when somebody may join who is counted, in seconds of waiting: 0 for now; at any stage where it is absent. */
+    readonly within?: number;
     readonly into: Into;
+    /** Where it goes when the figure is not known; on with the next line where it is absent. */
+    readonly unknown?: Cue;
   }
 >;
 

@@ -42,7 +42,9 @@ export function perform(run: Run, place: Place): Lead {
       const subjects = [...new Set(step.ways.flatMap((way) => subjectsOf(way.when)))].filter(
         (s) => !s.startsWith('values.') && !(s in ownFacts(run)),
       );
-      return subjects.length > 0 ? request(run, { ask: 'facts', subjects }) : branch(run, place, step, {});
+      return subjects.length > 0
+        ? request(run, { ask: 'facts', subjects, needs: run.state.needs })
+        : branch(run, place, step, {});
     }
     case 'look-up':
       return request(run, {
@@ -64,6 +66,8 @@ export function perform(run: Run, place: Place): Lead {
         ask: 'figure',
         queue: step.queue.by === 'name' ? { id: step.queue.queueId } : { name: textOf(run, step.queue.name) },
         figure: step.figure,
+        within: step.within ?? null,
+        needs: run.state.needs,
       });
     case 'remember':
       remember(run, step.into, templateValue(step.value, valuesAt(run.state)));
@@ -71,7 +75,11 @@ export function perform(run: Run, place: Place): Lead {
     case 'identify':
       return request(run, { ask: 'identify', address: step.by === null ? null : textOf(run, step.by) });
     case 'hours':
-      return request(run, { ask: 'facts', subjects: [step.hoursId === null ? 'open' : `hours.${step.hoursId}.open`] });
+      return request(run, {
+        ask: 'facts',
+        subjects: [step.hoursId === null ? 'open' : `hours.${step.hoursId}.open`],
+        needs: [],
+      });
     case 'text-them':
       return textThem(run, step);
     case 'hand-over': {

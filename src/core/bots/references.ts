@@ -1,5 +1,5 @@
 import type { Need } from '../routing/needs';
-import { type Condition, subjectThing } from './conditions';
+import { type Condition, subjectThing, thingSubject } from './conditions';
 import { withCues } from './lineways';
 import type { Cue, Step } from './model';
 
@@ -46,7 +46,7 @@ const needs = (list: readonly Need[], to: Change): Need[] =>
 /** Subjects of conditions carry ids: `queue.ID.free`, `hours.ID.open`. */
 function subject(text: string, to: Change): string {
   const thing = subjectThing(text);
-  if (thing) return `${thing.kind}.${to({ kind: thing.kind, id: thing.id })}.${thing.figure}`;
+  if (thing) return thingSubject({ ...thing, id: to({ kind: thing.kind, id: thing.id }) });
   return text.startsWith('values.') ? `values.${to({ kind: 'value', id: text.slice('values.'.length) })}` : text;
 }
 const condition = (logic: Condition, to: Change): Condition =>

@@ -45,9 +45,12 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
       : follow(run, place, open ? 'open' : 'closed', open ? step.open : step.closed);
   }
   if (step.verb === 'count' && reply.to === 'figure') {
-    if (reply.figure !== null) remember(run, step.into, reply.figure);
-    else forget(run, step.into);
-    return below(place);
+    if (reply.figure !== null) {
+      remember(run, step.into, reply.figure);
+      return below(place);
+    }
+    forget(run, step.into);
+    return follow(run, place, 'unknown', step.unknown ?? { to: 'next' });
   }
   if (step.verb === 'identify' && reply.to === 'identify') {
     for (const [name, value] of Object.entries(reply.values)) remember(run, { name, scope: 'conversation' }, value);

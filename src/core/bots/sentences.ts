@@ -25,6 +25,13 @@ const LAST: Localised = {
   pl: 'Coś poszło nie tak po naszej stronie. Łączę z człowiekiem.',
 };
 
+const GOODBYE: Localised = {
+  en: 'Thank you, goodbye.',
+  es: 'Gracias, adiós.',
+  fr: 'Merci, au revoir.',
+  pl: 'Dziękuję, do widzenia.',
+};
+
 const DOUBT: Localised = {
   en: 'Is it about {first}, or {second}?',
   es: '¿Se trata de {first} o de {second}?',
@@ -68,6 +75,7 @@ const builtIn = (wording: Localised, language: string, filling: Readonly<Record<
 
 export const notUnderstood = (language: string): string => builtIn(AGAIN, language);
 export const lastSentence = (language: string): string => builtIn(LAST, language);
+export const goodbye = (language: string): string => builtIn(GOODBYE, language);
 export const stillThere = (language: string): string => builtIn(STILL_THERE, language);
 export const nothingFits = (language: string): string => builtIn(NOTHING_FITS, language);
 export const anythingElse = (language: string): string => builtIn(ANYTHING_ELSE, language);

@@ -1,3 +1,4 @@
+import { thingSubject } from './conditions';
 import { hash32 } from '../chance';
 import type { Channel } from '../channels';
 import { CODE_DIGITS } from '../messages/numbercodes';
@@ -60,8 +61,6 @@ export type TrialResult = {
   readonly now: Pick<Trial, 'turns' | 'ending'>;
 };
 
-const figureSubject = (queueId: string, figure: string): string => `queue.${queueId}.${figure}`;
-
 /**
  * What a setting answers to a request at once; null when it has to be asked for outside. Figures and facts that are
  * not set count as 0, closed, or not known.
@@ -76,10 +75,11 @@ export function settingAnswer(
       return { to: 'facts', facts: Object.fromEntries(request.subjects.map((s) => [s, factOf(setting, s)])) };
     case 'figure': {
       const id = 'id' in request.queue ? request.queue.id : queueIdOf(request.queue.name);
-      const set = id === null ? undefined : setting.facts[figureSubject(id, request.figure)];
+      const { figure, within } = request;
+      const set = id === null ? undefined : setting.facts[thingSubject({ kind: 'queue', id, figure, within })];
       return {
         to: 'figure',
-        figure: set === undefined ? (id === null || request.figure === 'expectedWait' ? null : 0) : Number(set),
+        figure: set === undefined ? (id === null || figure === 'expectedWait' ? null : 0) : Number(set),
       };
     }
     case 'queue':

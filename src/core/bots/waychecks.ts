@@ -9,7 +9,9 @@ import {
   setsOnReturn,
   type Graph,
 } from './graph';
+import { withCues } from './lineways';
 import type { BotScript, Step } from './model';
+import { goodbye } from './sentences';
 
 /**
  * What can be seen only by going along the ways: lines nothing reaches, circles, values read too early, things set
@@ -24,6 +26,8 @@ export function wayFaults(
   const found = new Map<string, Found[]>();
   const add = (id: string, fault: Found): void => void found.set(id, [...(found.get(id) ?? []), fault]);
   const reached = reachable(graph);
+  // After the contact nobody is there any more to be left without a word.
+  const talks = reachable(graph, script.afterSceneId === null ? graph.entries : graph.entries.slice(0, 1));
   const endless = endlessLines(graph);
   const loops = loopsWithoutInput(graph);
   // Names that are fields of the workspace may be known before the bot begins.
@@ -73,10 +77,39 @@ export function wayFaults(
       else if (step.verb !== 'branch' && !noticed(graph, name))
         add(id, advice('unset', `reads ${name}, which is not set on every way here.`));
     }
+    const silent = talks.has(id) ? silentEnd(script, graph, step) : null;
+    if (silent) add(id, silent);
     const twice = setTwice(graph, id, step);
     if (twice) add(id, advice('set-twice', twice));
   }
   return found;
+}
+
+/** Whether the conversation is over after a line, on some way, and no line of its own says so. */
+function silentEnd(script: BotScript, graph: Graph, step: Step): Found | null {
+  const ways = (graph.out.get(step.id) ?? []).filter((arrow) => arrow.to === 'end');
+  const last = script.scenes.find((scene) => scene.id === graph.sceneOf.get(step.id))?.steps.at(-1);
+  if (ways.length === 0 || step.verb === 'end' || !last) return null;
+  const labels = ways.flatMap((arrow) => arrow.label || []);
+  const sentence =
+    labels.length > 0
+      ? `ends it without a word (${labels.join(', ')}).`
+      : 'is the last line, and then it ends: no line says goodbye.';
+  if (step.verb === 'say' && !step.link && !step.image)
+    return stops(
+      'silent-end',
+      sentence,
+      put('Make it the last sentence', { id: step.id, verb: 'end', wording: step.wording }),
+    );
+  let lineId = `${step.id}_bye`.slice(-80);
+  while (graph.steps.has(lineId)) lineId = `${lineId}_`.slice(-80);
+  const text = Object.fromEntries(script.languages.map((language) => [language, goodbye(language)]));
+  return stops('silent-end', sentence, {
+    label: 'Say goodbye then',
+    put: [withCues(step, (cue) => (cue.to === 'end' ? { to: 'line', lineId } : cue))],
+    remove: [],
+    below: { lineId: last.id, steps: [{ id: lineId, verb: 'end', wording: { text } }] },
+  });
 }
 
 const sceneScoped = (step: Step): string[] => {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Stage, StageAct } from '../routing/clock';
 import { DEFAULT_LOAD } from './load';
 import { CONDITIONS, isReady, readiness, type ConditionId, type ReadinessFacts } from './readiness';
 
@@ -10,7 +11,10 @@ const fine: ReadinessFacts = {
   unverified: [],
   profile: { name: 'Front desk', rows: [{ queueId: 'q', channel: 'chat', band: 1, delaySeconds: 0 }] },
   load: DEFAULT_LOAD,
-  queues: [{ id: 'q', name: 'New hire', channels: ['voice', 'chat'], needs: [{ skillId: 's', atLeast: 2 }] }],
+  queues: [
+    { id: 'q', name: 'New hire', channels: ['voice', 'chat'], needs: [{ skillId: 's', atLeast: 2 }], clocks: {} },
+  ],
+  groups: new Set(),
   levels: new Map([['s', 2]]),
   skillName: () => 'Brass',
   shift: { known: true, on: true, next: null },
@@ -29,6 +33,28 @@ describe('readiness', () => {
     expect(of({}).map((c) => c.id)).toEqual(CONDITIONS);
     expect(notOk({})).toEqual([]);
   });
+  it('counts whoever a stage of the wait clock reaches, until one moves contacts on', () => {
+    const queue = { id: 'q', name: 'New hire', channels: ['chat'], needs: [{ skillId: 's', atLeast: 3 }] } as const;
+    const at = (atSeconds: number, ...acts: StageAct[]) => ({ atSeconds, early: false, acts });
+    const withClock = (...chat: Stage[]) => notOk({ queues: [{ ...queue, clocks: { chat } }] });
+    const lower: StageAct = { does: 'lower', skillId: 's', by: 1 };
+    const move: StageAct = { does: 'move', onward: { to: 'queue', queueId: 'other' } };
+    expect(withClock()).toEqual([['skills', 'stops', 'set-levels']]);
+    expect(withClock(at(60, lower))).toEqual([]);
+    expect(withClock(at(30, move), at(60, lower))).toEqual([['skills', 'stops', 'set-levels']]);
+    // By a group that is added later; a delay that never passes keeps them out.
+    const added = { chat: [at(20, { does: 'add-group', groupId: 'g' }, lower)] };
+    const inGroup = { profile: { name: 'None', rows: [] }, queues: [{ ...queue, clocks: added }] };
+    expect(notOk({ ...inGroup, groups: new Set(['g']) })).toEqual([]);
+    expect(notOk(inGroup)).toEqual([['duty', 'stops', 'open-profile']]);
+    const late = {
+      name: 'Late',
+      rows: [{ queueId: 'q', channel: 'chat' as const, band: 1 as const, delaySeconds: 45 }],
+    };
+    const soonGone = [{ ...queue, needs: [], clocks: { chat: [at(30, move)] } }];
+    expect(notOk({ profile: late, queues: [{ ...queue, needs: [], clocks: {} }] })).toEqual([]);
+    expect(notOk({ profile: late, queues: soonGone })).toEqual([['duty', 'stops', 'open-profile']]);
+  });
   it.each<[ConditionId, 'stops' | 'advice', string, Partial<ReadinessFacts>]>([
     ['active', 'stops', 'switch-on', { active: false }],
     ['invitation', 'stops', 'invite', { invitation: 'expired' }],
@@ -43,7 +69,12 @@ describe('readiness', () => {
     ['skills', 'stops', 'set-levels', { levels: new Map([['s', 1]]) }],
     ['duty', 'stops', 'change-person', { load: { ...DEFAULT_LOAD, chat: { cost: 25, most: 0 } } }],
     ['duty', 'stops', 'open-profile', { profile: { name: 'Empty', rows: [] } }],
-    ['duty', 'stops', 'open-profile', { queues: [{ id: 'q', name: 'New hire', channels: ['voice'], needs: [] }] }],
+    [
+      'duty',
+      'stops',
+      'open-profile',
+      { queues: [{ id: 'q', name: 'New hire', channels: ['voice'], needs: [], clocks: {} }] },
+    ],
   ])('names %s alone as %s with the fix %s', (id, state, act, change) => {
     expect(notOk(change)).toEqual([[id, state, act]]);
     expect(isReady(of(change))).toBe(state !== 'stops');
@@ -62,7 +93,13 @@ describe('readiness', () => {
   it('one queue whose needs are met is enough', () => {
     const queues = [
       ...fine.queues,
-      { id: 'r', name: 'Repairs', channels: ['chat' as const], needs: [{ skillId: 't', atLeast: 3 as const }] },
+      {
+        id: 'r',
+        name: 'Repairs',
+        channels: ['chat' as const],
+        needs: [{ skillId: 't', atLeast: 3 as const }],
+        clocks: {},
+      },
     ];
     const rows = [...fine.profile.rows, { queueId: 'r', channel: 'chat' as const, band: 2, delaySeconds: 0 }];
     expect(of({ queues, profile: { name: 'Both', rows } }).find((c) => c.id === 'skills')).toMatchObject({

@@ -1,5 +1,7 @@
 import { CHANNEL_NAMES, type Channel } from '../channels';
-import { unmetNeed, type Need } from '../routing/needs';
+import { widest } from '../routing/horizon';
+import { type MergedNeed, unmetNeed, type Need } from '../routing/needs';
+import type { QueueSettings } from '../routing/queue';
 import type { DutyRow, DutyState } from './duty';
 import type { LoadRules } from './load';
 
@@ -36,7 +38,10 @@ export type ReadinessFacts = {
     readonly name: string;
     readonly channels: readonly Channel[];
     readonly needs: readonly Need[];
+    readonly clocks: QueueSettings['clocks'];
   }[];
+  /** The groups they are in. */
+  readonly groups: ReadonlySet<string>;
   readonly levels: ReadonlyMap<string, number>;
   readonly skillName: (id: string) => string;
   /** Whether a shift is known, whether it is on now, and when the next begins, in words. */
@@ -62,12 +67,17 @@ export function readiness(f: ReadinessFacts): Condition[] {
     fix: { act, words },
   });
 
-  const open = f.profile.rows.filter(
-    (row) =>
-      f.load[row.channel].most > 0 && f.queues.some((q) => q.id === row.queueId && q.channels.includes(row.channel)),
+  // Whoever a stage of the wait clock reaches is reached: by a group that it adds, or with less than the queue asks at first.
+  const open = f.queues.flatMap((queue) =>
+    queue.channels.flatMap((channel): Open[] => {
+      const last = widest(queue, channel);
+      const row = f.profile.rows.find((r) => r.queueId === queue.id && r.channel === channel);
+      const asked = row ? row.delaySeconds * 1000 <= last.elapsedMs : last.groups.some((id) => f.groups.has(id));
+      return asked && f.load[channel].most > 0 ? [{ queue, channel, lacks: unmetNeed(last.needs, f.levels) }] : [];
+    }),
   );
-  const openQueues = f.queues.filter((q) => open.some((row) => row.queueId === q.id));
-  const met = openQueues.filter((q) => unmetNeed(q.needs, f.levels) === null);
+  const openQueues = f.queues.filter((q) => open.some(({ queue }) => queue === q));
+  const met = openQueues.filter((q) => open.some(({ queue, lacks: need }) => queue === q && need === null));
   return [
     f.active
       ? ok('active', 'The account is switched on')
@@ -96,7 +106,7 @@ export function readiness(f: ReadinessFacts): Condition[] {
           'stops',
           `No queue’s needs are met: ${openQueues
             .slice(0, 3)
-            .map((q) => lacks(q, f))
+            .map((q) => lacks(q, open.find(({ queue }) => queue === q)?.lacks ?? null, f))
             .join('; ')}`,
           'set-levels',
           'Set the skills',
@@ -151,7 +161,14 @@ function invitation(is: InvitationState): Condition {
   }
 }
 
-function voice(f: ReadinessFacts, open: readonly DutyRow[]): Condition {
+/** A queue and channel that asks somebody at some stage, and what they lack even then. */
+type Open = {
+  readonly queue: ReadinessFacts['queues'][number];
+  readonly channel: Channel;
+  readonly lacks: MergedNeed | null;
+};
+
+function voice(f: ReadinessFacts, open: readonly Open[]): Condition {
   const waiting = f.unverified[0];
   if (waiting !== undefined && (f.voiceWay === null || f.voiceWay.verified)) {
     return {
@@ -174,7 +191,7 @@ function voice(f: ReadinessFacts, open: readonly DutyRow[]): Condition {
   };
 }
 
-function duty(f: ReadinessFacts, open: readonly DutyRow[], queues: number): Condition {
+function duty(f: ReadinessFacts, open: readonly Open[], queues: number): Condition {
   const fault = (says: string, act: Fix, words: string): Condition => ({
     id: 'duty',
     state: 'stops',
@@ -202,8 +219,7 @@ function duty(f: ReadinessFacts, open: readonly DutyRow[], queues: number): Cond
   );
 }
 
-function lacks(queue: ReadinessFacts['queues'][number], f: ReadinessFacts): string {
-  const need = unmetNeed(queue.needs, f.levels);
+function lacks(queue: Open['queue'], need: MergedNeed | null, f: ReadinessFacts): string {
   if (!need) return queue.name;
   const has = f.levels.get(need.skillId);
   return `${queue.name} needs ${f.skillName(need.skillId)} ${need.atLeast}${has === undefined ? '' : `, has ${has}`}`;

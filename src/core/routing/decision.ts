@@ -13,6 +13,8 @@ export type Decision = {
   readonly at: number;
   readonly visit: WaitingVisit;
   readonly stage: number;
+  /** What was needed at that moment. */
+  readonly needs: WaitingVisit['needs'];
   readonly roster: Roster;
   readonly bits: Uint32Array;
   readonly chosen: Member | null;
@@ -108,6 +110,8 @@ export function expand(d: Decision): Trail {
     settingsVersion: visit.settingsVersion,
     waitedSeconds: Math.max(0, Math.round((d.at - visit.placedAt) / 1000)),
     stage: d.stage,
+    // A visit says itself what it needs until a stage asks for less.
+    ...(d.needs === visit.merged ? {} : { needs: d.needs }),
     asked,
     able: d.chosen ? Math.max(d.able, 1) : (others['left-unasked']?.length ?? 0),
     chosen: d.chosen?.person.id ?? null,

@@ -1,9 +1,8 @@
 import { openAt } from '../hours/weekly';
-import { expectedWait, laneOf } from './expectedwait';
+import { expectedWait, inLine } from './expectedwait';
 import { BITS, type FloorQueue, type WaitingVisit } from './floor';
-import { addedBy, loweredBy } from './clock';
-import { needsAfter } from './needs';
-import { ableMembers } from './pass';
+import { addedBy } from './clock';
+import { reachedBy, widest } from './horizon';
 import type { EntryCondition, EntryRule } from './queue';
 import { rosterOf, widestCohort } from './roster';
 import { stagesOf } from './stages';
@@ -11,10 +10,9 @@ import type { Router } from './router';
 
 /** Whether nobody on duty could take this visit at any stage of its clock, an outside number included. */
 export function nobodyEver(router: Router, visit: WaitingVisit): boolean {
-  const stages = stagesOf(visit);
-  const needs = needsAfter(visit.merged, loweredBy(stages, stages.length));
-  const groups = [...visit.groups, ...addedBy(stages, stages.length, 'add-group')];
-  const { members } = rosterOf(router, widestCohort(visit.queue, visit.channel, needs, groups));
+  const { needs, groups, elapsedMs } = widest(visit.queue, visit.channel, visit.handOver);
+  const all = { needs, groups: [...visit.groups, ...groups], elapsedMs };
+  const { members } = rosterOf(router, widestCohort(visit.queue.id, visit.channel, all));
   if (
     members.some(
       (m) =>
@@ -24,8 +22,17 @@ export function nobodyEver(router: Router, visit: WaitingVisit): boolean {
   )
     return false;
   if (visit.channel !== 'voice') return true;
-  const partners = [...visit.partners, ...addedBy(stages, stages.length, 'add-partner')];
+  const stages = stagesOf(visit);
+  const partners = [...visit.partners, ...addedBy(stages, reachedBy(stages, null).count, 'add-partner')];
   return !partners.some((id) => router.floor.partners.get(id)?.numbers.some((n) => n.reached.length === 0));
+}
+
+/** How many others wait in the same queue on the same channel, offered to somebody or not. */
+function othersIn(router: Router, visit: WaitingVisit): number {
+  let count = 0;
+  for (const other of router.floor.waiting.values())
+    if (other !== visit && other.queue.id === visit.queue.id && other.channel === visit.channel) count++;
+  return count;
 }
 
 function holds(
@@ -41,27 +48,12 @@ function holds(
     case 'nobody':
       return nobodyEver(router, visit);
     case 'waiting':
-      return waitingIn(router, visit) >= condition.atLeast;
+      return othersIn(router, visit) >= condition.atLeast;
     case 'expected': {
-      if (ableMembers(router, visit, now).length > 0) return false;
-      const seconds = expectedWait(
-        router,
-        visit.queue,
-        visit.channel,
-        laneOf(router, visit.queue.id, visit.channel).waiting + 1,
-        now,
-      );
+      const seconds = expectedWait(router, visit, inLine(router, visit) + 1, now);
       return seconds !== null && seconds >= condition.atLeast;
     }
   }
-}
-
-/** How many others wait in the same queue on the same channel. */
-export function waitingIn(router: Router, visit: WaitingVisit): number {
-  let count = 0;
-  for (const other of router.floor.waiting.values())
-    if (other !== visit && other.queue.id === visit.queue.id && other.channel === visit.channel) count++;
-  return count;
 }
 
 /** The first entry rule that holds for a visit that begins, or null. */

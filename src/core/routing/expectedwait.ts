@@ -1,12 +1,13 @@
 import type { Channel } from '../channels';
 import { FULL } from '../people/load';
-import { addedBy, loweredBy } from './clock';
+import { type Unable, unable } from './able';
 import { BITS, type FloorPerson, type WaitingVisit } from './floor';
 import type { LaneFigures } from './lanefigures';
+import { reachedBy, widest } from './horizon';
 import type { Roster } from './members';
-import { mergeNeeds, needsAfter } from './needs';
 import type { QueueSettings } from './queue';
-import { rosterOf, widestCohort } from './roster';
+import { delaysOf, rosterOf, widestCohort } from './roster';
+import { afterWaiting, stagesOf } from './stages';
 import type { Router } from './router';
 
 /** How fast old figures fade: after so many ms they count 1/e. */
@@ -51,9 +52,7 @@ export function everAsked(router: Router, queue: QueueSettings, channel: Channel
   if (!byChannel) router.widest.set(queue, (byChannel = new Map()));
   let cohort = byChannel.get(channel);
   if (!cohort) {
-    const stages = queue.clocks[channel] ?? [];
-    const needs = needsAfter(mergeNeeds(queue.needs, []).needs, loweredBy(stages, stages.length));
-    cohort = widestCohort(queue, channel, needs, addedBy(stages, stages.length, 'add-group'));
+    cohort = widestCohort(queue.id, channel, widest(queue, channel));
     byChannel.set(channel, cohort);
   }
   return rosterOf(router, cohort);
@@ -109,6 +108,18 @@ export function noteJoined(router: Router, visit: WaitingVisit, now: number): vo
 }
 
 /**
+ * Somebody stood in line already when what was known of the line was kept: the time since then counts with them in it, as
+ * it would have without a stop.
+ */
+export function noteStillStanding(router: Router, visit: WaitingVisit, now: number): void {
+  if (router.standing.has(visit)) return;
+  router.standing.add(visit);
+  const lane = laneOf(router, visit.queue.id, visit.channel);
+  if (lane.at === 0) lane.at = now;
+  lane.waiting++;
+}
+
+/**
  * Somebody stands in line no longer: taken by a person, gave up, or left otherwise. Whoever never stood in it does
  * not count.
  */
@@ -140,24 +151,84 @@ export function noteHandled(router: Router, queueId: string, channel: Channel, m
   lane.handleMs = learn(lane.handleMs, lane.handled++, ms);
 }
 
+/** How many others stand in line for the same queue on the same channel. */
+export const inLine = (router: Router, visit: WaitingVisit): number =>
+  laneOf(router, visit.queue.id, visit.channel).waiting - (router.standing.has(visit) ? 1 : 0);
+
+/** People on duty who could take a visit at some stage of its clock, all else held still: with room for it, and all of them. */
+type Takers = { readonly free: readonly FloorPerson[]; readonly all: readonly FloorPerson[] };
+function takersOf(router: Router, visit: WaitingVisit, now: number): Takers {
+  const last = afterWaiting(visit, null, now);
+  const [free, all]: [FloorPerson[], FloorPerson[]] = [[], []];
+  for (const person of router.floor.people.values()) {
+    const why = unable(router.floor, person, last, now)?.why;
+    if (why !== undefined && !BUSY.includes(why)) continue;
+    all.push(person);
+    if (why === undefined && !visit.refused.has(person.id)) free.push(person);
+  }
+  return { free, all };
+}
+/** Why somebody cannot take one now who takes such contacts and knows what they ask for. */
+const BUSY: readonly Unable['why'][] = ['offer-pending', 'load', 'channel-most', 'limit'];
+
+/** In how many ms so many of some people with room for a visit have joined who are asked for it; null where so many never do. */
+function joinsIn(
+  router: Router,
+  visit: WaitingVisit,
+  free: readonly FloorPerson[],
+  many: number,
+  now: number,
+): number | null {
+  if (free.length < many) return null;
+  const waited = now - visit.enteredAt;
+  const stages = stagesOf(visit);
+  const { elapsedMs } = reachedBy(stages, null);
+  const moments = [...delaysOf(router, visit.queue.id, visit.channel), ...stages.map((s) => s.atSeconds * 1000)]
+    .filter((ms) => ms > waited && ms <= elapsedMs)
+    .sort((a, b) => a - b);
+  const then = [waited, ...moments].map((ms) => ({ in: ms - waited, visit: afterWaiting(visit, ms / 1000, now) }));
+  // Whoever is able at one moment is at all later ones, so that few are looked at for each person.
+  const joins = free.map((person) => {
+    let [low, high] = [0, then.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      const at = then[middle];
+      if (at && unable(router.floor, person, at.visit, now) === null) high = middle;
+      else low = middle + 1;
+    }
+    return then[low]?.in ?? Infinity;
+  });
+  const last = joins.sort((a, b) => a - b)[many - 1] ?? Infinity;
+  return last === Infinity ? null : last;
+}
+
 /**
- * Expected wait (seconds) of the contact that would stand k-th in line (k = 1 is next): the places of the people on
+ * Expected wait (seconds) of a visit that stands, or would stand, k-th in line (k = 1 is next). Nothing where k people are
+ * able to take it now; where they have room and join later, no longer than until they do. Else: the places of the people on
  * duty become free at rate r together, and each of those ahead gives up at rate θ, so the j contacts ahead thin out
  * one after another at r + jθ: Σ_{j=0}^{k−1} 1 ÷ (r + jθ) (the virtual wait in M/M/n+M; Whitt, "Improving service by
  * informing customers about anticipated delays", 1999). r per place is what was seen lately, weighed with 1 ÷ (handle
  * time + time to answer); θ is give-ups ÷ time waited (the maximum-likelihood rate of patience that is cut off by
- * being served). Null when nobody is able or nothing is known yet.
+ * being served). Null when nobody on duty could ever take it or nothing is known yet.
  */
-export function expectedWait(
+export function expectedWait(router: Router, visit: WaitingVisit, k: number, now: number): number | null {
+  const takers = takersOf(router, visit, now);
+  const joins = joinsIn(router, visit, takers.free, k, now);
+  const rated = joins === 0 ? null : byRate(router, visit, takers.all, k, now);
+  if (joins === null || rated === null) return rated ?? (joins === null ? null : joins / 1000);
+  return Math.min(joins / 1000, rated);
+}
+/** The same by the rate at which places became free lately. */
+function byRate(
   router: Router,
-  queue: QueueSettings,
-  channel: Channel,
+  visit: WaitingVisit,
+  takers: readonly FloorPerson[],
   k: number,
   now: number,
 ): number | null {
-  const slots = slotsOnDuty(router, queue, channel);
+  const slots = takers.reduce((n, person) => n + slotsOf(person, visit.channel), 0);
   if (slots === 0) return null;
-  const lane = advance(router, { queue, channel }, now);
+  const lane = advance(router, visit, now);
   const busyMs = lane.handleMs + lane.answerMs;
   if (lane.handled === 0 && lane.taken < 1) return null;
   const perSlotMs =

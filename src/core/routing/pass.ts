@@ -171,6 +171,7 @@ function decision(
     at: now,
     visit,
     stage: visit.stage,
+    needs: visit.needs,
     roster: rosterOf(router, router.lineOf.get(visit) ?? cohortOf(router, visit, now)),
     bits: snapshot(router),
     chosen,

@@ -1,6 +1,7 @@
 import type { Channel } from '../channels';
 import { askedBy, groupsOf } from './able';
 import { channelMask, type FloorPerson, ownBit, type WaitingVisit } from './floor';
+import type { Widest } from './horizon';
 import type { Barred, Cohort, Member, Roster } from './members';
 import { distance, levelSum, type MergedNeed, unmetNeed } from './needs';
 import { changedSince, peopleVersion } from './peoplechanges';
@@ -155,17 +156,12 @@ export function joinLine(router: Router, visit: WaitingVisit, now: number): void
 }
 
 /** Everybody whom a visit of this queue and channel could ever reach: all stages passed and all delays over. */
-export const widestCohort = (
-  queue: WaitingVisit['queue'],
-  channel: Channel,
-  needs: readonly MergedNeed[],
-  groups: readonly string[],
-): Cohort => ({
-  queueId: queue.id,
+export const widestCohort = (queueId: string, channel: Channel, { needs, groups, elapsedMs }: Widest): Cohort => ({
+  queueId,
   channel,
   needs,
   groups,
-  elapsedMs: Infinity,
+  elapsedMs,
   waiting: [],
   early: false,
   version: -1,

@@ -1,6 +1,7 @@
 import { ASK_AGAIN_SECONDS, heldUntil } from './able';
 import { addedBy, loweredBy, raisedBy, type Stage, type StageAct } from './clock';
 import { BITS, channelMask, type WaitingVisit } from './floor';
+import { type Horizon, reachedBy } from './horizon';
 import { needsAfter, type MergedNeed } from './needs';
 import { cohortOf, delaysOf, leaveLine, rosterOf } from './roster';
 import type { Router } from './router';
@@ -40,6 +41,19 @@ export function placeAtStage(
   visit.priority = visit.basePriority + raisedBy(stages, stage);
   visit.groups = united(groups, addedBy(stages, stage, 'add-group'));
   visit.partners = united(partners, addedBy(stages, stage, 'add-partner'));
+}
+
+/**
+ * A visit as it will stand when it has waited so long, all else held still: whom it asks, and what it needs. Waiting only
+ * ever loosens, so that whoever could take it at some moment until then can take it then.
+ */
+export function afterWaiting(visit: WaitingVisit, within: Horizon, now: number): WaitingVisit {
+  const { elapsedMs, count } = reachedBy(stagesOf(visit), within);
+  const later = { ...visit };
+  if (count > later.stage) placeAtStage(later, count, later.groups, later.partners);
+  // One that is moved on at once asks nobody here.
+  later.enteredAt = elapsedMs < 0 ? now - elapsedMs : Math.min(visit.enteredAt, now - elapsedMs);
+  return later;
 }
 
 /**

@@ -28,6 +28,7 @@ export function noteStanding(router: Router, kind: DecisionKind, visit: WaitingV
     at: now,
     visit,
     stage: visit.stage,
+    needs: visit.needs,
     roster: rosterOf(router, cohortOf(router, visit, now)),
     bits: snapshot(router),
     chosen: null,

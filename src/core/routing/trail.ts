@@ -1,5 +1,6 @@
 import type { Unable } from './able';
 import type { LimitKind } from './limits';
+import type { MergedNeed } from './needs';
 import type { PickingRule } from './queue';
 
 /** Why one person who was not chosen was not: their first failing check, or what happened among the able. */
@@ -16,6 +17,8 @@ export type Trail = {
   readonly waitedSeconds: number;
   /** Stages of the wait clock that had happened. */
   readonly stage?: number;
+  /** What was needed by then, where stages had asked for less than at first. */
+  readonly needs?: readonly MergedNeed[];
   /** People on duty who were asked by now, and all who were able. */
   readonly asked: number;
   readonly able: number;

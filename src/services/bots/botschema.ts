@@ -25,7 +25,7 @@ import {
   text,
   whole,
 } from '../ground/schemas';
-import { orNull, shaped, type Shapes } from '../ground/shaped';
+import { orAbsent, orNull, shaped, type Shapes } from '../ground/shaped';
 
 /** The shape of a bot's script as it comes from outside. What it means is checked by core/bots/checks. */
 
@@ -225,7 +225,9 @@ const STEPS: Shapes<Step, 'verb', 'id'> = {
   count: {
     queue: shaped<Count['queue'], 'by'>('by', { name: { queueId }, value: { name } }, 'How the queue is found', {}),
     figure: oneOf(FIGURES, 'The figure'),
+    within: count(3600, 'The seconds within which somebody joins').optional(),
     into,
+    unknown: orAbsent(cue),
   },
   remember: {
     into,

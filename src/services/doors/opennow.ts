@@ -2,6 +2,10 @@ import { openAt, type Opening } from '../../core/hours/weekly';
 import { readAllHours } from '../../data/hours';
 import type { Host } from '../ground/host';
 
+/** The zone by whose clock named hours go. */
+export const zoneOfHours = (host: Host, hoursId: string): string =>
+  host.remembered('hours', readAllHours).find((h) => h.id === hoursId)?.zone ?? 'UTC';
+
 /** Whether named hours are open now. An answer is kept for as long as it holds, since every arrival asks. */
 export function openNow(host: Host, hoursId: string): Opening {
   const at = host.times.floor();

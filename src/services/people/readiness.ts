@@ -82,6 +82,7 @@ export function readinessAnswers({ host, floor }: ReadinessDeps): (person: Perso
       profile: { name: profile?.name ?? 'No duty profile', rows: profile?.rows ?? [] },
       load: withOverrides(profile?.load ?? OFF, p.most),
       queues,
+      groups: new Set([...floor.router.floor.groups].flatMap(([id, g]) => (g.members.has(p.id) ? [id] : []))),
       levels: new Map([...levelsNow(host, p, at, own.get(p.id) ?? new Map())].map(([skill, l]) => [skill, l.level])),
       skillName: (id) => skills.get(id) ?? id,
       shift: {

@@ -5,6 +5,7 @@ import {
   conditionFrom,
   type ConditionRow,
   conditionSentence,
+  countsPeople,
   FIGURE_WORDS,
   type Operator,
   OPERATOR_WORDS,
@@ -13,6 +14,7 @@ import {
   subjectName,
   SUBJECTS,
   subjectThing,
+  thingSubject,
 } from '@/core/bots/conditions';
 import { FIGURES } from '@/core/bots/model';
 import type { Value as Compared } from '@/core/bots/value';
@@ -22,6 +24,7 @@ import { Button } from '../../kit/button';
 import { Input } from '../../kit/field';
 import { options, Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
+import { HorizonInput } from './horizoninput';
 
 type Type = 'text' | 'number' | 'yes-no';
 const typeOf = (subject: string): Type => {
@@ -64,14 +67,15 @@ export function ConditionRows({
     <div className="flex flex-col gap-1">
       {rows.rows.map((row, i) => {
         const type = typeOf(row.subject);
+        const thing = subjectThing(row.subject);
         const known = row.subject.startsWith('values.') && !values.some((v) => `values.${v.name}` === row.subject);
         return (
           <div key={i} className="flex flex-wrap items-center gap-1.5">
-            <span className="w-8 text-small text-ink-2">{i === 0 ? 'if' : rows.join === 'all' ? 'and' : 'or'}</span>
+            <span className="w-6 text-small text-ink-2">{i === 0 ? 'if' : rows.join === 'all' ? 'and' : 'or'}</span>
             <Select
               aria-label={`${label}: what, ${i + 1}`}
-              className="!w-40 !py-1 text-small"
-              value={row.subject}
+              className="!w-36 !py-1 text-small"
+              value={thing ? thingSubject({ ...thing, within: null }) : row.subject}
               onChange={(chosen) => {
                 const to = typeOf(chosen);
                 setRow(i, { subject: chosen, ...(to === type ? {} : { operator: 'is', value: first(to) }) });
@@ -109,6 +113,13 @@ export function ConditionRows({
                 </optgroup>
               ))}
             </Select>
+            {thing && countsPeople(thing.figure) && (
+              <HorizonInput
+                label={`${label}: until when, ${i + 1}`}
+                within={thing.within}
+                onChange={(within) => setRow(i, { subject: thingSubject({ ...thing, within }) })}
+              />
+            )}
             {type !== 'yes-no' && (
               <Select
                 aria-label={`${label}: comparison, ${i + 1}`}
@@ -145,7 +156,7 @@ export function ConditionRows({
           </div>
         );
       })}
-      <div className="flex items-center gap-1.5 pl-8">
+      <div className="flex items-center gap-1.5 pl-6">
         <Button
           small
           kind="quiet"
@@ -235,7 +246,7 @@ function Compared({
       <Input
         aria-label={label}
         type="number"
-        className="!w-20 !py-1 text-right text-small"
+        className="!w-14 !py-1 text-right text-small"
         value={Number(value)}
         onChange={(e) => {
           if (!Number.isNaN(e.target.valueAsNumber)) onChange(e.target.valueAsNumber);

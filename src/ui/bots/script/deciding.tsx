@@ -1,6 +1,7 @@
 'use client';
 
-import { conditionFrom, FIGURE_WORDS } from '@/core/bots/conditions';
+import { conditionFrom, countsPeople, FIGURE_WORDS } from '@/core/bots/conditions';
+import { mayBeUnknown } from '@/core/bots/lineways';
 import { FIGURES } from '@/core/bots/model';
 import { Button } from '../../kit/button';
 import { Input } from '../../kit/field';
@@ -9,6 +10,7 @@ import { useAround, valuesKnown } from './around';
 import { ConditionRows } from './conditionrows';
 import { CueSelect } from './cueselect';
 import type { Of } from './editing';
+import { HorizonInput } from './horizoninput';
 import { Given } from './outsideeditors';
 import { Pick } from './pick';
 import { IntoInput, Row, ValueInput } from './pieces';
@@ -94,6 +96,16 @@ export function CountEditor({ step, onChange }: Of<'count'>) {
       >
         {options(FIGURES, (f) => FIGURE_WORDS[f])}
       </Select>{' '}
+      {countsPeople(step.figure) && (
+        <HorizonInput
+          label="Counted until"
+          within={step.within ?? null}
+          onChange={(within) => {
+            const { within: _was, ...rest } = step;
+            onChange(within === null ? rest : { ...rest, within });
+          }}
+        />
+      )}
       in
       <Select
         aria-label="Queue counted in is"
@@ -130,6 +142,18 @@ export function CountEditor({ step, onChange }: Of<'count'>) {
         into={step.into}
         onChange={(into) => onChange({ ...step, into: into ?? { name: '', scope: step.into.scope } })}
       />
+      {mayBeUnknown(step) && (
+        <>
+          , when it is not known
+          <CueSelect
+            label="When it is not known goes to"
+            cue={step.unknown ?? { to: 'next' }}
+            onChange={(unknown) => {
+              if (unknown) onChange({ ...step, unknown });
+            }}
+          />
+        </>
+      )}
     </Row>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
-import { conditionSentence, FIGURE_WORDS } from '@/core/bots/conditions';
+import { conditionSentence, figureWords } from '@/core/bots/conditions';
+import { mayBeUnknown } from '@/core/bots/lineways';
 import { imagePath } from '@/core/bots/conversation';
 import { waysOf } from '@/core/bots/lineways';
 import type { Step } from '@/core/bots/model';
@@ -154,11 +155,12 @@ export function Line({ step }: { step: Step }) {
       );
     case 'count':
       return (
-        <p>
-          {FIGURE_WORDS[step.figure]} in{' '}
+        <div>
+          {figureWords(step.figure, step.within ?? null)} in{' '}
           {step.queue.by === 'name' ? queue(step.queue.queueId) : <Value name={step.queue.name} />} →{' '}
           <Value name={step.into.name} />
-        </p>
+          {mayBeUnknown(step) && <Cues cues={[{ label: 'not known', cue: step.unknown ?? { to: 'next' } }]} />}
+        </div>
       );
     case 'remember':
       return (

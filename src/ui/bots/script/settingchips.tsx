@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { FIGURE_WORDS, SUBJECTS, subjectsOf } from '@/core/bots/conditions';
-import { allSteps, FIGURES } from '@/core/bots/model';
+import { figureWords, subjectName, SUBJECTS, subjectsOf, subjectThing, thingSubject } from '@/core/bots/conditions';
+import { allSteps } from '@/core/bots/model';
 import { type Behaviour, BEHAVIOURS, type Setting } from '@/core/bots/trial';
 import { languageName } from '@/core/localised';
 import { Button } from '../../kit/button';
@@ -49,10 +49,21 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
       [...asked].some((x) => x.startsWith(`queue.${q.id}.`)) ||
       steps.some((s) => s.verb === 'count' && s.queue.by === 'value'),
   );
+  /** Figures of a queue that the script asks about, each as it asks. */
+  const figuresOf = (queueId: string): string[] => [
+    ...new Set([
+      ...[...asked].filter((subject) => subjectThing(subject)?.id === queueId),
+      ...steps.flatMap((s) =>
+        s.verb === 'count' && (s.queue.by === 'value' || s.queue.queueId === queueId)
+          ? [thingSubject({ kind: 'queue', id: queueId, figure: s.figure, within: s.within ?? null })]
+          : [],
+      ),
+    ]),
+  ];
   const figures = Object.entries(setting.facts).flatMap(([subject, value]) => {
-    const [kind, queueId, figure] = subject.split('.');
-    const q = view.queues.find((x) => x.id === queueId);
-    return kind === 'queue' && q && figure ? [`${String(value)} ${FIGURE_WORDS[figure] ?? figure} in ${q.name}`] : [];
+    const thing = subjectThing(subject);
+    const q = thing?.kind === 'queue' ? view.queues.find((x) => x.id === thing.id) : undefined;
+    return thing && q ? [`${String(value)} ${figureWords(thing.figure, thing.within)} in ${q.name}`] : [];
   });
   const chips = [
     `${setting.local.slice(5, 10)} ${setting.local.slice(11)}`,
@@ -146,28 +157,29 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
             </Field>
           ))}
           {queues.flatMap((q) =>
-            FIGURES.filter(
-              (f) =>
-                asked.has(`queue.${q.id}.${f}`) ||
-                steps.some(
-                  (s) => s.verb === 'count' && s.figure === f && (s.queue.by === 'value' || s.queue.queueId === q.id),
-                ),
-            ).map((f) => (
-              <Field key={`${q.id}${f}`} label={`${FIGURE_WORDS[f] ?? f} in ${q.name}`}>
-                {(p) => (
-                  <Input
-                    {...p}
-                    type="number"
-                    min={0}
-                    value={Number(setting.facts[`queue.${q.id}.${f}`] ?? 0)}
-                    onChange={(e) => {
-                      if (!Number.isNaN(e.target.valueAsNumber))
-                        fact(`queue.${q.id}.${f}`, Math.max(0, Math.round(e.target.valueAsNumber)));
-                    }}
-                  />
-                )}
-              </Field>
-            )),
+            figuresOf(q.id).map((subject) => {
+              const isWait = subjectThing(subject)?.figure === 'expectedWait';
+              const set = setting.facts[subject];
+              return (
+                <Field key={subject} label={subjectName(subject, () => q.name)}>
+                  {(p) => (
+                    <Input
+                      {...p}
+                      type="number"
+                      min={0}
+                      // How long it will take may not be known; how many there are always is.
+                      placeholder={isWait ? 'not known' : undefined}
+                      value={set === undefined ? (isWait ? '' : 0) : Number(set)}
+                      onChange={(e) => {
+                        if (isWait && e.target.value === '') fact(subject, null);
+                        else if (!Number.isNaN(e.target.valueAsNumber))
+                          fact(subject, Math.max(0, Math.round(e.target.valueAsNumber)));
+                      }}
+                    />
+                  )}
+                </Field>
+              );
+            }),
           )}
           {SUBJECTS.filter((s) => asked.has(s.subject) && /^(anyone|person)\.|^customer\.earlier/.test(s.subject)).map(
             (s) => (
