@@ -23,6 +23,8 @@ const PAGES = [
   { name: 'To fix', path: '/tofix', right: 'people.view' },
   { name: 'Floor', path: '/floor', right: 'floor.view' },
   { name: 'Review', path: '/review', right: 'review.view' },
+  { name: 'Two ranges side by side', path: '/review/ranges', right: 'review.view' },
+  { name: 'Messages in and out', path: '/review/messages', right: 'review.view' },
   { name: 'Calls back, as they were kept', path: '/review/callbacks', right: 'review.view' },
   { name: 'Reports', path: '/review/reports', right: 'review.view' },
   { name: 'Coaching', path: '/review/coaching', right: 'people.coach' },
@@ -31,24 +33,55 @@ const PAGES = [
   { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;
 
-/**
- * Names are matched by all the words typed, anywhere in the name; what follows the tab only tells equal names apart.
- */
-const matches = (value: string, typed: string): number => {
-  const name = value.split('\t')[0]?.toLowerCase() ?? '';
-  return typed
+/** One line that can be gone to. Its path tells it from others of the same name. */
+type Line = { readonly text: string; readonly path: string };
+type Group = { readonly heading: string; readonly lines: readonly Line[] };
+const KINDS = [
+  ['Queue', 'Queues'],
+  ['Bot', 'Bots'],
+  ['Door', 'Doors'],
+  ['Person', 'People'],
+] as const;
+
+/** Names are matched by all the words typed, anywhere in the name. */
+const matches = (name: string, typed: string): boolean =>
+  typed
     .toLowerCase()
     .split(/\s+/)
-    .every((word) => name.includes(word))
-    ? 1
-    : 0;
-};
+    .every((word) => name.toLowerCase().includes(word));
+
+/** What can be gone to by what was typed, in groups; whatever is typed may also be a customer, or have been said. */
+function groupsFor(typed: string, viewer: Viewer, places: readonly Place[]): Group[] {
+  const named: Group[] = [
+    {
+      heading: 'Pages',
+      lines: PAGES.filter((p) => viewer.rights.includes(p.right)).map((p) => ({ text: p.name, path: p.path })),
+    },
+    ...KINDS.map(([kind, heading]) => ({
+      heading,
+      lines: places.filter((p) => p.kind === kind).map((p) => ({ text: p.name, path: p.path })),
+    })),
+  ].map((g) => ({ ...g, lines: g.lines.filter((line) => matches(line.text, typed)) }));
+  const words = typed.trim();
+  const found = (by: string) => `/review/find?${new URLSearchParams({ [by]: words }).toString()}`;
+  return [
+    ...named,
+    {
+      heading: 'Contacts',
+      lines:
+        words.length > 1 && viewer.rights.includes('conversations.view')
+          ? [
+              { text: `Contacts of a customer like “${words}”`, path: found('customer') },
+              { text: `Contacts in which “${words}” was said`, path: found('words') },
+            ]
+          : [],
+    },
+  ].filter((g) => g.lines.length > 0);
+}
 
 /** Ctrl K: go to any page or thing by its name. */
 export function GoTo({ viewer }: { viewer: Viewer }) {
-  const router = useRouter();
   const [open, setOpen] = useState(false);
-  const [typed, setTyped] = useState('');
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
@@ -58,11 +91,6 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
   }, []);
-  const go = (path: string) => {
-    setOpen(false);
-    setTyped('');
-    router.push(path);
-  };
   return (
     <>
       <button
@@ -75,82 +103,68 @@ export function GoTo({ viewer }: { viewer: Viewer }) {
       >
         Go to…<kbd className="rounded border border-strip-line px-1 text-tiny text-strip-2 max-xl:hidden">Ctrl K</kbd>
       </button>
-      <Command.Dialog
-        open={open}
-        onOpenChange={setOpen}
-        label="Go to a page or thing"
-        filter={matches}
-        overlayClassName="fixed inset-0 z-40 bg-strip/55"
-        contentClassName={clsx(
-          'fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden',
-          'rounded-panel border border-rule bg-sheet text-ink shadow-2xl',
-        )}
-      >
-        <Command.Input
-          value={typed}
-          onValueChange={setTyped}
-          placeholder="Name of a page, person, queue, bot or door"
-          className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none"
-        />
-        <Command.List
-          className={clsx(
-            'max-h-80 overflow-y-auto p-1.5 [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2',
-            '[&_[cmdk-group-heading]]:text-tiny [&_[cmdk-group-heading]]:text-ink-3',
-          )}
-        >
-          <Command.Empty className="px-4 py-6 text-center text-ink-2">Nothing has this name.</Command.Empty>
-          <Command.Group heading="Pages">
-            {PAGES.filter((p) => viewer.rights.includes(p.right)).map((p) => (
-              <Line key={p.path} text={p.name} onGo={() => go(p.path)} />
-            ))}
-          </Command.Group>
-          {open && <Things onGo={go} />}
-          {typed.trim().length > 1 && viewer.rights.includes('conversations.view') && (
-            <Contacts typed={typed.trim()} onGo={go} />
-          )}
-        </Command.List>
-      </Command.Dialog>
+      {open && <Chooser viewer={viewer} onClose={() => setOpen(false)} />}
     </>
   );
 }
 
-function Things({ onGo }: { onGo: (path: string) => void }) {
+function Chooser({ viewer, onClose }: { viewer: Viewer; onClose: () => void }) {
+  const router = useRouter();
+  const [typed, setTyped] = useState('');
+  const [moved, setMoved] = useState<string>();
   const { data } = useLive<Place[]>('/api/read/places', ['settings.changed']);
-  const kinds = ['Queue', 'Bot', 'Door', 'Person'] as const;
-  return kinds.map((kind) => (
-    <Command.Group key={kind} heading={kind === 'Person' ? 'People' : `${kind}s`}>
-      {(data ?? [])
-        .filter((p) => p.kind === kind)
-        .map((p) => (
-          <Line key={p.path} text={p.name} id={p.path} onGo={() => onGo(p.path)} />
-        ))}
-    </Command.Group>
-  ));
-}
-/** Whatever is typed may be a customer, or have been said. */
-const Contacts = ({ typed, onGo }: { typed: string; onGo: (path: string) => void }) => (
-  <Command.Group heading="Contacts">
-    {(
-      [
-        ['customer', `Contacts of a customer like “${typed}”`],
-        ['words', `Contacts in which “${typed}” was said`],
-      ] as const
-    ).map(([by, text]) => (
-      <Line
-        key={by}
-        id={by}
-        text={text}
-        onGo={() => onGo(`/review/find?${new URLSearchParams({ [by]: typed }).toString()}`)}
+  const groups = groupsFor(typed, viewer, data ?? []);
+  const paths = groups.flatMap((g) => g.lines.map((line) => line.path));
+  // The first line stays chosen until somebody moves: what is read later, above it, takes its place.
+  const chosen = moved !== undefined && paths.includes(moved) ? moved : (paths[0] ?? '');
+  return (
+    <Command.Dialog
+      open
+      onOpenChange={onClose}
+      label="Go to a page or thing"
+      shouldFilter={false}
+      value={chosen}
+      onValueChange={(path) => setMoved(path === paths[0] ? undefined : path)}
+      overlayClassName="fixed inset-0 z-40 bg-strip/55"
+      contentClassName={clsx(
+        'fixed top-24 left-1/2 z-50 w-[min(560px,calc(100vw-32px))] -translate-x-1/2 overflow-hidden',
+        'rounded-panel border border-rule bg-sheet text-ink shadow-2xl',
+      )}
+    >
+      <Command.Input
+        value={typed}
+        onValueChange={(text) => {
+          setTyped(text);
+          setMoved(undefined);
+        }}
+        placeholder="Name of a page, person, queue, bot or door"
+        className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none"
       />
-    ))}
-  </Command.Group>
-);
-const Line = ({ text, id, onGo }: { text: string; id?: string; onGo: () => void }) => (
-  <Command.Item
-    value={`${text}\t${id ?? ''}`}
-    onSelect={onGo}
-    className="cursor-pointer rounded-control px-3 py-1.5 data-[selected=true]:bg-chosen"
-  >
-    {text}
-  </Command.Item>
-);
+      <Command.List
+        className={clsx(
+          'max-h-80 overflow-y-auto p-1.5 [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2',
+          '[&_[cmdk-group-heading]]:text-tiny [&_[cmdk-group-heading]]:text-ink-3',
+        )}
+      >
+        {paths.length === 0 && <p className="px-4 py-6 text-center text-ink-2">Nothing has this name.</p>}
+        {groups.map((group) => (
+          <Command.Group key={group.heading} heading={group.heading}>
+            {group.lines.map((line) => (
+              <Command.Item
+                key={line.path}
+                value={line.path}
+                onSelect={() => {
+                  onClose();
+                  router.push(line.path);
+                }}
+                className="cursor-pointer rounded-control px-3 py-1.5 data-[selected=true]:bg-chosen"
+              >
+                {line.text}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        ))}
+      </Command.List>
+    </Command.Dialog>
+  );
+}
