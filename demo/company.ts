@@ -450,10 +450,10 @@ export const HOURS = [
 ] as const;
 
 const CLOSED: Localised = {
-  en: 'We are closed just now. Our shop is open from 8 in the morning on weekdays and from 9 on Saturdays.',
-  es: 'Ahora estamos cerrados. Abrimos a las 8 entre semana y a las 9 los sábados.',
-  fr: 'Nous sommes fermés. Nous ouvrons à 8 h en semaine et à 9 h le samedi.',
-  pl: 'Teraz jest zamknięte. Otwieramy o 8 w dni robocze i o 9 w soboty.',
+  en: 'We are closed just now. We open again {opens}.',
+  es: 'Ahora estamos cerrados. Volvemos a abrir: {opens}.',
+  fr: 'Nous sommes fermés. Nous rouvrons {opens}.',
+  pl: 'Teraz jest zamknięte. Otwieramy: {opens}.',
 };
 const door = (
   id: string,

@@ -162,6 +162,8 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'review-each': 'review.view',
   'review-subject': 'review.view',
   behind: 'review.view',
+  'review-ranges': 'review.view',
+  messages: 'review.view',
   promises: 'review.view',
   reports: 'review.view',
   report: 'review.view',

@@ -103,6 +103,19 @@ describe('a contact all the way', () => {
       'Tamsin Orrel (by the highest level)',
     );
   });
+  it('says what was needed when somebody was chosen, after a stage had asked for less', () => {
+    s.levels.setLevels(lead(), { changes: [{ personId: tamsin().personId, skillId: 'skill_triage', level: 1 }] });
+    changePerson(lead(), 'Tamsin Orrel', { dutyProfileId: 'profile_repairs' });
+    ready(tamsin());
+    const begun = s.channel.start(STAND_IN, { door: 'door_repairs', from: '+353209140017', language: 'en' }, null);
+    for (const key of '204817#') s.channel.say(begun.contact, begun.token, { key }, null);
+    s.channel.say(begun.contact, begun.token, { text: 'the bridge snapped' }, null);
+    expect(deskOf(tamsin()).offer).toBeNull();
+    w.pass(30);
+    expect(deskOf(tamsin()).offer?.why).toContain(
+      'Repairs triage 1 or better was needed by then; at first Repairs triage 2.',
+    );
+  });
   it('a missed offer returns the contact with its wait kept and sets the person away', () => {
     ready(tamsin());
     const c = customer(newHire);

@@ -198,7 +198,7 @@ export function DoorForm({
           </div>
         </fieldset>
         {draft.languages.map((l) => (
-          <Field key={l} label={`Said when closed, ${languageName(l)}`}>
+          <Field key={l} label={`Said when closed, ${languageName(l)}`} hint="{opens} is when it opens again">
             {(p) => (
               <Area
                 {...p}

@@ -46,6 +46,7 @@ const PAGES = {
     { path: '/review/languages', name: 'Languages' },
     { path: '/review/skills', name: 'Skills' },
     { path: '/review/outcomes', name: 'Outcomes' },
+    { path: '/review/messages', name: 'Messages' },
     { path: '/review/callbacks', name: 'Calls back' },
     { path: '/review/reports', name: 'Reports' },
     { path: '/review/coaching', name: 'Coaching', right: 'people.coach' },
