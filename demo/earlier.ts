@@ -413,6 +413,9 @@ export function fillEarlier(
           reachedAt: null,
           endedAt: null,
           outcome: null,
+          needs: visit.handOver,
+          priority: visit.basePriority,
+          most: null,
         };
         later(60 + chance.exponential(900), () =>
           enter(contact, queue.callback.queueId ?? queue.id, {

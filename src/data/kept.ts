@@ -71,7 +71,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   /** A bot's draft, as History keeps it. */
   bot: { steps: [], parts: { draft: 'script' } },
   /** What stood there before had fewer of its fields. */
-  'bot-place': { steps: [(old) => ({ ...beginning(''), ...old })] },
+  'bot-place': { steps: [(old) => ({ ...beginning(''), ...old }), added({ talk: null })] },
   'bot-test': FIRST,
   coaching: FIRST,
   connector: FIRST,

@@ -156,6 +156,7 @@ const place: BotState = {
   doubt: null,
   reading: null,
   proving: null,
+  talk: null,
   asked: null,
   requests: 0,
   ran: 0,
@@ -234,6 +235,15 @@ export const OLD_KEPT: readonly OldKept[] = [
     v: 2,
     kept: '{"v":2,"lineId":"d","language":"en","frames":[{"sharedId":null,"sceneId":"s","values":{},"back":null}],"values":{"reason":"a repair"},"needs":[],"tries":0,"silences":1,"keyed":"","doubt":null,"reading":null,"proving":"+353209140001","asked":null,"requests":0,"ran":0,"path":["b>c1"],"status":"listening"}',
     says: { ...place, proving: '+353209140001' } satisfies BotState,
+  },
+  {
+    kind: 'bot-place',
+    v: 3,
+    kept: '{"v":3,"lineId":"d","language":"en","frames":[{"sharedId":null,"sceneId":"s","values":{},"back":null}],"values":{"reason":"a repair"},"needs":[],"tries":0,"silences":1,"keyed":"","doubt":null,"reading":null,"proving":null,"talk":{"step":"type","own":null,"number":null,"keyed":"02","tries":1,"windows":[{"from":1,"to":2}]},"asked":null,"requests":0,"ran":0,"path":["b>c1"],"status":"listening"}',
+    says: {
+      ...place,
+      talk: { step: 'type', own: null, number: null, keyed: '02', tries: 1, windows: [{ from: 1, to: 2 }] },
+    } satisfies BotState,
   },
   {
     kind: 'bot-test',

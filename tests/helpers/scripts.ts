@@ -2,6 +2,7 @@ import type { Request, Reply, BotAct, BotInput, BotState, BotWorld } from '../..
 import { beginning } from '../../src/core/bots/conversation';
 import { converse } from '../../src/core/bots/interpreter';
 import {
+  type CallBack,
   NO_WORDING,
   QUIET,
   type Asked,
@@ -70,6 +71,19 @@ export const over = (id: string, queueId = 'q', more: Partial<Extract<Step, { ve
   priority: 0,
   fields: [],
   wording: NO_WORDING,
+  ...more,
+});
+export const callBack = (more: Partial<CallBack> = {}): CallBack => ({
+  id: 'c',
+  verb: 'call-back',
+  queueId: 'q',
+  number: null,
+  soon: true,
+  windows: 3,
+  attempts: null,
+  fields: [],
+  sentences: {},
+  otherwise: NEXT,
   ...more,
 });
 export const end = (id: string, text = ''): Step => ({ id, verb: 'end', wording: en(text) });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  callBack,
   choice,
   choose,
   end,
@@ -322,6 +323,19 @@ const CASES: readonly (readonly [
     scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'nobody' }]),
     scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'q' }]),
   ],
+  ...(
+    [
+      ['hand-over', 'promises calls of a queue where nobody is able', { queueId: 'nobody' }],
+      ['choices', 'offers no time to call', { soon: false, windows: 0 }],
+      ['no-catch-all', 'has no way for when nothing comes of a call back', { otherwise: null }],
+      ['gone', 'passes a field that is gone along with a call back', { fields: ['gone'] }],
+    ] as const
+  ).map(([check, name, more]): (typeof CASES)[number] => [
+    check,
+    name,
+    scriptOf([callBack(more), end('z', 'bye')]),
+    scriptOf([callBack(), end('z', 'bye')]),
+  ]),
   ['hand-over', 'closed while the door is open', scriptOf([over('h', 'late')]), scriptOf([over('h', 'q')])],
   [
     'tags',

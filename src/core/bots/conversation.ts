@@ -1,3 +1,5 @@
+import type { CallbackTalk, Offered, TalkAct, TalkInput } from '../callbacks/dialogue';
+import type { CallWindow } from '../callbacks/windows';
 import type { Channel } from '../channels';
 import type { Horizon } from '../routing/horizon';
 import type { Need } from '../routing/needs';
@@ -40,6 +42,8 @@ export type BotState = {
   } | null;
   /** The number whose code is asked for. */
   readonly proving: string | null;
+  /** Where the talk about a call back stands. */
+  readonly talk: CallbackTalk | null;
   /** What the driver has been asked and not answered yet. */
   readonly asked: Request | null;
   /** Requests so far: each gets its own number. */
@@ -48,7 +52,7 @@ export type BotState = {
   readonly ran: number;
   /** The ways taken so far, `LINE>WAY`, at most 300. */
   readonly path: readonly string[];
-  readonly status: 'running' | 'listening' | 'asking' | 'handed-over' | 'ended';
+  readonly status: 'running' | 'listening' | 'asking' | 'handed-over' | 'promised' | 'ended';
 };
 
 export type BotInput =
@@ -102,6 +106,17 @@ export type Request = { readonly number: number } & (
       readonly ask: 'person';
       readonly person: { readonly id: string } | { readonly name: string } | { readonly last: true };
     }
+  /** The talk about a call back: its beginning (`input` null), or what the customer said in it. */
+  | {
+      readonly ask: 'callback';
+      readonly queueId: string;
+      /** A number to offer first, as it was given; null for the one they are on. */
+      readonly given: string | null;
+      readonly offered: Offered;
+      readonly windows: number;
+      readonly talk: CallbackTalk | null;
+      readonly input: TalkInput | null;
+    }
   /** Whose number it is; null for the one they are on. */
   | { readonly ask: 'number'; readonly given: string | null }
   /** Whether a code is the one that was sent to a number. */
@@ -117,6 +132,7 @@ export type Reply =
   | (Asked<'figure'> & { /** Null when it is not known. */ readonly figure: number | null })
   | (Asked<'queue'> & { readonly queueId: string | null })
   | (Asked<'person'> & { readonly personId: string | null; readonly onDuty: boolean })
+  | (Asked<'callback'> & { readonly talk: CallbackTalk | null; readonly acts: readonly TalkAct[] })
   /** The number as it is dialled, null where there is none; `proven` when it is known to be the customer's. */
   | (Asked<'number'> & { readonly number: string | null; readonly proven: boolean })
   | (Asked<'code'> & { readonly right: boolean })
@@ -181,6 +197,17 @@ export type BotAct =
       readonly fields: readonly string[];
       readonly because: string | null;
     }
+  /** A call is promised, which the queue's people make; the bot's part is over. */
+  | {
+      readonly type: 'promise';
+      readonly lineId: string;
+      readonly queueId: string;
+      readonly number: string;
+      readonly window: CallWindow | null;
+      /** How often it is tried; null for as often as the queue says. */ readonly most: number | null;
+      readonly needs: readonly Need[];
+      readonly fields: readonly string[];
+    }
   | { readonly type: 'wait'; readonly seconds: number }
   | { readonly type: 'end'; readonly lineId: string | null; readonly how: 'ended' | 'went-quiet' };
 
@@ -199,6 +226,7 @@ export const beginning = (language: string): BotState => ({
   doubt: null,
   reading: null,
   proving: null,
+  talk: null,
   asked: null,
   requests: 0,
   ran: 0,

@@ -171,6 +171,19 @@ export function newStep(verb: Verb, id: string, { queueId, connectorId, doId, sh
       return { id, verb, when: 'now', to: null, wording };
     case 'hand-over':
       return { id, verb, target: { to: 'queue', queueId }, needs: [], priority: 0, fields: [], wording };
+    case 'call-back':
+      return {
+        id,
+        verb,
+        queueId,
+        number: null,
+        soon: true,
+        windows: 3,
+        attempts: null,
+        fields: [],
+        sentences: {},
+        otherwise: NEXT,
+      };
     case 'take-message':
       return { id, verb, wording, queueId };
     case 'articles':

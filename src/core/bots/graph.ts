@@ -1,3 +1,4 @@
+import { CALLBACK_PLACES } from '../callbacks/sentences';
 import { subjectsOf } from './conditions';
 import { sentencesOf } from './linesentences';
 import { fallsThrough, waysOf } from './lineways';
@@ -30,7 +31,7 @@ export type Graph = {
   readonly entries: readonly string[];
 };
 
-const LISTENS: readonly Step['verb'][] = ['listen', 'take-message', 'articles'];
+const LISTENS: readonly Step['verb'][] = ['listen', 'call-back', 'take-message', 'articles'];
 
 /** The values a line sets when it goes a way. */
 export function setBy(step: Step, way: string): string[] {
@@ -74,7 +75,9 @@ export function readBy(step: Step): string[] {
         : step.verb === 'say' && step.link
           ? Object.values(step.link.label)
           : [];
-  const shown = placesIn([...wordings, ...given].join(' '));
+  // What the talk about a call back fills in by itself is no value.
+  const own: readonly string[] = step.verb === 'call-back' ? CALLBACK_PLACES : [];
+  const shown = placesIn([...wordings, ...given].join(' ')).filter((name) => !own.includes(name));
   const more: (string | null)[] = [];
   if (step.verb === 'branch')
     more.push(
@@ -86,6 +89,7 @@ export function readBy(step: Step): string[] {
   if (step.verb === 'count' && step.queue.by === 'value') more.push(step.queue.name);
   if (step.verb === 'identify') more.push(step.by);
   if (step.verb === 'text-them') more.push(step.to);
+  if (step.verb === 'call-back') more.push(step.number);
   if (step.verb === 'hand-over') {
     if (step.target.to === 'queue-value') more.push(step.target.name);
     if (step.target.to === 'person' && step.target.person.by === 'value') more.push(step.target.person.name);
@@ -142,7 +146,7 @@ export function graphOf(
           plays: step.verb === 'play' ? step.sharedId : null,
           input,
         });
-      if (step.verb === 'hand-over')
+      if (step.verb === 'hand-over' || step.verb === 'call-back')
         arrows.push({ from: step.id, way: 'person', label: '', to: 'person', sets: [], plays: null, input: false });
       if (step.verb === 'end')
         arrows.push({ from: step.id, way: 'end', label: '', to: 'end', sets: [], plays: null, input: false });

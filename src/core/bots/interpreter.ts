@@ -8,6 +8,7 @@ import {
   type Reply,
   type Request,
 } from './conversation';
+import { callBack } from './callingback';
 import { articles, chosen, quiet, spokenOrKeyed, valued } from './hearing';
 import { perform } from './perform';
 import type { Program } from './program';
@@ -22,12 +23,16 @@ export const STEP_LIMIT = 200;
 
 export type Outcome = { readonly state: BotState; readonly acts: readonly BotAct[] };
 
+/** Whether the bot's part is over. */
+export const isOver = ({ status }: Pick<BotState, 'status'>): boolean =>
+  status === 'handed-over' || status === 'promised' || status === 'ended';
+
 /**
  * Runs a script from an input to the next point where it listens, asks the driver, hands over or ends. Pure and
  * deterministic; never throws: any fault hands over to the fallback queue with its reason, after a last sentence.
  */
 export function runBot(program: Program, world: BotWorld, before: BotState, input: BotInput): Outcome {
-  if (before.status === 'handed-over' || before.status === 'ended') return { state: before, acts: [] };
+  if (isOver(before)) return { state: before, acts: [] };
   const run: Run = { program, world, state: before, acts: [] };
   proceed(run, take(run, input));
   return run;
@@ -117,6 +122,8 @@ function take(run: Run, input: BotInput): Lead {
       run.acts.push({ type: 'message', lineId: step.id, queueId: step.queueId, text: said });
       return follow(run, place, 'next', { to: 'next' });
     }
+    case 'call-back':
+      return callBack(run, step, input);
     case 'text-them':
       return codeSaid(run, place, step, input);
     case 'articles':

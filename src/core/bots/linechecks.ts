@@ -7,7 +7,16 @@ import { advice, type CheckWorld, type Found, put, stops } from './faults';
 import { plainWords } from './heard';
 import { sentencesOf, withSentence } from './linesentences';
 import { waysOf } from './lineways';
-import { allSteps, type BotScript, type HandOver, offered, type Scene, type Step, wordingOn } from './model';
+import {
+  allSteps,
+  type BotScript,
+  type CallBack,
+  type HandOver,
+  offered,
+  type Scene,
+  type Step,
+  wordingOn,
+} from './model';
 import { patternFrom } from './pattern';
 import { KIND_WORDS, type ReferenceKind, referencesOf, withReferences } from './references';
 
@@ -144,6 +153,8 @@ export function stepFaults(step: Step, world: CheckWorld): Found[] {
       return branchFaults(step);
     case 'hand-over':
       return handOverFaults(step, world);
+    case 'call-back':
+      return callBackFaults(step, world);
     case 'take-message': {
       const queue = world.queues.get(step.queueId);
       return queue && !queue.channels.some((c) => queue.able(c, [], null))
@@ -155,6 +166,28 @@ export function stepFaults(step: Step, world: CheckWorld): Found[] {
     default:
       return [];
   }
+}
+
+function callBackFaults(step: CallBack, world: CheckWorld): Found[] {
+  const found: Found[] = fieldFaults(step, world);
+  const queue = world.queues.get(step.queueId);
+  if (queue && !queue.channels.includes('voice'))
+    found.push(stops('hand-over', `promises calls by ${queue.name}, which does not take voice.`));
+  else if (queue && !queue.able('voice', [], null))
+    found.push(stops('hand-over', `promises calls by ${queue.name}, where nobody is able at any stage.`));
+  if (!step.soon && step.windows === 0)
+    found.push(
+      stops('choices', 'offers no time to call at all.', put('Offer as soon as possible', { ...step, soon: true })),
+    );
+  if (step.otherwise === null)
+    found.push(
+      stops(
+        'no-catch-all',
+        'has no way for when nothing comes of it.',
+        put('Go on with the next line when nothing comes of it', { ...step, otherwise: { to: 'next' } }),
+      ),
+    );
+  return found;
 }
 
 function branchFaults(step: Extract<Step, { verb: 'branch' }>): Found[] {
@@ -277,6 +310,12 @@ function handOverFaults(step: HandOver, world: CheckWorld): Found[] {
         ),
       );
   }
+  return [...found, ...fieldFaults(step, world)];
+}
+
+/** What is passed to people and is not there, or is seen by nobody. */
+function fieldFaults(step: HandOver | CallBack, world: CheckWorld): Found[] {
+  const found: Found[] = [];
   for (const name of step.fields) {
     const field = world.fields.find((f) => f.name === name);
     if (!field)

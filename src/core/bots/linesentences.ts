@@ -1,3 +1,4 @@
+import { CALLBACK_PARTS, CALLBACK_SENTENCES } from '../callbacks/sentences';
 import { choiceName, type Step, type Wording } from './model';
 
 /** One sentence of a line: its key within the line, what it is for, and whether the line is nothing without it. */
@@ -40,6 +41,11 @@ export function sentencesOf(step: Step): Sentence[] {
     case 'take-message':
     case 'articles':
       return [one('wording', 'question', step.wording, true)];
+    case 'call-back':
+      return CALLBACK_SENTENCES.flatMap((id) => {
+        const wording = step.sentences[id];
+        return wording ? [one(`call:${id}`, CALLBACK_PARTS[id].part, wording)] : [];
+      });
     case 'hand-over':
     case 'end':
       return [one('wording', 'wording', step.wording)];
@@ -59,6 +65,10 @@ export function withSentence(step: Step, key: string, wording: Wording): Step {
             choices: step.hears.choices.map((c) => (`choice:${c.id}` === key ? { ...c, label: wording.text } : c)),
           },
         }
+      : step;
+  if (key.startsWith('call:'))
+    return step.verb === 'call-back'
+      ? { ...step, sentences: { ...step.sentences, [key.slice('call:'.length)]: wording } }
       : step;
   if (key === 'alt')
     return step.verb === 'say' && step.image ? { ...step, image: { ...step.image, alt: wording.text } } : step;

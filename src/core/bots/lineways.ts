@@ -45,6 +45,8 @@ export function waysOf(step: Step): Way[] {
       return way('go', 'go to', step.cue);
     case 'hand-over':
       return step.target.to === 'person' ? way('off', 'off duty', step.target.off) : [];
+    case 'call-back':
+      return way('otherwise', 'nothing came of it', step.otherwise);
     default:
       return [];
   }
@@ -104,6 +106,8 @@ export function withCues(step: Step, change: (cue: Cue, key: string) => Cue): St
       return { ...step, done: change(step.done, 'done'), nothing: change(step.nothing, 'nothing') };
     case 'go-to':
       return { ...step, cue: change(step.cue, 'go') };
+    case 'call-back':
+      return { ...step, otherwise: may(step.otherwise, 'otherwise') };
     case 'hand-over':
       return step.target.to === 'person'
         ? { ...step, target: { ...step.target, off: may(step.target.off, 'off') } }

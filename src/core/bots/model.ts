@@ -1,4 +1,5 @@
-import { type Channel, isText } from '../channels';
+import type { CallbackSentence } from '../callbacks/sentences';
+import type { Channel } from '../channels';
 import type { Localised } from '../localised';
 import type { Need } from '../routing/needs';
 import type { Condition } from './conditions';
@@ -225,6 +226,27 @@ export type HandOver = Line<
   }
 >;
 
+/**
+ * A call back is arranged and promised, which ends the bot's part; or nothing comes of it. Its sentences are those of
+ * the talk (`callbacks/sentences.ts`); what is not worded is said as the queue says it.
+ */
+export type CallBack = Line<
+  'call-back',
+  {
+    /** The queue whose people call, by whose hours the times go. */ readonly queueId: string;
+    /** The value that holds the number offered first, or null for the one they are on. */
+    readonly number: string | null;
+    /** Whether as soon as possible is offered, and how many windows. */
+    readonly soon: boolean;
+    readonly windows: number;
+    /** How often it is tried; null for as often as the queue says. */ readonly attempts: number | null;
+    /** Fields shown at the Desk. */ readonly fields: readonly string[];
+    readonly sentences: Readonly<Partial<Record<CallbackSentence, Wording>>>;
+    /** Where it goes when nothing comes of it; null is a fault that the checks name, and takes the fallback. */
+    readonly otherwise: Cue | null;
+  }
+>;
+
 export type TakeMessage = Line<'take-message', { readonly wording: Wording; readonly queueId: string }>;
 
 export type Articles = Line<
@@ -254,6 +276,7 @@ export type Step =
   | Hours
   | TextThem
   | HandOver
+  | CallBack
   | TakeMessage
   | Articles
   | Play
@@ -274,6 +297,7 @@ export const VERB_NAMES: Readonly<Record<Verb, string>> = {
   hours: 'Hours',
   'text-them': 'Text them',
   'hand-over': 'Hand over',
+  'call-back': 'Call back',
   'take-message': 'Take a message',
   articles: 'Answer from articles',
   play: 'Play',
@@ -319,9 +343,6 @@ export function lineNumber(script: Pick<BotScript, 'scenes'>, lineId: string): s
 export const allSteps = (script: Pick<BotScript, 'scenes'>): Step[] => script.scenes.flatMap((scene) => scene.steps);
 export const choiceName = (choice: Choice): string =>
   Object.values(choice.label).find((text) => text !== '') ?? choice.id;
-
-/** Channels on which a choice is read as numbered text. */
-export const isNumbered = (channel: Channel): boolean => isText(channel) && channel !== 'chat';
 
 /**
  * The choices that are offered: those with a key; when none has one, all. The others are understood, but not read out

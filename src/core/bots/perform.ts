@@ -2,6 +2,7 @@ import { isText } from '../channels';
 import { localised } from '../localised';
 import { subjectsOf } from './conditions';
 import { valuesAt } from './conversation';
+import { callBack } from './callingback';
 import { branch, handOver, ownFacts } from './deciding';
 import type { Place } from './program';
 import { request } from './requests';
@@ -97,6 +98,9 @@ export function perform(run: Run, place: Place): Lead {
         });
       return handOver(run, step, target.queueId, null);
     }
+    case 'call-back':
+      run.state = { ...run.state, talk: null, keyed: '' };
+      return callBack(run, step, null);
     case 'play':
       return play(run, place, step.sharedId, given(run, step.inputs));
     case 'go-to':

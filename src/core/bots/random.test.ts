@@ -47,7 +47,7 @@ describe('any bot and any inputs', () => {
             expect(runBot(program, world, JSON.parse(before) as typeof state, input)).toEqual(out);
             ({ state } = out);
             expect(state.ran).toBeLessThanOrEqual(STEP_LIMIT);
-            expect(['listening', 'asking', 'handed-over', 'ended']).toContain(state.status);
+            expect(['listening', 'asking', 'handed-over', 'promised', 'ended']).toContain(state.status);
             expect(state.status === 'asking').toBe(state.asked !== null);
             // Nobody is dropped in silence: who is handed over because of a fault has been told something.
             const fault = out.acts.find((a) => a.type === 'hand-over' && a.because !== null);

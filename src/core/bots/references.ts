@@ -110,6 +110,7 @@ export function withReferences(step: Step, to: Change): Step {
       return led.queue.by === 'name' ? { ...led, queue: { ...led.queue, queueId: queue(led.queue.queueId) } } : led;
     case 'hours':
       return led.hoursId === null ? led : { ...led, hoursId: to({ kind: 'hours', id: led.hoursId }) };
+    case 'call-back':
     case 'take-message':
       return { ...led, queueId: queue(led.queueId) };
     case 'play':

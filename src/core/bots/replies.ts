@@ -1,5 +1,6 @@
 import { plainSpeech } from '../messages/ssml';
 import type { Reply, Request } from './conversation';
+import { callBackAnswered } from './callingback';
 import { branch, handOver } from './deciding';
 import type { Place } from './program';
 import { inParts, read } from './reading';
@@ -58,6 +59,7 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
   }
   if (step.verb === 'text-them' && reply.to === 'number') return numberAnswered(run, place, step, reply);
   if (step.verb === 'text-them' && reply.to === 'code') return codeAnswered(run, place, step, reply.right);
+  if (step.verb === 'call-back' && reply.to === 'callback') return callBackAnswered(run, place, step, reply);
   if (step.verb === 'hand-over' && step.target.to === 'queue-value' && reply.to === 'queue')
     return handOver(run, step, reply.queueId ?? step.target.queueId, null);
   if (step.verb === 'hand-over' && step.target.to === 'person' && reply.to === 'person') {

@@ -1,16 +1,10 @@
 import type { Channel } from '../channels';
 import { type Localised, localised } from '../localised';
 import { type Speech, together } from '../messages/ssml';
-import { type Choice, isNumbered } from './model';
+import { optionLines } from '../messages/options';
+import type { Choice } from './model';
 
-/** Sentences that exist whatever a script leaves out. `{label}` and `{key}` are filled in. */
-const PRESS: Localised = {
-  en: 'For {label}, press {key}.',
-  es: 'Para {label}, pulse {key}.',
-  fr: 'Pour {label}, tapez {key}.',
-  pl: '{label}: naciśnij {key}.',
-};
-
+/** Sentences that exist whatever a script leaves out. */
 const AGAIN: Localised = {
   en: 'Sorry, I did not catch that.',
   es: 'Perdone, no le he entendido.',
@@ -120,16 +114,7 @@ export function questionOn(
   question: Speech,
   choices: readonly Pick<Choice, 'label' | 'key'>[],
 ): Speech {
-  if (choices.length === 0 || channel === 'chat') return question;
-  if (isNumbered(channel))
-    return together(
-      '',
-      question,
-      choices.map((c) => `\n${`${c.key} ${localised(c.label, language, ['en'])}`.trim()}`).join(''),
-    );
-  const press = localised(PRESS, language, ['en']);
-  const keys = choices
-    .filter((c) => c.key)
-    .map((c) => press.replace('{label}', localised(c.label, language, ['en'])).replace('{key}', c.key));
-  return together('', question, keys.map((k) => ` ${k}`).join(''));
+  const options = choices.map((c) => ({ key: c.key, label: localised(c.label, language, ['en']) }));
+  const lines = optionLines(channel, language, options);
+  return lines.length === 0 ? question : together('', question, lines.join(''));
 }

@@ -14,6 +14,8 @@ import {
   settingAnswer,
   type Setting,
   type Trial,
+  trialCode,
+  type TrialNames,
   type Turn,
 } from './trial';
 
@@ -27,6 +29,19 @@ const SETTING: Setting = {
   behaviours: {},
 };
 const request = (more: object): Request => ({ number: 1, ...more }) as Request;
+
+const NAMES: TrialNames = {
+  queueIdOf: (name) => (name === 'Repairs' ? 'repairs' : null),
+  nameOf: (id) => id,
+  queueName: (id) => `Queue ${id}`,
+  callingOf: () => ({
+    wording: {},
+    hours: { zone: 'Europe/Dublin', weekly: [1, 2, 3, 4, 5].map((day) => ({ day, from: '09:00', to: '18:00' })) },
+    zone: 'Europe/Dublin',
+    languages: ['en'],
+    country: 'IE',
+  }),
+};
 
 /** Tries a conversation and keeps it as it went; what is asked outside is answered by `answers`. */
 function kept(
@@ -47,7 +62,7 @@ function kept(
     const playing = playTurn(program, setting, state, input);
     let step = playing.next();
     while (!step.done) {
-      const own = settingAnswer(setting, step.value, (name) => (name === 'Repairs' ? 'repairs' : null));
+      const own = settingAnswer(setting, step.value, NAMES);
       const given = own ?? answers(step.value) ?? { to: 'look-up', outcome: 'failed', outputs: {} };
       if (!own) replies.push(given);
       step = playing.next(given);
@@ -62,11 +77,7 @@ function kept(
 const START: BotInput = { type: 'start' };
 const text = (words: string): BotInput => ({ type: 'text', text: words });
 const again = (script: BotScript, trial: Trial, shared: readonly SharedScene[] = []) =>
-  runTrial(prepare(script, shared), trial, {
-    queueIdOf: (name) => (name === 'Repairs' ? 'repairs' : null),
-    nameOf: (id) => id,
-    queueName: (id) => `Queue ${id}`,
-  });
+  runTrial(prepare(script, shared), trial, NAMES);
 
 describe('a world that is set by hand', () => {
   const set: Setting = {
@@ -208,9 +219,7 @@ describe('a world that is set by hand', () => {
       null,
     ],
     ['an article', set, { ask: 'article', query: 'x', language: 'en', seen: [] }, null],
-  ])('%s', (_name, setting, asked, reply) =>
-    expect(settingAnswer(setting, request(asked), (name) => (name === 'Repairs' ? 'repairs' : null))).toEqual(reply),
-  );
+  ])('%s', (_name, setting, asked, reply) => expect(settingAnswer(setting, request(asked), NAMES)).toEqual(reply));
   it('what is not really done gives its outputs marked as made up', () =>
     expect(madeUp(['reference'])).toEqual({ to: 'do', outcome: 'done', outputs: { reference: '‹reference›' } }));
 });
@@ -243,7 +252,7 @@ describe('a conversation that was tried and kept', () => {
       /^After the beginning it says “Good day\.” instead of “Hello\.”\.$/,
       0,
     ],
-    ['another queue', script({ queueId: 'sales' }), /^It hands over to Queue sales instead of Queue repairs\.$/, null],
+    ['another queue', script({ queueId: 'sales' }), /^It goes to Queue sales instead of Queue repairs\.$/, null],
     ['another end', script({ cue: 'c' }), /^After “bow” it says “Goodbye\.” instead of “nothing more”\.$/, 1],
     [
       'one sentence more',

@@ -1,6 +1,11 @@
+import type { CountryCode } from 'libphonenumber-js';
 import { thingSubject } from './conditions';
 import { hash32 } from '../chance';
+import { beginCallback, continueCallback, type TalkWords } from '../callbacks/dialogue';
+import type { CallbackWording } from '../callbacks/sentences';
+import { callWindows } from '../callbacks/windows';
 import type { Channel } from '../channels';
+import { instantAt, type WeekPattern } from '../hours/weekly';
 import { CODE_DIGITS } from '../messages/numbercodes';
 import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request } from './conversation';
 import { runBot } from './interpreter';
@@ -33,12 +38,13 @@ export const BOT_INPUTS = ['start', 'text', 'key', 'silence', 'scene'] as const;
 
 /** One thing the customer does, what was answered from outside meanwhile, and what the customer then got. */
 export type Turn = { readonly input: BotInput; readonly replies: readonly Reply[]; readonly says: readonly string[] };
+export const ENDINGS = ['person', 'promise', 'end', 'listening'] as const;
 /**
- * How a tried conversation is expected to end. `where` is `person` with a queue, `end`, or `asking` when it still
- * listens.
+ * How a tried conversation is expected to end: with a person, or a call promised, of a queue; by itself; or when it
+ * still listens.
  */
 export type Ending = {
-  readonly where: 'person' | 'end' | 'listening';
+  readonly where: (typeof ENDINGS)[number];
   readonly queueId: string | null;
   readonly needs: readonly string[];
   readonly values: Readonly<Record<string, Value>>;
@@ -68,7 +74,7 @@ export type TrialResult = {
 export function settingAnswer(
   setting: Setting,
   request: Request,
-  queueIdOf: (name: string) => string | null = () => null,
+  { queueIdOf, callingOf }: Pick<TrialNames, 'queueIdOf' | 'callingOf'> = AS_THEY_ARE,
 ): Reply | null {
   switch (request.ask) {
     case 'facts':
@@ -116,15 +122,48 @@ export function settingAnswer(
           : null;
     }
     case 'number': {
-      const own = setting.channel === 'voice' || setting.channel === 'sms';
+      const own = hasNumber(setting);
       if (request.given === null) return { to: 'number', number: own ? OWN_NUMBER : null, proven: own };
       return { to: 'number', number: /^\+?[\d ()-]{6,20}$/.test(request.given) ? request.given : null, proven: false };
     }
     case 'code':
       return { to: 'code', right: request.code === trialCode(request.telephone) };
+    case 'callback':
+      return triedCallback(setting, request, callingOf(request.queueId));
     case 'article':
       return null;
   }
+}
+
+/** What a queue goes by when its people call back. */
+export type Calling = {
+  readonly wording: CallbackWording;
+  readonly hours: WeekPattern | null;
+  readonly zone: string;
+  readonly languages: readonly string[];
+  readonly country: CountryCode | undefined;
+};
+
+/** The talk about a call back by the setting's clock; the number they are on is theirs, any other takes its code. */
+function triedCallback(
+  setting: Setting,
+  { given, offered, windows, talk, input }: Extract<Request, { ask: 'callback' }>,
+  calling: Calling,
+): Reply {
+  const words: TalkWords = {
+    ...calling,
+    channel: setting.channel,
+    language: setting.language,
+    offered,
+    inLine: false,
+    isProven: (number) => number === OWN_NUMBER && hasNumber(setting),
+    isCode: (number, code) => code === trialCode(number),
+  };
+  if (talk !== null && input !== null) return { to: 'callback', ...continueCallback(talk, input, words) };
+  const [date = '', time = ''] = setting.local.split('T');
+  const now = instantAt(calling.zone, date, time);
+  const known = given || (hasNumber(setting) ? OWN_NUMBER : null);
+  return { to: 'callback', ...beginCallback(known, callWindows(calling.hours, now, windows), words) };
 }
 
 function factOf(setting: Setting, subject: string): Value | null {
@@ -147,24 +186,30 @@ export const saidIn = (acts: readonly BotAct[]): string[] =>
           : [],
   );
 
-/** The number that somebody is on while a bot is tried, and the code that is sent to a number. */
-const OWN_NUMBER = 'their own number';
+/** The number that somebody is on while a bot is tried (one that nobody has), and the code that is sent to a number. */
+const OWN_NUMBER = '+442079460123';
+const hasNumber = ({ channel }: Setting): boolean => channel === 'voice' || channel === 'sms';
 export const trialCode = (number: string): string =>
   String(hash32(number) % 10 ** CODE_DIGITS).padStart(CODE_DIGITS, '0');
 
+const ENDS: Readonly<Partial<Record<BotState['status'], Ending['where']>>> = {
+  'handed-over': 'person',
+  promised: 'promise',
+  ended: 'end',
+};
 /** How a conversation stands after some acts. */
 export function endingOf(
   state: BotState,
   acts: readonly BotAct[],
   nameOf: (id: string) => string = (id) => id,
 ): Ending {
-  const over = acts.find((a) => a.type === 'hand-over');
+  const over = acts.find((a) => a.type === 'hand-over' || a.type === 'promise');
   return {
-    where: state.status === 'handed-over' ? 'person' : state.status === 'ended' ? 'end' : 'listening',
+    where: ENDS[state.status] ?? 'listening',
     queueId: over?.queueId ?? null,
     needs: (over?.needs ?? []).map((n) => `${nameOf(n.skillId)} ${n.atLeast}`),
     values: state.values,
-    failed: over?.because ?? null,
+    failed: over?.type === 'hand-over' ? over.because : null,
   };
 }
 
@@ -218,14 +263,20 @@ export type TrialNames = {
   readonly queueIdOf: (name: string) => string | null;
   /** A skill's name. */ readonly nameOf: (id: string) => string;
   readonly queueName: (id: string) => string;
+  /** How a queue calls back. */ readonly callingOf: (queueId: string) => Calling;
 };
-const AS_THEY_ARE: TrialNames = { queueIdOf: () => null, nameOf: (id) => id, queueName: (id) => id };
+const AS_THEY_ARE: TrialNames = {
+  queueIdOf: () => null,
+  nameOf: (id) => id,
+  queueName: (id) => id,
+  callingOf: () => ({ wording: {}, hours: null, zone: 'UTC', languages: [], country: undefined }),
+};
 
 /** Runs a kept conversation against a script as it is now: same inputs, same answers from outside. */
 export function runTrial(
   program: Program,
   trial: Trial,
-  { queueIdOf, nameOf, queueName }: TrialNames = AS_THEY_ARE,
+  { queueIdOf, nameOf, queueName, callingOf }: TrialNames = AS_THEY_ARE,
 ): TrialResult {
   const { setting } = trial;
   let state = beginning(setting.language);
@@ -244,7 +295,7 @@ export function runTrial(
     let step = playing.next();
     while (!step.done) {
       const given = keptFor(step.value);
-      step = playing.next(settingAnswer(setting, step.value, queueIdOf) ?? given ?? failing(step.value));
+      step = playing.next(settingAnswer(setting, step.value, { queueIdOf, callingOf }) ?? given ?? failing(step.value));
     }
     const outcome = step.value;
     ({ state } = outcome);
@@ -265,7 +316,7 @@ export function runTrial(
   if (end.where !== expected.where) otherwise.push(`It ends ${WHERE[end.where]} instead of ${WHERE[expected.where]}.`);
   else if (end.queueId !== expected.queueId)
     otherwise.push(
-      `It hands over to ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ` +
+      `It goes to ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ` +
         `${expected.queueId === null ? 'nobody' : queueName(expected.queueId)}.`,
     );
   if (end.failed !== expected.failed)
@@ -288,6 +339,7 @@ export function runTrial(
 
 const WHERE: Readonly<Record<Ending['where'], string>> = {
   person: 'with a person',
+  promise: 'with a call promised',
   end: 'by itself',
   listening: 'still listening',
 };

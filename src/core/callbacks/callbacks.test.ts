@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { USUAL_CALLBACK } from '../routing/queue';
 import {
+  ALL_OFFERED,
   beginCallback,
   continueCallback,
   type CallbackTalk,
@@ -18,7 +19,9 @@ const words = (language = 'en'): TalkWords => ({
   wording: USUAL_CALLBACK.wording,
   zone: 'Europe/Dublin',
   country: 'IE',
-  byKeys: true,
+  channel: 'voice',
+  offered: ALL_OFFERED,
+  inLine: true,
   isProven: (number) => number === OWN,
   isCode: (_number, code) => code === '123456',
 });
@@ -64,7 +67,10 @@ describe('asking for a callback', () => {
   it('confirms the caller’s own number and promises as soon as possible', () => {
     const { acts } = talkThrough('+353209140001', [key('1'), key('1')]);
     expect(acts.at(-1)).toEqual({ do: 'promise', number: '+353209140001', window: null });
-    expect(acts[0]).toMatchObject({ do: 'say', text: 'Shall we call you back on +353 20 914 0001?' });
+    expect(acts[0]).toMatchObject({
+      do: 'say',
+      text: 'Shall we call you back on +353 20 914 0001? For yes, press 1. For another number, press 2.',
+    });
     expect(acts.at(-2)).toMatchObject({
       text: 'We will call +353 20 914 0001 as soon as possible. Your place is kept. Goodbye.',
     });

@@ -1,9 +1,12 @@
 import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js';
-import { askForCode, CODE_TRIES, codeIn, notTheCode } from '../messages/numbercodes';
-import { spokenNumber } from '../messages/spokennumber';
+import { plainWords } from '../bots/heard';
+import { type Channel, isText } from '../channels';
 import { dateFormat } from '../formatters';
-import { localised, type Localised } from '../localised';
-import type { CallbackSettings } from '../routing/queue';
+import { localised } from '../localised';
+import { askForCode, CODE_TRIES, codeIn, notTheCode } from '../messages/numbercodes';
+import { type Option, optionLines } from '../messages/options';
+import { spokenNumber } from '../messages/spokennumber';
+import { builtInSentence, type CallbackSentence, type CallbackWording, numberByKeys } from './sentences';
 import type { CallWindow } from './windows';
 
 /** Where the short conversation about a callback stands. Plain data: it is kept between the customer's answers. */
@@ -16,12 +19,15 @@ export type CallbackTalk = {
   readonly windows: readonly CallWindow[];
 };
 export type TalkInput =
-  { readonly type: 'key'; readonly key: string } | { readonly type: 'text'; readonly text: string };
+  | { readonly type: 'key'; readonly key: string }
+  | { readonly type: 'text'; readonly text: string }
+  /** Nothing came for as long as there was time. */
+  | { readonly type: 'silence' };
 export type TalkAct =
   | {
       readonly do: 'say';
       readonly text: string;
-      readonly options: readonly { readonly key: string; readonly label: string }[];
+      readonly options: readonly Option[];
     }
   /** A code goes to a number that they gave; and they gave a code for it. */
   | { readonly do: 'send-code'; readonly number: string }
@@ -31,95 +37,58 @@ export type TalkAct =
   /** It came to nothing: they go on waiting at their place. */
   | { readonly do: 'back' };
 type Turn = { readonly talk: CallbackTalk | null; readonly acts: readonly TalkAct[] };
+/** What a line of a bot says in words of its own, in the customer's language; and which times it offers. */
+export type Offered = {
+  readonly sentences: Readonly<Partial<Record<CallbackSentence, string>>>;
+  /** Whether as soon as possible is offered. */
+  readonly soon: boolean;
+};
+/** Everything is offered, and said as the queue says it. */
+export const ALL_OFFERED: Offered = { sentences: {}, soon: true };
+
 export type TalkWords = {
+  readonly channel: Channel;
   readonly language: string;
   readonly languages: readonly string[];
-  readonly wording: CallbackSettings['wording'];
+  /** The queue's own words. */
+  readonly wording: CallbackWording;
+  readonly offered: Offered;
+  /** Whether they have a place in line, which they keep. */
+  readonly inLine: boolean;
   readonly zone: string;
   readonly country: CountryCode | undefined;
-  /** Whether they speak, and press keys. */
-  readonly byKeys: boolean;
   /** Whether a number is known to be theirs, and whether a code is the one that was sent to it. */
   readonly isProven: (number: string) => boolean;
   readonly isCode: (number: string, code: string) => boolean;
 };
 
 const MOST_TRIES = 3;
-/** What is said where a queue has no words of its own. */
-export const BUILT_IN: CallbackSettings['wording'] = {
-  confirm: {
-    en: 'Shall we call you back on {number}?',
-    es: '¿Le llamamos al {number}?',
-    fr: 'Pouvons-nous vous rappeler au {number} ?',
-    pl: 'Czy mamy oddzwonić na {number}?',
-  },
-  typeNumber: {
-    en: 'Please give the number to call, then the hash key.',
-    es: 'Marque el número y la almohadilla.',
-    fr: 'Indiquez le numéro, puis dièse.',
-    pl: 'Proszę podać numer, a potem krzyżyk.',
-  },
-  readBack: {
-    en: 'We heard {number}. Is that right?',
-    es: 'Hemos entendido {number}. ¿Es correcto?',
-    fr: 'Nous avons noté {number}. Est-ce exact ?',
-    pl: 'Zapisaliśmy {number}. Czy to się zgadza?',
-  },
-  when: {
-    en: 'When shall we call?',
-    es: '¿Cuándo le llamamos?',
-    fr: 'Quand devons-nous appeler ?',
-    pl: 'Kiedy mamy zadzwonić?',
-  },
-  promised: {
-    en: 'We will call {number} {when}. Your place is kept. Goodbye.',
-    es: 'Le llamaremos al {number} {when}. Guardamos su lugar. Hasta pronto.',
-    fr: 'Nous appellerons le {number} {when}. Votre place est gardée. Au revoir.',
-    pl: 'Zadzwonimy na {number} {when}. Miejsce w kolejce zostaje. Do usłyszenia.',
-  },
-};
-const YES_NO: Localised = {
-  en: 'yes|another number',
-  es: 'sí|otro número',
-  fr: 'oui|un autre numéro',
-  pl: 'tak|inny numer',
-};
-const RIGHT: Localised = {
-  en: 'right|again',
-  es: 'correcto|otra vez',
-  fr: 'exact|recommencer',
-  pl: 'zgadza się|jeszcze raz',
-};
-const SOON: Localised = {
-  en: 'as soon as possible',
-  es: 'lo antes posible',
-  fr: 'dès que possible',
-  pl: 'jak najszybciej',
-};
-const NOT_A_NUMBER: Localised = {
-  en: 'That is not a telephone number we can call.',
-  es: 'No es un número al que podamos llamar.',
-  fr: 'Ce numéro ne peut pas être appelé.',
-  pl: 'Na ten numer nie możemy zadzwonić.',
-};
 
-const words = (
+const words = (w: TalkWords, id: CallbackSentence): string =>
+  w.offered.sentences[id] ||
+  localised(w.wording[id] ?? {}, w.language, w.languages) ||
+  builtInSentence(id === 'promised' && w.inLine ? 'promisedInLine' : id, w.language);
+
+/** A sentence with what is filled in; what can be answered is put after it where it has no place of its own. */
+function sentence(
   w: TalkWords,
-  id: keyof CallbackSettings['wording'],
+  id: CallbackSentence,
   filled: Readonly<Record<string, string>> = {},
-): string => {
-  const own = localised(w.wording[id], w.language, w.languages);
-  return (own || localised(BUILT_IN[id], w.language, ['en'])).replace(
-    /\{(number|when)\}/g,
-    (_m, name: string) => filled[name] ?? '',
-  );
-};
-const pair = (w: TalkWords, labels: Localised) =>
-  localised(labels, w.language, ['en'])
-    .split('|')
-    .map((label, i) => ({ key: String(i + 1), label }));
-export function windowWords(window: CallWindow | null, w: Pick<TalkWords, 'language' | 'zone'>): string {
-  if (!window) return localised(SOON, w.language, ['en']);
+  options: readonly Option[] = [],
+): string {
+  const lines = optionLines(w.channel, w.language, options).join('');
+  const text = words(w, id);
+  const whole = text.includes('{options}') ? text : `${text}${lines}`;
+  return whole
+    .replace(/\{(number|when|options)\}/g, (_m, name: string) => (name === 'options' ? lines : (filled[name] ?? '')))
+    .replace(/ {2,}/g, ' ')
+    .trim();
+}
+
+const numbered = (labels: readonly string[]): Option[] => labels.map((label, i) => ({ key: String(i + 1), label }));
+
+export function windowWords(window: CallWindow | null, w: TalkWords): string {
+  if (!window) return words(w, 'soon');
   const day = dateFormat(w.language, { weekday: 'long', timeZone: w.zone }).format(window.from);
   const time = dateFormat(w.language, {
     hour: '2-digit',
@@ -130,107 +99,146 @@ export function windowWords(window: CallWindow | null, w: Pick<TalkWords, 'langu
   return `${day} ${time.format(window.from)}–${time.format(window.to)}`;
 }
 
-const say = (talk: CallbackTalk, text: string, options: readonly { key: string; label: string }[] = []): Turn => ({
-  talk,
-  acts: [{ do: 'say', text, options }],
-});
-const ask = (talk: CallbackTalk, w: TalkWords): Turn => {
+/** The times that are offered: as soon as possible (null), then the windows. */
+const timesOf = ({ windows }: CallbackTalk, w: TalkWords): readonly (CallWindow | null)[] => [
+  ...(w.offered.soon ? [null] : []),
+  ...windows,
+];
+
+/** What can be answered where the talk stands. */
+function optionsOf(talk: CallbackTalk, w: TalkWords): Option[] {
   switch (talk.step) {
     case 'confirm':
-      return say(talk, words(w, 'confirm', { number: spokenNumber(talk.own ?? '') }), pair(w, YES_NO));
-    case 'type':
-      return say(talk, words(w, 'typeNumber'));
+      return numbered([words(w, 'yes'), words(w, 'other')]);
     case 'read-back':
-      return say(talk, words(w, 'readBack', { number: spokenNumber(talk.number ?? '') }), pair(w, RIGHT));
-    case 'prove':
-      return say(talk, askForCode(w.language, talk.number ?? '', w.byKeys));
+      return numbered([words(w, 'right'), words(w, 'again')]);
     case 'when':
-      return say(
-        talk,
-        words(w, 'when'),
-        [null, ...talk.windows].map((window, i) => ({ key: String(i + 1), label: windowWords(window, w) })),
-      );
+      return numbered(timesOf(talk, w).map((window) => windowWords(window, w)));
+    default:
+      return [];
   }
+}
+
+function question(talk: CallbackTalk, w: TalkWords): string {
+  const byKeys = !isText(w.channel);
+  const options = optionsOf(talk, w);
+  switch (talk.step) {
+    case 'confirm':
+      return sentence(w, 'confirm', { number: spokenNumber(talk.own ?? '') }, options);
+    case 'type':
+      return [sentence(w, 'typeNumber'), byKeys ? numberByKeys(w.language) : ''].filter(Boolean).join(' ');
+    case 'read-back':
+      return sentence(w, 'readBack', { number: spokenNumber(talk.number ?? '') }, options);
+    case 'prove':
+      return askForCode(w.language, talk.number ?? '', byKeys);
+    case 'when':
+      return sentence(w, 'when', {}, options);
+  }
+}
+
+const ask = (talk: CallbackTalk, w: TalkWords, before = ''): Turn => ({
+  talk,
+  acts: [{ do: 'say', text: [before, question(talk, w)].filter(Boolean).join(' '), options: optionsOf(talk, w) }],
+});
+
+const callable = (given: string, country: CountryCode | undefined): string | null => {
+  const parsed = parsePhoneNumberFromString(given.startsWith('00') ? `+${given.slice(2)}` : given, country);
+  return parsed?.isPossible() ? parsed.number : null;
 };
 
 /**
- * Begins: the caller's own number is confirmed, or one is typed, which they then show to be theirs by a code. `own` is
- * null where the channel shows none or does not vouch for it.
+ * Begins: the number that is known is confirmed, or one is typed; whichever is not known to be theirs they show to be
+ * so by a code. `known` is null where the channel shows none or does not vouch for it, and none was given.
  */
-export function beginCallback(own: string | null, windows: readonly CallWindow[], w: TalkWords): Turn {
-  const valid = own !== null && parsePhoneNumberFromString(own, w.country)?.isPossible() ? own : null;
-  return ask({ step: valid ? 'confirm' : 'type', own: valid, number: null, keyed: '', tries: 0, windows }, w);
+export function beginCallback(known: string | null, windows: readonly CallWindow[], w: TalkWords): Turn {
+  const own = known === null ? null : callable(known, w.country);
+  const talk: CallbackTalk = { step: own ? 'confirm' : 'type', own, number: null, keyed: '', tries: 0, windows };
+  // No time at all can be offered.
+  return timesOf(talk, w).length === 0 ? { talk: null, acts: [{ do: 'back' }] } : ask(talk, w);
 }
 
-/** Which option a key, its number or its words choose; null for none. */
-function option(input: TalkInput, labels: readonly { key: string; label: string }[]): number | null {
-  const said = (input.type === 'key' ? input.key : input.text).trim().toLowerCase();
-  const found = labels.findIndex((o) => o.key === said || (said !== '' && o.label.toLowerCase() === said));
-  return found < 0 ? null : found;
+/**
+ * Which option a key, its number or its words choose; null for none. Whole words count, the longest first, without
+ * accents and case.
+ */
+function option(input: TalkInput, options: readonly Option[]): number | null {
+  if (input.type === 'silence') return null;
+  const said = plainWords(input.type === 'key' ? input.key : input.text);
+  if (said === '') return null;
+  const byKey = options.findIndex((o) => o.key === said);
+  if (byKey >= 0) return byKey;
+  const [best] = options
+    .map((o, at) => ({ at, label: plainWords(o.label) }))
+    .filter(({ label }) => label !== '' && ` ${said} `.includes(` ${label} `))
+    .sort((a, b) => b.label.length - a.label.length);
+  return best?.at ?? null;
 }
 
-/** Takes an answer. Pure; never throws. After three answers that fit nowhere the customer goes on waiting. */
+/** Takes an answer. Pure; never throws. After three answers that fit nowhere it comes to nothing. */
 export function continueCallback(talk: CallbackTalk, input: TalkInput, w: TalkWords): Turn {
-  const again = (prefix = '', most = MOST_TRIES): Turn => {
-    if (talk.tries + 1 >= most) return { talk: null, acts: [{ do: 'back' }] };
-    const turn = ask({ ...talk, tries: talk.tries + 1, keyed: '' }, w);
-    return prefix === ''
-      ? turn
-      : { ...turn, acts: turn.acts.map((a) => (a.do === 'say' ? { ...a, text: `${prefix} ${a.text}` } : a)) };
-  };
+  const again = (before = '', most = MOST_TRIES): Turn =>
+    talk.tries + 1 >= most
+      ? { talk: null, acts: [{ do: 'back' }] }
+      : ask({ ...talk, tries: talk.tries + 1, keyed: '' }, w, before);
   const on = (next: Partial<CallbackTalk>): Turn => {
     const talkNow = { ...talk, keyed: '', tries: 0, ...next };
-    if (talkNow.step === 'when' && talkNow.windows.length === 0) return promise(talkNow.number ?? '', null, w);
+    const [only, ...others] = timesOf(talkNow, w);
+    if (talkNow.step === 'when' && only === null && others.length === 0) return promise(talkNow.number ?? '', null, w);
     return ask(talkNow, w);
   };
+  /** On to the time, once it is known whose number it is. */
+  const proven = (number: string): Turn => {
+    if (w.isProven(number)) return on({ step: 'when', number });
+    const asked = on({ step: 'prove', number });
+    return { ...asked, acts: [{ do: 'send-code', number }, ...asked.acts] };
+  };
+  const keying = (): Turn | null =>
+    input.type === 'key' && input.key !== '#' ? { talk: { ...talk, keyed: talk.keyed + input.key }, acts: [] } : null;
+  const typed = input.type === 'text' ? input.text : input.type === 'key' ? talk.keyed : '';
   switch (talk.step) {
     case 'confirm': {
-      const chosen = option(input, pair(w, YES_NO));
-      return chosen === 0 ? on({ step: 'when', number: talk.own }) : chosen === 1 ? on({ step: 'type' }) : again();
+      const chosen = option(input, optionsOf(talk, w));
+      return chosen === 0 ? proven(talk.own ?? '') : chosen === 1 ? on({ step: 'type' }) : again();
     }
     case 'type': {
-      if (input.type === 'key' && input.key !== '#')
-        return { talk: { ...talk, keyed: talk.keyed + (input.key === '*' ? '+' : input.key) }, acts: [] };
-      const typed = input.type === 'key' ? talk.keyed : input.text;
-      const parsed = parsePhoneNumberFromString(typed.startsWith('00') ? `+${typed.slice(2)}` : typed, w.country);
-      return parsed?.isPossible()
-        ? on({ step: 'read-back', number: parsed.number })
-        : again(localised(NOT_A_NUMBER, w.language, ['en']));
+      const number = callable(typed.replaceAll('*', '+'), w.country);
+      return (
+        keying() ??
+        (input.type === 'silence'
+          ? again()
+          : number === null
+            ? again(sentence(w, 'notNumber'))
+            : on({ step: 'read-back', number }))
+      );
     }
     case 'read-back': {
-      const chosen = option(input, pair(w, RIGHT));
+      const chosen = option(input, optionsOf(talk, w));
       if (chosen === 1) return on({ step: 'type', number: null });
-      if (chosen !== 0) return again();
-      const number = talk.number ?? '';
-      if (w.isProven(number)) return on({ step: 'when' });
-      const asked = on({ step: 'prove' });
-      return { ...asked, acts: [{ do: 'send-code', number }, ...asked.acts] };
+      return chosen === 0 ? proven(talk.number ?? '') : again();
     }
     case 'prove': {
-      if (input.type === 'key' && input.key !== '#')
-        return { talk: { ...talk, keyed: talk.keyed + input.key }, acts: [] };
+      const more = keying();
+      if (more) return more;
+      if (input.type === 'silence') return again('', CODE_TRIES);
       const number = talk.number ?? '';
-      const right = w.isCode(number, codeIn(input.type === 'key' ? talk.keyed : input.text));
+      const right = w.isCode(number, codeIn(typed));
       const next = right ? on({ step: 'when' }) : again(notTheCode(w.language), CODE_TRIES);
       return { ...next, acts: [{ do: 'code-tried', number, right }, ...next.acts] };
     }
     case 'when': {
-      const chosen = option(
-        input,
-        [null, ...talk.windows].map((window, i) => ({ key: String(i + 1), label: windowWords(window, w) })),
-      );
-      return chosen === null
-        ? again()
-        : promise(talk.number ?? '', chosen === 0 ? null : (talk.windows[chosen - 1] ?? null), w);
+      const chosen = option(input, optionsOf(talk, w));
+      const window = chosen === null ? undefined : timesOf(talk, w)[chosen];
+      return window === undefined ? again() : promise(talk.number ?? '', window, w);
     }
   }
 }
+
 const promise = (number: string, window: CallWindow | null, w: TalkWords): Turn => ({
   talk: null,
   acts: [
     {
       do: 'say',
-      text: words(w, 'promised', { number: spokenNumber(number), when: windowWords(window, w) }),
+      text: sentence(w, 'promised', { number: spokenNumber(number), when: windowWords(window, w) }),
       options: [],
     },
     { do: 'promise', number, window },

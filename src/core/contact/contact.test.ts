@@ -163,6 +163,9 @@ const promised = (more: Partial<Callback> = {}): Callback => ({
   reachedAt: null,
   endedAt: null,
   outcome: null,
+  needs: [],
+  priority: 0,
+  most: null,
   ...more,
 });
 const does = (now: ContactNow, event: ContactEvent, where = world()) => step(now, where, event);
@@ -326,6 +329,12 @@ describe('a promised call', () => {
     does(old, { type: 'call-due' });
     expect(old.callback?.state).toBe('expired');
     expect(does(planned(), { type: 'call-now' }).at(-1)).toMatchObject({ do: 'enter', callback: true });
+    const needs = [{ skillId: 'fr', atLeast: 3 as const }];
+    const french = contact({ callback: promised({ state: 'planned', callId: null, needs, priority: 2 }) });
+    expect(does(french, { type: 'call-due' }).at(-1)).toMatchObject({ do: 'enter', handOver: needs, priority: 2 });
+    const once = contact({ callback: promised({ most: 1 }), legs: [leg()] });
+    does(once, { type: 'rang-out', callId: 'l' });
+    expect(once.callback).toMatchObject({ state: 'given-up', outcome: 'NOANSWER' });
     const off = planned();
     does(off, { type: 'call-off' });
     expect([off.callback?.state, off.endedAt]).toEqual(['cancelled', NOW]);

@@ -6,11 +6,20 @@ import type { CallbackTalk } from '../callbacks/dialogue';
 import type { CallWindow } from '../callbacks/windows';
 import type { Channel } from '../channels';
 import type { WaitingVisit } from '../routing/floor';
+import type { Need } from '../routing/needs';
 import type { QueueSettings } from '../routing/queue';
 
 /** What a contact is being asked beside its bot: about a call back, or for a message. Kept until it is over. */
 export type Asking =
-  | { readonly kind: 'callback'; readonly talk: CallbackTalk; readonly placedAt: number; readonly queueId: string }
+  | {
+      readonly kind: 'callback';
+      readonly talk: CallbackTalk;
+      readonly placedAt: number;
+      readonly queueId: string;
+      /** What the hand-over asked for, so that the call asks for it too; absent in what earlier code kept. */
+      readonly needs?: readonly Need[];
+      readonly priority?: number;
+    }
   | { readonly kind: 'message' };
 
 export type CallbackState =
@@ -18,7 +27,8 @@ export type CallbackState =
 
 /**
  * A call promised to a customer. `fromAt` to `untilAt` is the window they chose (null: as soon as possible); instants
- * of the floor. `callId` is the leg of whoever is dialling.
+ * of the floor. `callId` is the leg of whoever is dialling. `needs` and `priority` are what the hand-over asked for;
+ * `most` is how often it is tried (null: as the queue says).
  */
 export type Callback = {
   readonly id: string;
@@ -37,6 +47,9 @@ export type Callback = {
   readonly reachedAt: number | null;
   readonly endedAt: number | null;
   readonly outcome: string | null;
+  readonly needs: readonly Need[];
+  readonly priority: number;
+  readonly most: number | null;
 };
 
 /** One person's turn with the contact. Instants are floor ms. */
@@ -109,7 +122,7 @@ export type ContactWorld = {
   readonly isProven: (number: string) => boolean;
   readonly isCode: (number: string, code: string) => boolean;
   /** When the customer could be called back. */
-  readonly callWindows: (visit: Pick<WaitingVisit, 'queue'>) => readonly CallWindow[];
+  readonly callWindows: (queue: Pick<QueueSettings, 'hoursId'>, count: number) => readonly CallWindow[];
   /** The number at which the contact came in, by which the country of typed numbers is known. */
   readonly doorAddress: () => string;
   readonly shownName: (personId: string) => string;

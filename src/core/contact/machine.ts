@@ -109,7 +109,8 @@ function workOfMessage(going: Going, queueId: string, text: string): void {
     enter(going, queueId, world.now, 'a message was left with the bot');
   else {
     const number = ownNumber(contact);
-    if (number !== null) return promise(going, { queueId, placedAt: world.now, number, window: null });
+    if (number !== null)
+      return promise(going, { queueId, placedAt: world.now, number, window: null, needs: [], priority: 0, most: null });
     // Nobody can be called: it is answered in writing where some queue does that.
     const written = world.queues().find((q) => isText(contact.channel) && q.channels.includes(contact.channel));
     if (written) enter(going, written.id, world.now, 'a message was left with the bot, without a number to call');

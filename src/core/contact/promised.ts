@@ -50,14 +50,16 @@ function standInLine(going: Going, callback: Callback): void {
     settingsOf(going, callback.queueId).queueId ?? callback.queueId,
     callback.placedAt,
     'a callback was promised',
-    { callback: true },
+    { callback: true, handOver: callback.needs, priority: callback.priority },
   );
 }
 
 /** Keeps a promise made to a waiting customer: at once, or planned for its window. */
 export function promise(
   going: Going,
-  asked: { queueId: string; placedAt: number; number: string; window: CallWindow | null },
+  asked: Pick<Callback, 'queueId' | 'placedAt' | 'number' | 'needs' | 'priority' | 'most'> & {
+    readonly window: CallWindow | null;
+  },
 ): void {
   const { contact, world } = going;
   const { window } = asked;
@@ -78,6 +80,9 @@ export function promise(
     reachedAt: null,
     endedAt: null,
     outcome: null,
+    needs: asked.needs,
+    priority: asked.priority,
+    most: asked.most,
   };
   if (window) put(going, callback);
   else standInLine(going, callback);
@@ -110,7 +115,7 @@ function notReached(going: Going, callback: Callback, why: 'no-answer' | 'busy')
   const settings = settingsOf(going, callback.queueId);
   const leg = callback.callId === null ? undefined : legOf(going, callback.callId);
   const next = going.world.now + settings.spacingMinutes * 60_000;
-  if (callback.attempts >= settings.attempts || next >= callback.expiresAt)
+  if (callback.attempts >= (callback.most ?? settings.attempts) || next >= callback.expiresAt)
     over(going, { ...callback, callId: null }, 'given-up', SYSTEM_OUTCOMES[why]);
   else put(going, { ...callback, state: 'planned', callId: null, nextAt: next, outcome: SYSTEM_OUTCOMES[why] });
   if (!leg) return;

@@ -1,11 +1,4 @@
-import {
-  beginCallback,
-  type CallbackTalk,
-  continueCallback,
-  type TalkAct,
-  type TalkWords,
-} from '../callbacks/dialogue';
-import { isText } from '../channels';
+import { ALL_OFFERED, beginCallback, type CallbackTalk, continueCallback, type TalkAct } from '../callbacks/dialogue';
 import { numberFormat } from '../formatters';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
@@ -15,14 +8,17 @@ import { stagesOf } from '../routing/stages';
 import type { Asking } from './contact';
 import { botSays, end, said, setAsking, type Going } from './going';
 import type { CustomerInput } from './events';
-import { countryHere, isTheirs, ownNumber } from './numbers';
+import { ownNumber } from './numbers';
 import { promise } from './promised';
-import { builtIn, CHOICES, LEAVE_IT, NOT_KNOWN, PRESS, THANKS } from './words';
+import { talkWords } from './talkwords';
+import { builtIn, CHOICES, KEPT, LEAVE_IT, NOT_KNOWN, PRESS, THANKS } from './words';
 
 /** What customers hear, are asked and choose while they wait, in their language. */
 
 /** How long somebody may take over each answer about a call back, seconds of the floor. */
 const ANSWER_SECONDS = 45;
+/** How many windows they may choose from. */
+const WINDOWS = 3;
 
 const inUnits = (amount: number, unit: 'minute' | 'second', language: string): string =>
   numberFormat(language, { style: 'unit', unit, unitDisplay: 'long', maximumFractionDigits: 1 }).format(amount);
@@ -46,6 +42,8 @@ function filled({ contact, world, acts }: Going, visit: WaitingVisit, text: stri
 /** A stage of the wait clock says or asks something. */
 export function stage(going: Going, visit: WaitingVisit, act: StageAct): void {
   if (act.does !== 'say' && act.does !== 'ask') return;
+  // They are talking about a call back: nothing is said into it.
+  if (going.contact.asking?.kind === 'callback' && visit.choosingUntil !== null) return;
   const { language, channel } = going.contact;
   const text = filled(going, visit, said(going, act.wording));
   if (act.does === 'say') {
@@ -71,19 +69,6 @@ const standing = (visit: WaitingVisit): Extract<StageAct, { does: 'ask' }> | nul
     .filter((a): a is Extract<StageAct, { does: 'ask' }> => a.does === 'ask')
     .at(-1) ?? null;
 
-function talkWords({ contact, world }: Going, { queue }: Pick<WaitingVisit, 'queue'>): TalkWords {
-  return {
-    language: contact.language,
-    languages: world.languages,
-    wording: queue.callback.wording,
-    zone: world.zone,
-    country: countryHere(world),
-    byKeys: !isText(contact.channel),
-    isProven: (number) => isTheirs({ contact, world }, number),
-    isCode: (number, code) => world.isCode(number, code),
-  };
-}
-
 type AskingCallback = Extract<Asking, { readonly kind: 'callback' }>;
 type Turn = { readonly talk: CallbackTalk | null; readonly acts: readonly TalkAct[] };
 
@@ -96,9 +81,18 @@ function goOn(going: Going, visit: WaitingVisit | null, asking: AskingCallback, 
     else if (act.do === 'say') botSays(going, { text: act.text, options: act.options });
     else if (act.do === 'promise') {
       if (visit) acts.push({ do: 'leave', visitId: visit.id, how: 'callback-asked' });
-      promise(going, { ...act, queueId: asking.queueId, placedAt: asking.placedAt });
-    } else if (visit) acts.push({ do: 'chose', visitId: visit.id });
-    else end(going, 'closed-by-us');
+      promise(going, {
+        ...act,
+        queueId: asking.queueId,
+        placedAt: asking.placedAt,
+        needs: asking.needs ?? [],
+        priority: asking.priority ?? 0,
+        most: null,
+      });
+    } else if (visit) {
+      botSays(going, { text: builtIn(KEPT, going.contact.language) });
+      acts.push({ do: 'chose', visitId: visit.id });
+    } else end(going, 'closed-by-us');
   }
   if (turn.talk && visit)
     acts.push({ do: 'still-choosing', visitId: visit.id, until: world.now + ANSWER_SECONDS * 1000 });
@@ -107,13 +101,19 @@ function goOn(going: Going, visit: WaitingVisit | null, asking: AskingCallback, 
 function offerCallback(going: Going, visit: WaitingVisit, stillWaiting: boolean): void {
   const { contact, world } = going;
   const own = ownNumber(contact);
-  const turn = beginCallback(own, world.callWindows(visit), talkWords(going, visit));
+  const turn = beginCallback(
+    own,
+    world.callWindows(visit.queue, WINDOWS),
+    talkWords(going, visit.queue, ALL_OFFERED, true),
+  );
   if (!turn.talk) return;
   const asking: AskingCallback = {
     kind: 'callback',
     talk: turn.talk,
     placedAt: visit.placedAt,
     queueId: visit.queue.id,
+    needs: visit.handOver,
+    priority: visit.basePriority,
   };
   goOn(going, stillWaiting ? visit : null, asking, turn);
 }
@@ -164,7 +164,7 @@ export function answers(going: Going, input: CustomerInput): boolean {
   if (asking?.kind === 'callback') {
     const queue = visit?.queue ?? world.queues().find((q) => q.id === asking.queueId);
     if (queue && (visit === null || visit.choosingUntil !== null)) {
-      goOn(going, visit, asking, continueCallback(asking.talk, input, talkWords(going, { queue })));
+      goOn(going, visit, asking, continueCallback(asking.talk, input, talkWords(going, queue, ALL_OFFERED, true)));
       return true;
     }
     // They took too long and went on waiting, or somebody has them now.
@@ -188,7 +188,7 @@ export function answers(going: Going, input: CustomerInput): boolean {
 
 /** The music that plays for a waiting caller, or null. */
 export function musicFor(visit: WaitingVisit | null): string | null {
-  if (!visit || visit.callback || visit.channel !== 'voice') return null;
+  if (!visit || visit.callback || visit.channel !== 'voice' || visit.choosingUntil !== null) return null;
   const played = stagesOf(visit)
     .slice(0, visit.stage)
     .flatMap((s) => s.acts)

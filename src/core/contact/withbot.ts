@@ -2,10 +2,13 @@ import { requestOf } from '../bots/connectors';
 import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request } from '../bots/conversation';
 import { breakOff, converse, type Outcome } from '../bots/interpreter';
 import type { Program } from '../bots/program';
+import { beginCallback, continueCallback } from '../callbacks/dialogue';
 import { isText } from '../channels';
 import { speechSeconds } from '../messages/ssml';
 import { type ContactNow, type ReadyBot } from './contact';
-import { numberReply } from './numbers';
+import { numberReply, ownNumber } from './numbers';
+import { promise } from './promised';
+import { talkWords } from './talkwords';
 import { botSays, end, enter, botOf, type Going } from './going';
 
 /** A bot has the contact: what it says, remembers, asks outside and does. */
@@ -95,8 +98,27 @@ function asksPrivate({ world }: Going, program: Program, state: BotState): boole
 /** What the contact itself knows. */
 function answerHere(going: Going, request: Request): Reply | null {
   if (request.ask === 'number') return numberReply(going, request.given);
+  if (request.ask === 'callback') return callbackReply(going, request);
   if (request.ask === 'code') return { to: 'code', right: going.world.isCode(request.telephone, request.code) };
   return null;
+}
+
+/** The talk about a call back, carried on: whose numbers are known and which codes were sent is known here only. */
+function callbackReply(
+  going: Going,
+  { queueId, given, offered, windows, talk, input }: Extract<Request, { ask: 'callback' }>,
+): Reply {
+  const queue = going.world.queues().find((q) => q.id === queueId);
+  const words = talkWords(going, queue, offered, false);
+  const turn =
+    talk !== null && input !== null
+      ? continueCallback(talk, input, words)
+      : beginCallback(
+          given || ownNumber(going.contact),
+          going.world.callWindows(queue ?? { hoursId: null }, windows),
+          words,
+        );
+  return { to: 'callback', ...turn };
 }
 
 /** What has to be asked outside and cannot be, since the version knows no such connector. */
@@ -197,6 +219,20 @@ function perform(going: Going, ready: ReadyBot, act: BotAct, state: BotState): v
                 : null,
         },
       );
+      break;
+    }
+    case 'promise': {
+      acts.push({ do: 'pass-fields', names: act.fields });
+      over(going, act.lineId, 'handed-over', null, state);
+      promise(going, {
+        queueId: queueAt(going, ready.program, act.queueId),
+        placedAt: world.now,
+        number: act.number,
+        window: act.window,
+        needs: act.needs,
+        priority: 0,
+        most: act.most,
+      });
       break;
     }
     case 'end':

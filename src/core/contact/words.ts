@@ -25,6 +25,12 @@ export const THANKS: Localised = {
   fr: 'Merci, votre message est enregistré. Au revoir.',
   pl: 'Dziękujemy za wiadomość. Do usłyszenia.',
 };
+export const KEPT: Localised = {
+  en: 'You keep your place.',
+  es: 'Conserva su lugar.',
+  fr: 'Vous gardez votre place.',
+  pl: 'Twoje miejsce zostaje.',
+};
 export const NOT_KNOWN: Localised = {
   en: 'a few minutes',
   es: 'unos minutos',

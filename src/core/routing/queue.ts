@@ -1,3 +1,4 @@
+import type { CallbackWording } from '../callbacks/sentences';
 import type { Channel } from '../channels';
 import type { Localised } from '../localised';
 import type { Stage } from './clock';
@@ -64,13 +65,7 @@ export type CallbackSettings = {
   readonly attempts: number;
   readonly spacingMinutes: number;
   readonly expiryHours: number;
-  readonly wording: {
-    readonly confirm: Localised;
-    readonly typeNumber: Localised;
-    readonly readBack: Localised;
-    readonly when: Localised;
-    readonly promised: Localised;
-  };
+  readonly wording: CallbackWording;
 };
 
 /** What a queue is set to; a visit keeps the settings it began with. */

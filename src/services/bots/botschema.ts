@@ -12,6 +12,7 @@ import {
   type Target,
   type Wording,
 } from '../../core/bots/model';
+import { CALLBACK_SENTENCES } from '../../core/callbacks/sentences';
 import { VALUE_NAME } from '../../core/bots/value';
 import { CHANNELS } from '../../core/channels';
 import {
@@ -25,7 +26,7 @@ import {
   text,
   whole,
 } from '../ground/schemas';
-import { orAbsent, orNull, shaped, type Shapes } from '../ground/shaped';
+import { orAbsent, orNull, shaped, type Shapes, someOf } from '../ground/shaped';
 
 /** The shape of a bot's script as it comes from outside. What it means is checked by core/bots/checks. */
 
@@ -246,6 +247,16 @@ const STEPS: Shapes<Step, 'verb', 'id'> = {
     priority: whole(0, 9, 'The priority'),
     fields: array(name).max(40, 'At most 40 fields').required('The fields are missing'),
     wording: wordingSchema,
+  },
+  'call-back': {
+    queueId,
+    number: valueName.nullable().defined(),
+    soon: boolean().required('Whether as soon as possible is offered is missing'),
+    windows: whole(0, 6, 'The windows'),
+    attempts: whole(1, 10, 'The attempts').nullable().defined(),
+    fields: array(name).max(40, 'At most 40 fields').required('The fields are missing'),
+    sentences: someOf(CALLBACK_SENTENCES, wordingSchema, 'The sentences must be given by what they are for'),
+    otherwise: orNull(cue),
   },
   'take-message': { wording: wordingSchema, queueId },
   articles: { wording: wordingSchema, tries, silenceSeconds, done: cue, nothing: cue },

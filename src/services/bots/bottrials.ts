@@ -3,6 +3,7 @@ import { replyOf, requestOf } from '../../core/bots/connectors';
 import { beginning, type BotAct, type BotState, type Reply, type Request } from '../../core/bots/conversation';
 import type { BotScript } from '../../core/bots/model';
 import {
+  type Calling,
   endingOf,
   madeUp,
   playTurn,
@@ -17,6 +18,7 @@ import {
 import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
 import { localised } from '../../core/localised';
+import { countryOf } from '../../core/messages/country';
 import { holds } from '../../core/people/rights';
 import { prefers } from '../../core/routing/order';
 import { ableMembers } from '../../core/routing/pass';
@@ -26,6 +28,7 @@ import { newVisit } from '../../core/routing/visit';
 import { BOT_TESTS, readBot } from '../../data/bots';
 import { secretOf } from '../../data/connectors';
 import { readFields } from '../../data/fields';
+import { readAllHours } from '../../data/hours';
 import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
@@ -91,20 +94,38 @@ export const runOne = (deps: BotTrialsDeps, ready: Ready, trial: Trial): TrialRe
     queueIdOf: deps.answers.queueNamed,
     nameOf: skillName(deps),
     queueName: (queueId) => readQueue(deps.host.db, queueId)?.name ?? queueId,
+    callingOf: (queueId) => callingOf(deps, queueId),
   });
+
+/** What a queue goes by when its people call back, at no door in particular. */
+function callingOf({ host }: Pick<BotTrialsDeps, 'host'>, queueId: string): Calling {
+  const queue = readQueue(host.db, queueId);
+  const workspace = readWorkspace(host.db);
+  return {
+    wording: queue?.callback.wording ?? {},
+    hours: readAllHours(host.db).find((h) => h.id === queue?.hoursId) ?? null,
+    zone: workspace?.zone ?? 'UTC',
+    languages: workspace?.languages ?? [],
+    country: countryOf(workspace?.country ?? ''),
+  };
+}
 
 /**
  * What answers a request while a bot is tried: what is set by hand, else tables, articles and what may really be
  * asked.
  */
 async function tried(
-  { answers, host, outside }: BotTrialsDeps,
+  deps: BotTrialsDeps,
   ready: Ready,
   setting: Setting,
   request: Request,
   mayAsk: boolean,
 ): Promise<Reply> {
-  const set = settingAnswer(setting, request, answers.queueNamed);
+  const { answers, host, outside } = deps;
+  const set = settingAnswer(setting, request, {
+    queueIdOf: answers.queueNamed,
+    callingOf: (queueId) => callingOf(deps, queueId),
+  });
   if (set) return set;
   if (request.ask === 'article')
     return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
@@ -138,7 +159,9 @@ async function runTurn(
   const playing = playTurn(ready.program, setting, before, turn.input);
   let step = playing.next();
   while (!step.done) {
-    const reply = given.shift() ?? (await tried(deps, ready, setting, step.value, mayAsk));
+    const kept = given.shift();
+    // The talk about a call back is in the line's own words, which may have changed.
+    const reply = kept && step.value.ask !== 'callback' ? kept : await tried(deps, ready, setting, step.value, mayAsk);
     replies.push(reply);
     step = playing.next(reply);
   }
@@ -184,7 +207,7 @@ export async function tryOut(deps: BotTrialsDeps, actor: Actor, input: unknown):
       slow: done.slow,
     });
   }
-  const over = all.findLast((a) => a.type === 'hand-over');
+  const over = all.findLast((a) => a.type === 'hand-over' || a.type === 'promise');
   return {
     turns: shown,
     lineId: state.lineId,

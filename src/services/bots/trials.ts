@@ -1,6 +1,6 @@
 import { array, boolean, mixed, number, object, string } from 'yup';
 import type { BotAct, BotInput, Reply } from '../../core/bots/conversation';
-import { BEHAVIOURS, type BOT_INPUTS, type Ending, type Setting, type Turn } from '../../core/bots/trial';
+import { BEHAVIOURS, type BOT_INPUTS, type Ending, ENDINGS, type Setting, type Turn } from '../../core/bots/trial';
 import { CHANNELS, type Channel } from '../../core/channels';
 import { exactly, id, languageTag, oneOf, requiredText, text, whole } from '../ground/schemas';
 import { shaped } from '../ground/shaped';
@@ -84,7 +84,7 @@ export const settingSchema = exactly(
 );
 const ending = exactly(
   object({
-    where: oneOf(['person', 'end', 'listening'] as const, 'Where it ends'),
+    where: oneOf(ENDINGS, 'Where it ends'),
     queueId: string().nullable().defined(),
     needs: array(string().max(120).required()).max(30).required(),
     values: simples('The values'),
@@ -114,7 +114,7 @@ export type Tried = {
   readonly turns: readonly (Turn & { readonly acts: readonly BotAct[]; readonly slow: boolean })[];
   readonly lineId: string | null;
   readonly sharedId: string | null;
-  readonly status: 'listening' | 'asking' | 'handed-over' | 'ended';
+  readonly status: 'listening' | 'asking' | 'handed-over' | 'promised' | 'ended';
   readonly language: string;
   readonly values: Readonly<Record<string, string | number | boolean>>;
   readonly needs: readonly { readonly skillId: string; readonly atLeast: number }[];

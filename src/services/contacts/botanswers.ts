@@ -169,6 +169,7 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
       return table(deps, request.source.tableId, request.inputs);
     }
     case 'do':
+    case 'callback':
     case 'number':
     case 'code':
       return null;

@@ -77,6 +77,7 @@ export type CustomerSide = {
   /** The loop that plays while a caller waits; a call back to the customer that rings, or that was promised. */
   readonly music: string | null;
   readonly call: 'promised' | 'ringing' | 'answered' | null;
+  /** The number that rings or is talked on, as it is read back. */ readonly callNumber: string | null;
 };
 
 /** What starting a contact gives. */
@@ -137,6 +138,7 @@ function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSi
     more: found.length > PAGE,
     music: musicFor(waitingVisitOf(deps, contact.id)),
     call: callOf(deps, contact.id),
+    callNumber: deps.callbacks.callingNow(contact.id)?.number ?? null,
     messages: messages.map((m) => ({
       seq: m.seq,
       from: m.sender,

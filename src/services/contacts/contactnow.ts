@@ -5,6 +5,7 @@ import type { Channel } from '../../core/channels';
 import { localTime } from '../../core/hours/weekly';
 import { expectedWait } from '../../core/routing/expectedwait';
 import type { WaitingVisit } from '../../core/routing/floor';
+import type { QueueSettings } from '../../core/routing/queue';
 import { before } from '../../core/routing/roster';
 import { readAsking } from '../../data/askings';
 import { readBot } from '../../data/bots';
@@ -220,9 +221,9 @@ export class StoredWorld implements ContactWorld {
   isCode(number: string, code: string) {
     return isNumberCode(this.#db, this.#id, number, code, this.#deps.host.times.real());
   }
-  callWindows({ queue }: Pick<WaitingVisit, 'queue'>) {
-    const hoursId = queue.hoursId ?? readDoor(this.#db, this.#contact.doorId)?.hoursId ?? null;
-    return callWindows(readAllHours(this.#db).find((h) => h.id === hoursId) ?? null, this.now, 3);
+  callWindows({ hoursId: own }: Pick<QueueSettings, 'hoursId'>, count: number) {
+    const hoursId = own ?? readDoor(this.#db, this.#contact.doorId)?.hoursId ?? null;
+    return callWindows(readAllHours(this.#db).find((h) => h.id === hoursId) ?? null, this.now, count);
   }
   doorAddress() {
     return readDoor(this.#db, this.#contact.doorId)?.address ?? '';

@@ -51,13 +51,20 @@ export const allOrAbsent = <Shape extends Readonly<Record<string, Giver<unknown>
     readonly [Name in keyof Shape]: Lazy<InferType<Shape[Name]> | undefined>;
   };
 
-/** An object that has some of the channels as names. */
-export const perChannel = <T>(shape: Giver<T>, label: string): Lazy<Partial<Record<Channel, T>>> =>
+/** An object that has some of these names, each with the same shape. */
+export const someOf = <Name extends string, T>(
+  names: readonly Name[],
+  shape: Giver<T>,
+  label: string,
+): Lazy<Partial<Record<Name, T>>> =>
   lazy(
     (value: unknown) =>
       (typeof value !== 'object' || value === null
-        ? mixed().test('object', `${label} must be given per channel`, () => false)
-        : exactly(object(Object.fromEntries(CHANNELS.filter((c) => c in value).map((c) => [c, shape]))))) as Schema<
-        Partial<Record<Channel, T>>
+        ? mixed().test('object', label, () => false)
+        : exactly(object(Object.fromEntries(names.filter((n) => n in value).map((n) => [n, shape]))))) as Schema<
+        Partial<Record<Name, T>>
       >,
   );
+/** An object that has some of the channels as names. */
+export const perChannel = <T>(shape: Giver<T>, label: string): Lazy<Partial<Record<Channel, T>>> =>
+  someOf(CHANNELS, shape, `${label} must be given per channel`);

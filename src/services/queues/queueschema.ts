@@ -1,6 +1,8 @@
 import { array, boolean, object, string } from 'yup';
+import { CALLBACK_SENTENCES, type CallbackSentence } from '../../core/callbacks/sentences';
 import { type Channel, CHANNELS } from '../../core/channels';
 import { type Stage, type StageAct, WAIT_CHOICES, type WaitChoice } from '../../core/routing/clock';
+import type { Localised } from '../../core/localised';
 import { LIMIT_KINDS, type LimitKind } from '../../core/routing/limits';
 import type { Onward } from '../../core/routing/onward';
 import {
@@ -22,7 +24,7 @@ import {
   requiredText,
   whole,
 } from '../ground/schemas';
-import { perChannel, shaped } from '../ground/shaped';
+import { perChannel, shaped, someOf } from '../ground/shaped';
 
 const wording = localisedSchema(1000, 'The wording');
 export const onwardSchema = shaped<Onward, 'to'>(
@@ -160,8 +162,10 @@ export const queueSettingsShape = {
       attempts: whole(1, 10, 'The attempts'),
       spacingMinutes: whole(1, 1440, 'The spacing'),
       expiryHours: whole(1, 336, 'The expiry'),
-      wording: exactly(
-        object({ confirm: wording, typeNumber: wording, readBack: wording, when: wording, promised: wording }),
+      wording: someOf<CallbackSentence, Localised>(
+        CALLBACK_SENTENCES,
+        wording,
+        'The sentences must be given by what they are for',
       ),
     }),
   ),

@@ -10,6 +10,7 @@ import { readQueues } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
+import { sentencesOf } from '../../core/bots/linesentences';
 import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { sightOf } from '../ground/scope';
@@ -102,7 +103,8 @@ const WORDS = 60;
 function linesOf({ db }: Pick<Host, 'db'>): ReadonlyMap<string, string> {
   const shared = SHARED_SCENES.all(db);
   const language = readWorkspace(db)?.languages[0] ?? 'en';
-  const wordsOf = (step: Step | undefined) => (step && 'wording' in step ? localised(step.wording.text, language) : '');
+  const wordsOf = (step: Step | undefined) =>
+    step ? localised(sentencesOf(step)[0]?.wording.text ?? {}, language) : '';
   const named = (steps: readonly Step[], i: number, scene: string): string => {
     const step = steps[i];
     const own = wordsOf(step);

@@ -34,6 +34,7 @@ export type Conversation = {
   readonly more: boolean;
   readonly music: string | null;
   readonly call: 'promised' | 'ringing' | 'answered' | null;
+  readonly callNumber: string | null;
 };
 export type Held = { readonly contact: string; readonly token: string };
 

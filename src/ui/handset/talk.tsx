@@ -164,7 +164,9 @@ export function Talk({
       </ol>
       {now.call === 'ringing' && !ended && (
         <div role="alert" className="flex items-center gap-2 bg-chosen px-4 py-3">
-          <span className="flex-1 animate-pulse font-display font-semibold">The telephone rings</span>
+          <span className="flex-1 animate-pulse font-display font-semibold">
+            The telephone rings{now.callNumber && `: ${now.callNumber}`}
+          </span>
           <Button kind="primary" onClick={() => void attempt(answer(held, true))}>
             Answer
           </Button>

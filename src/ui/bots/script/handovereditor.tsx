@@ -1,12 +1,12 @@
 'use client';
 
 import type { Target } from '@/core/bots/model';
-import { Button } from '../../kit/button';
 import { options, Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { Of } from './editing';
 import { NeedsEditor } from './needseditor';
+import { PassedFields } from './passedfields';
 import { Pick } from './pick';
 import { Row, ValueInput, Whole } from './pieces';
 import { WordingEditor } from './wordingeditor';
@@ -35,7 +35,6 @@ export function HandOverEditor({ step, onChange }: Of<'hand-over'>) {
             ? { to, partnerId: view.partners[0]?.id ?? '', queueId }
             : { to, person: { by: 'last' }, queueId, off: null };
   const set = (next: Target) => onChange({ ...step, target: next });
-  const unused = view.fields.filter((f) => !step.fields.includes(f.name));
   return (
     <div className="flex flex-col gap-2.5">
       <Row label="To">
@@ -139,41 +138,7 @@ export function HandOverEditor({ step, onChange }: Of<'hand-over'>) {
       <Row label="Needs">
         <NeedsEditor label="Add a need" needs={step.needs} onChange={(needs) => onChange({ ...step, needs })} />
       </Row>
-      <Row label="Passes fields">
-        {step.fields.map((name) => (
-          <span
-            key={name}
-            className="inline-flex items-center rounded-control border border-rule px-2 py-0.5 text-small"
-          >
-            {view.fields.find((f) => f.name === name)?.label ?? `${name} (gone)`}
-            <Button
-              small
-              kind="quiet"
-              aria-label={`Stop passing ${name}`}
-              onClick={() => onChange({ ...step, fields: step.fields.filter((f) => f !== name) })}
-            >
-              ×
-            </Button>
-          </span>
-        ))}
-        {unused.length > 0 && (
-          <Select
-            aria-label="Add a field"
-            className="!w-40 !py-1 text-small"
-            value=""
-            onChange={(chosen) => {
-              if (chosen) onChange({ ...step, fields: [...step.fields, chosen] });
-            }}
-          >
-            <option value="">pass a field…</option>
-            {unused.map((f) => (
-              <option key={f.id} value={f.name}>
-                {f.label}
-              </option>
-            ))}
-          </Select>
-        )}
-      </Row>
+      <PassedFields fields={step.fields} onChange={(fields) => onChange({ ...step, fields })} />
       <WordingEditor label="Says first" wording={step.wording} onChange={(wording) => onChange({ ...step, wording })} />
     </div>
   );

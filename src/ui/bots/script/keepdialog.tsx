@@ -56,7 +56,7 @@ export function KeepDialog({
       title="Keep as test"
       description={
         `It says these words again and expects the same answers, and that it ends ` +
-        `${ending.where === 'person' ? withWhom : ending.where === 'end' ? 'by itself' : 'still listening'}.`
+        `${ending.where === 'person' ? withWhom : ending.where === 'promise' ? `with a call promised, made ${withWhom.slice(7)}` : ending.where === 'end' ? 'by itself' : 'still listening'}.`
       }
     >
       <form

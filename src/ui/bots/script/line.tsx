@@ -205,6 +205,22 @@ export function Line({ step }: { step: Step }) {
           )}
         </div>
       );
+    case 'call-back': {
+      const times = [
+        ...(step.soon ? ['as soon as possible'] : []),
+        ...(step.windows > 0 ? [`${step.windows} ${step.windows === 1 ? 'window' : 'windows'}`] : []),
+      ];
+      return (
+        <div className="min-w-0">
+          <p>
+            by {queue(step.queueId)}, on {step.number === null ? 'their own number' : <Value name={step.number} />} or
+            another · {times.length === 0 ? 'no time at all' : times.join(' or ')}
+            {step.attempts !== null && ` · tried ${step.attempts === 1 ? 'once' : `${step.attempts} times`}`}
+          </p>
+          {step.otherwise && <Cues cues={[{ label: 'nothing came of it', cue: step.otherwise }]} />}
+        </div>
+      );
+    }
     case 'take-message':
       return (
         <div className="min-w-0">

@@ -2,6 +2,7 @@
 
 import type { ComponentType } from 'react';
 import type { Step, Verb } from '@/core/bots/model';
+import { CallBackEditor } from './callbackeditor';
 import { CueSelect } from './cueselect';
 import { BranchEditor, CountEditor, HoursEditor, IdentifyEditor, PlayEditor, RememberEditor } from './deciding';
 import type { EditorProps } from './editing';
@@ -38,6 +39,7 @@ const EDITORS: Editors = {
   hours: HoursEditor,
   'text-them': TextThemEditor,
   'hand-over': HandOverEditor,
+  'call-back': CallBackEditor,
   'take-message': TakeMessageEditor,
   articles: ArticlesEditor,
   play: PlayEditor,

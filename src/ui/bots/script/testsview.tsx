@@ -12,7 +12,12 @@ import { ChannelMark } from '../../kit/channelmark';
 import { Empty, Pill } from '../../kit/panel';
 import { Progress } from '../../kit/progress';
 
-const WHERE = { person: 'ends with a person', end: 'ends by itself', listening: 'still listens' } as const;
+const WHERE = {
+  person: 'ends with a person',
+  promise: 'ends with a call promised',
+  end: 'ends by itself',
+  listening: 'still listens',
+} as const;
 
 /** Tried conversations that were kept: all are run when the bot is published, and here as often as wanted. */
 export function TestsView({ view, script, onChanged }: { view: BotView; script: BotScript; onChanged: () => void }) {

@@ -64,7 +64,7 @@ export function TryIt({ botId, onLine, onKept }: Props) {
       if (aloud)
         for (const a of next.turns.at(-1)?.acts ?? [])
           if (a.type === 'say') speak({ text: a.ssml ?? a.text, tagged: a.ssml !== null }, next.language);
-      const over = next.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over');
+      const over = next.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over' || a.type === 'promise');
       if (over)
         setAsked(
           await act<WouldAsk>('would-ask', {
@@ -100,7 +100,7 @@ export function TryIt({ botId, onLine, onKept }: Props) {
   // What the person who takes it sees: fields that were passed, as the queue shows them.
   const over = tried?.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over');
   const seen = (
-    over?.type === 'hand-over' && tried ? (over.because === null ? over.fields : Object.keys(tried.values)) : []
+    over && tried ? (over.type === 'hand-over' && over.because !== null ? Object.keys(tried.values) : over.fields) : []
   ).flatMap((name) => {
     const field = view.fields.find((f) => f.name === name);
     const value = tried?.values[name];

@@ -3,8 +3,9 @@
 import { clsx } from 'clsx';
 import { type BotAct, imagePath, type ShownImage } from '@/core/bots/conversation';
 import { lineNumber } from '@/core/bots/model';
-import type { Turn } from '@/core/bots/trial';
+import { trialCode, type Turn } from '@/core/bots/trial';
 import type { Channel } from '@/core/channels';
+import { spokenNumber } from '@/core/messages/spokennumber';
 import type { Tried } from '@/services/bots/trials';
 import { Picture } from '../../kit/picture';
 
@@ -79,6 +80,8 @@ export function TurnLines({
       flush();
       lines.push({ from: 'text', text: `SMS ${a.when === 'after' ? 'after the contact' : 'now'}: ${a.text}` });
     } else if (a.type === 'message') notes.push('message kept as work for a queue');
+    else if (a.type === 'promise') notes.push(`a call promised to ${spokenNumber(a.number)}`);
+    else if (a.type === 'send-code') notes.push(`the code ${trialCode(a.number)} is sent to ${spokenNumber(a.number)}`);
     else if (a.type === 'hand-over' && a.because) notes.push(`failed: ${a.because}`);
     else note(a);
   }

@@ -16,6 +16,7 @@ const HINTS: Readonly<Record<Verb, string>> = {
   hours: 'open or closed',
   'text-them': 'an SMS now or after',
   'hand-over': 'to a queue, group, person',
+  'call-back': 'a number, a time, a promise',
   'take-message': 'work for a queue',
   articles: 'short answers',
   play: 'a shared scene and back',

@@ -97,11 +97,14 @@ export function Lengths({ text, channels }: { text: string; channels: readonly C
 /** Wording in every language of the script, with values to put in and text of its own for a channel. */
 export function WordingEditor({
   label,
+  note,
   wording,
   rows = 2,
   onChange,
 }: {
   label: string;
+  /** What may stand in it besides values. */
+  note?: string;
   wording: Wording;
   rows?: number;
   onChange: (wording: Wording) => void;
@@ -140,6 +143,7 @@ export function WordingEditor({
                 <span className="mb-0.5 flex items-baseline justify-between gap-2 text-small font-medium text-ink-2">
                   <span>
                     {label}, {languageName(l)}
+                    {note && <span className="ml-1.5 font-normal text-ink-3">{note}</span>}
                   </span>
                   <Lengths text={textOf(channel, l)} channels={channel ? [channel] : channels} />
                 </span>

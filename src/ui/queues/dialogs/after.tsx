@@ -1,5 +1,6 @@
 'use client';
 
+import { CALLBACK_PARTS, CALLBACK_SENTENCES } from '@/core/callbacks/sentences';
 import type { WrapUp } from '@/core/routing/queue';
 import { Button } from '../../kit/button';
 import { Check, Field, Input } from '../../kit/field';
@@ -244,19 +245,11 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
         <details className="mt-2">
           <summary className="text-small font-medium">Sentences</summary>
           <div className="mt-2 grid gap-2 sm:grid-cols-2">
-            {(
-              [
-                ['confirm', 'May we call this number?'],
-                ['typeNumber', 'Asks for another number'],
-                ['readBack', 'Reads a number back'],
-                ['when', 'Asks when'],
-                ['promised', 'Promises the call'],
-              ] as const
-            ).map(([id, label]) => (
+            {CALLBACK_SENTENCES.map((id) => (
               <WordingField
                 key={id}
-                label={label}
-                wording={callback.wording[id]}
+                label={[CALLBACK_PARTS[id].part, ...CALLBACK_PARTS[id].places.map((p) => `{${p}}`)].join(' ')}
+                wording={callback.wording[id] ?? {}}
                 languages={view.languages}
                 disabled={disabled}
                 onChange={(w) => setCallback({ wording: { ...callback.wording, [id]: w } })}
@@ -264,7 +257,8 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
             ))}
           </div>
           <p className="mt-1 text-tiny text-ink-3">
-            Where nothing is worded a built-in sentence is said. {'{number}'} and {'{when}'} are filled in.
+            Where nothing is worded a built-in sentence is said. What stands in braces is filled in; {'{options}'} are
+            the answers with their keys, said at the end where they have no place.
           </p>
         </details>
       </fieldset>
