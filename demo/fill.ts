@@ -150,7 +150,7 @@ export function fillSettings(db: Db, realAt: number): void {
       }),
     );
   }
-  DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i, trial: null }));
+  DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i, trial: null, whenClosed: { does: 'end' } }));
   for (const p of company) {
     writePerson(db, {
       id: p.id,

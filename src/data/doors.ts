@@ -1,4 +1,5 @@
 import type { Channel } from '../core/channels';
+import type { ByHand, WhenClosed } from '../core/doors/doorway';
 import type { Localised } from '../core/localised';
 import { type Db, row, rows, run } from './database';
 import { eachReadable, listIn, objectIn, readable } from './readable';
@@ -17,24 +18,31 @@ export type Door = {
   readonly revision: number;
   /** A version of the bot that a share of this door's customers meets, percent. */
   readonly trial: DoorTrial | null;
+  readonly whenClosed: WhenClosed;
+  /** Shut or open by hand for now; null when nothing was set. */
+  readonly byHand: ByHand | null;
 };
 
 export type DoorTrial = { readonly version: number; readonly percent: number };
 
-type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial'> & {
+type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial' | 'whenClosed' | 'byHand'> & {
   languages: string;
   closedWording: string;
   trial: string | null;
+  whenClosed: string;
+  byHand: string | null;
 };
 
 const DOORS = `SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS
-      closedWording, trial, place, revision FROM doors`;
+      closedWording, trial, when_closed AS whenClosed, by_hand AS byHand, place, revision FROM doors`;
 
 const doorFrom = (r: DoorRow): Door => ({
   ...r,
   languages: listIn(r.languages) as string[],
   closedWording: objectIn(r.closedWording) as Localised,
   trial: r.trial === null ? null : (objectIn(r.trial) as DoorTrial),
+  whenClosed: objectIn(r.whenClosed) as WhenClosed,
+  byHand: r.byHand === null ? null : (objectIn(r.byHand) as ByHand),
 });
 
 export const readDoors = (db: Db): Door[] =>
@@ -45,13 +53,13 @@ export const readDoor = (db: Db, id: string): Door | undefined => {
   return found && readable(db, 'door', found, doorFrom);
 };
 
-export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {
+export const writeDoor = (db: Db, d: Omit<Door, 'revision' | 'byHand'>): void => {
   run(
     db,
     `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording,
-        place, trial, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, 1)
+        place, trial, when_closed, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, 1)
       ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5,
-        bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, revision = revision + 1`,
+        bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, when_closed = ?11, revision = revision + 1`,
     d.id,
     d.name,
     d.channel,
@@ -62,5 +70,11 @@ export const writeDoor = (db: Db, d: Omit<Door, 'revision'>): void => {
     JSON.stringify(d.closedWording),
     d.place,
     d.trial === null ? null : JSON.stringify(d.trial),
+    JSON.stringify(d.whenClosed),
   );
+};
+
+/** Shuts or opens a door by hand, or leaves it to its hours (null). What its form shows is not touched by it. */
+export const writeByHand = (db: Db, id: string, byHand: ByHand | null): void => {
+  run(db, 'UPDATE doors SET by_hand = ? WHERE id = ?', byHand && JSON.stringify(byHand), id);
 };

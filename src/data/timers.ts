@@ -21,7 +21,8 @@ export type TimerKind =
   | 'outside-answers'
   | 'bot-goes-live'
   | 'post-due'
-  | 'view-mail';
+  | 'view-mail'
+  | 'door-by-hand';
 export type Timer = {
   readonly seq: number;
   readonly clock: 'real' | 'floor';

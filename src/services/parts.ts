@@ -148,6 +148,7 @@ export function createParts(
   ] as const;
   const queueFixes = createQueueFixes({ host, floor, queues, groups });
   const [review, coaching] = [createReview({ host, reading, outbox, linkTo }), createCoaching(host, reading)] as const;
+  const doors = createDoors({ host });
   const timers = createTimers({ host, floor, dispatcher, outbox, bots, review });
   const setAside = createSetAside({ host, timers });
   const toFix = createToFix({ host, readiness, queueFixes, bots, setAside });
@@ -163,6 +164,7 @@ export function createParts(
     ...queues.undoable,
     ...groups.undoable,
     ...outcomes.undoable,
+    ...doors.undoable,
     ...hours.undoable,
     ...botTrials.undoable,
     ...botParts.undoable,
@@ -221,7 +223,7 @@ export function createParts(
     groups,
     outcomes,
     hours,
-    doors: createDoors({ host }),
+    doors,
     bots,
     botTrials,
     worlds,

@@ -79,6 +79,7 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'retire-outcome': (s, actor, input) => s.outcomes.retire(actor, input),
   'save-queue': (s, actor, input) => s.queues.save(actor, input),
   'save-door': (s, actor, input) => s.doors.save(actor, input),
+  'door-by-hand': (s, actor, input) => s.doors.setByHand(actor, input),
   'make-door-key': (s, actor, input) => s.doors.makeKey(actor, input),
   'end-door-key': (s, actor, input) => s.doors.endKey(actor, input),
   'save-hours': (s, actor, input) => s.hours.save(actor, input),

@@ -17,7 +17,7 @@ export function botsIn(world: () => World) {
       bots.publish(lead(), { id, revision, note: '', at, override: null });
       const there = readDoor(world().db, door);
       if (there) {
-        const { place: _p, ...rest } = there;
+        const { place: _p, byHand: _h, ...rest } = there;
         doors.save(lead(), { ...rest, botId: id, trial: null });
       }
       return id;

@@ -325,7 +325,18 @@ export const CHANGES: readonly ValidAct[] = [
     act: 'save-door',
     says: 'a changed one',
     based: true,
-    input: (w) => ({ ...without(must(readDoors(w.db)[0]), 'place'), name: 'First door' }),
+    input: (w) => ({ ...without(without(must(readDoors(w.db)[0]), 'place'), 'byHand'), name: 'First door' }),
+  },
+  {
+    act: 'door-by-hand',
+    says: 'a door shut for an hour',
+    undone: true,
+    input: (w) => ({
+      id: must(readDoors(w.db)[0]).id,
+      to: 'shut',
+      until: w.now() + 3_600_000,
+      reason: { en: 'the line is down' },
+    }),
   },
   {
     act: 'save-hours',

@@ -17,7 +17,16 @@ function promise(queueId: string, askedAt: number, reachedAt: number | null, con
   const state = reachedAt === null ? 'expired' : 'reached';
   const expiresAt = askedAt + 24 * 3_600_000;
   const [untilAt, endedAt] = [askedAt + 2 * 3_600_000, reachedAt ?? expiresAt];
-  const rest = { needs: [], priority: 0, most: null, number: '+353209139999', callId: null, nextAt: null, outcome: null, attempts: reachedAt ? 1 : 3 };
+  const rest = {
+    needs: [],
+    priority: 0,
+    most: null,
+    number: '+353209139999',
+    callId: null,
+    nextAt: null,
+    outcome: null,
+    attempts: reachedAt ? 1 : 3,
+  };
   const when = { placedAt: askedAt, askedAt, fromAt: askedAt, untilAt, expiresAt, reachedAt, endedAt };
   writeCallback(w.db, { id: `callback_${made++}`, contactId, queueId, state, ...when, ...rest });
 }

@@ -106,7 +106,9 @@ describe('a callback', () => {
     const c = call();
     w.pass(60);
     c.press('2');
-    expect(said(c).at(-1)).toBe('Shall we call you back on +353 20 914 0001?');
+    expect(said(c).at(-1)).toBe(
+      'Shall we call you back on +353 20 914 0001? For yes, press 1. For another number, press 2.',
+    );
     c.press('1', '1');
     return c;
   };

@@ -154,6 +154,28 @@ const ROWS: readonly Row[] = [
     'trial',
     /version/,
   ],
+  [
+    'save-door',
+    'a bot for when it is closed that nobody knows',
+    (b) => ({ ...b, whenClosed: { does: 'bot', botId: 'bot_x' } }),
+    'whenClosed',
+    /bot/,
+  ],
+  [
+    'save-door',
+    'a door that leads to itself',
+    (b) => ({ ...b, whenClosed: { does: 'door', doorId: b.id } }),
+    'whenClosed',
+    /circle/,
+  ],
+  ['door-by-hand', 'an end that has passed', (b, world) => ({ ...b, until: world.now() }), 'until', /ahead/],
+  [
+    'door-by-hand',
+    'an end in a year',
+    (b, world) => ({ ...b, until: world.now() + 365 * 86_400_000 }),
+    'until',
+    /at most/,
+  ],
   ['save-door', 'no language', (b) => ({ ...b, languages: [] }), 'languages', /language/],
   ['save-hours', 'a zone that is none', (b) => ({ ...b, zone: 'Nowhere' }), 'zone', /IANA/],
   [

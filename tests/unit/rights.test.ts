@@ -80,6 +80,7 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'change-callback': 'queues.change',
   mend: 'queues.change',
   'save-door': 'doors.change',
+  'door-by-hand': 'doors.change',
   'make-door-key': 'doors.change',
   'end-door-key': 'doors.change',
   'save-hours': 'doors.change',

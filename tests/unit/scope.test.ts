@@ -293,7 +293,7 @@ describe('the strip', () => {
         .filter(([name, figure]) => figure !== null && name !== 'seq' && name !== 'toFix')
         .map(([name]) => name)
         .sort();
-    expect(of(['settings.view'])).toEqual(['botsLive', 'doorsOpen', 'drafts', 'waiting']);
+    expect(of(['settings.view'])).toEqual(['botsLive', 'byHand', 'doorsOpen', 'drafts', 'waiting']);
     expect(of(['people.view'])).toEqual(['onDuty', 'people']);
     expect(of(['floor.view'])).toEqual(['late']);
   });

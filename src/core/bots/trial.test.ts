@@ -14,7 +14,6 @@ import {
   settingAnswer,
   type Setting,
   type Trial,
-  trialCode,
   type TrialNames,
   type Turn,
 } from './trial';

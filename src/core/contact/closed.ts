@@ -1,3 +1,4 @@
+import type { WhenClosed } from '../doors/doorway';
 import { dateFormat } from '../formatters';
 import { daysBetween } from '../hours/dates';
 import { localDate } from '../hours/weekly';
@@ -9,6 +10,8 @@ export type Closed = {
   readonly wording: Localised;
   readonly languages: readonly string[];
   readonly opensAt: number | null;
+  /** Why it is closed, where that was said when it was shut by hand. */
+  readonly reason: Localised;
   readonly zone: string;
 };
 
@@ -28,6 +31,28 @@ export function opensWords({ opensAt, zone }: Closed, now: number, language: str
   }).format(opensAt);
 }
 
-/** The closing words of a door in a language; `{opens}` is when it opens again. */
+/** Said at a door without words of its own. */
+const SHUT: Localised = {
+  en: 'We are closed just now.',
+  es: 'Ahora mismo está cerrado.',
+  fr: 'Nous sommes fermés pour le moment.',
+  pl: 'Teraz jest zamknięte.',
+};
+
+/**
+ * The closing words of a door in a language; `{opens}` is when it opens again, `{reason}` why it was shut by hand,
+ * nothing where it was not.
+ */
 export const closedWords = (closed: Closed, now: number, language: string): string =>
-  localised(closed.wording, language, closed.languages).replaceAll('{opens}', () => opensWords(closed, now, language));
+  (localised(closed.wording, language, closed.languages) || builtIn(SHUT, language))
+    .replaceAll('{opens}', () => opensWords(closed, now, language))
+    .replaceAll('{reason}', () => localised(closed.reason, language, closed.languages))
+    .replace(/ {2,}/g, ' ')
+    .replace(/ (?=[.,;:!?])/g, '')
+    .trim();
+
+/** What is said at each closed door that somebody came to, and what follows. */
+export type Turned = {
+  readonly said: readonly Closed[];
+  readonly then: Exclude<WhenClosed, { readonly does: 'door' }>;
+};

@@ -171,11 +171,13 @@ const promised = (more: Partial<Callback> = {}): Callback => ({
 const does = (now: ContactNow, event: ContactEvent, where = world()) => step(now, where, event);
 const kinds = (acts: readonly ContactAct[]) => acts.map((a) => a.do);
 
+const CLOSED = { wording: { en: 'We are closed.' }, languages: ['en'], opensAt: null, zone: 'UTC', reason: {} };
+
 describe('a contact’s way', () => {
   it('comes in: closed, to its bot, or to people where there is none', () => {
     const begins = (open: boolean): ContactEvent => ({
       type: 'begins',
-      closed: open ? null : { wording: { en: 'We are closed.' }, languages: ['en'], opensAt: null, zone: 'UTC' },
+      closed: open ? null : { said: [CLOSED], then: { does: 'end' } },
       elsewhere: 'q',
     });
     expect(does(contact(), begins(false))).toMatchObject([
@@ -200,7 +202,7 @@ describe('a contact’s way', () => {
     ['fr', Date.UTC(2026, 11, 24, 9), 'jeudi 24 décembre à 09:00'],
     ['pl', null, 'później'],
   ])('closed, in %s, a door says when it opens again: %s', (language, opensAt, words) => {
-    const closed = { wording: { en: 'Back {opens}!' }, languages: ['en'], opensAt, zone: 'UTC' };
+    const closed = { ...CLOSED, wording: { en: 'Back {opens}!' }, opensAt };
     // Intl’s own words between the parts differ from version to version: what matters is in them.
     const said = closedWords(closed, Date.UTC(2026, 10, 30, 12), language);
     expect(said.replace(/ (at|à|,)|,/g, '')).toBe(`Back ${words.replace(/ (at|à|,)|,/g, '')}!`);
@@ -249,9 +251,16 @@ describe('a contact’s way', () => {
     expect(kinds(says('keep waiting'))).toEqual(['customer-said', 'chose']);
     expect(kinds(says('something else'))).toEqual(['customer-said', 'wake']);
     const now = contact({ visit });
-    expect(kinds(says('3', now))).toEqual(['customer-said', 'leave', 'bot-says', 'asking']);
-    expect(now.asking).toEqual({ kind: 'message' });
-    expect(kinds(says('please ring me', now))).toEqual(['customer-said', 'asking', 'bot-says', 'end']);
+    expect(kinds(says('3', now))).toEqual(['customer-said', 'leave', 'bot-says', 'asking', 'remind']);
+    expect(now.asking).toEqual({ kind: 'message', queueId: 'q' });
+    expect(kinds(says('please ring me', now))).toEqual([
+      'customer-said',
+      'asking',
+      'forget',
+      'message-left',
+      'bot-says',
+      'end',
+    ]);
     expect(now.endedAt).toBe(NOW);
     expect(() => says('hello?', now)).toThrow('This conversation has ended.');
   });

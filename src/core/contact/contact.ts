@@ -20,7 +20,8 @@ export type Asking =
       readonly needs?: readonly Need[];
       readonly priority?: number;
     }
-  | { readonly kind: 'message' };
+  /** For a queue; absent in what earlier code kept. */
+  | { readonly kind: 'message'; readonly queueId?: string };
 
 export type CallbackState =
   'planned' | 'waiting' | 'dialling' | 'talking' | 'reached' | 'expired' | 'given-up' | 'cancelled';

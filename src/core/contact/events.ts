@@ -1,5 +1,5 @@
 import type { Reply } from '../bots/conversation';
-import type { Closed } from './closed';
+import type { Turned } from './closed';
 import type { ContactEnd } from '../measures/facts';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
@@ -15,7 +15,7 @@ export type ContactEvent =
   | {
       readonly type: 'begins';
       /** Null where the door is open. */
-      readonly closed: Closed | null;
+      readonly closed: Turned | null;
       readonly elsewhere: string | null;
     }
   | { readonly type: 'customer-says'; readonly input: CustomerInput }

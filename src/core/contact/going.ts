@@ -1,3 +1,4 @@
+import { isText } from '../channels';
 import type { ContactEnd } from '../measures/facts';
 import { type Localised, localised } from '../localised';
 import type { ContactAct, Words } from './acts';
@@ -17,6 +18,12 @@ export const botSays = ({ acts }: Going, words: Words): void => void acts.push({
 /** Wording in the contact's language, or in the first of the workspace's. */
 export const said = ({ contact, world }: Going, wording: Localised): string =>
   localised(wording, contact.language, world.languages);
+
+/** What was said becomes work of its own for a queue. */
+export function messageLeft({ world, acts }: Going, queueId: string, text: string): void {
+  const queue = world.queues().find((q) => q.id === queueId);
+  acts.push({ do: 'message-left', queueId, channel: queue?.channels.find(isText) ?? null, text });
+}
 
 /** The contact is over; it stays as it ended first. */
 export function end({ contact, world, acts }: Going, how: ContactEnd): void {

@@ -8,7 +8,7 @@ import type { ContactEvent } from './events';
 import { ownNumber } from './numbers';
 import { callByHand, callDue, pickUp, promise, rangOut, stands } from './promised';
 import { endTalk, endWrapUp, file, finish, letGo, passOn, taken } from './talk';
-import { answers, sentOn, stage } from './waiting';
+import { answers, offerCallback, sentOn, silent, stage, takeMessage } from './waiting';
 import { beginBot, beginScene, botTakes, dropBot, hasScene, isWithBot, leaveBot } from './withbot';
 
 /**
@@ -66,7 +66,7 @@ function happen(going: Going, event: ContactEvent): void {
     case 'outside-call-over':
       return end(going, 'partner');
     case 'silence':
-      return botTakes(going, { type: 'silence' });
+      return isWithBot(contact) ? botTakes(going, { type: 'silence' }) : silent(going);
     case 'slow':
       if (contact.place?.asked) botTakes(going, { type: 'slow', number: contact.place.asked.number });
       return;
@@ -87,13 +87,15 @@ function held(going: Going, legId: string): LegNow {
   return leg;
 }
 
-/** A contact comes in: it is closed, a bot has it, or people do where the door's bot was never published. */
+/** A contact comes in: the door is closed and says what follows, a bot has it, or people do where the door's bot was never published. */
 function begins(going: Going, event: Extract<ContactEvent, { readonly type: 'begins' }>): void {
   const { contact, world } = going;
-  if (event.closed) {
-    botSays(going, { text: closedWords(event.closed, world.now, contact.language) });
-    return end(going, 'closed-by-us');
-  }
+  for (const closed of event.closed?.said ?? [])
+    botSays(going, { text: closedWords(closed, world.now, contact.language) });
+  const then = event.closed?.then ?? { does: 'bot' };
+  if (then.does === 'end') return end(going, 'closed-by-us');
+  if (then.does === 'message') return takeMessage(going, then.queueId, '');
+  if (then.does === 'callback') return offerCallback(going, { queueId: then.queueId, placedAt: world.now }, null);
   if (beginBot(going)) return;
   if (event.elsewhere !== null) enter(going, event.elsewhere, world.now, 'the door’s bot has never been published');
 }

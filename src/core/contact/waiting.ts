@@ -1,4 +1,5 @@
 import { ALL_OFFERED, beginCallback, type CallbackTalk, continueCallback, type TalkAct } from '../callbacks/dialogue';
+import { goodbye } from '../bots/sentences';
 import { numberFormat } from '../formatters';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
@@ -6,7 +7,7 @@ import { spokenWait } from '../routing/expectedwait';
 import type { Onward } from '../routing/onward';
 import { stagesOf } from '../routing/stages';
 import type { Asking } from './contact';
-import { botSays, end, said, setAsking, type Going } from './going';
+import { botSays, end, messageLeft, said, setAsking, type Going } from './going';
 import type { CustomerInput } from './events';
 import { ownNumber } from './numbers';
 import { promise } from './promised';
@@ -17,6 +18,8 @@ import { builtIn, CHOICES, KEPT, LEAVE_IT, NOT_KNOWN, PRESS, THANKS } from './wo
 
 /** How long somebody may take over each answer about a call back, seconds of the floor. */
 const ANSWER_SECONDS = 45;
+/** How long somebody who writes may take, where they have no place in line. */
+const WRITING_SECONDS = 600;
 /** How many windows they may choose from. */
 const WINDOWS = 3;
 
@@ -69,6 +72,14 @@ const standing = (visit: WaitingVisit): Extract<StageAct, { does: 'ask' }> | nul
     .filter((a): a is Extract<StageAct, { does: 'ask' }> => a.does === 'ask')
     .at(-1) ?? null;
 
+/** What a call back keeps of a place in line. */
+const placeOf = (visit: WaitingVisit) => ({
+  queueId: visit.queue.id,
+  placedAt: visit.placedAt,
+  needs: visit.handOver,
+  priority: visit.basePriority,
+});
+
 type AskingCallback = Extract<Asking, { readonly kind: 'callback' }>;
 type Turn = { readonly talk: CallbackTalk | null; readonly acts: readonly TalkAct[] };
 
@@ -92,35 +103,58 @@ function goOn(going: Going, visit: WaitingVisit | null, asking: AskingCallback, 
     } else if (visit) {
       botSays(going, { text: builtIn(KEPT, going.contact.language) });
       acts.push({ do: 'chose', visitId: visit.id });
-    } else end(going, 'closed-by-us');
+    } else {
+      botSays(going, { text: goodbye(going.contact.language) });
+      end(going, 'closed-by-us');
+    }
   }
-  if (turn.talk && visit)
-    acts.push({ do: 'still-choosing', visitId: visit.id, until: world.now + ANSWER_SECONDS * 1000 });
-}
-
-function offerCallback(going: Going, visit: WaitingVisit, stillWaiting: boolean): void {
-  const { contact, world } = going;
-  const own = ownNumber(contact);
-  const turn = beginCallback(
-    own,
-    world.callWindows(visit.queue, WINDOWS),
-    talkWords(going, visit.queue, ALL_OFFERED, true),
-  );
   if (!turn.talk) return;
-  const asking: AskingCallback = {
-    kind: 'callback',
-    talk: turn.talk,
-    placedAt: visit.placedAt,
-    queueId: visit.queue.id,
-    needs: visit.handOver,
-    priority: visit.basePriority,
-  };
-  goOn(going, stillWaiting ? visit : null, asking, turn);
+  if (visit) acts.push({ do: 'still-choosing', visitId: visit.id, until: world.now + ANSWER_SECONDS * 1000 });
+  else waitForWords(going);
 }
 
-function takeMessage(going: Going, text: string): void {
+/** Somebody without a place in line has so long for their next words. */
+function waitForWords({ contact, world, acts }: Going): void {
+  const seconds = contact.channel === 'voice' ? ANSWER_SECONDS : WRITING_SECONDS;
+  acts.push({ do: 'remind', timer: 'bot-waits', id: contact.id, at: world.now + seconds * 1000 });
+}
+
+/** Offers a call back by a queue's people; `visit` is the place in line that the customer still has. */
+export function offerCallback(
+  going: Going,
+  asked: Pick<AskingCallback, 'queueId' | 'placedAt' | 'needs' | 'priority'>,
+  visit: WaitingVisit | null,
+): void {
+  const { contact, world } = going;
+  const queue = world.queues().find((q) => q.id === asked.queueId);
+  const turn = beginCallback(
+    ownNumber(contact),
+    world.callWindows(queue ?? { hoursId: null }, WINDOWS),
+    talkWords(going, queue, ALL_OFFERED, visit !== null),
+  );
+  if (turn.talk) goOn(going, visit, { kind: 'callback', talk: turn.talk, ...asked }, turn);
+}
+
+/** A message is asked for, which becomes work for a queue. */
+export function takeMessage(going: Going, queueId: string, text: string): void {
   botSays(going, { text: text || builtIn(LEAVE_IT, going.contact.language) });
-  setAsking(going, { kind: 'message' });
+  setAsking(going, { kind: 'message', queueId });
+  waitForWords(going);
+}
+
+/** Nothing came from somebody who has no place in line and was asked something. */
+export function silent(going: Going): void {
+  const { contact, world } = going;
+  const { asking } = contact;
+  if (asking === null || contact.visit || contact.endedAt !== null) return;
+  if (asking.kind === 'callback') {
+    const queue = world.queues().find((q) => q.id === asking.queueId);
+    const words = talkWords(going, queue, ALL_OFFERED, false);
+    return goOn(going, null, asking, continueCallback(asking.talk, { type: 'silence' }, words));
+  }
+  setAsking(going, null);
+  botSays(going, { text: goodbye(contact.language) });
+  end(going, 'closed-by-us');
 }
 
 /**
@@ -137,10 +171,10 @@ export function sentOn(going: Going, visit: WaitingVisit, onward: Onward): boole
       return true;
     }
     case 'message':
-      takeMessage(going, said(going, onward.wording));
+      takeMessage(going, visit.queue.id, said(going, onward.wording));
       return true;
     case 'callback':
-      offerCallback(going, visit, false);
+      offerCallback(going, placeOf(visit), null);
       return true;
     case 'scene':
       return false;
@@ -157,14 +191,19 @@ export function answers(going: Going, input: CustomerInput): boolean {
     // A message by voice is words spoken; keys are not one.
     if (input.type === 'key') return true;
     setAsking(going, null);
+    acts.push({ do: 'forget', timer: 'bot-waits', id: contact.id });
+    const text = input.text.trim();
+    if (asking.queueId !== undefined && text !== '') messageLeft(going, asking.queueId, text);
     botSays(going, { text: builtIn(THANKS, contact.language) });
     end(going, 'message');
     return true;
   }
   if (asking?.kind === 'callback') {
-    const queue = visit?.queue ?? world.queues().find((q) => q.id === asking.queueId);
-    if (queue && (visit === null || visit.choosingUntil !== null)) {
-      goOn(going, visit, asking, continueCallback(asking.talk, input, talkWords(going, queue, ALL_OFFERED, true)));
+    if (visit === null || visit.choosingUntil !== null) {
+      const queue = visit?.queue ?? world.queues().find((q) => q.id === asking.queueId);
+      if (!visit) acts.push({ do: 'forget', timer: 'bot-waits', id: contact.id });
+      const words = talkWords(going, queue, ALL_OFFERED, visit !== null);
+      goOn(going, visit, asking, continueCallback(asking.talk, input, words));
       return true;
     }
     // They took too long and went on waiting, or somebody has them now.
@@ -178,10 +217,10 @@ export function answers(going: Going, input: CustomerInput): boolean {
   );
   if (!chosen) return false;
   if (chosen.what === 'keep') acts.push({ do: 'chose', visitId: visit.id });
-  else if (chosen.what === 'callback') offerCallback(going, visit, true);
+  else if (chosen.what === 'callback') offerCallback(going, placeOf(visit), visit);
   else {
     acts.push({ do: 'leave', visitId: visit.id, how: 'message-left' });
-    takeMessage(going, '');
+    takeMessage(going, visit.queue.id, '');
   }
   return true;
 }

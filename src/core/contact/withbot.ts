@@ -9,7 +9,7 @@ import { type ContactNow, type ReadyBot } from './contact';
 import { numberReply, ownNumber } from './numbers';
 import { promise } from './promised';
 import { talkWords } from './talkwords';
-import { botSays, end, enter, botOf, type Going } from './going';
+import { botSays, end, enter, botOf, type Going, messageLeft } from './going';
 
 /** A bot has the contact: what it says, remembers, asks outside and does. */
 
@@ -190,12 +190,7 @@ function perform(going: Going, ready: ReadyBot, act: BotAct, state: BotState): v
       acts.push({ do: 'code-tried', number: act.number, right: act.right });
       break;
     case 'message': {
-      const queueId = queueAt(going, ready.program, act.queueId);
-      const channel = world
-        .queues()
-        .find((q) => q.id === queueId)
-        ?.channels.find(isText);
-      acts.push({ do: 'message-left', queueId, channel: channel ?? null, text: act.text });
+      messageLeft(going, queueAt(going, ready.program, act.queueId), act.text);
       break;
     }
     case 'hand-over': {

@@ -18,7 +18,7 @@ import { legsOf } from '../../data/legs';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { lastDealtWith } from '../../data/routermemory';
-import { openNow } from '../doors/opennow';
+import { doorOpenNow, openNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import type { RouterHere } from './routerhere';
@@ -78,7 +78,7 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string, needs: re
   switch (subject) {
     case 'open': {
       const door = readDoor(deps.host.db, contact.doorId);
-      return door ? openNow(deps.host, door.hoursId).open : null;
+      return door ? doorOpenNow(deps.host, door).open : null;
     }
     case 'customer.known':
       return isKnown(readCustomer(deps.host.db, contact.customerId));

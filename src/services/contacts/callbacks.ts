@@ -69,7 +69,7 @@ export function callingNow({ host }: Pick<CallbacksDeps, 'host'>, contactId: str
     number: spokenNumber(callback.number),
     state: callback.state,
     attempt: callback.attempts,
-    of: readQueue(host.db, callback.queueId)?.callback.attempts ?? callback.attempts,
+    of: callback.most ?? readQueue(host.db, callback.queueId)?.callback.attempts ?? callback.attempts,
   };
 }
 
@@ -108,7 +108,7 @@ export function viewCallbacks({ host }: CallbacksDeps, actor: Actor): CallbacksV
         untilAt: c.untilAt,
         expiresAt: c.expiresAt,
         attempts: c.attempts,
-        of: queues.get(c.queueId)?.callback.attempts ?? c.attempts,
+        of: c.most ?? queues.get(c.queueId)?.callback.attempts ?? c.attempts,
         nextAt: c.nextAt,
         state: c.state,
         outcome: c.outcome,

@@ -9,7 +9,7 @@ import { readDoor, readDoors } from '../../data/doors';
 import { customerAt } from '../../data/customers';
 import { type MessageOption, messagesOf, transcriptEnd } from '../../data/messages';
 import { readPerson } from '../../data/people';
-import { openNow } from '../doors/opennow';
+import { doorOpenNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import { once } from '../ground/once';
 import { exactly, id, languageTag, requiredText, text } from '../ground/schemas';
@@ -160,7 +160,7 @@ export function doorsForChannels({ host }: ChannelDeps): PublicDoor[] {
     channel: door.channel,
     address: door.address,
     languages: door.languages,
-    open: openNow(host, door.hoursId).open,
+    open: doorOpenNow(host, door).open,
   }));
 }
 

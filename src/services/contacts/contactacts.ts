@@ -11,7 +11,7 @@ import { keepUnheard } from '../../data/phrasebook';
 import { lastDealtWith } from '../../data/routermemory';
 import { clearTimer, setTimer } from '../../data/timers';
 import { passField, privateValuesOf, writeValue } from '../../data/values';
-import { openNow } from '../doors/opennow';
+import { doorOpenNow } from '../doors/opennow';
 import type { Tx } from '../ground/host';
 import { numberCodeTried, sendNumberCode } from './givennumbers';
 import { keepPlace } from './botplace';
@@ -158,6 +158,7 @@ function leaveMessage(
 ): void {
   const from = readContact(host.db, fromId);
   if (!from) return;
+  const door = readDoor(host.db, from.doorId);
   const id = tx.ids('contact');
   tx.emit({
     type: 'contact.started',
@@ -168,7 +169,7 @@ function leaveMessage(
     language: from.language,
     botId: null,
     botVersion: null,
-    open: openNow(host, readDoor(host.db, from.doorId)?.hoursId ?? '').open,
+    open: door !== undefined && doorOpenNow(host, door).open,
   });
   happen(tx, id, { type: 'work-of-message', queueId, text: withTokens(tx.db, fromId, text) });
 }

@@ -1,11 +1,13 @@
 import { hash32 } from '../../core/chance';
 import { readBot } from '../../data/bots';
 import { customerAt, writeCustomer } from '../../data/customers';
-import type { Door } from '../../data/doors';
+import type { Closed, Turned } from '../../core/contact/closed';
+import type { WhenClosed } from '../../core/doors/doorway';
+import { type Door, readDoor } from '../../data/doors';
 import { openLegsOf } from '../../data/legs';
 import { readQueues } from '../../data/queuesettings';
 import type { Programs } from '../bots/programs';
-import { openNow, zoneOfHours } from '../doors/opennow';
+import { doorOpenNow, zoneOfHours } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
 import type { Dispatcher } from './dispatcher';
@@ -27,7 +29,7 @@ export type Arriving = {
   readonly language: string | null;
 };
 
-const botOfDoor = ({ host }: Pick<ContactsDeps, 'host'>, door: Door) =>
+const botOfDoor = ({ host }: Pick<ContactsDeps, 'host'>, door: Pick<Door, 'botId'>) =>
   host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
 
 /**
@@ -36,7 +38,7 @@ const botOfDoor = ({ host }: Pick<ContactsDeps, 'host'>, door: Door) =>
  */
 export function versionFor(
   { host, programs }: ContactsDeps,
-  door: Door,
+  door: Meeting,
   address: string,
 ): { botId: string; version: number } | null {
   const bot = botOfDoor({ host }, door);
@@ -46,6 +48,49 @@ export function versionFor(
     hash32(`${door.id}|${address}`) % 100 < door.trial.percent &&
     programs.of(bot.id, door.trial.version) !== null;
   return { botId: bot.id, version: tried && door.trial ? door.trial.version : bot.liveVersion };
+}
+
+type Meeting = Pick<Door, 'id' | 'botId' | 'trial'>;
+
+/**
+ * Whether the door is open; where it is not, what is said at it, and at other doors it leads to, and what follows; and
+ * whose bot is met (null for none).
+ */
+function comeIn(
+  { host }: Pick<ContactsDeps, 'host'>,
+  tx: Tx,
+  door: Door,
+): { readonly open: boolean; readonly closed: Turned | null; readonly met: Meeting | null } {
+  const said: Closed[] = [];
+  const been = new Set<string>();
+  let at: Door = door;
+  for (;;) {
+    const opening = doorOpenNow(host, at);
+    if (opening.open)
+      return {
+        open: said.length === 0,
+        closed: said.length === 0 ? null : { said, then: { does: 'bot', botId: at.botId } },
+        met: at,
+      };
+    been.add(at.id);
+    said.push({
+      wording: at.closedWording,
+      languages: at.languages,
+      opensAt: opening.opensAt,
+      zone: zoneOfHours(host, at.hoursId),
+      reason: opening.byHand?.reason ?? {},
+    });
+    const then: WhenClosed = at.whenClosed;
+    if (then.does !== 'door')
+      return {
+        open: false,
+        closed: { said, then },
+        met: then.does === 'bot' ? { id: at.id, botId: then.botId, trial: null } : null,
+      };
+    const next = been.has(then.doorId) ? undefined : readDoor(tx.db, then.doorId);
+    if (!next) return { open: false, closed: { said, then: { does: 'end' } }, met: null };
+    at = next;
+  }
 }
 
 /** A contact comes in at a door. A name that is known is not changed by what comes from outside. */
@@ -61,8 +106,8 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
   };
   if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
   const contactId = tx.ids('contact');
-  const meets = versionFor(deps, door, from.address);
-  const opening = openNow(host, door.hoursId);
+  const { open, closed, met } = comeIn(deps, tx, door);
+  const meets = met && versionFor(deps, met, from.address);
   tx.emit({
     type: 'contact.started',
     contactId,
@@ -73,20 +118,14 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
       from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en'),
     botId: meets?.botId ?? null,
     botVersion: meets?.version ?? null,
-    open: opening.open,
+    open,
   });
   happen(tx, contactId, {
     type: 'begins',
-    closed: opening.open
-      ? null
-      : {
-          wording: door.closedWording,
-          languages: door.languages,
-          opensAt: opening.opensAt,
-          zone: zoneOfHours(host, door.hoursId),
-        },
+    closed,
     // A door whose bot was never published still leads somewhere.
-    elsewhere: botOfDoor(deps, door)?.draft.fallbackQueueId ?? host.remembered('queues', readQueues)[0]?.id ?? null,
+    elsewhere:
+      botOfDoor(deps, met ?? door)?.draft.fallbackQueueId ?? host.remembered('queues', readQueues)[0]?.id ?? null,
   });
   return { contactId };
 }

@@ -5,6 +5,7 @@ import { offeredTo } from '../../data/visits';
 import type { Bots } from '../bots/bots';
 import { backOffMs } from '../ground/backoff';
 import { timed } from '../ground/holds';
+import { byHandOver } from '../doors/byhand';
 import type { Host, Tx } from '../ground/host';
 import type { Outbox } from '../ground/outbox';
 import { askDue } from './asks';
@@ -126,5 +127,7 @@ function ring({ floor, dispatcher, outbox, bots, review }: TimersDeps, tx: Tx, {
       return tx.onceKept(() => outbox.sendPost(Number(thingId)));
     case 'view-mail':
       return review.mailDue(tx, thingId);
+    case 'door-by-hand':
+      return byHandOver(tx, thingId);
   }
 }

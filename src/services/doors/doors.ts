@@ -1,19 +1,37 @@
 import { array, object, string } from 'yup';
 import { type Channel, CHANNELS } from '../../core/channels';
 import { LaneError } from '../../core/errors';
+import { type DoorOpening, doorOpening, type WhenClosed } from '../../core/doors/doorway';
 import { openAt, type Opening } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
+import type { Db } from '../../data/database';
 import { readBots, scriptOf, versionsOf } from '../../data/bots';
 import { type Door, readDoor, readDoors, writeDoor } from '../../data/doors';
 import { type HoursRecord, readAllHours } from '../../data/hours';
+import { readPerson } from '../../data/people';
+import { readQueue, readQueues } from '../../data/queuesettings';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
+import { setByHand, undoableByHand } from './byhand';
 import { bind } from '../ground/bind';
 import { type DoorKeyLine, endKeyOfDoor, keyLines, makeDoorKey } from './doorkeys';
 import { recordChange, sameRevision } from '../ground/change';
 import type { Host } from '../ground/host';
 import { exactly, id, languageTag, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
+import { shaped } from '../ground/shaped';
 import { parse } from '../ground/validate';
 
+const whenClosedSchema = shaped<WhenClosed, 'does'>(
+  'does',
+  {
+    end: {},
+    bot: { botId: id('The bot when closed') },
+    message: { queueId: id('The queue of messages') },
+    callback: { queueId: id('The queue that calls back') },
+    door: { doorId: id('The other door') },
+  },
+  'What happens when closed',
+  {},
+);
 const doorSchema = exactly(
   object({
     id: string().nullable().defined(),
@@ -28,11 +46,13 @@ const doorSchema = exactly(
     trial: exactly(object({ version: whole(1, 1e6, 'The version on trial'), percent: whole(1, 99, 'The share') }))
       .nullable()
       .default(null),
+    whenClosed: whenClosedSchema,
   }),
 );
 
 export type DoorLine = Door & {
-  readonly opening: Opening;
+  readonly opening: DoorOpening;
+  /** Who set it by hand, where somebody did. */ readonly setBy: string | null;
   readonly botName: string;
   readonly botLive: number | null;
   readonly hoursName: string;
@@ -40,6 +60,7 @@ export type DoorLine = Door & {
 export type DoorsView = {
   readonly doors: readonly DoorLine[];
   readonly hours: readonly (HoursRecord & { opening: Opening; usedBy: number })[];
+  readonly queues: readonly { id: string; name: string; channels: readonly Channel[] }[];
   readonly bots: readonly { id: string; name: string; liveVersion: number | null; versions: readonly number[] }[];
   /** Keys that work, for whoever may change doors. */
   readonly keys: readonly DoorKeyLine[];
@@ -61,6 +82,7 @@ export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
     now,
     mayChange,
     keys: mayChange ? keyLines(host) : [],
+    queues: readQueues(host.db).map(({ id, name, channels }) => ({ id, name, channels })),
     bots: bots.map((b) => ({
       id: b.id,
       name: b.name,
@@ -77,13 +99,46 @@ export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
       const bot = bots.find((b) => b.id === d.botId);
       return {
         ...d,
-        opening: when ? openAt(when, now) : { open: false, opensAt: null },
+        opening: doorOpening(when ?? null, d.byHand, now),
+        setBy: (d.byHand && readPerson(host.db, d.byHand.personId)?.name) ?? null,
         botName: bot?.name ?? '',
         botLive: bot?.liveVersion ?? null,
         hoursName: when?.name ?? '',
       };
     }),
   };
+}
+
+/** Refuses what happens when closed where it leads to nothing that is there, or round in a circle. */
+function mustLead(db: Db, doorId: string, { whenClosed: when }: Pick<Door, 'whenClosed'>): void {
+  const refuse = (sentence: string): never => {
+    throw new LaneError('not-valid', sentence, [{ where: 'whenClosed', what: 'leads nowhere' }]);
+  };
+  switch (when.does) {
+    case 'end':
+      return;
+    case 'bot':
+      if (!readBots(db).some((b) => b.id === when.botId)) refuse('This bot is not there any more.');
+      return;
+    case 'message':
+    case 'callback': {
+      const queue = readQueue(db, when.queueId);
+      if (!queue) refuse('This queue is not there any more.');
+      else if (when.does === 'callback' && !queue.channels.includes('voice'))
+        refuse(`${queue.name} takes no calls, so that it cannot call back.`);
+      return;
+    }
+    case 'door': {
+      const been = new Set([doorId]);
+      for (let next: WhenClosed = when; next.does === 'door';) {
+        if (been.has(next.doorId)) refuse('The doors would lead round in a circle.');
+        been.add(next.doorId);
+        const other = readDoor(db, next.doorId);
+        if (!other) return refuse('The other door is not there any more.');
+        next = other.whenClosed;
+      }
+    }
+  }
 }
 
 export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { id: string } {
@@ -109,12 +164,16 @@ export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { i
       throw new LaneError('not-valid', 'There is no such version of the bot.', [
         { where: 'trial', what: 'is not known' },
       ]);
-    const after = { ...d, id: d.id ?? tx.ids('door'), place: before?.place ?? all.length };
+    const doorId = d.id ?? tx.ids('door');
+    mustLead(tx.db, doorId, d);
+    const after = { ...d, id: doorId, place: before?.place ?? all.length };
     writeDoor(tx.db, after);
     recordChange(tx, actor, 'door', after.id, before, after);
     return { id: after.id };
   });
 }
 
-export const createDoors = (deps: DoorsDeps) =>
-  bind(deps, { view: viewDoors, save: saveDoor, makeKey: makeDoorKey, endKey: endKeyOfDoor });
+export const createDoors = (deps: DoorsDeps) => ({
+  undoable: undoableByHand,
+  ...bind(deps, { view: viewDoors, save: saveDoor, setByHand, makeKey: makeDoorKey, endKey: endKeyOfDoor }),
+});

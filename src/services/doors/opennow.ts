@@ -1,6 +1,16 @@
+import { type DoorOpening, doorOpening } from '../../core/doors/doorway';
 import { openAt, type Opening } from '../../core/hours/weekly';
+import type { Door } from '../../data/doors';
 import { readAllHours } from '../../data/hours';
 import type { Host } from '../ground/host';
+
+/** Whether a door is open now, by its hours or by hand. */
+export function doorOpenNow(host: Host, door: Pick<Door, 'hoursId' | 'byHand'>): DoorOpening {
+  const at = host.times.floor();
+  if (door.byHand === null || door.byHand.until <= at) return { ...openNow(host, door.hoursId), byHand: null };
+  const hours = host.remembered('hours', readAllHours).find((h) => h.id === door.hoursId);
+  return doorOpening(hours ?? null, door.byHand, at);
+}
 
 /** The zone by whose clock named hours go. */
 export const zoneOfHours = (host: Host, hoursId: string): string =>

@@ -11,6 +11,7 @@ import { openLegs } from '../../data/legs';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { readTeams } from '../../data/teams';
+import { type DoorByHand, doorsByHand } from '../doors/byhand';
 import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { sightOf } from '../ground/scope';
@@ -62,6 +63,7 @@ export type FloorView = {
   readonly lanes: readonly FloorLane[];
   readonly people: readonly FloorPersonLine[];
   readonly teams: readonly { id: string; name: string }[];
+  /** Doors shut or open by hand, the first to end first. */ readonly byHand: readonly DoorByHand[];
 };
 
 export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
@@ -82,6 +84,7 @@ export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
     seq: lastSeq(deps.host.db),
     now,
     rate: deps.rate(),
+    byHand: doorsByHand(deps.host),
     teams: readTeams(deps.host.db)
       .filter((t) => reaches(actor, t.id))
       .map((t) => ({ id: t.id, name: t.name })),

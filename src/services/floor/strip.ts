@@ -1,4 +1,4 @@
-import { openAt, startOfToday } from '../../core/hours/weekly';
+import { startOfToday } from '../../core/hours/weekly';
 import { isPastGoal, levelSoFar } from '../../core/measures/servicelevel';
 import { holds, LANE_RIGHTS, type Right } from '../../core/people/rights';
 import type { WaitingVisit } from '../../core/routing/floor';
@@ -7,10 +7,11 @@ import { readBots } from '../../data/bots';
 import { readDoors } from '../../data/doors';
 import { lastSeq } from '../../data/events';
 import { goalCountsSince } from '../../data/facts';
-import { readAllHours } from '../../data/hours';
 import { activePeople } from '../../data/people';
 import { readWorkspace } from '../../data/workspace';
 import type { LiveFloor } from '../contacts/livefloor';
+import { doorsByHand } from '../doors/byhand';
+import { doorOpenNow } from '../doors/opennow';
 import { type Actor, mustHoldOne } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { sightOf } from '../ground/scope';
@@ -19,6 +20,7 @@ import { sightOf } from '../ground/scope';
 export type StripView = {
   readonly seq: number;
   readonly doorsOpen: number | null;
+  /** Doors shut or open by hand. */ readonly byHand: number | null;
   readonly botsLive: number | null;
   readonly drafts: number | null;
   readonly waiting: number | null;
@@ -56,14 +58,13 @@ export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
   const now = times.floor();
   const sight = sightOf(deps.host, actor);
   const only = <T>(right: Right, figure: () => T): T | null => (holds(actor, right) ? figure() : null);
+  const doors = readDoors(db);
   const visits = [...deps.floor.router.floor.waiting.values()].filter((v) => sight.queues?.has(v.queue.id) ?? true);
   const late = visits.filter((v) => isPastGoal(waitOf(v), now)).length;
   return {
     seq: lastSeq(db),
-    doorsOpen: only('settings.view', () => {
-      const open = new Map(readAllHours(db).map((h) => [h.id, openAt(h, now).open]));
-      return readDoors(db).filter((d) => open.get(d.hoursId)).length;
-    }),
+    doorsOpen: only('settings.view', () => doors.filter((d) => doorOpenNow(deps.host, d).open).length),
+    byHand: only('settings.view', () => doorsByHand(deps.host).length),
     botsLive: only('settings.view', () => readBots(db).filter((b) => b.liveVersion !== null).length),
     drafts: only('settings.view', deps.drafts),
     waiting: only('settings.view', () => visits.length),

@@ -49,6 +49,7 @@ const WHAT: Readonly<Record<TimerKind, string>> = {
   'bot-goes-live': 'a planned version could not go live',
   'post-due': 'a message could not be sent',
   'view-mail': 'a kept view could not be mailed',
+  'door-by-hand': 'a door set by hand could not be left to its hours again',
 };
 
 const of = (reason: string): string => (/[.!?]$/.test(reason) ? reason : `${reason}.`);

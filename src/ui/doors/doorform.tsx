@@ -1,5 +1,6 @@
 'use client';
 
+import type { WhenClosed } from '@/core/doors/doorway';
 import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import type { DoorLine, DoorsView } from '@/services/doors/doors';
@@ -9,6 +10,7 @@ import { Area, Check, Field, Input } from '../kit/field';
 import { Panel } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { options, Select } from '../kit/select';
+import { WhenClosedFields } from './whenclosedfields';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
 
@@ -23,6 +25,7 @@ export type Draft = {
   languages: string[];
   closedWording: Record<string, string>;
   trial: DoorLine['trial'];
+  whenClosed: WhenClosed;
 };
 
 export const draftOf = (door: DoorLine): Draft => ({
@@ -36,6 +39,7 @@ export const draftOf = (door: DoorLine): Draft => ({
   languages: [...door.languages],
   closedWording: { ...door.closedWording },
   trial: door.trial,
+  whenClosed: door.whenClosed,
 });
 
 export function DoorForm({
@@ -51,7 +55,8 @@ export function DoorForm({
   onChange: (draft: Draft) => void;
   onSaved: (id: string) => void;
 }) {
-  const nameOf = (id: string) => [...view.hours, ...view.bots].find((x) => x.id === id)?.name ?? id;
+  const nameOf = (id: string) =>
+    [...view.hours, ...view.bots, ...view.queues, ...view.doors].find((x) => x.id === id)?.name ?? id;
   const latest = async () => {
     const d = (await call<DoorsView>('/api/read/doors')).doors.find((x) => x.id === draft.id);
     return d && draftOf(d);
@@ -198,7 +203,11 @@ export function DoorForm({
           </div>
         </fieldset>
         {draft.languages.map((l) => (
-          <Field key={l} label={`Said when closed, ${languageName(l)}`} hint="{opens} is when it opens again">
+          <Field
+            key={l}
+            label={`Said when closed, ${languageName(l)}`}
+            hint="{opens}: when it opens again; {reason}: why it was shut by hand"
+          >
             {(p) => (
               <Area
                 {...p}
@@ -210,6 +219,14 @@ export function DoorForm({
             )}
           </Field>
         ))}
+        <WhenClosedFields
+          value={draft.whenClosed}
+          ownId={draft.id}
+          view={view}
+          disabled={off}
+          fault={faults.whenClosed}
+          onChange={(whenClosed) => set({ whenClosed })}
+        />
         {view.mayChange && (
           <div className="flex items-center gap-2">
             <Button kind="primary" type="submit" disabled={!changed || busy}>

@@ -1,12 +1,13 @@
 'use client';
 
 import { useState } from 'react';
-import type { DoorsView } from '@/services/doors/doors';
+import type { DoorLine, DoorsView } from '@/services/doors/doors';
 import { Button, LinkButton } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { useLive } from '../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { Table } from '../kit/table';
+import { ByHandPanel } from './byhandpanel';
 import { DoorKeysPanel } from './doorkeyspanel';
 import { DoorForm, type Draft, draftOf } from './doorform';
 import { openingWords } from './openingwords';
@@ -34,7 +35,9 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
       languages: ['en'],
       closedWording: { en: 'We are closed just now.' },
       trial: null,
+      whenClosed: { does: 'end' },
     });
+  const zoneOf = (door: DoorLine) => view.hours.find((h) => h.id === door.hoursId)?.zone ?? 'UTC';
   const kept = view.doors.find((d) => d.id === draft?.id);
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[minmax(0,1fr)_380px]">
@@ -107,7 +110,8 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
                 head: 'Hours',
                 cell: (door) => (
                   <Pill tone={door.opening.open ? 'good' : 'warn'}>
-                    {openingWords(door.opening, view.hours.find((h) => h.id === door.hoursId)?.zone ?? 'UTC')}
+                    {openingWords(door.opening, zoneOf(door))}
+                    {door.opening.byHand && ' · by hand'}
                   </Pill>
                 ),
               },
@@ -156,6 +160,9 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
               });
             }}
           />
+          {kept && view.mayChange && (
+            <ByHandPanel key={`by hand ${kept.id}`} door={kept} zone={zoneOf(kept)} now={view.now} />
+          )}
           {kept && view.mayChange && (
             <DoorKeysPanel
               key={`keys of ${kept.id}`}

@@ -106,6 +106,16 @@ export function HoursForm({
               )}
             </Field>
           </div>
+          {!off && (
+            <p className="mb-1 text-small">
+              <Button
+                small
+                onClick={() => set({ weekly: DAYS.map((_, d) => ({ day: d + 1, from: '00:00', to: '00:00' })) })}
+              >
+                Open always
+              </Button>
+            </p>
+          )}
           {DAYS.map((dayName, d) => (
             <fieldset key={dayName} disabled={off} className="flex items-start gap-2 border-t border-rule py-1">
               <legend className="sr-only">{dayName}</legend>

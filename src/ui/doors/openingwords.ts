@@ -1,9 +1,9 @@
 'use client';
 
-import type { DoorLine } from '@/services/doors/doors';
+import type { Opening } from '@/core/hours/weekly';
 import { asDayTime } from '../kit/figures';
 
-export const openingWords = (opening: DoorLine['opening'], zone: string) =>
+export const openingWords = (opening: Opening, zone: string) =>
   opening.open
     ? opening.until === null
       ? 'open'

@@ -5,7 +5,7 @@ import { isPastGoal } from '@/core/measures/servicelevel';
 import { isFree } from '@/core/people/duty';
 import type { FloorView } from '@/services/floor/floorview';
 import { ChannelMark } from '../kit/channelmark';
-import { asClock, asTime } from '../kit/figures';
+import { asClock, asDayTime, asTime } from '../kit/figures';
 import { useFloorNow, useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { options, Select } from '../kit/select';
@@ -68,6 +68,16 @@ export function FloorPage({ initial, zone, simulated }: { initial: FloorView; zo
             {waiting.length} waiting · {waiting.filter((w) => isPastGoal(w, now)).length} past goal
           </span>
         </div>
+        {view.byHand.length > 0 && (
+          <ul className="mb-2 flex flex-wrap gap-1.5 text-small" aria-label="Doors set by hand">
+            {view.byHand.map((d) => (
+              <li key={d.doorId} className="rounded-control bg-brass-wash px-2 py-0.5 text-brass-ink">
+                <b>{d.name}</b> {d.open ? 'opened' : 'shut'} by hand until {asDayTime(d.until, zone)}
+                {Object.values(d.reason).find(Boolean) && `: ${Object.values(d.reason).find(Boolean)}`}
+              </li>
+            ))}
+          </ul>
+        )}
         <div className="grid grid-cols-[130px_minmax(0,1fr)_70px] text-tiny text-ink-2">
           <span>queue</span>
           <Scale reach={reach} />

@@ -23,7 +23,15 @@ type Stop = {
   readonly figure: (s: StripView) => { text: string; warn?: string };
 };
 const STOPS: readonly Stop[] = [
-  { path: '/doors', name: 'Doors', right: 'settings.view', figure: (s) => ({ text: `${s.doorsOpen} open` }) },
+  {
+    path: '/doors',
+    name: 'Doors',
+    right: 'settings.view',
+    figure: (s) => ({
+      text: `${s.doorsOpen} open`,
+      ...(s.byHand ? { warn: `${s.byHand} by hand` } : {}),
+    }),
+  },
   {
     path: '/bots',
     name: 'Bots',

@@ -2,3 +2,7 @@
 ALTER TABLE callbacks ADD COLUMN needs TEXT NOT NULL DEFAULT '[]';
 ALTER TABLE callbacks ADD COLUMN priority INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE callbacks ADD COLUMN most INTEGER;
+
+-- What follows the closing words of a door; and that it is shut or open by hand for now.
+ALTER TABLE doors ADD COLUMN when_closed TEXT NOT NULL DEFAULT '{"does":"end"}';
+ALTER TABLE doors ADD COLUMN by_hand TEXT;

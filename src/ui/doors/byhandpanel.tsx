@@ -1,0 +1,168 @@
+'use client';
+
+import { useState } from 'react';
+import { languageName } from '@/core/localised';
+import { instantAt, localDate, localTime } from '@/core/hours/weekly';
+import type { DoorLine } from '@/services/doors/doors';
+import { Button } from '../kit/button';
+import { DateField, TimeField } from '../kit/datefield';
+import { Dialog } from '../kit/dialog';
+import { doing } from '../kit/doing';
+import { Field, Input } from '../kit/field';
+import { asDayTime } from '../kit/figures';
+import { Panel } from '../kit/panel';
+
+const HOUR = 3_600_000;
+
+/** A door shut or opened by one press, until a time, with the reason that customers hear. */
+export function ByHandPanel({ door, zone, now }: { door: DoorLine; zone: string; now: number }) {
+  const [choosing, setChoosing] = useState(false);
+  const { byHand, open } = door.opening;
+  const hours = () =>
+    void doing(
+      'door-by-hand',
+      { id: door.id, to: 'hours', until: null, reason: {} },
+      `${door.name} follows its hours again.`,
+    );
+  return (
+    <Panel className="self-start p-4" label={`${door.name} by hand`}>
+      <h2 className="text-panel">{byHand ? (open ? 'Opened by hand' : 'Shut by hand') : open ? 'Open' : 'Closed'}</h2>
+      {byHand ? (
+        <>
+          <p className="text-small">
+            until {asDayTime(byHand.until, zone)}
+            {door.setBy && ` · by ${door.setBy}, ${asDayTime(byHand.at, zone)}`}
+          </p>
+          {Object.values(byHand.reason).some(Boolean) && (
+            <p className="text-small text-ink-2">“{Object.values(byHand.reason).find(Boolean)}”</p>
+          )}
+          <div className="mt-2 flex gap-2">
+            <Button onClick={hours}>Follow its hours again</Button>
+            <Button kind="quiet" onClick={() => setChoosing(true)}>
+              Change…
+            </Button>
+          </div>
+        </>
+      ) : (
+        <>
+          <p className="text-small text-ink-2">
+            {open
+              ? 'Shut it for now, whatever its hours say; it opens again by itself.'
+              : 'Open it for now, whatever its hours say; it closes again by itself.'}
+          </p>
+          <Button className="mt-2" onClick={() => setChoosing(true)}>
+            {open ? 'Shut for now…' : 'Open for now…'}
+          </Button>
+        </>
+      )}
+      {choosing && (
+        <ByHandDialog
+          door={door}
+          zone={zone}
+          now={now}
+          to={(byHand ? byHand.open : !open) ? 'open' : 'shut'}
+          onClose={() => setChoosing(false)}
+        />
+      )}
+    </Panel>
+  );
+}
+
+function ByHandDialog({
+  door,
+  zone,
+  now,
+  to,
+  onClose,
+}: {
+  door: DoorLine;
+  zone: string;
+  now: number;
+  to: 'open' | 'shut';
+  onClose: () => void;
+}) {
+  const { byHand } = door.opening;
+  const [until, setUntil] = useState(byHand?.until ?? now + HOUR);
+  const [reason, setReason] = useState<Readonly<Record<string, string>>>(byHand?.reason ?? {});
+  const [date, time] = [localDate(until, zone), localTime(until, zone).slice(11, 16)];
+  const endOfDay = instantAt(zone, localDate(now + 24 * HOUR, zone), '00:00');
+  const presets = [
+    { name: '1 hour', at: now + HOUR },
+    { name: '3 hours', at: now + 3 * HOUR },
+    { name: 'the rest of the day', at: endOfDay },
+  ];
+  const submit = async () => {
+    const said = `${door.name} is ${to} until ${asDayTime(until, zone)}; undone in History.`;
+    if (await doing('door-by-hand', { id: door.id, to, until, reason }, said)) onClose();
+  };
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={`${to === 'shut' ? 'Shut' : 'Open'} ${door.name} for now`}
+      description={
+        to === 'shut'
+          ? 'From this moment on new contacts find it closed. What is going on goes on.'
+          : 'From this moment on new contacts are let in.'
+      }
+    >
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void submit();
+        }}
+      >
+        <fieldset>
+          <legend className="mb-1 text-small font-medium text-ink-2">Until ({zone})</legend>
+          <div className="flex flex-wrap items-center gap-2">
+            <DateField
+              aria-label="Until the day"
+              className="!w-40"
+              value={date}
+              onChange={(day) => setUntil(instantAt(zone, day, time))}
+            />
+            <TimeField
+              aria-label="Until the time"
+              value={time}
+              onChange={(at) => setUntil(instantAt(zone, date, at))}
+            />
+            {presets.map((p) => (
+              <Button key={p.name} small aria-pressed={until === p.at} onClick={() => setUntil(p.at)}>
+                {p.name}
+              </Button>
+            ))}
+          </div>
+        </fieldset>
+        {to === 'shut' &&
+          door.languages.map((l) => (
+            <Field
+              key={l}
+              label={`Reason, ${languageName(l)}`}
+              hint={
+                (door.closedWording[l] ?? '').includes('{reason}')
+                  ? undefined
+                  : 'not heard: its closing words have no {reason}'
+              }
+            >
+              {(p) => (
+                <Input
+                  {...p}
+                  maxLength={200}
+                  value={reason[l] ?? ''}
+                  placeholder="a line is down"
+                  onChange={(e) => setReason({ ...reason, [l]: e.target.value })}
+                />
+              )}
+            </Field>
+          ))}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button kind="primary" type="submit" disabled={until <= now}>
+            {to === 'shut' ? 'Shut it' : 'Open it'}
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

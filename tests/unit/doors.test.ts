@@ -1,0 +1,165 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { WhenClosed } from '../../src/core/doors/doorway';
+import { callbackOf } from '../../src/data/callbacks';
+import { readContact } from '../../src/data/contacts';
+import { row, rows } from '../../src/data/database';
+import { readDoor } from '../../src/data/doors';
+import { messagesOf } from '../../src/data/messages';
+import { searchHistory } from '../../src/data/history';
+import type { Services } from '../../src/services';
+import { callBack, end, scriptOf, toLine } from '../helpers/scripts';
+import { handsIn } from '../helpers/hands';
+import { botsIn } from '../helpers/livebots';
+import { makeWorld, type World } from '../helpers/world';
+
+let w: World;
+let s: Services;
+beforeEach(() => {
+  w = makeWorld();
+  s = w.services;
+});
+afterEach(() => w.close());
+const { lead, tamsin, ready, take } = handsIn(() => w);
+const { live, meet } = botsIn(() => w);
+
+const HOUR = 3_600_000;
+const WORDS = { en: 'Shut: {reason}. Back {opens}.' };
+function door(id: string, whenClosed: WhenClosed, closedWording: Readonly<Record<string, string>> = WORDS): void {
+  const { place: _p, byHand: _h, ...rest } = readDoor(w.db, id) as NonNullable<ReturnType<typeof readDoor>>;
+  s.doors.save(lead(), { ...rest, whenClosed, closedWording });
+}
+const shut = (id: string, hours = 2, reason: Readonly<Record<string, string>> = { en: 'a line is down' }) =>
+  s.doors.setByHand(lead(), { id, to: 'shut', until: w.now() + hours * HOUR, reason });
+const caller = () => meet('door_repairs', '+353209140001');
+
+describe('a door shut by hand', () => {
+  it('says why and when it opens, is seen on the strip and the Floor, and opens by itself', () => {
+    door('door_repairs', { does: 'end' });
+    shut('door_repairs');
+    const c = caller();
+    expect([c.said(), c.side().state]).toEqual([['Shut: a line is down. Back 12:20.'], 'ended']);
+    expect([s.strip(lead()).byHand, s.floorView.view(lead()).byHand.map((d) => d.name)]).toEqual([1, ['Repairs line']]);
+    expect(s.channel.doors().find((d) => d.id === 'door_repairs')?.open).toBe(false);
+    const before = row<{ n: number }>(w.db, 'SELECT max(seq) AS n FROM events')?.n;
+    w.pass(2 * 3600);
+    // Whoever looks at it is told.
+    expect(row<{ n: number }>(w.db, 'SELECT max(seq) AS n FROM events')?.n).toBeGreaterThan(before ?? 0);
+    expect([readDoor(w.db, 'door_repairs')?.byHand, s.strip(lead()).byHand]).toEqual([null, 0]);
+    expect(caller().side().state).not.toBe('ended');
+  });
+  it('is undone in History, follows its hours again by one press, and stands through a stop', () => {
+    shut('door_repairs');
+    s = w.restart();
+    expect(caller().side().state).toBe('ended');
+    const line = searchHistory(w.db, { kind: 'door-by-hand' }, 1)[0];
+    s.history.undo(lead(), { id: line?.id });
+    expect(caller().side().state).not.toBe('ended');
+    shut('door_repairs');
+    s.doors.setByHand(lead(), { id: 'door_repairs', to: 'hours', until: null, reason: {} });
+    expect(caller().side().state).not.toBe('ended');
+    // What was set by hand is not touched by saving the door, nor the door by it.
+    shut('door_repairs');
+    door('door_repairs', { does: 'end' });
+    expect(readDoor(w.db, 'door_repairs')?.byHand).toMatchObject({ open: false });
+  });
+  it('open by hand, it lets in whoever comes while its hours are over', () => {
+    w.at(Date.parse('2026-11-17T23:00:00Z'));
+    expect(caller().side().state).toBe('ended');
+    s.doors.setByHand(lead(), { id: 'door_repairs', to: 'open', until: w.now() + HOUR, reason: {} });
+    expect(caller().side().state).not.toBe('ended');
+    w.pass(3600);
+    expect(caller().side().state).toBe('ended');
+  });
+});
+
+describe('what a closed door does', () => {
+  beforeEach(() => shut('door_repairs'));
+  it('offers a call back, which is promised, rung and reached', () => {
+    door('door_repairs', { does: 'callback', queueId: 'queue_repairs' });
+    const c = caller();
+    expect(c.said().at(-1)).toMatch(/Shall we call you back on \+353 20 914 0001\?.*press 1/);
+    c.press('11');
+    expect(c.said().at(-1)).toBe('We will call +353 20 914 0001 as soon as possible. Goodbye.');
+    s.channel.leave(c.contact, c.token);
+    ready(tamsin());
+    w.pass(90);
+    take(tamsin());
+    expect(c.side()).toMatchObject({ call: 'ringing', callNumber: '+353 20 914 0001' });
+    s.channel.answer(c.contact, c.token, { answer: true }, null);
+    expect(callbackOf(w.db, c.contact)).toMatchObject({ state: 'talking', queueId: 'queue_repairs' });
+  });
+  it('offers one and takes silence for an answer: with a goodbye, never for ever', () => {
+    door('door_repairs', { does: 'callback', queueId: 'queue_repairs' });
+    const c = caller();
+    for (let i = 0; i < 3; i++) w.pass(60);
+    expect([c.said().at(-1), c.kept()?.endedHow]).toEqual(['Thank you, goodbye.', 'closed-by-us']);
+  });
+  it('takes a message, which is work for the queue', () => {
+    door('door_repairs', { does: 'message', queueId: 'queue_newhire' });
+    const c = caller();
+    expect(c.said().at(-1)).toBe('Please leave your message now.');
+    c.say('the case is broken');
+    expect([c.said().at(-1), c.kept()?.endedHow]).toEqual(['Thank you, we have your message. Goodbye.', 'message']);
+    const work = rows<{ id: string }>(w.db, 'SELECT id FROM contacts WHERE ended_at IS NULL');
+    expect(work).toHaveLength(1);
+    expect(messagesOf(w.db, work[0]?.id ?? '', 0, 9).map((m) => m.text)).toContain('the case is broken');
+  });
+  it('has a bot answer, by its live version', () => {
+    const botId = live(scriptOf([callBack({ queueId: 'queue_repairs', otherwise: toLine('z') }), end('z', 'As you like.')]), 'door_account');
+    door('door_repairs', { does: 'bot', botId });
+    expect(caller().said()).toEqual([
+      'Shut: a line is down. Back 12:20.',
+      'Shall we call you back on +353 20 914 0001? For yes, press 1. For another number, press 2.',
+    ]);
+  });
+  it('leads on to another door, and where that is shut too to what it does', () => {
+    door('door_repairs', { does: 'door', doorId: 'door_schools' }, { en: 'The repairs line is shut.' });
+    door('door_schools', { does: 'message', queueId: 'queue_newhire' }, { en: 'The schools line is shut too.' });
+    expect(caller().said()[0]).toBe('The repairs line is shut.');
+    expect(caller().side().state).not.toBe('ended');
+    shut('door_schools');
+    expect(caller().said()).toEqual([
+      'The repairs line is shut.',
+      'The schools line is shut too.',
+      'Please leave your message now.',
+    ]);
+  });
+  it('says so where it has no words of its own', () => {
+    door('door_repairs', { does: 'end' }, {});
+    expect(caller().said()).toEqual(['We are closed just now.']);
+    expect(readContact(w.db, caller().contact)?.endedHow).toBe('closed-by-us');
+  });
+});
+
+describe('a call back from a bot', () => {
+  it('asks for what the conversation needs, at the chosen window, on the number that was typed', () => {
+    live(
+      scriptOf([callBack({ queueId: 'queue_repairs', attempts: 1, otherwise: toLine('z') }), end('z', 'As you like.')]),
+      'door_repairs',
+    );
+    const c = caller();
+    c.press('2');
+    c.press('0209140002#');
+    c.press('1');
+    const code = /(\d ?){6}/
+      .exec(row<{ body: string }>(w.db, 'SELECT body FROM outside_messages ORDER BY id DESC')?.body ?? '')?.[0]
+      .replaceAll(' ', '');
+    c.press(`${code}#`);
+    c.press('2');
+    expect(c.said().at(-1)).toMatch(/We will call \+353 20 914 0002 Tuesday \d\d:00–\d\d:00\. Goodbye\./);
+    const promised = callbackOf(w.db, c.contact);
+    expect(promised).toMatchObject({ number: '+353209140002', state: 'planned', most: 1 });
+    ready(tamsin());
+    w.pass(60);
+    expect(s.desk.view(tamsin(), 0).offer).toBeNull();
+    w.at((promised?.fromAt ?? 0) - 1000);
+    s.timers.runDue();
+    w.pass(1);
+    w.pass(90);
+    take(tamsin());
+    expect(c.side()).toMatchObject({ call: 'ringing', callNumber: '+353 20 914 0002' });
+    // One attempt is all that the line allows.
+    w.pass(25);
+    expect(callbackOf(w.db, c.contact)).toMatchObject({ state: 'given-up', attempts: 1 });
+  });
+});
