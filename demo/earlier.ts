@@ -11,7 +11,7 @@ import { MISSED } from '../src/core/people/duty';
 import type { Callback } from '../src/core/contact/contact';
 import type { Act, RouterEvent } from '../src/core/routing/acts';
 import { advance } from '../src/core/routing/advance';
-import type { WaitingVisit } from '../src/core/routing/floor';
+import type { VisitKind, WaitingVisit } from '../src/core/routing/floor';
 import type { Need } from '../src/core/routing/needs';
 import { decide } from '../src/core/routing/pass';
 import { createRouter } from '../src/core/routing/router';
@@ -158,8 +158,8 @@ export function fillEarlier(
       needs,
       priority,
       because,
-      callback = false,
-    }: { needs: readonly Need[]; priority: number; because: string; callback?: boolean },
+      kind = 'live',
+    }: { needs: readonly Need[]; priority: number; because: string; kind?: VisitKind },
   ): void {
     const visitId = ids('visit');
     happen({
@@ -173,12 +173,12 @@ export function fillEarlier(
         handOver: needs,
         priority,
         familiarId: null,
-        callback,
+        kind,
         because,
         passed: [],
       },
     });
-    if (!callback) later(patienceOf(chance, contact.channel), () => leave(contact, 'gave-up'));
+    if (kind === 'live') later(patienceOf(chance, contact.channel), () => leave(contact, 'gave-up'));
   }
   function leave(contact: Going, how: 'gave-up' | 'callback-asked'): boolean {
     const visit = [...(waiting.get(contact.id) ?? [])][0];
@@ -382,8 +382,9 @@ export function fillEarlier(
           groupId: act.groupId,
           byHand: act.byHand,
         });
-        if (act.visit.callback && contact.promised) contact.promised = { ...contact.promised, reachedAt: now };
-        talk(contact, act.personId, act.legId, act.visit.callback);
+        if (act.visit.kind === 'callback' && contact.promised)
+          contact.promised = { ...contact.promised, reachedAt: now };
+        talk(contact, act.personId, act.legId, act.visit.kind === 'callback');
         break;
       }
       case 'ended': {
@@ -422,7 +423,7 @@ export function fillEarlier(
             needs: visit.handOver,
             priority: visit.basePriority,
             because: 'called back',
-            callback: true,
+            kind: 'callback',
           }),
         );
         break;

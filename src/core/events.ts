@@ -77,6 +77,14 @@ export type EventBody =
       readonly passed?: readonly string[];
       readonly familiarId?: string | null;
       readonly callback?: boolean;
+      readonly message?: boolean;
+    }
+  /** A message was left, which is work for a queue; null once it stands in line or somebody has the contact. */
+  | {
+      readonly type: 'message.left';
+      readonly contactId: string;
+      readonly queueId: string | null;
+      readonly needs: readonly Need[];
     }
   /**
    * A stage of the wait clock happened; a group or partner desk was asked as well from the start; the customer is

@@ -41,6 +41,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
       'passed',
       'familiarId',
       'callback',
+      'message',
     ],
   },
   'visit.staged': { code: 11, fields: ['visitId', 'stage', 'early'] },
@@ -63,6 +64,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'settings.changed': { code: 28, fields: ['version', 'kind', 'id'] },
   'leg.front': { code: 29, fields: ['legId', 'personId', 'from', 'to', 'realFrom', 'realTo'] },
   'visit.told': { code: 30, fields: ['visitId', 'seconds'] },
+  'message.left': { code: 31, fields: ['queueId', 'needs'] },
 };
 
 const TYPES = new Map<number, EventType>(
@@ -115,6 +117,7 @@ const MAY_LACK: ReadonlySet<string> = new Set([
   'passed',
   'familiarId',
   'callback',
+  'message',
   'groupId',
   'byHand',
   'open',

@@ -18,6 +18,7 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'visit.began': ['visits'],
   'visit.staged': ['visits'],
   'visit.told': ['visits'],
+  'message.left': ['contacts'],
   'visit.opened': ['visits'],
   'visit.asked': ['visits'],
   'visit.ended': ['visits'],

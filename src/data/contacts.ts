@@ -14,10 +14,12 @@ export type Contact = {
   readonly startedAt: number;
   readonly endedAt: number | null;
   readonly endedHow: ContactEnd | null;
+  /** A message that was left and that nobody has dealt with, as JSON; null for none. */
+  readonly leftFor: string | null;
 };
 
 const CONTACT = `SELECT id, door_id AS doorId, channel, customer_id AS customerId, language, bot_id AS botId, bot_version AS
-      botVersion, started_at AS startedAt, ended_at AS endedAt, ended_how AS endedHow FROM contacts`;
+      botVersion, started_at AS startedAt, ended_at AS endedAt, ended_how AS endedHow, left_for AS leftFor FROM contacts`;
 
 const CONTACT_BY_ID = `${CONTACT} WHERE id = ?`;
 export const readContact = (db: Db, id: string): Contact | undefined =>

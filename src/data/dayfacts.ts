@@ -1,5 +1,5 @@
 import type { Channel } from '../core/channels';
-import type { DayRows, FactRow, OfferEnd, OpenKey } from '../core/measures/factparts';
+import type { DayRows, FactRow, OfferEnd, OpenKey, PartEnds } from '../core/measures/factparts';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
 import { type Db, row, rows } from './database';
 import { goingOnAt, type SomeContacts, startedIn } from './contactsofday';
@@ -40,13 +40,14 @@ type VisitRow = {
   readonly end: VisitEnd | null;
   readonly goalSeconds: number;
   readonly callback: number;
+  readonly message: number;
   readonly toldAt: number | null;
   readonly toldSeconds: number | null;
   /** How many stages of the wait clock had come. */
   readonly stages: number;
 };
 const VISIT = `v.id AS visitId, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.entered_at AS enteredAt,
-  v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback, v.told_at AS toldAt, v.told_seconds AS toldSeconds,
+  v.ended_at AS visitEndedAt, v.ended_how AS "end", v.goal_seconds AS goalSeconds, v.callback, v.message, v.told_at AS toldAt, v.told_seconds AS toldSeconds,
   json_array_length(v.staged_at) AS stages`;
 
 /** Each contact and visit is read once, whole; what belongs to it says which: columns are most of what a day costs. */
@@ -255,7 +256,7 @@ function visitRows(
     const theirs = turns.get(v.visitId) ?? [];
     const contact = contactOf(v.no);
     if (v.visitEndedAt === null || contact.endedAt === null || theirs.some((l) => l.endedAt === null)) open.add(v.no);
-    const wasTold = v.end === 'accepted' && v.callback === 0;
+    const wasTold = v.end === 'accepted' && v.callback === 0 && v.message === 0;
     const since = (instant: number) => (v.visitEndedAt === null ? null : v.visitEndedAt - instant);
     return {
       no: v.no,
@@ -264,7 +265,7 @@ function visitRows(
         ...keys(contact, { queues: [v.queueId], turns: theirs, skills: skillsOf(v.needs) }),
         stage: [`${v.queueId} ${v.stages}`],
       },
-      how: v.callback === 1 && v.end !== null ? (v.end === 'accepted' ? 'rung-reached' : 'rung-not') : v.end,
+      how: howEnded(v),
       lengths: {
         waited: since(v.placedAt),
         stayed: since(v.enteredAt),
@@ -274,6 +275,15 @@ function visitRows(
       },
     };
   });
+}
+
+/** How a visit ended; calls that were promised and messages end in ways of their own. */
+function howEnded(v: VisitRow): PartEnds['visits'] | null {
+  if (v.end === null) return null;
+  if (v.callback === 1) return v.end === 'accepted' ? 'rung-reached' : 'rung-not';
+  if (v.message === 0) return v.end;
+  if (v.end !== 'accepted' || v.visitEndedAt === null) return 'message-not';
+  return v.visitEndedAt - v.placedAt <= v.goalSeconds * 1000 ? 'message-met' : 'message-late';
 }
 
 function offerRows(
@@ -313,7 +323,7 @@ function offerRows(
 
 function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: Keys): FactRow<'legs'>[] {
   return rows<
-    Pick<VisitRow, 'no' | 'queueId' | 'needs' | 'placedAt' | 'goalSeconds' | 'callback'> &
+    Pick<VisitRow, 'no' | 'queueId' | 'needs' | 'placedAt' | 'goalSeconds' | 'callback' | 'message'> &
       Turn & {
         legEndedAt: number;
         talkEndedAt: number | null;
@@ -325,7 +335,7 @@ function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: K
       }
   >(
     db,
-    `SELECT c.no, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.goal_seconds AS goalSeconds, v.callback,
+    `SELECT c.no, v.queue_id AS queueId, v.needs, v.placed_at AS placedAt, v.goal_seconds AS goalSeconds, v.callback, v.message,
         l.person_id AS personId, l.outcome, l.accepted_at AS acceptedAt, l.ended_at AS legEndedAt,
         l.talk_ended_at AS talkEndedAt, l.handle_seconds AS handleSeconds, l.first_reply_at AS firstReplyAt,
         l.passed_on AS passedOn, l.in_front AS inFront,
@@ -336,8 +346,8 @@ function legRows(db: Db, from: number, to: number, contactOf: ContactOf, keys: K
     from,
     to,
   ).map((l) => {
-    // A customer who is rung back does not wait: that promise has figures of its own.
-    const waits = l.callback === 0;
+    // A customer who is rung back, or left a message, does not wait: these have figures of their own.
+    const waits = l.callback === 0 && l.message === 0;
     const contact = contactOf(l.no);
     return {
       no: l.no,

@@ -124,8 +124,8 @@ function applyEvent(db: Db, e: LaneEvent): void {
       run(
         db,
         `INSERT INTO visits (id, entry, contact_id, queue_id, channel, settings_version, placed_at, entered_at,
-            needs, priority, goal_seconds, hand_over, passed, familiar_id, callback)
-          VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+            needs, priority, goal_seconds, hand_over, passed, familiar_id, callback, message)
+          VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
         e.visitId,
         e.entry ?? e.seq,
         e.contactId,
@@ -141,10 +141,19 @@ function applyEvent(db: Db, e: LaneEvent): void {
         JSON.stringify(e.passed ?? []),
         e.familiarId ?? null,
         e.callback ? 1 : 0,
+        e.message ? 1 : 0,
       );
       break;
     case 'visit.staged':
       run(db, "UPDATE visits SET staged_at = json_insert(staged_at, '$[#]', ?) WHERE id = ?", e.floorAt, e.visitId);
+      break;
+    case 'message.left':
+      run(
+        db,
+        'UPDATE contacts SET left_for = ? WHERE id = ?',
+        e.queueId === null ? null : JSON.stringify({ queueId: e.queueId, needs: e.needs }),
+        e.contactId,
+      );
       break;
     case 'visit.told':
       // What they are told first is what they go by.

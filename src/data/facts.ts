@@ -15,7 +15,7 @@ export const goalCountsSince = (
     db,
     `SELECT queue_id AS queueId, channel, count(*) AS "all",
       sum(ended_how = 'accepted' AND ended_at - placed_at <= goal_seconds * 1000) AS good
-    FROM visits WHERE entered_at >= ?1 AND callback = 0
+    FROM visits WHERE entered_at >= ?1 AND callback = 0 AND message = 0
       AND (ended_how = 'accepted' OR (ended_how = 'gave-up' AND ended_at - entered_at > ?2 * 1000))
     GROUP BY queue_id, channel`,
     from,

@@ -1,5 +1,6 @@
 import type { Channel } from '../core/channels';
 import type { VisitEnd } from '../core/measures/facts';
+import type { VisitKind } from '../core/routing/floor';
 import type { MergedNeed, Need } from '../core/routing/needs';
 import { type Db, row, rows } from './database';
 import { eachReadable, listIn, readable } from './readable';
@@ -22,17 +23,18 @@ export type Visit = {
   readonly handOver: readonly Need[];
   readonly passed: readonly string[];
   readonly familiarId: string | null;
-  readonly callback: boolean;
+  readonly kind: VisitKind;
   readonly stagedAt: readonly number[];
   readonly opened: readonly { readonly to: 'group' | 'partner'; readonly id: string }[];
   readonly choosingUntil: number | null;
 };
 
-type VisitRow = Omit<Visit, 'needs' | 'handOver' | 'passed' | 'callback' | 'stagedAt' | 'opened'> & {
+type VisitRow = Omit<Visit, 'needs' | 'handOver' | 'passed' | 'kind' | 'stagedAt' | 'opened'> & {
   needs: string;
   handOver: string;
   passed: string;
   callback: number;
+  message: number;
   stagedAt: string;
   opened: string;
 };
@@ -40,14 +42,14 @@ type VisitRow = Omit<Visit, 'needs' | 'handOver' | 'passed' | 'callback' | 'stag
 const VISIT = `SELECT id, entry, contact_id AS contactId, queue_id AS queueId, channel, settings_version AS
       settingsVersion, placed_at AS placedAt, entered_at AS enteredAt, ended_at AS endedAt, ended_how AS endedHow,
       needs, priority, goal_seconds AS goalSeconds, hand_over AS handOver, passed, familiar_id AS familiarId,
-      callback, staged_at AS stagedAt, opened, choosing_until AS choosingUntil FROM visits`;
+      callback, message, staged_at AS stagedAt, opened, choosing_until AS choosingUntil FROM visits`;
 
-const visitFrom = (r: VisitRow): Visit => ({
+const visitFrom = ({ callback, message, ...r }: VisitRow): Visit => ({
   ...r,
   needs: listIn(r.needs) as MergedNeed[],
   handOver: listIn(r.handOver) as Need[],
   passed: listIn(r.passed) as string[],
-  callback: r.callback === 1,
+  kind: callback === 1 ? 'callback' : message === 1 ? 'message' : 'live',
   stagedAt: listIn(r.stagedAt) as number[],
   opened: listIn(r.opened) as Visit['opened'],
 });

@@ -87,7 +87,7 @@ function decisions(): number[] {
         handOver: [],
         priority: chance.below(2),
         familiarId: null,
-        callback: false,
+        kind: 'live',
         because: '',
         passed: [],
       },

@@ -128,6 +128,12 @@ export const OLD_EVENTS: readonly OldEvent[] = [
     second: '["visit_9bwe",150]',
   },
   {
+    says: { type: 'message.left', contactId: c, queueId: 'queue_schools', needs: [] },
+    code: 31,
+    first: `{"type":"message.left","contactId":"${c}","queueId":"queue_schools","needs":[]}`,
+    second: '["queue_schools",[]]',
+  },
+  {
     says: { type: 'visit.opened', contactId: c, visitId: 'visit_9bwe', to: 'partner', id: 'partner_bench' },
     code: 12,
     first: `{"type":"visit.opened","contactId":"${c}","visitId":"visit_9bwe","to":"partner","id":"partner_bench"}`,

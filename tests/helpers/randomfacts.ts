@@ -49,7 +49,17 @@ const keysOf = (part: Part) =>
 const length = fc.option(fc.integer({ min: 0, max: 100_000 }), { nil: null, freq: 8 });
 const ends: { readonly [P in Part]: readonly (string | null)[] } = {
   contacts: ['bot', 'left-bot', 'resolved', 'gave-up', null],
-  visits: ['accepted', 'gave-up', 'moved-on', 'rung-reached', 'rung-not', null],
+  visits: [
+    'accepted',
+    'gave-up',
+    'moved-on',
+    'rung-reached',
+    'rung-not',
+    'message-met',
+    'message-late',
+    'message-not',
+    null,
+  ],
   offers: ['accepted', 'missed', 'declined', 'withdrawn', 'taken', null],
   legs: ['kept', 'passed-on'],
   lines: ['passed', 'left'],

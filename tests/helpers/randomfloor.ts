@@ -219,7 +219,7 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
           handOver: chance.next() < 0.3 ? needs(chance) : [],
           priority: chance.below(2),
           familiarId: chance.next() < 0.3 ? chance.pick(ids) : null,
-          callback: chance.next() < 0.1,
+          kind: chance.pick(['live', 'live', 'live', 'live', 'live', 'live', 'callback', 'message']),
           because: 'it came',
           passed: [],
         },

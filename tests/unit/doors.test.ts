@@ -2,9 +2,9 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { WhenClosed } from '../../src/core/doors/doorway';
 import { callbackOf } from '../../src/data/callbacks';
 import { readContact } from '../../src/data/contacts';
-import { row, rows } from '../../src/data/database';
+import { row } from '../../src/data/database';
 import { readDoor } from '../../src/data/doors';
-import { messagesOf } from '../../src/data/messages';
+import { visitsOf } from '../../src/data/visits';
 import { searchHistory } from '../../src/data/history';
 import type { Services } from '../../src/services';
 import { callBack, end, scriptOf, toLine } from '../helpers/scripts';
@@ -99,13 +99,14 @@ describe('what a closed door does', () => {
     const c = caller();
     expect(c.said().at(-1)).toBe('Please leave your message now.');
     c.say('the case is broken');
-    expect([c.said().at(-1), c.kept()?.endedHow]).toEqual(['Thank you, we have your message. Goodbye.', 'message']);
-    const work = rows<{ id: string }>(w.db, 'SELECT id FROM contacts WHERE ended_at IS NULL');
-    expect(work).toHaveLength(1);
-    expect(messagesOf(w.db, work[0]?.id ?? '', 0, 9).map((m) => m.text)).toContain('the case is broken');
+    expect([c.said().at(-1), c.kept()?.endedHow]).toEqual(['Thank you, we have your message. Goodbye.', null]);
+    expect(visitsOf(w.db, c.contact)).toMatchObject([{ kind: 'message', queueId: 'queue_newhire', endedAt: null }]);
   });
   it('has a bot answer, by its live version', () => {
-    const botId = live(scriptOf([callBack({ queueId: 'queue_repairs', otherwise: toLine('z') }), end('z', 'As you like.')]), 'door_account');
+    const botId = live(
+      scriptOf([callBack({ queueId: 'queue_repairs', otherwise: toLine('z') }), end('z', 'As you like.')]),
+      'door_account',
+    );
     door('door_repairs', { does: 'bot', botId });
     expect(caller().said()).toEqual([
       'Shut: a line is down. Back 12:20.',

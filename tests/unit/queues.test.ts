@@ -115,9 +115,9 @@ describe('a callback', () => {
   it('is asked for while waiting, keeps its place, is dialled and answered', () => {
     const c = promised();
     expect(said(c).at(-1)).toMatch(/We will call \+353 20 914 0001 as soon as possible/);
-    expect(visitsOf(w.db, c.contact).map((v) => [v.endedHow, v.callback, v.placedAt])).toEqual([
-      ['callback-asked', false, MORNING],
-      [null, true, MORNING],
+    expect(visitsOf(w.db, c.contact).map((v) => [v.endedHow, v.kind, v.placedAt])).toEqual([
+      ['callback-asked', 'live', MORNING],
+      [null, 'callback', MORNING],
     ]);
     s.channel.leave(c.contact, c.token);
     expect(readContact(w.db, c.contact)?.endedAt).toBeNull();
@@ -202,7 +202,7 @@ describe('a callback', () => {
     expect(callbackOf(w.db, c.contact)).toBeUndefined();
     for (const text of [codeSentTo('+353209140044'), 'as soon as possible']) c.say(text);
     expect(callbackOf(w.db, c.contact)).toMatchObject({ state: 'waiting', number: '+353209140044' });
-    expect(visitsOf(w.db, c.contact).at(-1)).toMatchObject({ channel: 'voice', callback: true });
+    expect(visitsOf(w.db, c.contact).at(-1)).toMatchObject({ channel: 'voice', kind: 'callback' });
     ready(tamsin());
     take(tamsin());
     expect([s.desk.view(tamsin(), 0).used, s.desk.view(tamsin(), 0).contacts[0]?.calling?.state]).toEqual([
@@ -216,7 +216,7 @@ describe('a callback', () => {
     w.pass(120);
     expect(partnerCallsOfVisit(w.db, c.visit()?.id ?? '')).toEqual([]);
     expect(s.floor.router.floor.waiting.get(c.visit()?.id ?? '')).toMatchObject({
-      callback: true,
+      kind: 'callback',
       stage: 5,
       partners: ['partner_bench'],
     });

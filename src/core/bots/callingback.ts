@@ -7,7 +7,7 @@ import { type Reply, valuesAt } from './conversation';
 import { type CallBack, wordingOn } from './model';
 import type { Place } from './program';
 import { request } from './requests';
-import { type Lead, type Run, textOf } from './run';
+import { type Lead, needsOf, type Run, textOf } from './run';
 import { say, wait } from './saying';
 import { filled } from './value';
 import { follow } from './ways';
@@ -84,7 +84,7 @@ export function callBackAnswered(
           number: act.number,
           window: act.window,
           most: step.attempts,
-          needs: [...new Map(run.state.needs.map((n) => [n.skillId, n])).values()],
+          needs: needsOf(run),
           fields: step.fields,
         });
         return 'stop';

@@ -185,7 +185,14 @@ export type BotAct =
       readonly to: string | null;
       readonly text: string;
     }
-  | { readonly type: 'message'; readonly lineId: string; readonly queueId: string; readonly text: string }
+  /** A message was left, which is work for a queue. */
+  | {
+      readonly type: 'message';
+      readonly lineId: string;
+      readonly queueId: string;
+      readonly text: string;
+      readonly needs: readonly Need[];
+    }
   | {
       readonly type: 'hand-over';
       readonly lineId: string | null;

@@ -13,7 +13,7 @@ import { articles, chosen, quiet, spokenOrKeyed, valued } from './hearing';
 import { perform } from './perform';
 import type { Program } from './program';
 import { answered } from './replies';
-import { below, placeOf, type Lead, type Run } from './run';
+import { below, needsOf, placeOf, type Lead, type Run } from './run';
 import { repeat, say, words } from './saying';
 import { codeSaid } from './texting';
 import { back, enter, fault, finish, follow } from './ways';
@@ -119,7 +119,7 @@ function take(run: Run, input: BotInput): Lead {
       const said = spokenOrKeyed(run, input);
       if (said === null) return 'stop';
       if (said === '') return run.state.tries > 0 ? below(place) : repeat(run, step);
-      run.acts.push({ type: 'message', lineId: step.id, queueId: step.queueId, text: said });
+      run.acts.push({ type: 'message', lineId: step.id, queueId: step.queueId, text: said, needs: needsOf(run) });
       return follow(run, place, 'next', { to: 'next' });
     }
     case 'call-back':

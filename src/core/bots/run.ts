@@ -1,4 +1,5 @@
 import { type BotAct, type BotState, type BotWorld, valuesAt } from './conversation';
+import type { Need } from '../routing/needs';
 import type { Given, Taken } from './model';
 import type { Place, Program } from './program';
 import { templateValue, valueIn, type Into, type Value, type Values } from './value';
@@ -37,6 +38,9 @@ export function forget(run: Run, { name }: Into): void {
     frames: run.state.frames.map((f) => ({ ...f, values: without(f.values) })),
   };
 }
+
+/** What choices have added to what a person must know, the last word on each skill. */
+export const needsOf = ({ state }: Run): Need[] => [...new Map(state.needs.map((n) => [n.skillId, n])).values()];
 
 /** A remembered value as text; empty when it is not known. */
 export const textOf = (run: Run, name: string): string => String(valueIn(valuesAt(run.state), name) ?? '');

@@ -1,6 +1,6 @@
 import { type Cue, lineNumber } from './model';
 import type { Place } from './program';
-import { below, frameOf, type Lead, type Run } from './run';
+import { below, frameOf, type Lead, needsOf, type Run } from './run';
 import { say, words } from './saying';
 import { orElse } from '../messages/ssml';
 import { lastSentence } from './sentences';
@@ -90,14 +90,13 @@ export function fault(run: Run, reason: string): void {
         ? `${scene.name} ${scene.steps.findIndex((s) => s.id === lineId) + 1}`
         : lineNumber(script, lineId);
   say(run, null, orElse(words(run, script.fallbackWording), lastSentence(run.state.language)));
-  const { needs } = run.state;
   run.acts.push({
     type: 'hand-over',
     lineId,
     target: { to: 'queue', queueId: script.fallbackQueueId },
     queueId: script.fallbackQueueId,
     personId: null,
-    needs: [...new Map(needs.map((n) => [n.skillId, n])).values()],
+    needs: needsOf(run),
     priority: 0,
     fields: [],
     because: place === null ? reason : `at ${place} ${reason}`,

@@ -1,9 +1,9 @@
 import type { BotState, Request, ShownImage } from '../bots/conversation';
 import type { OutsideRequest } from '../bots/connectors';
-import type { Channel } from '../channels';
 import type { ContactEnd } from '../measures/facts';
 import type { LeftHow, NewVisit } from '../routing/acts';
-import type { Asking, Callback } from './contact';
+import type { VisitKind } from '../routing/floor';
+import type { Asking, Callback, LeftFor } from './contact';
 
 /** Reminders of a contact's; one of each kind and thing. */
 export type ContactTimer = 'bot-waits' | 'bot-slow' | 'callback-due' | 'dial-ends' | 'wrap-up-ends';
@@ -37,7 +37,8 @@ export type ContactAct =
       readonly handOver: NewVisit['handOver'];
       readonly priority: number;
       readonly because: string;
-      readonly callback?: boolean;
+      /** Whether the customer is there; they are where nothing is said. */
+      readonly kind?: VisitKind;
       readonly personId?: string | null;
       readonly opens?: NewVisit['opens'];
     }
@@ -107,8 +108,10 @@ export type ContactAct =
       readonly connectorId: string;
       readonly request: OutsideRequest;
     }
-  /** A message becomes work of its own: a contact for this queue, or a call to make where `channel` is null. */
-  | { readonly do: 'message-left'; readonly queueId: string; readonly channel: Channel | null; readonly text: string }
+  /** A message was left; null once somebody deals with it. */
+  | { readonly do: 'message-left'; readonly leftFor: LeftFor | null }
+  /** From now on it holds load as a call. */
+  | { readonly do: 'hold-as-call'; readonly legId: string; readonly personId: string }
   // Calls promised
   | { readonly do: 'callback'; readonly callback: Callback }
   | { readonly do: 'ring'; readonly callId: string; readonly until: number }

@@ -110,6 +110,7 @@ const contact = (more: Partial<ContactNow> = {}): ContactNow => ({
   visit: null,
   legs: [],
   callback: null,
+  leftFor: null,
   outsideCallId: null,
   ...more,
 });
@@ -128,7 +129,7 @@ const waiting = (callback = false) => {
       priority: 0,
       familiarId: null,
       personId: null,
-      callback,
+      kind: callback ? 'callback' : 'live',
       because: '',
       passed: [],
       opens: null,
@@ -337,7 +338,7 @@ describe('a promised call', () => {
     const old = contact({ callback: promised({ state: 'planned', callId: null, expiresAt: NOW }) });
     does(old, { type: 'call-due' });
     expect(old.callback?.state).toBe('expired');
-    expect(does(planned(), { type: 'call-now' }).at(-1)).toMatchObject({ do: 'enter', callback: true });
+    expect(does(planned(), { type: 'call-now' }).at(-1)).toMatchObject({ do: 'enter', kind: 'callback' });
     const needs = [{ skillId: 'fr', atLeast: 3 as const }];
     const french = contact({ callback: promised({ state: 'planned', callId: null, needs, priority: 2 }) });
     expect(does(french, { type: 'call-due' }).at(-1)).toMatchObject({ do: 'enter', handOver: needs, priority: 2 });

@@ -21,7 +21,10 @@ export type Asking =
       readonly priority?: number;
     }
   /** For a queue; absent in what earlier code kept. */
-  | { readonly kind: 'message'; readonly queueId?: string };
+  | { readonly kind: 'message'; readonly queueId?: string; readonly needs?: readonly Need[] };
+
+/** For which queue a message was left, and what a person must know besides. */
+export type LeftFor = { readonly queueId: string; readonly needs: readonly Need[] };
 
 export type CallbackState =
   'planned' | 'waiting' | 'dialling' | 'talking' | 'reached' | 'expired' | 'given-up' | 'cancelled';
@@ -85,6 +88,8 @@ export type ContactNow = {
   legs: readonly LegNow[];
   /** The last call promised to its customer. */
   callback: Callback | null;
+  /** A message that was left and that nobody has dealt with: the queue whose work it is. It stands in line when the contact would end. */
+  leftFor: LeftFor | null;
   /** The call to a partner's number that is talked on, if one is. */
   readonly outsideCallId: string | null;
 };

@@ -20,8 +20,6 @@ export type ContactEvent =
     }
   | { readonly type: 'customer-says'; readonly input: CustomerInput }
   | { readonly type: 'customer-leaves' }
-  /** It is a message that was left with a bot, and work for this queue. */
-  | { readonly type: 'work-of-message'; readonly queueId: string; readonly text: string }
   /** The telephone that rings is answered, or the call is turned away. */
   | { readonly type: 'customer-picks-up'; readonly answered: boolean }
   // From people
@@ -31,6 +29,8 @@ export type ContactEvent =
   | { readonly type: 'wrap-up-ends'; readonly legId: string }
   /** Its time is over, where the queue says how long it lasts. */
   | { readonly type: 'wrap-up-over'; readonly legId: string }
+  /** The person rings the customer who left a message. */
+  | { readonly type: 'ring-back'; readonly legId: string }
   | { readonly type: 'passed-on'; readonly legId: string; readonly queueId: string }
   /** Its person was switched off: it goes back to its queue at the place it had, or is closed. */
   | { readonly type: 'person-gone'; readonly legId: string; readonly how: 'return' | 'end' }

@@ -1,8 +1,7 @@
-import { isText } from '../channels';
 import type { ContactEnd } from '../measures/facts';
 import { type Localised, localised } from '../localised';
 import type { ContactAct, Words } from './acts';
-import type { Asking, ContactNow, ContactWorld, LegNow, ReadyBot } from './contact';
+import type { Asking, ContactNow, ContactWorld, LeftFor, LegNow, ReadyBot } from './contact';
 
 /** A step in progress. */
 export type Going = { readonly contact: ContactNow; readonly world: ContactWorld; readonly acts: ContactAct[] };
@@ -19,17 +18,30 @@ export const botSays = ({ acts }: Going, words: Words): void => void acts.push({
 export const said = ({ contact, world }: Going, wording: Localised): string =>
   localised(wording, contact.language, world.languages);
 
-/** What was said becomes work of its own for a queue. */
-export function messageLeft({ world, acts }: Going, queueId: string, text: string): void {
-  const queue = world.queues().find((q) => q.id === queueId);
-  acts.push({ do: 'message-left', queueId, channel: queue?.channels.find(isText) ?? null, text });
+/** A message was left with the customer's words, which is work for a queue; or somebody deals with it (null). */
+export function setLeftFor({ contact, acts }: Going, leftFor: LeftFor | null): void {
+  if (contact.leftFor === null && leftFor === null) return;
+  contact.leftFor = leftFor;
+  acts.push({ do: 'message-left', leftFor });
 }
 
-/** The contact is over; it stays as it ended first. */
-export function end({ contact, world, acts }: Going, how: ContactEnd): void {
+/**
+ * The contact is over; it stays as it ended first. A message that nobody has dealt with stands in line instead, by the
+ * channel it came by; where no queue takes that, it ends as a message.
+ */
+export function end(going: Going, how: ContactEnd): void {
+  const { contact, world, acts } = going;
   if (contact.endedAt !== null) return;
+  const { leftFor } = contact;
+  if (leftFor) {
+    setLeftFor(going, null);
+    const taking = world.queues().filter((q) => q.channels.includes(contact.channel));
+    const queue = taking.find((q) => q.id === leftFor.queueId) ?? taking[0];
+    if (queue)
+      return enter(going, queue.id, world.now, 'a message was left', { kind: 'message', handOver: leftFor.needs });
+  }
   contact.endedAt = world.now;
-  acts.push({ do: 'end', how });
+  acts.push({ do: 'end', how: leftFor ? 'message' : how });
 }
 
 export function setAsking({ contact, acts }: Going, asking: Asking | null): void {
@@ -44,7 +56,7 @@ export function enter(
   queueId: string,
   placedAt: number,
   because: string,
-  more: { readonly [K in 'handOver' | 'priority' | 'callback' | 'personId' | 'opens']?: Entering[K] } = {},
+  more: { readonly [K in 'handOver' | 'priority' | 'kind' | 'personId' | 'opens']?: Entering[K] } = {},
 ): void {
   acts.push({ do: 'enter', queueId, placedAt, because, handOver: [], priority: 0, ...more });
 }

@@ -1,12 +1,10 @@
 import { closedWords } from './closed';
 import { LaneError } from '../errors';
-import { isText } from '../channels';
 import type { ContactAct } from './acts';
 import type { ContactNow, ContactWorld, LegNow } from './contact';
 import { botSays, end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
-import { ownNumber } from './numbers';
-import { callByHand, callDue, pickUp, promise, rangOut, stands } from './promised';
+import { callByHand, callDue, pickUp, rangOut, ringBack, stands } from './promised';
 import { endTalk, endWrapUp, file, finish, letGo, passOn, taken } from './talk';
 import { answers, offerCallback, sentOn, silent, stage, takeMessage } from './waiting';
 import { beginBot, beginScene, botTakes, dropBot, hasScene, isWithBot, leaveBot } from './withbot';
@@ -27,8 +25,6 @@ function happen(going: Going, event: ContactEvent): void {
   switch (event.type) {
     case 'begins':
       return begins(going, event);
-    case 'work-of-message':
-      return workOfMessage(going, event.queueId, event.text);
     case 'customer-says':
       return customerSays(going, event.input);
     case 'customer-leaves':
@@ -74,6 +70,8 @@ function happen(going: Going, event: ContactEvent): void {
       return botTakes(going, { type: 'reply', number: event.number, reply: event.reply });
     case 'bot-gone':
       return dropBot(going, event.because);
+    case 'ring-back':
+      return ringBack(going, held(going, event.legId));
     case 'call-due':
       return callDue(going);
     case 'rang-out':
@@ -100,26 +98,6 @@ function begins(going: Going, event: Extract<ContactEvent, { readonly type: 'beg
   if (event.elsewhere !== null) enter(going, event.elsewhere, world.now, 'the door’s bot has never been published');
 }
 
-/**
- * A message left with a bot is work of its own: a text contact that somebody answers, or a call to make where only
- * calls are taken.
- */
-function workOfMessage(going: Going, queueId: string, text: string): void {
-  const { contact, world, acts } = going;
-  acts.push({ do: 'customer-said', text, secret: null });
-  if (isText(contact.channel) && world.queues().some((q) => q.id === queueId && q.channels.includes(contact.channel)))
-    enter(going, queueId, world.now, 'a message was left with the bot');
-  else {
-    const number = ownNumber(contact);
-    if (number !== null)
-      return promise(going, { queueId, placedAt: world.now, number, window: null, needs: [], priority: 0, most: null });
-    // Nobody can be called: it is answered in writing where some queue does that.
-    const written = world.queues().find((q) => isText(contact.channel) && q.channels.includes(contact.channel));
-    if (written) enter(going, written.id, world.now, 'a message was left with the bot, without a number to call');
-    else end(going, 'message');
-  }
-}
-
 /** The customer writes, speaks or presses a key. While a bot listens it answers; else the words wait for a person. */
 function customerSays(going: Going, input: Extract<ContactEvent, { readonly type: 'customer-says' }>['input']): void {
   const { contact, acts } = going;
@@ -138,6 +116,8 @@ function customerLeaves(going: Going): void {
   if (leg) return endTalk(going, leg, 'resolved', false);
   // Somebody who was promised a call has hung up, not given up.
   if (stands(contact.callback)) return;
+  // Nor has somebody who left a message.
+  if (contact.visit?.kind === 'message') return;
   if (contact.outsideCallId !== null) return void acts.push({ do: 'outside-call-over', callId: contact.outsideCallId });
   if (contact.visit) acts.push({ do: 'leave', visitId: contact.visit.id, how: 'gave-up' });
   end(going, contact.visit ? 'gave-up' : 'left-bot');

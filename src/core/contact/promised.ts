@@ -3,6 +3,7 @@ import { LaneError } from '../errors';
 import { USUAL_CALLBACK, type CallbackSettings } from '../routing/queue';
 import type { Callback, CallbackState, LegNow } from './contact';
 import { end, enter, legOf, type Going } from './going';
+import { ownNumber } from './numbers';
 import { finishLeg, wrapUp } from './legs';
 
 /** A call promised to a customer: its window, its attempts, and what becomes of it. */
@@ -50,25 +51,19 @@ function standInLine(going: Going, callback: Callback): void {
     settingsOf(going, callback.queueId).queueId ?? callback.queueId,
     callback.placedAt,
     'a callback was promised',
-    { callback: true, handOver: callback.needs, priority: callback.priority },
+    { kind: 'callback', handOver: callback.needs, priority: callback.priority },
   );
 }
 
-/** Keeps a promise made to a waiting customer: at once, or planned for its window. */
-export function promise(
-  going: Going,
-  asked: Pick<Callback, 'queueId' | 'placedAt' | 'number' | 'needs' | 'priority' | 'most'> & {
-    readonly window: CallWindow | null;
-  },
-): void {
+type Asked = Pick<Callback, 'queueId' | 'placedAt' | 'number' | 'needs' | 'priority' | 'most'> & {
+  readonly window: CallWindow | null;
+};
+const made = (going: Going, { window, ...asked }: Asked): Callback => {
   const { contact, world } = going;
-  const { window } = asked;
-  const callback: Callback = {
+  return {
+    ...asked,
     id: world.newId('callback'),
     contactId: contact.id,
-    queueId: asked.queueId,
-    number: asked.number,
-    placedAt: asked.placedAt,
     askedAt: world.now,
     fromAt: window?.from ?? world.now,
     untilAt: window?.to ?? null,
@@ -80,12 +75,32 @@ export function promise(
     reachedAt: null,
     endedAt: null,
     outcome: null,
-    needs: asked.needs,
-    priority: asked.priority,
-    most: asked.most,
   };
-  if (window) put(going, callback);
+};
+
+/** Keeps a promise made to a waiting customer: at once, or planned for its window. */
+export function promise(going: Going, asked: Asked): void {
+  const callback = made(going, asked);
+  if (asked.window) put(going, callback);
   else standInLine(going, callback);
+}
+
+/** Somebody who has a message rings its customer, by the number that is known to be theirs. */
+export function ringBack(going: Going, leg: LegNow): void {
+  const { contact, world } = going;
+  if (leg.talkEndedAt !== null) throw new LaneError('not-now', 'This conversation has ended; file its outcome.');
+  if (stands(contact.callback)) throw new LaneError('not-now', 'This customer is being called already.');
+  const number = ownNumber(contact);
+  if (number === null) throw new LaneError('not-valid', 'There is no telephone number that is known to be theirs.');
+  const visit = world.pastVisit(leg.visitId);
+  const queueId = visit?.queueId ?? '';
+  const placedAt = visit?.placedAt ?? world.now;
+  put(
+    going,
+    made(going, { queueId, placedAt, number, window: null, needs: visit?.handOver ?? [], priority: 0, most: null }),
+  );
+  going.acts.push({ do: 'hold-as-call', legId: leg.id, personId: leg.personId });
+  dial(going, leg.id);
 }
 
 function leaveLine({ contact, acts }: Going): void {

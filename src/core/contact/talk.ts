@@ -3,7 +3,7 @@ import type { ContactEnd } from '../measures/facts';
 import type { WaitingVisit } from '../routing/floor';
 import type { WrapUp } from '../routing/queue';
 import type { LegNow } from './contact';
-import { botSays, end, enter, legOf, said, type Going } from './going';
+import { botSays, end, enter, legOf, said, setLeftFor, type Going } from './going';
 import { finishLeg, wrapUp } from './legs';
 import { callLegOver, dial } from './promised';
 import { beginScene, afterScene } from './withbot';
@@ -15,8 +15,11 @@ const wrapUpOf = ({ world }: Going, leg: LegNow): WrapUp =>
 
 /** Somebody took it: a promised call is dialled, and the customer hears who is there. */
 export function taken(going: Going, visit: WaitingVisit, legId: string, personId: string): void {
-  if (visit.callback) dial(going, legId);
-  const words = said(going, visit.queue.connect.toCustomer);
+  setLeftFor(going, null);
+  if (visit.kind === 'callback') dial(going, legId);
+  // Nobody is on the line of a message left by telephone.
+  const words =
+    visit.kind === 'message' && visit.channel === 'voice' ? '' : said(going, visit.queue.connect.toCustomer);
   if (words) botSays(going, { text: words.replaceAll('{name}', going.world.shownName(personId)) });
 }
 

@@ -3,11 +3,12 @@ import { goodbye } from '../bots/sentences';
 import { numberFormat } from '../formatters';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
+import type { Need } from '../routing/needs';
 import { spokenWait } from '../routing/expectedwait';
 import type { Onward } from '../routing/onward';
 import { stagesOf } from '../routing/stages';
 import type { Asking } from './contact';
-import { botSays, end, messageLeft, said, setAsking, type Going } from './going';
+import { botSays, end, said, setAsking, setLeftFor, type Going } from './going';
 import type { CustomerInput } from './events';
 import { ownNumber } from './numbers';
 import { promise } from './promised';
@@ -136,9 +137,9 @@ export function offerCallback(
 }
 
 /** A message is asked for, which becomes work for a queue. */
-export function takeMessage(going: Going, queueId: string, text: string): void {
+export function takeMessage(going: Going, queueId: string, text: string, needs: readonly Need[] = []): void {
   botSays(going, { text: text || builtIn(LEAVE_IT, going.contact.language) });
-  setAsking(going, { kind: 'message', queueId });
+  setAsking(going, { kind: 'message', queueId, needs });
   waitForWords(going);
 }
 
@@ -171,7 +172,7 @@ export function sentOn(going: Going, visit: WaitingVisit, onward: Onward): boole
       return true;
     }
     case 'message':
-      takeMessage(going, visit.queue.id, said(going, onward.wording));
+      takeMessage(going, visit.queue.id, said(going, onward.wording), visit.handOver);
       return true;
     case 'callback':
       offerCallback(going, placeOf(visit), null);
@@ -192,8 +193,8 @@ export function answers(going: Going, input: CustomerInput): boolean {
     if (input.type === 'key') return true;
     setAsking(going, null);
     acts.push({ do: 'forget', timer: 'bot-waits', id: contact.id });
-    const text = input.text.trim();
-    if (asking.queueId !== undefined && text !== '') messageLeft(going, asking.queueId, text);
+    if (asking.queueId !== undefined && input.text.trim() !== '')
+      setLeftFor(going, { queueId: asking.queueId, needs: asking.needs ?? [] });
     botSays(going, { text: builtIn(THANKS, contact.language) });
     end(going, 'message');
     return true;
@@ -209,7 +210,7 @@ export function answers(going: Going, input: CustomerInput): boolean {
     // They took too long and went on waiting, or somebody has them now.
     setAsking(going, null);
   }
-  const act = visit && !visit.callback && visit.offers.length === 0 ? standing(visit) : null;
+  const act = visit && visit.kind === 'live' && visit.offers.length === 0 ? standing(visit) : null;
   if (!visit || !act) return false;
   const word = (input.type === 'key' ? input.key : input.text).trim().toLowerCase();
   const chosen = act.choices.find(
@@ -220,14 +221,14 @@ export function answers(going: Going, input: CustomerInput): boolean {
   else if (chosen.what === 'callback') offerCallback(going, placeOf(visit), visit);
   else {
     acts.push({ do: 'leave', visitId: visit.id, how: 'message-left' });
-    takeMessage(going, visit.queue.id, '');
+    takeMessage(going, visit.queue.id, '', visit.handOver);
   }
   return true;
 }
 
 /** The music that plays for a waiting caller, or null. */
 export function musicFor(visit: WaitingVisit | null): string | null {
-  if (!visit || visit.callback || visit.channel !== 'voice' || visit.choosingUntil !== null) return null;
+  if (!visit || visit.kind !== 'live' || visit.channel !== 'voice' || visit.choosingUntil !== null) return null;
   const played = stagesOf(visit)
     .slice(0, visit.stage)
     .flatMap((s) => s.acts)

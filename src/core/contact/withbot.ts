@@ -9,7 +9,7 @@ import { type ContactNow, type ReadyBot } from './contact';
 import { numberReply, ownNumber } from './numbers';
 import { promise } from './promised';
 import { talkWords } from './talkwords';
-import { botSays, end, enter, botOf, type Going, messageLeft } from './going';
+import { botSays, end, enter, botOf, type Going, setLeftFor } from './going';
 
 /** A bot has the contact: what it says, remembers, asks outside and does. */
 
@@ -190,7 +190,7 @@ function perform(going: Going, ready: ReadyBot, act: BotAct, state: BotState): v
       acts.push({ do: 'code-tried', number: act.number, right: act.right });
       break;
     case 'message': {
-      messageLeft(going, queueAt(going, ready.program, act.queueId), act.text);
+      setLeftFor(going, { queueId: queueAt(going, ready.program, act.queueId), needs: act.needs });
       break;
     }
     case 'hand-over': {

@@ -35,7 +35,8 @@ const mean = (numbers: readonly number[]) =>
 const share = (part: number, whole: number) => (whole === 0 ? null : part / whole);
 
 function directly({ contacts, visits, offers, legs, lines, messages }: Kept): Record<string, number | null> {
-  const waiting = visits.filter((v) => v.how !== 'rung-reached' && v.how !== 'rung-not');
+  const left = visits.filter((v) => v.how?.startsWith('message-'));
+  const waiting = visits.filter((v) => v.how !== 'rung-reached' && v.how !== 'rung-not' && !left.includes(v));
   const taken = waiting.filter((v) => v.how === 'accepted');
   const lost = waiting.filter((v) => v.how === 'gave-up' && (v.lengths.stayed ?? NONE) > 5000);
   const good = taken.filter((v) => (v.lengths.waited ?? NONE) <= (v.lengths.goal ?? 0));
@@ -75,6 +76,7 @@ function directly({ contacts, visits, offers, legs, lines, messages }: Kept): Re
     'wait-after-told': mean(told.map(([, then]) => then)),
     'told-wrong-by': mean(told.map(([said, then]) => Math.abs(then - said))),
     'first-to-last': mean(contacts.flatMap((c) => (c.lengths.lasted === null ? [] : [c.lengths.lasted / 1000]))),
+    'messages-met': share(left.filter((v) => v.how === 'message-met').length, left.length),
     'rung-back': share(rung.filter((v) => v.how === 'rung-reached').length, rung.length),
     met: share(able.filter((l) => (l.lengths.waited ?? NONE) <= (l.lengths.goal ?? 0)).length, able.length),
     'passed-on': share(done.filter((l) => l.how === 'passed-on').length, done.length),
@@ -174,7 +176,7 @@ describe('figures from columns', () => {
         const expected = new Map<string, number>();
         for (const { rows, span } of days)
           for (const row of rows.visits) {
-            if (row.how === 'rung-reached' || row.how === 'rung-not') continue;
+            if (row.how?.startsWith('rung-') || row.how?.startsWith('message-')) continue;
             const hour = String(Math.floor((row.at - span.from) / 3_600_000));
             const { person, queue, outcome, skill, door } = row.keys;
             for (const p of person)

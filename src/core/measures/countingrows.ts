@@ -287,6 +287,11 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
           if (how === 'rung-reached') visits.rung.reached += n;
           continue;
         }
+        if (how === 'message-met' || how === 'message-late' || how === 'message-not') {
+          visits.messages.all += n;
+          if (how === 'message-met') visits.messages.met += n;
+          continue;
+        }
         visits.offered += n;
         if (how === null) continue;
         visits.ended[how as VisitEnd] += n;

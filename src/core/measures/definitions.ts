@@ -301,6 +301,22 @@ export const MEASURES: readonly Measure[] = [
     behind: { part: 'visits', side: byEnd({ 'rung-reached': 'with', 'rung-not': 'without' }) },
   },
   {
+    id: 'messages-met',
+    name: 'Messages in goal',
+    unit: 'share',
+    ...visits,
+    moreIsBetter: true,
+    formula:
+      'Messages that were left and that a person took up within the goal of messages ÷ messages that were left, each entry into a queue. They are in no other figure of visits.',
+    value: (t) => shareOf(t.visits.messages.met, t.visits.messages.all),
+    count: (t) => t.visits.messages.all,
+    behind: {
+      part: 'visits',
+      side: byEnd({ 'message-met': 'with', 'message-late': 'without', 'message-not': 'without' }),
+      by: 'waited',
+    },
+  },
+  {
     id: 'wait-told',
     name: 'Wait told',
     ...told,
@@ -406,9 +422,13 @@ export const FIRST_FIGURES = [
   'bot',
   'left-bot',
   'rung-back',
+  'messages-met',
   'came-back',
   'rating',
 ] as const;
+
+/** Figures of what not every company has: shown where there is some of it. */
+export const KINDS_APART: readonly string[] = ['rung-back', 'messages-met'];
 
 /** In how many of some turns the Desk said what was in front. */
 function frontNote(fronted: number, all: number): string | null {

@@ -42,10 +42,10 @@ export type OpenKey = 'open' | 'shut' | 'unknown';
 
 export type OfferEnd = 'accepted' | 'declined' | 'missed' | 'withdrawn' | 'taken';
 
-/** How a row ended, as each part says it; null while it goes on. A visit that rang a customer back is of its own kind. */
+/** How a row ended, as each part says it; null while it goes on. Visits that rang a customer back, and of messages, are of their own kinds. */
 export type PartEnds = {
   readonly contacts: ContactEnd;
-  readonly visits: VisitEnd | 'rung-reached' | 'rung-not';
+  readonly visits: VisitEnd | 'rung-reached' | 'rung-not' | 'message-met' | 'message-late' | 'message-not';
   readonly offers: OfferEnd;
   readonly legs: 'kept' | 'passed-on';
   /** Whether the customer left the bot there, or went quiet. */ readonly lines: 'passed' | 'left';

@@ -31,8 +31,13 @@ const keepOnly =
   (side: (row: number) => Side | null, one: Side) =>
   (row: number): Side | null =>
     side(row) === one ? one : null;
-/** Visits that are not to ring somebody back. */
-const waits: Sides = byEnd({ 'rung-reached': 'without', 'rung-not': 'without' }, 'with');
+/** Visits whose customer was there. */
+const waits: Sides = byEnd(
+  Object.fromEntries(
+    ['rung-reached', 'rung-not', 'message-met', 'message-late', 'message-not'].map((how) => [how, 'without' as const]),
+  ),
+  'with',
+);
 export const waitedFor: Sides = (part) => keepOnly(waits(part), 'with');
 /** Visits that count for the service level: those in goal are `with`. */
 export const inGoal: Sides = (part) => {

@@ -30,6 +30,8 @@ export type Tally = {
     /** The same waits, for quantiles. */
     readonly lengths: Lengths;
     readonly rung: { all: number; reached: number };
+    /** Messages that were left, and those taken up within their goal. */
+    readonly messages: { all: number; met: number };
     /** Those accepted whose customer was told how long it would be: that, the wait that followed, and how far apart. */
     readonly told: { count: number; said: number; followed: number; apart: number };
   };
@@ -82,6 +84,7 @@ export const emptyTally = (): Tally => ({
     waits: spread(),
     lengths: new Lengths(),
     rung: { all: 0, reached: 0 },
+    messages: { all: 0, met: 0 },
     told: { count: 0, said: 0, followed: 0, apart: 0 },
   },
   offers: { made: 0, ended: noughts(OFFER_ENDS) },
@@ -122,6 +125,7 @@ export function addTally(to: Tally, more: Tally): void {
   addSpread(to.visits.waits, more.visits.waits);
   to.visits.lengths.merge(more.visits.lengths);
   addCounts(to.visits.rung, more.visits.rung);
+  addCounts(to.visits.messages, more.visits.messages);
   addCounts(to.visits.told, more.visits.told);
   to.offers.made += more.offers.made;
   addCounts(to.offers.ended, more.offers.ended);

@@ -119,7 +119,7 @@ describe('the expected wait', () => {
       handOver: [],
       priority: 0,
       familiarId: null,
-      callback: false,
+      kind: 'live' as const,
       because: '',
       passed: [],
     });

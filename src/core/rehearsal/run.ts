@@ -213,7 +213,7 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
             handOver: arrivals.needs,
             priority: arrivals.priority,
             familiarId: null,
-            callback: false,
+            kind: 'live',
             because: 'it came',
             passed: [],
           },

@@ -81,7 +81,7 @@ export function unable(
   }
   const need = unmetNeed(visit.needs, person.levels);
   if (need) return { why: 'skill', need };
-  const full = misfit(person.load, heldBy(person), visit.channel);
+  const full = misfit(person.load, heldBy(person), visit.load);
   // A pending offer is only the reason when the contact would fit beside it.
   if (full) return { why: full };
   return person.pending ? { why: 'offer-pending' } : null;

@@ -3,7 +3,7 @@ import type { WeekPattern } from '../hours/weekly';
 import type { DutyState } from '../people/duty';
 import type { StageAct } from './clock';
 import type { Decision } from './decision';
-import type { FloorPerson, GroupFacts, PartnerFacts, PersonFacts, WaitingVisit } from './floor';
+import type { FloorPerson, GroupFacts, PartnerFacts, PersonFacts, VisitKind, WaitingVisit } from './floor';
 import type { Need } from './needs';
 import type { Onward } from './onward';
 import type { QueueSettings } from './queue';
@@ -21,7 +21,7 @@ export type NewVisit = {
   readonly handOver: readonly Need[];
   readonly priority: number;
   readonly familiarId: string | null;
-  readonly callback: boolean;
+  readonly kind: VisitKind;
   readonly because: string;
   readonly passed: readonly string[];
   /**
@@ -77,6 +77,8 @@ export type RouterEvent =
     }
   /** Somebody takes a contact by hand: from a list, or because a supervisor says so. */
   | { readonly type: 'claim'; readonly visitId: string; readonly personId: string; readonly legId: string }
+  /** A message is rung back: it holds load as a call from now on. */
+  | { readonly type: 'holds-call'; readonly personId: string; readonly legId: string }
   | { readonly type: 'rest'; readonly personId: string; readonly legId: string; readonly resting: boolean }
   | { readonly type: 'leg-ended'; readonly personId: string; readonly legId: string }
   /**

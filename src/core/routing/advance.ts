@@ -194,12 +194,20 @@ function happen(router: Router, now: number, event: RouterEvent): void {
       refresh(router, person, now);
       return touchPerson(router, person);
     }
+    case 'holds-call': {
+      const person = router.floor.people.get(event.personId);
+      const leg = person?.open.get(event.legId);
+      if (!person || !leg) return;
+      person.open.set(event.legId, { ...leg, channel: 'voice', cost: person.load.voice.cost, resting: false });
+      refresh(router, person, now);
+      return touchPerson(router, person);
+    }
     case 'leg-ended': {
       const person = floor.people.get(event.personId);
       const leg = person?.open.get(event.legId);
       if (!person || !leg) return;
       person.open.delete(event.legId);
-      noteHandled(router, leg.queueId, leg.channel, now - leg.acceptedAt);
+      if (leg.kind !== 'message') noteHandled(router, leg.queueId, leg.channel, now - leg.acceptedAt);
       // Somebody who leaves when empty goes with their last contact.
       if (person.duty === 'away-when-empty' && person.open.size === 0 && person.pending === null) {
         person.duty = 'off';

@@ -46,7 +46,7 @@ export function reasonIn(d: Decision, person: FloorPerson): Unable | null {
     bits & OWN_MASK ? LIMIT_KINDS.find((kind) => bits & ownBit(kind) && !group?.instead.includes(kind)) : undefined;
   if (own) return { why: 'limit', groupId: null, kind: own, at: null };
   if (barred) return unableFrom(barred, d.visit);
-  const full = misfitIn(bits, d.visit.channel);
+  const full = misfitIn(bits, d.visit.load);
   if (full) return { why: full };
   return bits & BITS.pending ? { why: 'offer-pending' } : null;
 }

@@ -14,8 +14,8 @@ import { newVisit } from './visit';
 export function stageDue(router: Router, visit: WaitingVisit, now: number, early: boolean): boolean {
   const move = nextStage(router, visit, now, early);
   if (router.options.trails) router.touched.trails.set(visit, 'stage');
-  // Nobody is there to hear the last words of a queue that is to call back; only to another queue it may move.
-  const moves = move?.does === 'move' && (!visit.callback || move.onward.to === 'queue') ? move : null;
+  // Nobody is there to hear the last words of a queue that is to call or write back; only to another queue it may move.
+  const moves = move?.does === 'move' && (visit.kind === 'live' || move.onward.to === 'queue') ? move : null;
   if (moves && !onward(router, visit, moves.onward, now)) return false;
   joinLine(router, visit, now);
   router.touched.visits.add(visit);
@@ -35,8 +35,9 @@ export function enter(router: Router, now: number, n: NewVisit): void {
     else router.heldFor.set(visit.familiarId, new Set([visit]));
   }
   if (n.opens) onward(router, visit, n.opens, now);
-  // A call we promised is not turned away at the door of its own queue.
-  const rule = visit.callback || queue.settings.entryRules.length === 0 ? null : ruleFor(router, queue, visit, now);
+  // A call we promised, or a message we took, is not turned away at the door of its own queue.
+  const rule =
+    visit.kind !== 'live' || queue.settings.entryRules.length === 0 ? null : ruleFor(router, queue, visit, now);
   if (rule && !onward(router, visit, rule.then, now)) return;
   while ((stagesOf(visit)[visit.stage]?.atSeconds ?? 1) <= 0) if (!stageDue(router, visit, now, false)) return;
   joinLine(router, visit, now);
@@ -70,7 +71,7 @@ export function onward(router: Router, visit: WaitingVisit, to: Onward, now: num
         handOver: visit.handOver,
         priority: visit.basePriority,
         familiarId: visit.familiarId,
-        callback: visit.callback,
+        kind: visit.kind,
         because: `overflow from ${visit.queue.name}`,
         passed,
       });

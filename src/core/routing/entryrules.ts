@@ -31,7 +31,13 @@ export function nobodyEver(router: Router, visit: WaitingVisit): boolean {
 function othersIn(router: Router, visit: WaitingVisit): number {
   let count = 0;
   for (const other of router.floor.waiting.values())
-    if (other !== visit && other.queue.id === visit.queue.id && other.channel === visit.channel) count++;
+    if (
+      other !== visit &&
+      other.kind !== 'message' &&
+      other.queue.id === visit.queue.id &&
+      other.channel === visit.channel
+    )
+      count++;
   return count;
 }
 

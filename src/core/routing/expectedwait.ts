@@ -102,7 +102,8 @@ function advance(router: Router, visit: Pick<WaitingVisit, 'queue' | 'channel'>,
 
 /** Somebody stands in line from now on. */
 export function noteJoined(router: Router, visit: WaitingVisit, now: number): void {
-  if (router.standing.has(visit)) return;
+  // A message waits by itself: nobody's wait is told from it.
+  if (visit.kind === 'message' || router.standing.has(visit)) return;
   router.standing.add(visit);
   advance(router, visit, now).waiting++;
 }
@@ -112,7 +113,7 @@ export function noteJoined(router: Router, visit: WaitingVisit, now: number): vo
  * it would have without a stop.
  */
 export function noteStillStanding(router: Router, visit: WaitingVisit, now: number): void {
-  if (router.standing.has(visit)) return;
+  if (visit.kind === 'message' || router.standing.has(visit)) return;
   router.standing.add(visit);
   const lane = laneOf(router, visit.queue.id, visit.channel);
   if (lane.at === 0) lane.at = now;

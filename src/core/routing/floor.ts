@@ -10,6 +10,7 @@ import type { QueueSettings } from './queue';
 
 /** An open leg: talking or wrapping up, both hold load; `groupId` is the group it is charged to. */
 export type OpenLeg = Held & {
+  readonly kind: VisitKind;
   readonly visitId: string;
   readonly queueId: string;
   readonly groupId: string | null;
@@ -128,8 +129,10 @@ export type WaitingVisit = {
   readonly entry: number;
   /** Queues left behind with the wait kept, so that overflow never goes in a circle. */
   readonly passed: readonly string[];
-  /** A call to be dialled once somebody has taken it: nothing is played and nothing offered meanwhile. */
-  readonly callback: boolean;
+  /** Whether the customer is there; where not, nothing is played and nothing offered meanwhile. */
+  readonly kind: VisitKind;
+  /** The channel by whose rules it holds load. */
+  readonly load: Channel;
   /** Who last dealt with this customer, when the queue asks for them first. */
   readonly familiarId: string | null;
   /** Stages that have happened, and when. */
@@ -149,6 +152,12 @@ export type WaitingVisit = {
   /** The timer last asked for. */
   timerAt: number | null;
 };
+
+/** A customer who is there; a call to be dialled once somebody has taken it; or a message that was left. */
+export type VisitKind = 'live' | 'callback' | 'message';
+
+/** A message takes of a person what a text does, however it came. */
+export const loadOf = (kind: VisitKind, channel: Channel): Channel => (kind === 'message' ? 'sms' : channel);
 
 /** A queue as new visits find it, with its hours. */
 export type FloorQueue = {

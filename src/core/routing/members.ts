@@ -39,6 +39,8 @@ export type Roster = {
 export type Cohort = {
   readonly queueId: string;
   readonly channel: Channel;
+  /** The channel by whose rules its visits hold load. */
+  readonly load: Channel;
   readonly needs: readonly MergedNeed[];
   readonly groups: readonly string[];
   readonly elapsedMs: number;

@@ -39,13 +39,13 @@ export function makeOffer(
   decision: Decision | null,
 ): void {
   const offerId = router.options.newId('offer');
-  const { cost } = person.load[visit.channel];
+  const { cost } = person.load[visit.load];
   leaveLine(router, visit);
   noteLeft(router, visit, now, 'taken');
   person.pending = {
     offerId,
     visitId: visit.id,
-    channel: visit.channel,
+    channel: visit.load,
     cost,
     groupId: group?.id ?? null,
     madeAt: now,

@@ -51,7 +51,8 @@ export function dialable(
 /** Dials outside for a visit that nobody here can take: one number, or all of them at once. Only calls go outside. */
 export function dialOut(router: Router, visit: WaitingVisit, now: number): void {
   // A call that we promised is ours to make.
-  if (visit.partners.length === 0 || visit.channel !== 'voice' || visit.callback || !router.lineOf.has(visit)) return;
+  if (visit.partners.length === 0 || visit.channel !== 'voice' || visit.kind !== 'live' || !router.lineOf.has(visit))
+    return;
   const found = dialable(router, visit, now);
   if (!found) return;
   const { partner, numbers } = found;

@@ -23,9 +23,9 @@ function isHeld(router: Router, visit: WaitingVisit, now: number): boolean {
   const m = familiar && cohort && rosterOf(router, cohort).of[familiar.index];
   if (!familiar || !m || (m.group && m.group.reached.length > 0)) return false;
   const trouble = (router.bits[familiar.index] as number) & m.mask;
-  const full = trouble & loadMask(visit.channel);
+  const full = trouble & loadMask(visit.load);
   // A channel switched off is not being full.
-  return trouble !== 0 && full === trouble && familiar.load[visit.channel].most > 0;
+  return trouble !== 0 && full === trouble && familiar.load[visit.load].most > 0;
 }
 
 const aged = (visit: WaitingVisit, person: FloorPerson, now: number): boolean =>

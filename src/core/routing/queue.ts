@@ -91,12 +91,23 @@ export type QueueSettings = {
   /** The fields the Desk shows and their order; null for all in the workspace's order. */
   readonly fields: readonly string[] | null;
   readonly callback: CallbackSettings;
+  /** How soon messages that were left are to be taken up; absent is the usual. */
+  readonly messageGoal?: Goal;
 };
 
 export const USUAL_GOAL: Goal = { percent: 80, seconds: 30 };
 
 export const goalOf = (queue: Pick<QueueSettings, 'goals'>, channel: Channel): Goal =>
   queue.goals[channel] ?? USUAL_GOAL;
+
+/** Where nothing else is said, messages are taken up within four hours. */
+export const USUAL_MESSAGE_GOAL: Goal = { percent: 80, seconds: 4 * 3600 };
+
+/** The goal of a visit: of its channel, or of messages; by which it is late. */
+export const goalOfVisit = (
+  queue: Pick<QueueSettings, 'goals' | 'messageGoal'>,
+  { kind, channel }: { readonly kind: 'live' | 'callback' | 'message'; readonly channel: Channel },
+): Goal => (kind === 'message' ? (queue.messageGoal ?? USUAL_MESSAGE_GOAL) : goalOf(queue, channel));
 
 export const USUAL_CALLBACK: CallbackSettings = {
   queueId: null,

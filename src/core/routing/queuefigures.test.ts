@@ -24,7 +24,7 @@ function visitAged({ settings }: FloorQueue, channel: Channel, needs: readonly N
     settings,
     1,
     0,
-    { ...came, priority: 0, familiarId: null, callback: false, because: '', passed: [] },
+    { ...came, priority: 0, familiarId: null, kind: 'live', because: '', passed: [] },
     now - age * 1000,
   );
   for (const [place, stage] of stagesOf(visit).entries()) {

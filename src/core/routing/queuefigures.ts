@@ -48,7 +48,7 @@ export function queueFigure(
       handOver: needs,
       priority: 0,
       familiarId: null,
-      callback: false,
+      kind: 'live',
       because: '',
       passed: [],
     },

@@ -19,7 +19,7 @@ function makeRoster(
   const groups = groupsOf(router.floor, cohort.groups);
   const of: (Member | undefined)[] = old ? old.roster.of.slice() : [];
   const barred: (Barred | undefined)[] = old ? old.roster.barred.slice() : [];
-  const channelBits = channelMask(cohort.channel);
+  const channelBits = channelMask(cohort.load);
   for (const person of old ? old.changed : list) {
     const i = person.index;
     of[i] = undefined;
@@ -84,19 +84,20 @@ const needsKey = (needs: readonly MergedNeed[]): string => {
 
 /** The cohort that a visit stands in now. */
 export function cohortOf(router: Router, visit: WaitingVisit, now: number): Cohort {
-  const { queue, channel } = visit;
+  const { queue, channel, load } = visit;
   let own = router.cohorts.get(queue);
   if (!own) router.cohorts.set(queue, (own = new Map()));
   const delays = delaysOf(router, queue.id, channel);
   let elapsedMs = 0;
   for (const delay of delays) if (delay <= now - visit.enteredAt) elapsedMs = delay;
-  const key = `${channel} ${visit.stage} ${elapsedMs} ${needsKey(visit.needs)}${visit.groups.length > 0 ? ` ${visit.groups.join(' ')}` : ''}`;
+  const key = `${channel} ${load} ${visit.stage} ${elapsedMs} ${needsKey(visit.needs)}${visit.groups.length > 0 ? ` ${visit.groups.join(' ')}` : ''}`;
   let cohort = own.get(key);
   if (!cohort) {
     const early = queue.clocks[channel]?.[visit.stage]?.early ?? false;
     cohort = {
       queueId: queue.id,
       channel,
+      load,
       needs: visit.needs,
       groups: visit.groups,
       elapsedMs,
@@ -159,6 +160,7 @@ export function joinLine(router: Router, visit: WaitingVisit, now: number): void
 export const widestCohort = (queueId: string, channel: Channel, { needs, groups, elapsedMs }: Widest): Cohort => ({
   queueId,
   channel,
+  load: channel,
   needs,
   groups,
   elapsedMs,

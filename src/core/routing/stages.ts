@@ -67,8 +67,8 @@ export function nextStage(router: Router, visit: WaitingVisit, now: number, earl
   placeAtStage(visit, visit.stage + 1, visit.groups, visit.partners);
   visit.stagedAt = [...visit.stagedAt, now];
   router.acts.push({ do: 'stage', visit, stage: visit.stage, early });
-  // Nothing is played to somebody who is to be called back.
-  if (!visit.callback)
+  // Nothing is played to somebody who is not there.
+  if (visit.kind === 'live')
     for (const act of stage.acts)
       if (act.does === 'say' || act.does === 'play' || act.does === 'ask') perform(router, visit, act, now);
   return stage.acts.find((act) => act.does === 'move') ?? null;
@@ -102,7 +102,7 @@ export function repeatDue(router: Router, visit: WaitingVisit, now: number): voi
 
 /** Whether everybody asked so far who is there is full, by the index (see `everybodyFull` for the rule). */
 export function allFull(router: Router, visit: WaitingVisit, now: number): boolean {
-  const pendingAside = channelMask(visit.channel) & ~BITS.pending;
+  const pendingAside = channelMask(visit.load) & ~BITS.pending;
   return !rosterOf(router, cohortOf(router, visit, now)).members.some(
     (m) =>
       ((router.bits[m.person.index] as number) & m.mask & pendingAside) === 0 &&

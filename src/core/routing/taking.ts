@@ -15,7 +15,7 @@ export function accept(router: Router, person: FloorPerson, visit: WaitingVisit,
   visit.offers = visit.offers.length === 1 ? NO_OFFERS : visit.offers.filter((o) => o.offerId !== pending.offerId);
   person.pending = null;
   router.acts.push({ do: 'offer-over', offerId: pending.offerId, visit, personId: person.id, how: 'accepted' });
-  noteAnswer(router, visit, now - pending.madeAt);
+  if (visit.kind !== 'message') noteAnswer(router, visit, now - pending.madeAt);
   take(router, person, visit, pending.groupId, legId, false, now);
 }
 
@@ -30,8 +30,9 @@ export function take(
   now: number,
 ): void {
   person.open.set(legId, {
-    channel: visit.channel,
-    cost: person.load[visit.channel].cost,
+    channel: visit.load,
+    kind: visit.kind,
+    cost: person.load[visit.load].cost,
     visitId: visit.id,
     queueId: visit.queue.id,
     groupId,

@@ -1,6 +1,6 @@
 import { hash32 } from '../chance';
 import type { NewVisit } from './acts';
-import type { WaitingVisit } from './floor';
+import { loadOf, type WaitingVisit } from './floor';
 import { mergeNeeds, type MergedNeed } from './needs';
 import type { QueueSettings } from './queue';
 import type { Router } from './router';
@@ -52,7 +52,8 @@ export function newVisit(
       enteredAt: now,
       entry,
       passed: n.passed,
-      callback: n.callback,
+      kind: n.kind,
+      load: loadOf(n.kind, n.channel),
       familiarId: n.personId ?? (queue.familiar ? n.familiarId : null),
       stage: 0,
       stagedAt: NONE,

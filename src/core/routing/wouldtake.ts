@@ -59,7 +59,7 @@ export function wouldTake(
             handOver: [],
             priority: 0,
             familiarId: null,
-            callback: false,
+            kind: 'live',
             because: '',
             passed: [],
           },
@@ -77,6 +77,7 @@ export function wouldTake(
     const { cost } = person.load[next.channel];
     person.open.set(next.id, {
       channel: next.channel,
+      kind: 'live',
       cost,
       visitId: next.id,
       queueId: next.queue.id,

@@ -285,7 +285,7 @@ export function wouldAsk(deps: BotTrialsDeps, actor: Actor, input: unknown): Wou
       handOver: asked.needs,
       priority: 0,
       familiarId: null,
-      callback: false,
+      kind: 'live',
       because: '',
       passed: [],
     },

@@ -76,7 +76,7 @@ export type CustomerSide = {
   /** Whether there is more after `seq`. */ readonly more: boolean;
   /** The loop that plays while a caller waits; a call back to the customer that rings, or that was promised. */
   readonly music: string | null;
-  readonly call: 'promised' | 'ringing' | 'answered' | null;
+  readonly call: 'promised' | 'ringing' | 'answered' | 'message-left' | null;
   /** The number that rings or is talked on, as it is read back. */ readonly callNumber: string | null;
 };
 
@@ -115,7 +115,8 @@ function mine(deps: ChannelDeps, contactId: string, token: string | null): Conta
   return contact;
 }
 
-function callOf({ callbacks }: ChannelDeps, contactId: string): CustomerSide['call'] {
+function callOf(deps: ChannelDeps, contactId: string): CustomerSide['call'] {
+  const { callbacks } = deps;
   const now = callbacks.callingNow(contactId);
   return now
     ? now.state === 'dialling'
@@ -123,7 +124,9 @@ function callOf({ callbacks }: ChannelDeps, contactId: string): CustomerSide['ca
       : 'answered'
     : callbacks.isPromised(contactId)
       ? 'promised'
-      : null;
+      : waitingVisitOf(deps, contactId)?.kind === 'message'
+        ? 'message-left'
+        : null;
 }
 
 function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSide {

@@ -1,9 +1,9 @@
+import { LaneError } from '../../core/errors';
 import { isText } from '../../core/channels';
 import type { ContactAct, Words } from '../../core/contact/acts';
 import { writeAsking } from '../../data/askings';
 import { writeCallback } from '../../data/callbacks';
 import { type Contact, readContact } from '../../data/contacts';
-import { readDoor } from '../../data/doors';
 import { legsOf } from '../../data/legs';
 import { writeMessage } from '../../data/messages';
 import { addAsk, dropAsks } from '../../data/outbox';
@@ -11,7 +11,6 @@ import { keepUnheard } from '../../data/phrasebook';
 import { lastDealtWith } from '../../data/routermemory';
 import { clearTimer, setTimer } from '../../data/timers';
 import { passField, privateValuesOf, writeValue } from '../../data/values';
-import { doorOpenNow } from '../doors/opennow';
 import type { Tx } from '../ground/host';
 import { numberCodeTried, sendNumberCode } from './givennumbers';
 import { keepPlace } from './botplace';
@@ -123,7 +122,18 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
       return tx.onceKept(() => hands.sendAsk(id));
     }
     case 'message-left':
-      return leaveMessage(hands, tx, contactId, act);
+      return void tx.emit({
+        type: 'message.left',
+        contactId,
+        queueId: act.leftFor?.queueId ?? null,
+        needs: act.leftFor?.needs ?? [],
+      });
+    case 'hold-as-call': {
+      const held = hands.here.router.floor.people.get(act.personId)?.open;
+      if ([...(held?.entries() ?? [])].some(([legId, leg]) => legId !== act.legId && leg.channel === 'voice'))
+        throw new LaneError('not-now', 'You are in a call. End it first.');
+      return void hands.advances(tx, { type: 'holds-call', personId: act.personId, legId: act.legId });
+    }
     case 'callback': {
       const { callback } = act;
       writeCallback(tx.db, callback);
@@ -147,31 +157,6 @@ function wake({ host, here, advances }: Hands, tx: Tx, contactId: string): void 
     if (open.resting) advances(tx, { type: 'rest', personId: leg.personId, legId: leg.id, resting: false });
     here.watchRest(tx, leg);
   }
-}
-
-/** A message becomes a contact of its own, which then finds its way as any other. */
-function leaveMessage(
-  { host, happen }: Hands,
-  tx: Tx,
-  fromId: string,
-  { queueId, channel, text }: Extract<ContactAct, { readonly do: 'message-left' }>,
-): void {
-  const from = readContact(host.db, fromId);
-  if (!from) return;
-  const door = readDoor(host.db, from.doorId);
-  const id = tx.ids('contact');
-  tx.emit({
-    type: 'contact.started',
-    contactId: id,
-    doorId: from.doorId,
-    channel: channel ?? from.channel,
-    customerId: from.customerId,
-    language: from.language,
-    botId: null,
-    botVersion: null,
-    open: door !== undefined && doorOpenNow(host, door).open,
-  });
-  happen(tx, id, { type: 'work-of-message', queueId, text: withTokens(tx.db, fromId, text) });
 }
 
 /** Writes words into the transcript. Private values in them become tokens. */
@@ -207,7 +192,7 @@ function enter({ host, here, advances }: Hands, tx: Tx, contactId: string, act: 
   const queue = here.router.floor.queues.get(act.queueId);
   if (!queue || !contact) throw new Error(`cannot enter queue ${act.queueId} with contact ${contactId}`);
   const { familiar, channels } = queue.settings;
-  const callback = act.callback ?? false;
+  const kind = act.kind ?? 'live';
   advances(tx, {
     type: 'enter',
     visit: {
@@ -215,12 +200,12 @@ function enter({ host, here, advances }: Hands, tx: Tx, contactId: string, act: 
       contactId,
       queueId: act.queueId,
       // A promised call is a call, by whatever channel it was asked for.
-      channel: callback && channels.includes('voice') ? 'voice' : contact.channel,
+      channel: kind === 'callback' && channels.includes('voice') ? 'voice' : contact.channel,
       placedAt: act.placedAt,
       handOver: act.handOver,
       priority: act.priority,
       familiarId: familiar ? lastDealtWith(tx.db, contact.customerId, tx.floorAt - familiar.days * 86_400_000) : null,
-      callback,
+      kind,
       because: act.because,
       passed: [],
       personId: act.personId ?? null,

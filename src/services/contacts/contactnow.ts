@@ -64,6 +64,7 @@ export class StoredContact implements ContactNow {
   language: string;
   bot: ContactNow['bot'];
   endedAt: number | null;
+  leftFor: ContactNow['leftFor'];
   #customer: Lazy<ContactNow['customer']> = UNREAD;
   #place: Lazy<ContactNow['place']> = UNREAD;
   #asking: Lazy<ContactNow['asking']> = UNREAD;
@@ -82,6 +83,7 @@ export class StoredContact implements ContactNow {
     this.language = row.language;
     this.bot = row.botId !== null && row.botVersion !== null ? { id: row.botId, version: row.botVersion } : null;
     this.endedAt = row.endedAt;
+    this.leftFor = row.leftFor === null ? null : (JSON.parse(row.leftFor) as ContactNow['leftFor']);
   }
   get #db() {
     return this.#deps.host.db;

@@ -45,6 +45,7 @@ const ACTS = {
       value: text(500, 'The value').defined(),
     }),
   ),
+  'ring-back': exactly(object({ act: oneOf(['ring-back'], 'act'), legId: id('The contact') })),
   'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
 } as const;
 
@@ -128,6 +129,11 @@ export function actAtDesk(
         if (bar)
           throw new LaneError('not-valid', `${file.code} cannot be filed: ${bar}.`, [{ where: 'code', what: bar }]);
         deps.contacts.happen(tx, leg.contactId, { type: 'outcome', legId: leg.id, outcome: file.code });
+        break;
+      }
+      case 'ring-back': {
+        const leg = talking(deps, actor, parse(ACTS['ring-back'], input).legId);
+        deps.contacts.happen(tx, leg.contactId, { type: 'ring-back', legId: leg.id });
         break;
       }
       case 'claim': {

@@ -1,3 +1,8 @@
+import { ownNumber } from '../../core/contact/numbers';
+import { stands } from '../../core/contact/promised';
+import { spokenNumber } from '../../core/messages/spokennumber';
+import { callbackOf } from '../../data/callbacks';
+import { readCustomer } from '../../data/customers';
 import type { MergedNeed } from '../../core/routing/needs';
 import type { ShownImage } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
@@ -7,7 +12,7 @@ import { fillReply, suggestReplies, summarise } from '../../core/messages/stockr
 import { cannotFile } from '../../core/outcomes';
 import { decisionSentence } from '../../core/routing/trail';
 import { scriptOf } from '../../data/bots';
-import { contactsOfCustomer, readContact } from '../../data/contacts';
+import { type Contact, contactsOfCustomer, readContact } from '../../data/contacts';
 import { readDoor } from '../../data/doors';
 import { type FieldRecord, readFields } from '../../data/fields';
 import type { Leg } from '../../data/legs';
@@ -67,6 +72,9 @@ export type DeskContact = {
    * A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with
    * why one cannot be filed yet.
    */
+  /** Whether it is a message that was left, and the number by which its customer can be rung back; null for none. */
+  readonly left: boolean;
+  readonly ringNumber: string | null;
   readonly calling: CallingNow | null;
   readonly opening: string;
   readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[];
@@ -198,6 +206,13 @@ function repliesFor(
   ];
 }
 
+/** The telephone number at which the customer of a message can be rung back, as it is read; null for none that is theirs. */
+function ringNumber({ host }: DeskDeps, c: Contact): string | null {
+  const customer = readCustomer(host.db, c.customerId);
+  const number = customer ? ownNumber({ channel: c.channel, customer }) : null;
+  return number === null || stands(callbackOf(host.db, c.id) ?? null) ? null : spokenNumber(number);
+}
+
 export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskContact | null {
   const c = readContact(deps.host.db, leg.contactId);
   if (!c) return null;
@@ -251,6 +266,8 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     toFill: toFill(deps, c.id, visit?.queueId),
     why: why(deps, leg.visitId, leg.personId),
     before: earlier(deps, c),
+    left: visit?.kind === 'message',
+    ringNumber: visit?.kind === 'message' && leg.talkEndedAt === null ? ringNumber(deps, c) : null,
     calling: deps.callbacks.callingNow(c.id),
     opening: queue ? localised(queue.connect.toAgent, languages(deps)[0] ?? 'en', languages(deps)) : '',
     wrapUp: queue?.wrapUp.way ?? 'person',

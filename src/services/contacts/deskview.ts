@@ -3,7 +3,7 @@ import { LaneError } from '../../core/errors';
 import type { DutyState } from '../../core/people/duty';
 import { roomFor, usedLoad } from '../../core/people/load';
 import { unable } from '../../core/routing/able';
-import { heldBy, type WaitingVisit } from '../../core/routing/floor';
+import { heldBy, loadOf, type WaitingVisit } from '../../core/routing/floor';
 import { before } from '../../core/routing/roster';
 import { readContact } from '../../data/contacts';
 import { AWAY_REASONS } from '../../data/duty';
@@ -62,6 +62,7 @@ export type DeskView = {
     readonly customer: string;
     readonly vouched: boolean;
     readonly cost: number;
+    /** Whether it is a message that was left. */ readonly left: boolean;
     readonly realSecondsLeft: number;
     readonly why: string;
     readonly fields: readonly { label: string; value: string }[];
@@ -153,7 +154,8 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             queue: readQueue(deps.host.db, visit.queueId)?.name ?? '',
             customer: customerName(deps.host.db, offeredContact),
             vouched: isVouched(deps.host.db, offeredContact),
-            cost: there.load[visit.channel].cost,
+            cost: there.load[loadOf(visit.kind, visit.channel)].cost,
+            left: visit.kind === 'message',
             realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.times.real()) / 1000)),
             why: why(deps, visit.id, actor.personId),
             fields: known(deps, offeredContact.id, visit.queueId),

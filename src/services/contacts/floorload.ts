@@ -1,7 +1,7 @@
 import { isText } from '../../core/channels';
 import { startOfToday } from '../../core/hours/weekly';
 import { noteStillStanding } from '../../core/routing/expectedwait';
-import type { Dial, WaitingVisit } from '../../core/routing/floor';
+import { loadOf, type Dial, type WaitingVisit } from '../../core/routing/floor';
 import { NO_USES, taken, type Uses } from '../../core/routing/limits';
 import { recall } from '../../core/routing/memory';
 import { refresh, refreshGroup } from '../../core/routing/offers';
@@ -14,6 +14,7 @@ import { advance } from '../../core/routing/advance';
 import { newVisit, restoreVisit } from '../../core/routing/visit';
 import { lastFloorInstant } from '../../data/floortime';
 import { lastSeq } from '../../data/events';
+import { callbackOf } from '../../data/callbacks';
 import { openLegs } from '../../data/legs';
 import { readDuties, readPeople } from '../../data/people';
 import { queueAsOf } from '../../data/queuesettings';
@@ -122,9 +123,14 @@ export function loadFloor(
     const visit = readVisit(db, leg.visitId);
     if (!person || !visit) continue;
     const resting = isText(visit.channel) && leg.talkEndedAt === null && rests(leg);
+    // Whoever rings back somebody who left a message is in a call.
+    const rung = visit.kind === 'message' ? callbackOf(db, visit.contactId) : undefined;
+    const calls = rung?.callId === leg.id && (rung.state === 'dialling' || rung.state === 'talking');
+    const load = calls ? 'voice' : loadOf(visit.kind, visit.channel);
     person.open.set(leg.id, {
-      channel: visit.channel,
-      cost: person.load[visit.channel].cost,
+      channel: load,
+      kind: visit.kind,
+      cost: person.load[load].cost,
       visitId: visit.id,
       queueId: visit.queueId,
       groupId: leg.groupId,
@@ -142,8 +148,8 @@ export function loadFloor(
     person.pending = {
       offerId: offer.id,
       visitId: visit.id,
-      channel: visit.channel,
-      cost: person.load[visit.channel].cost,
+      channel: visit.load,
+      cost: person.load[visit.load].cost,
       groupId: offer.groupId,
       madeAt: offer.madeAt,
     };
@@ -211,7 +217,7 @@ function loadVisits(host: Host, router: Router, now: number): void {
         priority: v.priority,
         familiarId: v.familiarId,
         personId: v.familiarId,
-        callback: v.callback,
+        kind: v.kind,
         because: '',
         passed: v.passed,
       },
@@ -246,7 +252,7 @@ function loadVisits(host: Host, router: Router, now: number): void {
     stagesOf(visit)
       .slice(0, visit.stage)
       .forEach((stage, i) => {
-        for (const act of visit.callback ? [] : stage.acts) {
+        for (const act of visit.kind === 'live' ? stage.acts : []) {
           if (act.does !== 'say' && act.does !== 'ask' && act.does !== 'play') continue;
           visit.repeats = visit.repeats.filter((r) => r.act.does !== act.does);
           if (act.does === 'play' || act.everySeconds === null) continue;

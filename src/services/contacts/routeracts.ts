@@ -3,7 +3,7 @@ import type { EventBody } from '../../core/events';
 import { MISSED } from '../../core/people/duty';
 import type { Act } from '../../core/routing/acts';
 import { expand } from '../../core/routing/decision';
-import { goalOf } from '../../core/routing/queue';
+import { goalOfVisit } from '../../core/routing/queue';
 import { readPerson, setActive } from '../../data/people';
 import { readPartnerCall } from '../../data/routermemory';
 import { clearTimer, setTimer } from '../../data/timers';
@@ -24,13 +24,14 @@ export const visitBegan = ({ visit, because }: Extract<Act, { readonly do: 'bega
   placedAt: visit.placedAt,
   needs: visit.merged,
   priority: visit.basePriority,
-  goalSeconds: goalOf(visit.queue, visit.channel).seconds,
+  goalSeconds: goalOfVisit(visit.queue, visit).seconds,
   because,
   entry: visit.entry,
   handOver: visit.handOver,
   passed: visit.passed,
   familiarId: visit.familiarId,
-  callback: visit.callback,
+  callback: visit.kind === 'callback',
+  ...(visit.kind === 'message' ? { message: true } : {}),
 });
 
 /** Writes one of the router's acts into the log, sets its timers, and tells the contact what it is to know. */

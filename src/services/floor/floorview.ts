@@ -38,6 +38,8 @@ export type FloorLane = {
   readonly goals: readonly { readonly channel: Channel; readonly seconds: number }[];
   readonly free: number;
   readonly waiting: readonly LaneContact[];
+  /** Messages that were left and wait by themselves. */
+  readonly messages: number;
   readonly share: number | null;
   readonly standing: GoalStanding | null;
 };
@@ -92,10 +94,14 @@ export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
       .filter((q) => scope.queues?.has(q.id) ?? true)
       .map((q): FloorLane => {
         const ofQueue = counts.filter((c) => c.queueId === q.id).map((c) => ({ ...c, goal: goalOf(q, c.channel) }));
-        const lane = waiting.get(q.id) ?? [];
+        const here = waiting.get(q.id) ?? [];
+        const lane = here.filter((v) => v.kind !== 'message');
         const good = ofQueue.reduce((n, c) => n + c.good, 0);
         const all = ofQueue.reduce((n, c) => n + c.all, 0);
-        const share = levelSoFar({ good, all }, lane.filter((v) => isPastGoal(waitOf(v), now)).length);
+        const share = levelSoFar(
+          { good, all },
+          lane.filter((v) => v.kind === 'live' && isPastGoal(waitOf(v), now)).length,
+        );
         const wanted =
           wantedShare(ofQueue) ?? wantedShare(lane.map((v) => ({ all: 1, goal: goalOf(v.queue, v.channel) })));
         return {
@@ -110,6 +116,7 @@ export function viewFloor(deps: FloorViewDeps, actor: Actor): FloorView {
               q.channels.some((c) => dutyRow(p.profile, q.id, c) && p.load[c].most > 0) &&
               unmetNeed(q.needs, p.levels) === null,
           ).length,
+          messages: here.length - lane.length,
           waiting: lane.map((v) => ({
             contactId: v.contactId,
             visitId: v.id,

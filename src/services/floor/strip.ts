@@ -2,7 +2,7 @@ import { startOfToday } from '../../core/hours/weekly';
 import { isPastGoal, levelSoFar } from '../../core/measures/servicelevel';
 import { holds, LANE_RIGHTS, type Right } from '../../core/people/rights';
 import type { WaitingVisit } from '../../core/routing/floor';
-import { goalOf } from '../../core/routing/queue';
+import { goalOfVisit } from '../../core/routing/queue';
 import { readBots } from '../../data/bots';
 import { readDoors } from '../../data/doors';
 import { lastSeq } from '../../data/events';
@@ -46,7 +46,7 @@ export const goalCountsToday = ({ host }: FloorViewDeps) =>
 /** Somebody who waits, as the service level sees them. */
 export const waitOf = (v: WaitingVisit) => ({
   placedAt: v.placedAt,
-  goalSeconds: goalOf(v.queue, v.channel).seconds,
+  goalSeconds: goalOfVisit(v.queue, v).seconds,
 });
 
 /** Where the log stands: what a page was rendered with, so that the stream can go on from there. */
@@ -60,7 +60,9 @@ export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
   const only = <T>(right: Right, figure: () => T): T | null => (holds(actor, right) ? figure() : null);
   const doors = readDoors(db);
   const visits = [...deps.floor.router.floor.waiting.values()].filter((v) => sight.queues?.has(v.queue.id) ?? true);
-  const late = visits.filter((v) => isPastGoal(waitOf(v), now)).length;
+  // Promised calls have a promise of their own; messages a goal of theirs, which is in no share.
+  const past = visits.filter((v) => v.kind !== 'callback' && isPastGoal(waitOf(v), now));
+  const late = past.length;
   return {
     seq: lastSeq(db),
     doorsOpen: only('settings.view', () => doors.filter((d) => doorOpenNow(deps.host, d).open).length),
@@ -80,7 +82,7 @@ export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
     inGoal: only('review.view', () => {
       const counts = goalCountsToday(deps).filter((c) => sight.queues?.has(c.queueId) ?? true);
       const sum = (of: 'good' | 'all') => counts.reduce((n, c) => n + c[of], 0);
-      return levelSoFar({ good: sum('good'), all: sum('all') }, late);
+      return levelSoFar({ good: sum('good'), all: sum('all') }, past.filter((v) => v.kind === 'live').length);
     }),
   };
 }

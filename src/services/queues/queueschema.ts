@@ -24,7 +24,7 @@ import {
   requiredText,
   whole,
 } from '../ground/schemas';
-import { perChannel, shaped, someOf } from '../ground/shaped';
+import { orAbsent, perChannel, shaped, someOf } from '../ground/shaped';
 
 const wording = localisedSchema(1000, 'The wording');
 export const onwardSchema = shaped<Onward, 'to'>(
@@ -156,6 +156,14 @@ export const queueSettingsShape = {
   connect: exactly(object({ toAgent: wording, toCustomer: wording })),
   outcomes: array(string().required()).max(100).nullable().defined(),
   fields: array(string().required()).max(100).nullable().defined(),
+  messageGoal: orAbsent(
+    exactly(
+      object({
+        percent: whole(1, 100, 'The share of messages'),
+        seconds: whole(1, 30 * 86_400, 'The time for messages'),
+      }),
+    ),
+  ),
   callback: exactly(
     object({
       queueId: string().nullable().defined(),

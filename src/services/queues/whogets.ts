@@ -110,7 +110,7 @@ export function whoGets({ host, floor }: QueuesDeps, actor: Actor, input: unknow
       handOver: asked.contact.handOver,
       priority: 0,
       familiarId: null,
-      callback: false,
+      kind: 'live',
       because: '',
       passed: [],
     },

@@ -48,6 +48,7 @@ export const KINDS = {
       'wait-after-told',
       'told-wrong-by',
       'rung-back',
+      'messages-met',
     ],
     splits: ['channel', 'person', 'language', 'outcome'],
   },

@@ -1,4 +1,4 @@
-import { FIRST_FIGURES } from '../../core/measures/definitions';
+import { KINDS_APART, FIRST_FIGURES } from '../../core/measures/definitions';
 import type { GoalStanding } from '../../core/measures/servicelevel';
 import { shareOf } from '../../core/measures/tally';
 import { readQueues } from '../../data/queuesettings';
@@ -51,7 +51,7 @@ export function viewReview(host: Host, actor: Actor, input: unknown): ReviewView
   return {
     ...askedView(host, actor, asked),
     // Whoever promises no calls back is not told how many were reached.
-    figures: figures.filter((f) => f.id !== 'rung-back' || f.count > 0),
+    figures: figures.filter((f) => !KINDS_APART.includes(f.id) || f.count > 0),
     line,
     people: eachRows(host, actor, asked, days, 'people'),
     columns: measuresOf(KINDS.people.figures).map(wordsOf),

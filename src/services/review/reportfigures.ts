@@ -2,7 +2,7 @@ import { LaneError } from '../../core/errors';
 import { monthAfter, monthOf } from '../../core/hours/dates';
 import { daySpan } from '../../core/measures/calendar';
 import { tally } from '../../core/measures/counting';
-import { countedFor, FIRST_FIGURES, type Measure } from '../../core/measures/definitions';
+import { KINDS_APART, countedFor, FIRST_FIGURES, type Measure } from '../../core/measures/definitions';
 import type { FactDay } from '../../core/measures/columns';
 import { emptyTally } from '../../core/measures/tally';
 import { firstContactAt } from '../../data/facts';
@@ -82,7 +82,7 @@ function figureRows(
   );
   const rows = measures
     // Whoever promises no calls back is not told how many were reached.
-    .filter((m) => m.id !== 'rung-back' || tallies.some((t) => m.count(t) > 0))
+    .filter((m) => !KINDS_APART.includes(m.id) || tallies.some((t) => m.count(t) > 0))
     .map((m) => ({ ...wordsFor(m), id: m.id, name: m.name, values: tallies.map((t) => m.value(t)) }));
   return { listOf: null, rows };
 }

@@ -1,5 +1,5 @@
 import { LaneError } from '../../core/errors';
-import { countedFor } from '../../core/measures/definitions';
+import { KINDS_APART, countedFor } from '../../core/measures/definitions';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { readPeople } from '../../data/people';
@@ -89,7 +89,7 @@ export function viewSubject(host: Host, actor: Actor, input: unknown): SubjectVi
     id,
     name: nameOf(key, id),
     team: person ? (readTeams(host.db).find((t) => t.id === person.teamId)?.name ?? null) : null,
-    figures: figures.filter((f) => f.id !== 'rung-back' || f.count > 0),
+    figures: figures.filter((f) => !KINDS_APART.includes(f.id) || f.count > 0),
     line,
     ...besidePeers(host, actor, all, days, kind, id),
     splits: splits.map((by) => split(host, actor, asked, days, by, KINDS[kind].key, nameOf)),

@@ -95,6 +95,29 @@ export function Conversation({
               : `${contact.calling.number} answered.`}
           </p>
         )}
+        {contact.left && !contact.calling && contact.talking && (
+          <p
+            role="status"
+            className="flex items-center gap-3 border-b border-rule bg-brass-wash px-4 py-2 text-brass-ink"
+          >
+            <span className="flex-1">
+              {voice
+                ? contact.ringNumber === null
+                  ? 'A message left by telephone, from a number that is not known to be theirs.'
+                  : 'A message left by telephone. The customer is not on the line.'
+                : 'A message was left. What you write is the answer to it.'}
+            </span>
+            {contact.ringNumber !== null && (
+              <Button
+                kind={voice ? 'primary' : 'plain'}
+                disabled={busy}
+                onClick={() => void onAct({ act: 'ring-back', legId: contact.legId })}
+              >
+                Ring back {contact.ringNumber}
+              </Button>
+            )}
+          </p>
+        )}
         {contact.opening !== '' && contact.talking && (
           <p className="border-b border-rule bg-plum-wash px-4 py-1.5 text-small text-plum">{contact.opening}</p>
         )}
@@ -118,7 +141,11 @@ export function Conversation({
           </div>
           <div ref={end} />
         </div>
-        {contact.talking ? (
+        {contact.talking && voice && contact.left && !contact.calling ? (
+          <p className="border-t border-rule p-3 text-small text-ink-2">
+            Ring the customer back, or file what became of the message.
+          </p>
+        ) : contact.talking ? (
           <form
             className="border-t border-rule p-3"
             onSubmit={(e) => {

@@ -171,7 +171,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
               <span className="min-w-0 flex-1">
                 <span className="flex items-center gap-1.5 truncate font-semibold">
                   <ChannelMark channel={view.offer.channel} size={15} />
-                  {view.offer.queue} for you
+                  {view.offer.left ? `A message for ${view.offer.queue}` : `${view.offer.queue} for you`}
                   <Unproven vouched={view.offer.vouched} />
                 </span>
                 <span className="block truncate text-small text-ink-2" title={view.offer.why}>

@@ -46,8 +46,12 @@ export function LaneRow({
     <li className="grid grid-cols-[130px_minmax(0,1fr)_70px] items-center border-t border-rule py-2">
       <div className="pr-2">
         <p className="truncate font-display font-semibold">{lane.name}</p>
-        <p className="flex items-center gap-1.5 text-small text-ink-2">
-          {lane.waiting.length} waiting{' '}
+        <p
+          className="flex items-center gap-1.5 text-small text-ink-2"
+          title={lane.messages > 0 ? `${lane.messages} messages were left and wait by themselves` : undefined}
+        >
+          {lane.waiting.length} waiting
+          {lane.messages > 0 && ` · ${lane.messages} left`}{' '}
           <Pill tone={lane.standing ? TONES[lane.standing] : 'plain'}>{asShare(lane.share)}</Pill>
         </p>
       </div>

@@ -33,7 +33,7 @@ export type Conversation = {
   readonly messages: readonly Message[];
   readonly more: boolean;
   readonly music: string | null;
-  readonly call: 'promised' | 'ringing' | 'answered' | null;
+  readonly call: 'promised' | 'ringing' | 'answered' | 'message-left' | null;
   readonly callNumber: string | null;
 };
 export type Held = { readonly contact: string; readonly token: string };

@@ -152,6 +152,11 @@ export function Talk({
         {now.music && now.state === 'waiting' && (
           <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>
         )}
+        {now.call === 'message-left' && !ended && (
+          <li className="self-center text-small text-ink-3">
+            Your message was taken; {voice ? 'the telephone will ring here' : 'the answer comes here'}.
+          </li>
+        )}
         {now.call === 'promised' && !ended && (
           <li className="self-center text-small text-ink-3">A call was promised; the telephone will ring here.</li>
         )}

@@ -3,7 +3,7 @@
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import type { Level } from '@/core/people/levels';
 import type { Need } from '@/core/routing/needs';
-import { goalOf, USUAL_GOAL } from '@/core/routing/queue';
+import { goalOf, USUAL_GOAL, USUAL_MESSAGE_GOAL } from '@/core/routing/queue';
 import { Button } from '../../kit/button';
 import { ChannelMark } from '../../kit/channelmark';
 import { Check, Field, Input } from '../../kit/field';
@@ -11,6 +11,8 @@ import { options, Select } from '../../kit/select';
 import { number, type Part } from './part';
 
 export function Takes({ settings: s, view, disabled, onChange }: Part) {
+  const left = s.messageGoal ?? USUAL_MESSAGE_GOAL;
+  const setLeft = (change: Partial<typeof left>) => onChange({ messageGoal: { ...left, ...change } });
   const unused = view.skills.filter((k) => !s.needs.some((n) => n.skillId === k.id));
   const setNeed = (need: Need, change: Partial<Need>) =>
     onChange({ needs: s.needs.map((n) => (n === need ? { ...n, ...change } : n)) });
@@ -101,6 +103,32 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
               </tr>
             );
           })}
+          <tr>
+            <td className="py-0.5 pl-6">messages left here</td>
+            <td>
+              <Input
+                aria-label="Messages: percent taken up"
+                type="number"
+                min={1}
+                max={100}
+                className="!w-20 !py-0.5"
+                disabled={disabled}
+                value={left.percent}
+                onChange={(e) => setLeft({ percent: number(e.target.valueAsNumber, 1) })}
+              />
+            </td>
+            <td>
+              <Input
+                aria-label="Messages: within seconds"
+                type="number"
+                min={1}
+                className="!w-24 !py-0.5"
+                disabled={disabled}
+                value={left.seconds}
+                onChange={(e) => setLeft({ seconds: number(e.target.valueAsNumber, 1) })}
+              />
+            </td>
+          </tr>
         </tbody>
       </table>
       <div>
