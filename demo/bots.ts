@@ -40,7 +40,7 @@ export const SHARED: readonly SharedScene[] = parse(
 );
 export const CONNECTORS_MADE: readonly Connector[] = parse(
   array(exactly(object({ ...named, ...connectorShape }))).required(),
-  workspace.connectors,
+  workspace.connectors.map((c) => ({ headers: [], body: null, signIn: { by: 'bearer' }, ...c })),
 );
 export const TABLES_MADE = workspace.tables;
 export const ARTICLES_MADE = workspace.articles;

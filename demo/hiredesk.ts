@@ -73,8 +73,8 @@ export function hireOf(spelled: string, now: number): Hire | null {
 }
 
 /**
- * The company's own system, simulated: `GET /hires/NUMBER`, `GET /hires/NUMBER/delivery`, `POST /repairs` (number, day) and
- * `POST /hires/NUMBER/end`. It says how many seconds its answer takes. The same request has the same answer, so that what
+ * The company's own system, simulated: `GET /hires/NUMBER`, `GET /hires/NUMBER/delivery`, `POST /searches` (a hire's number,
+ * and parts), `POST /repairs` (number, day) and `POST /hires/NUMBER/end`. It says how many seconds its answer takes. The same request has the same answer, so that what
  * changes something is done once however often its key comes.
  */
 export const createHireDesk = (): StandInSystem => ({
@@ -119,6 +119,14 @@ function reply({ method, path, body, key }: OutsideRequest, now: number): Outsid
           status: 201,
           body: { reference, day: typeof asked.day === 'string' && asked.day ? asked.day : dayAfter(now, 2) },
         };
+  }
+  if (thing === 'searches' && method === 'POST') {
+    const asked = JSON.parse(body ?? '{}') as { hire?: { number?: unknown }; parts?: unknown };
+    const hire = hireOf(String(asked.hire?.number ?? ''), now);
+    if (!hire) return { status: 404, body: { found: [] } };
+    const parts = Array.isArray(asked.parts) ? asked.parts : [];
+    const { delivery, ...rest } = hire;
+    return { status: 200, body: { found: [parts.includes('delivery') ? { ...rest, delivery } : rest] } };
   }
   return { status: 405, body: { error: 'not something the hire desk does' } };
 }

@@ -74,7 +74,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   'bot-place': { steps: [(old) => ({ ...beginning(''), ...old }), added({ talk: null })] },
   'bot-test': FIRST,
   coaching: FIRST,
-  connector: FIRST,
+  connector: { steps: [added({ headers: [], body: null, signIn: { by: 'bearer' } })] },
   'desk-profile': FIRST,
   'desk-rules': FIRST,
   'duty-profile': {

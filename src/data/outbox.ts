@@ -29,10 +29,15 @@ export type OutboxItem = {
 type Stored = Omit<OutboxItem, 'body' | 'answer'> & { readonly body: string; readonly answer: string | null };
 
 const ITEM = `SELECT id, kind, contact_id AS contactId, number, state, body, answer, real_at AS realAt, attempts, reason FROM outbox`;
+/** What was asked by earlier code had no headers of its own, and signed in by a bearer token alone. */
+const askFrom = (kept: Asked): Asked => ({
+  ...kept,
+  request: { ...{ headers: [], signIn: { by: 'bearer' } }, ...kept.request },
+});
 const itemFrom = (stored: Stored): OutboxItem =>
   ({
     ...stored,
-    body: JSON.parse(stored.body) as unknown,
+    body: stored.kind === 'ask' ? askFrom(JSON.parse(stored.body) as Asked) : (JSON.parse(stored.body) as unknown),
     answer: stored.answer === null ? null : (JSON.parse(stored.answer) as unknown),
   }) as OutboxItem;
 

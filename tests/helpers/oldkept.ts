@@ -171,6 +171,9 @@ const connector: Pinned['connectors'][number] = {
   host: '',
   method: 'POST',
   path: '/repairs',
+  headers: [],
+  body: null,
+  signIn: { by: 'bearer' },
   inputs: ['number'],
   outputs: [{ name: 'reference', from: 'reference' }],
   timeoutSeconds: 6,
@@ -279,6 +282,17 @@ export const OLD_KEPT: readonly OldKept[] = [
     v: 1,
     kept: '{"does":"do","host":"","method":"POST","path":"/repairs","inputs":["number"],"outputs":[{"name":"reference","from":"reference"}],"timeoutSeconds":6}',
     says: connectorBody,
+  },
+  {
+    kind: 'connector',
+    v: 2,
+    kept: '{"v":2,"does":"do","host":"","method":"POST","path":"/repairs","headers":[{"name":"X-Shop","value":"{number}"}],"body":{"is":"object","fields":[{"name":"hire","value":{"is":"input","name":"number"}}]},"signIn":{"by":"basic","user":"lane"},"inputs":["number"],"outputs":[{"name":"reference","from":"reference"}],"timeoutSeconds":6}',
+    says: {
+      ...connectorBody,
+      headers: [{ name: 'X-Shop', value: '{number}' }],
+      body: { is: 'object', fields: [{ name: 'hire', value: { is: 'input', name: 'number' } }] },
+      signIn: { by: 'basic', user: 'lane' },
+    },
   },
   {
     kind: 'desk-profile',

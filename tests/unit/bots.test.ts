@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Choice, Figure, Step } from '../../src/core/bots/model';
 import type { QueueSettings } from '../../src/core/routing/queue';
 import { readBot, readVersion } from '../../src/data/bots';
@@ -12,7 +12,7 @@ import { readOutside } from '../../src/data/outside';
 import { readQueue } from '../../src/data/queuesettings';
 import { visitsOf } from '../../src/data/visits';
 import type { Services } from '../../src/services';
-import { createSend, hostFault, isPublicAddress } from '../../src/services/bots/outside';
+import { createSend, hostFault, isPublicAddress, onlyAllowed } from '../../src/services/bots/outside';
 import { createHireDesk, hireNumber } from '../../demo/hiredesk';
 import { handsIn, queueInput } from '../helpers/hands';
 import { botsIn } from '../helpers/livebots';
@@ -171,6 +171,8 @@ describe('a real host', () => {
     host: at,
     method: 'GET' as const,
     path: '/x',
+    headers: [],
+    signIn: { by: 'bearer' as const },
     body: null,
     timeoutSeconds: 1,
     key: null,
@@ -226,6 +228,59 @@ describe('a real host', () => {
       fault: 'the address leads to another host',
     });
   });
+  it('signs in as it says, and sends its own headers', async () => {
+    const send = createSend(() => true);
+    await send(ask({ signIn: { by: 'basic', user: 'lane' }, headers: [{ name: 'X-Shop', value: 'north' }] }), 'hush');
+    await send(ask({ signIn: { by: 'header', header: 'X-Api-Key' } }), 'hush');
+    await send(ask({ signIn: { by: 'basic', user: 'lane' } }), null);
+    expect(seen.map((s) => [s.headers.authorization, s.headers['x-api-key'], s.headers['x-shop']])).toEqual([
+      [`Basic ${Buffer.from('lane:hush').toString('base64')}`, undefined, 'north'],
+      [undefined, 'hush', undefined],
+      [undefined, undefined, undefined],
+    ]);
+  });
+  it('by client credentials it asks for a token, keeps it while it lasts, and once more when it is taken back', async () => {
+    let now = 0;
+    let given = 0;
+    let taken = '';
+    const send = createSend(
+      () => true,
+      () => now,
+    );
+    answer = (url, headers) =>
+      url === '/token'
+        ? { status: 200, body: JSON.stringify({ access_token: `t${++given}`, expires_in: 100 }) }
+        : headers.authorization === `Bearer ${taken}`
+          ? { status: 401, body: '{}' }
+          : { status: 200, body: JSON.stringify({ by: headers.authorization }) };
+    const signIn = { by: 'client' as const, clientId: 'lane one', tokenHost: at, tokenPath: '/token', scope: 'hires' };
+    const by = async () => ((await send(ask({ signIn }), 'hush')) as { body: { by: string } }).body.by;
+    expect([await by(), await by()]).toEqual(['Bearer t1', 'Bearer t1']);
+    expect(seen[0]).toMatchObject({
+      url: '/token',
+      body: 'grant_type=client_credentials&scope=hires',
+      headers: {
+        authorization: `Basic ${Buffer.from('lane%20one:hush').toString('base64')}`,
+        'content-type': 'application/x-www-form-urlencoded',
+      },
+    });
+    now = 75_000;
+    expect(await by()).toBe('Bearer t2');
+    taken = 't2';
+    expect(await by()).toBe('Bearer t3');
+    // One that is refused as soon as it was given is not asked for for ever.
+    answer = (url) => (url === '/token' ? { status: 200, body: '{"access_token":"t"}' } : { status: 401, body: '{}' });
+    now = 500_000;
+    expect(await send(ask({ signIn }), 'hush')).toEqual({ status: 401, body: {} });
+    answer = () => ({ status: 400, body: '{"error":"invalid_client"}' });
+    now = 5_000_000;
+    expect(await send(ask({ signIn }), 'hush')).toEqual({ fault: 'no token was given (400)' });
+    // The host of tokens has to be one that may be asked as well.
+    const asked = vi.fn(send);
+    const only = onlyAllowed(asked, (host) => host === 'https://api.example.org');
+    expect(await only(ask({ host: 'https://api.example.org', signIn }), 'hush')).toHaveProperty('fault');
+    expect(asked).not.toHaveBeenCalled();
+  });
   it.each([
     ['https://api.example.org', null],
     ['http://192.168.0.4', 'Private'],
@@ -248,6 +303,9 @@ describe('a real host', () => {
       host: 'https://api.example.org',
       method: 'GET',
       path: '/w',
+      headers: [],
+      body: null,
+      signIn: { by: 'bearer' },
       inputs: [],
       outputs: [],
       timeoutSeconds: 5,
@@ -281,6 +339,9 @@ describe('a real host', () => {
       host: 'https://api.example.org',
       method: 'POST',
       path: '/x',
+      headers: [],
+      body: null,
+      signIn: { by: 'bearer' },
       inputs: [],
       outputs: [],
       timeoutSeconds: 1,
@@ -405,9 +466,9 @@ describe('what a bot does besides talking', () => {
     ready(tamsin());
     const c = meet('door_repairs', '+353209140001');
     c.say('This is Ida about my cello');
-    expect(c.side().state).toBe('ended');
+    expect(c.side()).toMatchObject({ state: 'waiting', call: 'message-left' });
     const offer = s.desk.view(tamsin(), 0).offer;
-    expect(offer).toMatchObject({ queue: 'New hire' });
+    expect(offer).toMatchObject({ queue: 'New hire', left: true, cost: 10 });
     take(tamsin());
     expect(s.desk.view(tamsin(), 0).contacts[0]?.messages.map((m) => m.text)).toContain('This is Ida about my cello');
   });
@@ -584,7 +645,7 @@ describe('versions', () => {
     });
     s.bots.publish(lead(), { id: botId, revision, note: '', at: null, override: null });
     s.bots.goLive(lead(), { id: botId, version: 1 });
-    const { place: _p, ...door } = readDoor(w.db, 'door_web') ?? { place: 0 };
+    const { place: _p, byHand: _h, ...door } = readDoor(w.db, 'door_web') ?? { place: 0, byHand: null };
     s.doors.save(lead(), { ...door, trial: { version: 2, percent: 30 } });
     const met = (i: number) => meet('door_web', `guest-${i}`).said()[0] === 'On trial?';
     const first = Array.from({ length: 200 }, (_, i) => met(i));

@@ -382,10 +382,10 @@ describe('entry rules and hours', () => {
     const c = call();
     expect(said(c).at(-1)).toBe('We open at two. Please say what it is about.');
     s.channel.say(c.contact, c.token, { text: 'My cello has a crack.' }, null);
-    expect([said(c).at(-1), readContact(w.db, c.contact)?.endedHow, c.visit()?.endedHow]).toEqual([
+    expect([said(c).at(-1), readContact(w.db, c.contact)?.endedHow, c.visit()?.kind]).toEqual([
       'Thank you, we have your message. Goodbye.',
+      null,
       'message',
-      'message-left',
     ]);
     expect(codeOf(() => s.hours.remove(lead(), { id: hours.id }))).toBe('not-now');
   });

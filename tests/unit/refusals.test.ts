@@ -145,6 +145,30 @@ const ROWS: readonly Row[] = [
     'address',
     /already/,
   ],
+  ...(
+    [
+      [
+        'a body with an input it does not have',
+        { body: { is: 'input', name: 'gone' } },
+        'inputs',
+        /none of its inputs/,
+      ],
+      ['a header that is set by itself', { headers: [{ name: 'Host', value: 'x' }] }, 'headers', /by itself/],
+      ['a header that begins another', { headers: [{ name: 'X-A', value: 'x\r\nX-B: y' }] }, 'headers', /line breaks/],
+      [
+        'tokens from a host that is not allowed',
+        { signIn: { by: 'client', clientId: 'a', tokenHost: 'https://elsewhere.example', tokenPath: '/t', scope: '' } },
+        'signIn',
+        /allowed/,
+      ],
+      [
+        'a body that goes too deep',
+        { body: [...Array(9)].reduce<object>((item) => ({ is: 'list', items: [item] }), { is: 'yes-no', yes: true }) },
+        'body',
+        /within each other/,
+      ],
+    ] as const
+  ).map(([says, more, where, sentence]): Row => ['save-connector', says, (b) => ({ ...b, ...more }), where, sentence]),
   ['save-door', 'hours nobody knows', (b) => ({ ...b, hoursId: 'hours_x' }), 'hoursId', /hours/],
   ['save-door', 'a bot nobody knows', (b) => ({ ...b, botId: 'bot_x' }), 'botId', /bot/],
   [

@@ -132,7 +132,7 @@ describe('messages, texts and articles', () => {
     const t = talk(script, { channel: 'voice' });
     t.start();
     expect(t.text('Call me')).toEqual(['Thanks']);
-    expect(t.find('message')).toEqual([{ type: 'message', lineId: 'm', queueId: 'q', text: 'Call me' }]);
+    expect(t.find('message')).toEqual([{ type: 'message', lineId: 'm', queueId: 'q', text: 'Call me', needs: [] }]);
     const quiet = talk(script, { channel: 'voice' });
     quiet.start();
     expect(quiet.silence()).toEqual(['After the tone']);

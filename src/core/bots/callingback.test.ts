@@ -137,6 +137,6 @@ describe('a call back', () => {
     const trial = { id: 't', name: 'T', setting: SETTING, turns, ending: made.ending };
     expect(runTrial(prepare(script(line()), []), trial)).toMatchObject({ passed: true });
     const other = runTrial(prepare(script(line({ queueId: 'other' })), []), trial);
-    expect(other.otherwise).toEqual(['It goes to other instead of q.']);
+    expect(other.otherwise).toEqual(['It promises a call by other instead of q.']);
   });
 });

@@ -31,6 +31,9 @@ describe('connectors', () => {
     host: '',
     method: 'GET',
     path: '/hires/{number}',
+    headers: [],
+    body: null,
+    signIn: { by: 'bearer' },
     inputs: ['number', 'more'],
     outputs: [
       { name: 'day', from: 'hire.delivery.day' },

@@ -1,8 +1,25 @@
+import { bodyOf, type BodyPart, inputsIn } from './bodies';
 import type { Reply } from './conversation';
 import type { Value, Values } from './value';
 
 export const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const;
 export type Method = (typeof METHODS)[number];
+
+/**
+ * How whoever asks says who they are: with the secret as a bearer token (RFC 6750) or as the password of a user (RFC 7617),
+ * under a header of its own, or by a token that is given for it (OAuth 2.0 client credentials, RFC 6749 §4.4).
+ */
+export type SignIn =
+  | { readonly by: 'bearer' }
+  | { readonly by: 'basic'; readonly user: string }
+  | { readonly by: 'header'; readonly header: string }
+  | {
+      readonly by: 'client';
+      readonly clientId: string;
+      readonly tokenHost: string;
+      readonly tokenPath: string;
+      readonly scope: string;
+    };
 
 /** One way to ask something outside, defined once for all bots. Secrets stand apart and never leave the server. */
 export type Connector = {
@@ -15,6 +32,11 @@ export type Connector = {
   readonly method: Method;
   /** May hold inputs as `{name}`; inputs that it does not hold go as a query (GET, DELETE) or as JSON. */
   readonly path: string;
+  /** Sent along; values may show inputs as `{name}`. */
+  readonly headers: readonly { readonly name: string; readonly value: string }[];
+  /** The JSON that is sent; null sends the inputs that the path does not hold, each by its name. */
+  readonly body: BodyPart | null;
+  readonly signIn: SignIn;
   readonly inputs: readonly string[];
   /** What is taken out of the answer: a name for bots, and where it stands, as `hire.delivery.date`. */
   readonly outputs: readonly { readonly name: string; readonly from: string }[];
@@ -25,26 +47,39 @@ export type OutsideRequest = {
   readonly host: string;
   readonly method: Method;
   readonly path: string;
+  readonly headers: readonly { readonly name: string; readonly value: string }[];
+  readonly signIn: SignIn;
   readonly body: string | null;
   readonly timeoutSeconds: number;
   /** Sent with what changes something, so that it is done once. */ readonly key: string | null;
 };
 export type OutsideAnswer = { readonly status: number; readonly body: unknown } | { readonly fault: string };
 
+const PLACE = /\{([^{}]+)\}/g;
+
 /** The request that a connector makes of some inputs. Inputs it does not know are left out. */
 export function requestOf(connector: Connector, inputs: Values, key: string): OutsideRequest {
+  const query = connector.method === 'GET' || connector.method === 'DELETE';
   const used = new Set<string>();
-  const path = connector.path.replace(/\{([^{}]+)\}/g, (_, name: string) => {
+  const path = connector.path.replace(PLACE, (_, name: string) => {
     used.add(name);
     // Half a sign, as a customer may send, would be refused.
     return encodeURIComponent(String(inputs[name] ?? '').toWellFormed());
   });
+  const own = connector.body === null || query ? null : connector.body;
+  for (const name of own ? inputsIn(own) : []) used.add(name);
+  const headers = connector.headers.map(({ name, value }) => ({
+    name,
+    value: value.replace(PLACE, (_, input: string) => {
+      used.add(input);
+      return String(inputs[input] ?? '');
+    }),
+  }));
   const rest = Object.fromEntries(
     connector.inputs
       .filter((name) => !used.has(name) && inputs[name] !== undefined && inputs[name] !== '')
       .map((name) => [name, inputs[name] ?? '']),
   );
-  const query = connector.method === 'GET' || connector.method === 'DELETE';
   const search =
     query && Object.keys(rest).length > 0
       ? (path.includes('?') ? '&' : '?') +
@@ -54,7 +89,10 @@ export function requestOf(connector: Connector, inputs: Values, key: string): Ou
     host: connector.host,
     method: connector.method,
     path: path + search,
-    body: query ? null : JSON.stringify(rest),
+    // What a customer said must not begin another header.
+    headers: headers.map(({ name, value }) => ({ name, value: value.replace(/[^\t\x20-\x7e\x80-\xff]/g, ' ').trim() })),
+    signIn: connector.signIn,
+    body: query ? null : JSON.stringify(own ? (bodyOf(own, inputs) ?? {}) : rest),
     timeoutSeconds: connector.timeoutSeconds,
     key: connector.does === 'do' ? key : null,
   };
@@ -73,6 +111,10 @@ export function valueAt(body: unknown, from: string): Value | undefined {
       ? at
       : undefined;
 }
+
+/** What each output found in an answer; undefined where there is nothing that can be taken. */
+export const found = (connector: Pick<Connector, 'outputs'>, body: unknown) =>
+  connector.outputs.map(({ name, from }) => ({ name, from, value: valueAt(body, from) }));
 
 const outputsOf = (connector: Connector, body: unknown): Values =>
   Object.fromEntries(

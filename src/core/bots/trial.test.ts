@@ -251,7 +251,7 @@ describe('a conversation that was tried and kept', () => {
       /^After the beginning it says “Good day\.” instead of “Hello\.”\.$/,
       0,
     ],
-    ['another queue', script({ queueId: 'sales' }), /^It goes to Queue sales instead of Queue repairs\.$/, null],
+    ['another queue', script({ queueId: 'sales' }), /^It hands over to Queue sales instead of Queue repairs\.$/, null],
     ['another end', script({ cue: 'c' }), /^After “bow” it says “Goodbye\.” instead of “nothing more”\.$/, 1],
     [
       'one sentence more',

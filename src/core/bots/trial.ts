@@ -316,7 +316,7 @@ export function runTrial(
   if (end.where !== expected.where) otherwise.push(`It ends ${WHERE[end.where]} instead of ${WHERE[expected.where]}.`);
   else if (end.queueId !== expected.queueId)
     otherwise.push(
-      `It goes to ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ` +
+      `It ${end.where === 'promise' ? 'promises a call by' : 'hands over to'} ${end.queueId === null ? 'nobody' : queueName(end.queueId)} instead of ` +
         `${expected.queueId === null ? 'nobody' : queueName(expected.queueId)}.`,
     );
   if (end.failed !== expected.failed)

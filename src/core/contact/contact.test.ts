@@ -253,17 +253,27 @@ describe('a contact’s way', () => {
     expect(kinds(says('something else'))).toEqual(['customer-said', 'wake']);
     const now = contact({ visit });
     expect(kinds(says('3', now))).toEqual(['customer-said', 'leave', 'bot-says', 'asking', 'remind']);
-    expect(now.asking).toEqual({ kind: 'message', queueId: 'q' });
+    expect(now.asking).toEqual({ kind: 'message', queueId: 'q', needs: [] });
     expect(kinds(says('please ring me', now))).toEqual([
       'customer-said',
       'asking',
       'forget',
       'message-left',
       'bot-says',
-      'end',
+      'message-left',
+      'enter',
     ]);
-    expect(now.endedAt).toBe(NOW);
-    expect(() => says('hello?', now)).toThrow('This conversation has ended.');
+    // It stands in line as what it is, and more words are added to it.
+    expect([now.endedAt, now.leftFor]).toEqual([null, null]);
+    expect(kinds(says('and my name is Ida', now))).toEqual(['customer-said', 'wake']);
+    // Where nobody takes the channel any more it ends as a message.
+    const lost = contact({ asking: { kind: 'message', queueId: 'q' } });
+    expect(
+      kinds(does(lost, { type: 'customer-says', input: { type: 'text', text: 'x' } }, world({ queues: () => [] }))).at(
+        -1,
+      ),
+    ).toBe('end');
+    expect(lost.endedAt).toBe(NOW);
   });
   it('with a person: taken, passed on, ended, filed; wrap-up lasts as the queue says', () => {
     const visit = waiting();

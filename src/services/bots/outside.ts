@@ -2,7 +2,7 @@ import { lookup } from 'node:dns';
 import { request as plainRequest } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import ipaddr from 'ipaddr.js';
-import type { OutsideAnswer, OutsideRequest } from '../../core/bots/connectors';
+import type { OutsideAnswer, OutsideRequest, SignIn } from '../../core/bots/connectors';
 import type { Post } from '../../standins/post';
 import type { StandInSystem } from '../../standins/system';
 
@@ -48,19 +48,26 @@ export const onlyAllowed =
   (send: Send, isAllowed: (host: string) => boolean): Send =>
   async (asked, secret) => {
     const barred = { fault: 'its host is not allowed any more' };
-    if (!isAllowed(asked.host)) return barred;
+    const hosts = [asked.host, ...(asked.signIn.by === 'client' ? [asked.signIn.tokenHost] : [])];
+    if (!hosts.every(isAllowed)) return barred;
     const answer = await send(asked, secret);
     return isAllowed(asked.host) ? answer : barred;
   };
+
+/** One exchange with a host, as it goes over the line. */
+type Exchange = Pick<OutsideRequest, 'host' | 'path' | 'method' | 'body'> & {
+  readonly headers: Readonly<Record<string, string>>;
+  readonly over: AbortSignal;
+};
 
 /**
  * Asks a real host. Whatever its name stands for is looked at before connecting and only that is connected to;
  * redirects are not followed; time and size are limited; only JSON counts. Never rejects: trouble comes back as a
  * fault in words.
  */
-export const createSend =
-  (mayConnect: (address: string) => boolean = isPublicAddress): Send =>
-  (asked, secret) =>
+const createExchange =
+  (mayConnect: (address: string) => boolean) =>
+  (asked: Exchange): Promise<OutsideAnswer> =>
     new Promise((resolve) => {
       let url: URL;
       try {
@@ -70,17 +77,13 @@ export const createSend =
       }
       // A path such as //other.example must not lead to another host.
       if (url.origin !== asked.host) return resolve({ fault: 'the address leads to another host' });
-      const over = AbortSignal.timeout(asked.timeoutSeconds * 1000);
+      const { over } = asked;
       const request = (url.protocol === 'https:' ? secureRequest : plainRequest)(url, {
         method: asked.method,
         signal: over,
         headers: {
-          accept: 'application/json',
-          ...(asked.body === null
-            ? {}
-            : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(asked.body) }),
-          ...(asked.key ? { 'idempotency-key': asked.key } : {}),
-          ...(secret ? { authorization: `Bearer ${secret}` } : {}),
+          ...asked.headers,
+          ...(asked.body === null ? {} : { 'content-length': Buffer.byteLength(asked.body) }),
         },
         lookup: (name, options, done) => {
           lookup(name, { ...options, all: true }, (error, addresses) => {
@@ -126,3 +129,93 @@ export const createSend =
       );
       request.end(asked.body ?? undefined);
     });
+
+/** A token that was given for a secret, and until when it is used, real ms. */
+type Given = { readonly token: string; readonly until: number };
+/** A token is asked for anew so long before it ends; and lasts so long where nobody says. */
+const EARLY_MS = 30_000;
+const USUAL_SECONDS = 300;
+
+/**
+ * Asks real hosts, signed in as the connector says. A token that is given for a secret is kept in memory while it lasts;
+ * one that is not taken any more is asked for once again.
+ */
+export function createSend(
+  mayConnect: (address: string) => boolean = isPublicAddress,
+  now: () => number = Date.now,
+): Send {
+  const exchange = createExchange(mayConnect);
+  const tokens = new Map<string, Given>();
+
+  async function tokenFor(
+    by: Extract<SignIn, { by: 'client' }>,
+    secret: string,
+    over: AbortSignal,
+  ): Promise<{ readonly token: string; readonly kept: boolean } | { readonly fault: string }> {
+    const key = JSON.stringify([by, secret]);
+    const known = tokens.get(key);
+    if (known && known.until > now()) return { token: known.token, kept: true };
+    const form = new URLSearchParams({ grant_type: 'client_credentials', ...(by.scope ? { scope: by.scope } : {}) });
+    const answer = await exchange({
+      host: by.tokenHost,
+      path: by.tokenPath,
+      method: 'POST',
+      body: form.toString(),
+      over,
+      headers: {
+        accept: 'application/json',
+        'content-type': 'application/x-www-form-urlencoded',
+        authorization: basic(encodeURIComponent(by.clientId), encodeURIComponent(secret)),
+      },
+    });
+    if ('fault' in answer) return { fault: `no token was given: ${answer.fault}` };
+    const given =
+      typeof answer.body === 'object' && answer.body !== null ? (answer.body as Readonly<Record<string, unknown>>) : {};
+    if (answer.status !== 200 || typeof given.access_token !== 'string')
+      return { fault: `no token was given (${answer.status})` };
+    const seconds = typeof given.expires_in === 'number' ? given.expires_in : USUAL_SECONDS;
+    tokens.set(key, { token: given.access_token, until: now() + seconds * 1000 - EARLY_MS });
+    return { token: given.access_token, kept: false };
+  }
+
+  return async (asked, secret) => {
+    const { signIn } = asked;
+    const over = AbortSignal.timeout(asked.timeoutSeconds * 1000);
+    const send = (signedIn: Readonly<Record<string, string>>) =>
+      exchange({
+        ...asked,
+        over,
+        headers: {
+          accept: 'application/json',
+          ...Object.fromEntries(asked.headers.map(({ name, value }) => [name.toLowerCase(), value])),
+          ...(asked.body === null ? {} : { 'content-type': 'application/json' }),
+          ...(asked.key ? { 'idempotency-key': asked.key } : {}),
+          ...signedIn,
+        },
+      });
+    if (secret === null) return send({});
+    if (signIn.by !== 'client') return send(signedInBy(signIn, secret));
+    for (;;) {
+      const given = await tokenFor(signIn, secret, over);
+      if ('fault' in given) return given;
+      const answer = await send({ authorization: `Bearer ${given.token}` });
+      if (!('status' in answer) || answer.status !== 401 || !given.kept) return answer;
+      // Whoever gave it has taken it back: once more with another.
+      tokens.delete(JSON.stringify([signIn, secret]));
+    }
+  };
+}
+
+const basic = (user: string, password: string): string =>
+  `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}`;
+
+function signedInBy(signIn: Exclude<SignIn, { by: 'client' }>, secret: string): Readonly<Record<string, string>> {
+  switch (signIn.by) {
+    case 'bearer':
+      return { authorization: `Bearer ${secret}` };
+    case 'basic':
+      return { authorization: basic(signIn.user, secret) };
+    case 'header':
+      return { [signIn.header.toLowerCase()]: secret };
+  }
+}

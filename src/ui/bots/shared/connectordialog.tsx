@@ -7,6 +7,8 @@ import { Dialog } from '../../kit/dialog';
 import { Area, Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
 import { options, Select } from '../../kit/select';
+import { BodyEditor } from './bodyeditor';
+import { SECRET_NAMES, SignInFields } from './signinfields';
 
 export type Connector = ConnectionsView['connectors'][number];
 export type Draft = Omit<Connector, 'id' | 'hasSecret' | 'usedBy'> & {
@@ -22,6 +24,9 @@ export const NEW: Draft = {
   host: '',
   method: 'GET',
   path: '/',
+  headers: [],
+  body: null,
+  signIn: { by: 'bearer' },
   inputs: [],
   outputs: [],
   timeoutSeconds: 5,
@@ -46,6 +51,9 @@ export function ConnectorDialog({
       onDone();
   };
   const kept = view.connectors.find((c) => c.id === draft?.id);
+  const setHeader = (i: number, header: Draft['headers'][number]) => {
+    if (draft) onDraft({ ...draft, headers: draft.headers.map((h, j) => (j === i ? header : h)) });
+  };
   const list = (text: string) => [
     ...new Set(
       text
@@ -148,7 +156,11 @@ export function ConnectorDialog({
               )}
             </Field>
           </div>
-          <Field label="Inputs" hint="With commas. Those not in the path go as a query (GET, DELETE) or as JSON.">
+          <Field
+            label="Inputs"
+            hint="With commas. Those not in the path go as a query (GET, DELETE), else as JSON by their names, or where the body says."
+            fault={saving.faults.inputs}
+          >
             {(p) => (
               <Input
                 {...p}
@@ -158,6 +170,93 @@ export function ConnectorDialog({
               />
             )}
           </Field>
+          {draft.method !== 'GET' && draft.method !== 'DELETE' && (
+            <fieldset className="rounded-control border border-rule p-3">
+              <legend className="px-1 text-small font-medium">Body</legend>
+              {draft.body === null ? (
+                <p className="flex items-center gap-3 text-small text-ink-2">
+                  The inputs, each by its name.
+                  <Button
+                    small
+                    onClick={() =>
+                      onDraft({
+                        ...draft,
+                        body: {
+                          is: 'object',
+                          fields: draft.inputs.map((name) => ({ name, value: { is: 'input', name } })),
+                        },
+                      })
+                    }
+                  >
+                    Build it
+                  </Button>
+                </p>
+              ) : (
+                <>
+                  <BodyEditor
+                    part={draft.body}
+                    inputs={draft.inputs}
+                    onChange={(body) => onDraft({ ...draft, body })}
+                  />
+                  <Button small kind="quiet" className="mt-2" onClick={() => onDraft({ ...draft, body: null })}>
+                    Send the inputs by their names instead
+                  </Button>
+                </>
+              )}
+              {saving.faults.body && <p className="text-small text-clay">{saving.faults.body}</p>}
+            </fieldset>
+          )}
+          <fieldset className="rounded-control border border-rule p-3">
+            <legend className="px-1 text-small font-medium">Headers</legend>
+            <ul className="flex flex-col gap-1.5">
+              {draft.headers.map((h, i) => (
+                <li key={i} className="flex items-center gap-1.5">
+                  <Input
+                    aria-label={`Name of header ${i + 1}`}
+                    className="!w-52 !py-0.5 font-mono text-small"
+                    required
+                    maxLength={60}
+                    value={h.name}
+                    onChange={(e) => setHeader(i, { ...h, name: e.target.value })}
+                  />
+                  <Input
+                    aria-label={`Value of header ${i + 1}`}
+                    className="!py-0.5 text-small"
+                    maxLength={500}
+                    placeholder="with {inputs}"
+                    value={h.value}
+                    onChange={(e) => setHeader(i, { ...h, value: e.target.value })}
+                  />
+                  <Button
+                    small
+                    kind="quiet"
+                    aria-label={`Take header ${h.name || i + 1} out`}
+                    onClick={() => onDraft({ ...draft, headers: draft.headers.filter((_, j) => j !== i) })}
+                  >
+                    ×
+                  </Button>
+                </li>
+              ))}
+            </ul>
+            <Button
+              small
+              className="mt-1"
+              onClick={() => onDraft({ ...draft, headers: [...draft.headers, { name: '', value: '' }] })}
+            >
+              Add a header
+            </Button>
+            {Object.entries(saving.faults).some(([where]) => where.startsWith('headers')) && (
+              <p className="text-small text-clay">
+                {Object.entries(saving.faults).find(([where]) => where.startsWith('headers'))?.[1]}
+              </p>
+            )}
+          </fieldset>
+          <SignInFields
+            value={draft.signIn}
+            hosts={view.hosts}
+            faults={saving.faults}
+            onChange={(signIn) => onDraft({ ...draft, signIn })}
+          />
           <Field
             label="Outputs"
             hint="One a line: name = place in the answer, as: day = hire.delivery.date"
@@ -184,11 +283,11 @@ export function ConnectorDialog({
             )}
           </Field>
           <Field
-            label="Secret"
+            label={SECRET_NAMES[draft.signIn.by]}
             hint={
               kept?.hasSecret
                 ? 'One is kept and is never shown. Typing replaces it.'
-                : 'Sent as a bearer token; kept on the server, never shown again.'
+                : 'Kept on the server, never shown again.'
             }
           >
             {(p) => (

@@ -9,6 +9,19 @@ import { Dialog } from '../../kit/dialog';
 import { Field, Input } from '../../kit/field';
 import type { Connector } from './connectordialog';
 
+const pretty = (text: string): string => JSON.stringify(JSON.parse(text), null, 2);
+
+const Json = ({ label, text }: { label: string; text: string }) => (
+  <pre
+    className="max-h-56 overflow-auto rounded-control border border-rule bg-sheet p-2 text-tiny"
+    tabIndex={0}
+    role="region"
+    aria-label={label}
+  >
+    {text}
+  </pre>
+);
+
 export function TryDialog({ connector, onClose }: { connector: Connector; onClose: () => void }) {
   const [inputs, setInputs] = useState<Readonly<Record<string, string>>>({});
   const [result, setResult] = useState<ConnectorTried | null>(null);
@@ -34,6 +47,7 @@ export function TryDialog({ connector, onClose }: { connector: Connector; onClos
       open
       onClose={onClose}
       title={`Try ${connector.name}`}
+      wide
       description={connector.does === 'do' ? 'What changes something is only shown, not sent.' : 'It is really asked.'}
     >
       <form
@@ -61,16 +75,45 @@ export function TryDialog({ connector, onClose }: { connector: Connector; onClos
           </Button>
         </div>
         {result && (
-          <div role="status" className="rounded-control bg-sunk p-3 text-small">
-            <code className="block break-all">{result.request}</code>
-            <b>{result.outcome}</b>
-            <ul>
-              {Object.entries(result.outputs).map(([k, v]) => (
-                <li key={k}>
-                  {k} = {String(v)}
-                </li>
+          <div role="status" className="flex flex-col gap-2 rounded-control bg-sunk p-3 text-small">
+            <div>
+              <code className="block break-all">{result.request.line}</code>
+              {result.request.headers.map((h) => (
+                <code key={h.name} className="block break-all text-ink-2">
+                  {h.name}: {h.value}
+                </code>
               ))}
-            </ul>
+              {result.request.body !== null && <Json label="What is sent" text={pretty(result.request.body)} />}
+            </div>
+            <b>
+              {result.outcome}
+              {result.answer && ` (${result.answer.status})`}
+            </b>
+            {result.answer && (
+              <>
+                <table className="w-full">
+                  <thead className="text-left text-tiny text-ink-2">
+                    <tr>
+                      <th className="font-medium">Output</th>
+                      <th className="font-medium">Place</th>
+                      <th className="font-medium">Found</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {result.outputs.map((o) => (
+                      <tr key={o.name}>
+                        <td className="pr-3">{o.name}</td>
+                        <td className="pr-3 font-mono">{o.from}</td>
+                        <td className={o.value === null ? 'text-clay' : 'font-medium'}>
+                          {o.value === null ? 'nothing there' : String(o.value)}
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+                <Json label="The answer" text={`${result.answer.text}${result.answer.cut ? '\n…' : ''}`} />
+              </>
+            )}
           </div>
         )}
       </form>
