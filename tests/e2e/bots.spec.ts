@@ -276,13 +276,42 @@ test('shared scenes, connectors, tables, articles and fields are kept on their p
 }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/bots/shared');
   await page.getByRole('button', { name: 'New scene' }).click();
-  await page.getByLabel('Name of the shared scene').fill('Ask the name');
+  await page.getByLabel('Name of the new scene').fill('Ask the name');
+  await page.getByRole('button', { name: 'Begin it' }).click();
+  await expect(page.getByLabel('Name of the shared scene')).toHaveValue('Ask the name');
   await page.getByRole('button', { name: /^New line in/ }).click();
   await page.keyboard.type('say');
   await page.keyboard.press('Enter');
   await page.getByLabel('Says, English', { exact: true }).fill('Who is there?');
-  await page.getByRole('button', { name: 'Keep the scene' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('status').getByText(/^Saved \d/)).toBeVisible();
   await expect(page.getByRole('button', { name: /^Ask the name/ })).toContainText('used by no bot');
+  // It is tried by itself, with what it is given, and is there after a reload.
+  await page.getByLabel('Inputs, with commas').fill('what');
+  await page.getByRole('group', { name: /^Line 1\.1, Say/ }).click();
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Says, English', { exact: true }).fill('Who is there about the {what}?');
+  await page.keyboard.press('Escape');
+  await page.getByRole('region', { name: 'Given to it' }).getByLabel('what').fill('cello');
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(tried(page).getByText('Who is there about the cello?')).toBeVisible();
+  await expect(page.getByRole('status').getByText(/^Saved \d/)).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: /^Ask the name/ }).click();
+  await expect(page.getByText('Who is there about the')).toBeVisible();
+  // One that ships: call back, or leave a message.
+  await page.getByRole('button', { name: 'New scene' }).click();
+  await page.getByLabel('Name of the new scene').fill('Rather later');
+  await choose(page.getByLabel('Begin with'), 'call back, or leave a message');
+  await page.getByRole('button', { name: 'Begin it' }).click();
+  await expect(page.getByRole('group', { name: /^Line 1\.2, Take a message/ })).toBeVisible();
+  await page.getByRole('radio', { name: /voice/i }).click();
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await expect(tried(page).getByText(/Shall we call you back on/)).toBeVisible();
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Stay silent' }).click();
+  await expect(tried(page).getByText('Please leave your message now.')).toBeVisible();
+  await words(page, 'ring me tomorrow');
+  await expect(tried(page).getByText('Thank you, we have your message. Goodbye.')).toBeVisible();
 
   await page.goto('/bots/connections');
   await page.getByRole('row', { name: /^Hire/ }).getByRole('button', { name: 'Try' }).click();

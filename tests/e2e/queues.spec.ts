@@ -1,6 +1,9 @@
 import type { Page } from '@playwright/test';
+import type { Step } from '../../src/core/bots/model';
+import type { DutyProfile } from '../../src/core/people/duty';
 import type { QueueSettings } from '../../src/core/routing/queue';
 import type { QueuesView } from '../../src/services/queues/queuesview';
+import { choice, choose as chooseLine, end, NEXT, scriptOf, toLine } from '../helpers/scripts';
 import { choose, customer, expect, readyAgent, reply, say, test, window } from './lane';
 
 /** Changes a queue the way its page does, for tests that are about what follows. */
@@ -344,4 +347,113 @@ test('an outcome code is added with its rules, offered at the Desk only when it 
   ).toBeDisabled();
   await page.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('row', { name: /QUICK/ })).toHaveCount(0);
+});
+
+test('what a bot counts and branches by is so for this contact: people who join later, a group from the start, a loosened skill, a Spanish need', async ({
+  browser,
+  lane,
+}) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/queues?queue=queue_repairs');
+  const act = async (name: string, data: object) => {
+    const answer = await page.request.post(`/api/settings/${name}`, { data });
+    expect([name, answer.status(), answer.ok() ? '' : await answer.text()]).toEqual([name, 200, '']);
+    return (await answer.json()) as { id: string; revision: number };
+  };
+  const places = ['now', 'soon', 'ever'] as const;
+  const count = (id: (typeof places)[number], within?: number): Step => ({
+    id,
+    verb: 'count',
+    queue: { by: 'name', queueId: 'queue_repairs' },
+    figure: 'able',
+    ...(within === undefined ? {} : { within }),
+    into: { name: id, scope: 'conversation' },
+  });
+  const needs = [{ skillId: 'skill_es', atLeast: 2 as const }];
+  const script = scriptOf([
+    chooseLine('q', [choice('English', '1'), choice('Spanish', '2', NEXT, { needs })]),
+    count('now', 0),
+    count('soon', 20),
+    count('ever'),
+    {
+      id: 'b',
+      verb: 'branch',
+      ways: [{ when: { '>': [{ var: 'queue.queue_repairs.able:0' }, 0] }, cue: toLine('free') }],
+      otherwise: NEXT,
+    },
+    end('later', 'later {now} {soon} {ever}'),
+    end('free', 'free {now} {soon} {ever}'),
+  ]);
+  const made = await act('save-bot', {
+    id: null,
+    revision: 0,
+    name: 'Counter',
+    draft: { ...script, fallbackQueueId: 'queue_repairs' },
+  });
+  await act('publish-bot', { id: made.id, revision: made.revision, note: '', at: null, override: null });
+  await act('save-door', {
+    id: null,
+    revision: 0,
+    name: 'Counting chat',
+    channel: 'chat',
+    address: 'count.brindlewood.example',
+    hoursId: 'hours_long',
+    botId: made.id,
+    languages: ['en'],
+    closedWording: {},
+    trial: null,
+    whenClosed: { does: 'end' },
+  });
+  type Duty = { profiles: readonly (DutyProfile & { revision: number })[] };
+  const joins = async (delaySeconds: number | null) => {
+    const { profiles } = (await (await page.request.get('/api/read/duty')).json()) as Duty;
+    const profile = profiles.find((p) => p.id === 'profile_front');
+    if (!profile) throw new Error('there is no such profile');
+    const { id, revision, name, ...rest } = profile;
+    const rows = profile.rows.filter((r) => r.queueId !== 'queue_repairs' || r.channel !== 'chat');
+    const row = { queueId: 'queue_repairs', channel: 'chat', band: 1, delaySeconds };
+    await act('save-profile', {
+      id,
+      revision,
+      name,
+      acceptSeconds: rest.acceptSeconds,
+      autoAccept: rest.autoAccept,
+      restSeconds: rest.restSeconds,
+      outboundQueueId: rest.outboundQueueId,
+      load: rest.load,
+      rows: delaySeconds === null ? rows : [...rows, row],
+    });
+  };
+  const knows = (skillId: string, level: number | 'never') =>
+    act('set-levels', { changes: [{ personId: 'person_04', skillId, level }] });
+  const says = async (words: string, language: 'English' | 'Spanish' = 'English') => {
+    const handset = await customer(browser, lane, 'Counting chat');
+    await handset.getByRole('button', { name: language }).click();
+    await expect(handset.getByText(words)).toBeVisible();
+    await handset.close();
+  };
+  const triage = [{ skillId: 'skill_triage', atLeast: 2 as const }];
+  await setQueue(page, 'queue_repairs', { needs: triage, clocks: {} });
+  await joins(20);
+  await knows('skill_triage', 2);
+  await knows('skill_es', 'never');
+  await says('later 0 0 0');
+  await readyAgent(browser, lane, 'Tamsin Orrel');
+  await says('later 0 1 1');
+  // She knows too little at first, and enough once a stage asks for less.
+  await knows('skill_triage', 1);
+  await says('later 0 0 0');
+  await setQueue(page, 'queue_repairs', {
+    clocks: {
+      chat: [{ atSeconds: 60, early: false, acts: [{ does: 'lower', skillId: 'skill_triage', by: 1 }] }],
+    },
+  });
+  await says('later 0 0 1');
+  // By a group that is asked from the start, without a row of her own.
+  await joins(null);
+  await setQueue(page, 'queue_repairs', {
+    needs: [],
+    clocks: { chat: [{ atSeconds: 0, early: false, acts: [{ does: 'add-group', groupId: 'group_help' }] }] },
+  });
+  await says('free 1 1 1');
+  await says('later 0 0 0', 'Spanish');
 });

@@ -6,12 +6,11 @@ import type { BotScript } from '../../core/bots/model';
 import { withReferences } from '../../core/bots/references';
 import { LaneError } from '../../core/errors';
 import { BOT_TESTS, readBot, readBots, SHARED_SCENES, writeDraft } from '../../data/bots';
-import { extendHistory, newestEntryOf } from '../../data/history';
 import { readImage } from '../../data/images';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
-import { announce, noteChange, recordChange, sameRevision } from '../ground/change';
-import type { Tx } from '../ground/host';
+import { recordChange, sameRevision } from '../ground/change';
 import { exactly, id, requiredText, whole } from '../ground/schemas';
+import { recordSitting } from '../ground/sitting';
 import { parse } from '../ground/validate';
 import { readBotFile } from './botfiles';
 import { scriptSchema } from './botschema';
@@ -39,32 +38,6 @@ const mendSchema = exactly(
   }),
 );
 
-/** Drafts are saved as they are written: what one person saves with no longer a pause than this is one change; real ms. */
-const SITTING_MS = 15 * 60_000;
-
-/** Writes a saved draft into history: into the line of the sitting that it belongs to, or as a line of its own. */
-function noteSitting(
-  tx: Tx,
-  actor: Actor,
-  botId: string,
-  before: { readonly name: string; readonly draft: BotScript } | null,
-  { name, draft }: { readonly name: string; readonly draft: BotScript },
-): void {
-  // A version that was published in between begins another sitting.
-  const last = newestEntryOf(tx.db, ['bot', 'bot-live'], botId);
-  const goesOn =
-    last !== undefined &&
-    last.kind === 'bot' &&
-    last.personId === actor.personId &&
-    last.undoneBy === null &&
-    last.after !== null &&
-    tx.realAt - last.realAt <= SITTING_MS;
-  if (!goesOn)
-    noteChange(tx, actor, 'bot', botId, before && { name: before.name, draft: before.draft }, { name, draft });
-  else extendHistory(tx.db, last, tx.realAt, name, { name, draft });
-  announce(tx, 'bot', botId);
-}
-
 /** Keeps a draft; nobody meets it until it is published. */
 export function saveBot(
   { host, worlds }: BotsDeps,
@@ -78,8 +51,18 @@ export function saveBot(
     if (asked.id !== null && !before) throw new LaneError('not-found', 'This bot is not there any more.');
     sameRevision(before, asked.revision, asked.name);
     const botId = asked.id ?? tx.ids('bot');
-    writeDraft(tx.db, botId, asked.name, asked.draft);
-    noteSitting(tx, actor, botId, before ?? null, asked);
+    const { name, draft } = asked;
+    writeDraft(tx.db, botId, name, draft);
+    // A version that was published in between begins another sitting.
+    recordSitting(
+      tx,
+      actor,
+      'bot',
+      botId,
+      before ? { name: before.name, draft: before.draft } : null,
+      { name, draft },
+      ['bot-live'],
+    );
     return { id: botId, revision: (before?.revision ?? 0) + 1, faults: worlds.faultsOf(botId, asked.draft) };
   });
 }

@@ -190,9 +190,9 @@ const undoableTests: Readonly<Record<string, Undoable>> = {
 /** Runs a script in a world set by hand; all turns anew each time, so that nothing is kept between. */
 export async function tryOut(deps: BotTrialsDeps, actor: Actor, input: unknown): Promise<Tried> {
   mustHold(actor, 'settings.view');
-  const { script, setting, turns } = parse(trySchema, input);
+  const { script, setting, turns, values = {} } = parse(trySchema, input);
   const ready = deps.programs.draft(script);
-  let state = beginning(setting.language);
+  let state = { ...beginning(setting.language), values };
   const shown: Tried['turns'][number][] = [];
   const all: BotAct[] = [];
   for (const turn of turns) {

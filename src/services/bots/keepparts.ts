@@ -1,4 +1,5 @@
 import { object, string } from 'yup';
+import type { Connector } from '../../core/bots/connectors';
 import { allSteps, lineNumber, type SharedScene } from '../../core/bots/model';
 import { type ReferenceKind, referencesOf } from '../../core/bots/references';
 import type { Heavy } from '../../core/heavy';
@@ -57,6 +58,15 @@ export function usersOf({ host }: BotPartsDeps, kind: ReferenceKind, thingId: st
   return [...bots, ...SHARED_SCENES.all(host.db).flatMap((s) => (uses(s.steps) && s.id !== thingId ? [s.name] : []))];
 }
 
+type ChangeOfPart = [
+  tx: Tx,
+  actor: Actor,
+  kind: string,
+  thingId: string,
+  before: object | null,
+  after: { readonly name: string; readonly [part: string]: unknown },
+];
+
 export function save<T extends object>(
   { host }: BotPartsDeps,
   actor: Actor,
@@ -65,6 +75,7 @@ export function save<T extends object>(
   asked: { id: string | null; revision: number; name: string },
   body: NoInfer<T>,
   also: (tx: Tx, thingId: string) => void = () => undefined,
+  record: (...change: ChangeOfPart) => unknown = (...change) => recordChange(...change),
 ): { id: string; revision: number } {
   return host.transact((tx) => {
     const before = asked.id === null ? undefined : store.one(tx.db, asked.id);
@@ -80,7 +91,7 @@ export function save<T extends object>(
     const thingId = asked.id ?? tx.ids(kind.replace('-', '_'));
     store.write(tx.db, thingId, asked.name, body);
     also(tx, thingId);
-    recordChange(tx, actor, kind, thingId, before ? valueOf(before) : null, { name: asked.name, ...body });
+    record(tx, actor, kind, thingId, before ? valueOf(before) : null, { name: asked.name, ...body });
     return { id: thingId, revision: (before?.revision ?? 0) + 1 };
   });
 }
@@ -112,9 +123,10 @@ export const indexArticle = (
 
 /** A connector comes back only to a host that may still be asked. */
 function mustBeAllowed(db: Db, value: unknown): void {
-  const host = typeof value === 'object' && value !== null && 'host' in value ? String(value.host) : '';
-  if (host !== '' && !isAllowedHost(db, host))
-    throw new LaneError('not-allowed', `${host} is not one of the hosts that the owner allows any more.`);
+  const { host, signIn } = value as Pick<Connector, 'host' | 'signIn'>;
+  for (const asked of [host, signIn.by === 'client' ? signIn.tokenHost : ''])
+    if (asked !== '' && !isAllowedHost(db, asked))
+      throw new LaneError('not-allowed', `${asked} is not one of the hosts that the owner allows any more.`);
 }
 
 const NAMES: Readonly<Record<Kind, readonly [name: string, path: string]>> = {

@@ -1,9 +1,10 @@
 import { array, boolean, mixed, number, object, string } from 'yup';
 import type { BotAct, BotInput, Reply } from '../../core/bots/conversation';
 import { BEHAVIOURS, type BOT_INPUTS, type Ending, ENDINGS, type Setting, type Turn } from '../../core/bots/trial';
+import type { Values } from '../../core/bots/value';
 import { CHANNELS, type Channel } from '../../core/channels';
 import { exactly, id, languageTag, oneOf, requiredText, text, whole } from '../ground/schemas';
-import { shaped } from '../ground/shaped';
+import { orAbsent, shaped } from '../ground/shaped';
 import { maybeScriptSchema, scriptSchema } from './botschema';
 
 /**
@@ -92,7 +93,15 @@ const ending = exactly(
   }),
 );
 
-export const trySchema = exactly(object({ script: scriptSchema, setting: settingSchema, turns: turnsSchema }));
+export const trySchema = exactly(
+  object({
+    script: scriptSchema,
+    setting: settingSchema,
+    turns: turnsSchema,
+    /** Values that are known from the beginning: what a shared scene is given. */
+    values: orAbsent<Values>(simples('The values')),
+  }),
+);
 /** A test as it is kept, but for what it is of. */
 export const keptTestShape = {
   name: requiredText(80, 'The test’s name'),

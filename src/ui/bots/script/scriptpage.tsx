@@ -21,6 +21,7 @@ import { ScriptView } from './scriptview';
 import { focusLine } from './usescript';
 import { TestsView } from './testsview';
 import { TryIt } from './tryit';
+import { savedWords } from './autosave';
 import { useDraft } from './usedraft';
 import { VersionsView } from './versionsview';
 import { Value } from './wordingeditor';
@@ -142,13 +143,7 @@ export function ScriptPage({ initial, zone, line }: { initial: BotView; zone: st
                 )}
               </span>
               <span role="status" className="text-ink-3">
-                {draft.saved === 'pending' || draft.saved === 'saving'
-                  ? 'Saving…'
-                  : draft.saved === 'failed'
-                    ? 'Not saved'
-                    : draft.savedAt
-                      ? `Saved ${draft.savedAt}`
-                      : ''}
+                {savedWords(draft)}
               </span>
               {view.mayChange && (
                 <>

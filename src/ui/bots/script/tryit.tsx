@@ -18,13 +18,20 @@ import { KeepDialog } from './keepdialog';
 import { SettingChips } from './settingchips';
 import { TurnLines } from './turnlines';
 
-type Props = { botId: string; onLine: (lineId: string | null) => void; onKept: () => void };
+type Props = {
+  /** The bot whose test it may become; null for a shared scene, which is tried with values for its inputs. */
+  botId: string | null;
+  values?: Readonly<Record<string, string>>;
+  onLine: (lineId: string | null) => void;
+  onKept?: () => void;
+};
+const NO_VALUES = {};
 
 /**
  * The draft as a customer would meet it, run by the same interpreter as live contacts in a world set by hand, with
  * what stands behind it: what was understood, what was asked outside and what is remembered.
  */
-export function TryIt({ botId, onLine, onKept }: Props) {
+export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
   const { script, view, channels, mayChange } = useAround();
   const [setting, setSetting] = useState<Setting>({
     channel: channels[0] ?? 'chat',
@@ -57,6 +64,7 @@ export function TryIt({ botId, onLine, onKept }: Props) {
         script,
         setting: world,
         turns: turns.map(({ input, replies, says }) => ({ input, replies, says })),
+        ...(botId === null ? { values } : {}),
       });
       if (mine !== run.current) return;
       setTried(next);
@@ -267,13 +275,13 @@ export function TryIt({ botId, onLine, onKept }: Props) {
             }}
           />
         )}
-        {tried && mayChange && (
+        {tried && mayChange && botId !== null && (
           <Button small className="ml-auto" disabled={busy} onClick={() => setKeeping(true)}>
             Keep as test
           </Button>
         )}
       </div>
-      {keeping && tried && (
+      {keeping && tried && botId !== null && (
         <KeepDialog
           botId={botId}
           tried={tried}
@@ -282,7 +290,7 @@ export function TryIt({ botId, onLine, onKept }: Props) {
           onClose={() => setKeeping(false)}
           onDone={() => {
             setKeeping(false);
-            onKept();
+            onKept?.();
           }}
         />
       )}
