@@ -1,3 +1,4 @@
+import { readyScene } from '../../src/core/bots/readymade';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
@@ -905,6 +906,27 @@ describe('a draft that is saved as it is written', () => {
     s.bots.publish(lead(), { id, revision: readBot(w.db, id)?.revision, note: '', at: null, override: null });
     write('So long, then');
     expect(lines().length).toBe(began + 5);
+  });
+});
+
+describe('a shared scene', () => {
+  it('kept as it is written is one line of History, and what is wrong with it comes back with each save', () => {
+    let next = 0;
+    const lines = () =>
+      rows(w.db, "SELECT 1 FROM history WHERE kind = 'shared-scene' AND thing_id = ?", made.id).length;
+    const steps = readyScene('call-back', { callsId: 'queue_repairs', queueId: 'queue_newhire' }, () => `n${++next}`);
+    const made = s.botParts.saveShared(lead(), { id: null, revision: 0, name: 'Later', inputs: [], steps });
+    expect(made.faults.filter((f) => f.weight === 'stops')).toEqual([]);
+    const save = (revision: number, change: object) =>
+      s.botParts.saveShared(lead(), { id: made.id, revision, name: 'Later', inputs: [], steps, ...change });
+    const second = save(made.revision, { name: 'Much later' });
+    const third = save(second.revision, { steps: steps.slice(0, 1).map((x) => ({ ...x, queueId: 'queue_x' })) });
+    expect(third.faults.map((f) => f.check)).toContain('gone');
+    expect(lines()).toBe(1);
+    w.at(w.now() + 16 * 60_000);
+    save(third.revision, {});
+    expect(lines()).toBe(2);
+    expect(codeOf(() => save(second.revision, {}))).toBe('changed-meanwhile');
   });
 });
 

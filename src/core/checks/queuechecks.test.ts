@@ -19,6 +19,7 @@ const SHOP: Hours = {
   weekly: [1, 2, 3, 4, 5].map((day) => ({ day, from: '09:00', to: '17:00' })),
   exceptions: [],
 };
+const LATE: Hours = { ...SHOP, id: 'late', name: 'Late' };
 const NEVER: Hours = { ...SHOP, id: 'never', name: 'Never', weekly: [] };
 const enough = [{ atSeconds: 0, asked: 5, skilled: 3, onDuty: 2, able: 1, busiest: 2 }];
 const world = (change: Partial<QueueWorld> = {}): QueueWorld => ({
@@ -227,19 +228,52 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
   ],
   [
     'stops door|d|never',
-    { hours: [NEVER], doors: [{ id: 'd', name: 'D', hoursId: 'never', channel: 'voice', queueIds: [] }] },
-    { doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: [] }] },
+    {
+      hours: [NEVER],
+      doors: [{ id: 'd', name: 'D', hoursId: 'never', channel: 'voice', queueIds: [], closedBot: null }],
+    },
+    { doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: [], closedBot: null }] },
+  ],
+  // Dated in both; in another zone; on a day on which they are closed in any week; too far ahead.
+  ...(
+    [
+      [{ ...LATE, exceptions: [{ date: '2026-12-08', note: '', intervals: [{ from: '09:00', to: '10:00' }] }] }],
+      [{ ...LATE, zone: 'Europe/Madrid' }],
+      [{ ...LATE, weekly: LATE.weekly.filter((w) => w.day !== 2) }],
+      [LATE, Date.UTC(2026, 10, 7, 10)],
+    ] as const
+  ).map(([twin, now = Date.UTC(2026, 10, 23, 10)]): (typeof CASES)[number] => {
+    const closed = { ...SHOP, exceptions: [{ date: '2026-12-08', note: 'Feast', intervals: [] }] };
+    const doors = [{ id: 'd', name: 'D', hoursId: 'late', channel: 'voice' as const, queueIds: [], closedBot: null }];
+    return [
+      'advice hours|late|dated-2026-12-08',
+      { hours: [closed, LATE], doors },
+      { hours: [closed, twin], doors, now },
+    ];
+  }),
+  [
+    'advice door|d|closed-bot',
+    {
+      doors: [
+        { id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: [], closedBot: { name: 'B', live: false } },
+      ],
+    },
+    {
+      doors: [
+        { id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: [], closedBot: { name: 'B', live: true } },
+      ],
+    },
   ],
   [
     'advice door|d|closed-q',
     {
       hours: [SHOP, { ...SHOP, id: 'short', weekly: [{ day: 2, from: '09:00', to: '12:00' }] }],
       queues: [queue('q', { hoursId: 'short' })],
-      doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: ['q'] }],
+      doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: ['q'], closedBot: null }],
     },
     {
       queues: [queue('q', { hoursId: 'shop' })],
-      doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: ['q'] }],
+      doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: ['q'], closedBot: null }],
     },
   ],
 ];

@@ -1,5 +1,6 @@
 import { type Channel, CHANNEL_NAMES } from '../channels';
-import { type Hours, openings } from '../hours/weekly';
+import { plusDays, weekdayOf } from '../hours/dates';
+import { type Hours, localDate, openings } from '../hours/weekly';
 import { changesRouting, type Stage } from '../routing/clock';
 import type { ClockCount } from '../routing/clockcounts';
 import type { Limits } from '../routing/limits';
@@ -50,6 +51,8 @@ export type QueueWorld = {
     readonly hoursId: string;
     readonly channel: Channel;
     readonly queueIds: readonly string[];
+    /** The bot that answers while it is closed; null for none. */
+    readonly closedBot: { readonly name: string; readonly live: boolean } | null;
   }[];
   readonly counts: (queueId: string, channel: Channel) => readonly ClockCount[];
   readonly now: number;
@@ -64,6 +67,32 @@ const LIMIT_WORDS: Readonly<Record<keyof Limits, string>> = {
 const zeroLimits = (limits: Limits): (keyof Limits)[] =>
   (Object.keys(LIMIT_WORDS) as (keyof Limits)[]).filter((k) => limits[k] === 0);
 const opensEver = (hours: Hours, now: number): boolean => openings(hours, now, 0, 400).length > 0;
+
+/** How far ahead holidays are looked for, days. */
+const AHEAD_DAYS = 30;
+/** Days ahead on which other hours of the same zone are closed by date, while these are open as in any week. */
+function missedHolidays(
+  hours: Hours,
+  { hours: all, now }: Pick<QueueWorld, 'hours' | 'now'>,
+): { readonly date: string; readonly name: string; readonly note: string }[] {
+  const today = localDate(now, hours.zone);
+  const last = plusDays(today, AHEAD_DAYS);
+  const missed = new Map<string, { date: string; name: string; note: string }>();
+  for (const other of all.filter((h) => h.id !== hours.id && h.zone === hours.zone))
+    for (const { date, intervals, note } of other.exceptions)
+      if (
+        intervals.length === 0 &&
+        date >= today &&
+        date <= last &&
+        !missed.has(date) &&
+        !hours.exceptions.some((e) => e.date === date) &&
+        hours.weekly.some((w) => w.day === weekdayOf(date)) &&
+        // It closes a day on which they would be open otherwise.
+        other.weekly.some((w) => w.day === weekdayOf(date))
+      )
+        missed.set(date, { date, name: other.name, note });
+  return [...missed.values()].sort((a, b) => (a.date < b.date ? -1 : 1));
+}
 
 /** Where a queue sends contacts on: by its entry rules and by its clocks. */
 export function waysOn(queue: QueueSettings): { readonly to: string; readonly where: string }[] {
@@ -265,6 +294,15 @@ export function checkQueues(world: QueueWorld): Finding[] {
         world.doors.some((d) => d.hoursId === h.id) ? 'stops' : 'advice',
         'These hours never open.',
       );
+  for (const h of world.hours.filter((x) => world.doors.some((d) => d.hoursId === x.id)))
+    for (const { date, name, note } of missedHolidays(h, world))
+      add(
+        'hours',
+        h,
+        `dated-${date}`,
+        'advice',
+        `On ${date} ${name} is closed${note ? ` (${note})` : ''}, and these hours open as in any week.`,
+      );
   for (const g of world.groups) {
     for (const limit of zeroLimits(g.limits))
       add('group', g, `zero-${limit}`, 'stops', `It may take 0 contacts ${LIMIT_WORDS[limit]}, so it takes none.`, {
@@ -293,6 +331,14 @@ export function checkQueues(world: QueueWorld): Finding[] {
     const doorHours = hours.get(door.hoursId);
     if (doorHours && !opensEver(doorHours, world.now))
       add('door', door, 'never', 'stops', `Its hours, ${doorHours.name}, never open.`);
+    if (door.closedBot && !door.closedBot.live)
+      add(
+        'door',
+        door,
+        'closed-bot',
+        'advice',
+        `When it is closed ${door.closedBot.name} answers, which has never been published: contacts go to that bot’s fallback queue.`,
+      );
     for (const queueId of door.queueIds) {
       const queue = byId.get(queueId);
       const queueHours = queue?.hoursId ? hours.get(queue.hoursId) : undefined;

@@ -2,11 +2,12 @@ import { object, string } from 'yup';
 import { allSteps } from '../../core/bots/model';
 import type { Channel } from '../../core/channels';
 import { checkQueues, type Finding, type QueueFix, type QueueWorld } from '../../core/checks/queuechecks';
+import type { WhenClosed } from '../../core/doors/doorway';
 import { LaneError } from '../../core/errors';
 import { clockCounts } from '../../core/routing/clockcounts';
 import type { Limits } from '../../core/routing/limits';
 import type { QueueSettings } from '../../core/routing/queue';
-import { readBots } from '../../data/bots';
+import { readBot, readBots } from '../../data/bots';
 import { readDoors } from '../../data/doors';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
@@ -75,6 +76,10 @@ function worldNow({ host, floor }: QueueFixesDeps, now: number): QueueWorld {
       ],
     ]),
   );
+  const botOf = (when: WhenClosed) => {
+    const bot = when.does === 'bot' ? readBot(db, when.botId) : undefined;
+    return bot ? { name: bot.name, live: bot.liveVersion !== null } : null;
+  };
   return {
     queues: all,
     hours: readAllHours(db),
@@ -92,6 +97,7 @@ function worldNow({ host, floor }: QueueFixesDeps, now: number): QueueWorld {
       hoursId: d.hoursId,
       channel: d.channel,
       queueIds: bots.get(d.botId) ?? [],
+      closedBot: botOf(d.whenClosed),
     })),
     counts: (queueId: string, channel: Channel) => {
       const queue = all.find((q) => q.id === queueId);
