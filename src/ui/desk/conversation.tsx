@@ -77,7 +77,7 @@ export function Conversation({
                 {options(contact.canPassTo)}
               </Select>
               <Button kind="primary" disabled={busy} onClick={() => void onAct({ act: 'end', legId: contact.legId })}>
-                {voice ? 'Hang up' : 'Finish'}
+                {voice && !(contact.left && !contact.calling) ? 'Hang up' : 'Finish'}
               </Button>
             </span>
           )}

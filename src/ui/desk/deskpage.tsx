@@ -150,13 +150,15 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
               </span>
               <span className="block truncate text-small">
                 {c.talking
-                  ? c.channel === 'voice'
-                    ? 'on the line'
-                    : c.resting
-                      ? 'resting'
-                      : c.lastFrom === 'customer'
-                        ? 'new message'
-                        : 'waiting for them'
+                  ? c.left && !c.calling && c.channel === 'voice'
+                    ? 'a message'
+                    : c.channel === 'voice'
+                      ? 'on the line'
+                      : c.resting
+                        ? 'resting'
+                        : c.lastFrom === 'customer'
+                          ? 'new message'
+                          : 'waiting for them'
                   : 'wrapping up'}{' '}
                 · {asClock((now - c.acceptedAt) / 1000)}
               </span>
@@ -164,7 +166,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
           ))}
           {view.offer && (
             <div
-              className="flex min-w-64 shrink items-center gap-2 rounded-control border-2 border-dashed border-brass-2 bg-chosen px-3 py-1"
+              className="flex min-w-[min(24rem,100%)] shrink items-center gap-2 rounded-control border-2 border-dashed border-brass-2 bg-chosen px-3 py-1"
               style={{ flexBasis: `${view.offer.cost}%` }}
               role="alert"
             >

@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { useState } from 'react';
 import { languageName } from '@/core/localised';
 import { instantAt, localDate, localTime } from '@/core/hours/weekly';
@@ -11,6 +12,7 @@ import { doing } from '../kit/doing';
 import { Field, Input } from '../kit/field';
 import { asDayTime } from '../kit/figures';
 import { Panel } from '../kit/panel';
+import { openingWords } from './openingwords';
 
 const HOUR = 3_600_000;
 
@@ -24,37 +26,31 @@ export function ByHandPanel({ door, zone, now }: { door: DoorLine; zone: string;
       { id: door.id, to: 'hours', until: null, reason: {} },
       `${door.name} follows its hours again.`,
     );
+  const [reason] = byHand ? Object.values(byHand.reason).filter(Boolean) : [];
   return (
-    <Panel className="self-start p-4" label={`${door.name} by hand`}>
-      <h2 className="text-panel">{byHand ? (open ? 'Opened by hand' : 'Shut by hand') : open ? 'Open' : 'Closed'}</h2>
-      {byHand ? (
-        <>
-          <p className="text-small">
-            until {asDayTime(byHand.until, zone)}
-            {door.setBy && ` · by ${door.setBy}, ${asDayTime(byHand.at, zone)}`}
-          </p>
-          {Object.values(byHand.reason).some(Boolean) && (
-            <p className="text-small text-ink-2">“{Object.values(byHand.reason).find(Boolean)}”</p>
+    <Panel className="flex flex-wrap items-center gap-2 self-stretch px-4 py-2.5" label={`${door.name} by hand`}>
+      <span className={clsx('min-w-0', byHand ? 'basis-full' : 'flex-1')}>
+        <h2 className="text-panel">{byHand ? (open ? 'Opened by hand' : 'Shut by hand') : open ? 'Open' : 'Closed'}</h2>
+        <span className="block text-small text-ink-2">
+          {byHand ? (
+            <>
+              until {asDayTime(byHand.until, zone)}
+              {door.setBy && `, by ${door.setBy}`}
+              {reason && `: “${reason}”`}
+            </>
+          ) : (
+            openingWords(door.opening, zone)
           )}
-          <div className="mt-2 flex gap-2">
-            <Button onClick={hours}>Follow its hours again</Button>
-            <Button kind="quiet" onClick={() => setChoosing(true)}>
-              Change…
-            </Button>
-          </div>
-        </>
-      ) : (
-        <>
-          <p className="text-small text-ink-2">
-            {open
-              ? 'Shut it for now, whatever its hours say; it opens again by itself.'
-              : 'Open it for now, whatever its hours say; it closes again by itself.'}
-          </p>
-          <Button className="mt-2" onClick={() => setChoosing(true)}>
-            {open ? 'Shut for now…' : 'Open for now…'}
-          </Button>
-        </>
+        </span>
+      </span>
+      {byHand && (
+        <Button small onClick={hours}>
+          Follow its hours again
+        </Button>
       )}
+      <Button small kind={byHand ? 'quiet' : 'plain'} onClick={() => setChoosing(true)}>
+        {byHand ? 'Change…' : open ? 'Shut for now…' : 'Open for now…'}
+      </Button>
       {choosing && (
         <ByHandDialog
           door={door}
@@ -127,11 +123,13 @@ function ByHandDialog({
               value={time}
               onChange={(at) => setUntil(instantAt(zone, date, at))}
             />
-            {presets.map((p) => (
-              <Button key={p.name} small aria-pressed={until === p.at} onClick={() => setUntil(p.at)}>
-                {p.name}
-              </Button>
-            ))}
+            <span className="flex basis-full gap-2">
+              {presets.map((p) => (
+                <Button key={p.name} small aria-pressed={until === p.at} onClick={() => setUntil(p.at)}>
+                  {p.name}
+                </Button>
+              ))}
+            </span>
           </div>
         </fieldset>
         {to === 'shut' &&

@@ -202,11 +202,11 @@ export function DoorForm({
             ))}
           </div>
         </fieldset>
-        {draft.languages.map((l) => (
+        {draft.languages.map((l, i) => (
           <Field
             key={l}
             label={`Said when closed, ${languageName(l)}`}
-            hint="{opens}: when it opens again; {reason}: why it was shut by hand"
+            hint={i === 0 ? '{opens}: when it opens again; {reason}: why it was shut by hand' : undefined}
           >
             {(p) => (
               <Area

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { DoorLine, DoorsView } from '@/services/doors/doors';
 import { Button, LinkButton } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
+import { asDayTime } from '../kit/figures';
 import { useLive } from '../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { Table } from '../kit/table';
@@ -109,9 +110,10 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
                 id: 'hours',
                 head: 'Hours',
                 cell: (door) => (
-                  <Pill tone={door.opening.open ? 'good' : 'warn'}>
-                    {openingWords(door.opening, zoneOf(door))}
-                    {door.opening.byHand && ' · by hand'}
+                  <Pill tone={door.opening.byHand ? 'bad' : door.opening.open ? 'good' : 'warn'}>
+                    {door.opening.byHand
+                      ? `${door.opening.open ? 'opened' : 'shut'} until ${asDayTime(door.opening.byHand.until, zoneOf(door))}`
+                      : openingWords(door.opening, zoneOf(door))}
                   </Pill>
                 ),
               },
@@ -147,6 +149,9 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
       </Panel>
       {draft && (
         <div className="flex min-w-0 flex-col gap-3">
+          {kept && view.mayChange && (
+            <ByHandPanel key={`by hand ${kept.id}`} door={kept} zone={zoneOf(kept)} now={view.now} />
+          )}
           <DoorForm
             key={draft.id ?? 'new'}
             draft={draft}
@@ -160,9 +165,6 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
               });
             }}
           />
-          {kept && view.mayChange && (
-            <ByHandPanel key={`by hand ${kept.id}`} door={kept} zone={zoneOf(kept)} now={view.now} />
-          )}
           {kept && view.mayChange && (
             <DoorKeysPanel
               key={`keys of ${kept.id}`}

@@ -46,14 +46,15 @@ export function LaneRow({
     <li className="grid grid-cols-[130px_minmax(0,1fr)_70px] items-center border-t border-rule py-2">
       <div className="pr-2">
         <p className="truncate font-display font-semibold">{lane.name}</p>
-        <p
-          className="flex items-center gap-1.5 text-small text-ink-2"
-          title={lane.messages > 0 ? `${lane.messages} messages were left and wait by themselves` : undefined}
-        >
-          {lane.waiting.length} waiting
-          {lane.messages > 0 && ` · ${lane.messages} left`}{' '}
+        <p className="flex items-center gap-1.5 text-small text-ink-2">
+          {lane.waiting.length} waiting{' '}
           <Pill tone={lane.standing ? TONES[lane.standing] : 'plain'}>{asShare(lane.share)}</Pill>
         </p>
+        {lane.messages > 0 && (
+          <p className="text-tiny text-ink-2">
+            {lane.messages} {lane.messages === 1 ? 'message' : 'messages'} left
+          </p>
+        )}
       </div>
       <div className="relative h-[44px] rounded-control bg-sunk">
         <div

@@ -3,6 +3,7 @@
 import { NO_WORDING } from '@/core/bots/model';
 import { CALLBACK_PARTS, CALLBACK_SENTENCES } from '@/core/callbacks/sentences';
 import { Check } from '../../kit/field';
+import { Select } from '../../kit/select';
 import { useAround } from './around';
 import { CueSelect } from './cueselect';
 import type { Of } from './editing';
@@ -25,14 +26,19 @@ export function CallBackEditor({ step, onChange }: Of<'call-back'>) {
           onChange={(queueId) => onChange({ ...step, queueId })}
         />{' '}
         tried{' '}
-        <Whole
-          label="Attempts; 0 for as many as the queue says"
-          value={step.attempts ?? 0}
-          least={0}
-          most={10}
-          unit={step.attempts === null ? 'times: as many as the queue says' : 'times'}
-          onChange={(attempts) => onChange({ ...step, attempts: attempts === 0 ? null : attempts })}
-        />
+        <Select
+          aria-label="Attempts"
+          className="!w-52 !py-1 text-small"
+          value={step.attempts ?? ''}
+          onChange={(chosen) => onChange({ ...step, attempts: chosen === '' ? null : Number(chosen) })}
+        >
+          <option value="">as often as the queue says</option>
+          {Array.from({ length: 10 }, (_, n) => (
+            <option key={n} value={n + 1}>
+              {n === 0 ? 'once' : `${n + 1} times`}
+            </option>
+          ))}
+        </Select>
       </Row>
       <Row label="Offers first">
         <ValueInput
@@ -41,7 +47,7 @@ export function CallBackEditor({ step, onChange }: Of<'call-back'>) {
           placeholder="their own number"
           onChange={(name) => onChange({ ...step, number: name || null })}
         />
-        <span className="text-ink-2">any other number is typed, read back and shown to be theirs by a code</span>
+        <span className="text-ink-2">or another, read back and proven by a code</span>
       </Row>
       <Row label="Times">
         <Check
@@ -58,7 +64,7 @@ export function CallBackEditor({ step, onChange }: Of<'call-back'>) {
           unit={step.windows === 1 ? 'window of two hours' : 'windows of two hours'}
           onChange={(windows) => onChange({ ...step, windows })}
         />
-        <span className="text-ink-2">while the queue, else the door, is open</span>
+        <span className="text-ink-2">while it is open</span>
       </Row>
       <PassedFields fields={step.fields} onChange={(fields) => onChange({ ...step, fields })} />
       <Row label="Nothing comes of it">

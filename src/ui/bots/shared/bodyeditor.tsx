@@ -48,7 +48,7 @@ export function BodyEditor({
   const kinds = BODY_KINDS.filter((k) => depth < BODY_DEPTH || (k !== 'object' && k !== 'list'));
   const small = '!w-44 !py-0.5 text-small';
   return (
-    <div className="flex flex-col gap-1">
+    <div className="flex min-w-0 flex-1 flex-col gap-1">
       <span className="flex flex-wrap items-center gap-1.5">
         <Select
           aria-label={`${at} is`}
@@ -139,6 +139,14 @@ export function BodyEditor({
                   })
                 }
               />
+              <Button
+                small
+                kind="quiet"
+                aria-label={`Take ${field.name || `field ${i + 1}`} out`}
+                onClick={() => onChange({ ...part, fields: part.fields.filter((_, j) => j !== i) })}
+              >
+                ×
+              </Button>
               <BodyEditor
                 part={field.value}
                 inputs={inputs}
@@ -148,14 +156,6 @@ export function BodyEditor({
                   onChange({ ...part, fields: part.fields.map((f, j) => (j === i ? { ...f, value } : f)) })
                 }
               />
-              <Button
-                small
-                kind="quiet"
-                aria-label={`Take ${field.name || `field ${i + 1}`} out`}
-                onClick={() => onChange({ ...part, fields: part.fields.filter((_, j) => j !== i) })}
-              >
-                ×
-              </Button>
             </li>
           ))}
         </ul>
@@ -164,13 +164,6 @@ export function BodyEditor({
         <ol className="ml-3 flex flex-col gap-1 border-l-2 border-rule pl-3">
           {part.items.map((item, i) => (
             <li key={i} className="flex items-start gap-1.5">
-              <BodyEditor
-                part={item}
-                inputs={inputs}
-                at={`${at}, item ${i + 1}`}
-                depth={depth + 1}
-                onChange={(value) => onChange({ ...part, items: part.items.map((x, j) => (j === i ? value : x)) })}
-              />
               <Button
                 small
                 kind="quiet"
@@ -179,6 +172,13 @@ export function BodyEditor({
               >
                 ×
               </Button>
+              <BodyEditor
+                part={item}
+                inputs={inputs}
+                at={`${at}, item ${i + 1}`}
+                depth={depth + 1}
+                onChange={(value) => onChange({ ...part, items: part.items.map((x, j) => (j === i ? value : x)) })}
+              />
             </li>
           ))}
         </ol>

@@ -169,7 +169,7 @@ export function SharedEditor({
           </div>
         )}
       </Panel>
-      <div className="flex min-h-0 flex-col gap-2">
+      <div className="flex min-h-0 flex-col gap-2 [&>:last-child]:flex-1">
         {value.inputs.length > 0 && (
           <Panel className="p-3" label="Given to it">
             <h2 className="text-panel">Given to it</h2>
