@@ -169,6 +169,17 @@ const ROWS: readonly Row[] = [
       ],
     ] as const
   ).map(([says, more, where, sentence]): Row => ['save-connector', says, (b) => ({ ...b, ...more }), where, sentence]),
+  [
+    'save-queue',
+    'a question of its wait clock without words',
+    (b) => {
+      const { settings } = b as { settings: object };
+      const act = { does: 'ask', wording: { en: ' ' }, choices: [{ key: '1', what: 'keep' }], everySeconds: null };
+      return { ...b, settings: { ...settings, clocks: { voice: [{ atSeconds: 30, early: false, acts: [act] }] } } };
+    },
+    'clocks.voice[0]',
+    /no words/,
+  ],
   ['save-door', 'hours nobody knows', (b) => ({ ...b, hoursId: 'hours_x' }), 'hoursId', /hours/],
   ['save-door', 'a bot nobody knows', (b) => ({ ...b, botId: 'bot_x' }), 'botId', /bot/],
   [

@@ -1,6 +1,5 @@
 import { ALL_OFFERED, beginCallback, type CallbackTalk, continueCallback, type TalkAct } from '../callbacks/dialogue';
 import { goodbye } from '../bots/sentences';
-import { numberFormat } from '../formatters';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
 import type { Need } from '../routing/needs';
@@ -13,7 +12,8 @@ import type { CustomerInput } from './events';
 import { ownNumber } from './numbers';
 import { promise } from './promised';
 import { talkWords } from './talkwords';
-import { builtIn, CHOICES, KEPT, LEAVE_IT, NOT_KNOWN, PRESS, THANKS } from './words';
+import { askOptions, withAnswers, withWait } from './waitwords';
+import { builtIn, CHOICES, KEPT, LEAVE_IT, THANKS } from './words';
 
 /** What customers hear, are asked and choose while they wait, in their language. */
 
@@ -24,23 +24,13 @@ const WRITING_SECONDS = 600;
 /** How many windows they may choose from. */
 const WINDOWS = 3;
 
-const inUnits = (amount: number, unit: 'minute' | 'second', language: string): string =>
-  numberFormat(language, { style: 'unit', unit, unitDisplay: 'long', maximumFractionDigits: 1 }).format(amount);
-
-/** Fills in the expected wait, spoken as minutes or seconds, and the place in line. */
+/** Fills in the expected wait and the place in line; what they are told of the wait is kept. */
 function filled({ contact, world, acts }: Going, visit: WaitingVisit, text: string): string {
   if (!text.includes('{')) return text;
-  const { language } = contact;
-  const { place, seconds } = world.ahead(visit);
-  const spoken = seconds === null ? null : spokenWait(seconds);
-  if (spoken !== null && text.includes('{wait}')) acts.push({ do: 'told', visitId: visit.id, seconds: spoken });
-  const wait =
-    spoken === null
-      ? builtIn(NOT_KNOWN, language)
-      : spoken >= 60
-        ? inUnits(spoken / 60, 'minute', language)
-        : inUnits(spoken, 'second', language);
-  return text.replaceAll('{wait}', wait).replaceAll('{place}', String(place));
+  const ahead = world.ahead(visit);
+  if (ahead.seconds !== null && text.includes('{wait}'))
+    acts.push({ do: 'told', visitId: visit.id, seconds: spokenWait(ahead.seconds) });
+  return withWait(text, ahead, contact.language);
 }
 
 /** A stage of the wait clock says or asks something. */
@@ -54,15 +44,7 @@ export function stage(going: Going, visit: WaitingVisit, act: StageAct): void {
     if (text) botSays(going, { text });
     return;
   }
-  const options = act.choices.map((c) => ({ key: c.key, label: builtIn(CHOICES[c.what], language) }));
-  const keys =
-    channel === 'voice'
-      ? options.map((o) => builtIn(PRESS, language).replace('{key}', o.key).replace('{what}', o.label)).join(', ')
-      : options.map((o) => `${o.key} ${o.label}`).join(', ');
-  botSays(going, {
-    text: [text, `${keys.replace(/^./, (c) => c.toUpperCase())}.`].filter(Boolean).join(' '),
-    options,
-  });
+  botSays(going, { text: withAnswers(text, act, channel, language), options: askOptions(act, language) });
 }
 
 /** The question that stands for a waiting visit: the last one that its stages asked. */

@@ -25,6 +25,13 @@ export const THANKS: Localised = {
   fr: 'Merci, votre message est enregistré. Au revoir.',
   pl: 'Dziękujemy za wiadomość. Do usłyszenia.',
 };
+/** What a new question of a wait clock says before anybody words it. */
+export const STILL_BUSY: Localised = {
+  en: 'Everybody is still busy.',
+  es: 'Seguimos atendiendo a otras personas.',
+  fr: 'Tout le monde est encore occupé.',
+  pl: 'Wszyscy są jeszcze zajęci.',
+};
 export const KEPT: Localised = {
   en: 'You keep your place.',
   es: 'Conserva su lugar.',

@@ -71,6 +71,9 @@ function checkReferences(db: Db, queue: QueueSettings): void {
       refuse(where, 'a stage adds a group that is not known');
     if (act.does === 'add-partner' && !ids.partner.has(act.partnerId))
       refuse(where, 'a stage adds a partner desk that is not known');
+    if (act.does === 'ask' && !Object.values(act.wording).some((text) => text.trim() !== ''))
+      refuse(where, 'a question of its wait clock has no words');
+    if (act.does === 'ask' && act.choices.length === 0) refuse(where, 'a question of its wait clock has no answer');
     if (act.does === 'move') toward(where, act.onward);
   };
   for (const [c, stages] of Object.entries(queue.clocks))

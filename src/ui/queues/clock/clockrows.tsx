@@ -3,6 +3,7 @@ import type { Channel } from '@/core/channels';
 import { localised } from '@/core/localised';
 import type { Stage } from '@/core/routing/clock';
 import type { ClockCount } from '@/core/routing/clockcounts';
+import { STILL_BUSY } from '@/core/contact/words';
 import { alsoHappens, hears, loosenedOnly, mayChoose, mustKnow, whoIsAdded } from '@/core/routing/clocksegments';
 import type { Need } from '@/core/routing/needs';
 import { onwardWords } from '@/core/routing/queuesentence';
@@ -96,7 +97,7 @@ export function MayChoose({ clock, stages, channel }: Of<'clock' | 'stages' | 'c
             clock.add(
               {
                 does: 'ask',
-                wording: {},
+                wording: STILL_BUSY,
                 choices: [
                   { key: '1', what: 'keep' },
                   { key: '2', what: 'callback' },

@@ -4,9 +4,10 @@ import { plainSpeech } from '@/core/messages/ssml';
 import { clsx } from 'clsx';
 import { useEffect, useRef, useState } from 'react';
 import type { Channel } from '@/core/channels';
-import { languageName, localised } from '@/core/localised';
+import { languageName } from '@/core/localised';
 import type { Stage } from '@/core/routing/clock';
-import { clockEnd, hears, mayChoose } from '@/core/routing/clocksegments';
+import { heardWaiting } from '@/core/contact/waitwords';
+import { clockEnd } from '@/core/routing/clocksegments';
 import { loopName } from '@/core/sound/loops';
 import { hush, speak } from '../../handset/tones';
 import { Button } from '../../kit/button';
@@ -18,7 +19,8 @@ import { Empty } from '../../kit/panel';
 import { options, Select } from '../../kit/select';
 
 const SPEEDS = [1, 4, 10] as const;
-const CHOICES = { keep: 'keep waiting', callback: 'a callback', message: 'leave a message' } as const;
+/** Somebody who waits, for the sentences that speak of it. */
+const AHEAD = { place: 3, seconds: 90 } as const;
 
 /** What somebody hears or reads while they wait, played at a chosen speed with captions and, if wanted, sound. */
 export function HearIt({
@@ -38,10 +40,8 @@ export function HearIt({
   const [speed, setSpeed] = useState<(typeof SPEEDS)[number]>(4);
   const [aloud, setAloud] = useState(false);
   const end = clockEnd(stages, 30);
-  const segments = hears(stages, end, language);
-  const questions = mayChoose(stages, end);
+  const segments = heardWaiting(stages, end, { channel, language, languages, ahead: AHEAD });
   const now = segments.find((s) => s.from <= at && at < s.to);
-  const asked = questions.filter((q) => q.from <= at).at(-1);
   const said = useRef('');
   useEffect(() => {
     if (!running) return undefined;
@@ -51,12 +51,7 @@ export function HearIt({
   useEffect(() => {
     if (at >= end) setRunning(false);
   }, [at, end]);
-  const heard =
-    !running || !aloud || !now
-      ? ''
-      : now.kind === 'music'
-        ? `♪${now.music}`
-        : localised(now.wording, language, languages);
+  const heard = !running || !aloud || !now ? '' : now.kind === 'music' ? `♪${now.music}` : now.text;
   useEffect(() => {
     if (heard === said.current) return;
     said.current = heard;
@@ -79,10 +74,10 @@ export function HearIt({
       open
       onClose={onClose}
       title={channel === 'voice' ? 'What a caller hears' : 'What a customer reads'}
-      description="The clock as it is on the page, before it is applied"
+      description="The clock as it is on the page, before it is applied; for somebody third in line, with 1.5 minutes to wait."
       wide
     >
-      {segments.length === 0 && questions.length === 0 ? (
+      {segments.length === 0 ? (
         <Empty title="Nothing is said or played">Add a message or music to the row Hears.</Empty>
       ) : (
         <>
@@ -136,20 +131,7 @@ export function HearIt({
             ) : now.kind === 'music' ? (
               <p className="text-ink-2">♪ {loopName(now.music)}</p>
             ) : (
-              <p className="text-panel">
-                {localised(now.wording, language, languages) || (
-                  <span className="text-clay">no words in any language</span>
-                )}
-              </p>
-            )}
-            {asked && (
-              <p className="mt-2 text-small text-brass-ink">
-                {localised(asked.act.wording, language, languages)}{' '}
-                {asked.act.choices
-                  .map((c) => `${channel === 'voice' ? `Press ${c.key} for` : c.key} ${CHOICES[c.what]}`)
-                  .join(', ')}
-                .
-              </p>
+              <p className={clsx('text-panel', now.asks && 'text-brass-ink')}>{now.text}</p>
             )}
           </div>
           <ol className="mt-3 max-h-48 overflow-y-auto text-small">
@@ -158,7 +140,7 @@ export function HearIt({
                 <button type="button" className="w-14 text-left font-semibold" onClick={() => setAt(s.from)}>
                   {asClock(s.from)}
                 </button>
-                <span>{s.kind === 'music' ? `♪ ${loopName(s.music)}` : localised(s.wording, language, languages)}</span>
+                <span>{s.kind === 'music' ? `♪ ${loopName(s.music)}` : s.text}</span>
               </li>
             ))}
           </ol>
