@@ -1,4 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { Figure } from '../../src/core/bots/model';
+import { queueFigure } from '../../src/core/routing/queuefigures';
 import { callbackOf } from '../../src/data/callbacks';
 import { eventsAfter, replayAll } from '../../src/data/events';
 import { readQueue } from '../../src/data/queuesettings';
@@ -131,7 +133,14 @@ describe('messages beside everybody else', () => {
     s.queues.save(lead(), queueInput(readQueue(w.db, 'queue_newhire'), { messageGoal: { percent: 90, seconds: 600 } }));
     const late = leaves('door_web', 'guest-1');
     w.pass(601);
-    expect([s.strip(lead()).late, s.strip(lead()).inGoal]).toEqual([1, null]);
+    expect([s.strip(lead()).late, s.strip(lead()).inGoal, s.strip(lead()).waiting]).toEqual([1, null, 0]);
+    const figure = (name: Figure) =>
+      queueFigure(
+        s.floor.router,
+        { queueId: 'queue_newhire', channel: 'chat', needs: [], figure: name, within: null },
+        w.now(),
+      );
+    expect([figure('waiting'), figure('longestWait')]).toEqual([0, 0]);
     const floor = () => s.floorView.view(lead()).lanes.find((l) => l.queueId === 'queue_newhire');
     expect([floor()?.waiting.length, floor()?.messages, floor()?.share]).toEqual([0, 1, null]);
     ready(tamsin());

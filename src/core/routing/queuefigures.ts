@@ -22,7 +22,7 @@ export type FigureAsked = {
 /**
  * A live figure of a queue for a contact that would come to it now: people on duty who could ever be asked for it until the
  * horizon and know what it needs (`onDuty`), those of them with room (`free`), those to whom it could be offered then, all
- * else held still (`able`), visits waiting, the longest wait and the expected wait, in seconds. Null for a queue that is
+ * else held still (`able`), customers waiting, the longest wait and the expected wait, in seconds. Null for a queue that is
  * not there, and for an expected wait that cannot be told.
  */
 export function queueFigure(
@@ -32,7 +32,8 @@ export function queueFigure(
 ): number | null {
   const queue = router.floor.queues.get(queueId);
   if (!queue) return null;
-  const waiting = [...router.floor.waiting.values()].filter((v) => v.queue.id === queueId);
+  // Whoever left a message, or was promised a call, is not there to wait.
+  const waiting = [...router.floor.waiting.values()].filter((v) => v.queue.id === queueId && v.kind === 'live');
   if (figure === 'waiting') return waiting.length;
   if (figure === 'longestWait') return Math.max(0, ...waiting.map((v) => Math.round((now - v.placedAt) / 1000)));
   const { visit } = newVisit(

@@ -194,7 +194,7 @@ export class StoredWorld implements ContactWorld {
   ahead(visit: WaitingVisit) {
     const { router } = this.#deps.here;
     const others = [...router.floor.waiting.values()].filter(
-      (v) => v.queue.id === visit.queue.id && v.channel === visit.channel,
+      (v) => v.queue.id === visit.queue.id && v.channel === visit.channel && v.kind !== 'message',
     );
     const place = 1 + others.filter((v) => v !== visit && before(v, visit) < 0).length;
     return { place, seconds: expectedWait(router, visit, place, this.now) };

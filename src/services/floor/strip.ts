@@ -69,7 +69,7 @@ export function stripOf(deps: FloorViewDeps, actor: Actor): StripView {
     byHand: only('settings.view', () => doorsByHand(deps.host).length),
     botsLive: only('settings.view', () => readBots(db).filter((b) => b.liveVersion !== null).length),
     drafts: only('settings.view', deps.drafts),
-    waiting: only('settings.view', () => visits.length),
+    waiting: only('settings.view', () => visits.filter((v) => v.kind !== 'message').length),
     late: only('floor.view', () => late),
     onDuty: only(
       'people.view',

@@ -63,6 +63,7 @@ export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
   const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
   const waiting = new Map<string, SituationLine>();
   for (const v of floor.router.floor.waiting.values()) {
+    if (v.kind === 'message') continue;
     const key = `${v.queue.id}|${v.channel}`;
     const line = waiting.get(key);
     const waited = Math.round((at - v.enteredAt) / 1000);

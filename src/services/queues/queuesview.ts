@@ -48,7 +48,8 @@ export type QueuesDeps = { readonly host: Host; readonly floor: LiveFloor };
 export function viewQueues({ floor, host }: QueuesDeps, actor: Actor): QueuesView {
   mustHold(actor, 'settings.view');
   const waiting = new Map<string, number>();
-  for (const v of floor.router.floor.waiting.values()) waiting.set(v.queue.id, (waiting.get(v.queue.id) ?? 0) + 1);
+  for (const v of floor.router.floor.waiting.values())
+    if (v.kind !== 'message') waiting.set(v.queue.id, (waiting.get(v.queue.id) ?? 0) + 1);
   return {
     queues: readQueues(host.db).map((q) => ({ ...q, waiting: waiting.get(q.id) ?? 0 })),
     skills: readSkills(host.db),
