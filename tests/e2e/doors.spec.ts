@@ -104,6 +104,8 @@ test('a message left by telephone at a closed door is taken up and rung back', a
   await expect(handset.getByText('Please leave your message now.')).toBeVisible();
   await say(handset, 'The bow of my cello is broken');
   await expect(handset.getByText(/Your message was taken/)).toBeVisible();
+  await page.goto('/queues/callbacks');
+  await expect(page.getByRole('table', { name: 'Messages to be taken up' })).toContainText('Repairs');
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   await expect(desk.getByText('A message for Repairs')).toBeVisible();
   await desk.getByRole('button', { name: 'Take (T)' }).click();

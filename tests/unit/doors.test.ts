@@ -10,7 +10,7 @@ import type { Services } from '../../src/services';
 import { callBack, end, scriptOf, toLine } from '../helpers/scripts';
 import { handsIn } from '../helpers/hands';
 import { botsIn } from '../helpers/livebots';
-import { makeWorld, type World } from '../helpers/world';
+import { codeOf, makeWorld, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
@@ -124,6 +124,10 @@ describe('what a closed door does', () => {
       'The schools line is shut too.',
       'Please leave your message now.',
     ]);
+  });
+  it('takes messages and promises calls only where a queue can do that', () => {
+    expect(codeOf(() => door('door_sms', { does: 'message', queueId: 'queue_espanol' }))).toBe('not-valid');
+    expect(codeOf(() => door('door_sms', { does: 'message', queueId: 'queue_newhire' }))).toBe('none');
   });
   it('says so where it has no words of its own', () => {
     door('door_repairs', { does: 'end' }, {});

@@ -134,6 +134,9 @@ describe('messages beside everybody else', () => {
     const late = leaves('door_web', 'guest-1');
     w.pass(601);
     expect([s.strip(lead()).late, s.strip(lead()).inGoal, s.strip(lead()).waiting]).toEqual([1, null, 0]);
+    expect(s.callbacks.view(lead()).messages).toMatchObject([
+      { contactId: late.contact, queue: 'New hire', channel: 'chat', goalSeconds: 600 },
+    ]);
     const figure = (name: Figure) =>
       queueFigure(
         s.floor.router,

@@ -323,6 +323,12 @@ const CASES: readonly (readonly [
     scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'nobody' }]),
     scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'q' }]),
   ],
+  [
+    'hand-over',
+    'a message on a channel that is not taken',
+    scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'chat' }]),
+    scriptOf([{ id: 'm', verb: 'take-message', wording: { text: { en: 'Say it' } }, queueId: 'q' }]),
+  ],
   ...(
     [
       ['hand-over', 'promises calls of a queue where nobody is able', { queueId: 'nobody' }],

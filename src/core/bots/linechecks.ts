@@ -157,9 +157,14 @@ export function stepFaults(step: Step, world: CheckWorld): Found[] {
       return callBackFaults(step, world);
     case 'take-message': {
       const queue = world.queues.get(step.queueId);
-      return queue && !queue.channels.some((c) => queue.able(c, [], null))
-        ? [stops('hand-over', `leaves the message with ${queue.name}, where nobody is able at any stage.`)]
-        : [];
+      if (!queue) return [];
+      // It waits, and is answered, on the channel it came by.
+      const lost = world.channels.filter((c) => !queue.channels.includes(c));
+      if (lost.length > 0)
+        return [stops('hand-over', `leaves the message with ${queue.name}, which does not take ${lost.join(' or ')}.`)];
+      return queue.channels.some((c) => queue.able(c, [], null))
+        ? []
+        : [stops('hand-over', `leaves the message with ${queue.name}, where nobody is able at any stage.`)];
     }
     case 'articles':
       return world.names.has('articles any') ? [] : [advice('gone', 'answers from articles, and there is none yet.')];

@@ -79,7 +79,7 @@ const world = (more: Partial<ContactWorld> = {}): ContactWorld => ({
   newId: (prefix) => `${prefix}_1`,
   queues: () => [QUEUE],
   queueOfVisit: () => QUEUE,
-  pastVisit: () => ({ queueId: 'q', placedAt: NOW - 60_000, handOver: [], priority: 2 }),
+  pastVisit: () => ({ queueId: 'q', kind: 'live', placedAt: NOW - 60_000, handOver: [], priority: 2 }),
   ahead: () => ({ place: 3, seconds: 90 }),
   bot: () => ({ program: prepare(SCRIPT, [], null, 'IE'), connectors: new Map() }),
   liveVersion: () => 1,
@@ -311,6 +311,33 @@ describe('a contact’s way', () => {
       'leg-over',
       'forget',
     ]);
+  });
+});
+
+describe('a message left by telephone', () => {
+  const left = world({
+    pastVisit: () => ({ queueId: 'q', kind: 'message', placedAt: NOW - 60_000, handOver: [], priority: 0 }),
+  });
+  const bot = { id: 'b', version: 1 };
+  const held = (more: Partial<ContactNow> = {}) => contact({ channel: 'voice', legs: [leg()], ...more });
+  it('stays one when it is passed on, or its person is switched off; one that was rung back is a call', () => {
+    const entered = (now: ContactNow, event: ContactEvent) =>
+      does(now, event, left).find((a) => a.do === 'enter')?.kind ?? 'none';
+    const onward: ContactEvent = { type: 'passed-on', legId: 'l', queueId: 'q' };
+    const gone: ContactEvent = { type: 'person-gone', legId: 'l', how: 'return' };
+    expect([entered(held(), onward), entered(held(), gone)]).toEqual(['message', 'message']);
+    const talking = () => held({ callback: promised({ state: 'talking', reachedAt: NOW }) });
+    expect(entered(talking(), onward)).toBe('live');
+  });
+  it('is followed by no question to somebody who is not there', () => {
+    const asked = {
+      ...left,
+      bot: () => ({ program: prepare({ ...SCRIPT, afterSceneId: 's1' }, [], null, 'IE'), connectors: new Map() }),
+    };
+    const file: ContactEvent = { type: 'outcome', legId: 'l', outcome: 'DONE' };
+    expect(kinds(does(held({ bot }), file, asked))).not.toContain('bot-says');
+    const text = contact({ bot, legs: [leg()] });
+    expect(kinds(does(text, file, asked))).toContain('bot-says');
   });
 });
 

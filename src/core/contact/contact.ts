@@ -5,7 +5,7 @@ import type { Values } from '../bots/value';
 import type { CallbackTalk } from '../callbacks/dialogue';
 import type { CallWindow } from '../callbacks/windows';
 import type { Channel } from '../channels';
-import type { WaitingVisit } from '../routing/floor';
+import type { VisitKind, WaitingVisit } from '../routing/floor';
 import type { Need } from '../routing/needs';
 import type { QueueSettings } from '../routing/queue';
 
@@ -141,6 +141,7 @@ export type ContactWorld = {
 };
 export type PastVisit = {
   readonly queueId: string;
+  readonly kind: VisitKind;
   readonly placedAt: number;
   readonly handOver: WaitingVisit['handOver'];
   readonly priority: number;

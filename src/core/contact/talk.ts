@@ -23,6 +23,12 @@ export function taken(going: Going, visit: WaitingVisit, legId: string, personId
   if (words) botSays(going, { text: words.replaceAll('{name}', going.world.shownName(personId)) });
 }
 
+/** Whether the customer is on the line: not where they left a message by telephone and were not rung back in this turn. */
+const isThere = ({ contact, world }: Going, leg: LegNow): boolean =>
+  contact.channel !== 'voice' ||
+  contact.callback?.callId === leg.id ||
+  world.pastVisit(leg.visitId)?.kind !== 'message';
+
 /**
  * The talk of a turn is over; a customer who is still there may be asked something by the bot's scene after the
  * contact. `how` is null where the contact goes on elsewhere.
@@ -30,7 +36,7 @@ export function taken(going: Going, visit: WaitingVisit, legId: string, personId
 export function endTalk(going: Going, leg: LegNow, how: ContactEnd | null, customerStays = true): void {
   wrapUp(going, leg, how === null);
   if (how) end(going, how);
-  const after = how === 'resolved' && customerStays ? afterScene(going) : null;
+  const after = how === 'resolved' && customerStays && isThere(going, leg) ? afterScene(going) : null;
   if (after !== null) beginScene(going, after);
   const rule = wrapUpOf(going, leg);
   if ((rule.way === 'up-to' || rule.way === 'exactly') && how !== null)
@@ -69,20 +75,25 @@ export function passOn(going: Going, leg: LegNow, queueId: string): void {
     throw new LaneError('not-valid', `${queue.name} does not take this channel.`, [
       { where: 'queueId', what: 'does not take this channel' },
     ]);
+  // What was left stays a message, unless its customer has been rung back.
+  const kind = isThere(going, leg) ? 'live' : 'message';
   endTalk(going, leg, null);
   finish(going, legOf(going, leg.id) ?? leg, null);
-  enter(going, queueId, world.now, 'a person passed it on');
+  enter(going, queueId, world.now, 'a person passed it on', { kind });
 }
 
 /** Its person was switched off: it goes back to its queue at the place it had, or is closed. */
 export function letGo(going: Going, leg: LegNow, how: 'return' | 'end'): void {
   const visit = going.world.pastVisit(leg.visitId);
   const back = how === 'return' && leg.talkEndedAt === null ? visit : null;
+  const there = isThere(going, leg);
   if (leg.talkEndedAt === null) endTalk(going, leg, back ? null : 'closed-by-us');
   finish(going, legOf(going, leg.id) ?? leg, null);
-  if (back)
+  // A promised call that is over by that has nobody to go back for.
+  if (back && going.contact.endedAt === null)
     enter(going, back.queueId, back.placedAt, 'its person was switched off', {
       handOver: back.handOver,
       priority: back.priority,
+      kind: back.kind === 'message' && !there ? 'message' : 'live',
     });
 }

@@ -1,4 +1,5 @@
 import { object, string } from 'yup';
+import type { Channel } from '../../core/channels';
 import { spokenNumber } from '../../core/messages/spokennumber';
 import type { CallbackState } from '../../core/contact/contact';
 import { stands } from '../../core/contact/promised';
@@ -6,16 +7,17 @@ import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { callbackOf, readCallback, readCallbacks } from '../../data/callbacks';
 import { readContact } from '../../data/contacts';
-import { readCustomer } from '../../data/customers';
 import { readLeg } from '../../data/legs';
 import { readPeople } from '../../data/people';
 import { readQueue, readQueues } from '../../data/queuesettings';
+import { openVisits } from '../../data/visits';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly, id } from '../ground/schemas';
 import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
+import { customerName } from './contactstate';
 import type { Dispatcher } from './dispatcher';
 
 const actSchema = exactly(
@@ -39,7 +41,17 @@ export type CallbackLine = {
   readonly outcome: string | null;
   readonly person: string | null;
 };
+/** A message that was left and waits for somebody. */
+export type MessageLine = {
+  readonly contactId: string;
+  readonly customer: string;
+  readonly channel: Channel;
+  readonly queue: string;
+  readonly placedAt: number;
+  readonly goalSeconds: number;
+};
 export type CallbacksView = {
+  /** The one that has waited longest first. */ readonly messages: readonly MessageLine[];
   readonly lines: readonly CallbackLine[];
   readonly now: number;
   readonly mayChange: boolean;
@@ -86,21 +98,34 @@ export function viewCallbacks({ host }: CallbacksDeps, actor: Actor): CallbacksV
   const windowed = all.filter(
     (c) => c.untilAt !== null && (c.reachedAt !== null || c.endedAt !== null || c.untilAt < now),
   );
+  const customerOf = (contactId: string): string => {
+    const contact = readContact(host.db, contactId);
+    return contact ? customerName(host.db, contact) : '';
+  };
   return {
     now,
+    messages: openVisits(host.db)
+      .filter((v) => v.kind === 'message' && (scope.queues?.has(v.queueId) ?? true))
+      .sort((a, b) => a.placedAt - b.placedAt)
+      .map(({ contactId, channel, placedAt, goalSeconds, queueId }) => ({
+        contactId,
+        customer: customerOf(contactId),
+        channel,
+        queue: queues.get(queueId)?.name ?? '',
+        placedAt,
+        goalSeconds,
+      })),
     mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
     inWindow: {
       of: windowed.length,
       kept: windowed.filter((c) => c.reachedAt !== null && c.untilAt !== null && c.reachedAt <= c.untilAt).length,
     },
     lines: all.map((c) => {
-      const contact = readContact(host.db, c.contactId);
-      const customer = contact && readCustomer(host.db, contact.customerId);
       const leg = c.callId === null ? undefined : readLeg(host.db, c.callId);
       return {
         id: c.id,
         contactId: c.contactId,
-        customer: customer?.name ?? customer?.address ?? '',
+        customer: customerOf(c.contactId),
         number: spokenNumber(c.number),
         queue: queues.get(c.queueId)?.name ?? '',
         askedAt: c.askedAt,

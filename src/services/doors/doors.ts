@@ -110,7 +110,7 @@ export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
 }
 
 /** Refuses what happens when closed where it leads to nothing that is there, or round in a circle. */
-function mustLead(db: Db, doorId: string, { whenClosed: when }: Pick<Door, 'whenClosed'>): void {
+function mustLead(db: Db, doorId: string, { whenClosed: when, channel }: Pick<Door, 'whenClosed' | 'channel'>): void {
   const refuse = (sentence: string): never => {
     throw new LaneError('not-valid', sentence, [{ where: 'whenClosed', what: 'leads nowhere' }]);
   };
@@ -126,6 +126,8 @@ function mustLead(db: Db, doorId: string, { whenClosed: when }: Pick<Door, 'when
       if (!queue) refuse('This queue is not there any more.');
       else if (when.does === 'callback' && !queue.channels.includes('voice'))
         refuse(`${queue.name} takes no calls, so that it cannot call back.`);
+      else if (when.does === 'message' && !queue.channels.includes(channel))
+        refuse(`${queue.name} does not take what comes in at this door, so that messages would wait in vain.`);
       return;
     }
     case 'door': {

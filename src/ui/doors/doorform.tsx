@@ -222,6 +222,7 @@ export function DoorForm({
         <WhenClosedFields
           value={draft.whenClosed}
           ownId={draft.id}
+          channel={draft.channel}
           view={view}
           disabled={off}
           fault={faults.whenClosed}

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Channel } from '@/core/channels';
 import type { WhenClosed } from '@/core/doors/doorway';
 import type { DoorsView } from '@/services/doors/doors';
 import { Field } from '../kit/field';
@@ -17,6 +18,7 @@ const WORDS: Readonly<Record<WhenClosed['does'], string>> = {
 export function WhenClosedFields({
   value,
   ownId,
+  channel,
   view,
   disabled,
   fault,
@@ -24,6 +26,7 @@ export function WhenClosedFields({
 }: {
   value: WhenClosed;
   ownId: string | null;
+  channel: Channel;
   view: DoorsView;
   disabled: boolean;
   fault: string | undefined;
@@ -31,6 +34,7 @@ export function WhenClosedFields({
 }) {
   const others = view.doors.filter((d) => d.id !== ownId);
   const calling = view.queues.filter((q) => q.channels.includes('voice'));
+  const taking = view.queues.filter((q) => q.channels.includes(channel));
   const kinds = (Object.keys(WORDS) as WhenClosed['does'][]).filter(
     (k) =>
       k === value.does ||
@@ -40,7 +44,7 @@ export function WhenClosedFields({
           ? others.length > 0
           : k === 'callback'
             ? calling.length > 0
-            : k !== 'message' || view.queues.length > 0),
+            : k !== 'message' || taking.length > 0),
   );
   const made = (does: WhenClosed['does']): WhenClosed => {
     switch (does) {
@@ -49,7 +53,7 @@ export function WhenClosedFields({
       case 'bot':
         return { does, botId: view.bots[0]?.id ?? '' };
       case 'message':
-        return { does, queueId: view.queues[0]?.id ?? '' };
+        return { does, queueId: taking[0]?.id ?? '' };
       case 'callback':
         return { does, queueId: calling[0]?.id ?? '' };
       case 'door':
@@ -93,7 +97,7 @@ export function WhenClosedFields({
               value={value.queueId}
               onChange={(queueId) => onChange({ ...value, queueId })}
             >
-              {options(value.does === 'callback' ? calling : view.queues)}
+              {options(value.does === 'callback' ? calling : taking)}
             </Select>
           )}
         </Field>

@@ -12,6 +12,7 @@ const PAGES = [
   { name: 'Doors', path: '/doors', right: 'settings.view' },
   { name: 'Bots', path: '/bots', right: 'settings.view' },
   { name: 'Queues', path: '/queues', right: 'settings.view' },
+  { name: 'Callbacks and messages', path: '/queues/callbacks', right: 'floor.view' },
   { name: 'People', path: '/people', right: 'people.view' },
   { name: 'Duty profiles', path: '/people/duty', right: 'people.view' },
   { name: 'Teams and skills', path: '/people/teams', right: 'people.view' },

@@ -23,7 +23,7 @@ const PAGES = {
     { path: '/queues/groups', name: 'Groups' },
     { path: '/queues/partners', name: 'Partner desks' },
     { path: '/queues/outcomes', name: 'Outcome codes' },
-    { path: '/queues/callbacks', name: 'Callbacks' },
+    { path: '/queues/callbacks', name: 'Callbacks & messages' },
   ],
   People: [
     { path: '/people', name: 'Who can take what', right: 'people.view' },

@@ -1,8 +1,9 @@
 'use client';
 
 import { Link } from '../kit/link';
-import type { CallbackLine, CallbacksView } from '@/services/contacts/callbacks';
+import type { CallbackLine, CallbacksView, MessageLine } from '@/services/contacts/callbacks';
 import { Button } from '../kit/button';
+import { ChannelMark } from '../kit/channelmark';
 import { doing } from '../kit/doing';
 import { asClock, asDayTime, asTime } from '../kit/figures';
 import { useLive } from '../kit/live';
@@ -24,12 +25,43 @@ const STATES: Readonly<
   cancelled: { words: 'called off', tone: 'plain' },
 };
 
-/** Calls promised to customers: when, how often tried, and what came of them. */
+const MESSAGES = (now: number, zone: string): readonly Column<MessageLine>[] => [
+  {
+    id: 'customer',
+    head: 'Customer',
+    by: (m) => m.customer,
+    cell: (m) => (
+      <Link href={`/contacts/${m.contactId}`} className="flex items-center gap-1.5 font-medium underline">
+        <ChannelMark channel={m.channel} size={15} />
+        {m.customer}
+      </Link>
+    ),
+  },
+  { id: 'queue', head: 'Queue', by: (m) => m.queue, cell: (m) => m.queue },
+  {
+    id: 'left',
+    head: 'Left',
+    by: (m) => m.placedAt,
+    cell: (m) => asDayTime(m.placedAt, zone),
+    className: 'text-small',
+  },
+  {
+    id: 'due',
+    head: 'To be taken up by',
+    by: (m) => m.placedAt + m.goalSeconds * 1000,
+    cell: (m) => {
+      const due = m.placedAt + m.goalSeconds * 1000;
+      return <Pill tone={due < now ? 'bad' : 'plain'}>{asDayTime(due, zone)}</Pill>;
+    },
+  },
+];
+
+/** Calls promised to customers, when, how often tried and what came of them; and messages that wait. */
 export function CallbacksPage({ initial }: { initial: CallbacksView }) {
   const zone = useViewer()?.zone ?? 'UTC';
   const { data, refetch } = useLive<CallbacksView>(
     '/api/read/callbacks',
-    ['callback.changed', 'settings.changed'],
+    ['callback.changed', 'settings.changed', 'visit.began', 'visit.ended'],
     initial,
   );
   const view = data ?? initial;
@@ -134,6 +166,24 @@ export function CallbacksPage({ initial }: { initial: CallbacksView }) {
             </Empty>
           ) : (
             <Table label="Promised callbacks" rows={open} columns={columns(false)} idOf={(l) => l.id} />
+          )}
+        </Panel>
+        <Panel label="Messages that were left">
+          <PanelHead
+            title="Messages"
+            marks={<Pill tone={view.messages.length > 0 ? 'warn' : 'good'}>{view.messages.length} to be taken up</Pill>}
+          />
+          {view.messages.length === 0 ? (
+            <Empty title="No message waits">
+              What is left with a bot, at a closed door or while waiting stands here until somebody takes it up.
+            </Empty>
+          ) : (
+            <Table
+              label="Messages to be taken up"
+              rows={view.messages}
+              columns={MESSAGES(view.now, zone)}
+              idOf={(m) => m.contactId}
+            />
           )}
         </Panel>
         {over.length > 0 && (
