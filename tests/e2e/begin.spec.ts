@@ -54,7 +54,8 @@ test('on an empty folder the first owner begins by the address that was printed,
   await again.getByLabel('The same again').fill('quite another one');
   await again.getByRole('button', { name: 'Set it and sign in' }).click();
   await expect(again.getByRole('navigation').first()).toBeVisible();
-  // Whoever was signed in before is so no longer, and the link is used up.
+  // Whoever was signed in before is led to the way in by themselves, and the link is used up.
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await page.goto('/people');
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await page.goto(link);

@@ -264,8 +264,11 @@ describe('what is asked outside', () => {
       host,
       method: 'GET',
       path: '/hires/{number}',
+      headers: [],
       inputs: ['number'],
       outputs: [],
+      body: null,
+      signIn: { by: 'bearer' },
       timeoutSeconds: 5,
     }).id;
   };
