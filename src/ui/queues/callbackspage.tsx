@@ -162,7 +162,8 @@ export function CallbacksPage({ initial }: { initial: CallbacksView }) {
           />
           {open.length === 0 ? (
             <Empty title="Nobody waits to be called back">
-              A queue’s clock or an entry rule may offer a callback; those promised stand here with their place kept.
+              A queue’s clock, an entry rule, a bot or a closed door may offer a callback; those promised stand here
+              with their place kept.
             </Empty>
           ) : (
             <Table label="Promised callbacks" rows={open} columns={columns(false)} idOf={(l) => l.id} />
