@@ -142,6 +142,23 @@ test('by voice Try it fits its panel; two who write one bot are told apart, and 
   await expect(page.getByText(/^Saved \d/)).toBeVisible();
   await other.goto('/bots');
   await expect(other.getByText('Front door by Noor')).toBeVisible();
+
+  // Out of reach it says so, asks before it is left, and is kept by itself as soon as the server is there again.
+  await page.route('**/api/settings/**', (route) => route.abort());
+  await name(page).fill('Front door again');
+  await expect(page.getByText('Not saved')).toBeVisible();
+  const asked = new Promise<string>((resolve) => {
+    page.once('dialog', (dialog) => {
+      resolve(dialog.type());
+      void dialog.dismiss();
+    });
+  });
+  await page.close({ runBeforeUnload: true });
+  expect(await asked).toBe('beforeunload');
+  await page.unroute('**/api/settings/**');
+  await expect(page.getByText(/^Saved \d/)).toBeVisible();
+  await other.reload();
+  await expect(other.getByText('Front door again')).toBeVisible();
 });
 
 test('who may see bots but not write them reads everything and is offered nothing; an agent does not get there', async ({

@@ -336,6 +336,7 @@ export const CHANGES: readonly ValidAct[] = [
       to: 'shut',
       until: w.now() + 3_600_000,
       reason: { en: 'the line is down' },
+      seen: null,
     }),
   },
   {

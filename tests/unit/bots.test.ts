@@ -240,6 +240,16 @@ describe('a real host', () => {
       [undefined, undefined, undefined],
     ]);
   });
+  it('says so where a secret, a header or a token cannot be sent at all', async () => {
+    const send = createSend(() => true);
+    const unsent = { fault: expect.stringContaining('no header carries') as string };
+    expect(await send(ask(), 'two\nlines')).toEqual(unsent);
+    expect(await send(ask({ headers: [{ name: 'X-Shop', value: 'no\r\nth' }] }), null)).toEqual(unsent);
+    answer = () => ({ status: 200, body: '{"access_token":"a\\nb"}' });
+    const signIn = { by: 'client', clientId: 'lane', tokenHost: at, tokenPath: '/token', scope: '' };
+    expect(await send(ask({ signIn }), 'hush')).toEqual(unsent);
+    expect(seen.map((s) => s.url)).toEqual(['/token']);
+  });
   it('by client credentials it asks for a token, keeps it while it lasts, and once more when it is taken back', async () => {
     let now = 0;
     let given = 0;

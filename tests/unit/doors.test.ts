@@ -28,8 +28,9 @@ function door(id: string, whenClosed: WhenClosed, closedWording: Readonly<Record
   const { place: _p, byHand: _h, ...rest } = readDoor(w.db, id) as NonNullable<ReturnType<typeof readDoor>>;
   s.doors.save(lead(), { ...rest, whenClosed, closedWording });
 }
+const seen = (id: string) => readDoor(w.db, id)?.byHand?.at ?? null;
 const shut = (id: string, hours = 2, reason: Readonly<Record<string, string>> = { en: 'a line is down' }) =>
-  s.doors.setByHand(lead(), { id, to: 'shut', until: w.now() + hours * HOUR, reason });
+  s.doors.setByHand(lead(), { id, to: 'shut', until: w.now() + hours * HOUR, reason, seen: seen(id) });
 const caller = () => meet('door_repairs', '+353209140001');
 
 describe('a door shut by hand', () => {
@@ -55,17 +56,37 @@ describe('a door shut by hand', () => {
     s.history.undo(lead(), { id: line?.id });
     expect(caller().side().state).not.toBe('ended');
     shut('door_repairs');
-    s.doors.setByHand(lead(), { id: 'door_repairs', to: 'hours', until: null, reason: {} });
+    s.doors.setByHand(lead(), { id: 'door_repairs', to: 'hours', until: null, reason: {}, seen: seen('door_repairs') });
     expect(caller().side().state).not.toBe('ended');
     // What was set by hand is not touched by saving the door, nor the door by it.
     shut('door_repairs');
     door('door_repairs', { does: 'end' });
     expect(readDoor(w.db, 'door_repairs')?.byHand).toMatchObject({ open: false });
   });
+  it('is set by whoever saw how it stands: of two at once, the second is told', () => {
+    const set = (to: string, asSeen: number | null) =>
+      s.doors.setByHand(lead(), {
+        id: 'door_repairs',
+        to,
+        until: to === 'hours' ? null : w.now() + HOUR,
+        reason: {},
+        seen: asSeen,
+      });
+    set('shut', null);
+    expect(codeOf(() => set('open', null))).toBe('changed-meanwhile');
+    expect(codeOf(() => set('hours', null))).toBe('changed-meanwhile');
+    const first = seen('door_repairs');
+    w.pass(3601);
+    // What was seen is over: it is no longer changed, but set anew.
+    expect(codeOf(() => set('open', first))).toBe('changed-meanwhile');
+    expect(readDoor(w.db, 'door_repairs')?.byHand).toBeNull();
+    set('open', null);
+    expect(readDoor(w.db, 'door_repairs')?.byHand).toMatchObject({ open: true });
+  });
   it('open by hand, it lets in whoever comes while its hours are over', () => {
     w.at(Date.parse('2026-11-17T23:00:00Z'));
     expect(caller().side().state).toBe('ended');
-    s.doors.setByHand(lead(), { id: 'door_repairs', to: 'open', until: w.now() + HOUR, reason: {} });
+    s.doors.setByHand(lead(), { id: 'door_repairs', to: 'open', until: w.now() + HOUR, reason: {}, seen: null });
     expect(caller().side().state).not.toBe('ended');
     w.pass(3600);
     expect(caller().side().state).toBe('ended');

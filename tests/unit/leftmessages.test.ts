@@ -70,7 +70,7 @@ describe('a message left by telephone', () => {
     w.pass(15 * 60);
     expect(visitsOf(w.db, c.contact).map((v) => v.kind)).toEqual(['message', 'callback']);
   });
-  it('is not rung while its person is in a call, nor from a number that nobody vouches for', () => {
+  it('is not rung while its person is in a call, nor a second time by a second press', () => {
     const first = leaves('door_repairs', '+353209140001');
     ready(tamsin());
     const legId = take(tamsin());
@@ -79,6 +79,7 @@ describe('a message left by telephone', () => {
     const other = take(tamsin());
     act(legId, 'ring-back');
     expect(codeOf(() => act(other, 'ring-back'))).toBe('not-now');
+    expect(codeOf(() => act(legId, 'ring-back'))).toBe('not-now');
     expect([callbackOf(w.db, first.contact)?.state, callbackOf(w.db, second.contact)]).toEqual(['dialling', undefined]);
     // It can be dealt with without ringing.
     act(other, 'file', { code: 'REPAIR' });
@@ -93,6 +94,7 @@ describe('a message left in writing', () => {
     ready(tamsin());
     const legId = take(tamsin());
     expect(s.desk.view(tamsin(), 0).contacts[0]).toMatchObject({ left: true, ringNumber: null });
+    expect(codeOf(() => act(legId, 'ring-back'))).toBe('not-valid');
     act(legId, 'say', { text: 'Your cello is ready.' });
     expect(c.said()).toContain('Your cello is ready.');
   });

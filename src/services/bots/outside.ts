@@ -68,7 +68,7 @@ type Exchange = Pick<OutsideRequest, 'host' | 'path' | 'method' | 'body'> & {
 const createExchange =
   (mayConnect: (address: string) => boolean) =>
   (asked: Exchange): Promise<OutsideAnswer> =>
-    new Promise((resolve) => {
+    new Promise<OutsideAnswer>((resolve) => {
       let url: URL;
       try {
         url = new URL(asked.path, asked.host);
@@ -128,7 +128,7 @@ const createExchange =
         resolve({ fault: over.aborted ? 'no answer came in time' : 'it could not be reached' }),
       );
       request.end(asked.body ?? undefined);
-    });
+    }).catch(() => ({ fault: 'it cannot be sent: a header, a secret or a token has signs that no header carries' }));
 
 /** A token that was given for a secret, and until when it is used, real ms. */
 type Given = { readonly token: string; readonly until: number };

@@ -22,6 +22,8 @@ const byHandSchema = exactly(
     /** Floor ms; null only where it follows its hours again. */
     until: number().integer('The instant must be a whole number').nullable().defined('Until when is missing'),
     reason: localisedSchema(200, 'The reason'),
+    /** When what stood as they looked was set (floor ms); null where it followed its hours. */
+    seen: number().integer('What was seen must be a whole number').nullable().defined('What was seen is missing'),
   }),
 );
 
@@ -49,6 +51,9 @@ export function setByHand({ host }: { readonly host: Host }, actor: Actor, input
   return host.transact((tx) => {
     const door = readDoor(tx.db, asked.id);
     if (!door) throw new LaneError('not-found', 'This door is not there any more.');
+    const before = standing(door, tx.floorAt);
+    if ((before?.at ?? null) !== asked.seen)
+      throw new LaneError('changed-meanwhile', 'Somebody set this door meanwhile, or its time is over. Look again.');
     let after: ByHand | null = null;
     if (asked.to !== 'hours') {
       if (asked.until === null || asked.until <= tx.floorAt)
@@ -68,7 +73,7 @@ export function setByHand({ host }: { readonly host: Host }, actor: Actor, input
       };
     }
     put(tx, door, after);
-    recordChange(tx, actor, 'door-by-hand', door.id, standing(door, tx.floorAt), after, { label: door.name });
+    recordChange(tx, actor, 'door-by-hand', door.id, before, after, { label: door.name });
     return { id: door.id };
   });
 }

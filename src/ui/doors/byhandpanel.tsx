@@ -18,12 +18,13 @@ const HOUR = 3_600_000;
 
 /** A door shut or opened by one press, until a time, with the reason that customers hear. */
 export function ByHandPanel({ door, zone, now }: { door: DoorLine; zone: string; now: number }) {
-  const [choosing, setChoosing] = useState(false);
+  // What was seen at the press stays what is asked for, also when somebody else sets the door behind the dialog.
+  const [choosing, setChoosing] = useState<DoorLine | null>(null);
   const { byHand, open } = door.opening;
   const hours = () =>
     void doing(
       'door-by-hand',
-      { id: door.id, to: 'hours', until: null, reason: {} },
+      { id: door.id, to: 'hours', until: null, reason: {}, seen: byHand?.at ?? null },
       `${door.name} follows its hours again.`,
     );
   const [reason] = byHand ? Object.values(byHand.reason).filter(Boolean) : [];
@@ -48,18 +49,10 @@ export function ByHandPanel({ door, zone, now }: { door: DoorLine; zone: string;
           Follow its hours again
         </Button>
       )}
-      <Button small kind={byHand ? 'quiet' : 'plain'} onClick={() => setChoosing(true)}>
+      <Button small kind={byHand ? 'quiet' : 'plain'} onClick={() => setChoosing(door)}>
         {byHand ? 'Change…' : open ? 'Shut for now…' : 'Open for now…'}
       </Button>
-      {choosing && (
-        <ByHandDialog
-          door={door}
-          zone={zone}
-          now={now}
-          to={(byHand ? byHand.open : !open) ? 'open' : 'shut'}
-          onClose={() => setChoosing(false)}
-        />
-      )}
+      {choosing && <ByHandDialog door={choosing} zone={zone} now={now} onClose={() => setChoosing(null)} />}
     </Panel>
   );
 }
@@ -68,16 +61,15 @@ function ByHandDialog({
   door,
   zone,
   now,
-  to,
   onClose,
 }: {
   door: DoorLine;
   zone: string;
   now: number;
-  to: 'open' | 'shut';
   onClose: () => void;
 }) {
-  const { byHand } = door.opening;
+  const { byHand, open } = door.opening;
+  const to = (byHand ? byHand.open : !open) ? 'open' : 'shut';
   const [until, setUntil] = useState(byHand?.until ?? now + HOUR);
   const [reason, setReason] = useState<Readonly<Record<string, string>>>(byHand?.reason ?? {});
   const [date, time] = [localDate(until, zone), localTime(until, zone).slice(11, 16)];
@@ -89,7 +81,7 @@ function ByHandDialog({
   ];
   const submit = async () => {
     const said = `${door.name} is ${to} until ${asDayTime(until, zone)}; undone in History.`;
-    if (await doing('door-by-hand', { id: door.id, to, until, reason }, said)) onClose();
+    if (await doing('door-by-hand', { id: door.id, to, until, reason, seen: byHand?.at ?? null }, said)) onClose();
   };
   return (
     <Dialog

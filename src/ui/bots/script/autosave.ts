@@ -5,6 +5,10 @@ import { asTime } from '../../kit/figures';
 
 /** Real ms after the last edit at which it is kept. */
 const SETTLE_MS = 700;
+/** Real ms after which it is tried again where the server could not be reached. */
+const AGAIN_MS = 3000;
+/** What went wrong is told in one place, however often it is tried. */
+const TOLD = 'autosave';
 type Saved = 'kept' | 'pending' | 'saving' | 'failed';
 
 export type Autosave<T> = {
@@ -43,8 +47,7 @@ export function useAutosave<T>(
   latest.current = value;
   const kept = useRef(value);
   const flight = useRef<Promise<boolean> | null>(null);
-  const ways = useRef({ send, latestRevision });
-  ways.current = { send, latestRevision };
+  const ways = useRef({ send, latestRevision, keep: (): Promise<boolean> => Promise.resolve(true) });
 
   const sendNow = useCallback(async (): Promise<boolean> => {
     setSaved('saving');
@@ -53,17 +56,27 @@ export function useAutosave<T>(
       revision.current = await ways.current.send(sent, revision.current);
       kept.current = sent;
       setSaved(timer.current === undefined ? 'kept' : 'pending');
+      toast.dismiss(TOLD);
       setSavedAt(asTime(Date.now()));
       return true;
     } catch (error) {
       setSaved('failed');
+      if (error instanceof Refused && error.code === 'unreachable' && timer.current === undefined)
+        timer.current = setTimeout(() => void ways.current.keep(), AGAIN_MS);
       const where = error instanceof Refused && error.faults[0] ? ` ${error.faults[0].what}` : '';
       toast.error(
         `${sentence(error)}${where}`,
         error instanceof Refused && error.code === 'changed-meanwhile'
           ? {
+              id: TOLD,
               duration: Infinity,
-              action: { label: 'Take their version', onClick: () => window.location.reload() },
+              action: {
+                label: 'Take their version',
+                onClick: () => {
+                  kept.current = latest.current;
+                  window.location.reload();
+                },
+              },
               cancel: {
                 label: 'Save mine over it',
                 onClick: () =>
@@ -76,7 +89,7 @@ export function useAutosave<T>(
                   ),
               },
             }
-          : {},
+          : { id: TOLD },
       );
       return false;
     }
@@ -95,6 +108,7 @@ export function useAutosave<T>(
     flight.current = null;
     return done;
   }, [sendNow]);
+  ways.current = { send, latestRevision, keep };
   const put = (next: T) => {
     setValue(next);
     setSaved('pending');
@@ -143,7 +157,7 @@ export function useAutosave<T>(
   useEffect(() => {
     const press = (e: KeyboardEvent) => keys.current(e);
     const warn = (e: BeforeUnloadEvent) => {
-      if (timer.current !== undefined) {
+      if (kept.current !== latest.current) {
         e.preventDefault();
         void keep();
       }
@@ -153,7 +167,7 @@ export function useAutosave<T>(
     return () => {
       window.removeEventListener('keydown', press);
       window.removeEventListener('beforeunload', warn);
-      if (timer.current !== undefined) void keep();
+      if (kept.current !== latest.current) void keep();
     };
   }, [keep]);
   return {
