@@ -1,7 +1,7 @@
 import { request as http } from 'node:http';
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { contactBy, errorOf, expect, readyAgent, test, window } from './lane';
+import { choose, contactBy, errorOf, expect, readyAgent, test, window } from './lane';
 
 test('a wrong password is told so, the right one leads to the lane; signing out everywhere ends the other window too', async ({
   browser,
@@ -250,6 +250,47 @@ test('what shows contacts is usable: the Floor, a contact, the Desk, the Handset
   await check(desk, '/desk');
   await check(await window(browser, lane, null, '/handset'), '/handset');
   await check(await window(browser, lane, null, '/signin'), '/signin');
+});
+
+test('what opens over a page is usable as well: a door by hand, a body and a token, a shared scene, a call back, a heard clock', async ({
+  browser,
+  lane,
+}) => {
+  test.setTimeout(300_000);
+  const page = await window(browser, lane, 'Noor Amsel', '/doors?door=door_repairs');
+  await page.getByRole('button', { name: 'Shut for now…' }).click();
+  await page.getByLabel('Reason, English').fill('a line is down');
+  await check(page, 'shutting a door');
+  await page.getByRole('button', { name: 'Shut it' }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Shut by hand' })).toBeVisible();
+  await choose(page.getByLabel('When closed, it'), 'takes a message');
+  await check(page, 'a door that is shut');
+
+  await page.goto('/bots/connections');
+  await page.getByRole('button', { name: 'New connector' }).click();
+  const dialog = page.getByRole('dialog');
+  await choose(dialog.getByLabel('Method'), 'POST');
+  await dialog.getByLabel('Inputs', { exact: true }).fill('number');
+  await dialog.getByRole('button', { name: 'Build it' }).click();
+  await dialog.getByRole('button', { name: 'Add a header' }).click();
+  await choose(dialog.getByLabel('Signs in by'), 'client credentials');
+  await check(page, 'a connector');
+
+  await page.goto('/bots/shared');
+  await page.getByRole('button', { name: 'New scene' }).click();
+  await page.getByLabel('Name of the new scene').fill('Rather later');
+  await choose(page.getByLabel('Begin with'), 'call back, or leave a message');
+  await page.getByRole('button', { name: 'Begin it' }).click();
+  await expect(page.getByLabel('Name of the shared scene')).toHaveValue('Rather later');
+  await page.getByLabel('Inputs, with commas').fill('what');
+  await page.getByRole('group', { name: /^Line 1\.1, Call back/ }).click();
+  await page.keyboard.press('Enter');
+  await page.getByText('Sentences').click();
+  await check(page, 'a shared scene that calls back');
+
+  await page.goto('/queues?queue=queue_repairs');
+  await page.getByRole('button', { name: 'What a caller hears' }).click();
+  await check(page, 'a clock as it is heard');
 });
 
 test('keys: ? lists them, Ctrl K goes by name, Escape closes and gives focus back', async ({ browser, lane }) => {

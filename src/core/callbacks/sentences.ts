@@ -27,7 +27,7 @@ export const CALLBACK_PLACES = ['number', 'when', 'options'] as const;
 export const CALLBACK_PARTS: Readonly<
   Record<CallbackSentence, { readonly part: string; readonly places: readonly (typeof CALLBACK_PLACES)[number][] }>
 > = {
-  confirm: { part: 'May we call this number?', places: ['number', 'options'] },
+  confirm: { part: 'Offers this number', places: ['number', 'options'] },
   typeNumber: { part: 'Asks for another number', places: [] },
   notNumber: { part: 'It is no number', places: [] },
   readBack: { part: 'Reads a number back', places: ['number', 'options'] },

@@ -221,6 +221,7 @@ export function Shell({
         position="bottom-center"
         theme={lights === 'down' ? 'dark' : 'light'}
         toastOptions={{ duration: 6000 }}
+        style={{ fontFamily: 'inherit' }}
       />
     </Live>
   );

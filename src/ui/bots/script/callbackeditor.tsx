@@ -1,5 +1,6 @@
 'use client';
 
+import { useState } from 'react';
 import { NO_WORDING } from '@/core/bots/model';
 import { CALLBACK_PARTS, CALLBACK_SENTENCES } from '@/core/callbacks/sentences';
 import { Check } from '../../kit/field';
@@ -16,6 +17,8 @@ import { WordingEditor } from './wordingeditor';
 export function CallBackEditor({ step, onChange }: Of<'call-back'>) {
   const { view } = useAround();
   const own = CALLBACK_SENTENCES.filter((id) => Object.values(step.sentences[id]?.text ?? {}).some(Boolean));
+  // Folded or not as it was found: not by what is written or taken out meanwhile.
+  const [unfolded] = useState(own.length > 0);
   return (
     <div className="flex flex-col gap-2.5">
       <Row label="Called by">
@@ -24,8 +27,9 @@ export function CallBackEditor({ step, onChange }: Of<'call-back'>) {
           value={step.queueId}
           from={view.queues.filter((q) => q.channels.includes('voice') || q.id === step.queueId)}
           onChange={(queueId) => onChange({ ...step, queueId })}
-        />{' '}
-        tried{' '}
+        />
+      </Row>
+      <Row label="Tried">
         <Select
           aria-label="Attempts"
           className="!w-52 !py-1 text-small"
@@ -54,14 +58,15 @@ export function CallBackEditor({ step, onChange }: Of<'call-back'>) {
           checked={step.soon}
           label="as soon as possible"
           onChange={(e) => onChange({ ...step, soon: e.target.checked })}
-        />{' '}
-        and{' '}
+        />
+      </Row>
+      <Row label="Windows">
         <Whole
           label="Windows offered"
           value={step.windows}
           least={0}
           most={6}
-          unit={step.windows === 1 ? 'window of two hours' : 'windows of two hours'}
+          unit="of two hours"
           onChange={(windows) => onChange({ ...step, windows })}
         />
         <span className="text-ink-2">while it is open</span>
@@ -76,7 +81,7 @@ export function CallBackEditor({ step, onChange }: Of<'call-back'>) {
           }}
         />
       </Row>
-      <details open={own.length > 0}>
+      <details open={unfolded}>
         <summary className="text-small font-medium">
           Sentences{' '}
           <span className="font-normal text-ink-2">

@@ -216,6 +216,7 @@ export function ConnectorDialog({
                     className="!w-52 !py-0.5 font-mono text-small"
                     required
                     maxLength={60}
+                    placeholder="name"
                     value={h.name}
                     onChange={(e) => setHeader(i, { ...h, name: e.target.value })}
                   />

@@ -73,7 +73,7 @@ export function SignInFields({
           <Field label="Host of tokens" fault={faults['signIn.tokenHost']}>
             {(p) => (
               <Select {...p} value={value.tokenHost} onChange={(tokenHost) => onChange({ ...value, tokenHost })}>
-                {value.tokenHost === '' && <option value="">the owner has allowed no host</option>}
+                {value.tokenHost === '' && <option value="">none is allowed yet</option>}
                 {options(hosts)}
               </Select>
             )}
