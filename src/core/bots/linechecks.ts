@@ -4,19 +4,11 @@ import { speechSeconds, ssmlFault, wordingSpeech } from '../messages/ssml';
 import { rowsFrom, subjectName, subjectThing } from './conditions';
 import { withoutImage } from './edit';
 import { advice, type CheckWorld, type Found, put, stops } from './faults';
+import { callBackFaults, handOverFaults, messageFaults } from './queuelinechecks';
 import { plainWords } from './heard';
 import { sentencesOf, withSentence } from './linesentences';
 import { waysOf } from './lineways';
-import {
-  allSteps,
-  type BotScript,
-  type CallBack,
-  type HandOver,
-  offered,
-  type Scene,
-  type Step,
-  wordingOn,
-} from './model';
+import { allSteps, type BotScript, offered, type Scene, type Step, wordingOn } from './model';
 import { patternFrom } from './pattern';
 import { KIND_WORDS, type ReferenceKind, referencesOf, withReferences } from './references';
 
@@ -155,44 +147,13 @@ export function stepFaults(step: Step, world: CheckWorld): Found[] {
       return handOverFaults(step, world);
     case 'call-back':
       return callBackFaults(step, world);
-    case 'take-message': {
-      const queue = world.queues.get(step.queueId);
-      if (!queue) return [];
-      // It waits, and is answered, on the channel it came by.
-      const lost = world.channels.filter((c) => !queue.channels.includes(c));
-      if (lost.length > 0)
-        return [stops('hand-over', `leaves the message with ${queue.name}, which does not take ${lost.join(' or ')}.`)];
-      return queue.channels.some((c) => queue.able(c, [], null))
-        ? []
-        : [stops('hand-over', `leaves the message with ${queue.name}, where nobody is able at any stage.`)];
-    }
+    case 'take-message':
+      return messageFaults(step, world);
     case 'articles':
       return world.names.has('articles any') ? [] : [advice('gone', 'answers from articles, and there is none yet.')];
     default:
       return [];
   }
-}
-
-function callBackFaults(step: CallBack, world: CheckWorld): Found[] {
-  const found: Found[] = fieldFaults(step, world);
-  const queue = world.queues.get(step.queueId);
-  if (queue && !queue.channels.includes('voice'))
-    found.push(stops('hand-over', `promises calls by ${queue.name}, which does not take voice.`));
-  else if (queue && !queue.able('voice', [], null))
-    found.push(stops('hand-over', `promises calls by ${queue.name}, where nobody is able at any stage.`));
-  if (!step.soon && step.windows === 0)
-    found.push(
-      stops('choices', 'offers no time to call at all.', put('Offer as soon as possible', { ...step, soon: true })),
-    );
-  if (step.otherwise === null)
-    found.push(
-      stops(
-        'no-catch-all',
-        'has no way for when nothing comes of it.',
-        put('Go on with the next line when nothing comes of it', { ...step, otherwise: { to: 'next' } }),
-      ),
-    );
-  return found;
 }
 
 function branchFaults(step: Extract<Step, { verb: 'branch' }>): Found[] {
@@ -280,61 +241,6 @@ const withoutWord = <
     Object.entries(choice.synonyms).map(([l, words]) => [l, words.filter((w) => plainWords(w) !== word)]),
   ),
 });
-
-function handOverFaults(step: HandOver, world: CheckWorld): Found[] {
-  const found: Found[] = [];
-  const queue = world.queues.get(step.target.queueId);
-  if (queue) {
-    const lost = world.channels.filter((c) => !queue.channels.includes(c));
-    if (lost.length > 0)
-      found.push(stops('hand-over', `hands over to ${queue.name}, which does not take ${lost.join(' or ')}.`));
-    const taken = world.channels.filter((c) => queue.channels.includes(c));
-    // An outside number takes calls whatever they need.
-    const nobody =
-      step.target.to === 'partner'
-        ? []
-        : taken.filter((c) => !queue.able(c, step.needs, step.target.to === 'group' ? step.target.groupId : null));
-    if (nobody.length > 0) {
-      const plain = nobody.filter((c) => !queue.able(c, [], step.target.to === 'group' ? step.target.groupId : null));
-      const where = `hands over to ${queue.name}, where nobody is able at any stage`;
-      found.push(
-        plain.length > 0
-          ? stops('hand-over', `${where} for ${plain.join(' or ')}.`)
-          : stops(
-              'hand-over',
-              `${where} with what this line needs.`,
-              put('Need nothing more than the queue does', { ...step, needs: [] }),
-            ),
-      );
-    }
-    if (queue.closedWhile.length > 0)
-      found.push(
-        stops(
-          'hand-over',
-          `hands over to ${queue.name}, which is closed while ${queue.closedWhile.join(' and ')} is open.`,
-        ),
-      );
-  }
-  return [...found, ...fieldFaults(step, world)];
-}
-
-/** What is passed to people and is not there, or is seen by nobody. */
-function fieldFaults(step: HandOver | CallBack, world: CheckWorld): Found[] {
-  const found: Found[] = [];
-  for (const name of step.fields) {
-    const field = world.fields.find((f) => f.name === name);
-    if (!field)
-      found.push(
-        stops(
-          'gone',
-          `passes ${name}, which is not a field any more.`,
-          put(`Leave ${name} out`, { ...step, fields: step.fields.filter((f) => f !== name) }),
-        ),
-      );
-    else if (!field.shown) found.push(advice('field-unshown', `passes ${field.label}, which no Desk shows.`));
-  }
-  return found;
-}
 
 /**
  * Faults seen within a scene: what looks left over from a copy, and asking who is on duty where who is free is meant.
