@@ -220,6 +220,8 @@ export const PARTNERS_MADE = [
     id: 'partner_bench',
     name: 'Bench partner',
     zone: 'Europe/Lisbon',
+    hoursId: null,
+    limits: { atOnce: 5, perHour: null, perDay: null, perMonth: null },
     way: 'one-by-one',
     ringSeconds: 25,
     countsFromSeconds: 10,

@@ -24,8 +24,11 @@ export type PartnerNumber = {
   readonly perQueue: Readonly<Record<string, { readonly rank: number; readonly weight: number }>>;
 };
 
+/** Hours and limits of the desk itself hold for its numbers together, those of a number for that number besides. */
 export type PartnerBody = {
   readonly zone: string;
+  readonly hoursId: string | null;
+  readonly limits: Limits;
   readonly way: 'one-by-one' | 'all-at-once';
   readonly ringSeconds: number;
   readonly countsFromSeconds: number;

@@ -91,7 +91,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
       added({ who: 'agents', shortest: null, longest: null, category: 'settled', reached: true, retired: false }),
     ],
   },
-  partner: FIRST,
+  partner: { steps: [added({ hoursId: null, limits: { atOnce: null, perHour: null, perDay: null, perMonth: null } })] },
   'people-filter': FIRST,
   report: FIRST,
   'report-copy': FIRST,

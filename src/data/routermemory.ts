@@ -58,13 +58,24 @@ export const partnerCallsOfVisit = (db: Db, visitId: string): PartnerCall[] =>
 export const readPartnerCall = (db: Db, id: string): PartnerCall | undefined =>
   row<PartnerCall>(db, `${CALL} WHERE id = ?`, id);
 
+const USED = "started_at >= ? AND (ended_at IS NULL OR (counted = 1 AND ended_how = 'done'))";
+
 /** Calls of an outside number that used its limits since an instant. */
 export const callsCounted = (db: Db, numberId: string, from: number): { madeAt: number; open: number }[] =>
   rows(
     db,
-    `SELECT started_at AS madeAt, ended_at IS NULL AS open FROM partner_calls WHERE number_id = ?
-        AND started_at >= ? AND (ended_at IS NULL OR (counted = 1 AND ended_how = 'done'))`,
+    `SELECT started_at AS madeAt, ended_at IS NULL AS open FROM partner_calls WHERE number_id = ? AND ${USED}`,
     numberId,
+    from,
+  );
+
+/** Contacts that used a partner desk's own limits since an instant: numbers that are rung at once are one contact. */
+export const contactsCounted = (db: Db, partnerId: string, from: number): { madeAt: number; open: number }[] =>
+  rows(
+    db,
+    `SELECT started_at AS madeAt, MAX(ended_at IS NULL) AS open FROM partner_calls WHERE partner_id = ? AND ${USED}
+        GROUP BY visit_id, started_at`,
+    partnerId,
     from,
   );
 

@@ -9,6 +9,7 @@ export type TimerKind =
   | 'visit-due'
   | 'group-due'
   | 'person-due'
+  | 'partner-due'
   | 'number-due'
   | 'dial-answered'
   | 'dial-ends'
@@ -119,7 +120,10 @@ export const timersInBulk = (db: Db): readonly Due[] => [...(timers.of(db)?.set.
 
 /** The timers that the router itself asked for. */
 export const floorTimers = (db: Db): Timer[] =>
-  rows<Timer>(db, `SELECT ${COLUMNS} FROM timers WHERE kind IN ('visit-due', 'group-due', 'person-due', 'number-due')`);
+  rows<Timer>(
+    db,
+    `SELECT ${COLUMNS} FROM timers WHERE kind IN ('visit-due', 'group-due', 'person-due', 'partner-due', 'number-due')`,
+  );
 
 /** A timer that failed is set aside until another instant, real ms. */
 export const setAside = (db: Db, { kind, thingId }: Timer, reason: string, untilAt: number): void => {

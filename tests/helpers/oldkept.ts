@@ -385,6 +385,8 @@ export const OLD_KEPT: readonly OldKept[] = [
     kept: '{"zone":"Europe/Lisbon","way":"one-by-one","ringSeconds":25,"countsFromSeconds":10,"numbers":[{"id":"number_2","name":"Evening line","address":"+351200000102","hoursId":null,"limits":{"atOnce":3,"perHour":null,"perDay":60,"perMonth":null},"perQueue":{"queue_repairs":{"rank":2,"weight":1}}}]}',
     says: {
       zone: 'Europe/Lisbon',
+      hoursId: null,
+      limits: { atOnce: null, perHour: null, perDay: null, perMonth: null },
       way: 'one-by-one',
       ringSeconds: 25,
       countsFromSeconds: 10,
@@ -398,6 +400,20 @@ export const OLD_KEPT: readonly OldKept[] = [
           perQueue: { queue_repairs: { rank: 2, weight: 1 } },
         },
       ],
+    } satisfies PartnerBody,
+  },
+  {
+    kind: 'partner',
+    v: 2,
+    kept: '{"v":2,"zone":"Europe/Lisbon","hoursId":"hours_1","limits":{"atOnce":5,"perHour":null,"perDay":null,"perMonth":900},"way":"all-at-once","ringSeconds":25,"countsFromSeconds":10,"numbers":[]}',
+    says: {
+      zone: 'Europe/Lisbon',
+      hoursId: 'hours_1',
+      limits: { atOnce: 5, perHour: null, perDay: null, perMonth: 900 },
+      way: 'all-at-once',
+      ringSeconds: 25,
+      countsFromSeconds: 10,
+      numbers: [],
     } satisfies PartnerBody,
   },
   {

@@ -185,6 +185,9 @@ export function randomHistory(seed: number, steps: number, decide: Decide, look:
     partners: [
       {
         id: 'p',
+        zone: 'Europe/Dublin',
+        hours: null,
+        limits: { ...NO_LIMITS, perHour: 3 },
         way: chance.pick(['one-by-one', 'all-at-once']),
         ringSeconds: 20,
         countsFromSeconds: 10,

@@ -293,7 +293,17 @@ describe('limits and the partner desk', () => {
     for (let i = 0; i < 60 && openPartnerCalls(w.db).every((c) => c.answeredAt === null); i++) w.pass(5);
     expect(visitsOf(w.db, second.contact)[0]?.endedHow).toBe('moved-on');
     expect(s.channel.read(second.contact, second.token, 0).state).toBe('talking');
-    expect(s.groups.view(lead()).partners[0]?.numbers.reduce((n, x) => n + x.use.open, 0)).toBe(1);
+    const desk = () => s.groups.view(lead()).partners[0];
+    expect(desk()?.numbers.reduce((n, x) => n + x.use.open, 0)).toBe(1);
+    expect(desk()?.use).toMatchObject({ open: 1, day: 1 });
+    const trail = s.floorView.contact(lead(), second.contact).visits[0]?.rung;
+    expect(trail?.at(-1)).toMatchObject({
+      desk: 'Bench partner',
+      came: expect.stringMatching(/^answered, \d+ s so far$/),
+    });
+    const before = desk();
+    s = w.restart();
+    expect(desk()).toEqual(before);
     w.pass(300);
     expect(readContact(w.db, second.contact)?.endedHow).toBe('partner');
     expect(partnerCallsOfVisit(w.db, visit?.id ?? '').at(-1)).toMatchObject({ endedHow: 'done', counted: 1 });
@@ -334,6 +344,8 @@ describe('limits and the partner desk', () => {
           name: 'New',
           zone: 'UTC',
           way: 'one-by-one',
+          hoursId: null,
+          limits: NO_LIMITS,
           ringSeconds: 20,
           countsFromSeconds: 0,
           numbers: [{ id: null, name: 'x', address: '12', hoursId: null, limits: NO_LIMITS, perQueue: {} }],

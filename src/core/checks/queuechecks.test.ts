@@ -41,6 +41,10 @@ const stage = (atSeconds: number, ...acts: NonNullable<QueueSettings['clocks']['
 const fr = { skillId: 'fr', atLeast: 2 } as const;
 const to = (queueId: string) => [{ if: { when: 'nobody' as const }, then: { to: 'queue' as const, queueId } }];
 const group = (change: object = {}) => ({ id: 'g', name: 'Helpers', limits: NO_LIMITS, members: 3, ...change });
+const desk = (change: object = {}) => ({
+  ...{ id: 'p', name: 'P', hoursId: null, limits: NO_LIMITS, numbers: [] },
+  ...change,
+});
 
 /** Each check has a world that trips it and a near twin that does not. */
 const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld>])[] = [
@@ -223,8 +227,18 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
   ],
   [
     'stops partner|p|zero-n-atOnce',
-    { partners: [{ id: 'p', name: 'P', numbers: [{ id: 'n', name: 'N', limits: { ...NO_LIMITS, atOnce: 0 } }] }] },
-    { partners: [{ id: 'p', name: 'P', numbers: [{ id: 'n', name: 'N', limits: { ...NO_LIMITS, atOnce: 1 } }] }] },
+    { partners: [desk({ numbers: [{ id: 'n', name: 'N', limits: { ...NO_LIMITS, atOnce: 0 } }] })] },
+    { partners: [desk({ numbers: [{ id: 'n', name: 'N', limits: { ...NO_LIMITS, atOnce: 1 } }] })] },
+  ],
+  [
+    'stops partner|p|zero-perDay',
+    { partners: [desk({ limits: { ...NO_LIMITS, perDay: 0 } })] },
+    { partners: [desk({ limits: { ...NO_LIMITS, perDay: 1 } })] },
+  ],
+  [
+    'stops partner|p|never',
+    { hours: [NEVER], partners: [desk({ hoursId: NEVER.id })] },
+    { hours: [NEVER], partners: [desk({ hoursId: null })] },
   ],
   [
     'stops door|d|never',

@@ -43,6 +43,8 @@ export type QueueWorld = {
   readonly partners: readonly {
     readonly id: string;
     readonly name: string;
+    readonly hoursId: string | null;
+    readonly limits: Limits;
     readonly numbers: readonly { readonly id: string; readonly name: string; readonly limits: Limits }[];
   }[];
   readonly doors: readonly {
@@ -316,7 +318,19 @@ export function checkQueues(world: QueueWorld): Finding[] {
     if (!world.queues.some((q) => JSON.stringify([q.clocks, q.entryRules]).includes(`"${g.id}"`)))
       add('group', g, 'unused', 'advice', 'No queue asks it.');
   }
-  for (const p of world.partners)
+  for (const p of world.partners) {
+    for (const limit of zeroLimits(p.limits))
+      add(
+        'partner',
+        p,
+        `zero-${limit}`,
+        'stops',
+        `It may take 0 contacts ${LIMIT_WORDS[limit]}, so it is never dialled.`,
+        { does: 'lift-limit', kind: 'partner', thingId: p.id, numberId: null, limit },
+      );
+    const deskHours = p.hoursId === null ? undefined : hours.get(p.hoursId);
+    if (deskHours && !opensEver(deskHours, world.now))
+      add('partner', p, 'never', 'stops', `Its hours, ${deskHours.name}, never open.`);
     for (const n of p.numbers)
       for (const limit of zeroLimits(n.limits))
         add(
@@ -327,6 +341,7 @@ export function checkQueues(world: QueueWorld): Finding[] {
           `${n.name} may take 0 contacts ${LIMIT_WORDS[limit]}, so it is never dialled.`,
           { does: 'lift-limit', kind: 'partner', thingId: p.id, numberId: n.id, limit },
         );
+  }
   for (const door of world.doors) {
     const doorHours = hours.get(door.hoursId);
     if (doorHours && !opensEver(doorHours, world.now))

@@ -1,7 +1,7 @@
 import { createAgenda } from '../agenda';
 import { stream } from '../chance';
 import { DEFAULT_LOAD, withOverrides } from '../people/load';
-import type { Act, RouterEvent } from '../routing/acts';
+import type { Act, RouterEvent, RouterTimer } from '../routing/acts';
 import type { Decision } from '../routing/decision';
 import type { WaitingVisit } from '../routing/floor';
 import { decide } from '../routing/pass';
@@ -27,7 +27,7 @@ type Due =
   | {
       readonly what: 'timer';
       readonly key: string;
-      readonly kind: 'visit' | 'group' | 'person' | 'number';
+      readonly kind: RouterTimer['kind'];
       readonly id: string;
     }
   | { readonly what: 'dial'; readonly callId: string; readonly partnerId: string }
@@ -168,6 +168,9 @@ export function runOnce(scenario: Scenario, run: number, options: RunOptions = {
         way: p.way,
         ringSeconds: p.ringSeconds,
         countsFromSeconds: p.countsFromSeconds,
+        zone: scenario.zone,
+        hours: null,
+        limits: p.limits,
         numbers: p.numbers.map((n) => numberFacts(n.id, n.limits, scenario.zone)),
       })),
     });

@@ -58,7 +58,7 @@ export type ScenarioGroup = {
   readonly instead: readonly LimitKind[];
   readonly weights: Readonly<Record<string, number>>;
 };
-export type ScenarioPartner = Omit<PartnerFacts, 'numbers'> & {
+export type ScenarioPartner = Omit<PartnerFacts, 'zone' | 'hours' | 'numbers'> & {
   readonly numbers: readonly { readonly id: string; readonly limits: Limits }[];
   readonly answer: Duration;
   readonly handle: Duration;

@@ -94,7 +94,7 @@ export type RouterEvent =
   | { readonly type: 'anew' };
 
 /** Something the router wants to be reminded of; one of each kind and thing. */
-export type RouterTimer = { readonly kind: 'visit' | 'group' | 'person' | 'number'; readonly id: string };
+export type RouterTimer = { readonly kind: 'visit' | 'group' | 'person' | 'partner' | 'number'; readonly id: string };
 
 /** What the driver must carry out, in order. */
 export type Act =

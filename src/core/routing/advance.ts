@@ -9,7 +9,7 @@ import { NO_USES } from './limits';
 import { limitsDue, remindOfLimits } from './limitsdue';
 import { makeOffer, refresh, release } from './offers';
 import { joinShares, prefers } from './order';
-import { dialOut, giveBackDial, numberOf, partnerAnswers, partnerDone, refreshNumber } from './partners';
+import { dialOut, giveBackDial, numberOf, partnerAnswers, partnerDone, setPartners } from './partners';
 import { ableMembers } from './pass';
 import { joinLine, leaveLine } from './roster';
 import type { Router } from './router';
@@ -115,21 +115,7 @@ function happen(router: Router, now: number, event: RouterEvent): void {
     case 'members':
       return setMembers(router, event.changes);
     case 'partners': {
-      const uses = new Map([...floor.partners.values()].flatMap((p) => p.numbers.map((n) => [n.id, n] as const)));
-      floor.partners.clear();
-      for (const p of event.partners)
-        floor.partners.set(p.id, {
-          ...p,
-          numbers: p.numbers.map((n) => ({
-            ...n,
-            uses: uses.get(n.id)?.uses ?? NO_USES,
-            reached: [],
-            changesAt: null,
-            timerAt: null,
-            share: uses.get(n.id)?.share ?? 0,
-          })),
-        });
-      for (const p of floor.partners.values()) for (const n of p.numbers) refreshNumber(n, now);
+      setPartners(floor, now, event.partners);
       for (const visit of floor.waiting.values()) if (visit.partners.length > 0) router.touched.visits.add(visit);
       return;
     }
@@ -311,6 +297,11 @@ function timerDue(router: Router, timer: RouterTimer, now: number): void {
     case 'group': {
       const group = router.floor.groups.get(timer.id);
       if (group) group.timerAt = null;
+      return;
+    }
+    case 'partner': {
+      const partner = router.floor.partners.get(timer.id);
+      if (partner) partner.timerAt = null;
       return;
     }
     case 'number': {

@@ -3,6 +3,7 @@ import { expectedWait, inLine } from './expectedwait';
 import { BITS, type FloorQueue, type WaitingVisit } from './floor';
 import { addedBy } from './clock';
 import { reachedBy, widest } from './horizon';
+import { takesCalls } from './partners';
 import type { EntryCondition, EntryRule } from './queue';
 import { rosterOf, widestCohort } from './roster';
 import { stagesOf } from './stages';
@@ -24,7 +25,10 @@ export function nobodyEver(router: Router, visit: WaitingVisit): boolean {
   if (visit.channel !== 'voice') return true;
   const stages = stagesOf(visit);
   const partners = [...visit.partners, ...addedBy(stages, reachedBy(stages, null).count, 'add-partner')];
-  return !partners.some((id) => router.floor.partners.get(id)?.numbers.some((n) => n.reached.length === 0));
+  return !partners.some((id) => {
+    const partner = router.floor.partners.get(id);
+    return partner !== undefined && takesCalls(partner);
+  });
 }
 
 /** How many others wait in the same queue on the same channel, offered to somebody or not. */

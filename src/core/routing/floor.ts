@@ -78,7 +78,8 @@ export type NumberFacts = Limited & {
   readonly address: string;
   readonly perQueue: ReadonlyMap<string, { readonly rank: number; readonly weight: number }>;
 };
-export type PartnerFacts = {
+/** An outside desk: its own hours and limits count for all of its numbers together, a contact once. */
+export type PartnerFacts = Limited & {
   readonly id: string;
   readonly way: 'one-by-one' | 'all-at-once';
   readonly ringSeconds: number;
@@ -86,7 +87,7 @@ export type PartnerFacts = {
   readonly numbers: readonly NumberFacts[];
 };
 export type FloorNumber = NumberFacts & LimitUse & { /** Stride of the share by weight. */ share: number };
-export type FloorPartner = Omit<PartnerFacts, 'numbers'> & { readonly numbers: readonly FloorNumber[] };
+export type FloorPartner = Omit<PartnerFacts, 'numbers'> & LimitUse & { readonly numbers: readonly FloorNumber[] };
 export type Dial = {
   readonly callId: string;
   readonly partnerId: string;

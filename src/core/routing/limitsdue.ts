@@ -1,5 +1,6 @@
+import type { RouterTimer } from './acts';
 import { refresh, refreshGroup } from './offers';
-import { refreshNumber } from './partners';
+import { refreshOutside } from './partners';
 import type { Router } from './router';
 import { touchPartner, touchPerson } from './touched';
 
@@ -10,10 +11,10 @@ export function limitsDue(router: Router, now: number): void {
   const passed = (at: number | null): boolean => at !== null && at <= now;
   for (const group of router.floor.groups.values()) if (passed(group.changesAt)) refreshGroup(router, group, now);
   for (const partner of router.floor.partners.values())
-    for (const number of partner.numbers) {
-      if (!passed(number.changesAt)) continue;
-      refreshNumber(number, now);
-      if (number.reached.length === 0) touchPartner(router, partner.id);
+    for (const thing of [partner, ...partner.numbers]) {
+      if (!passed(thing.changesAt)) continue;
+      refreshOutside(thing, now);
+      if (thing.reached.length === 0) touchPartner(router, partner.id);
     }
   for (const person of router.limited) {
     if (!passed(person.changesAt)) continue;
@@ -27,7 +28,7 @@ export function remindOfLimits(router: Router): void {
   if (router.floor.groups.size === 0 && router.floor.partners.size === 0 && router.limited.size === 0) return;
   let next = Infinity;
   const due = (
-    kind: 'group' | 'number' | 'person',
+    kind: RouterTimer['kind'],
     thing: { readonly id: string; changesAt: number | null; timerAt: number | null },
   ): void => {
     if (thing.changesAt !== null) next = Math.min(next, thing.changesAt);
@@ -36,7 +37,10 @@ export function remindOfLimits(router: Router): void {
     router.acts.push({ do: 'timer', timer: { kind, id: thing.id }, at: thing.changesAt });
   };
   for (const group of router.floor.groups.values()) due('group', group);
-  for (const partner of router.floor.partners.values()) for (const number of partner.numbers) due('number', number);
+  for (const partner of router.floor.partners.values()) {
+    due('partner', partner);
+    for (const number of partner.numbers) due('number', number);
+  }
   for (const person of router.limited) due('person', person);
   router.limitsDue = next;
 }

@@ -166,11 +166,15 @@ describe('after every event', () => {
         expect(group.uses.open).toBe(open);
         expect(open).toBeLessThanOrEqual(group.limits.atOnce ?? Infinity);
       }
-      for (const partner of router.floor.partners.values())
+      for (const partner of router.floor.partners.values()) {
+        within(partner, partner.uses);
+        const ringing = [...router.floor.waiting.values()].filter((v) => v.dials.size > 0).length;
+        expect(partner.uses.open).toBe(ringing + router.floor.partnerCalls.size);
         for (const number of partner.numbers) {
           within(number, number.uses);
           expect(number.uses.open).toBeLessThanOrEqual(1);
         }
+      }
     });
   });
   it('an offer stands on both sides, and everybody has one at the most', () => {

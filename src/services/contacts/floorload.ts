@@ -5,7 +5,7 @@ import { loadOf, type Dial, type WaitingVisit } from '../../core/routing/floor';
 import { NO_USES, taken, type Uses } from '../../core/routing/limits';
 import { recall } from '../../core/routing/memory';
 import { refresh, refreshGroup } from '../../core/routing/offers';
-import { refreshNumber } from '../../core/routing/partners';
+import { refreshOutside } from '../../core/routing/partners';
 import type { QueueSettings } from '../../core/routing/queue';
 import { joinLine } from '../../core/routing/roster';
 import type { Router } from '../../core/routing/router';
@@ -20,6 +20,7 @@ import { readDuties, readPeople } from '../../data/people';
 import { queueAsOf } from '../../data/queuesettings';
 import {
   callsCounted,
+  contactsCounted,
   offersCounted,
   openPartnerCalls,
   partnerCallsOfVisit,
@@ -113,11 +114,12 @@ export function loadFloor(
   for (const person of floor.people.values())
     if (person.limited)
       person.uses = usesFrom(offersCounted(db, 'person_id', person.id, now - MONTH_MS), person.limited.zone);
-  for (const partner of floor.partners.values())
-    for (const number of partner.numbers) {
+  for (const partner of floor.partners.values()) {
+    partner.uses = usesFrom(contactsCounted(db, partner.id, now - MONTH_MS), partner.zone);
+    for (const number of partner.numbers)
       number.uses = usesFrom(callsCounted(db, number.id, now - MONTH_MS), number.zone);
-      refreshNumber(number, now);
-    }
+    for (const thing of [partner, ...partner.numbers]) refreshOutside(thing, now);
+  }
   for (const leg of openLegs(db)) {
     const person = floor.people.get(leg.personId);
     const visit = readVisit(db, leg.visitId);
@@ -171,7 +173,9 @@ export function loadFloor(
           ? floor.groups.get(timer.thingId)
           : timer.kind === 'person-due'
             ? floor.people.get(timer.thingId)
-            : [...floor.partners.values()].flatMap((p) => p.numbers).find((n) => n.id === timer.thingId);
+            : timer.kind === 'partner-due'
+              ? floor.partners.get(timer.thingId)
+              : [...floor.partners.values()].flatMap((p) => p.numbers).find((n) => n.id === timer.thingId);
     if (thing) thing.timerAt = timer.dueAt;
   }
   // Every visit has an event of its own, so that no entry number was ever above the log's.

@@ -91,6 +91,9 @@ export function memberChanges(
 export const partnerFacts = (host: Host): PartnerFacts[] =>
   PARTNERS.all(host.db).map((p) => ({
     id: p.id,
+    zone: p.zone,
+    hours: hoursOf(host, p.hoursId),
+    limits: p.limits,
     way: p.way,
     ringSeconds: p.ringSeconds,
     countsFromSeconds: p.countsFromSeconds,

@@ -1,5 +1,6 @@
 import type { DutyState } from '../../core/people/duty';
 import type { OwnLevel } from '../../core/people/levels';
+import type { RouterTimer } from '../../core/routing/acts';
 import type { Router } from '../../core/routing/router';
 import { readLeg } from '../../data/legs';
 import { type Person, readPerson, writeForNow } from '../../data/people';
@@ -136,7 +137,7 @@ export function createLiveFloor(host: Host, here: RouterHere, { advances, accept
     refreshSettings: (tx: Tx): void => tx.atEnd(readQueuesAnew),
 
     /** Something of a visit, a group's, a person's or a number's is due by time alone. */
-    due: (tx: Tx, kind: 'visit' | 'group' | 'person' | 'number', id: string): void =>
+    due: (tx: Tx, kind: RouterTimer['kind'], id: string): void =>
       void advances(tx, { type: 'due', timer: { kind, id } }),
 
     /** A Desk is there. Somebody who was out of reach can be asked again at once. */

@@ -84,6 +84,8 @@ function ring({ floor, dispatcher, outbox, bots, review }: TimersDeps, tx: Tx, {
       return floor.due(tx, 'group', thingId);
     case 'person-due':
       return floor.due(tx, 'person', thingId);
+    case 'partner-due':
+      return floor.due(tx, 'partner', thingId);
     case 'number-due':
       return floor.due(tx, 'number', thingId);
     case 'dial-answered':

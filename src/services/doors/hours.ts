@@ -99,7 +99,7 @@ const usersOf = (db: Db, hoursId: string): string[] => [
     .filter((g) => g.hoursId === hoursId)
     .map((g) => `the group ${g.name}`),
   ...PARTNERS.all(db)
-    .filter((p) => p.numbers.some((n) => n.hoursId === hoursId))
+    .filter((p) => p.hoursId === hoursId || p.numbers.some((n) => n.hoursId === hoursId))
     .map((p) => `the partner desk ${p.name}`),
 ];
 

@@ -7,6 +7,7 @@ import { stagesOf } from '../../core/routing/stages';
 import { explain } from '../../core/routing/standing';
 import { decisionSentence, laterWords, otherLines, type Trail } from '../../core/routing/trail';
 import { scriptOf } from '../../data/bots';
+import type { Db } from '../../data/database';
 import { readCustomer } from '../../data/customers';
 import { readDoor } from '../../data/doors';
 import { readFields } from '../../data/fields';
@@ -14,6 +15,7 @@ import { GROUPS, PARTNERS } from '../../data/groups';
 import { legsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
 import { pastNames } from '../../data/past';
+import { partnerCallsOfVisit } from '../../data/routermemory';
 import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { privateValuesOf, valuesOf } from '../../data/values';
@@ -56,6 +58,8 @@ export type ContactView = {
     priority: number;
     stage: string | null;
     also: readonly string[];
+    /** What was rung outside for it, in order: the desk, its number, and what came of it. */
+    rung: readonly { id: string; desk: string; number: string; at: number; came: string }[];
     decisions: readonly Reasons[];
     nowWhy: Reasons | null;
   }[];
@@ -78,6 +82,35 @@ export type ContactView = {
     image: ShownImage | null;
   }[];
 };
+
+const CAME: Readonly<Record<string, string>> = {
+  'no-answer': 'no answer',
+  busy: 'busy',
+  'not-needed': 'not needed any more',
+};
+
+/** Calls to partner desks for a visit, in the words of a trail. */
+function rungFor(db: Db, visitId: string, now: number): ContactView['visits'][number]['rung'] {
+  const calls = partnerCallsOfVisit(db, visitId);
+  if (calls.length === 0) return [];
+  const desks = new Map(PARTNERS.all(db).map((p) => [p.id, p]));
+  return calls.map((call) => {
+    const desk = desks.get(call.partnerId);
+    const talked = call.answeredAt === null ? null : Math.round(((call.endedAt ?? now) - call.answeredAt) / 1000);
+    return {
+      id: call.id,
+      desk: desk?.name ?? 'a partner desk that is gone',
+      number: desk?.numbers.find((n) => n.id === call.numberId)?.name ?? 'a number that is gone',
+      at: call.startedAt,
+      came:
+        talked !== null
+          ? `answered, ${talked} s${call.endedAt === null ? ' so far' : ''}`
+          : call.endedAt === null
+            ? 'rings now'
+            : (CAME[call.endedHow ?? ''] ?? 'ended'),
+    };
+  });
+}
 
 /** Where a waiting contact stands on its clock. */
 function stageWords(visit: WaitingVisit): string | null {
@@ -161,6 +194,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
           .join(', '),
         stage: live ? stageWords(live) : null,
         also: live ? [...live.groups, ...live.partners].map((id) => things.get(id) ?? id) : [],
+        rung: rungFor(host.db, v.id, now),
         decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
         nowWhy: live && live.offers.length === 0 ? reasons(explain(floor.router, live, now), names, skills) : null,
       };

@@ -72,6 +72,8 @@ const partnerSchema = exactly(
     revision: whole(0, 1e9, 'The revision'),
     name: requiredText(60, 'The name'),
     zone,
+    hoursId: string().nullable().defined(),
+    limits: limitsSchema,
     way: oneOf<PartnerBody['way']>(['one-by-one', 'all-at-once'], 'The way of dialling'),
     ringSeconds: whole(5, 120, 'How long it rings'),
     countsFromSeconds: whole(0, 3600, 'From when it counts'),
@@ -192,7 +194,7 @@ export function savePartner(deps: GroupsDeps, actor: Actor, input: unknown): { i
   return save(deps, actor, 'partner', PARTNERS, { id: partnerId, revision, name }, (tx) => ({
     ...body,
     numbers: body.numbers.map((n) => {
-      knownHours(tx.db, n.hoursId);
+      for (const hoursId of [body.hoursId, n.hoursId]) knownHours(tx.db, hoursId);
       let address: string;
       try {
         address = parsePhoneNumberWithError(n.address).number;

@@ -37,6 +37,8 @@ export type PartnerLine = Omit<PartnerBody, 'numbers'> & {
   readonly id: string;
   readonly name: string;
   readonly revision: number;
+  /** Contacts that the desk as a whole has and took. */
+  readonly use: UseNow;
   readonly numbers: readonly (PartnerBody['numbers'][number] & { readonly use: UseNow })[];
   readonly usedBy: readonly string[];
 };
@@ -119,6 +121,7 @@ export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsVie
       const live = floor.router.floor.partners.get(p.id);
       return {
         ...p,
+        use: live ? useNow(live.uses, live.reached, now) : NO_USE,
         numbers: p.numbers.map((n) => {
           const l = live?.numbers.find((x) => x.id === n.id);
           return { ...n, use: l ? useNow(l.uses, l.reached, now) : NO_USE };

@@ -145,6 +145,7 @@ function carryOut(deps: QueueFixesDeps, actor: Actor, fix: QueueFix): void {
         const { place: _p, ...partner } = PARTNERS.one(deps.host.db, fix.thingId) ?? missing();
         deps.groups.savePartner(actor, {
           ...partner,
+          ...(fix.numberId === null ? { limits: lifted(partner.limits, fix.limit) } : {}),
           numbers: partner.numbers.map((n) =>
             n.id === fix.numberId ? { ...n, limits: lifted(n.limits, fix.limit) } : n,
           ),

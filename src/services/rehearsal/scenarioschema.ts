@@ -118,6 +118,7 @@ const scenarioSchema = exactly(
           way: oneOf<'one-by-one' | 'all-at-once'>(['one-by-one', 'all-at-once'], 'The way'),
           ringSeconds: whole(1, 600, 'The ring').optional(),
           countsFromSeconds: whole(0, 3600, 'From when it counts').optional(),
+          limits: orAbsent(limitsSchema),
           numbers: array(exactly(object({ id: id('The number’s id'), limits: orAbsent(limitsSchema) })))
             .min(1)
             .required(),
@@ -201,6 +202,7 @@ export function readScenario(input: unknown): Scenario {
       way: p.way,
       ringSeconds: p.ringSeconds ?? 25,
       countsFromSeconds: p.countsFromSeconds ?? 0,
+      limits: p.limits ?? NO_LIMITS,
       numbers: p.numbers.map((n) => ({ id: n.id, limits: n.limits ?? NO_LIMITS })),
       answer: p.answer ?? NONE,
       handle: p.handle,

@@ -36,6 +36,7 @@ const WHAT: Readonly<Record<TimerKind, string>> = {
   'visit-due': 'its wait clock stands still',
   'group-due': 'a group’s limits could not be looked at',
   'person-due': 'a person’s limits could not be looked at',
+  'partner-due': 'a partner desk’s limits could not be looked at',
   'number-due': 'an outside number’s limits could not be looked at',
   'dial-answered': 'an answered call could not be put through',
   'dial-ends': 'a call could not be ended',

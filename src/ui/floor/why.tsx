@@ -23,6 +23,7 @@ export function Why({
     'visit.staged',
     'visit.opened',
     'partner.dialled',
+    'partner.answered',
     'partner.ended',
     'offer.made',
     'offer.ended',
@@ -67,6 +68,13 @@ export function Why({
           {visit.also.length > 0 ? `; ${visit.also.join(' and ')} asked as well` : ''}
         </p>
       )}
+      {visit?.rung
+        .filter((call) => call.came === 'rings now')
+        .map((call) => (
+          <p key={call.id} className="text-small text-ink-2">
+            {call.desk} rings: {call.number}
+          </p>
+        ))}
       {visit?.nowWhy ? (
         <>
           <h3 className="mt-2 text-small text-brass-ink">Why nobody yet</h3>

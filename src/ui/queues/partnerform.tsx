@@ -15,7 +15,7 @@ import { UseTable } from './usetable';
 
 type NumberDraft = Omit<PartnerLine['numbers'][number], 'id' | 'use'> & { readonly id: string | null };
 
-export type Draft = Omit<PartnerLine, 'id' | 'numbers' | 'usedBy'> & {
+export type Draft = Omit<PartnerLine, 'id' | 'numbers' | 'usedBy' | 'use'> & {
   readonly id: string | null;
   readonly numbers: readonly NumberDraft[];
 };
@@ -25,6 +25,8 @@ export const draftOf = ({
   revision,
   name,
   zone,
+  hoursId,
+  limits,
   way,
   ringSeconds,
   countsFromSeconds,
@@ -34,6 +36,8 @@ export const draftOf = ({
   revision,
   name,
   zone,
+  hoursId,
+  limits,
   way,
   ringSeconds,
   countsFromSeconds,
@@ -48,6 +52,36 @@ export const NEW_NUMBER: NumberDraft = {
   limits: { ...NO_LIMITS, atOnce: 1 },
   perQueue: {},
 };
+
+function DeskHours({
+  label,
+  hoursId,
+  view,
+  fault,
+  onChange,
+}: {
+  label: string;
+  hoursId: string | null;
+  view: GroupsView;
+  fault?: string | undefined;
+  onChange: (hoursId: string | null) => void;
+}) {
+  return (
+    <Field label={label} fault={fault}>
+      {(p) => (
+        <Select
+          {...p}
+          disabled={!view.mayChange}
+          value={hoursId ?? ''}
+          onChange={(chosen) => onChange(chosen === '' ? null : chosen)}
+        >
+          <option value="">always</option>
+          {options(view.hours)}
+        </Select>
+      )}
+    </Field>
+  );
+}
 
 export function PartnerForm({
   draft,
@@ -109,8 +143,8 @@ export function PartnerForm({
       onRemove={() => void remove()}
       onApply={() => void submit()}
     >
-      <Panel className="p-4" label="How it is dialled">
-        <div className="grid gap-3 sm:grid-cols-5">
+      <Panel className="flex flex-col gap-3 p-4" label="The desk as a whole">
+        <div className="grid gap-3 sm:grid-cols-3">
           <Field label="Name" fault={faults.name}>
             {(p) => (
               <Input
@@ -164,7 +198,21 @@ export function PartnerForm({
           <Field label="Zone of its days" fault={faults.zone}>
             {(p) => <Input {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })} />}
           </Field>
+          <DeskHours
+            label="Hours of the desk"
+            hoursId={draft.hoursId}
+            view={view}
+            fault={faults.hoursId}
+            onChange={(hoursId) => set({ hoursId })}
+          />
         </div>
+        <LimitsFields
+          label="Contacts at most, by all its numbers"
+          limits={draft.limits}
+          disabled={off}
+          onChange={(limits) => set({ limits })}
+        />
+        {kept && <UseTable use={kept.use} limits={kept.limits} />}
       </Panel>
       {draft.numbers.map((n, i) => {
         const live = kept?.numbers.find((x) => x.id === n.id);
@@ -198,19 +246,12 @@ export function PartnerForm({
                 </Field>
               </div>
               <div className="w-48">
-                <Field label="Hours">
-                  {(p) => (
-                    <Select
-                      {...p}
-                      disabled={off}
-                      value={n.hoursId ?? ''}
-                      onChange={(chosen) => setNumber(i, { hoursId: chosen === '' ? null : chosen })}
-                    >
-                      <option value="">always</option>
-                      {options(view.hours)}
-                    </Select>
-                  )}
-                </Field>
+                <DeskHours
+                  label="Hours of this number"
+                  hoursId={n.hoursId}
+                  view={view}
+                  onChange={(hoursId) => setNumber(i, { hoursId })}
+                />
               </div>
               {!off && draft.numbers.length > 1 && (
                 <Button

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { ListPanel } from '../kit/list';
@@ -40,6 +41,8 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
                     revision: 0,
                     name: '',
                     zone: view.zone,
+                    hoursId: null,
+                    limits: NO_LIMITS,
                     way: 'one-by-one',
                     ringSeconds: 25,
                     countsFromSeconds: 10,
@@ -57,7 +60,7 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
           line={(p) => (
             <>
               <span className="flex-1 truncate">{p.name}</span>
-              <span className="text-small text-ink-2">{p.numbers.reduce((n, x) => n + x.use.open, 0)} on the line</span>
+              <span className="text-small text-ink-2">{p.use.open} on the line</span>
             </>
           )}
         />

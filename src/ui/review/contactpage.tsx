@@ -8,6 +8,7 @@ import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
 import { ReasonLines } from './reasonlines';
+import { Rung } from './rung';
 import { ContactCoaching } from '../coaching/contactcoaching';
 import { useHolds } from '../lane/viewer';
 import { Transcript } from './transcript';
@@ -83,6 +84,7 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
                   <ReasonLines reasons={d} />
                 </div>
               ))}
+              <Rung calls={v.rung} zone={zone} />
               {v.nowWhy && (
                 <div className="mt-1 border-l-3 border-brass-2 pl-2">
                   <p className="text-small font-semibold">Now</p>
