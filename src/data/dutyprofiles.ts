@@ -1,5 +1,6 @@
-import type { DutyProfile } from '../core/people/duty';
+import type { DutyProfile, OwnRow } from '../core/people/duty';
 import { type Db, row, rows, run } from './database';
+import { documents } from './documents';
 import { keptIn, keptText } from './kept';
 import { eachReadable, readable } from './readable';
 
@@ -43,3 +44,6 @@ export const writeProfile = (db: Db, { id, name, ...body }: DutyProfile): void =
 export const removeProfile = (db: Db, id: string): void => {
   run(db, 'DELETE FROM duty_profiles WHERE id = ?', id);
 };
+
+/** Rows of one person's own, kept under their id; they stand in place of those of the profile they are on. */
+export const PERSON_ROWS = documents<{ readonly rows: readonly OwnRow[] }>('person-rows');

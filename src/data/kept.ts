@@ -46,6 +46,7 @@ export type KeptKind =
   | 'partner'
   | 'people-filter'
   | 'person-limits'
+  | 'person-rows'
   | 'phrasebook'
   | 'pinned'
   | 'queue'
@@ -97,6 +98,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   'report-copy': FIRST,
   'review-view': FIRST,
   'person-limits': FIRST,
+  'person-rows': FIRST,
   phrasebook: FIRST,
   /** What a published bot goes by besides its script. */
   pinned: {
@@ -160,6 +162,7 @@ export const keptIn = (kind: KeptKind, text: string): object => broughtUp(kind, 
 const IN_HISTORY: ReadonlyMap<string, KeptKind> = new Map([
   ['away-reasons', 'away-reason'],
   ['own-limits', 'person-limits'],
+  ['own-rows', 'person-rows'],
 ]);
 const kindInHistory = (kind: string): KeptKind | undefined =>
   IN_HISTORY.get(kind) ?? (Object.hasOwn(KEPT, kind) ? (kind as KeptKind) : undefined);

@@ -42,6 +42,7 @@ import { createBulk } from './people/bulk';
 import { createDemand } from './people/demand';
 import { createDeskProfiles } from './people/deskprofiles';
 import { createDuty } from './people/duty';
+import { createQueueSide } from './people/queueside';
 import { createInvitations } from './people/invitations';
 import { createLevels } from './people/levels';
 import { createPeople } from './people/people';
@@ -132,9 +133,10 @@ export function createParts(
   const levels = createLevels({ host, floor });
   const people = createPeople({ host, floor, contacts, readiness, demand });
   const invitations = createInvitations({ host, outbox, linkTo });
-  const [teams, duty, shifts, roles, deskProfiles] = [
+  const [teams, duty, queueSide, shifts, roles, deskProfiles] = [
     createTeams({ host, floor }),
     createDuty({ host, floor }),
+    createQueueSide({ host, floor }),
     createShifts({ host, demand, heavy }),
     createRoles({ host }),
     createDeskProfiles({ host }),
@@ -158,6 +160,7 @@ export function createParts(
     ...levels.undoable,
     ...teams.undoable,
     ...duty.undoable,
+    ...queueSide.undoable,
     ...shifts.undoable,
     ...roles.undoable,
     ...deskProfiles.undoable,
@@ -193,6 +196,7 @@ export function createParts(
     invitations,
     teams,
     duty,
+    queueSide,
     shifts,
     roles,
     deskProfiles,

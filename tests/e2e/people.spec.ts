@@ -369,6 +369,43 @@ test('a queue’s side: who takes it is set there for a whole profile', async ({
   await expect(page.getByRole('group', { name: 'School accounts by Chat, band 3' })).toBeVisible();
 });
 
+test('one person is put on a queue and taken off it from the queue’s page; who takes it is copied from another', async ({
+  browser,
+  lane,
+}) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/queues?queue=queue_strings');
+  const who = page.getByRole('region', { name: 'Who takes it' });
+  await choose(who.getByLabel('Put one person on it, or take them off'), 'Tamsin Orrel, Front desk');
+  await expect(who.getByRole('row', { name: /Tamsin Orrel/ })).toContainText('Front desk');
+  await choose(who.getByLabel('Tamsin Orrel by Chat: band'), { value: '2' });
+  await who.getByLabel('Tamsin Orrel by Chat: after seconds').fill('20');
+  await who.getByRole('button', { name: 'Apply to 1 person' }).click();
+  await expect(page.getByText('Applied to 1 person; it counts from the next contact on.')).toBeVisible();
+  await who.getByRole('link', { name: 'Tamsin Orrel' }).click();
+  await expect(page.getByText('Exceptions of their own: Strings advice.')).toBeVisible();
+  await page.getByRole('link', { name: 'Strings advice', exact: true }).click();
+  await choose(who.getByLabel('Tamsin Orrel by Chat: band'), { value: 'as' });
+  await who.getByRole('button', { name: 'Apply to 1 person' }).click();
+  await expect(who.getByRole('row', { name: /Tamsin Orrel/ })).toHaveCount(0);
+  await choose(who.getByLabel('Copy who takes it from another queue'), 'Repairs');
+  await expect(who.getByRole('button', { name: /^Apply to \d+ people/ })).toBeVisible();
+  await who.getByRole('button', { name: 'Discard' }).click();
+  await expect(who.getByLabel('Copy who takes it from another queue')).toBeVisible();
+});
+
+test('people are put on a duty profile from its page', async ({ browser, lane }) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/people/duty?profile=profile_evening');
+  await page.getByRole('button', { name: 'Put people on it…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Put people on Evening' });
+  await dialog.getByLabel('Find people by name, team or profile').fill('nobody of that name');
+  await expect(dialog.getByText('Nobody else is found by these words.')).toBeVisible();
+  await dialog.getByLabel('Find people by name, team or profile').fill('orrel');
+  await dialog.getByLabel('all 1 found').check();
+  await dialog.getByRole('button', { name: 'Put 1 on it' }).click();
+  await expect(page.getByText('1 person is on Evening. One undo in History takes it back.')).toBeVisible();
+  await expect(page.getByText('11 on it')).toBeVisible();
+});
+
 test('a way to reach somebody is verified by the code that was sent, and chosen at the Desk', async ({
   browser,
   lane,

@@ -516,6 +516,17 @@ export const OLD_KEPT: readonly OldKept[] = [
     says: { limits: { atOnce: null, perHour: 5, perDay: null, perMonth: null } },
   },
   {
+    kind: 'person-rows',
+    v: 1,
+    kept: '{"rows":[{"queueId":"queue_repairs","channel":"voice","band":2,"delaySeconds":20},{"queueId":"queue_repairs","channel":"chat","band":0,"delaySeconds":0}]}',
+    says: {
+      rows: [
+        { queueId: 'queue_repairs', channel: 'voice', band: 2, delaySeconds: 20 },
+        { queueId: 'queue_repairs', channel: 'chat', band: 0, delaySeconds: 0 },
+      ],
+    },
+  },
+  {
     kind: 'phrasebook',
     v: 1,
     kept: '{"languages":["en"],"intents":[{"id":"intent_hire","label":"Hire","description":"","examples":{"en":["I would like to hire"]}}],"recognised":[{"id":"list_1","label":"Ours","kind":"list","things":[{"id":"t1","words":{"en":["cello"]}}]},{"id":"p1","label":"Number","kind":"pattern","pattern":"BR-[0-9]{4}","example":"BR-1234"}]}',

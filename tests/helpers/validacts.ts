@@ -162,8 +162,19 @@ export const CHANGES: readonly ValidAct[] = [
       return {
         queueId: 'queue_billing',
         rows: [{ profileId: p.id, revision: p.revision, channel: 'chat', band: 4, delaySeconds: 60 }],
+        own: [],
       };
     },
+  },
+  {
+    act: 'save-queue-side',
+    says: 'a person’s own row',
+    undone: true,
+    input: () => ({
+      queueId: 'queue_billing',
+      rows: [],
+      own: [{ personId: 'person_01', revision: 0, channel: 'chat', band: 2, delaySeconds: 20, asProfile: false }],
+    }),
   },
   {
     act: 'save-away-reasons',

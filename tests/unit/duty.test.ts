@@ -1,9 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { readProfile } from '../../src/data/dutyprofiles';
+import { searchHistory } from '../../src/data/history';
 import { writeSupervisors } from '../../src/data/teams';
 import type { Services } from '../../src/services';
 import { noticesFor } from '../../src/services/floor/stream';
 import type { Actor } from '../../src/services/ground/actor';
+import { sightOf } from '../../src/services/ground/scope';
 import { handsIn } from '../helpers/hands';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
@@ -26,6 +28,81 @@ function handle(who: Actor, seconds: number): void {
   }
   s.desk.act(who, { act: 'file', legId, code: 'HIRE' }, null);
 }
+
+describe('rows of one person’s own', () => {
+  const QUEUE = 'queue_newhire';
+  const own = (who: Actor) => s.queueSide.view(lead(), QUEUE).people.find((p) => p.personId === who.personId);
+  const set = (who: Actor, change: { band: number; delaySeconds?: number; asProfile?: boolean }, revision?: number) =>
+    s.queueSide.save(lead(), {
+      queueId: QUEUE,
+      rows: [],
+      own: [
+        {
+          ...{ personId: who.personId, revision: revision ?? own(who)?.revision, channel: 'chat' },
+          ...{ band: change.band, delaySeconds: change.delaySeconds ?? 0, asProfile: change.asProfile ?? false },
+        },
+      ],
+    });
+  const offered = (who: Actor) => s.desk.view(who, 0).offer !== null;
+
+  it('take one person off a queue, while others on the profile go on', () => {
+    ready(tamsin());
+    set(tamsin(), { band: 0 });
+    const c = chat();
+    expect(offered(tamsin())).toBe(false);
+    const why = s.floorView.contact(lead(), c.contact).visits[0]?.nowWhy;
+    expect(why?.others.find((o) => o.text.includes('duty profile does not take it'))?.people).toContain('Tamsin Orrel');
+    expect(readProfile(w.db, 'profile_front')?.rows.some((r) => r.queueId === QUEUE)).toBe(true);
+    set(tamsin(), { band: 0, asProfile: true });
+    expect(own(tamsin())?.channels).toEqual({});
+    expect(offered(tamsin())).toBe(true);
+  });
+  it('put one person on, from their second on, wherever their profile is; a stop changes nothing', () => {
+    const profileId = own(tamsin())?.profileId ?? '';
+    const profile = readProfile(w.db, profileId);
+    if (!profile) throw new Error('no profile');
+    const { revision, ...body } = profile;
+    s.duty.saveProfile(lead(), { ...body, revision, rows: body.rows.filter((r) => r.queueId !== QUEUE) });
+    ready(tamsin());
+    set(tamsin(), { band: 1, delaySeconds: 30 });
+    chat();
+    expect(offered(tamsin())).toBe(false);
+    s = w.restart();
+    w.pass(31);
+    expect(offered(tamsin())).toBe(true);
+    expect(s.people.view(lead()).people.find((p) => p.id === tamsin().personId)?.ownRows).toEqual([
+      { queueId: QUEUE, channel: 'chat', band: 1, delaySeconds: 30 },
+    ]);
+  });
+  it('of two who change one person’s, the second is told; one press in History takes all of a press back', () => {
+    set(tamsin(), { band: 3 });
+    expect(codeOf(() => set(tamsin(), { band: 4 }, 0))).toBe('changed-meanwhile');
+    const rows = s.queueSide
+      .view(lead(), QUEUE)
+      .rows.slice(0, 1)
+      .map((r) => ({ ...{ profileId: r.profileId, revision: r.revision }, channel: 'chat', band: 5, delaySeconds: 0 }));
+    s.queueSide.save(lead(), {
+      ...{ queueId: QUEUE, rows },
+      own: [{ personId: odile().personId, revision: 0, channel: 'chat', band: 2, delaySeconds: 0, asProfile: false }],
+    });
+    s.history.undo(lead(), { id: searchHistory(w.db, { kind: 'own-rows' }, 1)[0]?.id });
+    expect(own(odile())?.channels).toEqual({});
+    expect(s.queueSide.view(lead(), QUEUE).rows[0]?.channels.chat?.band).not.toBe(5);
+    expect(own(tamsin())?.channels.chat?.band).toBe(3);
+    expect(codeOf(() => s.queueSide.save(lead(), { queueId: QUEUE, rows: [], own: [] }))).toBe('not-valid');
+  });
+  it('let a supervisor see a queue that only somebody’s own row serves', () => {
+    const sees = () => sightOf(w, bertil()).queues?.has('queue_strings') ?? true;
+    const mine = s.people.view(bertil()).people[0];
+    if (!mine) throw new Error('nobody is seen');
+    const before = sees();
+    s.queueSide.save(lead(), {
+      ...{ queueId: 'queue_strings', rows: [] },
+      own: [{ personId: mine.id, revision: 0, channel: 'voice', band: 2, delaySeconds: 0, asProfile: false }],
+    });
+    expect([before, sees()]).toEqual([false, true]);
+  });
+});
 
 describe('what the busiest hour needed', () => {
   it('is worked out from what people did, by skill and by half-hour', () => {

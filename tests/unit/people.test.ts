@@ -681,18 +681,20 @@ Odile Karrow;odile.karrow@brindlewood.example;;;5\nTamsin Orrel;tamsin.orrel@bri
 
 describe('who takes a queue, and shifts', () => {
   it('a queue’s rows are set in several profiles in one press', () => {
-    const rows = s.duty
-      .queueSide(lead(), 'queue_schools')
+    const rows = s.queueSide
+      .view(lead(), 'queue_schools')
       .rows.filter((r) => ['profile_front', 'profile_evening'].includes(r.profileId))
       .map((r) => ({ profileId: r.profileId, revision: r.revision, channel: 'chat', band: 3, delaySeconds: 90 }));
-    expect(s.duty.saveQueueSide(lead(), { queueId: 'queue_schools', rows }).people).toBeGreaterThan(20);
+    expect(s.queueSide.save(lead(), { queueId: 'queue_schools', rows, own: [] }).people).toBeGreaterThan(20);
     expect(readProfile(w.db, 'profile_front')?.rows).toContainEqual({
       queueId: 'queue_schools',
       channel: 'chat',
       band: 3,
       delaySeconds: 90,
     });
-    expect(codeOf(() => s.duty.saveQueueSide(lead(), { queueId: 'queue_schools', rows }))).toBe('changed-meanwhile');
+    expect(codeOf(() => s.queueSide.save(lead(), { queueId: 'queue_schools', rows, own: [] }))).toBe(
+      'changed-meanwhile',
+    );
   });
   it('a profile with people on it is not removed', () =>
     expect(codeOf(() => s.duty.removeProfile(lead(), { id: 'profile_front' }))).toBe('not-now'));

@@ -67,6 +67,18 @@ export const MISSED = 'missed an offer';
 export const dutyRow = (profile: Pick<DutyProfile, 'rows'>, queueId: string, channel: Channel): DutyRow | undefined =>
   profile.rows.find((row) => row.queueId === queueId && row.channel === channel);
 
+/** A row of one person's own in place of their profile's; of band 0 where they alone do not take it. */
+export type OwnRow = DutyRow;
+
+/** A profile's rows as they are for somebody with some of their own. */
+export const withOwnRows = (rows: readonly DutyRow[], own: readonly OwnRow[]): readonly DutyRow[] =>
+  own.length === 0
+    ? rows
+    : [
+        ...rows.filter((r) => !own.some((o) => o.queueId === r.queueId && o.channel === r.channel)),
+        ...own.filter((o) => o.band > 0),
+      ];
+
 /** Puts a queue and channel into a band, keeping its delay; band 0 takes it out. */
 export function putInBand(rows: readonly DutyRow[], queueId: string, channel: Channel, band: number): DutyRow[] {
   const there = rows.find((r) => r.queueId === queueId && r.channel === channel);

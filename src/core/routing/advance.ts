@@ -5,7 +5,6 @@ import { noteHandled, noteJoined } from './expectedwait';
 import { setGroups, setMembers, setPeople } from './facts';
 import type { WaitingVisit } from './floor';
 import { finish, remove } from './leaving';
-import { NO_USES } from './limits';
 import { limitsDue, remindOfLimits } from './limitsdue';
 import { makeOffer, refresh, release } from './offers';
 import { joinShares, prefers } from './order';

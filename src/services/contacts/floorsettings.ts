@@ -1,5 +1,4 @@
 import type { WeekPattern } from '../../core/hours/weekly';
-import { profileIdAt } from '../../core/people/duty';
 import type { OwnLevel } from '../../core/people/levels';
 import { withOverrides } from '../../core/people/load';
 import { type Candidate, isMember } from '../../core/people/membership';
@@ -17,7 +16,7 @@ import { type Person, readMembers } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { settingsVersion } from '../../data/workspace';
 import type { Host } from '../ground/host';
-import { dutyProfileOf, levelsNow, teamIdsOf, zoneOfPerson } from '../people/peoplebook';
+import { levelsNow, profileNow, teamIdsOf, zoneOfPerson } from '../people/peoplebook';
 
 /**
  * What settings say about the floor, in the router's words. Nothing here is kept; the router is told again when
@@ -33,7 +32,7 @@ const NOTHING = {
 
 export function personFacts(host: Host, person: Person, own: ReadonlyMap<string, OwnLevel>): PersonFacts {
   const at = host.times.floor();
-  const profile = dutyProfileOf(host, profileIdAt(person, at));
+  const profile = profileNow(host, person, at);
   const limits = host
     .remembered('person-limits', (db) => new Map(PERSON_LIMITS.all(db).map((l) => [l.id, l.limits])))
     .get(person.id);

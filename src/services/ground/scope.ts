@@ -1,5 +1,5 @@
 import { type Person, readPeople } from '../../data/people';
-import { readProfiles } from '../../data/dutyprofiles';
+import { PERSON_ROWS, readProfiles } from '../../data/dutyprofiles';
 import { type Actor, sees } from './actor';
 import type { Host } from './host';
 
@@ -31,13 +31,14 @@ export function sightOf(host: Pick<Host, 'db'>, actor: Actor): Sight {
   const named = (name: (p: Person) => string) =>
     lazily(() => new Map(people().map((p) => [p.id, sees(actor, p) ? name(p) : ELSEWHERE])));
   const ids = lazily(() => new Set(seen().map((p) => p.id)));
-  // A queue belongs to whoever's people have it in a duty profile.
+  // A queue belongs to whoever's people have it in a duty profile, or in a row of their own.
   const queues = lazily(() => {
     const profiles = new Set(seen().flatMap((p) => [p.dutyProfileId, ...(p.forNow ? [p.forNow.profileId] : [])]));
+    const own = PERSON_ROWS.all(host.db).filter((p) => ids().has(p.id));
     return new Set(
-      readProfiles(host.db)
-        .filter((p) => profiles.has(p.id))
-        .flatMap((p) => p.rows.map((r) => r.queueId)),
+      [...readProfiles(host.db).filter((p) => profiles.has(p.id)), ...own].flatMap((p) =>
+        p.rows.filter((r) => r.band > 0).map((r) => r.queueId),
+      ),
     );
   });
   const [names, shownNames] = [named((p) => p.name), named((p) => p.shownName)];

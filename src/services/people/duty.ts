@@ -1,5 +1,5 @@
 import { LaneError } from '../../core/errors';
-import type { DutyProfile, DutyRow } from '../../core/people/duty';
+import type { DutyProfile } from '../../core/people/duty';
 import type { LoadRules } from '../../core/people/load';
 import { type LeftWaiting, type Taken, wouldTake } from '../../core/routing/wouldtake';
 import { AWAY_REASONS } from '../../data/duty';
@@ -11,11 +11,11 @@ import { bind } from '../ground/bind';
 import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { parse } from '../ground/validate';
-import { idSchema, profileSchema, queueSideSchema, reasonsSchema, situationSchema } from './dutyschemas';
-import { type AwayReason, type DutyDeps, peopleOn, queueSide, viewDuty } from './dutyview';
+import { idSchema, profileSchema, reasonsSchema, situationSchema } from './dutyschemas';
+import { type AwayReason, type DutyDeps, peopleOn, viewDuty } from './dutyview';
 import { levelsNow } from './peoplebook';
 
-const body = (p: DutyProfile): DutyProfile => ({
+export const profileBody = (p: DutyProfile): DutyProfile => ({
   id: p.id,
   name: p.name,
   rows: p.rows,
@@ -47,7 +47,8 @@ function checkProfile(tx: Tx, p: DutyProfile): void {
     ]);
 }
 
-function put(deps: DutyDeps, tx: Tx, p: DutyProfile): number {
+/** Checks and keeps a duty profile; gives how many people are on it. */
+export function putProfile(deps: DutyDeps, tx: Tx, p: DutyProfile): number {
   checkProfile(tx, p);
   writeProfile(tx.db, p);
   return peopleOn(deps, tx.db, p.id).length;
@@ -72,12 +73,12 @@ export const undoableDuty = (deps: DutyDeps): Record<string, Undoable> => ({
     path: (profileId) => `/people/duty?profile=${profileId}`,
     read: (db, profileId) => {
       const p = readProfile(db, profileId);
-      return p ? body(p) : null;
+      return p ? profileBody(p) : null;
     },
     restore: (tx, actor, profileId, value) => {
       mustHoldEverywhere(actor, 'people.change');
       if (value === null) drop(tx, profileId);
-      else put(deps, tx, value as DutyProfile);
+      else putProfile(deps, tx, value as DutyProfile);
       deps.floor.refreshPeople(tx, peopleOn(deps, tx.db, profileId));
     },
   },
@@ -106,8 +107,8 @@ export function saveDutyProfile(deps: DutyDeps, actor: Actor, input: unknown): {
     if (p.id !== null && !before) throw new LaneError('not-found', 'This duty profile is not there any more.');
     sameRevision(before, revision, p.name);
     const after: DutyProfile = { ...p, id: p.id ?? tx.ids('profile'), load: p.load as LoadRules };
-    const people = put(deps, tx, after);
-    recordChange(tx, actor, 'duty-profile', after.id, before && body(before), after);
+    const people = putProfile(deps, tx, after);
+    recordChange(tx, actor, 'duty-profile', after.id, before && profileBody(before), after);
     deps.floor.refreshPeople(tx, peopleOn(deps, tx.db, after.id));
     return { id: after.id, people };
   });
@@ -141,41 +142,6 @@ export function previewDutyProfile(
   );
 }
 
-/** Sets a queue's rows in several profiles in one press; band 0 takes it out. */
-export function saveQueueSide(deps: DutyDeps, actor: Actor, input: unknown): { people: number } {
-  mustHoldEverywhere(actor, 'people.change');
-  const asked = parse(queueSideSchema, input);
-  return deps.host.transact((tx) => {
-    const batch = tx.ids('batch');
-    const touched = new Set<string>();
-    for (const profileId of new Set(asked.rows.map((r) => r.profileId))) {
-      const before = readProfile(tx.db, profileId);
-      const mine = asked.rows.filter((r) => r.profileId === profileId);
-      if (!before) throw new LaneError('not-found', 'A duty profile is not there any more.');
-      sameRevision(before, mine[0]?.revision ?? 0, before.name);
-      let { rows } = before;
-      for (const r of mine) {
-        const row: DutyRow = {
-          queueId: asked.queueId,
-          channel: r.channel,
-          band: r.band,
-          delaySeconds: r.delaySeconds,
-        };
-        rows = [
-          ...rows.filter((x) => x.queueId !== asked.queueId || x.channel !== r.channel),
-          ...(r.band > 0 ? [row] : []),
-        ];
-      }
-      const after = { ...body(before), rows };
-      put(deps, tx, after);
-      recordChange(tx, actor, 'duty-profile', profileId, body(before), after, { batch });
-      for (const personId of peopleOn(deps, tx.db, profileId)) touched.add(personId);
-    }
-    deps.floor.refreshPeople(tx, [...touched]);
-    return { people: touched.size };
-  });
-}
-
 /** Replaces the list of away reasons. */
 export function saveReasons(deps: DutyDeps, actor: Actor, input: unknown): { id: string } {
   mustHoldEverywhere(actor, 'people.change');
@@ -206,8 +172,6 @@ export const createDuty = (deps: DutyDeps) => ({
     saveProfile: saveDutyProfile,
     removeProfile: removeDutyProfile,
     preview: previewDutyProfile,
-    queueSide,
-    saveQueueSide,
     saveReasons,
   }),
 });

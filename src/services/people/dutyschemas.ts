@@ -65,23 +65,25 @@ export const situationSchema = exactly(
   }),
 );
 
+const side = {
+  revision: whole(0, 1e9, 'The revision'),
+  channel,
+  band: whole(0, 5, 'The band'),
+  delaySeconds: whole(0, 3600, 'The delay'),
+};
+
+/** Rows of profiles, and of single people: theirs is taken away where it says so. */
 export const queueSideSchema = exactly(
   object({
     queueId: id('The queue'),
-    rows: array(
-      exactly(
-        object({
-          profileId: id('The profile'),
-          revision: whole(0, 1e9, 'The revision'),
-          channel,
-          band: whole(0, 5, 'The band'),
-          delaySeconds: whole(0, 3600, 'The delay'),
-        }),
-      ),
-    )
-      .min(1, 'Nothing to change')
+    rows: array(exactly(object({ ...side, profileId: id('The profile') })))
       .max(400, 'At most 400 rows')
       .required('The rows are missing'),
+    own: array(
+      exactly(object({ ...side, personId: id('The person'), asProfile: boolean().required('asProfile is missing') })),
+    )
+      .max(400, 'At most 400 rows')
+      .required('The rows of people are missing'),
   }),
 );
 

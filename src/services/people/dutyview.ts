@@ -1,12 +1,12 @@
 import type { Channel } from '../../core/channels';
-import { LaneError } from '../../core/errors';
 import { profileIdAt } from '../../core/people/duty';
 import type { SituationLine } from '../../core/routing/wouldtake';
 import type { Db } from '../../data/database';
 import { AWAY_REASONS } from '../../data/duty';
 import { type DutyProfileRecord, readProfiles } from '../../data/dutyprofiles';
 import { readPeople } from '../../data/people';
-import { readQueue, readQueues } from '../../data/queuesettings';
+import { readQueues } from '../../data/queuesettings';
+import { readTeams } from '../../data/teams';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mustHold, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -28,24 +28,10 @@ export type AwayReason = {
 export type DutyView = {
   readonly profiles: readonly ProfileLine[];
   readonly queues: readonly { id: string; name: string; channels: readonly Channel[] }[];
-  readonly people: readonly { id: string; name: string }[];
+  /** Each with their home team and the profile that is their own. */
+  readonly people: readonly { id: string; name: string; team: string; profileId: string }[];
   readonly waiting: readonly SituationLine[];
   readonly reasons: readonly AwayReason[];
-  readonly mayChange: boolean;
-};
-
-/** Who takes a queue, from the queue's side: each profile's row per channel, and how many people are on it. */
-export type QueueSide = {
-  readonly queueId: string;
-  readonly channels: readonly Channel[];
-  readonly rows: readonly {
-    profileId: string;
-    name: string;
-    revision: number;
-    people: number;
-    onDuty: number;
-    channels: Readonly<Partial<Record<Channel, { band: number; delaySeconds: number }>>>;
-  }[];
   readonly mayChange: boolean;
 };
 
@@ -61,6 +47,7 @@ export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
   mustHold(actor, 'people.view');
   const at = host.times.floor();
   const people = readPeople(host.db).filter((p) => p.active && sees(actor, p));
+  const teams = new Map(readTeams(host.db).map((t) => [t.id, t.name]));
   const waiting = new Map<string, SituationLine>();
   for (const v of floor.router.floor.waiting.values()) {
     if (v.kind === 'message') continue;
@@ -86,38 +73,14 @@ export function viewDuty({ host, floor }: DutyDeps, actor: Actor): DutyView {
       };
     }),
     queues: readQueues(host.db).map((q) => ({ id: q.id, name: q.name, channels: q.channels })),
-    people: people.map((p) => ({ id: p.id, name: p.name })),
+    people: people.map((p) => ({
+      id: p.id,
+      name: p.name,
+      team: teams.get(p.teamId) ?? '',
+      profileId: p.dutyProfileId,
+    })),
     waiting: [...waiting.values()],
     reasons: AWAY_REASONS.all(host.db).map((r) => ({ id: r.id, name: r.name, paid: r.paid, minutes: r.minutes })),
     mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
-  };
-}
-
-/** Who takes a queue: every profile's rows for it. */
-export function queueSide({ host }: DutyDeps, actor: Actor, queueId: string): QueueSide {
-  mustHold(actor, 'settings.view');
-  const queue = readQueue(host.db, queueId);
-  if (!queue) throw new LaneError('not-found', 'There is no such queue.');
-  const at = host.times.floor();
-  const people = readPeople(host.db).filter((p) => p.active);
-  return {
-    queueId,
-    channels: queue.channels,
-    mayChange: actor.rights.includes('people.change') && actor.teams === 'all',
-    rows: readProfiles(host.db).map((p) => {
-      const on = people.filter((x) => profileIdAt(x, at) === p.id);
-      return {
-        profileId: p.id,
-        name: p.name,
-        revision: p.revision,
-        people: on.length,
-        onDuty: on.filter((x) => x.duty === 'ready').length,
-        channels: Object.fromEntries(
-          p.rows
-            .filter((r) => r.queueId === queueId)
-            .map((r) => [r.channel, { band: r.band, delaySeconds: r.delaySeconds }]),
-        ),
-      };
-    }),
   };
 }

@@ -1,7 +1,7 @@
 import { endOfDay, localDate } from '../../core/hours/weekly';
-import { profileIdAt } from '../../core/people/duty';
+import { type OwnRow, profileIdAt, withOwnRows } from '../../core/people/duty';
 import { effectiveLevels, type Gift, giftsTo, type OwnLevel } from '../../core/people/levels';
-import { type DutyProfileRecord, readProfiles } from '../../data/dutyprofiles';
+import { type DutyProfileRecord, PERSON_ROWS, readProfiles } from '../../data/dutyprofiles';
 import { type Person, zoneOf } from '../../data/people';
 import { ownLevelsOf, readGivers } from '../../data/skills';
 import { readTeams, SITES } from '../../data/teams';
@@ -50,6 +50,13 @@ export function nextChangeOf(
   return next.length > 0 ? Math.min(...next) : null;
 }
 
-/** The duty profile that counts for somebody now. */
-export const profileNow = (host: Host, person: Person, at: number): DutyProfileRecord | undefined =>
-  dutyProfileOf(host, profileIdAt(person, at));
+const ownRows = (host: Host): ReadonlyMap<string, readonly OwnRow[]> =>
+  host.remembered('own-rows', (db) => new Map(PERSON_ROWS.all(db).map((p) => [p.id, p.rows])));
+export const ownRowsOf = (host: Host, personId: string): readonly OwnRow[] => ownRows(host).get(personId) ?? [];
+
+/** The duty profile that counts for somebody now, with the rows of their own. */
+export function profileNow(host: Host, person: Person, at: number): DutyProfileRecord | undefined {
+  const profile = dutyProfileOf(host, profileIdAt(person, at));
+  const own = ownRowsOf(host, person.id);
+  return profile && own.length > 0 ? { ...profile, rows: withOwnRows(profile.rows, own) } : profile;
+}

@@ -1,5 +1,5 @@
 import type { Channel } from '../../core/channels';
-import type { DutyState, ForNow } from '../../core/people/duty';
+import type { DutyState, ForNow, OwnRow } from '../../core/people/duty';
 import { type Level, levelSentence, type OwnLevel, stillCounts } from '../../core/people/levels';
 import { usedLoad } from '../../core/people/load';
 import { type Condition, isReady } from '../../core/people/readiness';
@@ -19,7 +19,7 @@ import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mayChangeTeam, mustHold, mustSee, sees } from '../ground/actor';
 import type { Host } from '../ground/host';
 import type { Demand, SkillNeed } from './demand';
-import { giftsOf, levelsNow, todayOf, zoneOfPerson } from './peoplebook';
+import { giftsOf, levelsNow, ownRowsOf, todayOf, zoneOfPerson } from './peoplebook';
 import { meantToWork, type ReadinessService } from './readiness';
 
 /** One level as the matrix shows it. `level` 0 is none: never, or ended. `giver` names where it comes from. */
@@ -33,6 +33,8 @@ export type Cell = {
 export type PersonLine = PersonSettings &
   Pick<Person, 'revision' | 'leaving' | 'voiceWayId'> & {
     readonly forNow: ForNow | null;
+    /** Rows of their own, which stand in place of their profile's. */
+    readonly ownRows: readonly OwnRow[];
     readonly mayChange: boolean;
     /** Holds more than the reader: address, role and account are not theirs to change. */ readonly above: boolean;
     readonly roleName: string;
@@ -155,6 +157,7 @@ export function viewPeople({ host, readiness, demand }: PeopleDeps, actor: Actor
         leaving: p.leaving,
         voiceWayId: p.voiceWayId,
         forNow: p.forNow,
+        ownRows: ownRowsOf(host, p.id),
         mayChange: mayChange(actor, p),
         above: p.id !== actor.personId && above.has(p.roleId),
         roleName: roleNames.get(p.roleId) ?? 'no role',

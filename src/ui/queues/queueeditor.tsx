@@ -262,7 +262,9 @@ export function QueueEditor({
           </ul>
         </Panel>
       </div>
-      {draft.id !== null && <WhoTakes queueId={draft.id} />}
+      {draft.id !== null && (
+        <WhoTakes key={draft.id} queueId={draft.id} queues={view.queues.filter((q) => q.id !== draft.id)} />
+      )}
       {dialog === 'copy' && (
         <CopyFrom
           view={view}

@@ -15,6 +15,7 @@ import { Situation } from '../situation';
 import { AtOnce } from './atonce';
 import { Bands } from './bands';
 import type { DutyDraft as Draft } from './dutydraft';
+import { PutOn } from './puton';
 
 export const draftOf = (p: ProfileLine): Draft => ({
   id: p.id,
@@ -35,6 +36,7 @@ export function Board({
   changed,
   onDraft,
   onSaved,
+  onPeople,
 }: {
   view: DutyView;
   kept: ProfileLine | undefined;
@@ -42,6 +44,8 @@ export function Board({
   changed: boolean;
   onDraft: (d: Draft) => void;
   onSaved: (id: string | null) => void;
+  /** Others are on the profile now. */
+  onPeople: () => void;
 }) {
   const queueNames = new Map(view.queues.map((q) => [q.id, q.name]));
   const { busy, faults, save, conflict } = useSaving<{ id: string; people: number }>('save-profile', {
@@ -54,6 +58,7 @@ export function Board({
     onSaved: ({ id }) => onSaved(id),
   });
   const [removing, setRemoving] = useState(false);
+  const [putting, setPutting] = useState(false);
   const set = (change: Partial<Draft>) => onDraft({ ...draft, ...change });
   const off = !view.mayChange;
   const apply = async () => {
@@ -98,6 +103,7 @@ export function Board({
           </Pill>
         )}
         <span className="ml-auto flex items-center gap-2">
+          {!off && kept && <Button onClick={() => setPutting(true)}>Put people on it…</Button>}
           {!off && kept && (
             <Button
               kind="quiet"
@@ -185,6 +191,17 @@ export function Board({
           </div>
         </div>
       </div>
+      {putting && kept && (
+        <PutOn
+          view={view}
+          profile={kept}
+          onClose={() => setPutting(false)}
+          onDone={() => {
+            setPutting(false);
+            onPeople();
+          }}
+        />
+      )}
       {removing && (
         <Dialog
           open

@@ -68,6 +68,7 @@ export function DutyPage({ initial, chosen, reasons }: { initial: DutyView; chos
             changed={changed}
             onDraft={setDraft}
             onSaved={reload}
+            onPeople={() => void refetch()}
           />
         ) : (
           <Panel>

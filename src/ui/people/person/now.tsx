@@ -126,7 +126,7 @@ export function Now({
       </div>
       <p className="mb-3 text-tiny text-ink-2">{heldWords(standing)}</p>
       <ForNow view={view} person={person} zone={data?.zone ?? 'UTC'} />
-      {profile && <Takes view={view} profile={profile} most={person.most} />}
+      {profile && <Takes view={view} profile={profile} most={person.most} own={person.ownRows} />}
     </>
   );
 }

@@ -2,6 +2,7 @@
 
 import { Link } from '../../kit/link';
 import { type Channel, CHANNELS } from '@/core/channels';
+import { withOwnRows } from '@/core/people/duty';
 import { withOverrides } from '@/core/people/load';
 import type { PeopleView, PersonLine } from '@/services/people/peopleview';
 import { ChannelMark } from '../../kit/channelmark';
@@ -11,14 +12,18 @@ export function Takes({
   view,
   profile,
   most,
+  own,
 }: {
   view: PeopleView;
   profile: PeopleView['profiles'][number];
   most: PersonLine['most'];
+  /** Rows of the person's own, in place of the profile's. */
+  own: PersonLine['ownRows'];
 }) {
   const load = withOverrides(profile.load, most);
   const lines = new Map<string, { queue: string; band: number; delay: number; channels: Channel[] }>();
-  for (const row of [...profile.rows].sort((a, b) => a.band - b.band)) {
+  const rows = withOwnRows(profile.rows, own);
+  for (const row of [...rows].sort((a, b) => a.band - b.band)) {
     const key = `${row.queueId}|${row.band}|${row.delaySeconds}`;
     const line = lines.get(key) ?? {
       queue: view.queues.find((q) => q.id === row.queueId)?.name ?? row.queueId,
@@ -37,7 +42,7 @@ export function Takes({
           duty: {profile.name}
         </Link>
       </h3>
-      {profile.rows.length === 0 && <p className="text-small text-clay">This profile takes no queue.</p>}
+      {rows.length === 0 && <p className="text-small text-clay">No queue is taken.</p>}
       <ul className="divide-y divide-rule">
         {[...lines.values()].map((l, i) => (
           <li key={i} className="flex items-center gap-2 py-1 text-small">
@@ -53,6 +58,23 @@ export function Takes({
           </li>
         ))}
       </ul>
+      {own.length > 0 && (
+        <p className="mt-1 text-small text-ink-2">
+          Exceptions of their own:{' '}
+          {view.queues
+            .filter((q) => own.some((o) => o.queueId === q.id))
+            .map((q, i) => (
+              <span key={q.id}>
+                {i > 0 && ', '}
+                <Link className="underline" href={`/queues?queue=${q.id}`}>
+                  {q.name}
+                </Link>
+                {own.every((o) => o.queueId !== q.id || o.band === 0) && ' (not)'}
+              </span>
+            ))}
+          .
+        </p>
+      )}
       <p className="mt-2 flex gap-3 text-small text-ink-2">
         At once{' '}
         {CHANNELS.map((c) => (
