@@ -1,5 +1,5 @@
 import type { Channel } from '../core/channels';
-import type { ByHand, WhenClosed } from '../core/doors/doorway';
+import type { ByHand, Meets, WhenClosed } from '../core/doors/doorway';
 import type { Localised } from '../core/localised';
 import { type Db, row, rows, run } from './database';
 import { eachReadable, listIn, objectIn, readable } from './readable';
@@ -19,22 +19,25 @@ export type Door = {
   /** A version of the bot that a share of this door's customers meets, percent. */
   readonly trial: DoorTrial | null;
   readonly whenClosed: WhenClosed;
+  /** Who meets whoever comes while it is open. */
+  readonly meets: Meets;
   /** Shut or open by hand for now; null when nothing was set. */
   readonly byHand: ByHand | null;
 };
 
 export type DoorTrial = { readonly version: number; readonly percent: number };
 
-type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial' | 'whenClosed' | 'byHand'> & {
+type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial' | 'whenClosed' | 'meets' | 'byHand'> & {
   languages: string;
   closedWording: string;
   trial: string | null;
   whenClosed: string;
+  meets: string;
   byHand: string | null;
 };
 
 const DOORS = `SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS
-      closedWording, trial, when_closed AS whenClosed, by_hand AS byHand, place, revision FROM doors`;
+      closedWording, trial, when_closed AS whenClosed, meets, by_hand AS byHand, place, revision FROM doors`;
 
 const doorFrom = (r: DoorRow): Door => ({
   ...r,
@@ -42,6 +45,7 @@ const doorFrom = (r: DoorRow): Door => ({
   closedWording: objectIn(r.closedWording) as Localised,
   trial: r.trial === null ? null : (objectIn(r.trial) as DoorTrial),
   whenClosed: objectIn(r.whenClosed) as WhenClosed,
+  meets: objectIn(r.meets) as Meets,
   byHand: r.byHand === null ? null : (objectIn(r.byHand) as ByHand),
 });
 
@@ -57,9 +61,9 @@ export const writeDoor = (db: Db, d: Omit<Door, 'revision' | 'byHand'>): void =>
   run(
     db,
     `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording,
-        place, trial, when_closed, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, 1)
+        place, trial, when_closed, meets, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, 1)
       ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5,
-        bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, when_closed = ?11, revision = revision + 1`,
+        bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, when_closed = ?11, meets = ?12, revision = revision + 1`,
     d.id,
     d.name,
     d.channel,
@@ -71,8 +75,13 @@ export const writeDoor = (db: Db, d: Omit<Door, 'revision' | 'byHand'>): void =>
     d.place,
     d.trial === null ? null : JSON.stringify(d.trial),
     JSON.stringify(d.whenClosed),
+    JSON.stringify(d.meets),
   );
 };
+
+/** The bots that somebody may meet at a door while it is open. */
+export const botsOfDoor = ({ meets, botId }: Pick<Door, 'meets' | 'botId'>): string[] =>
+  meets.by === 'people' ? [] : [botId, ...(meets.by === 'first-words' ? meets.rules.map((r) => r.botId) : [])];
 
 /** Shuts or opens a door by hand, or leaves it to its hours (null). What its form shows is not touched by it. */
 export const writeByHand = (db: Db, id: string, byHand: ByHand | null): void => {

@@ -121,3 +121,39 @@ test('a message left by telephone at a closed door is taken up and rung back', a
   await desk.getByRole('button', { name: 'Repair booked' }).click();
   await expect(handset.getByText('The call has ended.')).toBeVisible();
 });
+
+test('a text door leads to the bot that first words ask for; a line leads straight to somebody, with a message when they are off', async ({
+  browser,
+  lane,
+}) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/doors?door=door_web');
+  const door = page.getByRole('region', { name: 'Door Website chat' });
+  await choose(door.getByLabel('While it is open, customers meet'), 'a bot by their first words');
+  await choose(door.getByRole('group', { name: 'First words 1' }).getByLabel('Bot'), 'Delivery updates');
+  await door.getByRole('button', { name: 'Apply' }).click();
+  await expect(door.getByRole('alert')).toContainText('Give each bot the words by which it is asked for.');
+  await door.getByLabel('Words, English').fill('parcel, where is it');
+  await door.getByRole('button', { name: 'Apply' }).click();
+  await expect(page.getByText('Website chat saved; it counts from the next contact on.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /Website chat/ })).toContainText('1 by first words');
+  const chat = await customer(browser, lane, 'Website chat');
+  await expect(chat.getByText('Write to begin.')).toBeVisible();
+  await say(chat, 'Where is it?');
+  await expect(chat.getByText(/Brindlewood|hire number/i).first()).toBeVisible();
+
+  await page.goto('/doors?door=door_repairs');
+  const line = page.getByRole('region', { name: 'Door Repairs line' });
+  await choose(line.getByLabel('While it is open, customers meet'), 'named people');
+  await choose(line.getByLabel('Add a person'), 'Odile Karrow');
+  await choose(line.getByLabel('Within the queue'), 'Repairs');
+  await line.getByLabel('Said when none of them is on duty, English').fill('Odile is not at her bench.');
+  await line.getByRole('button', { name: 'Apply' }).click();
+  await expect(page.getByText('Repairs line saved; it counts from the next contact on.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /Repairs line/ })).toContainText('Odile Karrow');
+  const off = await customer(browser, lane, 'Repairs line');
+  await expect(off.getByText('Odile is not at her bench.')).toBeVisible();
+  await off.getByRole('button', { name: 'Hang up' }).click();
+  const desk = await readyAgent(browser, lane, 'Odile Karrow');
+  await customer(browser, lane, 'Repairs line');
+  await expect(desk.getByRole('button', { name: 'Accept' })).toBeVisible();
+});

@@ -4,10 +4,14 @@ import { callbackOf } from '../../src/data/callbacks';
 import { readContact } from '../../src/data/contacts';
 import { row } from '../../src/data/database';
 import { readDoor } from '../../src/data/doors';
+import { replayAll } from '../../src/data/events';
+import { pageOf } from '../../src/data/pages';
+import { decisionsOf } from '../../src/data/trails';
 import { visitsOf } from '../../src/data/visits';
+import { STAND_IN } from '../../src/services/contacts/speaker';
 import { searchHistory } from '../../src/data/history';
 import type { Services } from '../../src/services';
-import { callBack, end, scriptOf, toLine } from '../helpers/scripts';
+import { callBack, end, hear, scriptOf, toLine } from '../helpers/scripts';
 import { handsIn } from '../helpers/hands';
 import { botsIn } from '../helpers/livebots';
 import { codeOf, makeWorld, type World } from '../helpers/world';
@@ -19,7 +23,7 @@ beforeEach(() => {
   s = w.services;
 });
 afterEach(() => w.close());
-const { lead, tamsin, ready, take } = handsIn(() => w);
+const { lead, tamsin, odile, ready, take } = handsIn(() => w);
 const { live, meet } = botsIn(() => w);
 
 const HOUR = 3_600_000;
@@ -188,4 +192,147 @@ describe('a call back from a bot', () => {
     w.pass(25);
     expect(callbackOf(w.db, c.contact)).toMatchObject({ state: 'given-up', attempts: 1 });
   });
+});
+
+const saved = (id: string, change: object) => {
+  const { place: _p, byHand: _h, ...rest } = readDoor(w.db, id) as NonNullable<ReturnType<typeof readDoor>>;
+  s.doors.save(lead(), { ...rest, ...change });
+};
+const straight = (personIds: readonly string[]) => ({
+  by: 'people',
+  personIds,
+  queueId: 'queue_newhire',
+  away: { wording: {}, then: { does: 'end' } },
+});
+
+describe('who meets whoever comes to an open door', () => {
+  const speaks = (name: string) => scriptOf([hear(`ask ${name}`, { type: 'text' }, 'said'), end(`bye ${name}`)]);
+  const words = (botId: string, en: string[], es: string[] = []) => ({ botId, words: { en, es } });
+
+  it('is a bot that their first words ask for, in the language of these; the door’s own for all others', () => {
+    const hire = live(speaks('hire'), 'door_none');
+    const rest = live(speaks('rest'), 'door_web');
+    saved('door_web', {
+      languages: ['en', 'es'],
+      meets: { by: 'first-words', rules: [words(hire, ['hire'], ['alquiler'])] },
+    });
+    const asks = meet();
+    expect([asks.said(), asks.side().state]).toEqual([[], 'with-bot']);
+    s = w.restart();
+    asks.say('Un alquiler, por favor');
+    expect(asks.kept()).toMatchObject({ botId: hire, botVersion: 1, language: 'es', endedHow: 'bot' });
+    expect(asks.side().messages.map((m) => m.from)).toContain('customer');
+    const other = meet('door_web', 'guest-2');
+    other.say('Good morning');
+    expect(other.kept()).toMatchObject({ botId: rest, language: 'en' });
+    // Replaying the log gives the same.
+    const before = [asks.kept(), other.kept()];
+    replayAll(w.db);
+    expect([asks.kept(), other.kept()]).toEqual(before);
+  });
+  it('is the door’s own bot for whoever writes nothing in time, and for a bot that is not published', () => {
+    const rest = live(speaks('rest'), 'door_web');
+    const { id } = s.bots.save(lead(), { id: null, revision: 0, name: 'Draft', draft: scriptOf([end('e', 'Bye')]) });
+    saved('door_web', { meets: { by: 'first-words', rules: [words(id, ['draft'])] } });
+    const quiet = meet();
+    w.pass(19);
+    expect(quiet.kept()?.botId).toBeNull();
+    w.pass(2);
+    expect(quiet.kept()?.botId).toBe(rest);
+    const drafty = meet('door_web', 'guest-2');
+    drafty.say('draft');
+    expect([drafty.kept()?.botId, drafty.side().state]).toEqual([null, 'waiting']);
+    expect(drafty.side().messages.map((m) => m.text)).toContain('draft');
+    const gone = meet('door_web', 'guest-3');
+    s.channel.leave(gone.contact, gone.token);
+    expect(gone.kept()?.endedHow).toBe('left-bot');
+  });
+  it('is the first of named people on duty, whoever else is free; when none is, they hear so and leave a message', () => {
+    saved('door_web', {
+      meets: {
+        by: 'people',
+        personIds: [odile().personId, tamsin().personId],
+        queueId: 'queue_newhire',
+        away: { wording: { en: 'Neither of us is in.' }, then: { does: 'message', queueId: 'queue_newhire' } },
+      },
+    });
+    const away = meet();
+    expect(away.said()[0]).toBe('Neither of us is in.');
+    away.say('Please ring me about my cello.');
+    expect(visitsOf(w.db, away.contact)[0]?.kind).toBe('message');
+    ready(tamsin());
+    take(tamsin());
+    const direct = meet('door_web', 'guest-2');
+    expect(s.desk.view(tamsin(), 0).offer?.customer).toBe('guest-2');
+    expect(decisionsOf(w.db, visitsOf(w.db, direct.contact)[0]?.id ?? '')).not.toEqual([]);
+    const found = () => s.toFix.view(lead()).findings.find((f) => f.id === 'door|door_web|people')?.weight;
+    expect(found()).toBeUndefined();
+    const { meets } = readDoor(w.db, 'door_web') as { meets: object };
+    saved('door_web', { meets: { ...meets, personIds: [lead().personId] } });
+    expect(found()).toBe('stops');
+  });
+  it('what leads nowhere is refused in a sentence', () => {
+    const meets = (m: object) => codeOf(() => saved('door_web', { meets: m }));
+    const people = straight([tamsin().personId]);
+    expect([
+      meets({ by: 'first-words', rules: [words('bot_gone', ['x'])] }),
+      meets({ by: 'first-words', rules: [words('bot_front', [' '])] }),
+      meets({ ...people, personIds: ['nobody'] }),
+      meets({ ...people, queueId: 'queue_gone' }),
+      meets({ ...people, away: { wording: {}, then: { does: 'callback', queueId: 'queue_gone' } } }),
+      codeOf(() => saved('door_repairs', { meets: { by: 'first-words', rules: [words('bot_front', ['x'])] } })),
+    ]).toEqual(Array(6).fill('not-valid'));
+  });
+});
+
+describe('the page that somebody writes from', () => {
+  const from = (page: unknown) =>
+    s.channel.start(STAND_IN, { door: 'door_web', from: `guest-${String(page)}`, page }, null);
+  it('is asked about by bots and shown at the Desk, without what stands after #', () => {
+    const cases = [
+      { when: { in: ['/hire', { var: 'page.address' }] }, cue: toLine('hire') },
+      { when: { '==': [{ var: 'page.place' }, 'Europe/Madrid'] }, cue: toLine('madrid') },
+    ];
+    live(
+      scriptOf([
+        { id: 'b', verb: 'branch', ways: cases, otherwise: toLine('other') },
+        end('hire', 'You look at hires.'),
+        end('madrid', 'You are in Madrid.'),
+        end('other', 'Hello.'),
+      ] as Parameters<typeof scriptOf>[0]),
+    );
+    const said = (page?: object) => {
+      const begun = s.channel.start(
+        STAND_IN,
+        { door: 'door_web', from: JSON.stringify(page ?? 'none').slice(0, 100), ...(page ? { page } : {}) },
+        null,
+      );
+      return [begun.messages[0]?.text, pageOf(w.db, begun.contact)?.address];
+    };
+    expect(said({ address: 'https://u:p@shop.example/hire?size=4#top' })).toEqual([
+      'You look at hires.',
+      'https://shop.example/hire?size=4',
+    ]);
+    expect(said({ address: 'https://shop.example/', place: 'Europe/Madrid' })[0]).toBe('You are in Madrid.');
+    expect(said()).toEqual(['Hello.', undefined]);
+    live(scriptOf([end('bye', 'Bye')]));
+    saved('door_web', { meets: straight([tamsin().personId]) });
+    ready(tamsin());
+    const begun = s.channel.start(
+      STAND_IN,
+      { door: 'door_web', from: 'guest-9', page: { address: 'https://shop.example/', place: 'Europe/Madrid' } },
+      null,
+    );
+    take(tamsin());
+    const page = { address: 'https://shop.example/', place: 'Europe/Madrid' };
+    expect(s.desk.view(tamsin(), 0).contacts[0]?.page).toEqual(page);
+    expect(s.floorView.contact(lead(), begun.contact).page).toEqual(page);
+  });
+  it.each([
+    [{ address: 'javascript:alert(1)' }],
+    [{ address: 'https://' }],
+    [{ address: '' }],
+    [{ place: 'Madrid' }],
+    ['https://shop.example'],
+  ])('%j is refused', (page) => expect(codeOf(() => from(page))).toBe('not-valid'));
 });

@@ -9,7 +9,8 @@ export const plainWords = (text: string): string =>
     .replace(/[^\p{L}\p{N}*#]+/gu, ' ')
     .trim();
 
-const hasWords = (text: string, words: string): boolean => words !== '' && ` ${text} `.includes(` ${words} `);
+/** Whether words (both plain) stand in a text as whole words. */
+export const hasWords = (text: string, words: string): boolean => words !== '' && ` ${text} `.includes(` ${words} `);
 
 /**
  * Which choice a customer's words mean: the key or number alone, else the choice whose label or synonym appears as

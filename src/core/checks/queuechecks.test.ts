@@ -28,6 +28,7 @@ const world = (change: Partial<QueueWorld> = {}): QueueWorld => ({
   groups: [],
   partners: [],
   doors: [],
+  shifts: [],
   counts: () => enough,
   now: Date.UTC(2026, 10, 23, 10),
   ...change,
@@ -45,6 +46,13 @@ const desk = (change: object = {}) => ({
   ...{ id: 'p', name: 'P', hoursId: null, limits: NO_LIMITS, numbers: [] },
   ...change,
 });
+
+const door = (change: Partial<QueueWorld['doors'][number]> = {}) => ({
+  ...{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice' as const, queueIds: [], bots: [], people: null },
+  ...change,
+});
+const SUNDAY = { zone: 'UTC', weekly: [{ day: 7, from: '10:00', to: '12:00' }] };
+const shift = (doorIds: readonly string[]) => ({ pattern: SUNDAY, people: 6, teams: ['Front desk'], doorIds });
 
 /** Each check has a world that trips it and a near twin that does not. */
 const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld>])[] = [
@@ -244,9 +252,9 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
     'stops door|d|never',
     {
       hours: [NEVER],
-      doors: [{ id: 'd', name: 'D', hoursId: 'never', channel: 'voice', queueIds: [], closedBot: null }],
+      doors: [door({ hoursId: 'never' })],
     },
-    { doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: [], closedBot: null }] },
+    { doors: [door()] },
   ],
   // Dated in both; in another zone; on a day on which they are closed in any week; too far ahead.
   ...(
@@ -258,7 +266,7 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
     ] as const
   ).map(([twin, now = Date.UTC(2026, 10, 23, 10)]): (typeof CASES)[number] => {
     const closed = { ...SHOP, exceptions: [{ date: '2026-12-08', note: 'Feast', intervals: [] }] };
-    const doors = [{ id: 'd', name: 'D', hoursId: 'late', channel: 'voice' as const, queueIds: [], closedBot: null }];
+    const doors = [door({ hoursId: 'late' })];
     return [
       'advice hours|late|dated-2026-12-08',
       { hours: [closed, LATE], doors },
@@ -266,28 +274,50 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
     ];
   }),
   [
-    'advice door|d|closed-bot',
+    'advice door|d|unpublished-B',
     {
-      doors: [
-        { id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: [], closedBot: { name: 'B', live: false } },
-      ],
+      doors: [door({ bots: [{ when: 'When it is closed', name: 'B', live: false }] })],
     },
     {
-      doors: [
-        { id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: [], closedBot: { name: 'B', live: true } },
-      ],
+      doors: [door({ bots: [{ when: 'When it is closed', name: 'B', live: true }] })],
     },
+  ],
+  [
+    'stops door|d|people',
+    { doors: [door({ people: { named: 2, asked: 0, queue: 'Q' } })] },
+    { doors: [door({ people: { named: 2, asked: 2, queue: 'Q' } })] },
+  ],
+  [
+    'advice door|d|people',
+    { doors: [door({ people: { named: 2, asked: 1, queue: 'Q' } })] },
+    { doors: [door({ people: { named: 1, asked: 1, queue: 'Q' } })] },
+  ],
+  // Another of their doors is open on that Sunday, if only for an hour.
+  [
+    'advice shift|2026-11-29|shut',
+    { doors: [door()], shifts: [shift(['d'])] },
+    {
+      hours: [SHOP, { ...SHOP, id: 'sundays', weekly: [{ day: 7, from: '11:30', to: '12:30' }] }],
+      doors: [door(), door({ id: 'e', hoursId: 'sundays' })],
+      shifts: [shift(['d', 'e'])],
+    },
+  ],
+  // Whoever takes nothing that comes by a door works on something else.
+  [
+    'advice shift|2026-12-06|shut',
+    { doors: [door()], shifts: [shift(['d'])] },
+    { doors: [door()], shifts: [shift([])] },
   ],
   [
     'advice door|d|closed-q',
     {
       hours: [SHOP, { ...SHOP, id: 'short', weekly: [{ day: 2, from: '09:00', to: '12:00' }] }],
       queues: [queue('q', { hoursId: 'short' })],
-      doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: ['q'], closedBot: null }],
+      doors: [door({ queueIds: ['q'] })],
     },
     {
       queues: [queue('q', { hoursId: 'shop' })],
-      doors: [{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice', queueIds: ['q'], closedBot: null }],
+      doors: [door({ queueIds: ['q'] })],
     },
   ],
 ];

@@ -1,37 +1,16 @@
 import { type Channel, CHANNEL_NAMES } from '../channels';
 import { plusDays, weekdayOf } from '../hours/dates';
-import { type Hours, localDate, openings } from '../hours/weekly';
+import { type Hours, localDate } from '../hours/weekly';
 import { changesRouting, type Stage } from '../routing/clock';
 import type { ClockCount } from '../routing/clockcounts';
 import type { Limits } from '../routing/limits';
 import type { Onward } from '../routing/onward';
 import { goalOf, type QueueSettings } from '../routing/queue';
-
-/** A fault of the configuration. `fix` names the one-press mending, where there is one. */
-export type Finding = {
-  readonly id: string;
-  readonly kind: 'queue' | 'hours' | 'group' | 'partner' | 'door' | 'outcome';
-  readonly thingId: string;
-  readonly about: string;
-  readonly weight: 'stops' | 'advice';
-  readonly says: string;
-  readonly fix: QueueFix | null;
-};
-export type QueueFix =
-  | { readonly does: 'drop-stage'; readonly queueId: string; readonly channel: Channel; readonly atSeconds: number }
-  | {
-      readonly does: 'lift-limit';
-      readonly kind: 'group' | 'partner';
-      readonly thingId: string;
-      readonly numberId: string | null;
-      readonly limit: keyof Limits;
-    }
-  | { readonly does: 'shorten-wrap-up'; readonly queueId: string; readonly seconds: number }
-  | { readonly does: 'drop-rule'; readonly queueId: string; readonly index: number }
-  | { readonly does: 'drop-channel'; readonly queueId: string; readonly channel: Channel };
+import { checkDoors, type DoorWorld, opensEver } from './doorchecks';
+import type { Add, Finding } from './finding';
 
 /** What the checks look at. `counts` are how many could take a queue's contacts stage by stage. */
-export type QueueWorld = {
+export type QueueWorld = DoorWorld & {
   readonly queues: readonly QueueSettings[];
   readonly hours: readonly Hours[];
   readonly groups: readonly {
@@ -47,15 +26,6 @@ export type QueueWorld = {
     readonly limits: Limits;
     readonly numbers: readonly { readonly id: string; readonly name: string; readonly limits: Limits }[];
   }[];
-  readonly doors: readonly {
-    readonly id: string;
-    readonly name: string;
-    readonly hoursId: string;
-    readonly channel: Channel;
-    readonly queueIds: readonly string[];
-    /** The bot that answers while it is closed; null for none. */
-    readonly closedBot: { readonly name: string; readonly live: boolean } | null;
-  }[];
   readonly counts: (queueId: string, channel: Channel) => readonly ClockCount[];
   readonly now: number;
 };
@@ -68,7 +38,6 @@ const LIMIT_WORDS: Readonly<Record<keyof Limits, string>> = {
 };
 const zeroLimits = (limits: Limits): (keyof Limits)[] =>
   (Object.keys(LIMIT_WORDS) as (keyof Limits)[]).filter((k) => limits[k] === 0);
-const opensEver = (hours: Hours, now: number): boolean => openings(hours, now, 0, 400).length > 0;
 
 /** How far ahead holidays are looked for, days. */
 const AHEAD_DAYS = 30;
@@ -149,14 +118,7 @@ function idle(stage: Stage, before: readonly Stage[], queue: QueueSettings): boo
  */
 export function checkQueues(world: QueueWorld): Finding[] {
   const found: Finding[] = [];
-  const add = (
-    kind: Finding['kind'],
-    thing: { id: string; name: string },
-    check: string,
-    weight: Finding['weight'],
-    says: string,
-    fix: QueueFix | null = null,
-  ) =>
+  const add: Add = (kind, thing, check, weight, says, fix = null) =>
     found.push({ id: `${kind}|${thing.id}|${check}`, kind, thingId: thing.id, about: thing.name, weight, says, fix });
   const byId = new Map(world.queues.map((q) => [q.id, q]));
   const hours = new Map(world.hours.map((h) => [h.id, h]));
@@ -342,33 +304,6 @@ export function checkQueues(world: QueueWorld): Finding[] {
           { does: 'lift-limit', kind: 'partner', thingId: p.id, numberId: n.id, limit },
         );
   }
-  for (const door of world.doors) {
-    const doorHours = hours.get(door.hoursId);
-    if (doorHours && !opensEver(doorHours, world.now))
-      add('door', door, 'never', 'stops', `Its hours, ${doorHours.name}, never open.`);
-    if (door.closedBot && !door.closedBot.live)
-      add(
-        'door',
-        door,
-        'closed-bot',
-        'advice',
-        `When it is closed ${door.closedBot.name} answers, which has never been published: contacts go to that bot’s fallback queue.`,
-      );
-    for (const queueId of door.queueIds) {
-      const queue = byId.get(queueId);
-      const queueHours = queue?.hoursId ? hours.get(queue.hoursId) : undefined;
-      if (!queue || !queueHours || !doorHours || queue.entryRules.some((r) => r.if.when === 'closed')) continue;
-      const open = openings(doorHours, world.now, 0, 7);
-      const inQueue = openings(queueHours, world.now, -1, 8);
-      if (open.some((o) => !inQueue.some((q) => q.start <= o.start && q.end >= o.end)))
-        add(
-          'door',
-          door,
-          `closed-${queueId}`,
-          'advice',
-          `It is open at times when ${queue.name}, to which its bot hands over, is closed, and ${queue.name} has no rule for that.`,
-        );
-    }
-  }
+  checkDoors(world, add);
   return found;
 }

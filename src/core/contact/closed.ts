@@ -54,5 +54,8 @@ export const closedWords = (closed: Closed, now: number, language: string): stri
 /** What is said at each closed door that somebody came to, and what follows. */
 export type Turned = {
   readonly said: readonly Closed[];
-  readonly then: Exclude<WhenClosed, { readonly does: 'door' }>;
+  readonly then:
+    | Exclude<WhenClosed, { readonly does: 'door' }>
+    /** The last door they were led to is open. */
+    | { readonly does: 'in' };
 };

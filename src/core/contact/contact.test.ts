@@ -83,6 +83,8 @@ const world = (more: Partial<ContactWorld> = {}): ContactWorld => ({
   ahead: () => ({ place: 3, seconds: 90 }),
   bot: () => ({ program: prepare(SCRIPT, [], null, 'IE'), connectors: new Map() }),
   liveVersion: () => 1,
+  isOnDuty: () => false,
+  botAskedFor: () => ({ bot: null, language: null, elsewhere: null }),
   answer: () => null,
   valuesKnown: () => ({}),
   isField: () => true,
@@ -179,6 +181,7 @@ describe('a contact’s way', () => {
     const begins = (open: boolean): ContactEvent => ({
       type: 'begins',
       closed: open ? null : { said: [CLOSED], then: { does: 'end' } },
+      meets: { by: 'bot' },
       elsewhere: 'q',
     });
     expect(does(contact(), begins(false))).toMatchObject([
@@ -213,7 +216,7 @@ describe('a contact’s way', () => {
     const asking = scriptOf([lookUp('look', { source: { from: 'table', tableId: 't' } }), end('bye')]);
     const acts = does(
       contact({ bot: { id: 'b', version: 1 } }),
-      { type: 'begins', closed: null, elsewhere: null },
+      { type: 'begins', closed: null, meets: { by: 'bot' }, elsewhere: null },
       world({
         bot: () => ({ program: prepare({ ...asking, fallbackQueueId: 'q' }, [], null, 'IE'), connectors: new Map() }),
         answer: () => {

@@ -9,7 +9,7 @@ import type { VisitKind, WaitingVisit } from '../routing/floor';
 import type { Need } from '../routing/needs';
 import type { QueueSettings } from '../routing/queue';
 
-/** What a contact is being asked beside its bot: about a call back, or for a message. Kept until it is over. */
+/** What is awaited of a contact beside its bot: about a call back, a message, or its first words. Kept until it is over. */
 export type Asking =
   | {
       readonly kind: 'callback';
@@ -20,6 +20,8 @@ export type Asking =
       readonly needs?: readonly Need[];
       readonly priority?: number;
     }
+  /** Nobody has met them yet: their first words say which bot does. */
+  | { readonly kind: 'first-words'; readonly doorId: string }
   /** For a queue; absent in what earlier code kept. */
   | { readonly kind: 'message'; readonly queueId?: string; readonly needs?: readonly Need[] };
 
@@ -118,6 +120,9 @@ export type ContactWorld = {
   readonly bot: (id: string, version: number) => ReadyBot | null;
   /** The version of a bot that is live; null for none. */
   readonly liveVersion: (botId: string) => number | null;
+  readonly isOnDuty: (personId: string) => boolean;
+  /** The bot that first words ask for at a door, or the door's own (null: nothing was written); of which language they are. */
+  readonly botAskedFor: (doorId: string, text: string | null) => BotAskedFor;
   /** What a bot is told at once; null for what has to be asked outside. */
   readonly answer: (request: Request) => Reply | null;
   /** Values that the contact already has, by field. */
@@ -138,6 +143,12 @@ export type ContactWorld = {
   readonly inFront: (leg: { readonly id: string; readonly personId: string }) => number | null;
   /** Takes what broke and was made up for. */
   readonly report: (error: unknown) => void;
+};
+/** `bot` is null where none was published: then the contact goes to the queue `elsewhere`. */
+export type BotAskedFor = {
+  readonly bot: { readonly id: string; readonly version: number } | null;
+  readonly language: string | null;
+  readonly elsewhere: string | null;
 };
 export type PastVisit = {
   readonly queueId: string;

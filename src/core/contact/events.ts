@@ -1,4 +1,5 @@
 import type { Reply } from '../bots/conversation';
+import type { Meets } from '../doors/doorway';
 import type { Turned } from './closed';
 import type { ContactEnd } from '../measures/facts';
 import type { StageAct } from '../routing/clock';
@@ -8,14 +9,22 @@ import type { Onward } from '../routing/onward';
 export type CustomerInput =
   { readonly type: 'text'; readonly text: string } | { readonly type: 'key'; readonly key: string };
 
+/** Who meets a contact: its bot, one that its first words ask for at a door, or people. */
+export type Met =
+  | { readonly by: 'bot' }
+  | { readonly by: 'first-words'; readonly doorId: string }
+  | Extract<Meets, { readonly by: 'people' }>;
+
 /** What can happen to a contact. */
 export type ContactEvent =
   // From the customer
-  /** It has come in at a door. `elsewhere` is the queue it goes to when the door's bot was never published. */
+  /** It has come in at a door. `elsewhere` is the queue it goes to when the bot it meets was never published. */
   | {
       readonly type: 'begins';
       /** Null where the door is open. */
       readonly closed: Turned | null;
+      /** Who meets it; its bot, where it has one, is known to the contact. */
+      readonly meets: Met;
       readonly elsewhere: string | null;
     }
   | { readonly type: 'customer-says'; readonly input: CustomerInput }

@@ -1,13 +1,13 @@
-import { closedWords } from './closed';
 import { LaneError } from '../errors';
 import type { ContactAct } from './acts';
+import { begins, firstWords } from './coming';
 import type { ContactNow, ContactWorld, LegNow } from './contact';
-import { botSays, end, enter, legOf, talkingLeg, type Going } from './going';
+import { end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
 import { callByHand, callDue, pickUp, rangOut, ringBack, stands } from './promised';
 import { endTalk, endWrapUp, file, finish, letGo, passOn, taken } from './talk';
-import { answers, offerCallback, sentOn, silent, stage, takeMessage } from './waiting';
-import { beginBot, beginScene, botTakes, dropBot, hasScene, isWithBot, leaveBot } from './withbot';
+import { answers, sentOn, silent, stage } from './waiting';
+import { beginScene, botTakes, dropBot, hasScene, isWithBot, leaveBot } from './withbot';
 
 /**
  * One thing that happens to a contact: gives what the driver must carry out, in order, and changes `contact` in place.
@@ -62,6 +62,7 @@ function happen(going: Going, event: ContactEvent): void {
     case 'outside-call-over':
       return end(going, 'partner');
     case 'silence':
+      if (contact.asking?.kind === 'first-words') return firstWords(going, contact.asking, null);
       return isWithBot(contact) ? botTakes(going, { type: 'silence' }) : silent(going);
     case 'slow':
       if (contact.place?.asked) botTakes(going, { type: 'slow', number: contact.place.asked.number });
@@ -85,24 +86,12 @@ function held(going: Going, legId: string): LegNow {
   return leg;
 }
 
-/** A contact comes in: the door is closed and says what follows, a bot has it, or people do where the door's bot was never published. */
-function begins(going: Going, event: Extract<ContactEvent, { readonly type: 'begins' }>): void {
-  const { contact, world } = going;
-  for (const closed of event.closed?.said ?? [])
-    botSays(going, { text: closedWords(closed, world.now, contact.language) });
-  const then = event.closed?.then ?? { does: 'bot' };
-  if (then.does === 'end') return end(going, 'closed-by-us');
-  if (then.does === 'message') return takeMessage(going, then.queueId, '');
-  if (then.does === 'callback') return offerCallback(going, { queueId: then.queueId, placedAt: world.now }, null);
-  if (beginBot(going)) return;
-  if (event.elsewhere !== null) enter(going, event.elsewhere, world.now, 'the door’s bot has never been published');
-}
-
 /** The customer writes, speaks or presses a key. While a bot listens it answers; else the words wait for a person. */
 function customerSays(going: Going, input: Extract<ContactEvent, { readonly type: 'customer-says' }>['input']): void {
   const { contact, acts } = going;
   if (isWithBot(contact)) return botTakes(going, input);
   if (contact.endedAt !== null) throw new LaneError('closed', 'This conversation has ended.');
+  if (contact.asking?.kind === 'first-words') return firstWords(going, contact.asking, input);
   acts.push({ do: 'customer-said', text: input.type === 'key' ? input.key : input.text, secret: null });
   if (!answers(going, input)) acts.push({ do: 'wake' });
 }

@@ -97,8 +97,10 @@ function goOn(going: Going, visit: WaitingVisit | null, asking: AskingCallback, 
 }
 
 /** Somebody without a place in line has so long for their next words. */
-function waitForWords({ contact, world, acts }: Going): void {
-  const seconds = contact.channel === 'voice' ? ANSWER_SECONDS : WRITING_SECONDS;
+export function waitForWords(
+  { contact, world, acts }: Going,
+  seconds = contact.channel === 'voice' ? ANSWER_SECONDS : WRITING_SECONDS,
+): void {
   acts.push({ do: 'remind', timer: 'bot-waits', id: contact.id, at: world.now + seconds * 1000 });
 }
 

@@ -45,3 +45,10 @@ export const NOT_KNOWN: Localised = {
   pl: 'kilka minut',
 };
 export const builtIn = (words: Localised, language: string): string => localised(words, language, ['en']);
+/** Said at a door that leads to people of whom none is on duty, where it has no words of its own for that. */
+export const AWAY: Localised = {
+  en: 'Nobody is there just now.',
+  es: 'Ahora mismo no hay nadie.',
+  fr: 'Il n’y a personne pour le moment.',
+  pl: 'Teraz nikogo nie ma.',
+};

@@ -12,6 +12,29 @@ export type WhenClosed =
   /** They are let in at another door, by its hours and its bot. */
   | { readonly does: 'door'; readonly doorId: string };
 
+/** Words by which a bot is chosen, per language; each as whole words. */
+export type FirstWords = { readonly botId: string; readonly words: Readonly<Record<string, readonly string[]>> };
+
+/** What follows where none of the people a door leads to is on duty. */
+export type Away = {
+  readonly wording: Localised;
+  readonly then: Exclude<WhenClosed, { readonly does: 'door' }> | { readonly does: 'queue' };
+};
+
+/** Who meets whoever comes to a door that is open. */
+export type Meets =
+  /** The door's bot. */
+  | { readonly by: 'bot' }
+  /** A bot by the first words of whoever writes; the door's own where none of them fits, or nothing is written. */
+  | { readonly by: 'first-words'; readonly rules: readonly FirstWords[] }
+  /** The first of these people who is on duty, within a queue whose goal and rules count. */
+  | {
+      readonly by: 'people';
+      readonly personIds: readonly string[];
+      readonly queueId: string;
+      readonly away: Away;
+    };
+
 /** A door shut or opened by hand, until an instant (floor ms), whatever its hours say. */
 export type ByHand = {
   readonly open: boolean;

@@ -25,6 +25,7 @@ import {
   requiredText,
   text,
   whole,
+  wordsSchema,
 } from '../ground/schemas';
 import { orAbsent, orNull, shaped, type Shapes, someOf } from '../ground/shaped';
 
@@ -51,20 +52,6 @@ const condition = mixed<Condition>()
       rows.rows.every((r) => r.subject.length <= 120 && String(r.value).length <= 200)
     );
   });
-const synonyms = mixed<Record<string, string[]>>()
-  .required('The synonyms are missing')
-  .test(
-    'synonyms',
-    'Synonyms must be lists of words by language',
-    (value) =>
-      typeof value === 'object' &&
-      value !== null &&
-      Object.values(value).every(
-        (words) =>
-          Array.isArray(words) && words.length <= 60 && words.every((w) => typeof w === 'string' && w.length <= 80),
-      ),
-  );
-
 const channelTexts = mixed<NonNullable<Wording['on']>>().test(
   'on',
   'Wording of a channel must be texts by language',
@@ -129,7 +116,7 @@ const choice = exactly(
     key: string()
       .matches(/^[0-9*#]?$/, 'A key must be one of 0–9, * and #')
       .defined('The key is missing'),
-    synonyms,
+    synonyms: wordsSchema('The synonyms'),
     cue,
     intentId: id('The intent').optional(),
     setsLanguage: languageTag.optional(),

@@ -21,7 +21,7 @@ import {
 } from '../../data/bots';
 import { endingsSince, trafficOf } from '../../data/bottraffic';
 import { CONNECTORS, TABLES } from '../../data/connectors';
-import { readDoors } from '../../data/doors';
+import { botsOfDoor, readDoors } from '../../data/doors';
 import { type Field, readFields } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
@@ -132,7 +132,7 @@ export function listBots(
       name: b.name,
       liveVersion: b.liveVersion,
       draftDiffers: differing(deps).has(b.id),
-      doors: doors.filter((d) => d.botId === b.id).length,
+      doors: doors.filter((d) => botsOfDoor(d).includes(b.id)).length,
       languages: b.draft.languages,
       tests: tests.filter((t) => t.botId === b.id).length,
       lines: b.draft.scenes.reduce((n, s) => n + s.steps.length, 0),
@@ -203,7 +203,7 @@ export function viewBot(deps: BotsDeps, actor: Actor, botId: string): BotView {
     versions: versionsOf(db, bot.id).map((v) => ({ ...v, by: names.get(v.personId) ?? 'somebody' })),
     tests: deps.trials.of(bot.id),
     doors: readDoors(db)
-      .filter((d) => d.botId === bot.id)
+      .filter((d) => botsOfDoor(d).includes(bot.id))
       .map((d) => ({ id: d.id, name: d.name, channel: d.channel })),
   };
 }

@@ -10,7 +10,7 @@ import type { Need } from '../../core/routing/needs';
 import { ARTICLES } from '../../data/articles';
 import { readBots, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS, TABLES } from '../../data/connectors';
-import { readDoors } from '../../data/doors';
+import { botsOfDoor, readDoors } from '../../data/doors';
 import { readFields } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
@@ -110,7 +110,7 @@ function common({ host, floor }: BotWorldsDeps) {
 
 export function worldOf(deps: BotWorldsDeps, botId: string | null): CheckWorld {
   const all = deps.host.remembered('bot-world', () => common(deps));
-  const doors = all.doors.filter((d) => d.botId === botId);
+  const doors = all.doors.filter((d) => botId !== null && botsOfDoor(d).includes(botId));
   return {
     names: all.names,
     shared: all.shared,

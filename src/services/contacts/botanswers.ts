@@ -15,6 +15,7 @@ import { type Customer, customerAt, readCustomer } from '../../data/customers';
 import type { Db } from '../../data/database';
 import { readDoor } from '../../data/doors';
 import { legsOf } from '../../data/legs';
+import { originOf, pageOf } from '../../data/pages';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { lastDealtWith } from '../../data/routermemory';
@@ -86,6 +87,14 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string, needs: re
       return readCustomer(deps.host.db, contact.customerId)?.name ?? null;
     case 'customer.earlier':
       return contactsOfCustomer(deps.host.db, contact.customerId, 1000).filter((c) => c.id !== contact.id).length;
+    case 'page.address':
+      return pageOf(deps.host.db, contact.id)?.address ?? null;
+    case 'page.site': {
+      const page = pageOf(deps.host.db, contact.id);
+      return page && originOf(page);
+    }
+    case 'page.place':
+      return pageOf(deps.host.db, contact.id)?.place ?? null;
     case 'anyone.onDuty':
       return people().some((p) => p.duty === 'ready');
     case 'anyone.free':

@@ -31,6 +31,18 @@ const startSchema = exactly(
     name: text(80, 'The name').optional(),
     language: languageTag.optional(),
     proven: boolean().optional(),
+    page: exactly(
+      object({
+        address: requiredText(2000, 'The address of the page').test(
+          'page',
+          'The address of the page must begin with http:// or https://',
+          (address) => /^https?:\/\//i.test(address) && URL.canParse(address),
+        ),
+        place: text(100, 'The place').optional(),
+      }),
+    )
+      .optional()
+      .default(undefined),
   }),
 );
 const saySchema = exactly(
@@ -96,6 +108,13 @@ export type ChannelDeps = Pick<ContactDeps, 'host' | 'here'> & {
   readonly seal: Seal;
   readonly limitNew: (speaker: Speaker) => Promise<void>;
 };
+
+/** A page's address without what stands after `#`, and without a name and password. */
+function plainAddress(address: string): string {
+  const url = new URL(address);
+  [url.hash, url.username, url.password] = ['', '', ''];
+  return url.href;
+}
 
 /** What only a contact's customer's side holds. It is not kept: it is made again whenever it is asked for. */
 const tokenOf = ({ seal }: ChannelDeps, contactId: string): string => seal(`contact ${contactId}`);
@@ -191,6 +210,7 @@ export function startContact(deps: ChannelDeps, speaker: Speaker, input: unknown
       vouched,
       name: asked.name ?? null,
       language: asked.language ?? null,
+      page: asked.page ? { address: plainAddress(asked.page.address), place: asked.page.place ?? null } : null,
     });
   });
   const token = tokenOf(deps, contactId);

@@ -28,6 +28,7 @@ import type { BotAnswers } from './botanswers';
 import type { InFrontNow } from './infront';
 import { isField, isPrivate, readPlace } from './botplace';
 import { isNumberCode, isProvenNumber } from './givennumbers';
+import { botAskedFor } from './doorbots';
 import { opened } from './privatevalues';
 import type { RouterHere } from './routerhere';
 
@@ -204,6 +205,17 @@ export class StoredWorld implements ContactWorld {
   }
   liveVersion(botId: string) {
     return readBot(this.#db, botId)?.liveVersion ?? null;
+  }
+  isOnDuty = (personId: string) => {
+    const person = this.#deps.here.router.floor.people.get(personId);
+    return person?.duty === 'ready' && person.reachable;
+  };
+  botAskedFor(doorId: string, text: string | null) {
+    const { customerId, language } = this.#contact;
+    return botAskedFor(this.#deps, doorId, text, {
+      address: readCustomer(this.#db, customerId)?.address ?? '',
+      language,
+    });
   }
   answer(request: Request) {
     return this.#deps.answers.answer(this.#contact, request);

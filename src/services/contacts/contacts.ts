@@ -1,16 +1,17 @@
-import { hash32 } from '../../core/chance';
-import { readBot } from '../../data/bots';
+import { isText } from '../../core/channels';
 import { customerAt, writeCustomer } from '../../data/customers';
 import type { Closed, Turned } from '../../core/contact/closed';
+import type { Met } from '../../core/contact/events';
 import type { WhenClosed } from '../../core/doors/doorway';
 import { type Door, readDoor } from '../../data/doors';
+import { type Page, writePage } from '../../data/pages';
 import { openLegsOf } from '../../data/legs';
-import { readQueues } from '../../data/queuesettings';
 import type { Programs } from '../bots/programs';
 import { doorOpenNow, zoneOfHours } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host, Tx } from '../ground/host';
 import type { Dispatcher } from './dispatcher';
+import { elsewhereThan, type Meeting, versionFor } from './doorbots';
 
 /** Contacts from their first moment on: how they come in, and all else as events of theirs. */
 export type Contacts = ReturnType<typeof createContacts>;
@@ -27,40 +28,19 @@ export type Arriving = {
   readonly vouched: boolean;
   readonly name: string | null;
   readonly language: string | null;
+  /** The page they write from, where their channel says so. */
+  readonly page?: Page | null;
 };
 
-const botOfDoor = ({ host }: Pick<ContactsDeps, 'host'>, door: Pick<Door, 'botId'>) =>
-  host.remembered(`bot ${door.botId}`, (db) => readBot(db, door.botId));
-
 /**
- * The version of a door's bot that a customer meets: the live one, or for some the one on trial. The same customer
- * always meets the same.
- */
-export function versionFor(
-  { host, programs }: ContactsDeps,
-  door: Meeting,
-  address: string,
-): { botId: string; version: number } | null {
-  const bot = botOfDoor({ host }, door);
-  if (!bot || bot.liveVersion === null) return null;
-  const tried =
-    door.trial !== null &&
-    hash32(`${door.id}|${address}`) % 100 < door.trial.percent &&
-    programs.of(bot.id, door.trial.version) !== null;
-  return { botId: bot.id, version: tried && door.trial ? door.trial.version : bot.liveVersion };
-}
-
-type Meeting = Pick<Door, 'id' | 'botId' | 'trial'>;
-
-/**
- * Whether the door is open; where it is not, what is said at it, and at other doors it leads to, and what follows; and
- * whose bot is met (null for none).
+ * Whether the door is open; where it is not, what is said at it, and at other doors it leads to, and what follows. And
+ * whoever is met there.
  */
 function comeIn(
-  { host }: Pick<ContactsDeps, 'host'>,
+  host: Host,
   tx: Tx,
   door: Door,
-): { readonly open: boolean; readonly closed: Turned | null; readonly met: Meeting | null } {
+): { readonly open: boolean; readonly closed: Turned | null; readonly meets: Met; readonly bot: Meeting | null } {
   const said: Closed[] = [];
   const been = new Set<string>();
   let at: Door = door;
@@ -69,8 +49,9 @@ function comeIn(
     if (opening.open)
       return {
         open: said.length === 0,
-        closed: said.length === 0 ? null : { said, then: { does: 'bot', botId: at.botId } },
-        met: at,
+        closed: said.length === 0 ? null : { said, then: { does: 'in' } },
+        meets: at.meets.by === 'first-words' ? { by: 'first-words', doorId: at.id } : at.meets,
+        bot: at.meets.by === 'bot' || (at.meets.by === 'first-words' && !isText(door.channel)) ? at : null,
       };
     been.add(at.id);
     said.push({
@@ -81,14 +62,14 @@ function comeIn(
       reason: opening.byHand?.reason ?? {},
     });
     const then: WhenClosed = at.whenClosed;
-    if (then.does !== 'door')
+    const next = then.does !== 'door' || been.has(then.doorId) ? undefined : readDoor(tx.db, then.doorId);
+    if (!next)
       return {
         open: false,
-        closed: { said, then },
-        met: then.does === 'bot' ? { id: at.id, botId: then.botId, trial: null } : null,
+        closed: { said, then: then.does === 'door' ? { does: 'end' } : then },
+        meets: { by: 'bot' },
+        bot: then.does === 'bot' ? { id: at.id, botId: then.botId, trial: null } : null,
       };
-    const next = been.has(then.doorId) ? undefined : readDoor(tx.db, then.doorId);
-    if (!next) return { open: false, closed: { said, then: { does: 'end' } }, met: null };
     at = next;
   }
 }
@@ -106,8 +87,8 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
   };
   if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
   const contactId = tx.ids('contact');
-  const { open, closed, met } = comeIn(deps, tx, door);
-  const meets = met && versionFor(deps, met, from.address);
+  const { open, closed, meets, bot } = comeIn(host, tx, door);
+  const met = bot && versionFor(deps, bot, from.address);
   tx.emit({
     type: 'contact.started',
     contactId,
@@ -116,16 +97,17 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
     customerId: customer.id,
     language:
       from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en'),
-    botId: meets?.botId ?? null,
-    botVersion: meets?.version ?? null,
+    botId: met?.botId ?? null,
+    botVersion: met?.version ?? null,
     open,
   });
+  if (from.page) writePage(tx.db, contactId, from.page);
   happen(tx, contactId, {
     type: 'begins',
     closed,
+    meets,
     // A door whose bot was never published still leads somewhere.
-    elsewhere:
-      botOfDoor(deps, met ?? door)?.draft.fallbackQueueId ?? host.remembered('queues', readQueues)[0]?.id ?? null,
+    elsewhere: elsewhereThan(host, (bot ?? door).botId),
   });
   return { contactId };
 }

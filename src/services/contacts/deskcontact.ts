@@ -16,6 +16,7 @@ import { type Contact, contactsOfCustomer, readContact } from '../../data/contac
 import { readDoor } from '../../data/doors';
 import { type FieldRecord, readFields } from '../../data/fields';
 import type { Leg } from '../../data/legs';
+import { type Page, pageOf } from '../../data/pages';
 import { messagesOf } from '../../data/messages';
 import { readOutcomes } from '../../data/outcomes';
 import { readPerson } from '../../data/people';
@@ -57,6 +58,8 @@ export type DeskContact = {
   readonly channel: Channel;
   readonly customer: string;
   readonly vouched: boolean;
+  /** The page they write from and where they are, where their browser says so. */
+  readonly page: Page | null;
   readonly queue: string;
   readonly door: string;
   readonly language: string;
@@ -245,6 +248,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     queue: queue?.name ?? '',
     door: readDoor(deps.host.db, c.doorId)?.name ?? '',
     language: c.language,
+    page: pageOf(deps.host.db, c.id),
     acceptedAt: leg.acceptedAt,
     talking: leg.talkEndedAt === null,
     cost: deps.floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,

@@ -1,54 +1,23 @@
-import { array, object, string } from 'yup';
-import { type Channel, CHANNELS } from '../../core/channels';
+import type { Channel } from '../../core/channels';
 import { LaneError } from '../../core/errors';
-import { type DoorOpening, doorOpening, type WhenClosed } from '../../core/doors/doorway';
+import { type DoorOpening, doorOpening } from '../../core/doors/doorway';
 import { openAt, type Opening } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
-import type { Db } from '../../data/database';
 import { readBots, scriptOf, versionsOf } from '../../data/bots';
 import { type Door, readDoor, readDoors, writeDoor } from '../../data/doors';
 import { type HoursRecord, readAllHours } from '../../data/hours';
 import { readPerson } from '../../data/people';
-import { readQueue, readQueues } from '../../data/queuesettings';
+import { readQueues } from '../../data/queuesettings';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { setByHand, undoableByHand } from './byhand';
+import { doorSchema } from './doorschema';
+import { mustLead } from './mustlead';
 import { bind } from '../ground/bind';
 import { type DoorKeyLine, endKeyOfDoor, keyLines, makeDoorKey } from './doorkeys';
 import { recordChange, sameRevision } from '../ground/change';
 import type { Host } from '../ground/host';
-import { exactly, id, languageTag, localisedSchema, oneOf, requiredText, whole } from '../ground/schemas';
-import { shaped } from '../ground/shaped';
+import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
-
-const whenClosedSchema = shaped<WhenClosed, 'does'>(
-  'does',
-  {
-    end: {},
-    bot: { botId: id('The bot when closed') },
-    message: { queueId: id('The queue of messages') },
-    callback: { queueId: id('The queue that calls back') },
-    door: { doorId: id('The other door') },
-  },
-  'What happens when closed',
-  {},
-);
-const doorSchema = exactly(
-  object({
-    id: string().nullable().defined(),
-    revision: whole(0, 1e9, 'The revision'),
-    name: requiredText(60, 'The name'),
-    channel: oneOf<Channel>(CHANNELS, 'The channel'),
-    address: requiredText(120, 'The address'),
-    hoursId: id('The hours'),
-    botId: id('The bot'),
-    languages: array(languageTag).min(1, 'Choose at least one language').max(12).required('The languages are missing'),
-    closedWording: localisedSchema(500, 'What is said when closed'),
-    trial: exactly(object({ version: whole(1, 1e6, 'The version on trial'), percent: whole(1, 99, 'The share') }))
-      .nullable()
-      .default(null),
-    whenClosed: whenClosedSchema,
-  }),
-);
 
 export type DoorLine = Door & {
   readonly opening: DoorOpening;
@@ -62,6 +31,8 @@ export type DoorsView = {
   readonly hours: readonly (HoursRecord & { opening: Opening; usedBy: number })[];
   readonly queues: readonly { id: string; name: string; channels: readonly Channel[] }[];
   readonly bots: readonly { id: string; name: string; liveVersion: number | null; versions: readonly number[] }[];
+  /** People a door may lead to; those of other teams only where one does. */
+  readonly people: readonly { id: string; name: string }[];
   /** Keys that work, for whoever may change doors. */
   readonly keys: readonly DoorKeyLine[];
   readonly mayChange: boolean;
@@ -78,10 +49,12 @@ export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
   const hours = readAllHours(host.db);
   const bots = readBots(host.db);
   const doors = readDoors(host.db);
+  const named = new Set(doors.flatMap((d) => (d.meets.by === 'people' ? d.meets.personIds : [])));
   return {
     now,
     mayChange,
     keys: mayChange ? keyLines(host) : [],
+    people: sightOf(host, actor).choice((personId) => named.has(personId)),
     queues: readQueues(host.db).map(({ id, name, channels }) => ({ id, name, channels })),
     bots: bots.map((b) => ({
       id: b.id,
@@ -107,40 +80,6 @@ export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
       };
     }),
   };
-}
-
-/** Refuses what happens when closed where it leads to nothing that is there, or round in a circle. */
-function mustLead(db: Db, doorId: string, { whenClosed: when, channel }: Pick<Door, 'whenClosed' | 'channel'>): void {
-  const refuse = (sentence: string): never => {
-    throw new LaneError('not-valid', sentence, [{ where: 'whenClosed', what: 'leads nowhere' }]);
-  };
-  switch (when.does) {
-    case 'end':
-      return;
-    case 'bot':
-      if (!readBots(db).some((b) => b.id === when.botId)) refuse('This bot is not there any more.');
-      return;
-    case 'message':
-    case 'callback': {
-      const queue = readQueue(db, when.queueId);
-      if (!queue) refuse('This queue is not there any more.');
-      else if (when.does === 'callback' && !queue.channels.includes('voice'))
-        refuse(`${queue.name} takes no calls, so that it cannot call back.`);
-      else if (when.does === 'message' && !queue.channels.includes(channel))
-        refuse(`${queue.name} does not take what comes in at this door, so that messages would wait in vain.`);
-      return;
-    }
-    case 'door': {
-      const been = new Set([doorId]);
-      for (let next: WhenClosed = when; next.does === 'door';) {
-        if (been.has(next.doorId)) refuse('The doors would lead round in a circle.');
-        been.add(next.doorId);
-        const other = readDoor(db, next.doorId);
-        if (!other) return refuse('The other door is not there any more.');
-        next = other.whenClosed;
-      }
-    }
-  }
 }
 
 export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { id: string } {

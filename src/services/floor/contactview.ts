@@ -14,6 +14,7 @@ import { readFields } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { legsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
+import { type Page, pageOf } from '../../data/pages';
 import { pastNames } from '../../data/past';
 import { partnerCallsOfVisit } from '../../data/routermemory';
 import { readQueue } from '../../data/queuesettings';
@@ -43,6 +44,8 @@ export type ContactView = {
   /** Whether the channel stands in for who they are. */
   readonly vouched: boolean;
   readonly door: string;
+  /** The page they wrote from and where they were, where their browser said so. */
+  readonly page: Page | null;
   readonly startedAt: number;
   readonly endedAt: number | null;
   readonly now: number;
@@ -166,6 +169,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     customer: customer?.name ?? customer?.address ?? '',
     vouched: customer?.vouched ?? false,
     door: readDoor(host.db, c.doorId)?.name ?? past.get(c.doorId) ?? '',
+    page: pageOf(host.db, c.id),
     startedAt: c.startedAt,
     endedAt: c.endedAt,
     now,

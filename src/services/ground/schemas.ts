@@ -80,6 +80,23 @@ export const localisedSchema = (most: number, label: string) =>
         ),
     );
 
+/** Lists of words by language. */
+export const wordsSchema = (label: string) =>
+  mixed<Record<string, string[]>>()
+    .required(`${label} are missing`)
+    .test(
+      'words',
+      `${label} must be lists of words by language`,
+      (value) =>
+        typeof value === 'object' &&
+        value !== null &&
+        Object.keys(value).length <= 40 &&
+        Object.values(value).every(
+          (words) =>
+            Array.isArray(words) && words.length <= 60 && words.every((w) => typeof w === 'string' && w.length <= 80),
+        ),
+    );
+
 export const level = mixed<Level>().oneOf([1, 2, 3, 4, 5], 'A level must be a whole number from 1 to 5');
 export const needSchema = exactly(
   object({

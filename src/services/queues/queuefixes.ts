@@ -1,14 +1,11 @@
 import { object, string } from 'yup';
-import { allSteps } from '../../core/bots/model';
 import type { Channel } from '../../core/channels';
-import { checkQueues, type Finding, type QueueFix, type QueueWorld } from '../../core/checks/queuechecks';
-import type { WhenClosed } from '../../core/doors/doorway';
+import type { Finding, QueueFix } from '../../core/checks/finding';
+import { checkQueues, type QueueWorld } from '../../core/checks/queuechecks';
 import { LaneError } from '../../core/errors';
 import { clockCounts } from '../../core/routing/clockcounts';
 import type { Limits } from '../../core/routing/limits';
 import type { QueueSettings } from '../../core/routing/queue';
-import { readBot, readBots } from '../../data/bots';
-import { readDoors } from '../../data/doors';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
 import { readQueue, readQueues } from '../../data/queuesettings';
@@ -18,6 +15,7 @@ import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { doorWorld } from './doorworld';
 import type { Groups } from './groups';
 import type { Queues } from './queues';
 
@@ -28,6 +26,7 @@ const PATHS: Readonly<Record<Finding['kind'], (id: string) => string>> = {
   group: () => '/queues/groups',
   partner: () => '/queues/partners',
   door: (id) => `/doors?door=${id}`,
+  shift: () => '/people/shifts',
   outcome: () => '/queues/outcomes',
 };
 const FIX_WORDS: Readonly<Record<QueueFix['does'], string>> = {
@@ -65,21 +64,6 @@ function foundNow(deps: QueueFixesDeps): Finding[] {
 function worldNow({ host, floor }: QueueFixesDeps, now: number): QueueWorld {
   const { db } = host;
   const all = readQueues(db);
-  const bots = new Map(
-    readBots(db).map((b) => [
-      b.id,
-      [
-        ...new Set([
-          b.draft.fallbackQueueId,
-          ...allSteps(b.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : [])),
-        ]),
-      ],
-    ]),
-  );
-  const botOf = (when: WhenClosed) => {
-    const bot = when.does === 'bot' ? readBot(db, when.botId) : undefined;
-    return bot ? { name: bot.name, live: bot.liveVersion !== null } : null;
-  };
   return {
     queues: all,
     hours: readAllHours(db),
@@ -91,14 +75,7 @@ function worldNow({ host, floor }: QueueFixesDeps, now: number): QueueWorld {
       members: floor.router.floor.groups.get(g.id)?.members.size ?? 0,
     })),
     partners: PARTNERS.all(db),
-    doors: readDoors(db).map((d) => ({
-      id: d.id,
-      name: d.name,
-      hoursId: d.hoursId,
-      channel: d.channel,
-      queueIds: bots.get(d.botId) ?? [],
-      closedBot: botOf(d.whenClosed),
-    })),
+    ...doorWorld(host),
     counts: (queueId: string, channel: Channel) => {
       const queue = all.find((q) => q.id === queueId);
       return queue ? clockCounts(floor.router.floor, queue, channel, [], new Set(), now) : [];

@@ -8,6 +8,7 @@ import type { DeskContact } from '@/services/contacts/deskcontact';
 import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
+import { FromPage } from '../kit/frompage';
 import { Area } from '../kit/field';
 import { Panel, Pill, SidePanel } from '../kit/panel';
 import { options, Select } from '../kit/select';
@@ -232,7 +233,8 @@ export function Conversation({
         {shows('known') && (
           <>
             <h3>What we know</h3>
-            {contact.fields.length === 0 ? (
+            {contact.page && <FromPage page={contact.page} />}
+            {contact.fields.length === 0 && !contact.page ? (
               <p className="text-small text-ink-2">The bot learned nothing.</p>
             ) : (
               <dl className="mt-1">

@@ -1,6 +1,6 @@
 'use client';
 
-import type { WhenClosed } from '@/core/doors/doorway';
+import type { Meets, WhenClosed } from '@/core/doors/doorway';
 import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import type { DoorLine, DoorsView } from '@/services/doors/doors';
@@ -10,6 +10,7 @@ import { Area, Check, Field, Input } from '../kit/field';
 import { Panel } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { options, Select } from '../kit/select';
+import { MeetsFields } from './meetsfields';
 import { WhenClosedFields } from './whenclosedfields';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
@@ -26,6 +27,7 @@ export type Draft = {
   closedWording: Record<string, string>;
   trial: DoorLine['trial'];
   whenClosed: WhenClosed;
+  meets: Meets;
 };
 
 export const draftOf = (door: DoorLine): Draft => ({
@@ -40,6 +42,7 @@ export const draftOf = (door: DoorLine): Draft => ({
   closedWording: { ...door.closedWording },
   trial: door.trial,
   whenClosed: door.whenClosed,
+  meets: door.meets,
 });
 
 export function DoorForm({
@@ -56,7 +59,7 @@ export function DoorForm({
   onSaved: (id: string) => void;
 }) {
   const nameOf = (id: string) =>
-    [...view.hours, ...view.bots, ...view.queues, ...view.doors].find((x) => x.id === id)?.name ?? id;
+    [...view.hours, ...view.bots, ...view.queues, ...view.doors, ...view.people].find((x) => x.id === id)?.name ?? id;
   const latest = async () => {
     const d = (await call<DoorsView>('/api/read/doors')).doors.find((x) => x.id === draft.id);
     return d && draftOf(d);
@@ -98,7 +101,8 @@ export function DoorForm({
                 value={draft.channel}
                 onChange={(chosen) => {
                   const channel = CHANNELS.find((c) => c === chosen);
-                  if (channel) set({ channel });
+                  // Whoever met customers by another channel may not by this one.
+                  if (channel) set({ channel, meets: { by: 'bot' } });
                 }}
               >
                 {options(CHANNELS, (c) => CHANNEL_NAMES[c].name)}
@@ -111,24 +115,36 @@ export function DoorForm({
             )}
           </Field>
         </div>
-        <Field label="Bot that answers" hint="Always its live version">
-          {(p) => (
-            <Select
-              {...p}
-              disabled={off}
-              value={draft.botId}
-              onChange={(chosen) => set({ botId: chosen, trial: null })}
-            >
-              {view.bots.map((b) => (
-                <option key={b.id} value={b.id}>
-                  {b.name}
-                  {b.liveVersion === null ? ' (never published)' : ` (version ${b.liveVersion})`}
-                </option>
-              ))}
-            </Select>
-          )}
-        </Field>
-        {(versions.length > 1 || draft.trial) && (
+        <MeetsFields
+          draft={draft}
+          view={view}
+          disabled={off}
+          fault={faults.meets}
+          onChange={(meets) => set({ meets, ...(meets.by === 'people' ? { trial: null } : {}) })}
+        />
+        {draft.meets.by !== 'people' && (
+          <Field
+            label={draft.meets.by === 'first-words' ? 'Bot for all other words' : 'Bot that answers'}
+            hint="Always its live version"
+          >
+            {(p) => (
+              <Select
+                {...p}
+                disabled={off}
+                value={draft.botId}
+                onChange={(chosen) => set({ botId: chosen, trial: null })}
+              >
+                {view.bots.map((b) => (
+                  <option key={b.id} value={b.id}>
+                    {b.name}
+                    {b.liveVersion === null ? ' (never published)' : ` (version ${b.liveVersion})`}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+        )}
+        {draft.meets.by !== 'people' && (versions.length > 1 || draft.trial) && (
           <div className="grid grid-cols-2 gap-3">
             <Field label="Version on trial" hint="Some customers meet it, always the same ones" fault={faults.trial}>
               {(p) => (

@@ -37,6 +37,7 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
       closedWording: { en: 'We are closed just now.' },
       trial: null,
       whenClosed: { does: 'end' },
+      meets: { by: 'bot' },
     });
   const zoneOf = (door: DoorLine) => view.hours.find((h) => h.id === door.hoursId)?.zone ?? 'UTC';
   const kept = view.doors.find((d) => d.id === draft?.id);
@@ -88,23 +89,31 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
               { id: 'address', head: 'Address', cell: (door) => door.address, className: 'text-ink-2' },
               {
                 id: 'bot',
-                head: 'Bot',
-                by: (door) => door.botName,
-                cell: (door) => (
-                  <>
-                    {door.botName}{' '}
-                    {door.botLive === null ? (
-                      <Pill tone="bad">never published</Pill>
-                    ) : (
-                      <Pill>version {door.botLive}</Pill>
-                    )}
-                    {door.trial && (
-                      <Pill tone="warn" className="ml-1">
-                        {door.trial.version} on trial, {door.trial.percent}%
-                      </Pill>
-                    )}
-                  </>
-                ),
+                head: 'Customers meet',
+                by: (door) => (door.meets.by === 'people' ? '' : door.botName),
+                cell: (door) =>
+                  door.meets.by === 'people' ? (
+                    door.meets.personIds
+                      .map((id) => view.people.find((p) => p.id === id)?.name ?? 'somebody')
+                      .join(', ')
+                  ) : (
+                    <>
+                      {door.botName}{' '}
+                      {door.botLive === null ? (
+                        <Pill tone="bad">never published</Pill>
+                      ) : (
+                        <Pill>version {door.botLive}</Pill>
+                      )}
+                      {door.trial && (
+                        <Pill tone="warn" className="ml-1">
+                          {door.trial.version} on trial, {door.trial.percent}%
+                        </Pill>
+                      )}
+                      {door.meets.by === 'first-words' && (
+                        <Pill className="ml-1">{door.meets.rules.length} by first words</Pill>
+                      )}
+                    </>
+                  ),
               },
               {
                 id: 'hours',

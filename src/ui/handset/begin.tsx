@@ -25,6 +25,7 @@ export function Begin({
   const [from, setFrom] = useState('');
   const [name, setName] = useState('');
   const [language, setLanguage] = useState(door.languages[0] ?? 'en');
+  const [page, setPage] = useState('');
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   useEffect(
@@ -40,6 +41,9 @@ export function Begin({
         from: from.trim(),
         language,
         ...(name.trim() ? { name: name.trim() } : {}),
+        ...(page.trim()
+          ? { page: { address: page.trim(), place: new Intl.DateTimeFormat().resolvedOptions().timeZone } }
+          : {}),
       });
       onBegun({ contact: first.contact, token: first.token }, first);
     } catch (error) {
@@ -72,6 +76,11 @@ export function Begin({
           </Select>
         )}
       </Field>
+      {door.channel === 'chat' && (
+        <Field label="Page you write from" hint="May be left empty; https://…">
+          {(p) => <Input {...p} type="url" value={page} onChange={(e) => setPage(e.target.value)} />}
+        </Field>
+      )}
       {fault && (
         <p role="alert" className="text-small text-clay">
           {fault}

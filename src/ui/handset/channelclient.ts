@@ -46,6 +46,7 @@ export const start = (asked: {
   from: string;
   name?: string;
   language?: string;
+  page?: { address: string; place: string };
 }): Promise<Conversation & Held> =>
   call('/api/handset/contacts', { body: asked, headers: { 'idempotency-key': newKey() } });
 /** Where the conversation is, with what was said after a sequence. */

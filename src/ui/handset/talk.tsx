@@ -121,6 +121,9 @@ export function Talk({
         aria-label={voice ? 'Captions' : 'Conversation'}
         tabIndex={0}
       >
+        {now.messages.length === 0 && !ended && !voice && (
+          <li className="self-center text-small text-ink-2">Write to begin.</li>
+        )}
         {now.messages.map((m) => (
           <li key={m.seq} className={clsx('max-w-[85%]', m.from === 'customer' ? 'self-end' : 'self-start')}>
             <span

@@ -4,6 +4,7 @@ import { VISIT_END_WORDS } from '@/core/measures/facts';
 import type { ContactView } from '@/services/floor/contactview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock, asDayTime } from '../kit/figures';
+import { FromPage } from '../kit/frompage';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
@@ -48,7 +49,8 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
       <div className="flex min-w-0 flex-col gap-3">
         <Panel className="p-4" label="What we know">
           <h2 className="text-panel">What we know</h2>
-          {c.fields.length === 0 ? (
+          {c.page && <FromPage page={c.page} />}
+          {c.fields.length === 0 && !c.page ? (
             <p className="text-small text-ink-2">No field was filled.</p>
           ) : (
             <dl>

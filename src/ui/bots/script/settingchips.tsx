@@ -181,34 +181,41 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
               );
             }),
           )}
-          {SUBJECTS.filter((s) => asked.has(s.subject) && /^(anyone|person)\.|^customer\.earlier/.test(s.subject)).map(
-            (s) => (
-              <Field key={s.subject} label={s.label}>
-                {(p) =>
-                  s.type === 'yes-no' ? (
-                    <Select
-                      {...p}
-                      value={String(setting.facts[s.subject] ?? false)}
-                      onChange={(chosen) => fact(s.subject, chosen === 'true')}
-                    >
-                      <option value="true">yes</option>
-                      <option value="false">no</option>
-                    </Select>
-                  ) : (
-                    <Input
-                      {...p}
-                      type="number"
-                      min={0}
-                      value={Number(setting.facts[s.subject] ?? 0)}
-                      onChange={(e) => {
-                        if (!Number.isNaN(e.target.valueAsNumber)) fact(s.subject, e.target.valueAsNumber);
-                      }}
-                    />
-                  )
-                }
-              </Field>
-            ),
-          )}
+          {SUBJECTS.filter(
+            (s) => asked.has(s.subject) && /^(anyone|person|page)\.|^customer\.earlier/.test(s.subject),
+          ).map((s) => (
+            <Field key={s.subject} label={s.label}>
+              {(p) =>
+                s.type === 'yes-no' ? (
+                  <Select
+                    {...p}
+                    value={String(setting.facts[s.subject] ?? false)}
+                    onChange={(chosen) => fact(s.subject, chosen === 'true')}
+                  >
+                    <option value="true">yes</option>
+                    <option value="false">no</option>
+                  </Select>
+                ) : s.type === 'text' ? (
+                  <Input
+                    {...p}
+                    maxLength={200}
+                    value={String(setting.facts[s.subject] ?? '')}
+                    onChange={(e) => fact(s.subject, e.target.value === '' ? null : e.target.value)}
+                  />
+                ) : (
+                  <Input
+                    {...p}
+                    type="number"
+                    min={0}
+                    value={Number(setting.facts[s.subject] ?? 0)}
+                    onChange={(e) => {
+                      if (!Number.isNaN(e.target.valueAsNumber)) fact(s.subject, e.target.valueAsNumber);
+                    }}
+                  />
+                )
+              }
+            </Field>
+          ))}
         </div>
         <div className="mt-4">
           <Button kind="primary" onClick={() => setOpen(false)}>

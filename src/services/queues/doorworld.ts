@@ -1,0 +1,95 @@
+import { allSteps } from '../../core/bots/model';
+import type { DoorWorld } from '../../core/checks/doorchecks';
+import { botsOfDoor, type Door, readDoors } from '../../data/doors';
+import { SHIFTS } from '../../data/duty';
+import { readBots } from '../../data/bots';
+import { type Person, readPeople } from '../../data/people';
+import { readQueues } from '../../data/queuesettings';
+import { readTeams } from '../../data/teams';
+import type { Host } from '../ground/host';
+import { profileNow, zoneOfPerson } from '../people/peoplebook';
+import { meantToWork } from '../people/readiness';
+
+type World = Pick<DoorWorld, 'doors' | 'shifts'>;
+type DoorLine = World['doors'][number];
+
+const rowsOf = (host: Host, person: Person, at: number) => profileNow(host, person, at)?.rows ?? [];
+
+/** People on shift by what they share: many have their team's week and one duty profile. */
+function shiftsNow(host: Host, people: readonly Person[], doors: readonly DoorLine[], at: number): World['shifts'] {
+  const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));
+  const teams = new Map(readTeams(host.db).map((t) => [t.id, t.name]));
+  const leading = new Map<unknown, string[]>();
+  const found = new Map<string, { -readonly [K in keyof World['shifts'][number]]: World['shifts'][number][K] }>();
+  for (const person of people) {
+    const shift = shifts.get(person.id) ?? shifts.get(person.teamId);
+    if (!shift) continue;
+    const rows = rowsOf(host, person, at);
+    const doorIds =
+      leading.get(rows) ??
+      doors.filter((d) => rows.some((r) => r.channel === d.channel && d.queueIds.includes(r.queueId))).map((d) => d.id);
+    leading.set(rows, doorIds);
+    const { weekly, exceptions } = shift;
+    const pattern = { zone: zoneOfPerson(host, person), weekly, exceptions };
+    const key = JSON.stringify([pattern, doorIds]);
+    const team = teams.get(person.teamId) ?? '';
+    const there = found.get(key);
+    if (!there) found.set(key, { pattern, doorIds, people: 1, teams: [team] });
+    else {
+      there.people++;
+      if (!there.teams.includes(team)) there.teams = [...there.teams, team];
+    }
+  }
+  return [...found.values()];
+}
+
+/** Doors with where they lead, and the shifts of whoever takes their contacts, as settings have them. */
+export function doorWorld(host: Host): World {
+  const at = host.times.floor();
+  const bots = new Map(readBots(host.db).map((b) => [b.id, b]));
+  const queues = new Map(readQueues(host.db).map((q) => [q.id, q.name]));
+  const working = readPeople(host.db).filter(meantToWork);
+  const queuesOf = (door: Door): string[] =>
+    door.meets.by === 'people'
+      ? [door.meets.queueId]
+      : botsOfDoor(door).flatMap((botId) => {
+          const bot = bots.get(botId);
+          return bot
+            ? [
+                bot.draft.fallbackQueueId,
+                ...allSteps(bot.draft).flatMap((s) => (s.verb === 'hand-over' ? [s.target.queueId] : [])),
+              ]
+            : [];
+        });
+  const bot = (when: string, botId: string): DoorLine['bots'] => {
+    const named = bots.get(botId);
+    return named ? [{ when, name: named.name, live: named.liveVersion !== null }] : [];
+  };
+  const peopleOf = ({ meets, channel }: Door): DoorLine['people'] => {
+    if (meets.by !== 'people') return null;
+    const asked = working.filter(
+      (p) =>
+        meets.personIds.includes(p.id) &&
+        rowsOf(host, p, at).some((r) => r.queueId === meets.queueId && r.channel === channel),
+    );
+    return { named: meets.personIds.length, asked: asked.length, queue: queues.get(meets.queueId) ?? meets.queueId };
+  };
+  const doors = readDoors(host.db).map((door): DoorLine => ({
+    id: door.id,
+    name: door.name,
+    hoursId: door.hoursId,
+    channel: door.channel,
+    queueIds: [...new Set(queuesOf(door))],
+    bots: [
+      ...(door.whenClosed.does === 'bot' ? bot('When it is closed', door.whenClosed.botId) : []),
+      ...(door.meets.by === 'first-words'
+        ? door.meets.rules.flatMap((r) => bot('Asked for by first words', r.botId))
+        : []),
+      ...(door.meets.by === 'people' && door.meets.away.then.does === 'bot'
+        ? bot('When nobody is on duty', door.meets.away.then.botId)
+        : []),
+    ],
+    people: peopleOf(door),
+  }));
+  return { doors, shifts: shiftsNow(host, working, doors, at) };
+}
