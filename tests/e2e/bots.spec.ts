@@ -37,6 +37,8 @@ test(
     await page.keyboard.type('A piano?');
     await page.getByLabel('Choice 1, English', { exact: true }).focus();
     await page.keyboard.type('yes');
+    await page.getByRole('button', { name: 'More of choice 1' }).focus();
+    await page.keyboard.press('Enter');
     await page.getByLabel('Other words for choice 1, English').focus();
     await page.keyboard.type('sure, of course');
     await page.getByLabel('Anything else goes to').focus();

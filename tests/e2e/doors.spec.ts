@@ -131,7 +131,7 @@ test('a text door leads to the bot that first words ask for; a line leads straig
   await choose(door.getByLabel('While it is open, customers meet'), 'a bot by their first words');
   await choose(door.getByRole('group', { name: 'First words 1' }).getByLabel('Bot'), 'Delivery updates');
   await door.getByRole('button', { name: 'Apply' }).click();
-  await expect(door.getByRole('alert')).toContainText('Give each bot the words by which it is asked for.');
+  await expect(door.getByText('Give each bot the words by which it is asked for.')).toBeVisible();
   await door.getByLabel('Words, English').fill('parcel, where is it');
   await door.getByRole('button', { name: 'Apply' }).click();
   await expect(page.getByText('Website chat saved; it counts from the next contact on.')).toBeVisible();

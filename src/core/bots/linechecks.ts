@@ -204,7 +204,7 @@ function listenFaults(step: Extract<Step, { verb: 'listen' }>, world: CheckWorld
           'has a cue that no key, word or intent leads to.',
           put('Take the choice out', {
             ...step,
-            hears: { kind: 'choices', choices: choices.filter((c) => c.id !== choice.id) },
+            hears: { ...step.hears, choices: choices.filter((c) => c.id !== choice.id) },
           }),
         ),
       );
@@ -216,7 +216,7 @@ function listenFaults(step: Extract<Step, { verb: 'listen' }>, world: CheckWorld
             `has “${word}” for two choices.`,
             put(`Keep “${word}” for the first only`, {
               ...step,
-              hears: { kind: 'choices', choices: choices.map((c) => (c.id === choice.id ? withoutWord(c, word) : c)) },
+              hears: { ...step.hears, choices: choices.map((c) => (c.id === choice.id ? withoutWord(c, word) : c)) },
             }),
           ),
         );

@@ -1,6 +1,7 @@
 import type { CallbackSentence } from '../callbacks/sentences';
 import type { Channel } from '../channels';
 import type { Localised } from '../localised';
+import type { OfferedBy } from '../messages/options';
 import type { Need } from '../routing/needs';
 import type { Condition } from './conditions';
 import type { Into } from './value';
@@ -85,7 +86,12 @@ export type Listen = Line<
   {
     readonly wording: Wording;
     readonly hears:
-      | { readonly kind: 'choices'; readonly choices: readonly Choice[] }
+      | {
+          readonly kind: 'choices';
+          readonly choices: readonly Choice[];
+          /** How a call is told of them; by their keys where nothing is said. */
+          readonly offeredBy?: OfferedBy;
+        }
       | { readonly kind: 'value'; readonly asked: Asked };
     /** Where the answer is remembered; null means not at all. */
     readonly into: Into | null;

@@ -3,8 +3,8 @@ import { localised } from '../localised';
 import { escapeXml, type Speech, withoutTags, wordingSpeech } from '../messages/ssml';
 import { valuesAt, type ShownImage } from './conversation';
 import { offered, wordingOn, type Choice, type Listen, type Step, type Wording } from './model';
+import { withOptions } from '../messages/options';
 import type { Lead, Run } from './run';
-import { questionOn } from './sentences';
 import { filled } from './value';
 
 /** A wording's text for this language and channel, with its values. */
@@ -53,8 +53,15 @@ export function speak(
   among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : [],
 ): void {
   const { language } = run.state;
-  const options = among.map((c) => ({ key: c.key, label: localised(c.label, language, run.program.script.languages) }));
-  say(run, step.id, questionOn(run.world.channel, language, question, among), { options });
+  const options = among.map((c) => {
+    // Whoever chooses a language is told of it in that language.
+    const of = c.setsLanguage !== undefined && c.label[c.setsLanguage] ? c.setsLanguage : language;
+    const label = localised(c.label, of, run.program.script.languages);
+    return { key: c.key, label, ...(of === language ? {} : { language: of }) };
+  });
+  const by = (step.hears.kind === 'choices' && step.hears.offeredBy) || 'keys';
+  const asked = withOptions(run.world.channel, language, question, options, by);
+  say(run, step.id, asked, { options: options.map(({ key, label }) => ({ key, label })) });
 }
 
 export function ask(run: Run, step: Listen, question: Speech): Lead {

@@ -1,8 +1,4 @@
-import type { Channel } from '../channels';
 import { type Localised, localised } from '../localised';
-import { type Speech, together } from '../messages/ssml';
-import { optionLines } from '../messages/options';
-import type { Choice } from './model';
 
 /** Sentences that exist whatever a script leaves out. */
 const AGAIN: Localised = {
@@ -106,15 +102,3 @@ const ARTICLE_WORDS: Readonly<Record<'on' | 'again' | 'done', readonly string[]>
 /** What somebody who is being read an article wants; null when they ask something else. */
 export const articleWish = (plain: string): 'on' | 'again' | 'done' | null =>
   (['on', 'again', 'done'] as const).find((wish) => ARTICLE_WORDS[wish].includes(plain)) ?? null;
-
-/** A question with what can be answered, as the channel shows or says it. */
-export function questionOn(
-  channel: Channel,
-  language: string,
-  question: Speech,
-  choices: readonly Pick<Choice, 'label' | 'key'>[],
-): Speech {
-  const options = choices.map((c) => ({ key: c.key, label: localised(c.label, language, ['en']) }));
-  const lines = optionLines(channel, language, options);
-  return lines.length === 0 ? question : together('', question, lines.join(''));
-}

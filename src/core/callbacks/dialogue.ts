@@ -4,7 +4,7 @@ import { type Channel, isText } from '../channels';
 import { dateFormat } from '../formatters';
 import { localised } from '../localised';
 import { askForCode, CODE_TRIES, codeIn, notTheCode } from '../messages/numbercodes';
-import { type Option, optionLines } from '../messages/options';
+import { type Option, optionText } from '../messages/options';
 import { spokenNumber } from '../messages/spokennumber';
 import { builtInSentence, type CallbackSentence, type CallbackWording, numberByKeys } from './sentences';
 import type { CallWindow } from './windows';
@@ -76,7 +76,7 @@ function sentence(
   filled: Readonly<Record<string, string>> = {},
   options: readonly Option[] = [],
 ): string {
-  const lines = optionLines(w.channel, w.language, options).join('');
+  const lines = optionText(w.channel, w.language, options);
   const text = words(w, id);
   const whole = text.includes('{options}') ? text : `${text}${lines}`;
   return whole

@@ -15,6 +15,7 @@ import {
 import { CALLBACK_SENTENCES } from '../../core/callbacks/sentences';
 import { VALUE_NAME } from '../../core/bots/value';
 import { CHANNELS } from '../../core/channels';
+import { OFFERED_BY, type OfferedBy } from '../../core/messages/options';
 import {
   exactly,
   id,
@@ -125,7 +126,17 @@ const choice = exactly(
 );
 const hears = shaped<Listen['hears'], 'kind'>(
   'kind',
-  { choices: { choices: array(choice).max(30, 'At most 30 choices').required() }, value: { asked } },
+  {
+    choices: {
+      choices: array(choice).max(30, 'At most 30 choices').required(),
+      offeredBy: orAbsent<OfferedBy>(
+        mixed<OfferedBy>()
+          .oneOf([...OFFERED_BY], 'Choices are offered by keys, words or both')
+          .required(),
+      ),
+    },
+    value: { asked },
+  },
   'What is heard',
   {},
 );

@@ -6,6 +6,15 @@ import { Button } from '../../kit/button';
 import { options, Select } from '../../kit/select';
 import { useAround } from './around';
 
+const LEVELS: readonly Level[] = [1, 2, 3, 4, 5];
+const without = ({ atMost: _gone, ...need }: Need): Need => need;
+/** Another least level; a highest that would be below it is lifted to it. */
+const raised = (need: Need, atLeast: Level): Need => ({
+  ...need,
+  atLeast,
+  ...(need.atMost !== undefined && need.atMost < atLeast ? { atMost: atLeast } : {}),
+});
+
 export function NeedsEditor({
   label,
   needs,
@@ -31,13 +40,30 @@ export function NeedsEditor({
               aria-label={`Level of ${name}`}
               compact
               value={n.atLeast}
-              onChange={(chosen) =>
-                onChange(needs.map((x) => (x === n ? { ...n, atLeast: Number(chosen) as Level } : x)))
-              }
+              onChange={(chosen) => onChange(needs.map((x) => (x === n ? raised(n, Number(chosen) as Level) : x)))}
             >
-              {[1, 2, 3, 4, 5].map((l) => (
+              {LEVELS.map((l) => (
                 <option key={l} value={l}>
                   at least {l}
+                </option>
+              ))}
+            </Select>
+            <Select
+              aria-label={`Highest level of ${name}`}
+              compact
+              value={n.atMost ?? ''}
+              onChange={(chosen) =>
+                onChange(
+                  needs.map((x) =>
+                    x === n ? { ...without(n), ...(chosen === '' ? {} : { atMost: Number(chosen) as Level }) } : x,
+                  ),
+                )
+              }
+            >
+              <option value="">or higher</option>
+              {LEVELS.filter((l) => l >= n.atLeast).map((l) => (
+                <option key={l} value={l}>
+                  at most {l}
                 </option>
               ))}
             </Select>

@@ -39,6 +39,7 @@ export function SceneBlock({
   met,
   faults,
   running,
+  fresh,
 }: {
   edit: Editing;
   scene: Scene;
@@ -46,6 +47,7 @@ export function SceneBlock({
   met: Met | undefined;
   faults: readonly BotFault[];
   running: string | null;
+  /** It was just added, and is there to be named. */ fresh: boolean;
 }) {
   const isFolded = edit.folded.has(scene.id) && !scene.steps.some((x) => x.id === running);
   const box = (at: number) =>
@@ -68,6 +70,8 @@ export function SceneBlock({
           <input
             aria-label={`Name of scene ${s + 1}`}
             value={scene.name}
+            autoFocus={fresh}
+            onFocus={(e) => fresh && e.target.select()}
             maxLength={60}
             size={Math.max(6, scene.name.length)}
             onChange={(e) => edit.onChange(renameScene(edit.script, scene.id, e.target.value))}

@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { addScene } from '@/core/bots/edit';
 import type { BotFault } from '@/core/bots/faults';
 import type { BotScript } from '@/core/bots/model';
@@ -29,6 +29,7 @@ export function ScriptView({
   onChange: (script: BotScript) => void;
 }) {
   const edit = useScript(chosen, onChosen, onChange);
+  const [fresh, setFresh] = useState<string | null>(null);
   const met = useMemo(() => sceneTraffic(edit.script, traffic), [edit.script, traffic]);
   const many = chosen.size > 1 ? [...chosen][0] : undefined;
   return (
@@ -43,12 +44,21 @@ export function ScriptView({
           met={met.get(scene.id)}
           faults={faults}
           running={running}
+          fresh={fresh === scene.id}
         />
       ))}
       {edit.mayChange && (
         <div className="flex items-center gap-3 p-3 pl-4">
           {!edit.one && (
-            <Button onClick={() => onChange(addScene(edit.script, newKey(), 'New scene'))}>Add a scene</Button>
+            <Button
+              onClick={() => {
+                const id = newKey();
+                setFresh(id);
+                onChange(addScene(edit.script, id, 'New scene'));
+              }}
+            >
+              Add a scene
+            </Button>
           )}
           <span className="text-tiny text-ink-3">
             On a line: Enter edits, N new below, Alt ↑↓ moves, Shift ↑↓ chooses, Ctrl C X V D, Del, U who leads here, ←
