@@ -150,7 +150,9 @@ export function fillSettings(db: Db, realAt: number): void {
       }),
     );
   }
-  DOORS.forEach((d, i) => writeDoor(db, { ...d, place: i, trial: null, whenClosed: { does: 'end' }, meets: { by: 'bot' } }));
+  DOORS.forEach((d, i) =>
+    writeDoor(db, { ...d, place: i, trial: null, whenClosed: { does: 'end' }, meets: { by: 'bot' } }),
+  );
   for (const p of company) {
     writePerson(db, {
       id: p.id,

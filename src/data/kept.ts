@@ -52,6 +52,7 @@ export type KeptKind =
   | 'queue'
   | 'report'
   | 'report-copy'
+  | 'recording'
   | 'review-view'
   | 'role'
   | 'script'
@@ -94,6 +95,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   },
   partner: { steps: [added({ hoursId: null, limits: { atOnce: null, perHour: null, perDay: null, perMonth: null } })] },
   'people-filter': FIRST,
+  recording: FIRST,
   report: FIRST,
   'report-copy': FIRST,
   'review-view': FIRST,

@@ -12,6 +12,7 @@ import { createBotTrials } from './bots/bottrials';
 import { createBotWorlds } from './bots/botworld';
 import { createFields } from './bots/fields';
 import { createImages } from './bots/images';
+import { createRecordings } from './bots/recordings';
 import { createSend, onlyAllowed, type Send } from './bots/outside';
 import { createPhrasebook } from './bots/phrasebook';
 import { createPrograms } from './bots/programs';
@@ -151,6 +152,7 @@ export function createParts(
   const queueFixes = createQueueFixes({ host, floor, queues, groups });
   const [review, coaching] = [createReview({ host, reading, outbox, linkTo }), createCoaching(host, reading)] as const;
   const doors = createDoors({ host });
+  const recordings = createRecordings({ host });
   const timers = createTimers({ host, floor, dispatcher, outbox, bots, review });
   const setAside = createSetAside({ host, timers });
   const toFix = createToFix({ host, readiness, queueFixes, bots, setAside });
@@ -168,6 +170,7 @@ export function createParts(
     ...groups.undoable,
     ...outcomes.undoable,
     ...doors.undoable,
+    ...recordings.undoable,
     ...hours.undoable,
     ...botTrials.undoable,
     ...botParts.undoable,
@@ -236,6 +239,7 @@ export function createParts(
     botParts,
     fields,
     images: createImages({ host }),
+    recordings,
     review,
     past: createPast(host, reading),
     coaching,

@@ -36,6 +36,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   connections: (s, actor) => s.botParts.connections(actor),
   'shared-scenes': (s, actor) => s.botParts.shared(actor),
   articles: (s, actor) => s.botParts.articles(actor),
+  recordings: (s, actor) => s.recordings.view(actor),
   phrasebook: (s, actor) => s.phrasebook.view(actor),
   fields: (s, actor) => s.fields.view(actor),
   'bot-file': (s, actor, asked) => s.bots.file(actor, asked.id ?? ''),

@@ -155,5 +155,5 @@ test('a text door leads to the bot that first words ask for; a line leads straig
   await off.getByRole('button', { name: 'Hang up' }).click();
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   await customer(browser, lane, 'Repairs line');
-  await expect(desk.getByRole('button', { name: 'Accept' })).toBeVisible();
+  await expect(desk.getByRole('button', { name: 'Take (T)' })).toBeVisible();
 });

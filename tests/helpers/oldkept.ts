@@ -516,6 +516,12 @@ export const OLD_KEPT: readonly OldKept[] = [
     says: { limits: { atOnce: null, perHour: 5, perDay: null, perMonth: null } },
   },
   {
+    kind: 'recording',
+    v: 1,
+    kept: '{"kind":"words","language":"es","text":"Hola.","soundId":"sound_1","seconds":1.4}',
+    says: { kind: 'words', language: 'es', text: 'Hola.', soundId: 'sound_1', seconds: 1.4 },
+  },
+  {
     kind: 'person-rows',
     v: 1,
     kept: '{"rows":[{"queueId":"queue_repairs","channel":"voice","band":2,"delaySeconds":20},{"queueId":"queue_repairs","channel":"chat","band":0,"delaySeconds":0}]}',

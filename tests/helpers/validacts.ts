@@ -5,6 +5,7 @@ import { CONNECTORS, TABLES } from '../../src/data/connectors';
 import { readDoors } from '../../src/data/doors';
 import { readProfile } from '../../src/data/dutyprofiles';
 import { readFields } from '../../src/data/fields';
+import { wave } from './wave';
 import { GROUPS, PARTNERS } from '../../src/data/groups';
 import { readAllHours } from '../../src/data/hours';
 import { readPerson } from '../../src/data/people';
@@ -175,6 +176,12 @@ export const CHANGES: readonly ValidAct[] = [
       rows: [],
       own: [{ personId: 'person_01', revision: 0, channel: 'chat', band: 2, delaySeconds: 20, asProfile: false }],
     }),
+  },
+  {
+    act: 'save-recording',
+    says: 'words',
+    undone: true,
+    input: () => ({ kind: 'words', language: 'en', text: 'Good morning.', data: wave(0.1), seconds: 1.2 }),
   },
   {
     act: 'save-away-reasons',

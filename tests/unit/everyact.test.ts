@@ -74,6 +74,7 @@ describe('every act that changes something', () => {
       'bot-version-live',
       'bring-bot',
       'keep-image',
+      'remove-recording',
       'try-connector',
       'save-hosts',
       'read-phrasebook-file',
@@ -165,8 +166,8 @@ function plainly(value: unknown): unknown {
 }
 
 describe('taking back', () => {
-  // Numbers that only ever rise, and what says that something happened.
-  const COUNTS = /^(events|history|settings_versions|acts|workspace|event_tables|timers|queue_versions)$/;
+  // Numbers that only ever rise, what says that something happened, and files that an undo brings back.
+  const COUNTS = /^(events|history|settings_versions|acts|workspace|event_tables|timers|queue_versions|sounds)$/;
   const settings = () =>
     Object.fromEntries(
       // Of a queue every version is kept; what counts is the newest.

@@ -222,6 +222,7 @@ describe('routes', () => {
     'v1/contacts/[id]/stream': 'the contact’s token',
     'v1/doors': 'everybody’s',
     'v1/images/[id]': 'everybody’s',
+    'v1/sounds/[id]': 'everybody’s',
     'v1/people/[id]/readiness': 'people of one’s teams',
     welcome: 'a link',
   };

@@ -31,6 +31,7 @@ const queue = (
   ...more,
 });
 const WORLD: CheckWorld = {
+  recorded: () => null,
   queues: new Map([
     ['q', queue('Repairs')],
     ['fallback', queue('Front')],
@@ -82,6 +83,11 @@ const branch = (id: string, subject: string, cue = NEXT): Step => ({
 });
 
 /** Each check: a script that trips it, and a near twin that does not. */
+/** Words that somebody recorded. */
+const recorded = (...words: readonly string[]) => ({
+  recorded: (_language: string, text: string) => (words.includes(text) ? { id: 'sound', seconds: 1 } : null),
+});
+
 const CASES: readonly (readonly [
   check: Check,
   about: string,
@@ -348,6 +354,13 @@ const CASES: readonly (readonly [
     'tags that do not fit together',
     scriptOf([end('a', 'wait <break time="1s">')]),
     scriptOf([end('a', 'wait <break time="1s"/>')]),
+  ],
+  [
+    'mixed-voices',
+    'one sentence recorded and another spoken',
+    scriptOf([say('a', 'Hello.'), end('b', 'Bye.')]),
+    scriptOf([say('a', 'Hello.'), end('b', 'Hello.')]),
+    recorded('Hello.'),
   ],
 ];
 

@@ -1,6 +1,9 @@
 import { advice, stops, type BotFault, type CheckWorld, type Fix, type Found } from './faults';
 import { graphOf, mayset, readBy } from './graph';
 import { allSteps, lineNumber, type BotScript, type SharedScene } from './model';
+import { languageName } from '../localised';
+import { mixedVoices } from '../sound/recorded';
+import { saidOnCalls } from './saidoncalls';
 import { referenceFaults, sceneFaults, stepFaults, wordingFaults } from './linechecks';
 import { wayFaults } from './waychecks';
 
@@ -48,8 +51,22 @@ export function checkShared(scene: SharedScene, world: CheckWorld, languages: re
   );
 }
 
+/** Languages in which callers would hear two voices: somebody who was recorded, and the one that speaks the rest. */
+const voiceFaults = (script: BotScript, world: CheckWorld): Found[] =>
+  world.channels.includes('voice')
+    ? mixedVoices(
+        script.languages.flatMap((language) => saidOnCalls(script, language).map(({ text }) => ({ language, text }))),
+        world.recorded,
+      ).map(({ language, recorded, of }) =>
+        advice(
+          'mixed-voices',
+          `In ${languageName(language)} ${recorded} of ${of} sentences are recorded and the others spoken, so that callers hear two voices.`,
+        ),
+      )
+    : [];
+
 function wholeFaults(script: BotScript, world: CheckWorld): Found[] {
-  const found: Found[] = [];
+  const found: Found[] = voiceFaults(script, world);
   if (allSteps(script).length === 0) found.push(stops('empty', 'The script has no line yet.'));
   if (script.languages.length === 0) found.push(stops('empty', 'The bot speaks no language.'));
   if (!world.queues.has(script.fallbackQueueId)) found.push(stops('gone', 'The fallback queue is not there any more.'));

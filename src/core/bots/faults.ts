@@ -1,5 +1,6 @@
 import type { Channel } from '../channels';
 import type { Need } from '../routing/needs';
+import type { FindRecorded } from '../sound/recorded';
 import type { SharedScene, Step } from './model';
 
 export const CHECKS = [
@@ -24,6 +25,7 @@ export const CHECKS = [
   'long-speech',
   'hand-over',
   'tags',
+  'mixed-voices',
 ] as const;
 export type Check = (typeof CHECKS)[number];
 
@@ -63,6 +65,8 @@ export type CheckWorld = {
   /** Names of everything else that can be referred to, by `KIND ID`. */
   readonly names: ReadonlyMap<string, string>;
   readonly shared: ReadonlyMap<string, SharedScene>;
+  /** Words that callers hear as somebody recorded them. */
+  readonly recorded: FindRecorded;
   readonly fields: readonly {
     readonly name: string;
     readonly label: string;

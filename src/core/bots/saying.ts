@@ -4,6 +4,7 @@ import { escapeXml, type Speech, withoutTags, wordingSpeech } from '../messages/
 import { valuesAt, type ShownImage } from './conversation';
 import { offered, wordingOn, type Choice, type Listen, type Step, type Wording } from './model';
 import { withOptions } from '../messages/options';
+import { menuOptions } from './menu';
 import type { Lead, Run } from './run';
 import { filled } from './value';
 
@@ -53,12 +54,7 @@ export function speak(
   among: readonly Choice[] = step.hears.kind === 'choices' ? offered(step.hears.choices) : [],
 ): void {
   const { language } = run.state;
-  const options = among.map((c) => {
-    // Whoever chooses a language is told of it in that language.
-    const of = c.setsLanguage !== undefined && c.label[c.setsLanguage] ? c.setsLanguage : language;
-    const label = localised(c.label, of, run.program.script.languages);
-    return { key: c.key, label, ...(of === language ? {} : { language: of }) };
-  });
+  const options = menuOptions(among, language, run.program.script.languages);
   const by = (step.hears.kind === 'choices' && step.hears.offeredBy) || 'keys';
   const asked = withOptions(run.world.channel, language, question, options, by);
   say(run, step.id, asked, { options: options.map(({ key, label }) => ({ key, label })) });

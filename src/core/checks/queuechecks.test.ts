@@ -29,6 +29,8 @@ const world = (change: Partial<QueueWorld> = {}): QueueWorld => ({
   partners: [],
   doors: [],
   shifts: [],
+  said: (q) => (q.clocks.voice ?? []).flatMap((s) => s.acts.flatMap((a) => (a.does === 'say' ? [a.wording] : []))),
+  recorded: () => null,
   counts: () => enough,
   now: Date.UTC(2026, 10, 23, 10),
   ...change,
@@ -39,6 +41,8 @@ const stage = (atSeconds: number, ...acts: NonNullable<QueueSettings['clocks']['
   early: false,
   acts,
 });
+const saying = (...words: string[]) =>
+  words.map((text) => ({ does: 'say' as const, wording: { en: text }, everySeconds: null }));
 const fr = { skillId: 'fr', atLeast: 2 } as const;
 const to = (queueId: string) => [{ if: { when: 'nobody' as const }, then: { to: 'queue' as const, queueId } }];
 const group = (change: object = {}) => ({ id: 'g', name: 'Helpers', limits: NO_LIMITS, members: 3, ...change });
@@ -280,6 +284,17 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
     },
     {
       doors: [door({ bots: [{ when: 'When it is closed', name: 'B', live: true }] })],
+    },
+  ],
+  [
+    'advice queue|q|voices-en',
+    {
+      queues: [queue('q', { clocks: { voice: [stage(9, ...saying('Hello.', 'Bye.'))] } })],
+      recorded: (_l, text) => (text === 'Hello.' ? { id: 's', seconds: 1 } : null),
+    },
+    {
+      queues: [queue('q', { clocks: { voice: [stage(9, ...saying('Hello.', 'Bye.'))] } })],
+      recorded: () => ({ id: 's', seconds: 1 }),
     },
   ],
   [

@@ -1,16 +1,21 @@
 import { type Channel, CHANNEL_NAMES } from '../channels';
 import { plusDays, weekdayOf } from '../hours/dates';
 import { type Hours, localDate } from '../hours/weekly';
+import { languageName, type Localised } from '../localised';
 import { changesRouting, type Stage } from '../routing/clock';
 import type { ClockCount } from '../routing/clockcounts';
 import type { Limits } from '../routing/limits';
 import type { Onward } from '../routing/onward';
 import { goalOf, type QueueSettings } from '../routing/queue';
+import { mixedVoices, type FindRecorded } from '../sound/recorded';
 import { checkDoors, type DoorWorld, opensEver } from './doorchecks';
 import type { Add, Finding } from './finding';
 
 /** What the checks look at. `counts` are how many could take a queue's contacts stage by stage. */
 export type QueueWorld = DoorWorld & {
+  /** What a queue tells callers, and words that somebody recorded. */
+  readonly said: (queue: QueueSettings) => readonly Localised[];
+  readonly recorded: FindRecorded;
   readonly queues: readonly QueueSettings[];
   readonly hours: readonly Hours[];
   readonly groups: readonly {
@@ -123,6 +128,21 @@ export function checkQueues(world: QueueWorld): Finding[] {
   const byId = new Map(world.queues.map((q) => [q.id, q]));
   const hours = new Map(world.hours.map((h) => [h.id, h]));
   for (const queue of world.queues) {
+    for (const { language, recorded, of } of mixedVoices(
+      world
+        .said(queue)
+        .flatMap((wording) =>
+          Object.entries(wording).flatMap(([l, text]) => (text.trim() === '' ? [] : [{ language: l, text }])),
+        ),
+      world.recorded,
+    ))
+      add(
+        'queue',
+        queue,
+        `voices-${language}`,
+        'advice',
+        `In ${languageName(language)} ${recorded} of ${of} sentences are recorded and the others spoken, so that callers hear two voices.`,
+      );
     for (const channel of queue.channels) {
       const counts = world.counts(queue.id, channel);
       const name = CHANNEL_NAMES[channel].name;

@@ -83,6 +83,7 @@ const world = (more: Partial<ContactWorld> = {}): ContactWorld => ({
   ahead: () => ({ place: 3, seconds: 90 }),
   bot: () => ({ program: prepare(SCRIPT, [], null, 'IE'), connectors: new Map() }),
   liveVersion: () => 1,
+  saying: () => 2,
   isOnDuty: () => false,
   botAskedFor: () => ({ bot: null, language: null, elsewhere: null }),
   answer: () => null,

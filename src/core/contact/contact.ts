@@ -5,6 +5,7 @@ import type { Values } from '../bots/value';
 import type { CallbackTalk } from '../callbacks/dialogue';
 import type { CallWindow } from '../callbacks/windows';
 import type { Channel } from '../channels';
+import type { Speech } from '../messages/ssml';
 import type { VisitKind, WaitingVisit } from '../routing/floor';
 import type { Need } from '../routing/needs';
 import type { QueueSettings } from '../routing/queue';
@@ -120,6 +121,8 @@ export type ContactWorld = {
   readonly bot: (id: string, version: number) => ReadyBot | null;
   /** The version of a bot that is live; null for none. */
   readonly liveVersion: (botId: string) => number | null;
+  /** How long words take on a call, seconds: as they were recorded, else as they are spoken. */
+  readonly saying: (words: Speech, language: string) => number;
   readonly isOnDuty: (personId: string) => boolean;
   /** The bot that first words ask for at a door, or the door's own (null: nothing was written); of which language they are. */
   readonly botAskedFor: (doorId: string, text: string | null) => BotAskedFor;

@@ -4,7 +4,6 @@ import { breakOff, converse, type Outcome } from '../bots/interpreter';
 import type { Program } from '../bots/program';
 import { beginCallback, continueCallback } from '../callbacks/dialogue';
 import { isText } from '../channels';
-import { speechSeconds } from '../messages/ssml';
 import { type ContactNow, type ReadyBot } from './contact';
 import { numberReply, ownNumber } from './numbers';
 import { promise } from './promised';
@@ -60,7 +59,8 @@ function carryOut(
   for (const act of acts) {
     if (secrets.includes(act)) continue;
     perform(going, ready, act, state);
-    if (act.type === 'say') speaking += speechSeconds({ text: act.ssml ?? act.text, tagged: act.ssml !== null });
+    if (act.type === 'say')
+      speaking += world.saying({ text: act.ssml ?? act.text, tagged: act.ssml !== null }, contact.language);
     // Silence begins when the bot has spoken.
     if (act.type === 'wait')
       going.acts.push({

@@ -38,6 +38,7 @@ const toldKeys = (question: string): ReadonlySet<string> =>
 export const isNumbered = (channel: Channel): boolean => isText(channel) && channel !== 'chat';
 
 type Piece = { readonly text: string; readonly language: string | null };
+/** How they are told, and the question after which they are. */
 type Asked = { readonly by?: OfferedBy; readonly question?: string };
 
 /** What can be answered, in pieces: spoken, each in its language, or numbered, on a line of its own. */
@@ -85,6 +86,10 @@ export const optionText = (channel: Channel, language: string, options: readonly
   pieces(channel, language, options, {})
     .map((p) => p.text)
     .join('');
+
+/** The same, each by itself. */
+export const optionTexts = (channel: Channel, language: string, options: readonly Option[], asked: Asked): string[] =>
+  pieces(channel, language, options, asked).map((p) => p.text.trim());
 
 /**
  * A question with what can be answered, as a channel shows or says it. What is chosen by its language is said in it; a

@@ -10,3 +10,6 @@ CREATE TABLE pages (
   address TEXT NOT NULL,
   place TEXT
 ) WITHOUT ROWID;
+
+-- Files of words and music that were recorded, each once by its digest.
+CREATE TABLE sounds (id TEXT PRIMARY KEY, type TEXT NOT NULL, bytes BLOB NOT NULL) STRICT;

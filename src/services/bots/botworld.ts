@@ -20,6 +20,7 @@ import { readPhrasebook } from '../../data/phrasebook';
 import { type QueueRecord, readQueues } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import type { LiveFloor } from '../contacts/livefloor';
+import { recordedWords } from './recordings';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 
@@ -114,6 +115,7 @@ export function worldOf(deps: BotWorldsDeps, botId: string | null): CheckWorld {
   return {
     names: all.names,
     shared: all.shared,
+    recorded: recordedWords(deps.host),
     channels: [...new Set(doors.map((d) => d.channel))],
     queues: new Map(
       all.queues.map((q) => [

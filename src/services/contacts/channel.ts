@@ -4,11 +4,13 @@ import { imagePath } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
 import { musicFor } from '../../core/contact/waiting';
 import { LaneError } from '../../core/errors';
+import { spokenParts } from '../../core/sound/recorded';
 import { type Contact, earlierToken, openContactsOf, readContact } from '../../data/contacts';
 import { readDoor, readDoors } from '../../data/doors';
 import { customerAt } from '../../data/customers';
 import { type MessageOption, messagesOf, transcriptEnd } from '../../data/messages';
 import { readPerson } from '../../data/people';
+import { musicPath, recordedWords, soundPath } from '../bots/recordings';
 import { doorOpenNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import { once } from '../ground/once';
@@ -76,6 +78,8 @@ export type CustomerMessage = {
   /** How it is spoken, where wording says more than its words; whether speaking may cut it short. */ readonly ssml:
     string | null;
   readonly mayInterrupt: boolean;
+  /** On a call: the words part by part, each with its recording where there is one; null where nothing is recorded. */
+  readonly spoken: readonly { readonly text: string; readonly recording: string | null }[] | null;
   /** A picture shown below the words. */ readonly image: { readonly url: string; readonly alt: string } | null;
 };
 export type CustomerSide = {
@@ -148,6 +152,12 @@ function callOf(deps: ChannelDeps, contactId: string): CustomerSide['call'] {
         : null;
 }
 
+function spokenOf({ host }: ChannelDeps, contact: Contact, text: string): CustomerMessage['spoken'] {
+  const parts = spokenParts(text, contact.language, recordedWords(host));
+  if (parts.every((p) => p.recorded === null)) return null;
+  return parts.map((p) => ({ text: p.text, recording: p.recorded && soundPath(p.recorded.id) }));
+}
+
 function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSide {
   const found = messagesOf(deps.host.db, contact.id, afterSeq, PAGE + 1);
   const messages = found.slice(0, PAGE);
@@ -158,7 +168,7 @@ function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSi
     language: contact.language,
     seq: messages.at(-1)?.seq ?? afterSeq,
     more: found.length > PAGE,
-    music: musicFor(waitingVisitOf(deps, contact.id)),
+    music: musicPath(deps.host, musicFor(waitingVisitOf(deps, contact.id))),
     call: callOf(deps, contact.id),
     callNumber: deps.callbacks.callingNow(contact.id)?.number ?? null,
     messages: messages.map((m) => ({
@@ -171,6 +181,7 @@ function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSi
       ssml: m.ssml === null ? null : opened(deps.host.db, contact.id, m.ssml),
       mayInterrupt: m.mayInterrupt,
       image: m.image && { url: imagePath(m.image.id), alt: m.image.alt },
+      spoken: contact.channel === 'voice' && m.sender === 'bot' ? spokenOf(deps, contact, m.text) : null,
     })),
   };
 }

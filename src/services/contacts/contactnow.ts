@@ -4,7 +4,9 @@ import { callWindows } from '../../core/callbacks/windows';
 import type { Channel } from '../../core/channels';
 import { localTime } from '../../core/hours/weekly';
 import { expectedWait } from '../../core/routing/expectedwait';
+import type { Speech } from '../../core/messages/ssml';
 import type { WaitingVisit } from '../../core/routing/floor';
+import { saidSeconds } from '../../core/sound/recorded';
 import type { QueueSettings } from '../../core/routing/queue';
 import { before } from '../../core/routing/roster';
 import { readAsking } from '../../data/askings';
@@ -23,6 +25,7 @@ import { valuesOf } from '../../data/values';
 import { readVisit, visitsOf } from '../../data/visits';
 import { readWorkspace, type Workspace } from '../../data/workspace';
 import type { Programs } from '../bots/programs';
+import { recordedWords } from '../bots/recordings';
 import type { Host } from '../ground/host';
 import type { BotAnswers } from './botanswers';
 import type { InFrontNow } from './infront';
@@ -205,6 +208,9 @@ export class StoredWorld implements ContactWorld {
   }
   liveVersion(botId: string) {
     return readBot(this.#db, botId)?.liveVersion ?? null;
+  }
+  saying(words: Speech, language: string) {
+    return saidSeconds(words, language, recordedWords(this.#deps.host));
   }
   isOnDuty = (personId: string) => {
     const person = this.#deps.here.router.floor.people.get(personId);

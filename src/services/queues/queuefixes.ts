@@ -15,6 +15,8 @@ import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
+import { recordedWords } from '../bots/recordings';
+import { saidByQueue } from '../bots/saidoncalls';
 import { doorWorld } from './doorworld';
 import type { Groups } from './groups';
 import type { Queues } from './queues';
@@ -76,6 +78,8 @@ function worldNow({ host, floor }: QueueFixesDeps, now: number): QueueWorld {
     })),
     partners: PARTNERS.all(db),
     ...doorWorld(host),
+    said: saidByQueue,
+    recorded: recordedWords(host),
     counts: (queueId: string, channel: Channel) => {
       const queue = all.find((q) => q.id === queueId);
       return queue ? clockCounts(floor.router.floor, queue, channel, [], new Set(), now) : [];

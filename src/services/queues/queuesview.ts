@@ -9,6 +9,7 @@ import { readOutcomes } from '../../data/outcomes';
 import { type QueueRecord, readQueues } from '../../data/queuesettings';
 import { readSkills, type Skill } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
+import { musicThere } from '../bots/recordings';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
@@ -39,6 +40,8 @@ export type QueuesView = {
   readonly outcomes: readonly { readonly code: string; readonly label: string }[];
   readonly fields: readonly (Named & { readonly label: string })[];
   readonly languages: readonly string[];
+  /** Music to wait by; `url` is where a recorded one is, null for what ships with the product. */
+  readonly music: readonly (Named & { readonly url: string | null })[];
   readonly mayChange: boolean;
 };
 
@@ -52,6 +55,7 @@ export function viewQueues({ floor, host }: QueuesDeps, actor: Actor): QueuesVie
     if (v.kind !== 'message') waiting.set(v.queue.id, (waiting.get(v.queue.id) ?? 0) + 1);
   return {
     queues: readQueues(host.db).map((q) => ({ ...q, waiting: waiting.get(q.id) ?? 0 })),
+    music: musicThere(host.db),
     skills: readSkills(host.db),
     groups: GROUPS.all(host.db).map(({ id, name }) => ({ id, name })),
     partners: PARTNERS.all(host.db).map(({ id, name }) => ({ id, name })),

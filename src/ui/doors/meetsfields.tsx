@@ -236,7 +236,7 @@ function PeopleFields({ draft, view, disabled, meets, onChange }: Part & { reado
           )}
         </Field>
       ))}
-      <div className="grid grid-cols-2 gap-3">
+      <div className="flex flex-col gap-3">
         <Field label="Then the customer">
           {(p) => (
             <Select

@@ -61,7 +61,7 @@ export function WhenClosedFields({
     }
   };
   return (
-    <div className="grid grid-cols-2 gap-3">
+    <div className="flex flex-col gap-3">
       <Field label="When closed, it" fault={fault}>
         {(p) => (
           <Select

@@ -22,6 +22,7 @@ export type Message = {
   readonly at: string;
   readonly ssml: string | null;
   readonly mayInterrupt: boolean;
+  readonly spoken: readonly { readonly text: string; readonly recording: string | null }[] | null;
   readonly image: { readonly url: string; readonly alt: string } | null;
 };
 export type Conversation = {

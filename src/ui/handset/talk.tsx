@@ -12,7 +12,7 @@ import { playMusic, stopMusic } from '../kit/music';
 import { Pill } from '../kit/panel';
 import { Picture } from '../kit/picture';
 import { answer, type Conversation, type Door, follow, type Held, leave, read, send, joined } from './channelclient';
-import { hush, KEYPAD, soundKey, speak } from './tones';
+import { hush, KEYPAD, soundKey, speak, speakParts } from './tones';
 
 const STATES: Readonly<Record<Conversation['state'], string>> = {
   'with-bot': 'connected',
@@ -69,8 +69,10 @@ export function Talk({
     end.current?.scrollIntoView({ block: 'end' });
     if (aloud)
       for (const m of now.messages)
-        if (m.seq > spoken.current && m.from !== 'customer')
-          speak({ text: m.ssml ?? m.text, tagged: m.ssml !== null }, now.language);
+        if (m.seq > spoken.current && m.from !== 'customer') {
+          if (m.spoken) speakParts(m.spoken, now.language);
+          else speak({ text: m.ssml ?? m.text, tagged: m.ssml !== null }, now.language);
+        }
     spoken.current = now.seq;
   }, [now, aloud]);
   useEffect(() => hush, []);
@@ -136,6 +138,7 @@ export function Talk({
               {m.image && <Picture src={m.image.url} alt={m.image.alt} />}
             </span>
             {m.name && <span className="px-1 text-tiny text-ink-3">{m.name}</span>}
+            {m.spoken && <span className="px-1 text-tiny text-ink-3">recorded</span>}
           </li>
         ))}
         {!ended &&
@@ -153,7 +156,9 @@ export function Talk({
             </li>
           )}
         {now.music && now.state === 'waiting' && (
-          <li className="self-center text-small text-ink-3">♪ {loopName(now.music)}</li>
+          <li className="self-center text-small text-ink-3">
+            ♪ {now.music.startsWith('/') ? 'music' : loopName(now.music)}
+          </li>
         )}
         {now.call === 'message-left' && !ended && (
           <li className="self-center text-small text-ink-3">

@@ -1,4 +1,4 @@
-import { type Speech, speechParts, type SpeechPart } from '@/core/messages/ssml';
+import { plainSpeech, type Speech, speechParts, type SpeechPart } from '@/core/messages/ssml';
 /** Dual-tone frequencies of each key, Hz (ITU-T Q.23). */
 const ROWS = [697, 770, 852, 941];
 const COLUMNS = [1209, 1336, 1477];
@@ -24,8 +24,9 @@ export function soundKey(key: string): void {
   }
 }
 
+type Part = (SpeechPart & { readonly language: string }) | { readonly recording: string };
 /** What is being spoken or waits to be; a new one is begun by `hush`. */
-let speech = { parts: [] as (SpeechPart & { readonly language: string })[], speaking: false };
+let speech = { parts: [] as Part[], speaking: false, sound: null as HTMLAudioElement | null };
 
 function next(mine: typeof speech): void {
   const part = mine.parts.shift();
@@ -34,6 +35,12 @@ function next(mine: typeof speech): void {
     return;
   }
   mine.speaking = true;
+  if ('recording' in part) {
+    mine.sound = new Audio(part.recording);
+    mine.sound.onended = mine.sound.onerror = () => next(mine);
+    mine.sound.play().catch(() => next(mine));
+    return;
+  }
   if ('pause' in part) return void setTimeout(() => next(mine), part.pause * 1000);
   const words = new SpeechSynthesisUtterance(part.say);
   words.lang = part.language;
@@ -50,7 +57,19 @@ export function speak(wording: Speech, language: string): void {
   );
   if (!speech.speaking) next(speech);
 }
+/** Words part by part after what is being spoken: recorded ones are played, the others spoken. */
+export function speakParts(
+  parts: readonly { readonly text: string; readonly recording: string | null }[],
+  language: string,
+): void {
+  for (const { text, recording } of parts) {
+    if (recording === null) speak(plainSpeech(text), language);
+    else speech.parts.push({ recording });
+    if (!speech.speaking) next(speech);
+  }
+}
 export function hush(): void {
-  speech = { parts: [], speaking: false };
+  speech.sound?.pause();
+  speech = { parts: [], speaking: false, sound: null };
   if (typeof speechSynthesis !== 'undefined') speechSynthesis.cancel();
 }

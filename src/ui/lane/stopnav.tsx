@@ -16,6 +16,7 @@ const PAGES = {
     { path: '/bots/shared', name: 'Shared scenes' },
     { path: '/bots/connections', name: 'Connections' },
     { path: '/bots/articles', name: 'Articles' },
+    { path: '/bots/recordings', name: 'Recordings' },
     { path: '/bots/fields', name: 'Fields' },
   ],
   Queues: [

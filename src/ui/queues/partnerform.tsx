@@ -329,7 +329,7 @@ export function PartnerForm({
               {!off && (
                 <Select
                   aria-label={`Rank for another queue, ${n.name}`}
-                  className="mt-1 !w-60"
+                  className="mt-1 !w-80"
                   value=""
                   onChange={(chosen) => {
                     if (chosen) setNumber(i, { perQueue: { ...n.perQueue, [chosen]: { rank: 1, weight: 1 } } });

@@ -282,6 +282,7 @@ export function QueueEditor({
           stages={settings.clocks[channel] ?? []}
           channel={channel}
           languages={view.languages}
+          music={view.music}
           onClose={() => setDialog(null)}
         />
       )}

@@ -188,7 +188,7 @@ export function WhoTakes({
               <th scope="col" className="pt-2 pb-1 font-medium">
                 Exceptions of single people
               </th>
-              <th scope="col" className="pt-2 font-medium">
+              <th scope="col" className="pt-2 pb-1 font-medium">
                 On profile
               </th>
               <td colSpan={data.channels.length} />

@@ -114,6 +114,7 @@ export function Choices({
               <Button
                 small
                 kind="quiet"
+                className="w-14"
                 aria-label={`More of choice ${i + 1}`}
                 aria-expanded={open.has(c.id)}
                 onClick={() => toggle(c.id)}
@@ -135,13 +136,13 @@ export function Choices({
             {open.has(c.id) && (
               <div className="mt-1.5 ml-13 flex flex-col gap-1.5">
                 {script.languages.map((l) => (
-                  <Synonyms
-                    key={`${l}${(c.synonyms[l] ?? []).join()}`}
-                    label={`Other words for choice ${i + 1}, ${languageName(l)}`}
-                    placeholder={`other words in ${languageName(l)}, between commas`}
-                    words={c.synonyms[l] ?? []}
-                    onChange={(words) => setOne(c.id, { synonyms: { ...c.synonyms, [l]: words } })}
-                  />
+                  <Row key={`${l}${(c.synonyms[l] ?? []).join()}`} label={`Other words, ${l}`}>
+                    <Synonyms
+                      label={`Other words for choice ${i + 1}, ${languageName(l)}`}
+                      words={c.synonyms[l] ?? []}
+                      onChange={(words) => setOne(c.id, { synonyms: { ...c.synonyms, [l]: words } })}
+                    />
+                  </Row>
                 ))}
                 <Row label="Means">
                   <Select
@@ -221,20 +222,18 @@ export function Choices({
 
 function Synonyms({
   label,
-  placeholder,
   words,
   onChange,
 }: {
   label: string;
-  placeholder: string;
   words: readonly string[];
   onChange: (words: string[]) => void;
 }) {
   return (
     <Input
       aria-label={label}
-      placeholder={placeholder}
-      className="!py-1 text-small"
+      placeholder="between commas"
+      className="min-w-0 flex-1 !py-1 text-small"
       defaultValue={words.join(', ')}
       onBlur={(e) => {
         const next = e.target.value

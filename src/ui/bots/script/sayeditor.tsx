@@ -8,6 +8,7 @@ import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Check, Input } from '../../kit/field';
 import { FilePick } from '../../kit/filepick';
+import { base64Of } from '../../kit/fileread';
 import { Picture } from '../../kit/picture';
 import { useAround } from './around';
 import { Row } from './pieces';
@@ -99,11 +100,3 @@ function ImageButton({ onImage }: { onImage: (imageId: string) => void }) {
     </FilePick>
   );
 }
-
-const base64Of = (file: File): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result).replace(/^data:[^,]*,/, ''));
-    reader.onerror = () => reject(new Error('The file cannot be read.'));
-    reader.readAsDataURL(file);
-  });

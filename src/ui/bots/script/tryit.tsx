@@ -7,7 +7,8 @@ import type { Setting, Turn } from '@/core/bots/trial';
 import { CHANNELS } from '@/core/channels';
 import type { WouldAsk } from '@/services/bots/bottrials';
 import type { Tried } from '@/services/bots/trials';
-import { hush, KEYPAD, soundKey, speak } from '../../handset/tones';
+import { useRecorded } from '../shared/userecorded';
+import { hush, KEYPAD, soundKey, speak, speakParts } from '../../handset/tones';
 import { Button } from '../../kit/button';
 import { setting as act, sentence } from '../../kit/call';
 import { ChannelMark } from '../../kit/channelmark';
@@ -47,6 +48,7 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
   const [asked, setAsked] = useState<WouldAsk | null>(null);
   const [text, setText] = useState('');
   const [keeping, setKeeping] = useState(false);
+  const partsOf = useRecorded();
   const [aloud, setAloud] = useState(false);
   const end = useRef<HTMLLIElement>(null);
   const run = useRef(0);
@@ -71,7 +73,11 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
       onLine(next.sharedId === null ? next.lineId : null);
       if (aloud)
         for (const a of next.turns.at(-1)?.acts ?? [])
-          if (a.type === 'say') speak({ text: a.ssml ?? a.text, tagged: a.ssml !== null }, next.language);
+          if (a.type === 'say') {
+            const parts = setting.channel === 'voice' ? partsOf(a.text, next.language) : [];
+            if (parts.some((p) => p.recording !== null)) speakParts(parts, next.language);
+            else speak({ text: a.ssml ?? a.text, tagged: a.ssml !== null }, next.language);
+          }
       const over = next.turns.flatMap((t) => t.acts).findLast((a) => a.type === 'hand-over' || a.type === 'promise');
       if (over)
         setAsked(

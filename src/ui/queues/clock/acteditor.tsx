@@ -6,7 +6,6 @@ import type { Channel } from '@/core/channels';
 import { localised } from '@/core/localised';
 import { type Stage, type StageAct, WAIT_CHOICES, type WaitChoice } from '@/core/routing/clock';
 import { type ActPlace, changeAct, setEarly, spokenSeconds } from '@/core/routing/clockedit';
-import { LOOPS } from '@/core/sound/loops';
 import type { QueuesView } from '@/services/queues/queuesview';
 import { Button } from '../../kit/button';
 import { Check, Field, Input } from '../../kit/field';
@@ -224,7 +223,8 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
                 value={act.music}
                 onChange={(chosen) => set({ ...act, music: chosen })}
               >
-                {options(LOOPS)}
+                {!view.music.some((m) => m.id === act.music) && <option value={act.music}>music that is gone</option>}
+                {options(view.music)}
               </Select>
             )}
           </Field>

@@ -7,7 +7,6 @@ import { STILL_BUSY } from '@/core/contact/words';
 import { alsoHappens, hears, loosenedOnly, mayChoose, mustKnow, whoIsAdded } from '@/core/routing/clocksegments';
 import type { Need } from '@/core/routing/needs';
 import { onwardWords } from '@/core/routing/queuesentence';
-import { loopName, LOOPS } from '@/core/sound/loops';
 import type { QueuesView } from '@/services/queues/queuesview';
 import { namesIn } from '../draft';
 import { Block } from './block';
@@ -38,6 +37,7 @@ type Given = {
 /** What somebody hears: messages and music. */
 export function Hears({ clock, stages, view }: Of<'clock' | 'stages' | 'view'>) {
   const language = view.languages[0] ?? 'en';
+  const musicName = (id: string) => view.music.find((m) => m.id === id)?.name ?? 'music that is gone';
   return (
     <Row
       name="Hears"
@@ -49,7 +49,7 @@ export function Hears({ clock, stages, view }: Of<'clock' | 'stages' | 'view'>) 
           'A message',
           () => clock.add({ does: 'say', wording: {}, everySeconds: null }, stages.length === 0 ? 0 : clock.later),
         ],
-        ...LOOPS.map((l): [string, () => void] => [
+        ...view.music.map((l): [string, () => void] => [
           `Music: ${l.name}`,
           () => clock.add({ does: 'play', music: l.id }, stages.length === 0 ? 0 : clock.later),
         ]),
@@ -73,8 +73,8 @@ export function Hears({ clock, stages, view }: Of<'clock' | 'stages' | 'view'>) 
               clock={clock}
               segment={s}
               look={'bg-plum-wash text-ink'}
-              label={loopName(s.music)}
-            >{`♪ ${loopName(s.music)}`}</Block>
+              label={musicName(s.music)}
+            >{`♪ ${musicName(s.music)}`}</Block>
           ),
         ),
       ]}

@@ -1,6 +1,5 @@
 'use client';
 
-import { plainSpeech } from '@/core/messages/ssml';
 import { clsx } from 'clsx';
 import { useEffect, useRef, useState } from 'react';
 import type { Channel } from '@/core/channels';
@@ -8,8 +7,9 @@ import { languageName } from '@/core/localised';
 import type { Stage } from '@/core/routing/clock';
 import { heardWaiting } from '@/core/contact/waitwords';
 import { clockEnd } from '@/core/routing/clocksegments';
-import { loopName } from '@/core/sound/loops';
-import { hush, speak } from '../../handset/tones';
+import type { QueuesView } from '@/services/queues/queuesview';
+import { useRecorded } from '../../bots/shared/userecorded';
+import { hush, speakParts } from '../../handset/tones';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
 import { Check } from '../../kit/field';
@@ -27,18 +27,22 @@ export function HearIt({
   stages,
   channel,
   languages,
+  music,
   onClose,
 }: {
   stages: readonly Stage[];
   channel: Channel;
   languages: readonly string[];
+  music: QueuesView['music'];
   onClose: () => void;
 }) {
   const [language, setLanguage] = useState(languages[0] ?? 'en');
+  const partsOf = useRecorded();
   const [at, setAt] = useState(0);
   const [running, setRunning] = useState(false);
   const [speed, setSpeed] = useState<(typeof SPEEDS)[number]>(4);
   const [aloud, setAloud] = useState(false);
+  const musicName = (id: string) => music.find((m) => m.id === id)?.name ?? 'music that is gone';
   const end = clockEnd(stages, 30);
   const segments = heardWaiting(stages, end, { channel, language, languages, ahead: AHEAD });
   const now = segments.find((s) => s.from <= at && at < s.to);
@@ -51,7 +55,12 @@ export function HearIt({
   useEffect(() => {
     if (at >= end) setRunning(false);
   }, [at, end]);
-  const heard = !running || !aloud || !now ? '' : now.kind === 'music' ? `♪${now.music}` : now.text;
+  const heard =
+    !running || !aloud || !now
+      ? ''
+      : now.kind === 'music'
+        ? `♪${music.find((m) => m.id === now.music)?.url ?? now.music}`
+        : now.text;
   useEffect(() => {
     if (heard === said.current) return;
     said.current = heard;
@@ -59,9 +68,9 @@ export function HearIt({
     if (heard.startsWith('♪')) playMusic(heard.slice(1), 0.4);
     else {
       stopMusic();
-      if (heard) speak(plainSpeech(heard), language);
+      if (heard) speakParts(partsOf(heard, language), language);
     }
-  }, [heard, language]);
+  }, [heard, language, partsOf]);
   useEffect(
     () => () => {
       hush();
@@ -129,7 +138,7 @@ export function HearIt({
             {!now ? (
               <p className="text-ink-3">silence</p>
             ) : now.kind === 'music' ? (
-              <p className="text-ink-2">♪ {loopName(now.music)}</p>
+              <p className="text-ink-2">♪ {musicName(now.music)}</p>
             ) : (
               <p className={clsx('text-panel', now.asks && 'text-brass-ink')}>{now.text}</p>
             )}
@@ -140,7 +149,7 @@ export function HearIt({
                 <button type="button" className="w-14 text-left font-semibold" onClick={() => setAt(s.from)}>
                   {asClock(s.from)}
                 </button>
-                <span>{s.kind === 'music' ? `♪ ${loopName(s.music)}` : s.text}</span>
+                <span>{s.kind === 'music' ? `♪ ${musicName(s.music)}` : s.text}</span>
               </li>
             ))}
           </ol>
