@@ -172,6 +172,7 @@ const PAGES = [
     '/bots/shared',
     '/bots/connections',
     '/bots/articles',
+    '/bots/recordings',
     '/bots/fields',
     '/doors/hours',
   ],

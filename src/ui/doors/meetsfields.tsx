@@ -103,7 +103,12 @@ function FirstWordsFields({
         Words that stand in what they write first, and the bot these ask for
       </legend>
       {rules.map((rule, i) => (
-        <div key={i} role="group" aria-label={`First words ${i + 1}`} className="rounded-control bg-sunk p-2">
+        <div
+          key={i}
+          role="group"
+          aria-label={`First words ${i + 1}`}
+          className="flex flex-col gap-2 rounded-control bg-sunk p-2"
+        >
           <div className="flex items-end gap-2">
             <div className="flex-1">
               <Field label="Bot">
