@@ -406,6 +406,7 @@ test('what a bot counts and branches by is so for this contact: people who join 
     closedWording: {},
     trial: null,
     whenClosed: { does: 'end' },
+    meets: { by: 'bot' },
   });
   type Duty = { profiles: readonly (DutyProfile & { revision: number })[] };
   const joins = async (delaySeconds: number | null) => {

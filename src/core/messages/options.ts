@@ -37,6 +37,9 @@ const toldKeys = (question: string): ReadonlySet<string> =>
 /** Channels on which what can be answered is read as numbered text; in chat it is there to be pressed. */
 export const isNumbered = (channel: Channel): boolean => isText(channel) && channel !== 'chat';
 
+/** Channels on which what can be answered is there to be pressed, beside what is read. */
+export const isTapped = (channel: Channel): boolean => channel === 'chat' || channel === 'messaging';
+
 type Piece = { readonly text: string; readonly language: string | null };
 /** How they are told, and the question after which they are. */
 type Asked = { readonly by?: OfferedBy; readonly question?: string };

@@ -1,5 +1,6 @@
 /** A skill level, 1 (some) to 5 (master). */
 export type Level = 1 | 2 | 3 | 4 | 5;
+export const LEVELS: readonly Level[] = [1, 2, 3, 4, 5];
 export const SKILL_KINDS = ['product', 'task', 'language', 'licence'] as const;
 export type SkillKind = (typeof SKILL_KINDS)[number];
 

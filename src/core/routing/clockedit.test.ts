@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { inOrder, type Stage, type StageAct } from './clock';
-import { actAt, addAct, changeAct, moveAct, removeAct, spokenSeconds } from './clockedit';
+import { actAt, addAct, changeAct, copiedTo, moveAct, removeAct, spokenSeconds } from './clockedit';
 import { clockEnd, hears, mayChoose, mustKnow, whoIsAdded } from './clocksegments';
 import { LOOPS, loopSeconds, noteFrequency, renderLoop } from '../sound/loops';
 import { QUEUE_DEFAULTS } from './queue';
@@ -142,6 +142,19 @@ describe('a queue in sentences', () => {
       'Voice: once everybody asked is full, or after 45 s, French may be 1 level lower and Helpers is asked as well.',
       'Wrap-up ends by itself after 45 s.',
     ]);
+  });
+});
+
+describe('a clock copied from another channel', () => {
+  it('is as it was, but for what only callers have; a stage with nothing left goes', () => {
+    const stages = [
+      stage(0, { does: 'play', music: 'cello' }),
+      stage(20, { does: 'play', music: 'cello' }, lower(1)),
+      stage(40, { does: 'add-partner', partnerId: 'p' }),
+      stage(60, { does: 'add-group', groupId: 'g' }),
+    ];
+    expect(copiedTo('voice', stages)).toEqual(stages);
+    expect(copiedTo('chat', stages)).toEqual([stage(20, lower(1)), stage(60, { does: 'add-group', groupId: 'g' })]);
   });
 });
 

@@ -1,3 +1,4 @@
+import type { Channel } from '../channels';
 import { inOrder, type Stage, type StageAct } from './clock';
 
 /** One act of a clock, by its place. */
@@ -47,3 +48,11 @@ export const setEarly = (stages: readonly Stage[], stage: number, early: boolean
 /** How long a text takes to speak, seconds: about 2.5 words a second, with a pause. */
 export const spokenSeconds = (text: string): number =>
   Math.max(2, Math.round(text.split(/\s+/).filter(Boolean).length / 2.5) + 1);
+
+/** A clock of one channel as it can be on another: only callers hear music, and only calls are rung outside. */
+export const copiedTo = (channel: Channel, stages: readonly Stage[]): readonly Stage[] =>
+  channel === 'voice'
+    ? stages
+    : stages
+        .map((s) => ({ ...s, acts: s.acts.filter((a) => a.does !== 'play' && a.does !== 'add-partner') }))
+        .filter((s) => s.acts.length > 0);

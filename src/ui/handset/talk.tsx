@@ -3,6 +3,7 @@
 import { clsx } from 'clsx';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { CHANNEL_NAMES } from '@/core/channels';
+import { isTapped } from '@/core/messages/options';
 import { loopName } from '@/core/sound/loops';
 import { Button } from '../kit/button';
 import { sentence } from '../kit/call';
@@ -145,7 +146,7 @@ export function Talk({
           !voice &&
           last?.from === 'bot' &&
           now.state !== 'talking' &&
-          door.channel === 'chat' &&
+          isTapped(door.channel) &&
           last.options.length > 0 && (
             <li className="flex flex-wrap gap-1.5">
               {last.options.map((o) => (

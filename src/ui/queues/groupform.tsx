@@ -1,5 +1,6 @@
 'use client';
 
+import { type Level, LEVELS } from '@/core/people/levels';
 import type { Who } from '@/core/people/membership';
 import { LIMIT_KINDS, type LimitKind } from '@/core/routing/limits';
 import { LIMIT_WORDS } from '@/core/routing/trail';
@@ -172,7 +173,25 @@ export function GroupForm({
           <ul className="flex flex-col gap-1 text-small">
             {draft.who.map((w, i) => (
               <li key={`${w.by}${i}`} className="flex items-center gap-2">
-                <span className="flex-1">{ruleWords(w)}</span>
+                {w.by === 'skill' && !off ? (
+                  <span className="flex flex-1 items-center gap-2">
+                    {nameOf(w.id)}
+                    <Select
+                      compact
+                      aria-label={`Level of ${nameOf(w.id)}`}
+                      value={w.atLeast}
+                      onChange={(chosen) =>
+                        set({
+                          who: draft.who.map((x, j) => (j === i ? { ...w, atLeast: Number(chosen) as Level } : x)),
+                        })
+                      }
+                    >
+                      {options(LEVELS, (l) => `${l} or better`)}
+                    </Select>
+                  </span>
+                ) : (
+                  <span className="flex-1">{ruleWords(w)}</span>
+                )}
                 {!off && (
                   <Button
                     small

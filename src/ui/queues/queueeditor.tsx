@@ -3,6 +3,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { type Channel, CHANNEL_NAMES } from '@/core/channels';
+import { copiedTo } from '@/core/routing/clockedit';
 import { goalOf, READY_ORDERS } from '@/core/routing/queue';
 import { conditionWords, onwardWords, ORDER_NAMES, queueSentences, RULE_WORDS } from '@/core/routing/queuesentence';
 import type { QueueCounts, QueuesView } from '@/services/queues/queuesview';
@@ -52,6 +53,7 @@ export function QueueEditor({
   });
   const [picked, setPicked] = useState<Channel | null>(null);
   const channel = picked !== null && settings.channels.includes(picked) ? picked : (settings.channels[0] ?? 'voice');
+  const others = settings.channels.filter((c) => c !== channel && (settings.clocks[c] ?? []).length > 0);
   const [dialog, setDialog] = useState<QueueDialog | 'copy' | 'hear' | 'who' | null>(
     draft.id === null ? 'takes' : null,
   );
@@ -151,7 +153,26 @@ export function QueueEditor({
         <div className="mb-1 flex items-baseline gap-2">
           <h2 className="text-panel">While someone waits</h2>
           <p className="text-small text-ink-2">one clock for what they hear and who may take them</p>
-          <span className="ml-auto">
+          <span className="ml-auto flex items-center gap-2">
+            {view.mayChange && others.length > 0 && (
+              <Select
+                compact
+                aria-label={`Copy the clock of another channel to ${CHANNEL_NAMES[channel].name}`}
+                value=""
+                onChange={(chosen) => {
+                  const from = others.find((c) => c === chosen);
+                  if (!from) return;
+                  const stages = copiedTo(channel, settings.clocks[from] ?? []);
+                  set({ clocks: { ...settings.clocks, [channel]: stages } });
+                  toast.success(
+                    `The clock of ${CHANNEL_NAMES[from].name} joined your changes; look at it before you apply.`,
+                  );
+                }}
+              >
+                <option value="">Copy the clock of…</option>
+                {options(others, (c) => CHANNEL_NAMES[c].name)}
+              </Select>
+            )}
             <Select
               aria-label="Channel of the clock"
               className="!w-32 !py-1 text-small"

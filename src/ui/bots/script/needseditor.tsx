@@ -1,12 +1,11 @@
 'use client';
 
-import type { Level } from '@/core/people/levels';
+import { type Level, LEVELS } from '@/core/people/levels';
 import type { Need } from '@/core/routing/needs';
 import { Button } from '../../kit/button';
 import { options, Select } from '../../kit/select';
 import { useAround } from './around';
 
-const LEVELS: readonly Level[] = [1, 2, 3, 4, 5];
 const without = ({ atMost: _gone, ...need }: Need): Need => need;
 /** Another least level; a highest that would be below it is lifted to it. */
 const raised = (need: Need, atLeast: Level): Need => ({

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Setting, Turn } from '@/core/bots/trial';
 import { CHANNELS } from '@/core/channels';
+import { isTapped } from '@/core/messages/options';
 import type { WouldAsk } from '@/services/bots/bottrials';
 import type { Tried } from '@/services/bots/trials';
 import { useRecorded } from '../shared/userecorded';
@@ -172,7 +173,7 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
             intentName={(id) => view.intents.find((x) => x.id === id)?.label.toLowerCase() ?? id}
           />
         ))}
-        {listening && setting.channel === 'chat' && said?.type === 'say' && said.options.length > 0 && (
+        {listening && isTapped(setting.channel) && said?.type === 'say' && said.options.length > 0 && (
           <li className="flex flex-wrap gap-1">
             {said.options.map((o) => (
               <Button key={o.label} small onClick={() => answer({ type: 'text', text: o.label })}>
