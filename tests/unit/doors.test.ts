@@ -221,7 +221,10 @@ describe('who meets whoever comes to an open door', () => {
     s = w.restart();
     asks.say('Un alquiler, por favor');
     expect(asks.kept()).toMatchObject({ botId: hire, botVersion: 1, language: 'es', endedHow: 'bot' });
-    expect(asks.side().messages.map((m) => m.from)).toContain('customer');
+    expect(asks.side().messages.map((m) => [m.from, m.text])).toEqual([
+      ['customer', 'Un alquiler, por favor'],
+      ['bot', 'ask hire?'],
+    ]);
     const other = meet('door_web', 'guest-2');
     other.say('Good morning');
     expect(other.kept()).toMatchObject({ botId: rest, language: 'en' });

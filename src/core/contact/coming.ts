@@ -91,9 +91,18 @@ export function firstWords(going: Going, { doorId }: FirstWordsAwaited, input: C
     contact.bot = bot;
     acts.push({ do: 'bot-begins', botId: bot.id, version: bot.version });
   }
+  const from = acts.length;
   toBot(going, elsewhere);
   if (input === null || text === null) return;
   // What they wrote is what the bot hears first, where it listens.
   if (isWithBot(contact)) botTakes(going, input);
   else acts.push({ do: 'customer-said', text, secret: null });
+  wroteFirst(acts, from);
+}
+
+/** They wrote before the bot spoke, and read it so; but for what is private, which is kept before it is written down. */
+function wroteFirst(acts: Going['acts'], from: number): void {
+  const said = acts.findIndex((act, i) => i >= from && act.do === 'customer-said' && act.secret === null);
+  const spoke = acts.findIndex((act, i) => i >= from && act.do === 'bot-says');
+  if (spoke >= 0 && spoke < said) acts.splice(spoke, 0, ...acts.splice(said, 1));
 }
