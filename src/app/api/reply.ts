@@ -122,3 +122,13 @@ export const csvParts = (name: string, part: Parameters<typeof fileParts>[1]): P
   fileParts(csv(name), part);
 export const query = (request: Request): Record<string, string> =>
   Object.fromEntries(new URL(request.url).searchParams);
+
+/** A file whose address is the digest of its bytes, so that it never changes. */
+export const unchanging = ({ type, bytes }: { readonly type: string; readonly bytes: Uint8Array }): Response =>
+  new Response(new Uint8Array(bytes), {
+    headers: {
+      'content-type': type,
+      'cache-control': 'public, max-age=31536000, immutable',
+      'content-disposition': 'inline',
+    },
+  });

@@ -1,7 +1,6 @@
 'use client';
 
-import type { Meets, WhenClosed } from '@/core/doors/doorway';
-import { type Channel, CHANNEL_NAMES, CHANNELS } from '@/core/channels';
+import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName } from '@/core/localised';
 import type { DoorLine, DoorsView } from '@/services/doors/doors';
 import { Button } from '../kit/button';
@@ -10,40 +9,11 @@ import { Area, Check, Field, Input } from '../kit/field';
 import { Panel } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { options, Select } from '../kit/select';
+import { type Draft, draftOf } from './doordraft';
 import { MeetsFields } from './meetsfields';
 import { WhenClosedFields } from './whenclosedfields';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
-
-export type Draft = {
-  id: string | null;
-  revision: number;
-  name: string;
-  channel: Channel;
-  address: string;
-  hoursId: string;
-  botId: string;
-  languages: string[];
-  closedWording: Record<string, string>;
-  trial: DoorLine['trial'];
-  whenClosed: WhenClosed;
-  meets: Meets;
-};
-
-export const draftOf = (door: DoorLine): Draft => ({
-  id: door.id,
-  revision: door.revision,
-  name: door.name,
-  channel: door.channel,
-  address: door.address,
-  hoursId: door.hoursId,
-  botId: door.botId,
-  languages: [...door.languages],
-  closedWording: { ...door.closedWording },
-  trial: door.trial,
-  whenClosed: door.whenClosed,
-  meets: door.meets,
-});
 
 export function DoorForm({
   draft,

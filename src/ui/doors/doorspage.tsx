@@ -10,7 +10,8 @@ import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { Table } from '../kit/table';
 import { ByHandPanel } from './byhandpanel';
 import { DoorKeysPanel } from './doorkeyspanel';
-import { DoorForm, type Draft, draftOf } from './doorform';
+import { type Draft, draftOf } from './doordraft';
+import { DoorForm } from './doorform';
 import { openingWords } from './openingwords';
 
 /** Where contacts come in: each address with its hours and bot. */

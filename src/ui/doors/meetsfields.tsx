@@ -7,7 +7,7 @@ import type { DoorsView } from '@/services/doors/doors';
 import { Button } from '../kit/button';
 import { Area, Field, Input } from '../kit/field';
 import { options, Select } from '../kit/select';
-import type { Draft } from './doorform';
+import type { Draft } from './doordraft';
 
 const WORDS: Readonly<Record<Meets['by'], string>> = {
   bot: 'its bot',

@@ -1,7 +1,7 @@
-import type { Page } from '@/data/pages';
+import type { ContactView } from '@/services/floor/contactview';
 
 /** The page somebody writes from and where they are. It is what their browser says, so it is shown and not led to. */
-export const FromPage = ({ page }: { page: Page }) => (
+export const FromPage = ({ page }: { page: NonNullable<ContactView['page']> }) => (
   <dl>
     <div className="flex border-t border-rule py-1 text-small">
       <dt className="w-28 shrink-0 text-ink-2">Writes from</dt>

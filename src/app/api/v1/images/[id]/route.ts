@@ -1,15 +1,6 @@
 import { services } from '../../../../services';
-import { reply } from '../../../reply';
+import { reply, unchanging } from '../../../reply';
 
 /** A picture that a bot shows. Its id is the digest of its bytes, so that it never changes. */
 export const GET = (_request: Request, { params }: { params: Promise<{ id: string }> }) =>
-  reply(async () => {
-    const { type, bytes } = services().images.read((await params).id);
-    return new Response(new Uint8Array(bytes), {
-      headers: {
-        'content-type': type,
-        'cache-control': 'public, max-age=31536000, immutable',
-        'content-disposition': 'inline',
-      },
-    });
-  });
+  reply(async () => unchanging(services().images.read((await params).id)));
