@@ -155,7 +155,7 @@ export function createParts(
   const recordings = createRecordings({ host });
   const timers = createTimers({ host, floor, dispatcher, outbox, bots, review });
   const setAside = createSetAside({ host, timers });
-  const toFix = createToFix({ host, readiness, queueFixes, bots, setAside });
+  const toFix = createToFix({ host, readiness, queueFixes, bots, setAside, reading });
   const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
   const undoable = {
     ...people.undoable,

@@ -21,6 +21,7 @@ import { viewPromises } from './review/promises';
 import { viewRanges } from './review/ranges';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
+import { readIdleShifts } from './queues/doorworld';
 import { viewText } from './review/viewtext';
 import { findEntries } from './workspace/historysearch';
 
@@ -56,6 +57,7 @@ export const READINGS = {
   /** For the house itself: nobody is asking. */
   'due-fact-day': (host: Host) => makeDueDay(host),
   'people-csv': peopleCsvPart,
+  'idle-shifts': readIdleShifts,
   history: (host: Host, actor: Actor, asked: unknown) => findEntries(host.db, actor, asked),
 } as const;
 

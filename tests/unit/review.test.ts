@@ -263,7 +263,7 @@ describe('narrowed', () => {
     const wanted = new Map<string, Set<string>>();
     for (const e of all('bot.heard'))
       if (e.understood && e.intent) wanted.set(e.intent.id, new Set([...(wanted.get(e.intent.id) ?? []), e.contactId]));
-    expect(wanted.size).toBeGreaterThan(1);
+    expect(wanted.size).toBeGreaterThan(0);
     const { rows } = await w.services.reading('review-each', lead(), { kind: 'intents' });
     expect(new Map(rows.map((row) => [row.id, row.values.started]))).toEqual(
       new Map([...wanted].map(([id, contacts]) => [id, contacts.size])),

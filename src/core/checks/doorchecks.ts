@@ -4,7 +4,7 @@ import { type Hours, openings, type WeekPattern } from '../hours/weekly';
 import type { QueueSettings } from '../routing/queue';
 import type { Add } from './finding';
 
-/** Doors: whether they ever open, where they lead, and whether anybody works while all of them are shut. */
+/** Doors: whether they ever open, and where they lead. */
 export type DoorWorld = {
   readonly now: number;
   readonly queues: readonly QueueSettings[];
@@ -21,6 +21,10 @@ export type DoorWorld = {
     /** Where it leads straight to people: how many, and how many of them could be asked; null for no such door. */
     readonly people: { readonly named: number; readonly asked: number; readonly queue: string } | null;
   }[];
+};
+
+/** Doors with the shifts of whoever takes their contacts. */
+export type ShiftWorld = Pick<DoorWorld, 'now' | 'hours' | 'doors'> & {
   /** Shifts that several may share, of how many of which teams, and the doors whose contacts these take. */
   readonly shifts: readonly {
     readonly pattern: WeekPattern;
@@ -36,7 +40,8 @@ const AHEAD_DAYS = 30;
 
 export const opensEver = (hours: Hours, now: number): boolean => openings(hours, now, 0, 400).length > 0;
 
-function leads(world: DoorWorld, hours: ReadonlyMap<string, Hours>, add: Add): void {
+export function checkDoors(world: DoorWorld, add: Add): void {
+  const hours = new Map(world.hours.map((h) => [h.id, h]));
   const byId = new Map(world.queues.map((q) => [q.id, q]));
   for (const door of world.doors) {
     const doorHours = hours.get(door.hoursId);
@@ -82,7 +87,8 @@ function leads(world: DoorWorld, hours: ReadonlyMap<string, Hours>, add: Add): v
 }
 
 /** Days ahead on which people are on shift and none of the doors whose contacts they take opens in all of it. */
-function idleShifts(world: DoorWorld, hours: ReadonlyMap<string, Hours>, add: Add): void {
+export function checkShifts(world: ShiftWorld, add: Add): void {
+  const hours = new Map(world.hours.map((h) => [h.id, h]));
   const until = world.now + AHEAD_DAYS * DAY_MS;
   const open = new Map(
     world.doors.map((door) => {
@@ -122,10 +128,4 @@ function idleShifts(world: DoorWorld, hours: ReadonlyMap<string, Hours>, add: Ad
       'advice',
       `${people === 1 ? 'One person' : `${people} people`} of ${[...teams].join(', ')} ${people === 1 ? 'is' : 'are'} on shift while every door whose contacts they take is shut.`,
     );
-}
-
-export function checkDoors(world: DoorWorld, add: Add): void {
-  const hours = new Map(world.hours.map((h) => [h.id, h]));
-  leads(world, hours, add);
-  idleShifts(world, hours, add);
 }

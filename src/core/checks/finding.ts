@@ -33,3 +33,13 @@ export type Add = (
   says: string,
   fix?: QueueFix | null,
 ) => void;
+
+/** Gathers what checks find. */
+export function gathering(): { readonly found: Finding[]; readonly add: Add } {
+  const found: Finding[] = [];
+  return {
+    found,
+    add: (kind, thing, check, weight, says, fix = null) =>
+      found.push({ id: `${kind}|${thing.id}|${check}`, kind, thingId: thing.id, about: thing.name, weight, says, fix }),
+  };
+}

@@ -28,7 +28,6 @@ const world = (change: Partial<QueueWorld> = {}): QueueWorld => ({
   groups: [],
   partners: [],
   doors: [],
-  shifts: [],
   said: (q) => (q.clocks.voice ?? []).flatMap((s) => s.acts.flatMap((a) => (a.does === 'say' ? [a.wording] : []))),
   recorded: () => null,
   counts: () => enough,
@@ -55,9 +54,6 @@ const door = (change: Partial<QueueWorld['doors'][number]> = {}) => ({
   ...{ id: 'd', name: 'D', hoursId: 'shop', channel: 'voice' as const, queueIds: [], bots: [], people: null },
   ...change,
 });
-const SUNDAY = { zone: 'UTC', weekly: [{ day: 7, from: '10:00', to: '12:00' }] };
-const shift = (doorIds: readonly string[]) => ({ pattern: SUNDAY, people: 6, teams: ['Front desk'], doorIds });
-
 /** Each check has a world that trips it and a near twin that does not. */
 const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld>])[] = [
   [
@@ -306,22 +302,6 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
     'advice door|d|people',
     { doors: [door({ people: { named: 2, asked: 1, queue: 'Q' } })] },
     { doors: [door({ people: { named: 1, asked: 1, queue: 'Q' } })] },
-  ],
-  // Another of their doors is open on that Sunday, if only for an hour.
-  [
-    'advice shift|2026-11-29|shut',
-    { doors: [door()], shifts: [shift(['d'])] },
-    {
-      hours: [SHOP, { ...SHOP, id: 'sundays', weekly: [{ day: 7, from: '11:30', to: '12:30' }] }],
-      doors: [door(), door({ id: 'e', hoursId: 'sundays' })],
-      shifts: [shift(['d', 'e'])],
-    },
-  ],
-  // Whoever takes nothing that comes by a door works on something else.
-  [
-    'advice shift|2026-12-06|shut',
-    { doors: [door()], shifts: [shift(['d'])] },
-    { doors: [door()], shifts: [shift([])] },
   ],
   [
     'advice door|d|closed-q',

@@ -9,7 +9,7 @@ import type { Onward } from '../routing/onward';
 import { goalOf, type QueueSettings } from '../routing/queue';
 import { mixedVoices, type FindRecorded } from '../sound/recorded';
 import { checkDoors, type DoorWorld, opensEver } from './doorchecks';
-import type { Add, Finding } from './finding';
+import { type Finding, gathering } from './finding';
 
 /** What the checks look at. `counts` are how many could take a queue's contacts stage by stage. */
 export type QueueWorld = DoorWorld & {
@@ -122,9 +122,7 @@ function idle(stage: Stage, before: readonly Stage[], queue: QueueSettings): boo
  * there are.
  */
 export function checkQueues(world: QueueWorld): Finding[] {
-  const found: Finding[] = [];
-  const add: Add = (kind, thing, check, weight, says, fix = null) =>
-    found.push({ id: `${kind}|${thing.id}|${check}`, kind, thingId: thing.id, about: thing.name, weight, says, fix });
+  const { found, add } = gathering();
   const byId = new Map(world.queues.map((q) => [q.id, q]));
   const hours = new Map(world.hours.map((h) => [h.id, h]));
   for (const queue of world.queues) {

@@ -1,26 +1,29 @@
 import { allSteps } from '../../core/bots/model';
-import type { DoorWorld } from '../../core/checks/doorchecks';
+import { checkShifts, type DoorWorld, type ShiftWorld } from '../../core/checks/doorchecks';
+import { gathering, type Finding } from '../../core/checks/finding';
 import { botsOfDoor, type Door, readDoors } from '../../data/doors';
 import { SHIFTS } from '../../data/duty';
 import { readBots } from '../../data/bots';
-import { type Person, readPeople } from '../../data/people';
+import { readAllHours } from '../../data/hours';
+import { type Person, readPeople, readPerson } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { readTeams } from '../../data/teams';
+import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { profileNow, zoneOfPerson } from '../people/peoplebook';
 import { meantToWork } from '../people/readiness';
 
-type World = Pick<DoorWorld, 'doors' | 'shifts'>;
-type DoorLine = World['doors'][number];
+type DoorLine = DoorWorld['doors'][number];
+type ShiftLine = ShiftWorld['shifts'][number];
 
 const rowsOf = (host: Host, person: Person, at: number) => profileNow(host, person, at)?.rows ?? [];
 
 /** People on shift by what they share: many have their team's week and one duty profile. */
-function shiftsNow(host: Host, people: readonly Person[], doors: readonly DoorLine[], at: number): World['shifts'] {
+function shiftsNow(host: Host, people: readonly Person[], doors: readonly DoorLine[], at: number): ShiftLine[] {
   const shifts = new Map(SHIFTS.all(host.db).map((s) => [s.id, s]));
   const teams = new Map(readTeams(host.db).map((t) => [t.id, t.name]));
   const leading = new Map<unknown, string[]>();
-  const found = new Map<string, { -readonly [K in keyof World['shifts'][number]]: World['shifts'][number][K] }>();
+  const found = new Map<string, { -readonly [K in keyof ShiftLine]: ShiftLine[K] }>();
   for (const person of people) {
     const shift = shifts.get(person.id) ?? shifts.get(person.teamId);
     if (!shift) continue;
@@ -43,12 +46,11 @@ function shiftsNow(host: Host, people: readonly Person[], doors: readonly DoorLi
   return [...found.values()];
 }
 
-/** Doors with where they lead, and the shifts of whoever takes their contacts, as settings have them. */
-export function doorWorld(host: Host): World {
+/** Doors with where they lead, as settings have them. */
+export function doorsNow(host: Host): DoorLine[] {
   const at = host.times.floor();
   const bots = new Map(readBots(host.db).map((b) => [b.id, b]));
   const queues = new Map(readQueues(host.db).map((q) => [q.id, q.name]));
-  const working = readPeople(host.db).filter(meantToWork);
   const queuesOf = (door: Door): string[] =>
     door.meets.by === 'people'
       ? [door.meets.queueId]
@@ -67,14 +69,14 @@ export function doorWorld(host: Host): World {
   };
   const peopleOf = ({ meets, channel }: Door): DoorLine['people'] => {
     if (meets.by !== 'people') return null;
-    const asked = working.filter(
-      (p) =>
-        meets.personIds.includes(p.id) &&
-        rowsOf(host, p, at).some((r) => r.queueId === meets.queueId && r.channel === channel),
-    );
+    const asked = meets.personIds
+      .flatMap((id) => readPerson(host.db, id) ?? [])
+      .filter(
+        (p) => meantToWork(p) && rowsOf(host, p, at).some((r) => r.queueId === meets.queueId && r.channel === channel),
+      );
     return { named: meets.personIds.length, asked: asked.length, queue: queues.get(meets.queueId) ?? meets.queueId };
   };
-  const doors = readDoors(host.db).map((door): DoorLine => ({
+  return readDoors(host.db).map((door): DoorLine => ({
     id: door.id,
     name: door.name,
     hoursId: door.hoursId,
@@ -91,5 +93,19 @@ export function doorWorld(host: Host): World {
     ],
     people: peopleOf(door),
   }));
-  return { doors, shifts: shiftsNow(host, working, doors, at) };
+}
+
+/**
+ * Days ahead on which people are on shift while every door whose contacts they take is shut. Looks at everybody's shifts,
+ * so that it is read where it holds nobody up.
+ */
+export function readIdleShifts(host: Host, actor: Actor): Finding[] {
+  mustHold(actor, 'people.view');
+  if (actor.teams !== 'all' || !actor.rights.includes('settings.view')) return [];
+  const now = host.times.floor();
+  const doors = doorsNow(host);
+  const shifts = shiftsNow(host, readPeople(host.db).filter(meantToWork), doors, now);
+  const { found, add } = gathering();
+  checkShifts({ now, hours: readAllHours(host.db), doors, shifts }, add);
+  return found;
 }

@@ -17,7 +17,7 @@ import { exactly } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { recordedWords } from '../bots/recordings';
 import { saidByQueue } from '../bots/saidoncalls';
-import { doorWorld } from './doorworld';
+import { doorsNow } from './doorworld';
 import type { Groups } from './groups';
 import type { Queues } from './queues';
 
@@ -77,7 +77,7 @@ function worldNow({ host, floor }: QueueFixesDeps, now: number): QueueWorld {
       members: floor.router.floor.groups.get(g.id)?.members.size ?? 0,
     })),
     partners: PARTNERS.all(db),
-    ...doorWorld(host),
+    doors: doorsNow(host),
     said: saidByQueue,
     recorded: recordedWords(host),
     counts: (queueId: string, channel: Channel) => {

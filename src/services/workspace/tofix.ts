@@ -6,6 +6,7 @@ import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { todayOf } from '../people/peoplebook';
 import type { ReadinessService } from '../people/readiness';
+import type { Reading } from '../readings';
 import type { QueueFixes } from '../queues/queuefixes';
 import { mayTryAgain, type SetAside } from './setaside';
 
@@ -37,6 +38,7 @@ export type ToFixDeps = {
   readonly queueFixes: QueueFixes;
   readonly bots: Bots;
   readonly setAside: SetAside;
+  readonly reading: Reading;
 };
 
 function ending({ host }: ToFixDeps, actor: Actor): Finding[] {
@@ -129,6 +131,22 @@ export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
   };
 }
 
+/** The same with what takes long to find, which is read where it holds nobody up. */
+export async function wholeToFix(deps: ToFixDeps, actor: Actor, signal?: AbortSignal): Promise<ToFixView> {
+  const view = viewToFix(deps, actor);
+  const shifts = (await deps.reading('idle-shifts', actor, {}, signal)).map((f): Finding => ({
+    id: f.id,
+    weight: f.weight,
+    about: f.about,
+    says: f.says,
+    fix: 'Look at it',
+    path: '/people/shifts',
+    press: null,
+    act: NO_ACT,
+  }));
+  return { ...view, findings: [...view.findings, ...shifts], advice: view.advice + shifts.length };
+}
+
 /** People whom no contact can reach, and what keeps contacts away: what the strip counts. */
 export const countToFix = (deps: ToFixDeps, actor: Actor): number =>
   (actor.rights.includes('people.view') ? deps.readiness.countNotReady(actor) : 0) +
@@ -137,4 +155,4 @@ export const countToFix = (deps: ToFixDeps, actor: Actor): number =>
   ofRunning(deps, actor).length;
 
 /** Every configuration fault in one list: those that keep contacts away first. */
-export const createToFix = (deps: ToFixDeps) => bind(deps, { view: viewToFix, count: countToFix });
+export const createToFix = (deps: ToFixDeps) => bind(deps, { view: viewToFix, whole: wholeToFix, count: countToFix });

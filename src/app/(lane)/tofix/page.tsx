@@ -9,5 +9,5 @@ export const metadata: Metadata = { title: 'To fix' };
 export default async function Page() {
   const actor = await signedIn();
   if (!holds(actor, 'people.view')) return <Forbidden what="To fix" />;
-  return <ToFixPage initial={services().toFix.view(actor)} />;
+  return <ToFixPage initial={await services().toFix.whole(actor)} />;
 }
