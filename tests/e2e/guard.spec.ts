@@ -206,6 +206,8 @@ async function serious(page: Page, runOnly: readonly string[] | null): Promise<s
     );
 }
 async function check(page: Page, name: string): Promise<void> {
+  // What is just fading away is neither there nor gone.
+  await page.emulateMedia({ reducedMotion: 'reduce' });
   expect.soft(await serious(page, null), name).toEqual([]);
   expect
     .soft(await page.evaluate(() => document.documentElement.scrollWidth), `${name} scrolls sideways`)
