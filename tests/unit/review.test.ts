@@ -8,6 +8,7 @@ import { weekdayOf } from '../../src/core/hours/dates';
 import { localTime } from '../../src/core/hours/weekly';
 import { eventsAfter } from '../../src/data/events';
 import type { Actor } from '../../src/services/ground/actor';
+import { handsIn } from '../helpers/hands';
 import { sized } from '../helpers/size';
 import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 
@@ -24,6 +25,9 @@ beforeAll(() => {
   w.at(begin);
   fillHistory(w.db, begin, MORNING, 11, sized({ quick: 0.4, usual: 0.4, long: 1 }), () => undefined);
   w.at(MORNING);
+  // However the morning went, two have said in their own words what they want.
+  for (const words of ['when are you open', 'I would like to open an account for our school'])
+    handsIn(() => w).chat(`guest ${words}`, [words]);
   log = eventsAfter(w.db, 0, 1_000_000);
 });
 afterAll(() => w.close());
@@ -33,10 +37,11 @@ const all = <T extends LaneEvent['type']>(type: T): Of<T>[] => log.filter((e): e
 const average = (numbers: readonly number[]) =>
   numbers.length === 0 ? null : numbers.reduce((sum, n) => sum + n, 0) / numbers.length;
 
-/** One entry into a queue, followed through the log. */
+/** One entry into a queue, followed through the log; calls that are promised and messages are figures of their own. */
 function visits() {
   const ended = new Map(all('visit.ended').map((e) => [e.visitId, e]));
-  return all('visit.began').map((began) => {
+  const live = all('visit.began').filter((began) => !began.callback && !began.message);
+  return live.map((began) => {
     const end = ended.get(began.visitId);
     return {
       ...began,
@@ -263,7 +268,7 @@ describe('narrowed', () => {
     const wanted = new Map<string, Set<string>>();
     for (const e of all('bot.heard'))
       if (e.understood && e.intent) wanted.set(e.intent.id, new Set([...(wanted.get(e.intent.id) ?? []), e.contactId]));
-    expect(wanted.size).toBeGreaterThan(0);
+    expect(wanted.size).toBeGreaterThan(1);
     const { rows } = await w.services.reading('review-each', lead(), { kind: 'intents' });
     expect(new Map(rows.map((row) => [row.id, row.values.started]))).toEqual(
       new Map([...wanted].map(([id, contacts]) => [id, contacts.size])),
