@@ -43,15 +43,18 @@ async function run(title, args, env = {}) {
 const step = async (title, args) => {
   if (!(await run(title, args))) failed++;
 };
+/** Said again at the end, where it is found when only the last lines are kept. */
+const whatFailed = [];
 /** Adds a runner's own counts; a runner that broke before it could count is one failure. */
 const count = (file, ok, read) => {
   if (!existsSync(file)) {
     failed++;
     return;
   }
-  const { good, bad } = read(JSON.parse(readFileSync(file, 'utf8')));
+  const { good, bad, names } = read(JSON.parse(readFileSync(file, 'utf8')));
   passed += good;
   failed += bad === 0 && !ok ? 1 : bad;
+  whatFailed.push(...names);
 };
 
 if (!long) {
@@ -88,9 +91,18 @@ count(
     ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`],
     { LANE_TESTS: long ? 'long' : 'usual' },
   ),
-  (r) => ({ good: r.numPassedTests, bad: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0) }),
+  (r) => ({
+    good: r.numPassedTests,
+    bad: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0),
+    names: r.testResults.flatMap(({ assertionResults }) =>
+      assertionResults
+        .filter(({ status }) => status === 'failed')
+        .map((t) => `${t.fullName}\n${String(t.failureMessages[0]).slice(0, 2000)}`),
+    ),
+  }),
 );
 
+const specsIn = (suite) => [...suite.specs, ...(suite.suites ?? []).flatMap(specsIn)];
 if (!long) {
   const ends = `${results}/e2e.json`;
   count(
@@ -99,10 +111,18 @@ if (!long) {
       LANE_E2E_JSON: ends,
       CHROMIUM: chromium,
     }),
-    (r) => ({ good: r.stats.expected + r.stats.flaky, bad: r.stats.unexpected }),
+    (r) => ({
+      good: r.stats.expected + r.stats.flaky,
+      bad: r.stats.unexpected,
+      names: r.suites
+        .flatMap(specsIn)
+        .filter(({ ok }) => !ok)
+        .map(({ title }) => title),
+    }),
   );
 }
 
+for (const name of whatFailed) console.log(`\nfailed: ${name}`);
 console.log(`\n${times.join(' · ')}`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
