@@ -1,43 +1,7 @@
-/**
- * One place at which two versions of a thing differ. `from` or `to` is undefined where the place is only in the
- * other.
- */
-export type Difference = { readonly path: string; readonly from: unknown; readonly to: unknown };
+import { ORDER, partsOf, type Path, reorders } from './drafts/parts';
 
-const isPlain = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-/** List items are told apart by what names them, so that one added in front does not change all the others. */
-const KEYS = ['id', 'queueId', 'skillId', 'date', 'day'] as const;
-const keyOf = (item: unknown): string | null => {
-  if (!isPlain(item)) return null;
-  const key = KEYS.find((k) => item[k] !== undefined);
-  if (!key) return null;
-  return [key, 'channel', 'from']
-    .filter((k, i) => i === 0 || (key !== 'id' && typeof item[k] === 'string'))
-    .map((k) => String(item[k]))
-    .join(' ');
-};
-const asRecord = (list: readonly unknown[]): Record<string, unknown> | null => {
-  const keys = list.map(keyOf);
-  return keys.every((k) => k !== null) && new Set(keys).size === keys.length
-    ? Object.fromEntries(list.map((item, i) => [keys[i] ?? i, item]))
-    : null;
-};
-
-/** All places at which two plain values differ, by dotted path; lists of plain values are compared as a whole. */
-export function differences(from: unknown, to: unknown, path = ''): Difference[] {
-  if (Object.is(from, to) || JSON.stringify(from) === JSON.stringify(to)) return [];
-  const [a, b] = [Array.isArray(from) ? asRecord(from) : from, Array.isArray(to) ? asRecord(to) : to];
-  if (isPlain(a) && isPlain(b)) {
-    return [...new Set([...Object.keys(a), ...Object.keys(b)])].flatMap((key) =>
-      differences(a[key], b[key], path === '' ? key : `${path}.${key}`),
-    );
-  }
-  return [{ path, from, to }];
-}
-
-/** Whether two plain values say the same, whatever the order of their names. */
-export const sameValue = (a: unknown, b: unknown): boolean => differences(a, b).length === 0;
+/** Whether two plain values say the same, whatever the order of their names and of things that are told apart. */
+export const sameValue = (a: unknown, b: unknown): boolean => partsOf(a, b).every(({ path }) => path.at(-1) === ORDER);
 
 /** A difference as it is put to people. */
 export type ChangeLine = { readonly what: string; readonly from: string; readonly to: string };
@@ -92,25 +56,29 @@ export function sayValue(value: unknown, say: Sayer): string {
     .join(', ');
 }
 
+/** A place in words. */
+export const sayPath = (path: Path, say: Pick<Sayer, 'name'>): string =>
+  path
+    .map((key) =>
+      key === ORDER
+        ? 'order'
+        : key
+            .split(' ')
+            .map((word) => WORDS[word] ?? say.name(word))
+            .join(' '),
+    )
+    .join(' · ');
+
+const isPlain = (value: unknown): boolean => typeof value === 'object' && value !== null && !Array.isArray(value);
+
 /**
  * All differences of two versions in words, without ids of their own and revisions. Either may be null: then the
  * thing was not there.
  */
 export function describeDifferences(before: unknown, after: unknown, say: Sayer): ChangeLine[] {
   const whole = [before, after].every((v) => v === null || v === undefined || isPlain(v));
-  return differences(whole ? (before ?? {}) : { value: before }, whole ? (after ?? {}) : { value: after })
-    .filter((d) => d.path !== 'id' && d.path !== 'revision' && !(empty(d.from) && empty(d.to)))
-    .map((d) => ({
-      what: d.path
-        .split('.')
-        .map((part) =>
-          part
-            .split(' ')
-            .map((word) => WORDS[word] ?? say.name(word))
-            .join(' '),
-        )
-        .join(' · '),
-      from: sayValue(d.from, say),
-      to: sayValue(d.to, say),
-    }));
+  return partsOf(whole ? (before ?? {}) : { value: before }, whole ? (after ?? {}) : { value: after })
+    .filter(({ path: [first], from, to }) => first !== 'id' && first !== 'revision' && !(empty(from) && empty(to)))
+    .filter((part) => part.path.at(-1) !== ORDER || reorders(part))
+    .map(({ path, from, to }) => ({ what: sayPath(path, say), from: sayValue(from, say), to: sayValue(to, say) }));
 }
