@@ -23,7 +23,9 @@ export type TimerKind =
   | 'bot-goes-live'
   | 'post-due'
   | 'view-mail'
-  | 'door-by-hand';
+  | 'door-by-hand'
+  | 'plan-begins'
+  | 'plan-ends';
 export type Timer = {
   readonly seq: number;
   readonly clock: 'real' | 'floor';

@@ -2,9 +2,10 @@ import { availableParallelism } from 'node:os';
 import { pool } from 'workerpool';
 import { LaneError } from '../core/errors';
 import { type Heavy, type HeavyOutcome, resultOf } from '../core/heavy';
+import type { Ahead, AheadLine } from '../services/drafts/plans';
 import type { Times } from '../services/ground/host';
 import type { Reading, ReadingResult } from '../services/readings';
-import type { Asked, ReadOutcome } from './heavyworker';
+import type { Asked, AskedAhead, ReadOutcome } from './heavyworker';
 
 /** How long a task may take, real ms, and how much memory its thread may hold. */
 const MOST_MS = 120_000;
@@ -21,7 +22,7 @@ export function createHeavyPool(
   file: string,
   database: string,
   times: Times,
-): { readonly heavy: Heavy; readonly reading: Reading; readonly close: () => void } {
+): { readonly heavy: Heavy; readonly reading: Reading; readonly ahead: Ahead; readonly close: () => void } {
   const threads = pool(file, {
     workerType: 'thread',
     minWorkers: 0,
@@ -30,7 +31,7 @@ export function createHeavyPool(
     workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MB }, workerData: { database } },
   });
   async function run(
-    what: 'run' | 'read',
+    what: 'run' | 'read' | 'ahead',
     given: readonly unknown[],
     { signal, progress }: { readonly signal?: AbortSignal; readonly progress?: (done: number) => void },
   ): Promise<unknown> {
@@ -50,18 +51,20 @@ export function createHeavyPool(
   }
   const heavy: Heavy = async (task, given, more = {}) =>
     resultOf((await run('run', [task, given], more)) as HeavyOutcome<typeof task>);
-  const reading: Reading = async (name, actor, asked, signal) => {
-    const request: Asked = { name, actor, asked, realAt: times.real(), floorAt: times.floor() };
-    const outcome = (await run('read', [request], signal ? { signal } : {}).catch((error: unknown) => {
+  /** Reads in a thread of its own; rejects with what it was refused with. */
+  async function read<T>(what: 'read' | 'ahead', given: Asked | AskedAhead, signal?: AbortSignal): Promise<T> {
+    const outcome = (await run(what, [given], signal ? { signal } : {}).catch((error: unknown) => {
       throw error instanceof NotDone ? new LaneError('not-now', error.message) : error;
-    })) as ReadOutcome;
-    if ('refused' in outcome) {
-      const { code, message, faults } = outcome.refused;
-      throw new LaneError(code, message, faults);
-    }
-    return outcome.result as ReadingResult<typeof name>;
-  };
-  return { heavy, reading, close: () => void threads.terminate(true) };
+    })) as ReadOutcome<T>;
+    if ('result' in outcome) return outcome.result;
+    const { code, message, faults } = outcome.refused;
+    throw new LaneError(code, message, faults);
+  }
+  const now = () => ({ realAt: times.real(), floorAt: times.floor() });
+  const reading: Reading = (name, actor, asked, signal) =>
+    read<ReadingResult<typeof name>>('read', { name, actor, asked, ...now() }, signal);
+  const ahead: Ahead = (actor, tried) => read<readonly AheadLine[]>('ahead', { actor, tried, ...now() });
+  return { heavy, reading, ahead, close: () => void threads.terminate(true) };
 }
 
 /** A task that was not brought to its end, in a sentence. */

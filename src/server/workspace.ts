@@ -68,6 +68,7 @@ export function openWorkspace(
     seal,
     heavy: pool.heavy,
     reading: pool.reading,
+    ahead: pool.ahead,
     ...(guest ? { system: guest.system } : {}),
   });
   (globalThis as Registry)[SERVICES] = services;

@@ -1,4 +1,5 @@
 import { LaneError } from '../core/errors';
+import { lookAhead } from './drafts/ahead';
 import { type Actor, actorOf } from './ground/actor';
 import type { Host } from './ground/host';
 import { createParts, type ServiceOptions } from './parts';
@@ -7,7 +8,10 @@ import { VIEWS } from './views';
 
 /** Everything the product does, over one host. */
 export function createServices(host: Host, options: ServiceOptions = {}) {
-  const parts = createParts(host, options);
+  const parts = createParts(host, {
+    ahead: (actor, tried) => Promise.resolve(lookAhead(host.db, host.times, actor, tried)),
+    ...options,
+  });
   const named = <T>(map: Readonly<Record<string, T>>, name: string, what: string): T => {
     const found = Object.hasOwn(map, name) ? map[name] : undefined;
     if (!found) throw new LaneError('not-found', `There is no ${what} called ${name}.`);

@@ -33,6 +33,8 @@ import { createPacking } from './contacts/packing';
 import { createNewContactLimit } from './contacts/speaker';
 import { createTimers } from './contacts/timers';
 import { createDoors } from './doors/doors';
+import { createDrafts } from './drafts/drafts';
+import { type Ahead, createPlans } from './drafts/plans';
 import { createHours } from './doors/hours';
 import { createFloorView } from './floor/floorview';
 import type { StripView } from './floor/strip';
@@ -82,6 +84,8 @@ export type ServiceOptions = {
   readonly heavy?: Heavy;
   /** Where what takes long is read. */
   readonly reading?: Reading;
+  /** How planned changes are tried over a copy of the settings. */
+  readonly ahead?: Ahead;
   /** How real hosts are asked. */
   readonly send?: Send;
   /** Makes this server's tokens; without a key of its own, they work until it stops. */
@@ -101,12 +105,13 @@ export function createParts(
     linkTo = (path) => path,
     heavy = heavyHere,
     reading = readingHere(host),
+    ahead,
     send = createSend(),
     system = NO_SYSTEM,
     seal = sealWith(randomBytes(32)),
     telephone = createStandInTelephone(),
     post = createStandInPost((posted) => host.transact((tx) => keepOutside(tx.db, { ...posted, realAt: tx.realAt }))),
-  }: ServiceOptions,
+  }: ServiceOptions & { readonly ahead: Ahead },
 ) {
   const outbox = createOutbox({ host, post });
   const sessions = createSessions(host);
@@ -153,7 +158,8 @@ export function createParts(
   const [review, coaching] = [createReview({ host, reading, outbox, linkTo }), createCoaching(host, reading)] as const;
   const doors = createDoors({ host });
   const recordings = createRecordings({ host });
-  const timers = createTimers({ host, floor, dispatcher, outbox, bots, review });
+  const plans = createPlans({ host, ahead, by: { queues, groups, hours, doors, duty, roles } });
+  const timers = createTimers({ host, floor, dispatcher, outbox, bots, review, plans });
   const setAside = createSetAside({ host, timers });
   const toFix = createToFix({ host, readiness, queueFixes, bots, setAside, reading });
   const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
@@ -226,6 +232,8 @@ export function createParts(
     bulk: createBulk({ host, floor, people, levels }),
     mailbox: createMailbox({ host }),
     history: createHistory({ host, presses, reading, undoable }),
+    drafts: createDrafts({ host }),
+    plans,
     queues,
     groups,
     outcomes,

@@ -22,6 +22,7 @@ export type TimersDeps = {
   readonly bots: Pick<Bots, 'goesLive'>;
   /** Mails the kept views that are due. */
   readonly review: { readonly mailDue: (tx: Tx, viewId: string) => void };
+  readonly plans: { readonly due: (tx: Tx, which: 'begins' | 'ends', planId: string) => void };
 };
 
 /**
@@ -70,7 +71,7 @@ export function createTimers(deps: TimersDeps) {
   };
 }
 
-function ring({ floor, dispatcher, outbox, bots, review }: TimersDeps, tx: Tx, { kind, thingId }: Timer): void {
+function ring({ floor, dispatcher, outbox, bots, review, plans }: TimersDeps, tx: Tx, { kind, thingId }: Timer): void {
   const { happen, advances, asks } = dispatcher;
   switch (kind) {
     case 'offer-expires': {
@@ -131,5 +132,9 @@ function ring({ floor, dispatcher, outbox, bots, review }: TimersDeps, tx: Tx, {
       return review.mailDue(tx, thingId);
     case 'door-by-hand':
       return byHandOver(tx, thingId);
+    case 'plan-begins':
+      return plans.due(tx, 'begins', thingId);
+    case 'plan-ends':
+      return plans.due(tx, 'ends', thingId);
   }
 }

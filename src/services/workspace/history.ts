@@ -57,6 +57,7 @@ const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => s
     path: (id) => `/bots/${id}`,
     why: 'Go back to another version on the bot’s page.',
   },
+  plan: { name: 'planned change', path: () => '/plans', why: 'Call it off where planned changes stand.' },
   door: { name: 'door', path: (id) => `/doors?door=${id}`, why: 'Set the door on its own page.' },
   'door-key': {
     name: 'key of a door',

@@ -51,6 +51,8 @@ const WHAT: Readonly<Record<TimerKind, string>> = {
   'post-due': 'a message could not be sent',
   'view-mail': 'a kept view could not be mailed',
   'door-by-hand': 'a door set by hand could not be left to its hours again',
+  'plan-begins': 'a planned change could not begin',
+  'plan-ends': 'a planned change could not end',
 };
 
 const of = (reason: string): string => (/[.!?]$/.test(reason) ? reason : `${reason}.`);

@@ -1,4 +1,6 @@
+import { holds } from '../../core/people/rights';
 import { readPeople } from '../../data/people';
+import { readPlans } from '../../data/plans';
 import { readOwnLevels, readSkills } from '../../data/skills';
 import type { Bots } from '../bots/bots';
 import { type Actor, mustHold, sees } from '../ground/actor';
@@ -83,6 +85,23 @@ const ofRunning = ({ setAside }: ToFixDeps, actor: Actor): Finding[] =>
         act: { name: 'try-again', input: { timer } },
       }));
 
+/** Planned changes that could not begin or end. */
+const ofPlans = ({ host }: ToFixDeps, actor: Actor): Finding[] =>
+  !holds(actor, 'settings.view')
+    ? []
+    : readPlans(host.db)
+        .filter((p) => p.state === 'failed' && (p.kind !== 'role' || holds(actor, 'people.view')))
+        .map((p): Finding => ({
+          id: `plan|${p.id}`,
+          weight: 'stops',
+          about: p.label,
+          says: `A planned change could not ${p.before === null ? 'begin' : 'end'}: ${p.reason ?? ''}`,
+          fix: 'Look at it',
+          path: '/plans',
+          press: null,
+          act: NO_ACT,
+        }));
+
 /** Faults of drafts, which are what can be mended; scripts are everybody's to read. */
 const ofBots = ({ bots }: ToFixDeps, actor: Actor): Finding[] =>
   !actor.rights.includes('settings.view')
@@ -123,7 +142,14 @@ export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
     act: { name: 'mend', input: { id: f.id } },
   }));
   const scripts = ofBots(deps, actor);
-  const findings = [...ofRunning(deps, actor), ...settings, ...scripts, ...stops, ...ending(deps, actor)];
+  const findings = [
+    ...ofRunning(deps, actor),
+    ...ofPlans(deps, actor),
+    ...settings,
+    ...scripts,
+    ...stops,
+    ...ending(deps, actor),
+  ];
   return {
     findings,
     stops: findings.filter((f) => f.weight === 'stops').length,
@@ -152,7 +178,8 @@ export const countToFix = (deps: ToFixDeps, actor: Actor): number =>
   (actor.rights.includes('people.view') ? deps.readiness.countNotReady(actor) : 0) +
   deps.queueFixes.findings(actor).filter((f) => f.weight === 'stops').length +
   ofBots(deps, actor).filter((f) => f.weight === 'stops').length +
-  ofRunning(deps, actor).length;
+  ofRunning(deps, actor).length +
+  ofPlans(deps, actor).length;
 
 /** Every configuration fault in one list: those that keep contacts away first. */
 export const createToFix = (deps: ToFixDeps) => bind(deps, { view: viewToFix, whole: wholeToFix, count: countToFix });
