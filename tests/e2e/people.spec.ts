@@ -389,7 +389,7 @@ test('one person is put on a queue and taken off it from the queue’s page; who
   await expect(who.getByRole('row', { name: /Tamsin Orrel/ })).toHaveCount(0);
   await choose(who.getByLabel('Copy who takes it from another queue'), 'Repairs');
   await expect(who.getByRole('button', { name: /^Apply to \d+ people/ })).toBeVisible();
-  await who.getByRole('button', { name: 'Discard' }).click();
+  await who.getByRole('button', { name: 'Undo changes' }).click();
   await expect(who.getByLabel('Copy who takes it from another queue')).toBeVisible();
 });
 

@@ -36,7 +36,7 @@ describe('the parts of a change', () => {
   it('laid on what was there give what it is to be, and none are no change', () => {
     fc.assert(
       fc.property(thing, thing, (from, to) => {
-        expect(laidOn(from, partsOf(from, to))).toEqual(to);
+        for (const byWord of [false, true]) expect(laidOn(from, partsOf(from, to, byWord))).toEqual(to);
         expect(partsOf(from, from)).toEqual([]);
         for (const part of partsOf(from, to)) {
           expect(standingAt(from, part.path)).toEqual(part.from);
@@ -93,7 +93,7 @@ describe('two changes of one thing', () => {
         expect(unordered(here)).toEqual(unordered(there));
         const clashing = (path: readonly string[]) =>
           clashes.some((c) => c.path.every((key, i) => path[i] === key) || path.every((key, i) => c.path[i] === key));
-        for (const part of [...partsOf(base, mine), ...partsOf(base, theirs)])
+        for (const part of [...partsOf(base, mine, true), ...partsOf(base, theirs, true)])
           if (!clashing(part.path) && part.path.at(-1) !== ORDER) expect(standingAt(here, part.path)).toEqual(part.to);
         for (const clash of clashes)
           if (clash.path.at(-1) !== ORDER) {
@@ -134,12 +134,18 @@ describe('two changes of one thing', () => {
       { path: [ORDER], mine: ['b', 'a', 'c'], theirs: ['a', 'c', 'b'] },
     ]);
   });
+  it('may each add a word to one list, and take another away', () => {
+    const words = (...en: string[]) => ({ en });
+    expect(merged(words('hi', 'ho'), words('hi', 'ho', 'hey'), words('hi', 'yo'), always('mine'))).toEqual(
+      words('hi', 'yo', 'hey'),
+    );
+  });
   it('put back what one did is the other’s work left as it is', () => {
     fc.assert(
       fc.property(thing, thing, thing, (before, after, later) => {
         // What was changed for a time goes back by itself; whatever somebody changed since stands.
         const back = merged(after, before, later, always('theirs'));
-        for (const part of partsOf(after, later))
+        for (const part of partsOf(after, later, true))
           if (part.path.at(-1) !== ORDER) expect(unordered(standingAt(back, part.path))).toEqual(unordered(part.to));
         expect(merged(after, before, after, always('theirs'))).toEqual(before);
       }),

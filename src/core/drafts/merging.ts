@@ -14,6 +14,8 @@ export type Clash = {
 };
 export type Side = 'mine' | 'theirs';
 
+/** Two may each add a word to one list. */
+const wordByWord = (from: unknown, to: unknown): Part[] => partsOf(from, to, true);
 const begins = (path: Path, start: Path): boolean => start.every((key, i) => path[i] === key);
 const touch = (a: Path, b: Path): boolean => begins(a, b) || begins(b, a);
 /** New things beside others stand in nobody's way. */
@@ -28,7 +30,7 @@ type Sorted = { readonly clashes: readonly Clash[]; readonly mine: readonly Part
 
 /** Parts of both that stand in nobody's way, and the clashes of all others. */
 function sorted(base: unknown, mine: unknown, theirs: unknown): Sorted {
-  const [ours, others] = [partsOf(base, mine), partsOf(base, theirs)];
+  const [ours, others] = [wordByWord(base, mine), wordByWord(base, theirs)];
   const wide: Path[] = [];
   for (const a of ours)
     for (const b of others)
@@ -62,8 +64,8 @@ export function merged<T>(base: T, mine: T, theirs: T, chosen: (clash: Clash) =>
     parts.filter((part) => sides.some((s) => s.side === side && touch(part.path, s.path)));
   return laidOn(base, [
     ...found.theirs,
-    ...of('theirs', partsOf(base, theirs)),
+    ...of('theirs', wordByWord(base, theirs)),
     ...found.mine,
-    ...of('mine', partsOf(base, mine)),
+    ...of('mine', wordByWord(base, mine)),
   ]) as T;
 }

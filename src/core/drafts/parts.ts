@@ -24,44 +24,54 @@ const NAMED_BY: readonly (readonly string[])[] = [
   ['day', 'from'],
   ['atSeconds'],
 ];
+/** Words are told apart by themselves. */
+const ITSELF: readonly string[] = [];
 const isKey = (value: unknown): boolean => typeof value === 'string' || typeof value === 'number';
 
 /** A list by the keys of its items, in their order; null where its items are not all told apart. */
 type Items = { readonly by: readonly string[] | null; readonly at: ReadonlyMap<string, unknown> };
 function itemsOf(list: readonly unknown[]): Items | null {
   if (list.length === 0) return { by: null, at: new Map() };
+  if (list.every((item) => typeof item === 'string')) {
+    const words = new Map(list.map((word) => [word, word]));
+    return words.size === list.length ? { by: ITSELF, at: words } : null;
+  }
   const by = NAMED_BY.find((fields) => list.every((item) => isPlain(item) && fields.every((f) => isKey(item[f]))));
   if (!by) return null;
   const at = new Map(list.map((item) => [by.map((field) => String((item as Plain)[field])).join(' '), item]));
   return at.size === list.length ? { by, at } : null;
 }
 /** Both as items told apart in one way; null where they are not. */
-function bothItems(from: unknown, to: unknown): readonly [Items['at'], Items['at']] | null {
+function bothItems(from: unknown, to: unknown, byWord: boolean): readonly [Items['at'], Items['at']] | null {
   if (!Array.isArray(from) || !Array.isArray(to)) return null;
   const [a, b] = [itemsOf(from), itemsOf(to)];
-  return a && b && (a.by === null || b.by === null || a.by === b.by) ? [a.at, b.at] : null;
+  if (!a || !b || (a.by !== null && b.by !== null && a.by !== b.by)) return null;
+  return (a.by ?? b.by) === ITSELF && !byWord ? null : [a.at, b.at];
 }
 
-/** All places at which two versions differ. Laid on the first, they give the second. */
-export function partsOf(from: unknown, to: unknown, path: Path = []): Part[] {
+/**
+ * All places at which two versions differ. Laid on the first, they give the second. Lists of words are one place each, or
+ * told word by word.
+ */
+export function partsOf(from: unknown, to: unknown, byWord = false, path: Path = []): Part[] {
   if (same(from, to)) return [];
   if (isPlain(from) && isPlain(to))
     return [...new Set([...Object.keys(from), ...Object.keys(to)])].flatMap((key) =>
-      partsAt([...path, key], key in from, from[key], key in to, to[key]),
+      partsAt(byWord, [...path, key], key in from, from[key], key in to, to[key]),
     );
-  const items = bothItems(from, to);
+  const items = bothItems(from, to, byWord);
   if (!items) return [{ path, from, to }];
   const [a, b] = items;
   const parts = [...new Set([...a.keys(), ...b.keys()])].flatMap((key) =>
-    partsAt([...path, key], a.has(key), a.get(key), b.has(key), b.get(key)),
+    partsAt(byWord, [...path, key], a.has(key), a.get(key), b.has(key), b.get(key)),
   );
   const unasked = [...[...a.keys()].filter((key) => b.has(key)), ...[...b.keys()].filter((key) => !a.has(key))];
   return same(unasked, [...b.keys()])
     ? parts
     : [...parts, { path: [...path, ORDER], from: [...a.keys()], to: [...b.keys()] }];
 }
-function partsAt(path: Path, was: boolean, from: unknown, is: boolean, to: unknown): Part[] {
-  if (was && is) return partsOf(from, to, path);
+function partsAt(byWord: boolean, path: Path, was: boolean, from: unknown, is: boolean, to: unknown): Part[] {
+  if (was && is) return partsOf(from, to, byWord, path);
   return [{ path, ...(was ? { from } : {}), ...(is ? { to } : {}) }];
 }
 

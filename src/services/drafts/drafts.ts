@@ -33,18 +33,35 @@ const keepSchema = exactly(
 );
 const dropSchema = exactly(object(which));
 
+/** Unfinished changes of one kind, whole. */
+export type DraftsView = { readonly drafts: readonly Draft[] };
 /** One of the reader's own unfinished changes, and where it is gone on with. */
-export type DraftLine = Draft & { readonly kindName: string; readonly path: string };
-export type DraftsView = { readonly drafts: readonly DraftLine[] };
+export type DraftLine = Pick<Draft, 'kind' | 'thingId' | 'label' | 'realAt'> & {
+  readonly kindName: string;
+  readonly path: string;
+};
+export type OwnDraftsView = { readonly drafts: readonly DraftLine[] };
 
 /** What the functions of this file are given first. */
 export type DraftsDeps = { readonly host: Host };
 
-/** The reader's own, latest first. Nobody reads another's. */
-export const viewDrafts = ({ host }: DraftsDeps, actor: Actor): DraftsView => ({
-  drafts: draftsOf(host.db, actor.personId)
-    .filter((d) => holds(actor, RIGHT_TO_CHANGE[d.kind]))
-    .map((d) => ({ ...d, kindName: DRAFTED[d.kind].name, path: DRAFTED[d.kind].path(d.thingId) })),
+const ofReader = ({ host }: DraftsDeps, actor: Actor): Draft[] =>
+  draftsOf(host.db, actor.personId).filter((d) => holds(actor, RIGHT_TO_CHANGE[d.kind]));
+
+/** The reader's own of a kind. Nobody reads another's. */
+export const viewDrafts = (deps: DraftsDeps, actor: Actor, asked: { readonly kind?: string }): DraftsView => ({
+  drafts: ofReader(deps, actor).filter((d) => d.kind === asked.kind),
+});
+/** All of the reader's own, latest first. */
+export const viewOwnDrafts = (deps: DraftsDeps, actor: Actor): OwnDraftsView => ({
+  drafts: ofReader(deps, actor).map(({ kind, thingId, label, realAt }) => ({
+    kind,
+    thingId,
+    label,
+    realAt,
+    kindName: DRAFTED[kind].name,
+    path: DRAFTED[kind].path(thingId),
+  })),
 });
 
 function mayChange(actor: Actor, kind: DraftKind): void {
@@ -82,4 +99,5 @@ export function dropDraft({ host }: DraftsDeps, actor: Actor, input: unknown): {
 }
 
 /** What people are changing and have not applied. */
-export const createDrafts = (deps: DraftsDeps) => bind(deps, { view: viewDrafts, keep: keepDraft, drop: dropDraft });
+export const createDrafts = (deps: DraftsDeps) =>
+  bind(deps, { view: viewDrafts, own: viewOwnDrafts, keep: keepDraft, drop: dropDraft });

@@ -1,6 +1,7 @@
 import type { Channel } from '@/core/channels';
 import type { Meets, WhenClosed } from '@/core/doors/doorway';
 import type { DoorLine } from '@/services/doors/doors';
+import { wholeShape } from '../drafts/usegathered';
 
 export type Draft = {
   id: string | null;
@@ -16,6 +17,8 @@ export type Draft = {
   whenClosed: WhenClosed;
   meets: Meets;
 };
+
+export const DOOR_SHAPE = wholeShape<Draft>();
 
 export const draftOf = (door: DoorLine): Draft => ({
   id: door.id,

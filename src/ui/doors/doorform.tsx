@@ -2,50 +2,31 @@
 
 import { CHANNEL_NAMES, CHANNELS } from '@/core/channels';
 import { languageName } from '@/core/localised';
-import type { DoorLine, DoorsView } from '@/services/doors/doors';
+import type { DoorsView } from '@/services/doors/doors';
 import { Button } from '../kit/button';
-import { call } from '../kit/call';
 import { Area, Check, Field, Input } from '../kit/field';
 import { Panel } from '../kit/panel';
-import { useSaving } from '../kit/saving';
 import { options, Select } from '../kit/select';
-import { type Draft, draftOf } from './doordraft';
+import { LaterButton } from '../drafts/laterbutton';
+import type { GatheredThings } from '../drafts/usegathered';
+import { DOOR_SHAPE, type Draft } from './doordraft';
 import { MeetsFields } from './meetsfields';
 import { WhenClosedFields } from './whenclosedfields';
 
 const LANGUAGES = ['en', 'es', 'fr', 'pl'];
 
 export function DoorForm({
+  gathered,
   draft,
-  kept,
   view,
-  onChange,
-  onSaved,
 }: {
+  gathered: GatheredThings<Draft>;
   draft: Draft;
-  kept: DoorLine | undefined;
   view: DoorsView;
-  onChange: (draft: Draft) => void;
-  onSaved: (id: string) => void;
 }) {
-  const nameOf = (id: string) =>
-    [...view.hours, ...view.bots, ...view.queues, ...view.doors, ...view.people].find((x) => x.id === id)?.name ?? id;
-  const latest = async () => {
-    const d = (await call<DoorsView>('/api/read/doors')).doors.find((x) => x.id === draft.id);
-    return d && draftOf(d);
-  };
-  const { busy, faults, save, conflict } = useSaving('save-door', {
-    latest,
-    nameOf,
-    onTheirs: () => onSaved(draft.id ?? ''),
-    onSaved: ({ id }) => onSaved(id),
-  });
-  const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
-  const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
-  const submit = async () => {
-    const saved = await save(draft, `${draft.name} saved; it counts from the next contact on.`);
-    if (saved) onSaved(saved.id);
-  };
+  const { kept, busy, faults, changed, conflict } = gathered;
+  const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
+  const submit = () => void gathered.apply(`${draft.name} saved; it counts from the next contact on.`);
   const off = !view.mayChange;
   const versions = view.bots.find((b) => b.id === draft.botId)?.versions ?? [];
   return (
@@ -55,7 +36,7 @@ export function DoorForm({
         className="flex flex-col gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          void submit();
+          submit();
         }}
       >
         <h2 className="text-panel">{kept ? kept.name : 'New door'}</h2>
@@ -219,7 +200,8 @@ export function DoorForm({
             <Button kind="primary" type="submit" disabled={!changed || busy}>
               {kept ? 'Apply' : 'Add the door'}
             </Button>
-            {kept && changed && <Button onClick={() => onChange(draftOf(kept))}>Undo changes</Button>}
+            <LaterButton kind="door" gathered={gathered} shape={DOOR_SHAPE} />
+            {changed && <Button onClick={gathered.undo}>{kept ? 'Undo changes' : 'Forget it'}</Button>}
             <span className="text-small text-ink-3">{changed ? '' : 'Nothing changed'}</span>
           </div>
         )}

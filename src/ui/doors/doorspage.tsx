@@ -1,16 +1,17 @@
 'use client';
 
-import { useState } from 'react';
 import type { DoorLine, DoorsView } from '@/services/doors/doors';
 import { Button, LinkButton } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { asDayTime } from '../kit/figures';
+import { Unapplied } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { Table } from '../kit/table';
 import { ByHandPanel } from './byhandpanel';
 import { DoorKeysPanel } from './doorkeyspanel';
-import { type Draft, draftOf } from './doordraft';
+import { firstOpen, nameIn, useGathered } from '../drafts/usegathered';
+import { DOOR_SHAPE, type Draft, draftOf } from './doordraft';
 import { DoorForm } from './doorform';
 import { openingWords } from './openingwords';
 
@@ -18,15 +19,21 @@ import { openingWords } from './openingwords';
 export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: string | null }) {
   const { data, refetch } = useLive<DoorsView>('/api/read/doors', ['settings.changed'], initial);
   const view = data ?? initial;
-  const [draft, setDraft] = useState<Draft | null>(() => {
-    const door = view.doors.find((d) => d.id === chosen) ?? view.doors[0];
-    return door ? draftOf(door) : null;
+  const gathered = useGathered<Draft>({
+    kind: 'door',
+    act: 'save-door',
+    things: view.doors.map(draftOf),
+    shape: DOOR_SHAPE,
+    first: firstOpen(view.doors, chosen),
+    refetch,
+    nameOf: nameIn(view.hours, view.bots, view.queues, view.doors, view.people),
   });
+  const { draft, begun } = gathered;
   // A new door keeps the hours that most doors keep.
   const doorsWith = (hoursId: string): number => view.doors.filter((d) => d.hoursId === hoursId).length;
   const usual = view.hours.toSorted((a, b) => doorsWith(b.id) - doorsWith(a.id))[0]?.id ?? '';
   const add = () =>
-    setDraft({
+    gathered.begin({
       id: null,
       revision: 0,
       name: '',
@@ -54,6 +61,11 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
             </>
           }
         >
+          {begun && (
+            <Button onClick={() => gathered.open(null)}>
+              {begun.label || 'New door'}, not added yet <Unapplied />
+            </Button>
+          )}
           {view.mayChange && (
             <Button kind="primary" onClick={add}>
               Add a door
@@ -80,10 +92,11 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
                     type="button"
                     aria-pressed={draft?.id === door.id}
                     className="flex items-center gap-2 text-left font-medium"
-                    onClick={() => setDraft(draftOf(door))}
+                    onClick={() => gathered.open(door.id)}
                   >
                     <ChannelMark channel={door.channel} />
                     {door.name}
+                    {gathered.isChanged(door.id) && <Unapplied />}
                   </button>
                 ),
               },
@@ -162,19 +175,7 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
           {kept && view.mayChange && (
             <ByHandPanel key={`by hand ${kept.id}`} door={kept} zone={zoneOf(kept)} now={view.now} />
           )}
-          <DoorForm
-            key={draft.id ?? 'new'}
-            draft={draft}
-            kept={kept}
-            view={view}
-            onChange={setDraft}
-            onSaved={(id) => {
-              void refetch().then((r) => {
-                const door = r.data?.doors.find((d) => d.id === id);
-                if (door) setDraft(draftOf(door));
-              });
-            }}
-          />
+          <DoorForm key={draft.id ?? 'new'} gathered={gathered} draft={draft} view={view} />
           {kept && view.mayChange && (
             <DoorKeysPanel
               key={`keys of ${kept.id}`}

@@ -1,7 +1,6 @@
-'use client';
-
 import type { DatedDay } from '@/core/hours/weekly';
 import type { HoursLine } from '@/services/doors/hours';
+import { wholeShape } from '../drafts/usegathered';
 
 export type Draft = {
   readonly id: string | null;
@@ -20,3 +19,4 @@ export const draftOf = ({ id, revision, name, zone, weekly, exceptions }: HoursL
   weekly,
   exceptions,
 });
+export const HOURS_SHAPE = wholeShape<Draft>();

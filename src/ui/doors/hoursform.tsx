@@ -4,15 +4,15 @@ import { useState } from 'react';
 import { type DatedDay, localDate } from '@/core/hours/weekly';
 import type { HoursLine, HoursView } from '@/services/doors/hours';
 import { Button, LinkButton } from '../kit/button';
-import { call } from '../kit/call';
 import { DateField, TimeField } from '../kit/datefield';
 import { doing } from '../kit/doing';
 import { EditForm } from '../kit/editform';
 import { Field, Input } from '../kit/field';
 import { Panel, Pill } from '../kit/panel';
-import { useSaving } from '../kit/saving';
+import { LaterButton } from '../drafts/laterbutton';
+import type { GatheredThings } from '../drafts/usegathered';
 import { CalendarDialog } from './calendardialog';
-import { type Draft, draftOf } from './hoursdraft';
+import { type Draft, HOURS_SHAPE } from './hoursdraft';
 import { openingWords } from './hoursopening';
 import { IsItOpen } from './isitopen';
 import { YearStrip } from './yearstrip';
@@ -20,39 +20,25 @@ import { YearStrip } from './yearstrip';
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
 export function HoursForm({
+  gathered,
   draft,
   kept,
   view,
-  onChange,
-  onReread,
+  onRead,
 }: {
+  gathered: GatheredThings<Draft>;
   draft: Draft;
   kept: HoursLine | undefined;
   view: HoursView;
-  onChange: (d: Draft) => void;
-  onReread: (id: string | null) => Promise<void>;
+  onRead: () => void;
 }) {
-  const latest = async () => {
-    const h = (await call<HoursView>('/api/read/hours')).hours.find((x) => x.id === draft.id);
-    return h && draftOf(h);
-  };
-  const { busy, faults, save, conflict } = useSaving('save-hours', {
-    latest,
-    nameOf: (id) => id,
-    onTheirs: () => void onReread(draft.id),
-    onSaved: ({ id }) => void onReread(id),
-  });
+  const { busy, faults, changed, conflict } = gathered;
   const [importing, setImporting] = useState(false);
-  const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
+  const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const off = !view.mayChange;
-  const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
-  const submit = async () => {
-    const saved = await save(draft, `${draft.name} applied; whatever uses it follows at once.`);
-    if (saved) await onReread(saved.id);
-  };
   const remove = async () => {
     if (await doing('remove-hours', { id: draft.id }, `${draft.name} removed; it can be undone in History.`))
-      await onReread(null);
+      await gathered.settled(draft.id, null);
   };
   const setInterval = (i: number, part: object) =>
     set({ weekly: draft.weekly.map((w, j) => (j === i ? { ...w, ...part } : w)) });
@@ -76,9 +62,10 @@ export function HoursForm({
       busy={busy}
       mayChange={view.mayChange}
       conflict={conflict}
-      onUndo={() => kept && onChange(draftOf(kept))}
+      onUndo={gathered.undo}
       onRemove={kept?.usedBy.length === 0 ? () => void remove() : undefined}
-      onApply={() => void submit()}
+      onApply={() => void gathered.apply(`${draft.name} applied; whatever uses it follows at once.`)}
+      later={<LaterButton kind="hours" gathered={gathered} shape={HOURS_SHAPE} />}
     >
       {kept && (
         <p className="text-small text-ink-2">
@@ -294,7 +281,7 @@ export function HoursForm({
           onClose={() => setImporting(false)}
           onDone={() => {
             setImporting(false);
-            void onReread(kept.id);
+            onRead();
           }}
         />
       )}

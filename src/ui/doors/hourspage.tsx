@@ -1,26 +1,30 @@
 'use client';
 
 import { Link } from '../kit/link';
-import { useState } from 'react';
 import type { HoursView } from '@/services/doors/hours';
 import { Button } from '../kit/button';
 import { ListPanel, TwoLines } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
-import { type Draft, draftOf } from './hoursdraft';
+import { firstOpen, listed, useGathered } from '../drafts/usegathered';
+import { type Draft, draftOf, HOURS_SHAPE } from './hoursdraft';
 import { HoursForm } from './hoursform';
 import { openingWords } from './hoursopening';
 
 /** Opening hours: the week, dated days, the year at a glance, calendars in and out. What uses them follows at once. */
-export function HoursPage({ initial }: { initial: HoursView }) {
+export function HoursPage({ initial, chosen }: { initial: HoursView; chosen: string | null }) {
   const { data, refetch } = useLive<HoursView>('/api/read/hours', ['settings.changed'], initial);
   const view = data ?? initial;
-  const [draft, setDraft] = useState<Draft | null>(view.hours[0] ? draftOf(view.hours[0]) : null);
-  const kept = view.hours.find((h) => h.id === draft?.id);
-  const reread = async (id: string | null) => {
-    const h = (await refetch()).data?.hours.find((x) => x.id === id);
-    setDraft(h ? draftOf(h) : null);
-  };
+  const gathered = useGathered<Draft>({
+    kind: 'hours',
+    act: 'save-hours',
+    things: view.hours.map(draftOf),
+    shape: HOURS_SHAPE,
+    first: firstOpen(view.hours, chosen),
+    refetch,
+    nameOf: (id) => id,
+  });
+  const { draft } = gathered;
   return (
     <main className="grid gap-3 p-4 lg:grid-cols-[260px_minmax(0,1fr)]">
       <ListPanel
@@ -30,7 +34,7 @@ export function HoursPage({ initial }: { initial: HoursView }) {
             <Button
               small
               onClick={() =>
-                setDraft({
+                gathered.begin({
                   id: null,
                   revision: 0,
                   name: '',
@@ -45,8 +49,7 @@ export function HoursPage({ initial }: { initial: HoursView }) {
           )
         }
         things={view.hours}
-        openId={draft?.id}
-        onOpen={(h) => setDraft(draftOf(h))}
+        {...listed(gathered)}
         line={(h) => (
           <TwoLines name={h.name}>
             <span className={h.opening.open ? 'text-moss' : 'text-brass-ink'}>{openingWords(h)}</span>
@@ -61,11 +64,11 @@ export function HoursPage({ initial }: { initial: HoursView }) {
       {draft ? (
         <HoursForm
           key={draft.id ?? 'new'}
+          gathered={gathered}
           draft={draft}
-          kept={kept}
+          kept={view.hours.find((h) => h.id === draft.id)}
           view={view}
-          onChange={setDraft}
-          onReread={reread}
+          onRead={() => void refetch()}
         />
       ) : (
         <Panel>

@@ -22,17 +22,25 @@ async function answer<T>(response: Response): Promise<T> {
   );
 }
 
-/** Asks our own server; throws Refused with a sentence when it says no, or cannot be reached. */
+/** Browsers send no more than 64 KB after a page is gone. */
+const LAST_WORDS = 50_000;
+
+/**
+ * Asks our own server; throws Refused with a sentence when it says no, or cannot be reached. `last` is sent also when the
+ * page is left meanwhile, unless it is large.
+ */
 export async function call<T>(
   path: string,
-  init?: { method?: string; body?: unknown; headers?: Record<string, string> },
+  init?: { method?: string; body?: unknown; headers?: Record<string, string>; last?: boolean },
 ): Promise<T> {
   let response: Response;
+  const body = init?.body === undefined ? undefined : JSON.stringify(init.body);
   try {
     response = await fetch(path, {
       method: init?.method ?? (init?.body === undefined ? 'GET' : 'POST'),
       headers: { ...(init?.body === undefined ? {} : { 'content-type': 'application/json' }), ...init?.headers },
-      ...(init?.body === undefined ? {} : { body: JSON.stringify(init.body) }),
+      ...(body === undefined ? {} : { body }),
+      ...(init?.last && (body?.length ?? 0) < LAST_WORDS ? { keepalive: true } : {}),
     });
   } catch {
     throw new Refused(

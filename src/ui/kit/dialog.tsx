@@ -31,6 +31,8 @@ export function Dialog({
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-strip/55" />
         <Radix.Content
+          // It may stand within a form, which is not the one that is sent.
+          onSubmit={(event) => event.stopPropagation()}
           onOpenAutoFocus={() => {
             cameFrom.current = document.activeElement;
           }}

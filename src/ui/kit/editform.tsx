@@ -20,6 +20,7 @@ export function EditForm({
   onUndo,
   onRemove,
   onApply,
+  later,
   children,
 }: {
   /** As in "New group", "Add the group". */
@@ -37,6 +38,8 @@ export function EditForm({
   onUndo: () => void;
   onRemove?: (() => void) | undefined;
   onApply: () => void;
+  /** Applying it at another time. */
+  later?: ReactNode;
   children: ReactNode;
 }) {
   const isNew = keptName === null;
@@ -57,12 +60,13 @@ export function EditForm({
           {tools}
           {mayChange && (
             <>
-              {!isNew && changed && <Button onClick={onUndo}>Undo changes</Button>}
+              {changed && <Button onClick={onUndo}>{isNew ? 'Forget it' : 'Undo changes'}</Button>}
               {!isNew && onRemove && (
                 <Button kind="danger" onClick={onRemove}>
                   Remove
                 </Button>
               )}
+              {later}
               <Button kind="primary" type="submit" disabled={!changed || busy}>
                 {isNew ? `Add the ${kind}` : 'Apply'}
               </Button>

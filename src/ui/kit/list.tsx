@@ -12,31 +12,68 @@ export const ListHead = ({ title, children }: { title: string; children?: ReactN
   </div>
 );
 
+const lineLooks = (open: boolean) =>
+  clsx(
+    'flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
+    open ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
+  );
+
 /** Things of which one is open beside the list. A line says the thing's name, under or after it what stands out. */
+/** Says that a thing has changes that are not applied. */
+export const Unapplied = () => (
+  <span
+    className="size-2 shrink-0 rounded-full bg-brass-2"
+    role="img"
+    aria-label="changed, not applied"
+    title="changed, not applied"
+  />
+);
+
+/** A new thing that was begun and is not there yet. */
+export type Begun = { readonly label: string; readonly open: boolean; readonly onOpen: () => void };
+
 export const Lines = <Thing extends { readonly id: string }>({
   things,
   openId,
   onOpen,
   line,
+  isChanged,
+  begun,
 }: {
   things: readonly Thing[];
   openId: string | null | undefined;
   onOpen: (thing: Thing) => void;
   line: (thing: Thing) => ReactNode;
+  /** Whether a thing has changes that are not applied. */
+  isChanged?: (id: string) => boolean;
+  begun?: Begun | null;
 }) => (
   <ul>
+    {begun && (
+      <li>
+        <button
+          type="button"
+          aria-current={begun.open ? 'true' : undefined}
+          onClick={begun.onOpen}
+          className={lineLooks(begun.open)}
+        >
+          <span className="min-w-0 flex-1 truncate">
+            {begun.label || 'New'} <span className="text-small text-ink-2">not added yet</span>
+          </span>
+          <Unapplied />
+        </button>
+      </li>
+    )}
     {things.map((thing) => (
       <li key={thing.id}>
         <button
           type="button"
           aria-current={thing.id === openId ? 'true' : undefined}
           onClick={() => onOpen(thing)}
-          className={clsx(
-            'flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
-            thing.id === openId ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
-          )}
+          className={lineLooks(thing.id === openId)}
         >
           {line(thing)}
+          {isChanged?.(thing.id) && <Unapplied />}
         </button>
       </li>
     ))}

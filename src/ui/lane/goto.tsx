@@ -20,6 +20,7 @@ const PAGES = [
   { name: 'Desks', path: '/people/desks', right: 'people.view' },
   { name: 'Roles', path: '/people/roles', right: 'people.view' },
   { name: 'Bring people in', path: '/people/import', right: 'people.change' },
+  { name: 'Planned changes', path: '/plans', right: 'settings.view' },
   { name: 'History', path: '/history', right: 'history.view' },
   { name: 'To fix', path: '/tofix', right: 'people.view' },
   { name: 'Floor', path: '/floor', right: 'floor.view' },

@@ -34,6 +34,7 @@ const PAGES = {
     { path: '/people/desks', name: 'Desks', right: 'people.view' },
     { path: '/people/roles', name: 'Roles', right: 'people.view' },
     { path: '/people/import', name: 'Bring in', right: 'people.change' },
+    { path: '/plans', name: 'Planned', right: 'settings.view' },
     { path: '/history', name: 'History', right: 'history.view' },
   ],
   Review: [

@@ -1,5 +1,6 @@
 import { QUEUE_DEFAULTS, type QueueSettings } from '@/core/routing/queue';
 import type { QueueNames } from '@/core/routing/queuesentence';
+import type { Shape } from '../drafts/usegathered';
 import type { QueueLine, QueuesView } from '@/services/queues/queuesview';
 
 /** A queue as its page gathers changes to it: what is kept, and what it is to be. */
@@ -13,6 +14,12 @@ export type SetQueue = (change: Partial<QueueDraft['settings']>) => void;
 export function draftOf({ id, revision, place: _place, waiting: _waiting, ...settings }: QueueLine): QueueDraft {
   return { id, revision, settings };
 }
+export const QUEUE_SHAPE: Shape<QueueDraft> = {
+  valueOf: ({ settings }) => settings,
+  draftOf: (id, revision, value) => ({ id, revision, settings: value as QueueDraft['settings'] }),
+  labelOf: ({ settings }) => settings.name,
+};
+
 export const NEW_QUEUE: QueueDraft = {
   id: null,
   revision: 0,

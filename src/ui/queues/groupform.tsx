@@ -6,14 +6,14 @@ import { LIMIT_KINDS, type LimitKind } from '@/core/routing/limits';
 import { LIMIT_WORDS } from '@/core/routing/trail';
 import type { GroupLine, GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
-import { call } from '../kit/call';
 import { doing } from '../kit/doing';
 import { EditForm } from '../kit/editform';
 import { Field, Input } from '../kit/field';
 import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
 import { Picks, Ticks } from '../kit/picks';
-import { useSaving } from '../kit/saving';
+import { LaterButton } from '../drafts/laterbutton';
+import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
 import { whoChoices, whoOf } from '../kit/whochoice';
 import { UseTable } from './usetable';
@@ -34,40 +34,25 @@ export const draftOf = ({
   weights,
 }: GroupLine): Draft => ({ id, revision, name, zone, hoursId, limits, instead, who, alsoIds, exceptIds, weights });
 
+export const GROUP_SHAPE = wholeShape<Draft>();
+
 const INSTEAD: Readonly<Record<LimitKind, string>> = { hours: 'hours', ...LIMIT_NAMES };
 
 export function GroupForm({
+  gathered,
   draft,
   kept,
   view,
-  onChange,
-  onReread,
 }: {
+  gathered: GatheredThings<Draft>;
   draft: Draft;
   kept: GroupLine | undefined;
   view: GroupsView;
-  onChange: (d: Draft) => void;
-  onReread: (id: string | null) => Promise<void>;
 }) {
-  const nameOf = (id: string) =>
-    [...view.people, ...view.teams, ...view.skills, ...view.hours].find((x) => x.id === id)?.name ?? id;
-  const latest = async () => {
-    const g = (await call<GroupsView>('/api/read/groups')).groups.find((x) => x.id === draft.id);
-    return g && draftOf(g);
-  };
-  const { busy, faults, save, conflict } = useSaving('save-group', {
-    latest,
-    nameOf,
-    onTheirs: () => void onReread(draft.id),
-    onSaved: ({ id }) => void onReread(id),
-  });
-  const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
+  const nameOf = nameIn(view.people, view.teams, view.skills, view.hours);
+  const { busy, faults, changed, conflict } = gathered;
+  const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const off = !view.mayChange;
-  const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
-  const submit = async () => {
-    const saved = await save(draft, `${draft.name} applied; it counts from the next decision on.`);
-    if (saved) await onReread(saved.id);
-  };
   const remove = async () => {
     if (
       await doing(
@@ -76,7 +61,7 @@ export function GroupForm({
         `${draft.name} removed; it can be undone in History.`,
       )
     )
-      await onReread(null);
+      await gathered.settled(draft.id, null);
   };
   const ruleWords = (w: Who) =>
     w.by === 'everyone'
@@ -104,9 +89,10 @@ export function GroupForm({
       busy={busy}
       mayChange={view.mayChange}
       conflict={conflict}
-      onUndo={() => kept && onChange(draftOf(kept))}
+      onUndo={gathered.undo}
       onRemove={() => void remove()}
-      onApply={() => void submit()}
+      onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next decision on.`)}
+      later={<LaterButton kind="group" gathered={gathered} shape={GROUP_SHAPE} />}
     >
       {kept && (
         <Panel className="p-4" label="Use so far">

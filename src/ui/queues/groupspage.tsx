@@ -1,6 +1,5 @@
 'use client';
 
-import { useState } from 'react';
 import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
@@ -8,24 +7,28 @@ import { ListPanel } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
-import { type Draft, draftOf, GroupForm } from './groupform';
+import { firstOpen, listed, nameIn, useGathered } from '../drafts/usegathered';
+import { type Draft, draftOf, GROUP_SHAPE, GroupForm } from './groupform';
 import { OwnLimits } from './ownlimits';
 
 /** Groups of people asked together, and limits of single people. */
-export function GroupsPage({ initial }: { initial: GroupsView }) {
+export function GroupsPage({ initial, chosen }: { initial: GroupsView; chosen: string | null }) {
   const { data, refetch } = useLive<GroupsView>(
     '/api/read/groups',
     ['settings.changed', 'offer.made', 'offer.ended', 'leg.ended', 'person.duty'],
     initial,
   );
   const view = data ?? initial;
-  const [draft, setDraft] = useState<Draft | null>(view.groups[0] ? draftOf(view.groups[0]) : null);
-  const kept = view.groups.find((g) => g.id === draft?.id);
-  const reread = async (id: string | null) => {
-    const after = (await refetch()).data;
-    const g = after?.groups.find((x) => x.id === id);
-    setDraft(g ? draftOf(g) : null);
-  };
+  const gathered = useGathered<Draft>({
+    kind: 'group',
+    act: 'save-group',
+    things: view.groups.map(draftOf),
+    shape: GROUP_SHAPE,
+    first: firstOpen(view.groups, chosen),
+    refetch,
+    nameOf: nameIn(view.people, view.teams, view.skills, view.hours),
+  });
+  const { draft } = gathered;
   return (
     <>
       <StopNav stop="Queues" />
@@ -39,7 +42,7 @@ export function GroupsPage({ initial }: { initial: GroupsView }) {
                 <Button
                   small
                   onClick={() =>
-                    setDraft({
+                    gathered.begin({
                       id: null,
                       revision: 0,
                       name: '',
@@ -59,8 +62,7 @@ export function GroupsPage({ initial }: { initial: GroupsView }) {
               )
             }
             things={view.groups}
-            openId={draft?.id}
-            onOpen={(g) => setDraft(draftOf(g))}
+            {...listed(gathered)}
             className="!self-stretch"
             line={(g) => (
               <>
@@ -77,11 +79,10 @@ export function GroupsPage({ initial }: { initial: GroupsView }) {
         {draft ? (
           <GroupForm
             key={draft.id ?? 'new'}
+            gathered={gathered}
             draft={draft}
-            kept={kept}
+            kept={view.groups.find((g) => g.id === draft.id)}
             view={view}
-            onChange={setDraft}
-            onReread={reread}
           />
         ) : (
           <Panel>

@@ -3,13 +3,13 @@
 import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView, PartnerLine } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
-import { call } from '../kit/call';
 import { doing } from '../kit/doing';
 import { EditForm } from '../kit/editform';
 import { Field, Input } from '../kit/field';
 import { LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
-import { useSaving } from '../kit/saving';
+import { LaterButton } from '../drafts/laterbutton';
+import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
 import { UseTable } from './usetable';
 
@@ -43,6 +43,8 @@ export const draftOf = ({
   countsFromSeconds,
   numbers: numbers.map(({ use: _use, ...n }) => n),
 });
+
+export const PARTNER_SHAPE = wholeShape<Draft>();
 
 export const NEW_NUMBER: NumberDraft = {
   id: null,
@@ -84,38 +86,22 @@ function DeskHours({
 }
 
 export function PartnerForm({
+  gathered,
   draft,
   kept,
   view,
-  onChange,
-  onReread,
 }: {
+  gathered: GatheredThings<Draft>;
   draft: Draft;
   kept: PartnerLine | undefined;
   view: GroupsView;
-  onChange: (d: Draft) => void;
-  onReread: (id: string | null) => Promise<void>;
 }) {
-  const nameOf = (id: string) => [...view.queues, ...view.hours].find((x) => x.id === id)?.name ?? id;
-  const latest = async () => {
-    const p = (await call<GroupsView>('/api/read/groups')).partners.find((x) => x.id === draft.id);
-    return p && draftOf(p);
-  };
-  const { busy, faults, save, conflict } = useSaving('save-partner', {
-    latest,
-    nameOf,
-    onTheirs: () => void onReread(draft.id),
-    onSaved: ({ id }) => void onReread(id),
-  });
-  const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
+  const nameOf = nameIn(view.queues, view.hours);
+  const { busy, faults, changed, conflict } = gathered;
+  const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const setNumber = (i: number, change: Partial<NumberDraft>) =>
     set({ numbers: draft.numbers.map((n, j) => (j === i ? { ...n, ...change } : n)) });
   const off = !view.mayChange;
-  const changed = kept === undefined || JSON.stringify(draft) !== JSON.stringify(draftOf(kept));
-  const submit = async () => {
-    const saved = await save(draft, `${draft.name} applied; it counts from the next call on.`);
-    if (saved) await onReread(saved.id);
-  };
   const remove = async () => {
     if (
       await doing(
@@ -124,7 +110,7 @@ export function PartnerForm({
         `${draft.name} removed; it can be undone in History.`,
       )
     )
-      await onReread(null);
+      await gathered.settled(draft.id, null);
   };
   const whole = (value: number, least: number) => (Number.isNaN(value) ? least : Math.round(value));
   return (
@@ -139,9 +125,10 @@ export function PartnerForm({
       busy={busy}
       mayChange={view.mayChange}
       conflict={conflict}
-      onUndo={() => kept && onChange(draftOf(kept))}
+      onUndo={gathered.undo}
       onRemove={() => void remove()}
-      onApply={() => void submit()}
+      onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next call on.`)}
+      later={<LaterButton kind="partner" gathered={gathered} shape={PARTNER_SHAPE} />}
     >
       <Panel className="flex flex-col gap-3 p-4" label="The desk as a whole">
         <div className="grid gap-3 sm:grid-cols-3">

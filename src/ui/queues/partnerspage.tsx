@@ -1,6 +1,5 @@
 'use client';
 
-import { useState } from 'react';
 import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
@@ -8,22 +7,27 @@ import { ListPanel } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
-import { type Draft, draftOf, NEW_NUMBER, PartnerForm } from './partnerform';
+import { firstOpen, listed, nameIn, useGathered } from '../drafts/usegathered';
+import { type Draft, draftOf, NEW_NUMBER, PARTNER_SHAPE, PartnerForm } from './partnerform';
 
 /** Outside desks that take calls under caps and hours. */
-export function PartnersPage({ initial }: { initial: GroupsView }) {
+export function PartnersPage({ initial, chosen }: { initial: GroupsView; chosen: string | null }) {
   const { data, refetch } = useLive<GroupsView>(
     '/api/read/groups',
     ['settings.changed', 'partner.dialled', 'partner.answered', 'partner.ended'],
     initial,
   );
   const view = data ?? initial;
-  const [draft, setDraft] = useState<Draft | null>(view.partners[0] ? draftOf(view.partners[0]) : null);
-  const kept = view.partners.find((p) => p.id === draft?.id);
-  const reread = async (id: string | null) => {
-    const p = (await refetch()).data?.partners.find((x) => x.id === id);
-    setDraft(p ? draftOf(p) : null);
-  };
+  const gathered = useGathered<Draft>({
+    kind: 'partner',
+    act: 'save-partner',
+    things: view.partners.map(draftOf),
+    shape: PARTNER_SHAPE,
+    first: firstOpen(view.partners, chosen),
+    refetch,
+    nameOf: nameIn(view.queues, view.hours),
+  });
+  const { draft } = gathered;
   return (
     <>
       <StopNav stop="Queues" />
@@ -36,7 +40,7 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
               <Button
                 small
                 onClick={() =>
-                  setDraft({
+                  gathered.begin({
                     id: null,
                     revision: 0,
                     name: '',
@@ -55,8 +59,7 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
             )
           }
           things={view.partners}
-          openId={draft?.id}
-          onOpen={(p) => setDraft(draftOf(p))}
+          {...listed(gathered)}
           line={(p) => (
             <>
               <span className="flex-1 truncate">{p.name}</span>
@@ -67,11 +70,10 @@ export function PartnersPage({ initial }: { initial: GroupsView }) {
         {draft ? (
           <PartnerForm
             key={draft.id ?? 'new'}
+            gathered={gathered}
             draft={draft}
-            kept={kept}
+            kept={view.partners.find((p) => p.id === draft.id)}
             view={view}
-            onChange={setDraft}
-            onReread={reread}
           />
         ) : (
           <Panel>

@@ -13,52 +13,38 @@ import { call, sentence, setting } from '../kit/call';
 import { ChannelMarks } from '../kit/channelmark';
 import { asDayTime } from '../kit/figures';
 import { Panel, Pill } from '../kit/panel';
-import { useSaving } from '../kit/saving';
 import { options, Select } from '../kit/select';
 import { HearIt } from './clock/hearit';
 import { WaitClock } from './clock/waitclock';
 import { CopyFrom } from './dialogs/copyfrom';
 import { type QueueDialog, QueueDialogs } from './dialogs/queuedialogs';
-import { asSettings, draftOf, namesIn, type QueueDraft, type SetQueue } from './draft';
+import { LaterButton } from '../drafts/laterbutton';
+import type { GatheredThings } from '../drafts/usegathered';
+import { asSettings, namesIn, QUEUE_SHAPE, type QueueDraft, type SetQueue } from './draft';
 import { WhoGetsDialog } from './whogets';
 import { WhoTakes } from './whotakes';
 
 export function QueueEditor({
+  gathered,
   draft,
-  kept,
   view,
-  onChange,
-  onReread,
+  onRead,
 }: {
+  gathered: GatheredThings<QueueDraft>;
   draft: QueueDraft;
-  kept: QueueDraft | null;
   view: QueuesView;
-  onChange: (d: QueueDraft) => void;
-  onReread: (id: string) => Promise<void>;
+  onRead: () => void;
 }) {
   const { settings } = draft;
+  const { kept, changed, busy, faults, conflict } = gathered;
   const names = namesIn(view);
-  const latest = async () => {
-    const q = (await call<QueuesView>('/api/read/queues')).queues.find((x) => x.id === draft.id);
-    return q && draftOf(q);
-  };
-  const nameOf = (id: string) =>
-    [...view.skills, ...view.groups, ...view.partners, ...view.queues, ...view.hours].find((x) => x.id === id)?.name ??
-    id;
-  const { busy, faults, save, conflict } = useSaving('save-queue', {
-    latest,
-    nameOf,
-    onTheirs: () => void onReread(draft.id ?? ''),
-    onSaved: ({ id }) => void onReread(id),
-  });
   const [picked, setPicked] = useState<Channel | null>(null);
   const channel = picked !== null && settings.channels.includes(picked) ? picked : (settings.channels[0] ?? 'voice');
   const others = settings.channels.filter((c) => c !== channel && (settings.clocks[c] ?? []).length > 0);
   const [dialog, setDialog] = useState<QueueDialog | 'copy' | 'hear' | 'who' | null>(
     draft.id === null ? 'takes' : null,
   );
-  const set: SetQueue = (change) => onChange({ ...draft, settings: { ...settings, ...change } });
-  const changed = kept === null || JSON.stringify(draft) !== JSON.stringify(kept);
+  const set: SetQueue = (change) => gathered.set({ ...draft, settings: { ...settings, ...change } });
   const asked = JSON.stringify(draft);
   const [counts, setCounts] = useState<QueueCounts | null>(null);
   useEffect(() => {
@@ -87,17 +73,15 @@ export function QueueEditor({
       if (!last) throw new Error('There is nothing to undo any more.');
       await setting('undo', { id: last.id });
       toast.success('Undone; the queue is as it was before.');
-      await onReread(id);
+      onRead();
     } catch (error) {
       toast.error(sentence(error));
     }
   };
   const apply = async () => {
     const before = kept;
-    const saved = await save(draft, `${settings.name} applied; it counts from the next visit on.`);
-    if (!saved) return;
-    await onReread(saved.id);
-    if (before)
+    const saved = await gathered.apply(`${settings.name} applied; it counts from the next visit on.`);
+    if (saved && before)
       toast(`${settings.name} was changed.`, {
         action: { label: 'Undo', onClick: () => void undo(saved.id) },
         duration: 12_000,
@@ -132,11 +116,12 @@ export function QueueEditor({
           <Button small onClick={() => setDialog('who')}>
             Who would get it
           </Button>
-          {kept && changed && (
-            <Button small onClick={() => onChange(kept)}>
-              Undo changes
+          {changed && (
+            <Button small onClick={gathered.undo}>
+              {kept ? 'Undo changes' : 'Forget it'}
             </Button>
           )}
+          <LaterButton small kind="queue" gathered={gathered} shape={QUEUE_SHAPE} />
           {!off && (
             <Button kind="primary" disabled={!changed || busy} onClick={() => void apply()}>
               {kept ? (changed ? 'Apply from the next visit' : 'Nothing changed') : 'Add the queue'}

@@ -1,13 +1,14 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { languageName } from '@/core/localised';
 import type { Intent, Phrasebook } from '@/core/phrases/book';
 import type { BookRead } from '@/core/phrases/bookfile';
 import type { PhrasebookView } from '@/services/bots/phrasebook';
 import { Button } from '../../kit/button';
-import { call, Refused, sentence, setting } from '../../kit/call';
+import { type Shape, useGathered } from '../../drafts/usegathered';
+import { call, sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { download } from '../../kit/download';
 import { Area, Field, Input } from '../../kit/field';
@@ -19,6 +20,16 @@ import { Ask } from './ask';
 import { NotUnderstood } from './notunderstood';
 import { QualityView } from './qualityview';
 import { ThingsView } from './thingsview';
+
+/** There is one book. */
+const BOOK = 'phrasebook';
+type BookDraft = { readonly id: string | null; readonly revision: number; readonly book: Phrasebook };
+const BOOK_SHAPE: Shape<BookDraft> = {
+  valueOf: ({ book }) => book,
+  draftOf: (id, revision, value) => ({ id, revision, book: value as Phrasebook }),
+  labelOf: () => 'Phrasebook',
+  bodyOf: ({ revision, book }) => ({ revision, book }),
+};
 
 const TABS = ['Intents', 'Things to recognise', 'Not understood', 'Quality'] as const;
 
@@ -39,42 +50,28 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
   const { data, refetch } = useLive<PhrasebookView>('/api/read/phrasebook', ['settings.changed', 'bot.heard'], initial);
   const view = data ?? initial;
   const [tab, setTab] = useState<(typeof TABS)[number]>('Intents');
-  const [book, setBook] = useState<Phrasebook>(initial.book);
+  const gathered = useGathered<BookDraft>({
+    kind: 'phrasebook',
+    act: 'save-phrasebook',
+    things: [{ id: BOOK, revision: view.revision, book: view.book }],
+    shape: BOOK_SHAPE,
+    first: BOOK,
+    refetch,
+    nameOf: (id) =>
+      view.languages.includes(id) ? languageName(id) : (view.book.intents.find((i) => i.id === id)?.label ?? id),
+  });
+  const { changed, busy } = gathered;
+  const book = gathered.draft?.book ?? view.book;
   const [past, setPast] = useState<readonly Phrasebook[]>([]);
-  const [revision, setRevision] = useState(initial.revision);
   const [chosen, setChosen] = useState(initial.book.intents[0]?.id ?? '');
   const [read, setRead] = useState<BookRead | null>(null);
-  const [busy, setBusy] = useState(false);
-  const touched = past.length > 0;
-  // Somebody else's change shows at once as long as nothing was typed here.
-  useEffect(() => {
-    if (!touched && view.revision !== revision) {
-      setBook(view.book);
-      setRevision(view.revision);
-    }
-  }, [view, touched, revision]);
+  const put = (next: Phrasebook) => gathered.set({ id: BOOK, revision: view.revision, book: next });
   const change = (next: Phrasebook) => {
     setPast([...past.slice(-99), book]);
-    setBook(next);
+    put(next);
   };
   const save = async () => {
-    setBusy(true);
-    try {
-      const done = await setting<{ revision: number }>('save-phrasebook', { revision, book });
-      setRevision(done.revision);
-      setPast([]);
-      toast.success('Kept and learnt. Bots use it from when they are published next.');
-      void refetch();
-    } catch (error) {
-      toast.error(
-        sentence(error),
-        error instanceof Refused && error.code === 'changed-meanwhile'
-          ? { action: { label: 'Take their version', onClick: () => window.location.reload() } }
-          : {},
-      );
-    } finally {
-      setBusy(false);
-    }
+    if (await gathered.apply('Kept and learnt. Bots use it from when they are published next.')) setPast([]);
   };
   const take = async (kind: 'json' | 'csv') => {
     try {
@@ -132,23 +129,36 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
                 <Button
                   small
                   kind="quiet"
-                  disabled={!touched}
+                  disabled={past.length === 0}
                   onClick={() => {
                     const before = past.at(-1);
                     if (before) {
-                      setBook(before);
+                      put(before);
                       setPast(past.slice(0, -1));
                     }
                   }}
                 >
                   Undo
                 </Button>
-                <Button kind="primary" small disabled={!touched || busy} onClick={() => void save()}>
+                {changed && (
+                  <Button
+                    small
+                    kind="quiet"
+                    onClick={() => {
+                      gathered.undo();
+                      setPast([]);
+                    }}
+                  >
+                    Forget my changes
+                  </Button>
+                )}
+                <Button kind="primary" small disabled={!changed || busy} onClick={() => void save()}>
                   {busy ? 'Learning…' : 'Keep and learn'}
                 </Button>
               </>
             )}
           </PanelHead>
+          {gathered.conflict}
           <div
             role="tablist"
             aria-label="Parts of the phrasebook"
@@ -295,8 +305,8 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
             <NotUnderstood
               view={view}
               book={book}
-              revision={revision}
-              touched={touched}
+              revision={view.revision}
+              touched={changed}
               zone={zone}
               onTaught={() => void refetch()}
             />
@@ -311,7 +321,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
             />
           )}
         </Panel>
-        <Ask languages={view.languages} touched={touched} />
+        <Ask languages={view.languages} touched={changed} />
         <Dialog
           open={read !== null}
           onClose={() => setRead(null)}

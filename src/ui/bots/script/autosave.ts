@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { type Clash, clashesOf, merged, type Side } from '@/core/drafts/merging';
 import { toast } from 'sonner';
 import { Refused, sentence } from '../../kit/call';
 import { asTime } from '../../kit/figures';
@@ -24,17 +25,25 @@ export type Autosave<T> = {
   /** Keeps what is not kept yet; gives whether it is. */
   readonly keep: () => Promise<boolean>;
   readonly settled: () => void;
+  /** Where somebody else set the same otherwise; nothing is kept until it is chosen. */
+  readonly clash: {
+    readonly clashes: readonly Clash[];
+    readonly take: (chosen: (clash: Clash) => Side) => void;
+  } | null;
 };
+
+/** A version that somebody else has kept. */
+type Theirs<T> = { readonly value: T; readonly revision: number };
 
 /**
  * Something that is kept by itself a moment after each edit, with undo and redo. `send` saves it on a revision and gives
- * the next one; `latestRevision` is asked for where somebody else has saved meanwhile and theirs is to be replaced.
+ * the next one; `readTheirs` is asked where somebody else has saved meanwhile: both are put together part by part.
  */
 export function useAutosave<T>(
   initial: T,
   firstRevision: number,
   send: (value: T, revision: number) => Promise<number>,
-  latestRevision: () => Promise<number>,
+  readTheirs: () => Promise<Theirs<T>>,
 ): Autosave<T> {
   const [value, setValue] = useState(initial);
   const [past, setPast] = useState<readonly T[]>([]);
@@ -47,7 +56,16 @@ export function useAutosave<T>(
   latest.current = value;
   const kept = useRef(value);
   const flight = useRef<Promise<boolean> | null>(null);
-  const ways = useRef({ send, latestRevision, keep: (): Promise<boolean> => Promise.resolve(true) });
+  const [meets, setMeets] = useState<Theirs<T> | null>(null);
+  const waits = useRef(false);
+  waits.current = meets !== null;
+  const ways = useRef({
+    send,
+    readTheirs,
+    keep: (): Promise<boolean> => Promise.resolve(true),
+    join: (_theirs: Theirs<T>): void => undefined,
+    leave: (): void => undefined,
+  });
 
   const sendNow = useCallback(async (): Promise<boolean> => {
     setSaved('saving');
@@ -61,36 +79,17 @@ export function useAutosave<T>(
       return true;
     } catch (error) {
       setSaved('failed');
+      if (error instanceof Refused && error.code === 'changed-meanwhile') {
+        const theirs = await ways.current.readTheirs().catch(() => null);
+        if (theirs) {
+          ways.current.join(theirs);
+          return false;
+        }
+      }
       if (error instanceof Refused && error.code === 'unreachable' && timer.current === undefined)
         timer.current = setTimeout(() => void ways.current.keep(), AGAIN_MS);
       const where = error instanceof Refused && error.faults[0] ? ` ${error.faults[0].what}` : '';
-      toast.error(
-        `${sentence(error)}${where}`,
-        error instanceof Refused && error.code === 'changed-meanwhile'
-          ? {
-              id: TOLD,
-              duration: Infinity,
-              action: {
-                label: 'Take their version',
-                onClick: () => {
-                  kept.current = latest.current;
-                  window.location.reload();
-                },
-              },
-              cancel: {
-                label: 'Save mine over it',
-                onClick: () =>
-                  void ways.current.latestRevision().then(
-                    (theirs) => {
-                      revision.current = theirs;
-                      return sendNow();
-                    },
-                    (e: unknown) => toast.error(sentence(e)),
-                  ),
-              },
-            }
-          : { id: TOLD },
-      );
+      toast.error(`${sentence(error)}${where}`, { id: TOLD });
       return false;
     }
   }, []);
@@ -99,6 +98,7 @@ export function useAutosave<T>(
     clearTimeout(timer.current);
     timer.current = undefined;
     while (flight.current) await flight.current;
+    if (waits.current) return false;
     if (kept.current === latest.current) {
       setSaved('kept');
       return true;
@@ -108,13 +108,38 @@ export function useAutosave<T>(
     flight.current = null;
     return done;
   }, [sendNow]);
-  ways.current = { send, latestRevision, keep };
-  const put = (next: T) => {
+  /** Both in one, with every step of undo: undoing one's own takes nothing of theirs away. */
+  const joined = (theirs: Theirs<T>, chosen: (clash: Clash) => Side) => {
+    const base = kept.current;
+    const both = (mine: T) => merged(base, mine, theirs.value, chosen);
+    const next = both(latest.current);
+    setPast((p) => p.map(both));
+    setFuture((f) => f.map(both));
+    setMeets(null);
+    waits.current = false;
+    kept.current = theirs.value;
+    revision.current = theirs.revision;
+    latest.current = next;
+    put(next);
+  };
+  const join = (theirs: Theirs<T>): void => {
+    if (clashesOf(kept.current, latest.current, theirs.value).length > 0) return setMeets(theirs);
+    joined(theirs, () => 'mine');
+    toast.message('Somebody else writes here as well. Both changes are in it.', { id: TOLD });
+  };
+  /** Left without choosing: one's own stands where both set the same, and History has theirs. */
+  const leave = (): void => {
+    if (meets) joined(meets, () => 'mine');
+    if (kept.current !== latest.current) void keep();
+  };
+  ways.current = { send, readTheirs, keep, join, leave };
+  const clashes = meets ? clashesOf(kept.current, value, meets.value) : [];
+  function put(next: T): void {
     setValue(next);
     setSaved('pending');
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void keep(), SETTLE_MS);
-  };
+  }
   const change = (next: T, step = true) => {
     if (step) {
       setPast((p) => [...p.slice(-199), value]);
@@ -167,7 +192,7 @@ export function useAutosave<T>(
     return () => {
       window.removeEventListener('keydown', press);
       window.removeEventListener('beforeunload', warn);
-      if (kept.current !== latest.current) void keep();
+      ways.current.leave();
     };
   }, [keep]);
   return {
@@ -184,6 +209,7 @@ export function useAutosave<T>(
       setPast([]);
       setFuture([]);
     },
+    clash: meets && { clashes, take: (chosen) => joined(meets, chosen) },
   };
 }
 

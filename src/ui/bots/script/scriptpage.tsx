@@ -21,7 +21,9 @@ import { ScriptView } from './scriptview';
 import { focusLine } from './usescript';
 import { TestsView } from './testsview';
 import { TryIt } from './tryit';
+import { BothVersions } from '../../drafts/bothversions';
 import { savedWords } from './autosave';
+import { namesInScript } from './namesinscript';
 import { useDraft } from './usedraft';
 import { VersionsView } from './versionsview';
 import { Value } from './wordingeditor';
@@ -120,6 +122,13 @@ export function ScriptPage({ initial, zone, line }: { initial: BotView; zone: st
                 </Button>
               )}
             </div>
+            {draft.clash && (
+              <BothVersions
+                clashes={draft.clash.clashes}
+                nameOf={namesInScript(script, view)}
+                onTake={draft.clash.take}
+              />
+            )}
             <div className="mt-1 flex items-center gap-1.5 text-tiny text-ink-2">
               <span className="flex min-w-0 flex-1 items-center gap-1 overflow-hidden whitespace-nowrap">
                 {remembers.length > 0 && (

@@ -29,7 +29,10 @@ export function useDraft({ bot, faults: first }: BotView): Draft {
       setFaults(done.faults);
       return done.revision;
     },
-    async () => (await call<BotView>(`/api/read/bot?id=${bot.id}`)).bot.revision,
+    async () => {
+      const theirs = (await call<BotView>(`/api/read/bot?id=${bot.id}`)).bot;
+      return { value: { script: theirs.draft, name: theirs.name }, revision: theirs.revision };
+    },
   );
   return {
     ...saving,

@@ -16,6 +16,8 @@ import { Panel, Pill } from '../../kit/panel';
 import { AroundScript } from '../script/around';
 import { savedWords, useAutosave } from '../script/autosave';
 import { ScriptView } from '../script/scriptview';
+import { BothVersions } from '../../drafts/bothversions';
+import { namesInScript } from '../script/namesinscript';
 import { TryIt } from '../script/tryit';
 import { focusLine } from '../script/usescript';
 
@@ -49,8 +51,12 @@ export function SharedEditor({
       onSaved();
       return done.revision;
     },
-    async () =>
-      (await call<SharedView>('/api/read/shared-scenes')).scenes.find((s) => s.id === scene.id)?.revision ?? 0,
+    async () => {
+      const theirs = (await call<SharedView>('/api/read/shared-scenes')).scenes.find((s) => s.id === scene.id);
+      if (!theirs) throw new Error('The scene is not there any more.');
+      const { name, inputs, steps, revision } = theirs;
+      return { value: { name, inputs, steps }, revision };
+    },
   );
   const [languages, setLanguages] = useState<readonly string[]>(view.languages.slice(0, 2));
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
@@ -134,6 +140,13 @@ export function SharedEditor({
             )}
           </span>
         </div>
+        {saving.clash && (
+          <BothVersions
+            clashes={saving.clash.clashes}
+            nameOf={namesInScript(script, things)}
+            onTake={saving.clash.take}
+          />
+        )}
         <p className="px-4 pt-1.5 text-tiny text-ink-2">
           Kept as it is written; bots use it from when they are published next.
         </p>

@@ -5,16 +5,17 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { DutyView, ProfileLine } from '@/services/people/dutyview';
 import { Button } from '../../kit/button';
-import { call, sentence, setting } from '../../kit/call';
+import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { Check, Field, Input } from '../../kit/field';
 import { Panel, Pill } from '../../kit/panel';
-import { useSaving } from '../../kit/saving';
 import { options, Select } from '../../kit/select';
 import { Situation } from '../situation';
 import { AtOnce } from './atonce';
 import { Bands } from './bands';
-import type { DutyDraft as Draft } from './dutydraft';
+import { LaterButton } from '../../drafts/laterbutton';
+import type { GatheredThings } from '../../drafts/usegathered';
+import { DUTY_SHAPE, type DutyDraft as Draft } from './dutydraft';
 import { PutOn } from './puton';
 
 export const draftOf = (p: ProfileLine): Draft => ({
@@ -30,51 +31,35 @@ export const draftOf = (p: ProfileLine): Draft => ({
 });
 
 export function Board({
+  gathered,
   view,
   kept,
   draft,
-  changed,
-  onDraft,
-  onSaved,
   onPeople,
 }: {
+  gathered: GatheredThings<Draft>;
   view: DutyView;
   kept: ProfileLine | undefined;
   draft: Draft;
-  changed: boolean;
-  onDraft: (d: Draft) => void;
-  onSaved: (id: string | null) => void;
   /** Others are on the profile now. */
   onPeople: () => void;
 }) {
-  const queueNames = new Map(view.queues.map((q) => [q.id, q.name]));
-  const { busy, faults, save, conflict } = useSaving<{ id: string; people: number }>('save-profile', {
-    latest: async () => {
-      const p = (await call<DutyView>('/api/read/duty')).profiles.find((x) => x.id === draft.id);
-      return p && draftOf(p);
-    },
-    nameOf: (id) => queueNames.get(id) ?? id,
-    onTheirs: () => onSaved(draft.id),
-    onSaved: ({ id }) => onSaved(id),
-  });
+  const { busy, faults, changed, conflict } = gathered;
   const [removing, setRemoving] = useState(false);
   const [putting, setPutting] = useState(false);
-  const set = (change: Partial<Draft>) => onDraft({ ...draft, ...change });
+  const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const off = !view.mayChange;
-  const apply = async () => {
-    const done = await save(
-      draft,
+  const apply = () =>
+    void gathered.apply<{ id: string; people: number }>(
       ({ people }) =>
         `${draft.name} applied to ${people} ${people === 1 ? 'person' : 'people'}; it counts from the next contact on.`,
     );
-    if (done) onSaved(done.id);
-  };
   const remove = () =>
     setting('remove-profile', { id: draft.id }).then(
       () => {
         toast.success(`${draft.name} removed. History can bring it back.`);
         setRemoving(false);
-        onSaved(null);
+        void gathered.settled(draft.id, view.profiles.find((p) => p.id !== draft.id)?.id ?? null);
       },
       (error: unknown) => {
         toast.error(sentence(error));
@@ -107,7 +92,7 @@ export function Board({
           {!off && kept && (
             <Button
               kind="quiet"
-              onClick={() => onDraft({ ...draft, id: null, revision: 0, name: `${draft.name} copy` })}
+              onClick={() => gathered.set({ ...draft, id: null, revision: 0, name: `${draft.name} copy` })}
             >
               Copy
             </Button>
@@ -117,9 +102,10 @@ export function Board({
               Remove
             </Button>
           )}
-          {changed && kept && <Button onClick={() => onDraft(draftOf(kept))}>Discard</Button>}
+          {changed && <Button onClick={gathered.undo}>{kept ? 'Undo changes' : 'Forget it'}</Button>}
+          <LaterButton kind="duty-profile" gathered={gathered} shape={DUTY_SHAPE} />
           {!off && (
-            <Button kind="primary" disabled={busy || !changed || draft.name.trim() === ''} onClick={() => void apply()}>
+            <Button kind="primary" disabled={busy || !changed || draft.name.trim() === ''} onClick={apply}>
               {kept ? `Apply to ${kept.people} people` : 'Add the profile'}
             </Button>
           )}

@@ -11,7 +11,8 @@ import { Empty, Panel } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
 import { AwayReasons } from '../awayreasons';
 import { Board, draftOf } from './board';
-import type { DutyDraft as Draft } from './dutydraft';
+import { firstOpen, listed, nameIn, useGathered } from '../../drafts/usegathered';
+import { DUTY_SHAPE, type DutyDraft as Draft } from './dutydraft';
 
 const EMPTY: Draft = { id: null, revision: 0, name: '', rows: [], load: DEFAULT_LOAD, ...DUTY_DEFAULTS };
 
@@ -19,21 +20,17 @@ const EMPTY: Draft = { id: null, revision: 0, name: '', rows: [], load: DEFAULT_
 export function DutyPage({ initial, chosen, reasons }: { initial: DutyView; chosen: string | null; reasons: boolean }) {
   const { data, refetch } = useLive<DutyView>('/api/read/duty', ['settings.changed'], initial);
   const view = data ?? initial;
-  const [draft, setDraft] = useState<Draft | null>(() => {
-    const p = view.profiles.find((x) => x.id === chosen) ?? view.profiles[0];
-    return p ? draftOf(p) : null;
+  const gathered = useGathered<Draft>({
+    kind: 'duty-profile',
+    act: 'save-profile',
+    things: view.profiles.map(draftOf),
+    shape: DUTY_SHAPE,
+    first: firstOpen(view.profiles, chosen),
+    refetch,
+    nameOf: nameIn(view.queues),
   });
+  const { draft } = gathered;
   const [listing, setListing] = useState(reasons);
-  const kept = view.profiles.find((p) => p.id === draft?.id);
-  const changed = draft !== null && (!kept || JSON.stringify(draftOf(kept)) !== JSON.stringify(draft));
-  const leave = (next: Draft) => {
-    if (!changed || window.confirm('The changes to this profile are not applied yet. Leave them?')) setDraft(next);
-  };
-  const reload = (id: string | null) =>
-    void refetch().then((r) => {
-      const p = r.data?.profiles.find((x) => x.id === id) ?? r.data?.profiles[0];
-      setDraft(p ? draftOf(p) : null);
-    });
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
       <StopNav stop="People" />
@@ -42,8 +39,7 @@ export function DutyPage({ initial, chosen, reasons }: { initial: DutyView; chos
           title="Duty profiles"
           className="max-h-full min-h-0 !self-stretch overflow-y-auto"
           things={view.profiles}
-          openId={draft?.id}
-          onOpen={(p) => leave(draftOf(p))}
+          {...listed(gathered)}
           line={(p) => (
             <TwoLines name={p.name}>
               {p.people} {p.people === 1 ? 'person' : 'people'} · {p.onDuty} on duty
@@ -52,7 +48,7 @@ export function DutyPage({ initial, chosen, reasons }: { initial: DutyView; chos
           )}
           foot={
             <>
-              {view.mayChange && <Button onClick={() => leave(EMPTY)}>New profile</Button>}
+              {view.mayChange && <Button onClick={() => gathered.begin(EMPTY)}>New profile</Button>}
               <Button kind="quiet" onClick={() => setListing(true)}>
                 Away reasons
               </Button>
@@ -62,12 +58,10 @@ export function DutyPage({ initial, chosen, reasons }: { initial: DutyView; chos
         {draft ? (
           <Board
             key={draft.id ?? 'new'}
+            gathered={gathered}
             view={view}
-            kept={kept}
+            kept={view.profiles.find((p) => p.id === draft.id)}
             draft={draft}
-            changed={changed}
-            onDraft={setDraft}
-            onSaved={reload}
             onPeople={() => void refetch()}
           />
         ) : (

@@ -4,10 +4,11 @@ import { toast } from 'sonner';
 import { type Right, RIGHT_WORDS, RIGHTS, type RoleTeams } from '@/core/people/rights';
 import type { RoleLine, RolesView } from '@/services/people/roles';
 import { Button } from '../../kit/button';
-import { call, sentence, setting } from '../../kit/call';
+import { sentence, setting } from '../../kit/call';
 import { Check, Field, Input } from '../../kit/field';
 import { Pill, SidePanel } from '../../kit/panel';
-import { useSaving } from '../../kit/saving';
+import { LaterButton } from '../../drafts/laterbutton';
+import { type GatheredThings, wholeShape } from '../../drafts/usegathered';
 
 export type Draft = {
   readonly id: string | null;
@@ -25,40 +26,29 @@ export const draftOf = (r: RoleLine): Draft => ({
   teams: r.teams,
 });
 
+export const ROLE_SHAPE = wholeShape<Draft>();
+
 export function RoleForm({
+  gathered,
   view,
   kept,
   draft,
-  onDraft,
-  onSaved,
 }: {
+  gathered: GatheredThings<Draft>;
   view: RolesView;
   kept: RoleLine | undefined;
   draft: Draft;
-  onDraft: (d: Draft) => void;
-  onSaved: (id: string | null) => void;
 }) {
-  const { busy, faults, save, conflict } = useSaving('save-role', {
-    latest: async () => {
-      const r = (await call<RolesView>('/api/read/roles')).roles.find((x) => x.id === draft.id);
-      return r && draftOf(r);
-    },
-    nameOf: (id) => view.teams.find((t) => t.id === id)?.name ?? (id in RIGHT_WORDS ? RIGHT_WORDS[id as Right] : id),
-    onTheirs: () => onSaved(draft.id),
-    onSaved: ({ id }) => onSaved(id),
-  });
+  const { busy, faults, changed, conflict } = gathered;
   const off = kept ? !kept.mayChange : !view.mayChange;
-  const set = (change: Partial<Draft>) => onDraft({ ...draft, ...change });
+  const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const teams = Array.isArray(draft.teams) ? (draft.teams as readonly string[]) : null;
-  const submit = async () => {
-    const done = await save({ ...draft, name: draft.name.trim() }, `${draft.name} saved; it counts at once.`);
-    if (done) onSaved(done.id);
-  };
+  const submit = () => void gathered.apply(`${draft.name} saved; it counts at once.`);
   const remove = () => {
     setting('remove-role', { id: draft.id }).then(
       () => {
         toast.success('Removed. History can bring it back.');
-        onSaved(null);
+        void gathered.settled(draft.id, view.roles[0]?.id ?? null);
       },
       (error: unknown) => toast.error(sentence(error)),
     );
@@ -69,7 +59,7 @@ export function RoleForm({
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void submit();
+          submit();
         }}
       >
         <div className="flex items-center gap-2">
@@ -80,7 +70,7 @@ export function RoleForm({
               small
               className="ml-auto"
               onClick={() =>
-                onDraft({ ...draft, id: null, revision: 0, name: `${draft.name} copy`, rights: draft.rights })
+                gathered.set({ ...draft, id: null, revision: 0, name: `${draft.name} copy`, rights: draft.rights })
               }
             >
               Copy
@@ -164,9 +154,11 @@ export function RoleForm({
         </fieldset>
         {!off && (
           <div className="mt-4 flex gap-2">
-            <Button kind="primary" type="submit" disabled={busy}>
+            <Button kind="primary" type="submit" disabled={busy || !changed}>
               {kept ? 'Save' : 'Add the role'}
             </Button>
+            <LaterButton kind="role" gathered={gathered} shape={ROLE_SHAPE} />
+            {changed && <Button onClick={gathered.undo}>{kept ? 'Undo changes' : 'Forget it'}</Button>}
             {kept && (
               <Button kind="quiet" onClick={remove}>
                 Remove

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { type Right, RIGHT_WORDS } from '@/core/people/rights';
 import type { RolesView } from '@/services/people/roles';
 import { Button } from '../../kit/button';
 import { ListPanel, TwoLines } from '../../kit/list';
@@ -10,7 +11,8 @@ import { options, Select } from '../../kit/select';
 import { StopNav } from '../../lane/stopnav';
 import { Access } from './access';
 import { HandOn } from './handon';
-import { type Draft, draftOf, RoleForm } from './roleform';
+import { firstOpen, listed, nameIn, useGathered } from '../../drafts/usegathered';
+import { type Draft, draftOf, ROLE_SHAPE, RoleForm } from './roleform';
 
 /**
  * What each role may do and for which teams; built-in ones stand, copies are changed; and what one person can see and
@@ -27,18 +29,18 @@ export function RolesPage({
 }) {
   const { data, refetch } = useLive<RolesView>('/api/read/roles', ['settings.changed'], initial);
   const view = data ?? initial;
-  const [draft, setDraft] = useState<Draft | null>(() => {
-    const r = view.roles.find((x) => x.id === role) ?? view.roles[0];
-    return r ? draftOf(r) : null;
+  const gathered = useGathered<Draft>({
+    kind: 'role',
+    act: 'save-role',
+    things: view.roles.map(draftOf),
+    shape: ROLE_SHAPE,
+    first: firstOpen(view.roles, role),
+    refetch,
+    nameOf: (id) => (id in RIGHT_WORDS ? RIGHT_WORDS[id as Right] : nameIn(view.teams)(id)),
   });
+  const { draft } = gathered;
   const [who, setWho] = useState<string | null>(person ?? view.me);
   const [handing, setHanding] = useState(false);
-  const kept = view.roles.find((r) => r.id === draft?.id);
-  const open = (id: string | null) =>
-    void refetch().then((r) => {
-      const found = r.data?.roles.find((x) => x.id === id) ?? r.data?.roles[0];
-      if (found) setDraft(draftOf(found));
-    });
   return (
     <main className="flex h-[calc(100vh-64px)] min-h-[560px] flex-col">
       <StopNav stop="People" />
@@ -47,8 +49,7 @@ export function RolesPage({
           title="Roles"
           className="min-h-0 !self-stretch overflow-y-auto"
           things={view.roles}
-          openId={draft?.id}
-          onOpen={(r) => setDraft(draftOf(r))}
+          {...listed(gathered)}
           line={(r) => (
             <TwoLines name={r.name}>
               {r.people.length} {r.people.length === 1 ? 'person' : 'people'}
@@ -59,12 +60,11 @@ export function RolesPage({
         />
         {draft && (
           <RoleForm
-            key={`${draft.id ?? 'new'}${draft.revision}`}
+            key={draft.id ?? 'new'}
+            gathered={gathered}
             view={view}
-            kept={kept}
+            kept={view.roles.find((r) => r.id === draft.id)}
             draft={draft}
-            onDraft={setDraft}
-            onSaved={open}
           />
         )}
         <SidePanel label="What one person can see and do">

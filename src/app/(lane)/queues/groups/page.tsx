@@ -6,8 +6,8 @@ import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Groups' };
 
-export default async function Page() {
+export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="groups" />;
-  return <GroupsPage initial={services().groups.view(actor)} />;
+  return <GroupsPage initial={services().groups.view(actor)} chosen={(await searchParams).group ?? null} />;
 }

@@ -6,8 +6,8 @@ import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Partner desks' };
 
-export default async function Page() {
+export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="partner desks" />;
-  return <PartnersPage initial={services().groups.view(actor)} />;
+  return <PartnersPage initial={services().groups.view(actor)} chosen={(await searchParams).partner ?? null} />;
 }
