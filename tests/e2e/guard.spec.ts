@@ -183,6 +183,7 @@ const PAGES = [
     '/queues/outcomes',
     '/queues/callbacks',
     '/history',
+  '/plans',
     '/tofix',
     '/mailbox',
     '/review',

@@ -11,6 +11,7 @@ import { readAllHours } from '../../src/data/hours';
 import { readPerson } from '../../src/data/people';
 import { readQueue } from '../../src/data/queuesettings';
 import { waysOf } from '../../src/data/reach';
+import { gatheredNow } from '../../src/services/drafts/gathered';
 import type { Actor } from '../../src/services/ground/actor';
 import { handsIn, queueInput } from './hands';
 import type { World } from './world';
@@ -326,6 +327,24 @@ export const CHANGES: readonly ValidAct[] = [
     based: true,
     undone: true,
     input: (w) => queueInput(readQueue(w.db, 'queue_repairs'), { familiar: { days: 9, holdSeconds: 45 } }),
+  },
+  {
+    act: 'plan-change',
+    says: 'of a queue, for a day',
+    input: (w) => {
+      const { revision, value } = must(gatheredNow(w.db, 'queue', 'queue_repairs'));
+      const change = { familiar: { days: 9, holdSeconds: 45 } };
+      const from = w.now() + 86_400_000;
+      return {
+        kind: 'queue',
+        id: 'queue_repairs',
+        revision,
+        value: { ...value, ...change },
+        from,
+        until: from + 1,
+        note: '',
+      };
+    },
   },
   {
     act: 'make-door-key',

@@ -9,7 +9,7 @@ import { codeIn, codeOf, makeWorld, type World } from '../helpers/world';
  * The one right each act and view needs, or of several any one. Whoever adds one adds it here. `own` is about
  * oneself: no right, only a session.
  */
-const ACTS: Readonly<Record<string, Right | 'own'>> = {
+const ACTS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'save-person': 'people.change',
   'set-levels': 'people.change',
   'set-for-now': 'people.change',
@@ -70,6 +70,10 @@ const ACTS: Readonly<Record<string, Right | 'own'>> = {
   'stop-press': 'own',
   'preview-queue': 'settings.view',
   'who-gets': 'settings.view',
+  'keep-draft': ['queues.change', 'doors.change', 'people.change', 'roles.change', 'bots.change'],
+  'drop-draft': 'own',
+  'plan-change': ['queues.change', 'doors.change', 'people.change', 'roles.change'],
+  'call-off-plan': ['queues.change', 'doors.change', 'people.change', 'roles.change'],
   'save-queue': 'queues.change',
   'save-group': 'queues.change',
   'save-partner': 'queues.change',
@@ -142,6 +146,10 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'press-under-way': 'history.view',
   'to-fix': 'people.view',
   mailbox: 'people.change',
+  drafts: 'own',
+  'own-drafts': 'own',
+  plans: 'settings.view',
+  'plans-ahead': 'settings.view',
   queues: 'settings.view',
   groups: 'settings.view',
   outcomes: 'settings.view',

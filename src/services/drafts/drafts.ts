@@ -4,7 +4,7 @@ import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { countDrafts, type Draft, draftsOf, dropDraftOf, turnOf, writeDraftOf } from '../../data/drafts';
 import type { Actor } from '../ground/actor';
-import { mustHold, mustHoldEverywhere } from '../ground/actor';
+import { mustHold, mustHoldEverywhere, mustHoldOne } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import { exactly, oneOf, text, whole } from '../ground/schemas';
@@ -74,6 +74,7 @@ function mayChange(actor: Actor, kind: DraftKind): void {
  * when another window of theirs kept it since `turn`. Gives the turn that it has now.
  */
 export function keepDraft({ host }: DraftsDeps, actor: Actor, input: unknown): { turn: number } {
+  mustHoldOne(actor, Object.values(RIGHT_TO_CHANGE));
   const asked = parse(keepSchema, input);
   mayChange(actor, asked.kind);
   return host.transact((tx) => {

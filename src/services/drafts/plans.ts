@@ -10,7 +10,7 @@ import { readPerson } from '../../data/people';
 import { dropPlan, type Plan, type PlanState, readPlan, readPlans, writePlan } from '../../data/plans';
 import { clearTimer, setTimer } from '../../data/timers';
 import { readWorkspace } from '../../data/workspace';
-import { type Actor, actorOf, mustHold, mustHoldEverywhere } from '../ground/actor';
+import { type Actor, actorOf, mustHold, mustHoldEverywhere, mustHoldOne } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, noteChange, sameRevision } from '../ground/change';
 import type { Host, Tx } from '../ground/host';
@@ -88,6 +88,7 @@ export type AheadView = { readonly plans: readonly AheadLine[] };
 /** What the functions of this file are given first. */
 export type PlansDeps = { readonly host: Host; readonly by: Applying; readonly ahead: Ahead };
 
+const RIGHTS_TO_PLAN = PLAN_KINDS.map((kind) => RIGHT_TO_CHANGE[kind]);
 function mustChange(actor: Actor, kind: PlanKind): void {
   if (kind === 'role') mustHold(actor, RIGHT_TO_CHANGE[kind]);
   else mustHoldEverywhere(actor, RIGHT_TO_CHANGE[kind]);
@@ -135,6 +136,7 @@ export function viewPlans({ host }: PlansDeps, actor: Actor): PlansView {
  */
 export async function planChange(deps: PlansDeps, actor: Actor, input: unknown): Promise<{ id: string }> {
   const { host, ahead } = deps;
+  mustHoldOne(actor, RIGHTS_TO_PLAN);
   const asked = parse(planSchema, input);
   mustChange(actor, asked.kind);
   const plan = (tx: Tx, planId: string): Plan => {
@@ -193,6 +195,7 @@ function note(tx: Tx, actor: Pick<Actor, 'personId'>, before: Plan | null, after
 
 /** Calls a change off that has not begun, forgets one that is over, or ends one that is on. */
 export function callOffPlan(deps: PlansDeps, actor: Actor, input: unknown): { id: string } {
+  mustHoldOne(actor, RIGHTS_TO_PLAN);
   const asked = parse(oneSchema, input);
   return deps.host.transact((tx) => {
     const plan = readPlan(tx.db, asked.id);
