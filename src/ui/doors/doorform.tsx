@@ -24,14 +24,14 @@ export function DoorForm({
   draft: Draft;
   view: DoorsView;
 }) {
-  const { kept, busy, faults, changed, conflict } = gathered;
+  const { kept, busy, faults, changed, notes } = gathered;
   const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const submit = () => void gathered.apply(`${draft.name} saved; it counts from the next contact on.`);
   const off = !view.mayChange;
   const versions = view.bots.find((b) => b.id === draft.botId)?.versions ?? [];
   return (
     <Panel className="self-start p-4" label={kept ? `Door ${kept.name}` : 'New door'}>
-      {conflict}
+      {notes}
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {

@@ -32,7 +32,7 @@ export function HoursForm({
   view: HoursView;
   onRead: () => void;
 }) {
-  const { busy, faults, changed, conflict } = gathered;
+  const { busy, faults, changed, notes } = gathered;
   const [importing, setImporting] = useState(false);
   const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const off = !view.mayChange;
@@ -61,7 +61,7 @@ export function HoursForm({
       changed={changed}
       busy={busy}
       mayChange={view.mayChange}
-      conflict={conflict}
+      notes={notes}
       onUndo={gathered.undo}
       onRemove={kept?.usedBy.length === 0 ? () => void remove() : undefined}
       onApply={() => void gathered.apply(`${draft.name} applied; whatever uses it follows at once.`)}

@@ -9,7 +9,7 @@ import type { Drafted, GatheredThings, Shape } from './usegathered';
 /** Plans what is gathered instead of applying it now; there for what is known and changed. */
 export function LaterButton<D extends Drafted>({
   kind,
-  gathered: { draft, kept, changed, conflict, settled },
+  gathered: { draft, kept, changed, clashing, settled },
   shape,
   small,
 }: {
@@ -19,11 +19,12 @@ export function LaterButton<D extends Drafted>({
   small?: boolean;
 }) {
   const [asking, setAsking] = useState(false);
-  if (!draft || draft.id === null || !kept || !changed) return null;
+  // What is asked for stays, whatever becomes of it behind the dialog.
+  if (!draft || draft.id === null || !kept || (!changed && !asking)) return null;
   const { id } = draft;
   return (
     <>
-      <Button {...(small ? { small } : {})} disabled={conflict !== null} onClick={() => setAsking(true)}>
+      <Button {...(small ? { small } : {})} disabled={clashing} onClick={() => setAsking(true)}>
         Later…
       </Button>
       {asking && (

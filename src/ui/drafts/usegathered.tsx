@@ -8,6 +8,7 @@ import { partsOf } from '@/core/drafts/parts';
 import { Refused, sentence, setting } from '../kit/call';
 import { BothVersions } from './bothversions';
 import { type Gathering, isGathered, Keeping } from './keeping';
+import { PlannedNote } from './plannednote';
 
 /** A thing as its page changes it; `id` is null while it is new. */
 export type Drafted = { readonly id: string | null; readonly revision: number };
@@ -53,8 +54,10 @@ export type GatheredThings<D extends Drafted> = {
   readonly changed: boolean;
   readonly busy: boolean;
   readonly faults: Readonly<Record<string, string>>;
-  /** Where somebody else set something that was changed here as well; render it once. Nothing is applied before it is chosen. */
-  readonly conflict: ReactNode;
+  /** What is planned for it, and where somebody else set something that was changed here as well; render it once. */
+  readonly notes: ReactNode;
+  /** Nothing is applied before it is chosen what stands. */
+  readonly clashing: boolean;
   /** Opens a thing, or one that is new. */
   readonly open: (id: string | null) => void;
   readonly begin: (fresh: D) => void;
@@ -193,8 +196,12 @@ export function useGathered<D extends Drafted>({
       setBusy(false);
     }
   }
-  const conflict =
-    own && now && clashes.length > 0 ? (
+  const clashing = clashes.length > 0;
+  useEffect(() => {
+    if (clashing) toast.message('Somebody else set the same meanwhile. Choose above what stands.');
+  }, [clashing]);
+  const both =
+    own && now && clashing ? (
       <BothVersions
         clashes={clashes}
         nameOf={nameOf}
@@ -214,7 +221,13 @@ export function useGathered<D extends Drafted>({
     changed,
     busy,
     faults,
-    conflict,
+    notes: (
+      <>
+        <PlannedNote kind={kind} id={openId} />
+        {both}
+      </>
+    ),
+    clashing,
     open: (id) => {
       setFaults({});
       setOpenId(id);

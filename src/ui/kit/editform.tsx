@@ -16,7 +16,7 @@ export function EditForm({
   changed,
   busy,
   mayChange,
-  conflict,
+  notes,
   onUndo,
   onRemove,
   onApply,
@@ -34,7 +34,8 @@ export function EditForm({
   changed: boolean;
   busy: boolean;
   mayChange: boolean;
-  conflict?: ReactNode;
+  /** What stands above its fields. */
+  notes?: ReactNode;
   onUndo: () => void;
   onRemove?: (() => void) | undefined;
   onApply: () => void;
@@ -52,7 +53,7 @@ export function EditForm({
         onApply();
       }}
     >
-      {conflict}
+      {notes}
       <div className="flex flex-wrap items-center gap-2">
         <h2 className="text-title">{name || `New ${kind}`}</h2>
         {marks}

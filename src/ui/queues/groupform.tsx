@@ -50,7 +50,7 @@ export function GroupForm({
   view: GroupsView;
 }) {
   const nameOf = nameIn(view.people, view.teams, view.skills, view.hours);
-  const { busy, faults, changed, conflict } = gathered;
+  const { busy, faults, changed, notes } = gathered;
   const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const off = !view.mayChange;
   const remove = async () => {
@@ -88,7 +88,7 @@ export function GroupForm({
       changed={changed}
       busy={busy}
       mayChange={view.mayChange}
-      conflict={conflict}
+      notes={notes}
       onUndo={gathered.undo}
       onRemove={() => void remove()}
       onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next decision on.`)}

@@ -97,7 +97,7 @@ export function PartnerForm({
   view: GroupsView;
 }) {
   const nameOf = nameIn(view.queues, view.hours);
-  const { busy, faults, changed, conflict } = gathered;
+  const { busy, faults, changed, notes } = gathered;
   const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const setNumber = (i: number, change: Partial<NumberDraft>) =>
     set({ numbers: draft.numbers.map((n, j) => (j === i ? { ...n, ...change } : n)) });
@@ -124,7 +124,7 @@ export function PartnerForm({
       changed={changed}
       busy={busy}
       mayChange={view.mayChange}
-      conflict={conflict}
+      notes={notes}
       onUndo={gathered.undo}
       onRemove={() => void remove()}
       onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next call on.`)}

@@ -36,7 +36,7 @@ export function QueueEditor({
   onRead: () => void;
 }) {
   const { settings } = draft;
-  const { kept, changed, busy, faults, conflict } = gathered;
+  const { kept, changed, busy, faults, notes } = gathered;
   const names = namesIn(view);
   const [picked, setPicked] = useState<Channel | null>(null);
   const channel = picked !== null && settings.channels.includes(picked) ? picked : (settings.channels[0] ?? 'voice');
@@ -95,7 +95,7 @@ export function QueueEditor({
   const wrap = settings.wrapUp;
   return (
     <div className="flex min-w-0 flex-col gap-3" role="form" aria-label={kept?.settings.name ?? 'New queue'}>
-      {conflict}
+      {notes}
       <div className="flex flex-wrap items-center gap-2">
         <h1 className="text-title">{settings.name || 'New queue'}</h1>
         <ChannelMarks channels={settings.channels} />

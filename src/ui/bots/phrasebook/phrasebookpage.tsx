@@ -158,7 +158,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
               </>
             )}
           </PanelHead>
-          {gathered.conflict}
+          {gathered.notes}
           <div
             role="tablist"
             aria-label="Parts of the phrasebook"

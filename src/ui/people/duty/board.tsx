@@ -44,7 +44,7 @@ export function Board({
   /** Others are on the profile now. */
   onPeople: () => void;
 }) {
-  const { busy, faults, changed, conflict } = gathered;
+  const { busy, faults, changed, notes } = gathered;
   const [removing, setRemoving] = useState(false);
   const [putting, setPutting] = useState(false);
   const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
@@ -68,7 +68,7 @@ export function Board({
     );
   return (
     <Panel className="flex min-h-0 flex-col" label={draft.name || 'New duty profile'}>
-      {conflict}
+      {notes}
       <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4 py-2.5">
         <input
           aria-label="Name of the profile"

@@ -39,7 +39,7 @@ export function RoleForm({
   kept: RoleLine | undefined;
   draft: Draft;
 }) {
-  const { busy, faults, changed, conflict } = gathered;
+  const { busy, faults, changed, notes } = gathered;
   const off = kept ? !kept.mayChange : !view.mayChange;
   const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const teams = Array.isArray(draft.teams) ? (draft.teams as readonly string[]) : null;
@@ -55,7 +55,7 @@ export function RoleForm({
   };
   return (
     <SidePanel label={draft.name || 'New role'}>
-      {conflict}
+      {notes}
       <form
         onSubmit={(e) => {
           e.preventDefault();
