@@ -33,7 +33,8 @@ export type Pinned = {
 };
 
 type BotRow = Omit<Bot, 'draft' | 'planned'> & { draft: string; planned: string | null };
-const BOTS = 'SELECT id, name, draft, live_version AS liveVersion, planned, revision FROM bots';
+const BOTS =
+  'SELECT id, name, draft, live_version AS liveVersion, planned, revision FROM bots WHERE retired_at IS NULL';
 
 const botFrom = (r: BotRow): Bot => ({
   ...r,
@@ -45,7 +46,7 @@ export const readBots = (db: Db): Bot[] =>
   eachReadable(db, 'bot', rows<BotRow>(db, `${BOTS} ORDER BY place, name`), botFrom);
 
 export const readBot = (db: Db, id: string): Bot | undefined => {
-  const found = row<BotRow>(db, `${BOTS} WHERE id = ?`, id);
+  const found = row<BotRow>(db, `${BOTS} AND id = ?`, id);
   return found && readable(db, 'bot', found, botFrom);
 };
 
@@ -53,7 +54,7 @@ export const writeDraft = (db: Db, id: string, name: string, draft: BotScript): 
   run(
     db,
     `INSERT INTO bots (id, name, draft, revision, place) VALUES (?1, ?2, ?3, 1, (SELECT count(*)
-      FROM bots)) ON CONFLICT (id) DO UPDATE SET name = ?2, draft = ?3, revision = revision + 1`,
+      FROM bots)) ON CONFLICT (id) DO UPDATE SET name = ?2, draft = ?3, revision = revision + 1, retired_at = NULL`,
     id,
     name,
     keptText('script', draft),
@@ -131,4 +132,11 @@ export function scriptOf(db: Db, botId: string, version: number): BotScript | un
   const known = cache.get(key) ?? readVersion(db, botId, version)?.script;
   if (known) cache.set(key, known);
   return known;
+}
+
+export const retireBot = (db: Db, id: string, realAt: number | null): void =>
+  void run(db, 'UPDATE bots SET retired_at = ?, planned = NULL, revision = revision + 1 WHERE id = ?', realAt, id);
+export function dropBot(db: Db, id: string): void {
+  run(db, 'DELETE FROM bot_versions WHERE bot_id = ?', id);
+  run(db, 'DELETE FROM bots WHERE id = ?', id);
 }

@@ -37,7 +37,7 @@ type DoorRow = Omit<Door, 'languages' | 'closedWording' | 'trial' | 'whenClosed'
 };
 
 const DOORS = `SELECT id, name, channel, address, hours_id AS hoursId, bot_id AS botId, languages, closed_wording AS
-      closedWording, trial, when_closed AS whenClosed, meets, by_hand AS byHand, place, revision FROM doors`;
+      closedWording, trial, when_closed AS whenClosed, meets, by_hand AS byHand, place, revision FROM doors WHERE retired_at IS NULL`;
 
 const doorFrom = (r: DoorRow): Door => ({
   ...r,
@@ -53,7 +53,7 @@ export const readDoors = (db: Db): Door[] =>
   eachReadable(db, 'door', rows<DoorRow>(db, `${DOORS} ORDER BY place, name`), doorFrom);
 
 export const readDoor = (db: Db, id: string): Door | undefined => {
-  const found = row<DoorRow>(db, `${DOORS} WHERE id = ?`, id);
+  const found = row<DoorRow>(db, `${DOORS} AND id = ?`, id);
   return found && readable(db, 'door', found, doorFrom);
 };
 
@@ -63,7 +63,7 @@ export const writeDoor = (db: Db, d: Omit<Door, 'revision' | 'byHand'>): void =>
     `INSERT INTO doors (id, name, channel, address, hours_id, bot_id, languages, closed_wording,
         place, trial, when_closed, meets, revision) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, 1)
       ON CONFLICT (id) DO UPDATE SET name = ?2, channel = ?3, address = ?4, hours_id = ?5,
-        bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, when_closed = ?11, meets = ?12, revision = revision + 1`,
+        bot_id = ?6, languages = ?7, closed_wording = ?8, trial = ?10, when_closed = ?11, meets = ?12, revision = revision + 1, retired_at = NULL`,
     d.id,
     d.name,
     d.channel,
@@ -87,3 +87,13 @@ export const botsOfDoor = ({ meets, botId }: Pick<Door, 'meets' | 'botId'>): str
 export const writeByHand = (db: Db, id: string, byHand: ByHand | null): void => {
   run(db, 'UPDATE doors SET by_hand = ? WHERE id = ?', byHand && JSON.stringify(byHand), id);
 };
+
+export const retireDoor = (db: Db, id: string, realAt: number | null): void =>
+  void run(db, 'UPDATE doors SET retired_at = ?, by_hand = NULL, revision = revision + 1 WHERE id = ?', realAt, id);
+export function dropDoor(db: Db, id: string): void {
+  run(db, 'DELETE FROM door_keys WHERE door_id = ?', id);
+  run(db, 'DELETE FROM doors WHERE id = ?', id);
+}
+/** How many contacts are open that came by a door. */
+export const openByDoor = (db: Db, id: string): number =>
+  row<{ n: number }>(db, 'SELECT count(*) AS n FROM contacts WHERE ended_at IS NULL AND door_id = ?', id)?.n ?? 0;

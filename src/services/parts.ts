@@ -65,6 +65,7 @@ import { createDayKeeper } from './review/keepdays';
 import { createReview } from './review/review';
 import { createPast } from './past/past';
 import { createPresses } from './ground/presses';
+import { createRemoving } from './removing/removing';
 import { createHistory } from './workspace/undopress';
 import { createMailbox } from './workspace/mailbox';
 import { createSearch } from './workspace/search';
@@ -233,6 +234,7 @@ export function createParts(
     mailbox: createMailbox({ host }),
     history: createHistory({ host, presses, reading, undoable }),
     drafts: createDrafts({ host }),
+    removing: createRemoving({ host, floor, reading }),
     plans,
     queues,
     groups,

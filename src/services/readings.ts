@@ -22,6 +22,7 @@ import { viewRanges } from './review/ranges';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
 import { readIdleShifts } from './queues/doorworld';
+import { readWasUsed } from './removing/wasused';
 import { viewText } from './review/viewtext';
 import { findEntries } from './workspace/historysearch';
 
@@ -58,6 +59,7 @@ export const READINGS = {
   'due-fact-day': (host: Host) => makeDueDay(host),
   'people-csv': peopleCsvPart,
   'idle-shifts': readIdleShifts,
+  'was-used': readWasUsed,
   history: (host: Host, actor: Actor, asked: unknown) => findEntries(host.db, actor, asked),
 } as const;
 

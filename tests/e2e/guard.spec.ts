@@ -183,7 +183,7 @@ const PAGES = [
     '/queues/outcomes',
     '/queues/callbacks',
     '/history',
-  '/plans',
+    '/plans',
     '/tofix',
     '/mailbox',
     '/review',

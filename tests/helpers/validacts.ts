@@ -329,6 +329,12 @@ export const CHANGES: readonly ValidAct[] = [
     input: (w) => queueInput(readQueue(w.db, 'queue_repairs'), { familiar: { days: 9, holdSeconds: 45 } }),
   },
   {
+    act: 'remove-whole',
+    says: 'a door nobody came by',
+    undone: true,
+    input: () => ({ kind: 'door', id: 'door_repairs', instead: null }),
+  },
+  {
     act: 'plan-change',
     says: 'of a queue, for a day',
     input: (w) => {

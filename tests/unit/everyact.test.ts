@@ -73,6 +73,7 @@ describe('every act that changes something', () => {
       'keep-draft',
       'drop-draft',
       'call-off-plan',
+      'bring-back',
       'remove-hours',
       'bot-version-live',
       'bring-bot',

@@ -31,3 +31,8 @@ CREATE TABLE plans (
   after TEXT,
   real_at INTEGER NOT NULL
 ) STRICT, WITHOUT ROWID;
+
+-- What has been in use is retired instead of deleted: real ms; nothing where it is in use.
+ALTER TABLE queues ADD COLUMN retired_at INTEGER;
+ALTER TABLE doors ADD COLUMN retired_at INTEGER;
+ALTER TABLE bots ADD COLUMN retired_at INTEGER;

@@ -1,6 +1,7 @@
 import { ownNumber } from '../../core/contact/numbers';
 import { stands } from '../../core/contact/promised';
 import { spokenNumber } from '../../core/messages/spokennumber';
+import { nameOf } from '../../data/names';
 import { callbackOf } from '../../data/callbacks';
 import { readCustomer } from '../../data/customers';
 import type { MergedNeed } from '../../core/routing/needs';
@@ -13,7 +14,6 @@ import { cannotFile } from '../../core/outcomes';
 import { decisionSentence } from '../../core/routing/trail';
 import { scriptOf } from '../../data/bots';
 import { type Contact, contactsOfCustomer, readContact } from '../../data/contacts';
-import { readDoor } from '../../data/doors';
 import { type FieldRecord, readFields } from '../../data/fields';
 import type { Leg } from '../../data/legs';
 import { type Page, pageOf } from '../../data/pages';
@@ -246,7 +246,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     customer,
     vouched: isVouched(deps.host.db, c),
     queue: queue?.name ?? '',
-    door: readDoor(deps.host.db, c.doorId)?.name ?? '',
+    door: nameOf(deps.host.db, c.doorId) ?? '',
     language: c.language,
     page: pageOf(deps.host.db, c.id),
     acceptedAt: leg.acceptedAt,

@@ -5,11 +5,11 @@ import { roomFor, usedLoad } from '../../core/people/load';
 import { unable } from '../../core/routing/able';
 import { heldBy, loadOf, type WaitingVisit } from '../../core/routing/floor';
 import { before } from '../../core/routing/roster';
+import { nameOf } from '../../data/names';
 import { readContact } from '../../data/contacts';
 import { AWAY_REASONS } from '../../data/duty';
 import { handledSince, legsSince, openLegsOf } from '../../data/legs';
 import { readPeople, readPerson } from '../../data/people';
-import { readQueue } from '../../data/queuesettings';
 import { waysOf } from '../../data/reach';
 import { openOfferOf, readVisit } from '../../data/visits';
 import { type Actor, mustHold } from '../ground/actor';
@@ -151,7 +151,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
         ? {
             offerId: open.id,
             channel: visit.channel,
-            queue: readQueue(deps.host.db, visit.queueId)?.name ?? '',
+            queue: nameOf(deps.host.db, visit.queueId) ?? '',
             customer: customerName(deps.host.db, offeredContact),
             vouched: isVouched(deps.host.db, offeredContact),
             cost: there.load[loadOf(visit.kind, visit.channel)].cost,

@@ -4,7 +4,8 @@ import { type DoorOpening, doorOpening } from '../../core/doors/doorway';
 import { openAt, type Opening } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
 import { readBots, scriptOf, versionsOf } from '../../data/bots';
-import { type Door, readDoor, readDoors, writeDoor } from '../../data/doors';
+import type { Db } from '../../data/database';
+import { type Door, openByDoor, readDoor, readDoors, retireDoor, writeDoor } from '../../data/doors';
 import { type HoursRecord, readAllHours } from '../../data/hours';
 import { readPerson } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
@@ -14,7 +15,7 @@ import { doorSchema } from './doorschema';
 import { mustLead } from './mustlead';
 import { bind } from '../ground/bind';
 import { type DoorKeyLine, endKeyOfDoor, keyLines, makeDoorKey } from './doorkeys';
-import { recordChange, sameRevision } from '../ground/change';
+import { recordChange, sameRevision, type Undoable } from '../ground/change';
 import type { Host } from '../ground/host';
 import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
@@ -82,6 +83,55 @@ export function viewDoors({ host }: DoorsDeps, actor: Actor): DoorsView {
   };
 }
 
+type DoorValue = Omit<Door, 'revision' | 'byHand'>;
+/** As History has it: what is set by hand has lines of its own. */
+export const doorValue = ({ revision: _revision, byHand: _byHand, ...door }: DoorValue & Partial<Door>): DoorValue =>
+  door;
+
+/** Refuses what points at something that is not there, and an address that another door has. */
+function checkDoor(db: Db, d: DoorValue): void {
+  const twin = readDoors(db).find((o) => o.id !== d.id && o.channel === d.channel && o.address === d.address);
+  if (twin)
+    throw new LaneError('not-valid', `${twin.name} already has this address.`, [
+      { where: 'address', what: 'is taken' },
+    ]);
+  if (!readAllHours(db).some((h) => h.id === d.hoursId))
+    throw new LaneError('not-valid', 'These hours are not there any more.', [
+      { where: 'hoursId', what: 'is not known' },
+    ]);
+  if (!readBots(db).some((b) => b.id === d.botId))
+    throw new LaneError('not-valid', 'This bot is not there any more.', [{ where: 'botId', what: 'is not known' }]);
+  if (d.trial && !scriptOf(db, d.botId, d.trial.version))
+    throw new LaneError('not-valid', 'There is no such version of the bot.', [
+      { where: 'trial', what: 'is not known' },
+    ]);
+  mustLead(db, d.id, d);
+}
+
+export const undoableDoors: Readonly<Record<string, Undoable>> = {
+  ...undoableByHand,
+  door: {
+    name: 'door',
+    path: (doorId) => `/doors?door=${doorId}`,
+    read: (db, doorId) => {
+      const door = readDoor(db, doorId);
+      return door ? doorValue(door) : null;
+    },
+    restore: (tx, actor, doorId, value) => {
+      mustHoldEverywhere(actor, 'doors.change');
+      if (value === null) {
+        const open = openByDoor(tx.db, doorId);
+        if (open > 0) throw new LaneError('not-now', `${open} contacts are open that came by this door.`);
+        // Somebody may have come by it since it was added.
+        return retireDoor(tx.db, doorId, tx.realAt);
+      }
+      const door = doorValue({ ...(value as DoorValue), id: doorId });
+      checkDoor(tx.db, door);
+      writeDoor(tx.db, door);
+    },
+  },
+};
+
 export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { id: string } {
   mustHoldEverywhere(actor, 'doors.change');
   const d = parse(doorSchema, input);
@@ -90,31 +140,16 @@ export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { i
     if (d.id !== null && !before) throw new LaneError('not-found', 'This door is not there any more.');
     sameRevision(before, d.revision, d.name);
     const all = readDoors(tx.db);
-    const twin = all.find((o) => o.id !== d.id && o.channel === d.channel && o.address === d.address);
-    if (twin)
-      throw new LaneError('not-valid', `${twin.name} already has this address.`, [
-        { where: 'address', what: 'is taken' },
-      ]);
-    if (!readAllHours(tx.db).some((h) => h.id === d.hoursId))
-      throw new LaneError('not-valid', 'These hours are not there any more.', [
-        { where: 'hoursId', what: 'is not known' },
-      ]);
-    if (!readBots(tx.db).some((b) => b.id === d.botId))
-      throw new LaneError('not-valid', 'This bot is not there any more.', [{ where: 'botId', what: 'is not known' }]);
-    if (d.trial && !scriptOf(tx.db, d.botId, d.trial.version))
-      throw new LaneError('not-valid', 'There is no such version of the bot.', [
-        { where: 'trial', what: 'is not known' },
-      ]);
     const doorId = d.id ?? tx.ids('door');
-    mustLead(tx.db, doorId, d);
     const after = { ...d, id: doorId, place: before?.place ?? all.length };
+    checkDoor(tx.db, after);
     writeDoor(tx.db, after);
-    recordChange(tx, actor, 'door', after.id, before, after);
+    recordChange(tx, actor, 'door', after.id, before && doorValue(before), after);
     return { id: after.id };
   });
 }
 
 export const createDoors = (deps: DoorsDeps) => ({
-  undoable: undoableByHand,
+  undoable: undoableDoors,
   ...bind(deps, { view: viewDoors, save: saveDoor, setByHand, makeKey: makeDoorKey, endKey: endKeyOfDoor }),
 });

@@ -193,6 +193,13 @@ function note(tx: Tx, actor: Pick<Actor, 'personId'>, before: Plan | null, after
   announce(tx, 'plan', planId);
 }
 
+/** Nothing will happen by itself any more. */
+export function dropPlanned(tx: Tx, planId: string): void {
+  clearTimer(tx.db, 'plan-begins', planId);
+  clearTimer(tx.db, 'plan-ends', planId);
+  dropPlan(tx.db, planId);
+}
+
 /** Calls a change off that has not begun, forgets one that is over, or ends one that is on. */
 export function callOffPlan(deps: PlansDeps, actor: Actor, input: unknown): { id: string } {
   mustHoldOne(actor, RIGHTS_TO_PLAN);
@@ -208,9 +215,7 @@ export function callOffPlan(deps: PlansDeps, actor: Actor, input: unknown): { id
       announce(tx, 'plan', plan.id);
       return { id: plan.id };
     }
-    clearTimer(tx.db, 'plan-begins', plan.id);
-    clearTimer(tx.db, 'plan-ends', plan.id);
-    dropPlan(tx.db, plan.id);
+    dropPlanned(tx, plan.id);
     if (plan.state === 'planned') note(tx, actor, plan, null);
     else announce(tx, 'plan', plan.id);
     return { id: plan.id };

@@ -6,10 +6,10 @@ import type { WaitingVisit } from '../../core/routing/floor';
 import { stagesOf } from '../../core/routing/stages';
 import { explain } from '../../core/routing/standing';
 import { decisionSentence, laterWords, otherLines, type Trail } from '../../core/routing/trail';
+import { nameOf } from '../../data/names';
 import { scriptOf } from '../../data/bots';
 import type { Db } from '../../data/database';
 import { readCustomer } from '../../data/customers';
-import { readDoor } from '../../data/doors';
 import { readFields } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { legsOf } from '../../data/legs';
@@ -17,7 +17,6 @@ import { messagesOf } from '../../data/messages';
 import { type Page, pageOf } from '../../data/pages';
 import { pastNames } from '../../data/past';
 import { partnerCallsOfVisit } from '../../data/routermemory';
-import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { privateValuesOf, valuesOf } from '../../data/values';
 import { decisionsOf } from '../../data/trails';
@@ -168,7 +167,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     endedHow: c.endedHow,
     customer: customer?.name ?? customer?.address ?? '',
     vouched: customer?.vouched ?? false,
-    door: readDoor(host.db, c.doorId)?.name ?? past.get(c.doorId) ?? '',
+    door: nameOf(host.db, c.doorId) ?? past.get(c.doorId) ?? '',
     page: pageOf(host.db, c.id),
     startedAt: c.startedAt,
     endedAt: c.endedAt,
@@ -185,7 +184,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
       const live = floor.router.floor.waiting.get(v.id);
       return {
         id: v.id,
-        queue: readQueue(host.db, v.queueId)?.name ?? past.get(v.queueId) ?? v.queueId,
+        queue: nameOf(host.db, v.queueId) ?? past.get(v.queueId) ?? v.queueId,
         placedAt: v.placedAt,
         endedAt: v.endedAt,
         how: v.endedHow,

@@ -93,7 +93,7 @@ function put({ floor }: QueuesDeps, tx: Tx, queue: QueueSettings, before: QueueR
   floor.refreshSettings(tx);
 }
 /** As History has it. */
-const bare = ({ revision: _revision, place: _place, ...settings }: QueueRecord): QueueSettings => settings;
+export const bare = ({ revision: _revision, place: _place, ...settings }: QueueRecord): QueueSettings => settings;
 
 /** The same, and notes who did it. */
 export function keep(
@@ -118,10 +118,7 @@ export const undoableQueues = (deps: QueuesDeps): Readonly<Record<string, Undoab
     restore: (tx, actor, id, value) => {
       mustHoldEverywhere(actor, 'queues.change');
       if (value === null)
-        throw new LaneError(
-          'not-now',
-          'A queue that was added is not taken away again, since contacts may have waited in it.',
-        );
+        throw new LaneError('not-now', 'A queue is removed on its own page, where what leads to it is shown first.');
       put(deps, tx, { ...(value as QueueSettings), id }, readQueue(tx.db, id));
     },
   },

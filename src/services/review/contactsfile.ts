@@ -1,7 +1,9 @@
 import { writeRows, writeTable } from '../../core/formats/csv';
 import { readContact } from '../../data/contacts';
 import { type FoundContact, foundContacts } from '../../data/contactsearch';
+import type { Db } from '../../data/database';
 import { readDoors } from '../../data/doors';
+import { retiredOf } from '../../data/retired';
 import { legsOf } from '../../data/legs';
 import { privateValuesOf, valuesOf } from '../../data/values';
 import { visitsOf } from '../../data/visits';
@@ -63,6 +65,10 @@ const HEADER = [
 ];
 const iso = (at: number): string => new Date(at).toISOString();
 
+/** What doors are called, retired ones as well. */
+const doorNames = (db: Db): ReadonlyMap<string, string> =>
+  new Map([...readDoors(db), ...retiredOf(db, 'door')].map((d) => [d.id, d.name]));
+
 /**
  * The contacts that are looked for, latest first, as a part of a file: NDJSON, one contact a line with all its visits and
  * turns; or CSV, flat. `after` is what the part before gave as `next`.
@@ -83,7 +89,7 @@ export function contactsPart(host: Host, actor: Actor, input: unknown): FilePart
 
 function asLines(host: Host, actor: Actor, found: readonly FoundContact[]): string {
   const nameOf = namesOf(host, actor);
-  const doors = new Map(readDoors(host.db).map((d) => [d.id, d.name]));
+  const doors = doorNames(host.db);
   return found.map((one) => `${JSON.stringify(contactOut(host, one, nameOf, doors))}\n`).join('');
 }
 
@@ -129,7 +135,7 @@ function contactOut(
 
 function asTable(host: Host, actor: Actor, found: readonly FoundContact[], first: boolean): string {
   const nameOf = namesOf(host, actor);
-  const doors = new Map(readDoors(host.db).map((d) => [d.id, d.name]));
+  const doors = doorNames(host.db);
   const named = (key: 'queue' | 'person' | 'outcome', list: string | null) =>
     [...new Set(list ? list.split(',') : [])].map((id) => nameOf(key, id)).join(', ');
   const lines = found.map((one) => {

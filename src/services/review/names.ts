@@ -7,6 +7,7 @@ import { readOutcomes } from '../../data/outcomes';
 import { pastNames } from '../../data/past';
 import { readPhrasebook } from '../../data/phrasebook';
 import { readQueues } from '../../data/queuesettings';
+import { readRetired } from '../../data/retired';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
 import { readWorkspace } from '../../data/workspace';
@@ -35,8 +36,11 @@ export function choicesOf(host: Host, actor: Actor): Choices {
   const past = pastNames(host.db).filter(
     ({ kind }) => actor.teams === 'all' || (kind !== 'queue' && kind !== 'person'),
   );
+  const retired = readRetired(host.db);
+  // What is retired stands behind what is in use: there is something to tell of it.
   const withPast = (key: NarrowedBy, own: readonly Choice[]): Choice[] => [
     ...own,
+    ...chosen(retired.filter((one) => one.kind === key && (key !== 'queue' || (sight.queues?.has(one.id) ?? true)))),
     ...chosen(past.filter((one) => one.kind === key)),
   ];
   return {

@@ -58,7 +58,6 @@ const SEEN_ONLY: Readonly<Record<string, { name: string; path: (id: string) => s
     why: 'Go back to another version on the bot’s page.',
   },
   plan: { name: 'planned change', path: () => '/plans', why: 'Call it off where planned changes stand.' },
-  door: { name: 'door', path: (id) => `/doors?door=${id}`, why: 'Set the door on its own page.' },
   'door-key': {
     name: 'key of a door',
     path: () => '/doors',

@@ -18,6 +18,7 @@ import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { options, Select } from '../kit/select';
 import { Table } from '../kit/table';
 import { StopNav } from '../lane/stopnav';
+import { RetiredList } from '../removing/retiredlist';
 
 type View = { bots: BotLine[]; mayChange: boolean; languages: readonly string[] };
 
@@ -184,6 +185,7 @@ export function BotsPage({
               ]}
             />
           )}
+          <RetiredList kind="bot" onBack={(id) => router.push(`/bots/${id}`)} />
         </Panel>
         <Dialog
           open={broken.length > 0}

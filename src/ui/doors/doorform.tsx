@@ -10,6 +10,7 @@ import { options, Select } from '../kit/select';
 import { LaterButton } from '../drafts/laterbutton';
 import type { GatheredThings } from '../drafts/usegathered';
 import { DOOR_SHAPE, type Draft } from './doordraft';
+import { RemoveButton } from '../removing/removebutton';
 import { MeetsFields } from './meetsfields';
 import { WhenClosedFields } from './whenclosedfields';
 
@@ -203,6 +204,16 @@ export function DoorForm({
             <LaterButton kind="door" gathered={gathered} shape={DOOR_SHAPE} />
             {changed && <Button onClick={gathered.undo}>{kept ? 'Undo changes' : 'Forget it'}</Button>}
             <span className="text-small text-ink-3">{changed ? '' : 'Nothing changed'}</span>
+            {kept && kept.id !== null && (
+              <span className="ml-auto">
+                <RemoveButton
+                  kind="door"
+                  id={kept.id}
+                  name={kept.name}
+                  onRemoved={() => void gathered.settled(kept.id, view.doors.find((d) => d.id !== kept.id)?.id ?? null)}
+                />
+              </span>
+            )}
           </div>
         )}
       </form>

@@ -8,6 +8,7 @@ import { Unapplied } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { Table } from '../kit/table';
+import { RetiredList } from '../removing/retiredlist';
 import { ByHandPanel } from './byhandpanel';
 import { DoorKeysPanel } from './doorkeyspanel';
 import { firstOpen, nameIn, useGathered } from '../drafts/usegathered';
@@ -149,6 +150,9 @@ export function DoorsPage({ initial, chosen }: { initial: DoorsView; chosen: str
             ]}
           />
         )}
+        <div className="px-2">
+          <RetiredList kind="door" onBack={(id) => void gathered.settled(id)} />
+        </div>
         <div className="border-t border-rule px-4 py-3">
           <div className="flex items-center gap-2">
             <h2 className="text-panel">Opening hours</h2>

@@ -21,6 +21,7 @@ import { type QueueDialog, QueueDialogs } from './dialogs/queuedialogs';
 import { LaterButton } from '../drafts/laterbutton';
 import type { GatheredThings } from '../drafts/usegathered';
 import { asSettings, namesIn, QUEUE_SHAPE, type QueueDraft, type SetQueue } from './draft';
+import { RemoveButton } from '../removing/removebutton';
 import { WhoGetsDialog } from './whogets';
 import { WhoTakes } from './whotakes';
 
@@ -120,6 +121,15 @@ export function QueueEditor({
             <Button small onClick={gathered.undo}>
               {kept ? 'Undo changes' : 'Forget it'}
             </Button>
+          )}
+          {!off && kept && draft.id !== null && (
+            <RemoveButton
+              small
+              kind="queue"
+              id={draft.id}
+              name={kept.settings.name}
+              onRemoved={() => void gathered.settled(draft.id, view.queues.find((q) => q.id !== draft.id)?.id ?? null)}
+            />
           )}
           <LaterButton small kind="queue" gathered={gathered} shape={QUEUE_SHAPE} />
           {!off && (

@@ -7,6 +7,7 @@ import { ListPanel } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
+import { RetiredList } from '../removing/retiredlist';
 import { firstOpen, listed, nameIn, useGathered } from '../drafts/usegathered';
 import { draftOf, NEW_QUEUE, QUEUE_SHAPE, type QueueDraft } from './draft';
 import { QueueEditor } from './queueeditor';
@@ -44,6 +45,7 @@ export function QueuesPage({ initial, chosen }: { initial: QueuesView; chosen: s
           }
           things={view.queues}
           {...listed(gathered)}
+          foot={<RetiredList kind="queue" onBack={(id) => void gathered.settled(id)} />}
           line={(q) => (
             <>
               <span className="min-w-0 flex-1 truncate">{q.name}</span>

@@ -1,5 +1,6 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { TZDate } from '@date-fns/tz';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -8,6 +9,7 @@ import type { BotScript } from '@/core/bots/model';
 import { languageName } from '@/core/localised';
 import type { BotView } from '@/services/bots/botviews';
 import { Button } from '../../kit/button';
+import { RemoveButton } from '../../removing/removebutton';
 import { call, Refused, sentence, setting } from '../../kit/call';
 import { DateTimeField } from '../../kit/datefield';
 import { Dialog } from '../../kit/dialog';
@@ -162,6 +164,7 @@ export function AboutDialog({
   onChange: (script: BotScript) => void;
   onClose: () => void;
 }) {
+  const router = useRouter();
   const off = !view.mayChange;
   const take = async () => {
     try {
@@ -280,6 +283,11 @@ export function AboutDialog({
           Done
         </Button>
         <Button onClick={() => void take()}>Take out as JSON</Button>
+        {!off && (
+          <span className="ml-auto">
+            <RemoveButton kind="bot" id={view.bot.id} name={view.bot.name} onRemoved={() => router.push('/bots')} />
+          </span>
+        )}
       </div>
     </Dialog>
   );

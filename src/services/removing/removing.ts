@@ -1,0 +1,159 @@
+import { object, string } from 'yup';
+import { DRAFTED } from '../../core/drafts/kinds';
+import { LaneError } from '../../core/errors';
+import { holds } from '../../core/people/rights';
+import { readBots, retireBot } from '../../data/bots';
+import type { Db } from '../../data/database';
+import { readDoors, retireDoor } from '../../data/doors';
+import { readPeople } from '../../data/people';
+import { readPlans } from '../../data/plans';
+import { readQueues, retireQueue } from '../../data/queuesettings';
+import { RETIRED_KINDS, type RetiredKind } from '../../core/removing/kinds';
+import { readRetired, wasUsedSince } from '../../data/retired';
+import { type Actor, mustHold, mustHoldEverywhere, mustHoldOne } from '../ground/actor';
+import { bind } from '../ground/bind';
+import { announce, noteChange } from '../ground/change';
+import { exactly, id, oneOf } from '../ground/schemas';
+import { parse } from '../ground/validate';
+import { dropPlanned } from '../drafts/plans';
+import { botRemoval } from './bot';
+import { doorRemoval } from './door';
+import { queueRemoval } from './queue';
+import type { Removal, RemovalOf, RemovalView, RemovingDeps, RetiredView } from './removal';
+import { RIGHT_TO_REMOVE, RIGHTS_TO_REMOVE, thingSchema } from './wasused';
+
+const REMOVALS: Readonly<Record<RetiredKind, RemovalOf>> = { queue: queueRemoval, door: doorRemoval, bot: botRemoval };
+
+const schema = exactly(
+  object({
+    kind: oneOf<RetiredKind>(RETIRED_KINDS, 'The kind'),
+    id: id('What to remove'),
+    instead: string().max(80).nullable().defined(),
+  }),
+);
+
+function known(deps: RemovingDeps, db: Db, kind: RetiredKind, thingId: string, instead: string | null): Removal {
+  const found = REMOVALS[kind](deps, db, thingId, instead);
+  if (!found) throw new LaneError('not-found', `This ${DRAFTED_NAMES[kind]} is not there any more.`);
+  return found;
+}
+const DRAFTED_NAMES = { queue: DRAFTED.queue.name, door: DRAFTED.door.name, bot: 'bot' } as const;
+
+const BACK: Readonly<Record<RetiredKind, (db: Db, id: string, realAt: null) => void>> = {
+  queue: retireQueue,
+  door: retireDoor,
+  bot: retireBot,
+};
+const NAMES: Readonly<Record<RetiredKind, (db: Db) => readonly string[]>> = {
+  queue: (db) => readQueues(db).map((q) => q.name),
+  door: (db) => readDoors(db).map((d) => d.name),
+  bot: (db) => readBots(db).map((b) => b.name),
+};
+
+/** What is planned for a thing that goes. */
+const plannedFor = (db: Db, kind: RetiredKind, thingId: string) =>
+  readPlans(db).filter((p) => p.kind === kind && p.thingId === thingId && (p.state === 'planned' || p.state === 'on'));
+
+/** What removing a thing would do, shown before it is done. */
+export async function viewRemoval(
+  deps: RemovingDeps,
+  actor: Actor,
+  input: Readonly<Record<string, string>>,
+  signal?: AbortSignal,
+): Promise<RemovalView> {
+  mustHoldOne(actor, RIGHTS_TO_REMOVE);
+  const { kind, id: thingId, instead } = parse(schema, { ...input, instead: input.instead || null });
+  mustHoldEverywhere(actor, RIGHT_TO_REMOVE[kind]);
+  const { name, stops, touches, insteads, needsInstead } = known(deps, deps.host.db, kind, thingId, instead ?? null);
+  const used = await deps.reading('was-used', actor, { kind, id: thingId }, signal);
+  return {
+    name,
+    stops,
+    insteads,
+    needsInstead,
+    used,
+    touches: [
+      ...touches.map(({ name: of, path, becomes }) => ({ name: of, path, becomes })),
+      ...plannedFor(deps.host.db, kind, thingId).map(() => ({
+        name: 'A planned change of it',
+        path: '/plans',
+        becomes: 'is called off',
+      })),
+    ],
+  };
+}
+
+/**
+ * Takes a thing away, with all that leads to it, in one press: deleted where nothing ever happened with it, else retired.
+ * Throws `not-now` with what keeps it.
+ */
+export async function removeThing(
+  deps: RemovingDeps,
+  actor: Actor,
+  input: unknown,
+): Promise<{ id: string; retired: boolean }> {
+  mustHoldOne(actor, RIGHTS_TO_REMOVE);
+  const { kind, id: thingId, instead } = parse(schema, input);
+  mustHoldEverywhere(actor, RIGHT_TO_REMOVE[kind]);
+  const { host, floor } = deps;
+  const asked = host.times.floor();
+  const usedBefore = await deps.reading('was-used', actor, { kind, id: thingId });
+  return host.transact((tx) => {
+    const removal = known(deps, tx.db, kind, thingId, instead ?? null);
+    const missing = removal.needsInstead && (instead ?? null) === null;
+    if (missing) throw new LaneError('not-now', `Choose what takes the place of ${removal.name}.`);
+    if (removal.stops.length > 0) throw new LaneError('not-now', removal.stops.join(' '));
+    const batch = tx.ids('batch');
+    for (const { write, history, name } of removal.touches) {
+      write(tx);
+      noteChange(tx, actor, history.kind, history.id, history.before, history.after, { label: name, batch });
+    }
+    for (const plan of plannedFor(tx.db, kind, thingId)) dropPlanned(tx, plan.id);
+    const used = usedBefore || wasUsedSince(tx.db, kind, thingId, asked);
+    if (used) removal.retire(tx);
+    else removal.drop(tx);
+    noteChange(tx, actor, kind, thingId, removal.value, null, { label: removal.name, batch });
+    announce(tx, kind, thingId);
+    floor.refreshSettings(tx);
+    // Who takes what hangs on profiles and on people's own rows.
+    if (removal.touches.some(({ history }) => history.kind === 'duty-profile' || history.kind === 'own-rows'))
+      floor.refreshPeople(
+        tx,
+        readPeople(tx.db).map((p) => p.id),
+      );
+    return { id: thingId, retired: used };
+  });
+}
+
+/** Retired things by kind, as the reader may see them. */
+export function viewRetired({ host }: RemovingDeps, actor: Actor): RetiredView {
+  mustHold(actor, 'settings.view');
+  return {
+    retired: readRetired(host.db),
+    mayBringBack: RETIRED_KINDS.filter((kind) => holds(actor, RIGHT_TO_REMOVE[kind]) && actor.teams === 'all'),
+  };
+}
+
+/** Brings a retired thing back as it was. What led to it before leads where it was sent; History has what that was. */
+export function bringBack(deps: RemovingDeps, actor: Actor, input: unknown): { id: string } {
+  mustHoldOne(actor, RIGHTS_TO_REMOVE);
+  const { kind, id: thingId } = parse(thingSchema, input);
+  mustHoldEverywhere(actor, RIGHT_TO_REMOVE[kind]);
+  return deps.host.transact((tx) => {
+    const there = readRetired(tx.db).find((r) => r.kind === kind && r.id === thingId);
+    if (!there) throw new LaneError('not-found', `This ${DRAFTED_NAMES[kind]} is not retired.`);
+    const twin = NAMES[kind](tx.db).find((name) => name.toLowerCase() === there.name.toLowerCase());
+    if (twin)
+      throw new LaneError('not-now', `There is another ${DRAFTED_NAMES[kind]} called ${twin} now. Rename it first.`);
+    BACK[kind](tx.db, thingId, null);
+    const { value, name } = known(deps, tx.db, kind, thingId, null);
+    noteChange(tx, actor, kind, thingId, null, value, { label: name });
+    announce(tx, kind, thingId);
+    deps.floor.refreshSettings(tx);
+    return { id: thingId };
+  });
+}
+
+/** Removing what is not needed any more, and bringing it back. */
+export const createRemoving = (deps: RemovingDeps) =>
+  bind(deps, { view: viewRemoval, remove: removeThing, retired: viewRetired, bringBack });

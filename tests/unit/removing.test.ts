@@ -1,0 +1,188 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { allSteps } from '../../src/core/bots/model';
+import { leadsTo } from '../../src/core/removing/without';
+import { readBot, readBots } from '../../src/data/bots';
+import { rows } from '../../src/data/database';
+import { readDoor, readDoors } from '../../src/data/doors';
+import { readProfiles } from '../../src/data/dutyprofiles';
+import { readQueue, readQueues } from '../../src/data/queuesettings';
+import { readRetired } from '../../src/data/retired';
+import type { Services } from '../../src/services';
+import { namesOf } from '../../src/services/review/names';
+import { handsIn } from '../helpers/hands';
+import { codeIn, makeWorld, type World } from '../helpers/world';
+
+let w: World;
+let s: Services;
+beforeEach(() => {
+  w = makeWorld();
+  s = w.services;
+});
+afterEach(() => w.close());
+const lead = () => w.actor('Noor Amsel');
+const { chat, ready, take, odile } = handsIn(() => w);
+const QUEUE = 'queue_repairs';
+const found = () => s.toFix.view(lead()).findings.map((f) => f.id);
+const remove = (kind: string, id: string, instead: string | null = null) =>
+  s.removing.remove(lead(), { kind, id, instead });
+const preview = (kind: string, id: string, instead = '') => s.removing.view(lead(), { kind, id, instead });
+const everyReference = () =>
+  rows<{ text: string }>(
+    w.db,
+    `SELECT body AS text FROM documents UNION ALL SELECT body FROM duty_profiles UNION ALL SELECT draft FROM bots
+      UNION ALL SELECT when_closed || meets FROM doors WHERE retired_at IS NULL`,
+  )
+    .map((r) => r.text)
+    .join('\n');
+
+/** A queue for trying things out, which others lead to in every way there is. */
+function practice(): string {
+  const body = readQueue(w.db, QUEUE);
+  if (!body) throw new Error('no queue');
+  const { id: _id, revision: _r, place: _p, ...settings } = body;
+  const { id } = s.queues.save(lead(), { id: null, revision: 0, settings: { ...settings, name: 'Practice' } });
+  const billing = readQueue(w.db, 'queue_billing');
+  if (!billing) throw new Error('no queue');
+  const { id: ofBilling, revision, place: _q, ...own } = billing;
+  s.queues.save(lead(), {
+    id: ofBilling,
+    revision,
+    settings: {
+      ...own,
+      entryRules: [{ if: { when: 'waiting', atLeast: 9 }, then: { to: 'queue', queueId: id } }],
+      clocks: {
+        chat: [{ atSeconds: 60, early: false, acts: [{ does: 'move', onward: { to: 'queue', queueId: id } }] }],
+      },
+    },
+  });
+  s.queueSide.save(lead(), {
+    queueId: id,
+    rows: [{ profileId: 'profile_front', revision: profile().revision, channel: 'chat', band: 2, delaySeconds: 0 }],
+    own: [
+      {
+        personId: odile().personId,
+        asProfile: false,
+        revision: 0,
+        channel: 'chat',
+        band: 1,
+        delaySeconds: 0,
+      },
+    ],
+  });
+  return id;
+}
+const profile = () => readProfiles(w.db).find((p) => p.id === 'profile_front') ?? { revision: 0, rows: [] };
+
+describe('a queue that was never used', () => {
+  it('is deleted with all that leads to it, which is shown before, and leaves no trace in To fix', async () => {
+    // Whoever is asked about is somebody real from then on.
+    odile();
+    const before = found();
+    const id = practice();
+    const view = await preview('queue', id);
+    expect(view).toMatchObject({ name: 'Practice', used: false, stops: [], needsInstead: false });
+    expect(view.touches.map((t) => t.name).sort()).toEqual(['Billing', 'Front desk', 'Odile Karrow']);
+    expect(await remove('queue', id)).toEqual({ id, retired: false });
+    expect(readQueues(w.db).map((q) => q.id)).not.toContain(id);
+    expect(everyReference()).not.toContain(id);
+    expect(readQueue(w.db, 'queue_billing')).toMatchObject({ entryRules: [] });
+    expect(found()).toEqual(before);
+    expect(s.removing.retired(lead()).retired).toEqual([]);
+    w.restart();
+    expect(found()).toEqual(before);
+  });
+  it('is there again with all that led to it once its removal is undone', async () => {
+    const id = practice();
+    const was = [readQueue(w.db, 'queue_billing')?.clocks, profile().rows];
+    await remove('queue', id);
+    const line = s.history.view(lead(), {}).lines[0];
+    await s.history.undo(lead(), { id: line?.id ?? 0 });
+    expect(readQueue(w.db, id)?.name).toBe('Practice');
+    expect([readQueue(w.db, 'queue_billing')?.clocks, profile().rows]).toEqual(was);
+  });
+});
+
+describe('a queue that was used', () => {
+  /** A contact that waited in Repairs and was answered. */
+  function used(): void {
+    const c = chat('guest-1', ['a repair', '204816', 'the bridge snapped']);
+    ready(odile());
+    const leg = take(odile());
+    s.desk.act(odile(), { act: 'say', legId: leg, text: 'Good day' }, null);
+    expect(c.contact).not.toBe('');
+  }
+  const unlead = (to: string) => {
+    for (const b of readBots(w.db))
+      if (b.draft.fallbackQueueId === QUEUE || leadsTo(allSteps(b.draft), 'queue', QUEUE)) {
+        const text = JSON.stringify(b.draft).replaceAll(`"${QUEUE}"`, `"${to}"`);
+        s.bots.save(lead(), { id: b.id, revision: b.revision, name: b.name, draft: JSON.parse(text) as object });
+        s.bots.publish(lead(), {
+          id: b.id,
+          revision: readBot(w.db, b.id)?.revision ?? 0,
+          note: 'Without it',
+          at: null,
+          override: 'for the test',
+        });
+      }
+  };
+  it('stays while a live bot leads to it, or somebody waits in it', async () => {
+    chat('guest-1', ['a repair', '204816', 'the bridge snapped']);
+    const view = await preview('queue', QUEUE, 'queue_billing');
+    expect(view.used).toBe(true);
+    expect(view.stops.join(' ')).toMatch(/1 contact waits in it now\..*is live and hands over to it/s);
+    expect(await codeIn(() => remove('queue', QUEUE, 'queue_billing'))).toBe('not-now');
+    expect(await codeIn(() => remove('queue', QUEUE))).toBe('not-now');
+    expect(readQueue(w.db, QUEUE)).toBeDefined();
+  });
+  it('is retired: out of lists and checks, named in Review and in its contacts, and brought back by one press', async () => {
+    used();
+    unlead('queue_billing');
+    const view = await preview('queue', QUEUE, 'queue_billing');
+    expect(view.stops).toEqual([]);
+    expect(await remove('queue', QUEUE, 'queue_billing')).toEqual({ id: QUEUE, retired: true });
+    expect(readQueues(w.db).map((q) => q.id)).not.toContain(QUEUE);
+    expect(s.removing.retired(lead()).retired).toMatchObject([{ kind: 'queue', id: QUEUE, name: 'Repairs' }]);
+    expect(namesOf(s.host, lead())('queue', QUEUE)).toBe('Repairs');
+    expect(found().filter((id) => id.includes(QUEUE))).toEqual([]);
+    s = w.restart();
+    expect(readRetired(w.db)).toHaveLength(1);
+    s.removing.bringBack(lead(), { kind: 'queue', id: QUEUE });
+    expect(readQueue(w.db, QUEUE)?.name).toBe('Repairs');
+    expect(s.removing.retired(lead()).retired).toEqual([]);
+    expect(await codeIn(() => s.removing.bringBack(lead(), { kind: 'queue', id: QUEUE }))).toBe('not-found');
+  });
+});
+
+describe('doors and bots', () => {
+  it('a door is deleted or retired, and its address is free for another', async () => {
+    const [first] = readDoors(w.db).filter((d) => d.channel === 'chat');
+    if (!first) throw new Error('no door');
+    const { place: _p, byHand: _b, ...body } = first;
+    const { id } = s.doors.save(lead(), { ...body, id: null, revision: 0, name: 'Fair', address: 'fair-chat' });
+    expect(await remove('door', id)).toEqual({ id, retired: false });
+    const c = chat('guest-9');
+    const by =
+      rows<{ door: string }>(w.db, 'SELECT door_id AS door FROM contacts WHERE id = ?', c.contact)[0]?.door ?? '';
+    expect((await preview('door', by)).stops.join()).toMatch(/contact is open that came by it/);
+    expect(await codeIn(() => remove('door', by))).toBe('not-now');
+    expect(readDoor(w.db, by)).toBeDefined();
+  });
+  it('a bot is removed once another meets whoever comes to its doors', async () => {
+    const [bot] = readBots(w.db).filter((b) => readDoors(w.db).some((d) => d.botId === b.id));
+    const other = readBots(w.db).find((b) => b.id !== bot?.id && b.liveVersion !== null);
+    if (!bot || !other) throw new Error('no bot');
+    expect((await preview('bot', bot.id)).needsInstead).toBe(true);
+    expect(await codeIn(() => remove('bot', bot.id))).toBe('not-now');
+    expect(await remove('bot', bot.id, other.id)).toEqual({ id: bot.id, retired: false });
+    expect(readDoors(w.db).map((d) => d.botId)).not.toContain(bot.id);
+    expect(readBots(w.db).map((b) => b.id)).not.toContain(bot.id);
+  });
+  it('takes the right for everybody', async () => {
+    const somebody = w.actor('Odile Karrow');
+    expect(await codeIn(() => s.removing.view(somebody, { kind: 'queue', id: QUEUE }))).toBe('not-allowed');
+    expect(await codeIn(() => s.removing.remove(somebody, { kind: 'queue', id: QUEUE, instead: null }))).toBe(
+      'not-allowed',
+    );
+    expect(await codeIn(() => s.removing.bringBack(somebody, { kind: 'queue', id: QUEUE }))).toBe('not-allowed');
+  });
+});
