@@ -56,6 +56,6 @@ test('a practice queue is deleted without a trace; one that was used is retired,
   await expect(page.getByRole('button', { name: 'Repairs line' })).toHaveCount(0);
   await page.getByText('Retired (1)').click();
   await page.getByRole('button', { name: 'Bring Repairs line back' }).click();
-  await expect(page.getByRole('button', { name: 'Repairs line', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Repairs line$/ })).toBeVisible();
   await expect(page.getByText(/^Retired/)).toHaveCount(0);
 });
