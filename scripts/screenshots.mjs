@@ -61,19 +61,58 @@ await as('noor.amsel', async (shot, page) => {
   await shot('people', '/people?person=person_07');
   await shot('duty', '/people/duty?profile=profile_front');
   await shot('shifts', '/people/shifts');
-  await shot('import', '/people/import', async () => {
-    const lines = [
-      'Name;E-mail;Team;Duty profile;Brass;Spanish',
-      '"Wren ""Tarn"" Holloway";wren.tarn@brindlewood.example;Front desk;Front desk;4;',
-      'Odile Karrow;odile.karrow@brindlewood.example;;;5;',
-      'Marek Dolny;marek.dolny@brindlewood.example;Repairs bench;;;',
-      'Perrin Vole;perrin.vole@brindlewood.example;Back desk;Front desk;9;2',
-      'Sorrel Quaye;sorrel.quaye@brindlewood.example;Evening desk;Evening;;never',
-    ];
-    await page
-      .locator('input[type=file]')
-      .setInputFiles({ name: 'november.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\r\n')) });
-    await page.getByRole('button', { name: 'all 5' }).waitFor();
+  await shot('plans', '/plans', async () => {
+    // Something to see: a campaign that comes and goes, and a change that is not finished.
+    await page.evaluate(async () => {
+      const post = (act, body) =>
+        fetch(`/api/settings/${act}`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(body),
+        });
+      const { now } = await (await fetch('/api/read/plans')).json();
+      const day = 86_400_000;
+      const { queues } = await (await fetch('/api/read/queues')).json();
+      const { id, revision, place: _place, waiting: _waiting, ...value } = queues[0];
+      const goals = { ...value.goals, voice: { percent: 90, seconds: 20 } };
+      const note = 'The winter campaign';
+      await post('plan-change', {
+        kind: 'queue',
+        id,
+        revision,
+        value: { ...value, goals },
+        from: now + 4 * day,
+        until: now + 7 * day,
+        note,
+      });
+      const { hours, doors } = await (await fetch('/api/read/doors')).json();
+      const {
+        opening: _o,
+        setBy: _s,
+        botName: _b,
+        botLive: _l,
+        hoursName: _h,
+        byHand: _y,
+        place: _p,
+        ...door
+      } = doors[0];
+      const { id: doorId, revision: seen, ...settings } = door;
+      await post('plan-change', {
+        kind: 'door',
+        id: doorId,
+        revision: seen,
+        value: { ...settings, hoursId: hours.find((h) => h.id !== door.hoursId).id },
+        from: now + 4 * day,
+        until: null,
+        note: 'New hours from Friday on',
+      });
+      const { groups } = await (await fetch('/api/read/groups')).json();
+      const base = { name: groups[0].name };
+      const mine = { name: `${groups[0].name} and the evening` };
+      await post('keep-draft', { kind: 'group', id: groups[0].id, label: mine.name, revision: 1, base, mine, turn: 0 });
+    });
+    await page.reload();
+    await page.getByText('Looking at that day…').first().waitFor({ state: 'detached' });
   });
   await shot('history', '/history', async () => {
     // Something to see: a block of levels, and somebody on another profile for now.

@@ -23,7 +23,7 @@ export function BothVersions({
   const say = { name: nameOf, time: (at: number) => asDayTime(at) };
   const left = clashes.filter((c) => sides[keyOf(c)] === undefined).length;
   return (
-    <Panel className="border-brass-2 bg-brass-wash p-4" label="Both versions">
+    <Panel className="!border-brass-2 !bg-brass-wash p-4" label="Both versions">
       <h2 className="text-panel">Somebody else set the same meanwhile</h2>
       <p className="mb-2 text-small">
         Choose for each which stands. All else that they changed is in here already, and all else of yours stays.

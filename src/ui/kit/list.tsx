@@ -14,15 +14,15 @@ export const ListHead = ({ title, children }: { title: string; children?: ReactN
 
 const lineLooks = (open: boolean) =>
   clsx(
-    'flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
+    'relative flex w-full items-center gap-2 rounded-control border-l-3 px-2 py-1.5 text-left',
     open ? 'border-brass-2 bg-chosen' : 'border-transparent hover:bg-sunk',
   );
 
 /** Things of which one is open beside the list. A line says the thing's name, under or after it what stands out. */
 /** Says that a thing has changes that are not applied. */
-export const Unapplied = () => (
+export const Unapplied = ({ className }: { className?: string }) => (
   <span
-    className="size-2 shrink-0 rounded-full bg-brass-2"
+    className={clsx('size-2 shrink-0 rounded-full bg-brass-2', className)}
     role="img"
     aria-label="changed, not applied"
     title="changed, not applied"
@@ -73,7 +73,8 @@ export const Lines = <Thing extends { readonly id: string }>({
           className={lineLooks(thing.id === openId)}
         >
           {line(thing)}
-          {isChanged?.(thing.id) && <Unapplied />}
+          {/* Beside the name, so that figures stay in their column. */}
+          {isChanged?.(thing.id) && <Unapplied className="absolute top-1/2 left-0 !size-1.5 -translate-y-1/2" />}
         </button>
       </li>
     ))}
