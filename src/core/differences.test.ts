@@ -17,7 +17,7 @@ describe('what differs', () => {
     const row = (id: string) => ({ id, n: 1 });
     expect(
       describeDifferences({ rows: ['team_a', 'skill_b'].map(row) }, { rows: ['skill_b', 'team_a'].map(row) }, say),
-    ).toEqual([{ what: 'rows · order', from: 'Front desk, Brass', to: 'Brass, Front desk' }]);
+    ).toEqual([{ what: 'queues · order', from: 'Front desk, Brass', to: 'Brass, Front desk' }]);
   });
   it('is said in words: names for ids, nothing about revisions, nothing that is empty on both sides', () => {
     const lines = describeDifferences(
