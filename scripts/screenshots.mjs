@@ -72,35 +72,22 @@ await as('noor.amsel', async (shot, page) => {
         });
       const { now } = await (await fetch('/api/read/plans')).json();
       const day = 86_400_000;
-      const { queues } = await (await fetch('/api/read/queues')).json();
-      const { id, revision, place: _place, waiting: _waiting, ...value } = queues[0];
+      const only = (thing, names) =>
+        Object.fromEntries(Object.entries(thing).filter(([name]) => !names.includes(name)));
+      const head = ['id', 'revision', 'place'];
+      const queue = (await (await fetch('/api/read/queues')).json()).queues[0];
+      const value = only(queue, [...head, 'waiting']);
+      const campaign = { from: now + 4 * day, until: now + 7 * day, note: 'The winter campaign' };
       const goals = { ...value.goals, voice: { percent: 90, seconds: 20 } };
-      const note = 'The winter campaign';
-      await post('plan-change', {
-        kind: 'queue',
-        id,
-        revision,
-        value: { ...value, goals },
-        from: now + 4 * day,
-        until: now + 7 * day,
-        note,
-      });
+      const { id, revision } = queue;
+      await post('plan-change', { kind: 'queue', id, revision, value: { ...value, goals }, ...campaign });
       const { hours, doors } = await (await fetch('/api/read/doors')).json();
-      const {
-        opening: _o,
-        setBy: _s,
-        botName: _b,
-        botLive: _l,
-        hoursName: _h,
-        byHand: _y,
-        place: _p,
-        ...door
-      } = doors[0];
-      const { id: doorId, revision: seen, ...settings } = door;
+      const [door] = doors;
+      const settings = only(door, [...head, 'opening', 'setBy', 'botName', 'botLive', 'hoursName', 'byHand']);
       await post('plan-change', {
         kind: 'door',
-        id: doorId,
-        revision: seen,
+        id: door.id,
+        revision: door.revision,
         value: { ...settings, hoursId: hours.find((h) => h.id !== door.hoursId).id },
         from: now + 4 * day,
         until: null,

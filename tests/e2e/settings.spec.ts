@@ -77,7 +77,9 @@ test('a queue is added, previewed with counts, applied, and its name cannot be t
   await expect(page.getByRole('button', { name: 'Nothing changed' })).toBeVisible();
   await page.getByRole('button', { name: 'New', exact: true }).click();
   await dialog.getByLabel('Name', { exact: true }).fill('repairs');
-  await dialog.getByRole('button', { name: 'Done' }).click();
+  await expect(dialog.getByText('This name is taken: Repairs is there already')).toBeVisible();
+  await expect(dialog.getByRole('button', { name: 'Done' })).toBeDisabled();
+  await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Add the queue' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'is taken' })).toBeVisible();
   await page.getByRole('button', { name: 'Change what it takes' }).click();

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { describeDifferences } from '../../src/core/differences';
 import { PLAN_KINDS, type PlanKind } from '../../src/core/drafts/kinds';
 import { partsOf } from '../../src/core/drafts/parts';
 import { rows, run } from '../../src/data/database';
@@ -13,6 +14,7 @@ import { COPIED_ROLES } from '../../src/data/roles';
 import { SETTINGS_TABLES } from '../../src/data/settingscopy';
 import type { Services } from '../../src/services';
 import { applyGathered, type Gathered, gatheredNow } from '../../src/services/drafts/gathered';
+import { readerOf } from '../../src/services/workspace/historyreader';
 import { codeIn, codeOf, makeWorld, type World } from '../helpers/world';
 
 let w: World;
@@ -86,6 +88,16 @@ describe('what is gathered', () => {
         expect(partsOf(before.value, now(kind, id).value), `${kind} ${id}`).toEqual([]);
       }
     }
+  });
+  it('is told in the words of its page: no field’s own name, no id, no choice as it is kept', () => {
+    const { say } = readerOf(w.db, owner());
+    for (const kind of PLAN_KINDS)
+      for (const id of idsOf[kind]()) {
+        const { value } = now(kind, id);
+        const told = describeDifferences({}, value, say).map(({ what, to }) => `${what}: ${to}`);
+        const kept = [...told.join('\n').matchAll(KEPT_WORDS)].map(([word]) => word);
+        expect([kind, id, kept]).toEqual([kind, id, []]);
+      }
   });
   it('is copied whole: each table is a setting, or something that happened', () => {
     const tables = rows<{ name: string }>(
@@ -333,6 +345,10 @@ describe('any order of changes, plans and undoing', () => {
     if (!(error instanceof LaneError)) throw error;
   };
 });
+
+/** Names as code has them: camels, ids of ours, and choices of two words with a hyphen. */
+const KEPT_WORDS =
+  /\b[a-z]+[A-Z]\w*|\b(queue|skill|group|partner|hours|bot|door|profile|person|team|role|site)_\w+|\b(longest-idle|lightest-load|fewest-\w+|highest-level|closest-level|share-by-weight|in-turn|up-to|ring-all|one-by-one|all-at-once|first-words|add-\w+)\b|\b[a-z]+\.(view|change|publish|export|import|coach|work)\b/g;
 
 /** Tables of what happened, and of what no check looks at; a new table is one of these or a setting. */
 const HAPPENED: readonly string[] = [

@@ -18,7 +18,7 @@ export type Draft = {
   meets: Meets;
 };
 
-export const DOOR_SHAPE = wholeShape<Draft>();
+export const DOOR_SHAPE = { ...wholeShape<Draft>(), namesake: true };
 
 export const draftOf = (door: DoorLine): Draft => ({
   id: door.id,

@@ -43,7 +43,9 @@ export function BothVersions({
               />
               <span className="min-w-0">
                 <b className="block text-tiny text-ink-2">{title}</b>
-                <span className="break-words">{value === undefined ? 'taken away' : sayValue(value, say)}</span>
+                <span className="break-words">
+                  {value === undefined ? 'taken away' : sayValue(value, say, clash.path.at(-1))}
+                </span>
               </span>
             </label>
           );

@@ -18,6 +18,8 @@ export type Shape<D extends Drafted> = {
   readonly valueOf: (draft: D) => object;
   readonly draftOf: (id: string | null, revision: number, value: object) => D;
   readonly labelOf: (draft: D) => string;
+  /** Two may be called the same. */
+  readonly namesake?: boolean;
   /** What its act takes, where that is not the draft itself. */
   readonly bodyOf?: (draft: D) => object;
 };
@@ -215,12 +217,20 @@ export function useGathered<D extends Drafted>({
       />
     ) : null;
   const fresh = gathered.get('');
+  // What is wrong with a name is said where it is typed, before anything is sent.
+  const name = draft && own && isGathered(own) ? shape.labelOf(draft).trim() : null;
+  const twin =
+    name && !shape.namesake
+      ? things.find((t) => t.id !== draft?.id && shape.labelOf(t).trim().toLowerCase() === name.toLowerCase())
+      : undefined;
+  const typedFault =
+    name === '' ? 'A name is missing' : twin ? `This name is taken: ${shape.labelOf(twin)} is there already` : null;
   return {
     draft,
     kept,
     changed,
     busy,
-    faults,
+    faults: typedFault === null ? faults : { name: typedFault, ...faults },
     notes: (
       <>
         <PlannedNote kind={kind} id={openId} />

@@ -1,5 +1,6 @@
 'use client';
 
+import { useState } from 'react';
 import type { Limits } from '@/core/routing/limits';
 import { Input } from './field';
 
@@ -27,25 +28,51 @@ export function LimitsFields({
       <legend className="mb-1 text-small font-medium text-ink-2">{label}</legend>
       <div className="grid grid-cols-4 gap-2">
         {(Object.keys(LIMIT_NAMES) as (keyof Limits)[]).map((kind) => (
-          <label key={kind} className="text-tiny text-ink-2">
-            {LIMIT_NAMES[kind]}
-            <Input
-              aria-label={`${label}: ${LIMIT_NAMES[kind]}`}
-              type="number"
-              min={0}
-              placeholder="no limit"
-              className="!py-1"
-              value={limits[kind] ?? ''}
-              onChange={(e) =>
-                onChange({
-                  ...limits,
-                  [kind]: Number.isNaN(e.target.valueAsNumber) ? null : Math.max(0, Math.round(e.target.valueAsNumber)),
-                })
-              }
-            />
-          </label>
+          <Limit
+            key={kind}
+            label={label}
+            name={LIMIT_NAMES[kind]}
+            limit={limits[kind]}
+            onChange={(limit) => onChange({ ...limits, [kind]: limit })}
+          />
         ))}
       </div>
     </fieldset>
+  );
+}
+
+/** What is no limit is refused where it is typed, and the one before stands. */
+function Limit({
+  label,
+  name,
+  limit,
+  onChange,
+}: {
+  label: string;
+  name: string;
+  limit: number | null;
+  onChange: (limit: number | null) => void;
+}) {
+  const [refused, setRefused] = useState<string | null>(null);
+  return (
+    <label className="text-tiny text-ink-2">
+      {name}
+      <Input
+        aria-label={`${label}: ${name}`}
+        aria-invalid={refused !== null}
+        inputMode="numeric"
+        placeholder="no limit"
+        className="!py-1"
+        value={refused ?? limit ?? ''}
+        onChange={(e) => {
+          const typed = e.target.value.trim();
+          const fits = typed === '' || /^\d{1,6}$/.test(typed);
+          setRefused(fits ? null : e.target.value);
+          if (fits) onChange(typed === '' ? null : Number(typed));
+        }}
+        onBlur={() => setRefused(null)}
+      />
+      {refused !== null && <span className="text-clay">a whole number, 0 or more</span>}
+    </label>
   );
 }

@@ -312,6 +312,7 @@ export function QueueEditor({
           view={view}
           own={draft.id}
           disabled={off}
+          nameFault={faults.name}
           onChange={set}
           onClose={() => setDialog(null)}
         />

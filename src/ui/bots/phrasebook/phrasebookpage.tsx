@@ -244,7 +244,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
                     </Field>
                   </div>
                   <div className="grid gap-3 xl:grid-cols-2">
-                    {[...new Set([...view.languages.slice(0, 2), ...Object.keys(intent.examples)])].map((l) => (
+                    {[...new Set([...view.languages, ...Object.keys(intent.examples)])].map((l) => (
                       <Field
                         key={`${intent.id}${l}`}
                         label={`Phrases, ${languageName(l)}`}
@@ -253,7 +253,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
                         {(p) => (
                           <Area
                             {...p}
-                            rows={12}
+                            rows={view.languages.length > 2 ? 8 : 12}
                             lang={l}
                             key={(intent.examples[l] ?? []).join('\n')}
                             defaultValue={(intent.examples[l] ?? []).join('\n')}

@@ -9,6 +9,8 @@ export type Part = {
   view: QueuesView;
   own: string | null;
   disabled: boolean;
+  /** What is wrong with its name, as it is typed. */
+  nameFault?: string | undefined;
   onChange: SetQueue;
 };
 

@@ -30,7 +30,12 @@ export function QueueDialogs({ which, onClose, ...part }: Part & { which: QueueD
       {which === 'after' && <After {...part} />}
       {which === 'rules' && <Rules {...part} />}
       <div className="mt-4 flex">
-        <Button kind="primary" className="ml-auto" onClick={onClose}>
+        <Button
+          kind="primary"
+          className="ml-auto"
+          disabled={which === 'takes' && part.nameFault !== undefined}
+          onClick={onClose}
+        >
           Done
         </Button>
       </div>

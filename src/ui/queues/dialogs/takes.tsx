@@ -10,7 +10,7 @@ import { Check, Field, Input } from '../../kit/field';
 import { options, Select } from '../../kit/select';
 import { number, type Part } from './part';
 
-export function Takes({ settings: s, view, disabled, onChange }: Part) {
+export function Takes({ settings: s, view, disabled, nameFault, onChange }: Part) {
   const left = s.messageGoal ?? USUAL_MESSAGE_GOAL;
   const setLeft = (change: Partial<typeof left>) => onChange({ messageGoal: { ...left, ...change } });
   const unused = view.skills.filter((k) => !s.needs.some((n) => n.skillId === k.id));
@@ -19,7 +19,7 @@ export function Takes({ settings: s, view, disabled, onChange }: Part) {
   return (
     <div className="flex flex-col gap-4">
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Name">
+        <Field label="Name" fault={nameFault}>
           {(p) => (
             <Input
               {...p}
