@@ -389,7 +389,7 @@ test('one person is put on a queue and taken off it from the queue’s page; who
   await expect(who.getByRole('row', { name: /Tamsin Orrel/ })).toHaveCount(0);
   await choose(who.getByLabel('Copy who takes it from another queue'), 'Repairs');
   await expect(who.getByRole('button', { name: /^Apply to \d+ people/ })).toBeVisible();
-  await who.getByRole('button', { name: 'Undo changes' }).click();
+  await who.getByRole('button', { name: 'Discard' }).click();
   await expect(who.getByLabel('Copy who takes it from another queue')).toBeVisible();
 });
 
@@ -558,7 +558,7 @@ test('the mouse: a queue is dragged to another band, and a block of cells is dra
   });
   await expect(page.getByRole('group', { name: /^Billing by .*, band 4/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Apply to/ })).toBeEnabled();
-  await page.getByRole('button', { name: 'Discard' }).click();
+  await page.getByRole('button', { name: 'Undo changes' }).click();
   await expect(page.getByRole('group', { name: /^Billing by .*, band 2/ })).toBeVisible();
 
   await page.goto('/people');

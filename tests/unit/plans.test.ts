@@ -268,7 +268,7 @@ const hoursBody = () => {
 const neverOpen = () =>
   s.hours.save(owner(), { id: null, revision: 0, name: 'Never', zone: 'UTC', weekly: [], exceptions: [] }).id;
 
-describe('any order of changes, plans and undoing', () => {
+describe('any order of changes, plans, removing and undoing', () => {
   const act = fc.oneof(
     fc.record({ does: fc.constant('set' as const), percent: fc.integer({ min: 1, max: 99 }), queue: fc.nat(3) }),
     fc.record({
@@ -280,6 +280,9 @@ describe('any order of changes, plans and undoing', () => {
     }),
     fc.record({ does: fc.constant('rename' as const), queue: fc.nat(3), name: fc.constantFrom('A', 'B') }),
     fc.record({ does: fc.constant('undo' as const) }),
+    fc.record({ does: fc.constant('add' as const) }),
+    fc.record({ does: fc.constant('remove' as const), queue: fc.nat(9) }),
+    fc.record({ does: fc.constant('bring-back' as const) }),
     fc.record({ does: fc.constant('call-off' as const), which: fc.nat(3) }),
     fc.record({ does: fc.constant('pass' as const), hours: fc.integer({ min: 1, max: 4 }) }),
     fc.record({ does: fc.constant('start' as const) }),
@@ -315,6 +318,36 @@ describe('any order of changes, plans and undoing', () => {
                 const last = s.history.view(owner(), {}).lines.find((l) => l.canUndo);
                 if (last) await Promise.resolve(s.history.undo(owner(), { id: last.id })).catch(refusedInWords);
               }
+              if (a.does === 'add') {
+                // Another queue, that others lead to.
+                const { goals: _g, ...like } = now('queue', QUEUE).value;
+                const name = `Practice ${idsOf.queue().length}`;
+                const added = await Promise.resolve()
+                  .then(() =>
+                    s.queues.save(owner(), {
+                      id: null,
+                      revision: 0,
+                      settings: { ...like, goals: {}, clocks: {}, name },
+                    }),
+                  )
+                  .catch(refusedInWords);
+                if (added)
+                  set({ entryRules: [{ if: { when: 'nobody' }, then: { to: 'queue', queueId: added.id } }] }, owner());
+              }
+              if (a.does === 'remove') {
+                const id = idsOf.queue()[a.queue];
+                if (id)
+                  await s.removing
+                    .remove(owner(), { kind: 'queue', id, instead: idsOf.queue().find((q) => q !== id) ?? null })
+                    .catch(refusedInWords);
+              }
+              if (a.does === 'bring-back') {
+                const [last] = s.removing.retired(owner()).retired;
+                if (last)
+                  await Promise.resolve()
+                    .then(() => s.removing.bringBack(owner(), { kind: last.kind, id: last.id }))
+                    .catch(refusedInWords);
+              }
               if (a.does === 'call-off') {
                 const one = lines()[a.which];
                 if (one) s.plans.callOff(lead(), { id: one.id });
@@ -341,8 +374,9 @@ describe('any order of changes, plans and undoing', () => {
       );
     },
   );
-  const refusedInWords = (error: unknown) => {
+  const refusedInWords = (error: unknown): undefined => {
     if (!(error instanceof LaneError)) throw error;
+    return undefined;
   };
 });
 

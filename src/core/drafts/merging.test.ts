@@ -89,7 +89,7 @@ describe('two changes of one thing', () => {
         const clashes = clashesOf(base, mine, theirs);
         const here = merged(base, mine, theirs, always('mine'));
         const there = merged(base, theirs, mine, always('theirs'));
-        // Only what both added at the end of one list may stand in another order.
+        // Only what both added to one list may stand in another order.
         expect(unordered(here)).toEqual(unordered(there));
         const clashing = (path: readonly string[]) =>
           clashes.some((c) => c.path.every((key, i) => path[i] === key) || path.every((key, i) => c.path[i] === key));
@@ -153,11 +153,13 @@ describe('two changes of one thing', () => {
   });
 });
 
-/** Lists of named things by their names, so that their order does not tell. */
+/** Lists of named things, and of words, in one order: of what both added, either may stand first. */
 function unordered(value: unknown): unknown {
   if (Array.isArray(value)) {
     const items = value.map(unordered);
-    return items.every((item) => typeof item === 'object') ? items.map((item) => JSON.stringify(item)).sort() : items;
+    return items.every((item) => typeof item === 'object' || typeof item === 'string')
+      ? items.map((item) => JSON.stringify(item)).sort()
+      : items;
   }
   return typeof value === 'object' && value !== null
     ? Object.fromEntries(

@@ -197,7 +197,7 @@ export function DoorForm({
           onChange={(whenClosed) => set({ whenClosed })}
         />
         {view.mayChange && (
-          <div className="flex items-center gap-2">
+          <div className="flex flex-wrap items-center gap-2">
             <Button kind="primary" type="submit" disabled={!changed || busy}>
               {kept ? 'Apply' : 'Add the door'}
             </Button>
