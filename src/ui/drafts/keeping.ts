@@ -12,8 +12,9 @@ export type Gathering = {
   readonly mine: object;
 };
 
-/** How long typing rests before it is kept. */
+/** How long typing rests before it is kept, and until what could not be kept is tried again. */
 const REST_MS = 500;
+const AGAIN_MS = 3000;
 
 /**
  * Keeps one's unfinished changes of a kind on the server, one after the other for each thing, a moment after each change.
@@ -28,6 +29,8 @@ export class Keeping {
   constructor(
     private readonly kind: DraftKind,
     private readonly onTrouble: (error: unknown) => void,
+    /** Another window had changed it as well: what was `sent` from here is `both` now. */
+    private readonly onJoined: (id: string, sent: object, both: object) => void,
   ) {}
 
   /** All that was kept, by the thing's id ('' for a new one). */
@@ -77,11 +80,18 @@ export class Keeping {
         this.#turns.delete(id);
       } else await this.#write(id, wanted);
     } catch (error) {
-      // It is tried again with the next change; until then it is here, and said.
       this.onTrouble(error);
+      // A newer change goes before it. What was refused would be refused again.
+      if (!this.#latest.has(id) && error instanceof Refused && error.code === 'unreachable') {
+        this.#latest.set(id, wanted);
+        this.#waiting.set(
+          id,
+          setTimeout(() => void this.#keep(id), AGAIN_MS),
+        );
+      }
     } finally {
       this.#busy.delete(id);
-      if (this.#latest.has(id)) void this.#keep(id);
+      if (this.#latest.has(id) && !this.#waiting.has(id)) void this.#keep(id);
     }
   }
   async #write(id: string, wanted: Gathering): Promise<void> {
@@ -97,6 +107,7 @@ export class Keeping {
       const other = (await this.read()).get(id);
       const both = other ? merged(wanted.base, wanted.mine, other.mine, () => 'mine') : wanted.mine;
       await keep({ ...wanted, mine: both }, other ? (this.#turns.get(id) ?? 0) : 0);
+      this.onJoined(id, wanted.mine, both);
     }
   }
 }

@@ -105,7 +105,16 @@ export function useGathered<D extends Drafted>({
   const [busy, setBusy] = useState(false);
   const [faults, setFaults] = useState<Readonly<Record<string, string>>>({});
   const keeping = useMemo(
-    () => new Keeping(kind, (error) => toast.error(`Your changes are not kept yet: ${sentence(error)}`)),
+    () =>
+      new Keeping(
+        kind,
+        (error) => toast.error(`Your changes are not kept yet: ${sentence(error)}`, { id: `not kept ${kind}` }),
+        (id, sent, both) =>
+          setGathered((all) => {
+            const here = all.get(id);
+            return here ? new Map(all).set(id, { ...here, mine: merged(sent, here.mine, both, () => 'mine') }) : all;
+          }),
+      ),
     [kind],
   );
   const typed = useRef(new Set<string>());
