@@ -165,6 +165,7 @@ const IN_HISTORY: ReadonlyMap<string, KeptKind> = new Map([
   ['away-reasons', 'away-reason'],
   ['own-limits', 'person-limits'],
   ['own-rows', 'person-rows'],
+  ['bot-removal', 'bot'],
 ]);
 const kindInHistory = (kind: string): KeptKind | undefined =>
   IN_HISTORY.get(kind) ?? (Object.hasOwn(KEPT, kind) ? (kind as KeptKind) : undefined);

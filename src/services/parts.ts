@@ -164,7 +164,9 @@ export function createParts(
   const setAside = createSetAside({ host, timers });
   const toFix = createToFix({ host, readiness, queueFixes, bots, setAside, reading });
   const floorView = createFloorView({ host, floor, drafts: bots.drafts, rate });
+  const removing = createRemoving({ host, floor, reading });
   const undoable = {
+    ...removing.undoable,
     ...people.undoable,
     ...levels.undoable,
     ...teams.undoable,
@@ -234,7 +236,7 @@ export function createParts(
     mailbox: createMailbox({ host }),
     history: createHistory({ host, presses, reading, undoable }),
     drafts: createDrafts({ host }),
-    removing: createRemoving({ host, floor, reading }),
+    removing,
     plans,
     queues,
     groups,

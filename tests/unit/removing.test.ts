@@ -8,6 +8,7 @@ import { readProfiles } from '../../src/data/dutyprofiles';
 import { readQueue, readQueues } from '../../src/data/queuesettings';
 import { readRetired } from '../../src/data/retired';
 import type { Services } from '../../src/services';
+import { gatheredNow } from '../../src/services/drafts/gathered';
 import { namesOf } from '../../src/services/review/names';
 import { handsIn } from '../helpers/hands';
 import { codeIn, makeWorld, type World } from '../helpers/world';
@@ -176,6 +177,22 @@ describe('doors and bots', () => {
     expect(await remove('bot', bot.id, other.id)).toEqual({ id: bot.id, retired: false });
     expect(readDoors(w.db).map((d) => d.botId)).not.toContain(bot.id);
     expect(readBots(w.db).map((b) => b.id)).not.toContain(bot.id);
+    const line = s.history.view(lead(), {}).lines[0];
+    await s.history.undo(lead(), { id: line?.id ?? 0 });
+    expect(readBot(w.db, bot.id)).toMatchObject({ name: bot.name, draft: bot.draft });
+    expect(readDoors(w.db).map((d) => d.botId)).toContain(bot.id);
+  });
+  it('a queue that is changed for a time is removed once that is over', async () => {
+    const id = practice();
+    const { revision, value } = gatheredNow(w.db, 'queue', id) ?? { revision: 0, value: {} };
+    const from = w.now() + 1000;
+    const change = { ...value, name: 'Practice for the fair' };
+    await s.plans.plan(lead(), { kind: 'queue', id, revision, value: change, from, until: from + 9e6, note: '' });
+    w.pass(2);
+    expect((await preview('queue', id)).stops.join()).toMatch(/A planned change of it is on/);
+    expect(await codeIn(() => remove('queue', id))).toBe('not-now');
+    w.pass(9100);
+    expect(await remove('queue', id)).toEqual({ id, retired: false });
   });
   it('takes the right for everybody', async () => {
     const somebody = w.actor('Odile Karrow');

@@ -1,30 +1,13 @@
+/** What may be planned for an instant: what counts from the moment at which it is applied. */
+export const PLAN_KINDS = ['queue', 'group', 'partner', 'hours', 'door', 'duty-profile', 'role'] as const;
+export type PlanKind = (typeof PLAN_KINDS)[number];
+
 /**
  * What is gathered before it is applied: each person's changes of such a thing are a draft of theirs until they apply or
  * forget it.
  */
-export const DRAFT_KINDS = [
-  'queue',
-  'group',
-  'partner',
-  'hours',
-  'door',
-  'duty-profile',
-  'role',
-  'phrasebook',
-] as const;
+export const DRAFT_KINDS = [...PLAN_KINDS, 'phrasebook'] as const;
 export type DraftKind = (typeof DRAFT_KINDS)[number];
-
-/** What may be planned for an instant: what counts from the moment at which it is applied. */
-export const PLAN_KINDS = [
-  'queue',
-  'group',
-  'partner',
-  'hours',
-  'door',
-  'duty-profile',
-  'role',
-] as const satisfies readonly DraftKind[];
-export type PlanKind = (typeof PLAN_KINDS)[number];
 
 /** Where each is changed, and what one of them is called. */
 export const DRAFTED: Readonly<Record<DraftKind, { readonly name: string; readonly path: (id: string) => string }>> = {

@@ -1,13 +1,35 @@
+import type { BotScript } from '../../core/bots/model';
+import { LaneError } from '../../core/errors';
 import { doorWithout, needsInstead, queueWithout } from '../../core/removing/without';
-import { BOT_TESTS, dropBot, readBot, readBots, retireBot } from '../../data/bots';
+import { BOT_TESTS, dropBot, readBot, readBots, retireBot, writeDraft } from '../../data/bots';
 import type { Db } from '../../data/database';
 import { valueOf } from '../../data/documents';
 import { readDoors, writeDoor } from '../../data/doors';
 import { readQueues, writeQueue } from '../../data/queuesettings';
 import { newSettingsVersion } from '../../data/workspace';
 import { doorValue } from '../doors/doors';
+import { mustHoldEverywhere } from '../ground/actor';
+import type { Undoable } from '../ground/change';
 import { bare } from '../queues/keepqueue';
 import type { Removal, RemovingDeps, Touching } from './removal';
+
+/** A bot that was removed comes back as a draft; one that was in use with all its versions. */
+export const undoableBots: Readonly<Record<'bot-removal', Undoable>> = {
+  'bot-removal': {
+    name: 'removed bot',
+    path: (botId) => `/bots/${botId}`,
+    read: (db, botId) => {
+      const bot = readBot(db, botId);
+      return bot ? { name: bot.name, draft: bot.draft } : null;
+    },
+    restore: (tx, actor, botId, value) => {
+      mustHoldEverywhere(actor, 'bots.change');
+      if (value === null) throw new LaneError('not-now', 'A bot is removed on its own page, with what leads to it.');
+      const { name, draft } = value as { readonly name: string; readonly draft: BotScript };
+      writeDraft(tx.db, botId, name, draft);
+    },
+  },
+};
 
 /** What leads to a bot: doors, and queues that send contacts back to one of its scenes. */
 export function botRemoval(_deps: RemovingDeps, db: Db, botId: string, instead: string | null): Removal | null {

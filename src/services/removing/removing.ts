@@ -16,7 +16,7 @@ import { announce, noteChange } from '../ground/change';
 import { exactly, id, oneOf } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { dropPlanned } from '../drafts/plans';
-import { botRemoval } from './bot';
+import { botRemoval, undoableBots } from './bot';
 import { doorRemoval } from './door';
 import { queueRemoval } from './queue';
 import type { Removal, RemovalOf, RemovalView, RemovingDeps, RetiredView } from './removal';
@@ -50,9 +50,18 @@ const NAMES: Readonly<Record<RetiredKind, (db: Db) => readonly string[]>> = {
   bot: (db) => readBots(db).map((b) => b.name),
 };
 
+/** As History has it: what is written of a bot is undone in its script, its removal there. */
+const NOTED = { queue: 'queue', door: 'door', bot: 'bot-removal' } as const satisfies Record<RetiredKind, string>;
+
 /** What is planned for a thing that goes. */
 const plannedFor = (db: Db, kind: RetiredKind, thingId: string) =>
   readPlans(db).filter((p) => p.kind === kind && p.thingId === thingId && (p.state === 'planned' || p.state === 'on'));
+
+/** What is changed for a time goes back first: it would come back as it is for now. */
+const onNow = (db: Db, kind: RetiredKind, thingId: string): string[] =>
+  plannedFor(db, kind, thingId).some((p) => p.state === 'on')
+    ? ['A planned change of it is on: end it first, under Planned.']
+    : [];
 
 /** What removing a thing would do, shown before it is done. */
 export async function viewRemoval(
@@ -68,7 +77,7 @@ export async function viewRemoval(
   const used = await deps.reading('was-used', actor, { kind, id: thingId }, signal);
   return {
     name,
-    stops,
+    stops: [...stops, ...onNow(deps.host.db, kind, thingId)],
     insteads,
     needsInstead,
     used,
@@ -102,7 +111,8 @@ export async function removeThing(
     const removal = known(deps, tx.db, kind, thingId, instead ?? null);
     const missing = removal.needsInstead && (instead ?? null) === null;
     if (missing) throw new LaneError('not-now', `Choose what takes the place of ${removal.name}.`);
-    if (removal.stops.length > 0) throw new LaneError('not-now', removal.stops.join(' '));
+    const stops = [...removal.stops, ...onNow(tx.db, kind, thingId)];
+    if (stops.length > 0) throw new LaneError('not-now', stops.join(' '));
     const batch = tx.ids('batch');
     for (const { write, history, name } of removal.touches) {
       write(tx);
@@ -112,7 +122,7 @@ export async function removeThing(
     const used = usedBefore || wasUsedSince(tx.db, kind, thingId, asked);
     if (used) removal.retire(tx);
     else removal.drop(tx);
-    noteChange(tx, actor, kind, thingId, removal.value, null, { label: removal.name, batch });
+    noteChange(tx, actor, NOTED[kind], thingId, removal.value, null, { label: removal.name, batch });
     announce(tx, kind, thingId);
     floor.refreshSettings(tx);
     // Who takes what hangs on profiles and on people's own rows.
@@ -147,7 +157,7 @@ export function bringBack(deps: RemovingDeps, actor: Actor, input: unknown): { i
       throw new LaneError('not-now', `There is another ${DRAFTED_NAMES[kind]} called ${twin} now. Rename it first.`);
     BACK[kind](tx.db, thingId, null);
     const { value, name } = known(deps, tx.db, kind, thingId, null);
-    noteChange(tx, actor, kind, thingId, null, value, { label: name });
+    noteChange(tx, actor, NOTED[kind], thingId, null, value, { label: name });
     announce(tx, kind, thingId);
     deps.floor.refreshSettings(tx);
     return { id: thingId };
@@ -155,5 +165,7 @@ export function bringBack(deps: RemovingDeps, actor: Actor, input: unknown): { i
 }
 
 /** Removing what is not needed any more, and bringing it back. */
-export const createRemoving = (deps: RemovingDeps) =>
-  bind(deps, { view: viewRemoval, remove: removeThing, retired: viewRetired, bringBack });
+export const createRemoving = (deps: RemovingDeps) => ({
+  undoable: undoableBots,
+  ...bind(deps, { view: viewRemoval, remove: removeThing, retired: viewRetired, bringBack }),
+});

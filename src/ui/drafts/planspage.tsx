@@ -8,13 +8,14 @@ import { doing } from '../kit/doing';
 import { asDayTime } from '../kit/figures';
 import { Link } from '../kit/link';
 import { useLive } from '../kit/live';
+import { Looking } from '../kit/looking';
 import { Empty, Panel, PanelHead, Pill } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
 
 /** What will change by itself, in the order of its days, and what the reader has not finished. */
 export function PlansPage({ initial, drafts }: { initial: PlansView; drafts: OwnDraftsView }) {
   const { data, refetch } = useLive<PlansView>('/api/read/plans', ['settings.changed'], initial);
-  const { data: ahead, error } = useLive<AheadView>('/api/read/plans-ahead', ['settings.changed']);
+  const { data: ahead, error, refetch: lookAgain } = useLive<AheadView>('/api/read/plans-ahead', ['settings.changed']);
   const { data: mine, refetch: again } = useLive<OwnDraftsView>('/api/read/own-drafts', [], drafts);
   const { plans, zone } = data ?? initial;
   const own = (mine ?? drafts).drafts;
@@ -55,6 +56,11 @@ export function PlansPage({ initial, drafts }: { initial: PlansView; drafts: Own
             </Empty>
           ) : (
             <ul>{open.map(lineOf)}</ul>
+          )}
+          {error && (
+            <div className="px-4">
+              <Looking error={error} onAgain={lookAgain} />
+            </div>
           )}
           {over.length > 0 && (
             <details className="border-t border-rule">
