@@ -118,8 +118,8 @@ export function fillSettings(db: Db, realAt: number): void {
   SHARED.forEach(({ id, name, ...scene }, i) => SHARED_SCENES.write(db, id, name, scene, i));
   CONNECTORS_MADE.forEach(({ id, name, ...c }, i) => CONNECTORS.write(db, id, name, c, i));
   TABLES_MADE.forEach(({ id, name, ...t }, i) => TABLES.write(db, id, name, t, i));
-  ARTICLES_MADE.forEach(({ id, title, language, text }, i) => {
-    ARTICLES.write(db, id, title, { language, text }, i);
+  ARTICLES_MADE.forEach(({ id, title, language, text, of }, i) => {
+    ARTICLES.write(db, id, title, { language, text, ...(of === undefined ? {} : { of }) }, i);
     wordArticle(db, id, { language, title, text });
   });
   const phrasebook = phrasebookLearnt();

@@ -52,6 +52,8 @@ export type EventBody =
   | { readonly type: 'contact.language'; readonly contactId: string; readonly language: string }
   | { readonly type: 'value.set'; readonly contactId: string; readonly name: string }
   | { readonly type: 'bot.started'; readonly contactId: string; readonly botId: string; readonly botVersion: number }
+  /** It goes on with a version that mends words of the one it was with. */
+  | { readonly type: 'bot.mended'; readonly contactId: string; readonly botVersion: number }
   | {
       readonly type: 'bot.finished';
       readonly contactId: string;

@@ -65,6 +65,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'leg.front': { code: 29, fields: ['legId', 'personId', 'from', 'to', 'realFrom', 'realTo'] },
   'visit.told': { code: 30, fields: ['visitId', 'seconds'] },
   'message.left': { code: 31, fields: ['queueId', 'needs'] },
+  'bot.mended': { code: 32, fields: ['botVersion'] },
 };
 
 const TYPES = new Map<number, EventType>(

@@ -1,8 +1,13 @@
 import { type Db, rows, run } from './database';
 import { documents } from './documents';
 
-/** A short answer kept in the workspace, in one language. */
-export type Article = { readonly language: string; readonly title: string; readonly text: string };
+/** A short answer kept in the workspace, in one language; `of` is the article that says the same in another. */
+export type Article = {
+  readonly language: string;
+  readonly title: string;
+  readonly text: string;
+  readonly of?: string;
+};
 
 export const ARTICLES = documents<Omit<Article, 'title'>>('article');
 

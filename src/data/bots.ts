@@ -86,6 +86,10 @@ export function readVersion(db: Db, botId: string, version: number): Published |
   );
 }
 
+const nextVersion = (db: Db, botId: string): number =>
+  (row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM bot_versions WHERE bot_id = ?', botId)?.v ?? 0) +
+  1;
+
 /** Keeps the draft with what it is published with as the next version. Gives its number. */
 export function keepVersion(
   db: Db,
@@ -95,9 +99,7 @@ export function keepVersion(
   realAt: number,
   personId: string,
 ): number {
-  const version =
-    (row<{ v: number }>(db, 'SELECT coalesce(max(version), 0) AS v FROM bot_versions WHERE bot_id = ?', botId)?.v ??
-      0) + 1;
+  const version = nextVersion(db, botId);
   run(
     db,
     `INSERT INTO bot_versions (bot_id, version, script, pinned, note, real_at, person_id) SELECT id, ?, draft,
@@ -111,6 +113,56 @@ export function keepVersion(
   );
   return version;
 }
+
+/** Keeps words that mend a version, as the next one. Gives its number. */
+export function keepMended(
+  db: Db,
+  botId: string,
+  { version, script, pinned }: Published & { readonly version: number },
+  note: string,
+  realAt: number,
+  personId: string,
+): number {
+  const next = nextVersion(db, botId);
+  run(
+    db,
+    `INSERT INTO bot_versions (bot_id, version, script, pinned, note, real_at, person_id, mends)
+      VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+    botId,
+    next,
+    keptText('script', script),
+    keptText('pinned', pinned),
+    note,
+    realAt,
+    personId,
+    version,
+  );
+  return next;
+}
+
+/** The last version that mends words of this one, itself where there is none. */
+export const mendedAs = (db: Db, botId: string, version: number): number =>
+  row<{ v: number }>(
+    db,
+    `WITH RECURSIVE goes_on (v) AS (SELECT ?2 UNION
+        SELECT version FROM bot_versions JOIN goes_on ON mends = v WHERE bot_id = ?1)
+      SELECT max(v) AS v FROM goes_on`,
+    botId,
+    version,
+  )?.v ?? version;
+
+/** Versions of a bot that contacts which are going on began with, and in how many of these it speaks now. */
+export const versionsGoingOn = (db: Db, botId: string): { readonly version: number; readonly talking: number }[] =>
+  rows(
+    db,
+    `SELECT c.bot_version AS version, sum(p.contact_id IS NOT NULL) AS talking FROM contacts c
+      LEFT JOIN bot_places p ON p.contact_id = c.id AND p.state IS NOT NULL
+      WHERE c.id IN (SELECT contact_id FROM bot_places UNION SELECT contact_id FROM visits WHERE ended_at IS NULL
+        UNION SELECT contact_id FROM legs WHERE ended_at IS NULL)
+        AND c.ended_at IS NULL AND c.bot_id = ? AND c.bot_version IS NOT NULL
+      GROUP BY c.bot_version ORDER BY c.bot_version`,
+    botId,
+  );
 
 export const setLive = (db: Db, botId: string, version: number): void => {
   run(db, 'UPDATE bots SET live_version = ?, revision = revision + 1 WHERE id = ?', version, botId);

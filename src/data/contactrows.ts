@@ -15,6 +15,7 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'contact.language': ['contacts'],
   'contact.ended': ['contacts'],
   'bot.started': ['contacts'],
+  'bot.mended': ['contacts'],
   'visit.began': ['visits'],
   'visit.staged': ['visits'],
   'visit.told': ['visits'],

@@ -116,6 +116,9 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'bot.started':
       run(db, 'UPDATE contacts SET bot_id = ?, bot_version = ? WHERE id = ?', e.botId, e.botVersion, e.contactId);
       break;
+    case 'bot.mended':
+      run(db, 'UPDATE contacts SET bot_version = ? WHERE id = ?', e.botVersion, e.contactId);
+      break;
     case 'contact.ended':
       run(db, 'UPDATE contacts SET ended_at = ?, ended_how = ? WHERE id = ?', e.floorAt, e.how, e.contactId);
       break;

@@ -66,6 +66,7 @@ import { createReview } from './review/review';
 import { createPast } from './past/past';
 import { createPresses } from './ground/presses';
 import { createRemoving } from './removing/removing';
+import { createWords, undoableWords } from './words/words';
 import { createHistory } from './workspace/undopress';
 import { createMailbox } from './workspace/mailbox';
 import { createSearch } from './workspace/search';
@@ -187,6 +188,7 @@ export function createParts(
     ...phrasebook.undoable,
     ...coaching.undoable,
     ...review.undoable,
+    ...undoableWords(worlds),
   };
   const presses = createPresses(host, {
     ...undoable,
@@ -256,6 +258,7 @@ export function createParts(
     past: createPast(host, reading),
     coaching,
     dayKeeper: createDayKeeper(host, reading),
+    words: createWords({ host, worlds, undoable, presses, reading, phrasebook }),
     search: createSearch({ host }),
     /** What kept data from being read or kept within the last minute, in a sentence. */
     trouble: (): string | null => recentTrouble(60_000),

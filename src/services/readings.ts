@@ -21,9 +21,12 @@ import { viewPromises } from './review/promises';
 import { viewRanges } from './review/ranges';
 import { contactsOfReason } from './review/reasoncontacts';
 import { viewTwo } from './review/two';
-import { readIdleShifts } from './queues/doorworld';
+import { readSlowFindings } from './queues/doorworld';
 import { readWasUsed } from './removing/wasused';
 import { viewText } from './review/viewtext';
+import { findWords } from './words/findwords';
+import { languageFile, readLanguageFile } from './words/languagefile';
+import { viewLanguages } from './words/languages';
 import { findEntries } from './workspace/historysearch';
 
 /**
@@ -58,8 +61,12 @@ export const READINGS = {
   /** For the house itself: nobody is asking. */
   'due-fact-day': (host: Host) => makeDueDay(host),
   'people-csv': peopleCsvPart,
-  'idle-shifts': readIdleShifts,
+  'slow-findings': readSlowFindings,
   'was-used': readWasUsed,
+  'find-words': findWords,
+  languages: viewLanguages,
+  'language-file': languageFile,
+  'language-read': readLanguageFile,
   history: (host: Host, actor: Actor, asked: unknown) => findEntries(host.db, actor, asked),
 } as const;
 

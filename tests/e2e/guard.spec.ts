@@ -174,6 +174,8 @@ const PAGES = [
     '/bots/articles',
     '/bots/recordings',
     '/bots/fields',
+    '/bots/words?find=hire',
+    '/bots/languages',
     '/doors/hours',
   ],
   [

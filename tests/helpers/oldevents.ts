@@ -79,6 +79,12 @@ export const OLD_EVENTS: readonly OldEvent[] = [
     second: '["bot_evening",2]',
   },
   {
+    says: { type: 'bot.mended', contactId: c, botVersion: 3 },
+    code: 32,
+    first: `{"type":"bot.mended","contactId":"${c}","botVersion":3}`,
+    second: '[3]',
+  },
+  {
     says: {
       type: 'bot.finished',
       contactId: c,

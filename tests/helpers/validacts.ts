@@ -454,6 +454,31 @@ export const CHANGES: readonly ValidAct[] = [
     input: () => ({ kind: 'article', id: 'article_deposit' }),
   },
   {
+    act: 'mend-words',
+    says: 'at a door',
+    undone: true,
+    input: (w) => {
+      const door = must(readDoors(w.db).find((d) => (d.closedWording.en ?? '') !== ''));
+      const from = door.closedWording.en ?? '';
+      return { language: 'en', from, to: `${from} Soon.`, at: [{ kind: 'door', id: door.id, key: 'closed' }] };
+    },
+  },
+  { act: 'begin-language', says: 'a new one', undone: true, input: () => ({ language: 'de' }) },
+  {
+    act: 'open-language',
+    says: 'at a door whose customers meet no gap',
+    based: true,
+    undone: true,
+    input: (w) => {
+      const door = must(readDoors(w.db).find((d) => d.id === 'door_web'));
+      // The same door without its last language, which is open at once again.
+      const [last, languages] = [must(door.languages.at(-1)), door.languages.slice(0, -1)];
+      const { place: _place, byHand: _byHand, ...form } = door;
+      w.services.doors.save(lead(w), { ...form, languages });
+      return { id: door.id, revision: door.revision + 1, language: last };
+    },
+  },
+  {
     act: 'save-phrasebook',
     says: 'one intent fewer',
     slow: true,
@@ -528,6 +553,7 @@ export const ASKED: readonly ValidAct[] = [
     input: (w) => ({ id: 'bot_text', draft: must(readBot(w.db, 'bot_text')).draft }),
   },
   { act: 'read-table-file', says: 'a file', input: () => ({ text: 'a,b\r\n1,2\r\n' }) },
+  { act: 'read-language', says: 'a file', input: () => ({ language: 'fr', text: 'id,text\r\n' }) },
   { act: 'ask-articles', says: 'a question', input: () => ({ question: 'the deposit', language: 'en' }) },
   { act: 'rank-phrase', says: 'a phrase', input: () => ({ text: 'a string snapped', language: 'en' }) },
   { act: 'run-bot-test', says: 'a test', input: (w) => ({ id: must(BOT_TESTS.all(w.db)[0]).id }) },

@@ -111,6 +111,11 @@ const ACTS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'save-article': 'bots.change',
   'ask-articles': 'settings.view',
   'remove-bot-part': 'bots.change',
+  'mend-words': ['queues.change', 'doors.change', 'people.change', 'bots.change'],
+  'read-language': 'settings.view',
+  'take-in-language': 'bots.change',
+  'begin-language': 'bots.change',
+  'open-language': 'doors.change',
   'save-phrasebook': 'bots.change',
   'read-phrasebook-file': 'bots.change',
   'rank-phrase': 'settings.view',
@@ -172,6 +177,9 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'shared-scenes': 'settings.view',
   articles: 'settings.view',
   recordings: 'settings.view',
+  words: 'settings.view',
+  languages: 'settings.view',
+  'language-file': 'settings.view',
   phrasebook: 'settings.view',
   fields: 'settings.view',
   review: 'review.view',
@@ -267,6 +275,8 @@ describe('every right against every act and view', () => {
       'end-door-key',
       'save-bot',
       'publish-bot',
+      'begin-language',
+      'open-language',
     ])
       expect([name, codeOf(() => w.services.act(name, scoped, {}))]).toEqual([name, 'not-allowed']);
     expect(codeOf(() => w.services.read('mailbox', scoped, {}))).toBe('not-allowed');

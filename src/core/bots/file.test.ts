@@ -2,51 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { choice, choose, end, over, say, scriptOf, toLine, toScene } from '../../../tests/helpers/scripts';
 import { botFile, type BotFile, settled } from './file';
 import { mapOf, mapSvg } from './map';
-import { type Step } from './model';
 import { scriptFrom } from './upgrade';
-import { missingIn, readWordingCsv, withChanges, wordingCsv, wordingRows } from './wordingfile';
-
-describe('wording as CSV', () => {
-  const script = {
-    ...scriptOf([
-      {
-        id: 'a',
-        verb: 'say',
-        wording: { text: { en: 'Hello, "you"', es: 'Hola' }, on: { sms: { en: 'Hi' } } },
-        mayInterrupt: true,
-        link: null,
-      } satisfies Step,
-      choose('q', [choice('red', '1')], { again: { text: { en: 'Again?' } } }),
-      end('e', '=1+1'),
-    ]),
-    languages: ['en', 'es'],
-  };
-  it('goes out and comes in as the same thing', () => {
-    for (const language of script.languages)
-      expect(readWordingCsv(script, language, wordingCsv(script, language))).toEqual({ changes: [], faults: [] });
-  });
-  it('what is missing is counted, and taken in from a file', () => {
-    expect(missingIn(script, 'es')).toBe(4);
-    const text = wordingCsv(script, 'es').replace('Again?,', 'Again?,¿Otra vez?');
-    const { changes, faults } = readWordingCsv(script, 'es', text);
-    expect(faults).toEqual([]);
-    expect(changes.map((c) => [c.place, c.part, c.to])).toEqual([['1.2', 'wording when not understood', '¿Otra vez?']]);
-    expect(missingIn(withChanges(script, 'es', changes), 'es')).toBe(3);
-  });
-  it.each([
-    ['nonsense', 1],
-    ['id,text\r\nnowhere|wording|,x', 2],
-    ['id,text\r\na|wording|,x\r\na|wording|,y', 3],
-    ['', 1],
-  ])('a broken file names the row: %j', (text, row) =>
-    expect(readWordingCsv(script, 'es', text).faults[0]?.row).toBe(row),
-  );
-  it('every sentence stands in it once', () => {
-    const rows = wordingRows(script).map((r) => r.id);
-    expect(new Set(rows).size).toBe(rows.length);
-    expect(rows).toContain('a|wording|sms');
-  });
-});
 
 describe('a bot as a file', () => {
   const script = scriptOf([over('h', 'queue_1', { needs: [{ skillId: 'skill_1', atLeast: 2 }] })]);

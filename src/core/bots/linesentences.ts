@@ -20,6 +20,7 @@ export function sentencesOf(step: Step): Sentence[] {
     case 'say':
       return [
         one('wording', 'wording', step.wording, true),
+        ...(step.link ? [one('link', 'label of the link', { text: step.link.label })] : []),
         ...(step.image ? [one('alt', 'words for the picture', { text: step.image.alt }, true)] : []),
       ];
     case 'listen':
@@ -70,6 +71,8 @@ export function withSentence(step: Step, key: string, wording: Wording): Step {
     return step.verb === 'call-back'
       ? { ...step, sentences: { ...step.sentences, [key.slice('call:'.length)]: wording } }
       : step;
+  if (key === 'link')
+    return step.verb === 'say' && step.link ? { ...step, link: { ...step.link, label: wording.text } } : step;
   if (key === 'alt')
     return step.verb === 'say' && step.image ? { ...step, image: { ...step.image, alt: wording.text } } : step;
   return key in step && ['wording', 'again', 'silent', 'slow'].includes(key) ? { ...step, [key]: wording } : step;

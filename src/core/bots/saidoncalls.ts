@@ -16,7 +16,7 @@ export function saidOnCalls(script: BotScript, language: string): CallWords[] {
   return allSteps(script).flatMap((step) => {
     if (step.verb === 'text-them') return [];
     const said = sentencesOf(step).flatMap(({ key, wording }) => {
-      if (key === 'alt' || key.startsWith('choice:')) return [];
+      if (key === 'alt' || key === 'link' || key.startsWith('choice:')) return [];
       const text = sameWords(withoutTags(wordingSpeech(wordingOn(wording, 'voice')[language] ?? '')));
       return text === '' ? [] : [text];
     });

@@ -1,5 +1,6 @@
 import { type Channel, CHANNEL_NAMES } from '../channels';
 import { dateFormat } from '../formatters';
+import { languageName } from '../localised';
 import { type Hours, openings, type WeekPattern } from '../hours/weekly';
 import type { QueueSettings } from '../routing/queue';
 import type { Add } from './finding';
@@ -84,6 +85,26 @@ export function checkDoors(world: DoorWorld, add: Add): void {
         );
     }
   }
+}
+
+/** Doors that are open in languages in which their customers would meet something else. */
+export function checkLanguages(
+  doors: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly gaps: readonly { readonly language: string; readonly gaps: number }[];
+  }[],
+  add: Add,
+): void {
+  for (const door of doors)
+    for (const { language, gaps } of door.gaps)
+      add(
+        'door',
+        door,
+        `language-${language}`,
+        'advice',
+        `It is open in ${languageName(language)}, and customers would meet ${gaps === 1 ? 'one thing' : `${gaps} things`} in another language.`,
+      );
 }
 
 /** Days ahead on which people are on shift and none of the doors whose contacts they take opens in all of it. */

@@ -69,6 +69,8 @@ export type ContactAct =
     }
   // Its bot
   | { readonly do: 'bot-begins'; readonly botId: string; readonly version: number }
+  /** It goes on with a version that mends words of the one it was with. */
+  | { readonly do: 'bot-mended'; readonly version: number }
   | { readonly do: 'place'; readonly place: BotState | null }
   | {
       readonly do: 'heard';

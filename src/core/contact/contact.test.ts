@@ -82,6 +82,7 @@ const world = (more: Partial<ContactWorld> = {}): ContactWorld => ({
   pastVisit: () => ({ queueId: 'q', kind: 'live', placedAt: NOW - 60_000, handOver: [], priority: 2 }),
   ahead: () => ({ place: 3, seconds: 90 }),
   bot: () => ({ program: prepare(SCRIPT, [], null, 'IE'), connectors: new Map() }),
+  mended: (_bot, version) => version,
   liveVersion: () => 1,
   saying: () => 2,
   isOnDuty: () => false,

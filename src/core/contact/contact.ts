@@ -119,6 +119,8 @@ export type ContactWorld = {
   readonly ahead: (visit: WaitingVisit) => { readonly place: number; readonly seconds: number | null };
   /** A published version of a bot; null when it is not there. */
   readonly bot: (id: string, version: number) => ReadyBot | null;
+  /** The last version that mends words of this one, with the same lines; itself where there is none. */
+  readonly mended: (botId: string, version: number) => number;
   /** The version of a bot that is live; null for none. */
   readonly liveVersion: (botId: string) => number | null;
   /** How long words take on a call, seconds: as they were recorded, else as they are spoken. */

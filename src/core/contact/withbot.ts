@@ -273,14 +273,25 @@ export const beginBot = (going: Going): boolean => start(going, { type: 'start' 
  * Begins at a scene: a queue sent the contact back, or it is the one after the contact. Gives whether there is such a
  * scene.
  */
-export const beginScene = (going: Going, sceneId: string): boolean =>
-  hasScene(botOf(going), sceneId) && start(going, { type: 'scene', sceneId });
+export function beginScene(going: Going, sceneId: string): boolean {
+  meetMended(going);
+  return hasScene(botOf(going), sceneId) && start(going, { type: 'scene', sceneId });
+}
 
 export const hasScene = (ready: ReadyBot | null, sceneId: string): boolean =>
   ready?.program.spaces.get(null)?.firstOf.has(sceneId) ?? false;
 
 /** The scene that is to run after a person has ended the contact, or null. */
 export const afterScene = (going: Going): string | null => botOf(going)?.program.script.afterSceneId ?? null;
+
+/** Goes on with the version that mends words of the one it was with, if there is one. */
+function meetMended({ contact, world, acts }: Going): void {
+  if (!contact.bot) return;
+  const version = world.mended(contact.bot.id, contact.bot.version);
+  if (version === contact.bot.version) return;
+  contact.bot = { ...contact.bot, version };
+  acts.push({ do: 'bot-mended', version });
+}
 
 type Talking = ContactNow & { readonly place: BotState };
 /** Whether a bot has the contact now, or asks something after it. */
@@ -292,6 +303,7 @@ export function botTakes(going: Going, input: BotInput): void {
   if (!isWithBot(contact)) return;
   const { place } = contact;
   const words = input.type === 'key' ? input.key : input.type === 'text' ? input.text : null;
+  meetMended(going);
   const ready = botOf(going);
   if (!ready) {
     if (words !== null) acts.push({ do: 'customer-said', text: words, secret: null });

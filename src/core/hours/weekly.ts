@@ -195,3 +195,10 @@ export function openAt(hours: WeekPattern, at: number): Opening {
   if (now) return { open: true, until: now.end - at > 13 * 86_400_000 ? null : now.end };
   return { open: false, opensAt: list.find((o) => o.start > at)?.start ?? null };
 }
+
+/** The first instant (UTC ms) of the week, from Monday, in which an instant is by a zone's clock. */
+export function weekBegins(at: number, zone: string): number {
+  const day = new TZDate(at, zone);
+  const monday = day.getDate() - ((day.getDay() + 6) % 7);
+  return new TZDate(day.getFullYear(), day.getMonth(), monday, 0, 0, 0, zone).getTime();
+}

@@ -1,9 +1,10 @@
 import { object } from 'yup';
+import { LaneError } from '../../core/errors';
 import { ARTICLES } from '../../data/articles';
 import { readWorkspace } from '../../data/workspace';
 import { articleFor } from '../contacts/botanswers';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
-import { exactly, languageTag, requiredText } from '../ground/schemas';
+import { exactly, id, languageTag, requiredText } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { indexArticle, type BotPartsDeps, head, mayChange, save } from './keepparts';
 
@@ -13,6 +14,7 @@ const articleSchema = exactly(
     name: requiredText(120, 'The title'),
     language: languageTag,
     text: requiredText(4000, 'The text'),
+    of: id('The article it says the same as').optional(),
   }),
 );
 
@@ -24,6 +26,7 @@ export type ArticlesView = {
     readonly name: string;
     readonly language: string;
     readonly text: string;
+    readonly of?: string;
     readonly revision: number;
   }[];
   readonly languages: readonly string[];
@@ -41,14 +44,19 @@ export function viewArticles({ host }: BotPartsDeps, actor: Actor): ArticlesView
 
 export function saveArticle(deps: BotPartsDeps, actor: Actor, input: unknown): { id: string; revision: number } {
   mustHoldEverywhere(actor, 'bots.change');
-  const { id: thingId, revision, name, language, text: words } = parse(articleSchema, input);
+  const { id: thingId, revision, name, language, text: words, of } = parse(articleSchema, input);
+  const first = of === undefined ? undefined : ARTICLES.one(deps.host.db, of);
+  if (of !== undefined && (!first || first.of !== undefined || first.language === language || first.id === thingId))
+    throw new LaneError('not-valid', 'It can only say the same as an article in another language.', [
+      { where: 'of', what: 'is no such article' },
+    ]);
   return save(
     deps,
     actor,
     'article',
     ARTICLES,
     { id: thingId, revision, name },
-    { language, text: words },
+    { language, text: words, ...(of === undefined ? {} : { of }) },
     (tx, made) => indexArticle(tx, { id: made, name, language, text: words }),
   );
 }

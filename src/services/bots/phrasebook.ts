@@ -250,6 +250,7 @@ export async function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unk
  * The intents with their phrases and the things to recognise: kept, learnt anew with each change, and taught from
  * what was not understood.
  */
+export type Phrasebooks = ReturnType<typeof createPhrasebook>;
 export const createPhrasebook = (deps: PhrasebookDeps) => ({
   undoable: undoablePhrasebook(deps),
   ...bind(deps, {

@@ -73,6 +73,8 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
     }
     case 'bot-begins':
       return void tx.emit({ type: 'bot.started', contactId, botId: act.botId, botVersion: act.version });
+    case 'bot-mended':
+      return void tx.emit({ type: 'bot.mended', contactId, botVersion: act.version });
     case 'place':
       if (act.place === null) dropAsks(tx.db, contactId);
       return keepPlace(hands, tx, contactId, act.place);

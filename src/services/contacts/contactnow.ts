@@ -10,7 +10,7 @@ import { saidSeconds } from '../../core/sound/recorded';
 import type { QueueSettings } from '../../core/routing/queue';
 import { before } from '../../core/routing/roster';
 import { readAsking } from '../../data/askings';
-import { readBot } from '../../data/bots';
+import { mendedAs, readBot } from '../../data/bots';
 import { callbackOf } from '../../data/callbacks';
 import type { Contact } from '../../data/contacts';
 import { readCustomer } from '../../data/customers';
@@ -205,6 +205,9 @@ export class StoredWorld implements ContactWorld {
   }
   bot(id: string, version: number) {
     return this.#deps.programs.of(id, version);
+  }
+  mended(botId: string, version: number) {
+    return this.#deps.host.remembered(`mended ${botId} ${version}`, (db) => mendedAs(db, botId, version));
   }
   liveVersion(botId: string) {
     return readBot(this.#db, botId)?.liveVersion ?? null;

@@ -13,6 +13,7 @@ import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { setByHand, undoableByHand } from './byhand';
 import { doorSchema } from './doorschema';
 import { mustLead } from './mustlead';
+import { mustSpeak } from '../words/atdoor';
 import { bind } from '../ground/bind';
 import { type DoorKeyLine, endKeyOfDoor, keyLines, makeDoorKey } from './doorkeys';
 import { recordChange, sameRevision, type Undoable } from '../ground/change';
@@ -143,6 +144,9 @@ export function saveDoor({ host }: DoorsDeps, actor: Actor, input: unknown): { i
     const doorId = d.id ?? tx.ids('door');
     const after = { ...d, id: doorId, place: before?.place ?? all.length };
     checkDoor(tx.db, after);
+    // Its first language is spoken to everybody; each other is open once all is said in it.
+    const spoken = before?.languages ?? after.languages.slice(0, 1);
+    for (const language of after.languages) if (!spoken.includes(language)) mustSpeak(tx.db, after, language);
     writeDoor(tx.db, after);
     recordChange(tx, actor, 'door', after.id, before && doorValue(before), after);
     return { id: after.id };

@@ -1,4 +1,4 @@
-import { TZDate } from '@date-fns/tz';
+import { weekBegins } from '../../core/hours/weekly';
 import { HALF_HOUR, peopleNeeded, type Work, workPerSlot } from '../../core/people/coverage';
 import { DEFAULT_LOAD } from '../../core/people/load';
 import { workedBetween } from '../../data/legs';
@@ -27,16 +27,7 @@ export function createDemand(host: Host) {
 
   function count(): DemandFigures {
     const zone = readWorkspace(host.db)?.zone ?? 'UTC';
-    const now = new TZDate(host.times.floor(), zone);
-    const monday = new TZDate(
-      now.getFullYear(),
-      now.getMonth(),
-      now.getDate() - ((now.getDay() + 6) % 7),
-      0,
-      0,
-      0,
-      zone,
-    ).getTime();
+    const monday = weekBegins(host.times.floor(), zone);
     const halfHours = new Float64Array(336);
     const perSkill = new Map<string, Float64Array>();
     let weeks = 0;

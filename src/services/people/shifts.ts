@@ -1,7 +1,7 @@
 import { TZDate } from '@date-fns/tz';
 import { array, object, string } from 'yup';
 import type { Heavy } from '../../core/heavy';
-import type { WeekPattern } from '../../core/hours/weekly';
+import { weekBegins, type WeekPattern } from '../../core/hours/weekly';
 import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, type Shift, shiftsBetween } from '../../core/people/coverage';
 import type { Db } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
@@ -101,7 +101,12 @@ export type ShiftImport = {
 /** What the functions of this file are given first. */
 export type ShiftsDeps = { readonly host: Host; readonly demand: Demand; readonly heavy: Heavy };
 
-function patternOf({ host }: ShiftsDeps, p: Person, all: ReadonlyMap<string, Shift>): WeekPattern | null {
+/** When somebody should be on duty by their own shift, else their team's; null for never. */
+export function patternOf(
+  { host }: Pick<ShiftsDeps, 'host'>,
+  p: Person,
+  all: ReadonlyMap<string, Shift>,
+): WeekPattern | null {
   const shift = all.get(p.id) ?? all.get(p.teamId);
   return shift ? { zone: zoneOfPerson(host, p), ...shift } : null;
 }
@@ -138,15 +143,7 @@ export function viewShifts(deps: ShiftsDeps, actor: Actor, input: unknown): Shif
   const now = deps.host.times.floor();
   const [y = 0, m = 1, d = 1] = (asked.week ?? '').split('-').map(Number);
   const day = asked.week ? new TZDate(y, m - 1, d, 12, 0, 0, zone) : new TZDate(now, zone);
-  const monday = new TZDate(
-    day.getFullYear(),
-    day.getMonth(),
-    day.getDate() - ((day.getDay() + 6) % 7),
-    0,
-    0,
-    0,
-    zone,
-  ).getTime();
+  const monday = weekBegins(day.getTime(), zone);
   const shifts = new Map(SHIFTS.all(deps.host.db).map((s) => [s.id, s]));
   const teams = readTeams(deps.host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id));
   const people = readPeople(deps.host.db).filter(

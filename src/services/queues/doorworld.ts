@@ -1,5 +1,5 @@
 import { allSteps } from '../../core/bots/model';
-import { checkShifts, type DoorWorld, type ShiftWorld } from '../../core/checks/doorchecks';
+import { checkLanguages, checkShifts, type DoorWorld, type ShiftWorld } from '../../core/checks/doorchecks';
 import { gathering, type Finding } from '../../core/checks/finding';
 import { botsOfDoor, type Door, readDoors } from '../../data/doors';
 import { SHIFTS } from '../../data/duty';
@@ -11,6 +11,7 @@ import { readTeams } from '../../data/teams';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { profileNow, zoneOfPerson } from '../people/peoplebook';
+import { gapsAtDoor } from '../words/atdoor';
 import { meantToWork } from '../people/readiness';
 
 type DoorLine = DoorWorld['doors'][number];
@@ -99,13 +100,24 @@ export function doorsNow(host: Host): DoorLine[] {
  * Days ahead on which people are on shift while every door whose contacts they take is shut. Looks at everybody's shifts,
  * so that it is read where it holds nobody up.
  */
-export function readIdleShifts(host: Host, actor: Actor): Finding[] {
+export function readSlowFindings(host: Host, actor: Actor): Finding[] {
   mustHold(actor, 'people.view');
   if (actor.teams !== 'all' || !actor.rights.includes('settings.view')) return [];
   const now = host.times.floor();
   const doors = doorsNow(host);
   const shifts = shiftsNow(host, readPeople(host.db).filter(meantToWork), doors, now);
   const { found, add } = gathering();
+  checkLanguages(
+    readDoors(host.db).map((door) => ({
+      ...door,
+      // Its first language is spoken whatever it lacks: there is nothing else to speak.
+      gaps: door.languages.slice(1).flatMap((language) => {
+        const gaps = gapsAtDoor(host.db, door, language).length;
+        return gaps > 0 ? [{ language, gaps }] : [];
+      }),
+    })),
+    add,
+  );
   checkShifts({ now, hours: readAllHours(host.db), doors, shifts }, add);
   return found;
 }

@@ -160,13 +160,13 @@ export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
 /** The same with what takes long to find, which is read where it holds nobody up. */
 export async function wholeToFix(deps: ToFixDeps, actor: Actor, signal?: AbortSignal): Promise<ToFixView> {
   const view = viewToFix(deps, actor);
-  const shifts = (await deps.reading('idle-shifts', actor, {}, signal)).map((f): Finding => ({
+  const shifts = (await deps.reading('slow-findings', actor, {}, signal)).map((f): Finding => ({
     id: f.id,
     weight: f.weight,
     about: f.about,
     says: f.says,
     fix: 'Look at it',
-    path: '/people/shifts',
+    path: f.kind === 'shift' ? '/people/shifts' : '/bots/languages',
     press: null,
     act: NO_ACT,
   }));

@@ -11,6 +11,8 @@ import type { Viewer } from './viewer';
 const PAGES = [
   { name: 'Doors', path: '/doors', right: 'settings.view' },
   { name: 'Bots', path: '/bots', right: 'settings.view' },
+  { name: 'Words customers meet', path: '/bots/words', right: 'settings.view' },
+  { name: 'Languages', path: '/bots/languages', right: 'settings.view' },
   { name: 'Queues', path: '/queues', right: 'settings.view' },
   { name: 'Callbacks and messages', path: '/queues/callbacks', right: 'floor.view' },
   { name: 'People', path: '/people', right: 'people.view' },
@@ -68,6 +70,18 @@ function groupsFor(typed: string, viewer: Viewer, places: readonly Place[]): Gro
   const found = (by: string) => `/review/find?${new URLSearchParams({ [by]: words }).toString()}`;
   return [
     ...named,
+    {
+      heading: 'Words',
+      lines:
+        words.length > 1 && viewer.rights.includes('settings.view')
+          ? [
+              {
+                text: `“${words}” wherever customers meet it`,
+                path: `/bots/words?${new URLSearchParams({ find: words }).toString()}`,
+              },
+            ]
+          : [],
+    },
     {
       heading: 'Contacts',
       lines:

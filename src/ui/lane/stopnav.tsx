@@ -18,6 +18,8 @@ const PAGES = {
     { path: '/bots/articles', name: 'Articles' },
     { path: '/bots/recordings', name: 'Recordings' },
     { path: '/bots/fields', name: 'Fields' },
+    { path: '/bots/words', name: 'Words' },
+    { path: '/bots/languages', name: 'Languages' },
   ],
   Queues: [
     { path: '/queues', name: 'Queues' },

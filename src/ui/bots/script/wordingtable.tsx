@@ -5,17 +5,12 @@ import { clsx } from 'clsx';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { BotScript } from '@/core/bots/model';
-import {
-  missingIn,
-  readWordingCsv,
-  withChanges,
-  withText,
-  wordingCsv,
-  type WordingRead,
-  wordingRows,
-} from '@/core/bots/wordingfile';
 import { type Channel, CHANNEL_NAMES } from '@/core/channels';
 import { languageName } from '@/core/localised';
+import { lineOfSaid } from '@/core/words/botwords';
+import { readWordsCsv, wordsCsv, type WordsRead } from '@/core/words/file';
+import { lacks } from '@/core/words/said';
+import { saidIn, withSaid, withTexts } from '@/core/words/wordings';
 import { hush, speak } from '../../handset/tones';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
@@ -46,15 +41,14 @@ export function WordingTable({
 }) {
   const [onlyMissing, setOnlyMissing] = useState(false);
   const [language, setLanguage] = useState(script.languages[1] ?? script.languages[0] ?? 'en');
-  const [read, setRead] = useState<WordingRead | null>(null);
-  const all = wordingRows(script);
-  const lacks = (r: (typeof all)[number], l: string): boolean =>
-    r.channel === null && !r.texts[l]?.trim() && (r.needed || Object.values(r.texts).some(Boolean));
+  const [read, setRead] = useState<WordsRead | null>(null);
+  const all = saidIn('bot', script).map((said) => ({ ...said, id: said.key }));
+  const from = script.languages[0] ?? 'en';
   // A sentence that is being typed stays, although it is missing no more.
   const rows = onlyMissing ? all.filter((r) => script.languages.some((l) => lacks(r, l))) : all;
   const bring = async (picked: File) => {
     if (picked.size > 2_000_000) return void toast.error('The file is larger than 2 MB.');
-    setRead(readWordingCsv(script, language, await picked.text()));
+    setRead(readWordsCsv(all, from, language, await picked.text()));
   };
   const hear = (text: string, l: string) => {
     hush();
@@ -64,7 +58,7 @@ export function WordingTable({
     <div className="p-4">
       <div className="mb-2 flex flex-wrap items-center gap-2 text-small">
         {script.languages.map((l) => {
-          const n = missingIn(script, l);
+          const n = all.filter((r) => lacks(r, l)).length;
           return (
             <span
               key={l}
@@ -93,7 +87,7 @@ export function WordingTable({
               download(
                 `${fileName(script.shownName)}-${language}.csv`,
                 'text/csv;charset=utf-8',
-                wordingCsv(script, language),
+                wordsCsv(all, from, language),
               )
             }
           >
@@ -132,13 +126,13 @@ export function WordingTable({
             {rows.map((r) => (
               <tr key={r.id} className="border-t border-rule align-top">
                 <td className="py-1.5">
-                  {r.lineId === null ? (
+                  {lineOfSaid(r) === null ? (
                     <span className="text-ink-3">all</span>
                   ) : (
                     <button
                       type="button"
                       className="text-plum underline-offset-2 hover:underline"
-                      onClick={() => onLine(r.lineId ?? '')}
+                      onClick={() => onLine(lineOfSaid(r) ?? '')}
                     >
                       {r.place}
                     </button>
@@ -160,10 +154,10 @@ export function WordingTable({
                           1,
                           Math.min(5, Math.ceil(text.length / (script.languages.length > 2 ? 26 : 42))),
                         )}
-                        maxLength={2000}
+                        maxLength={r.most}
                         placeholder={lacks(r, l) ? 'missing' : ''}
                         value={text}
-                        onChange={(e) => onChange(withText(script, r.id, l, e.target.value))}
+                        onChange={(e) => onChange(withSaid('bot', script, r.key, l, e.target.value))}
                         className={clsx(
                           'block w-full resize-none rounded-control border border-transparent bg-transparent px-1',
                           'hover:border-rule focus:border-rule-strong focus:bg-sheet',
@@ -230,7 +224,8 @@ export function WordingTable({
                 kind="primary"
                 disabled={read?.changes.length === 0}
                 onClick={() => {
-                  if (read) onChange(withChanges(script, language, read.changes));
+                  if (read)
+                    onChange(withTexts('bot', script, language, new Map(read.changes.map((c) => [c.id, c.to]))));
                   setRead(null);
                   toast.success('Taken into the draft. Undo takes it back.');
                 }}

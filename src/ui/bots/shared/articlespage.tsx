@@ -121,6 +121,27 @@ export function ArticlesPage({ initial }: { initial: ArticlesView }) {
                     )}
                   </Field>
                 </div>
+                <Field label="Says the same as" hint="The article in another language, where there is one">
+                  {(p) => (
+                    <Select
+                      {...p}
+                      value={draft.of ?? ''}
+                      onChange={(chosen) => {
+                        const { of: _of, ...rest } = draft;
+                        setDraft(chosen === '' ? rest : { ...rest, of: chosen });
+                      }}
+                    >
+                      <option value="">none</option>
+                      {view.articles
+                        .filter((a) => a.id !== draft.id && a.language !== draft.language && a.of === undefined)
+                        .map((a) => (
+                          <option key={a.id} value={a.id}>
+                            {a.name}
+                          </option>
+                        ))}
+                    </Select>
+                  )}
+                </Field>
                 <Field label="Text" hint="Read out in parts of a few sentences by voice" fault={saving.faults.text}>
                   {(p) => (
                     <Area
