@@ -102,6 +102,12 @@ export function gapsAtDoor(
       gaps.push({ what: `${bot.name}: it was never published`, path });
       continue;
     }
+    // All that is missing may be written already.
+    if (bot.draft.languages.includes(language) && gapsOn(saidIn('bot', bot.draft), channel, language).length === 0)
+      if (gapsOn(saidIn('bot', live.script), channel, language).length > 0) {
+        gaps.push({ what: `${bot.name}: it is written in ${named}, and is to be published`, path });
+        continue;
+      }
     if (!live.script.languages.includes(language))
       gaps.push({ what: `${bot.name}: version ${bot.liveVersion} does not speak ${named}`, path });
     for (const said of gapsOn(saidIn('bot', live.script), channel, language))

@@ -82,7 +82,7 @@ export function viewLanguages(host: Host, actor: Actor, asked: unknown): Languag
     doors: doors.filter((d) => d.languages.includes(tag)).length,
   }));
   const language =
-    languages.find((tag) => tag === wanted) ?? lines.find((l) => l.lacking > 0)?.tag ?? languages[0] ?? 'en';
+    languages.find((tag) => tag === wanted) ?? (lines.slice(1).find((l) => l.lacking > 0) ?? lines[0])?.tag ?? 'en';
   const everywhere = actor.teams === 'all';
   return {
     languages: lines,

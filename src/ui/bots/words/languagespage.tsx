@@ -308,7 +308,7 @@ function Speakers({ view }: { view: LanguagesView }) {
       <h2 className="text-panel">Who speaks {languageName(view.language)}</h2>
       <p className="mb-1 text-small text-ink-2">
         {skills.length === 0
-          ? 'No skill stands for it: a language skill of this name, or one that a bot’s choice of this language needs.'
+          ? 'No skill of people stands for it. A language skill of this name does, or one that a bot’s choice of this language needs.'
           : people === 0
             ? `Nobody has ${skills.join(' or ')}.`
             : `${people === 1 ? 'One person has' : `${people} people have`} ${skills.join(' or ')}. On shift, by the hour of this week:`}
