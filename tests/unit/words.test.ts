@@ -147,6 +147,7 @@ describe('mending a sentence of a live bot', () => {
     expect(line).toMatchObject({ kindName: 'words of a bot', canUndo: true });
     expect(line?.changes).toEqual([{ what: expect.stringMatching(/1\.5.*English/), from: 'Goodby', to: 'Goodbye' }]);
     undoLast();
+    expect((await find('goodbye')).found.filter((f) => f.id === id)).toEqual([]);
     expect(said(id, 'bye')).toBe('Goodby');
     expect(readBot(w.db, id)?.liveVersion).toBe(3);
     c.say('x');

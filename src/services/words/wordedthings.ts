@@ -3,7 +3,15 @@ import { rewordScenes } from '../../core/words/botwords';
 import type { Reword, Said, WordedKind } from '../../core/words/said';
 import { reworded, saidIn } from '../../core/words/wordings';
 import { ARTICLES } from '../../data/articles';
-import { type Bot, type Published, readBots, readVersion, SHARED_SCENES, versionsGoingOn } from '../../data/bots';
+import {
+  type Bot,
+  mendedAs,
+  type Published,
+  readBots,
+  readVersion,
+  SHARED_SCENES,
+  versionsGoingOn,
+} from '../../data/bots';
 import type { Db } from '../../data/database';
 import { readDoors } from '../../data/doors';
 import { STOCK_SETS } from '../../data/duty';
@@ -57,7 +65,12 @@ export type VersionInUse = Published & {
 
 /** The versions of a bot in use: live, to go live, on trial at a door, or gone on with by contacts that began with them. */
 export function versionsInUse(db: Db, bot: Bot): VersionInUse[] {
-  const going = new Map(versionsGoingOn(db, bot.id).map(({ version, talking }) => [version, talking]));
+  // Whoever is with a version whose words were mended goes on with the one that mends it.
+  const going = new Map<number, number>();
+  for (const { version, talking } of versionsGoingOn(db, bot.id)) {
+    const next = mendedAs(db, bot.id, version);
+    going.set(next, (going.get(next) ?? 0) + talking);
+  }
   const numbers = new Set([
     ...(bot.liveVersion === null ? [] : [bot.liveVersion]),
     ...(bot.planned ? [bot.planned.version] : []),
