@@ -90,7 +90,7 @@ const queue = (
   goals: Object.fromEntries(channels.map((c) => [c, { percent: 80, seconds }])),
   needs: needs.map(([skillId, atLeast]) => ({ skillId, atLeast })),
   order,
-  wrapUp: wrapUpSeconds === null ? { way: 'person' } : { way: 'up-to', seconds: wrapUpSeconds },
+  wrapUp: { seconds: wrapUpSeconds, mayFinishEarly: true, needsOutcome: false },
 });
 const words = (en: string, es: string, fr: string, pl: string): Localised => ({ en, es, fr, pl });
 const WAIT = words(
@@ -106,18 +106,15 @@ const STILL = words(
   'Nadal czekamy z Państwem. Miejsce w kolejce: {place}.',
 );
 const CHOOSE = words(
-  'You can keep waiting, or we call you back and your place is kept.',
-  'Puede seguir esperando o le llamamos guardando su lugar.',
-  'Vous pouvez patienter, ou nous vous rappelons en gardant votre place.',
-  'Można czekać albo oddzwonimy, a miejsce zostanie zachowane.',
+  'Stay on the line, or we call you back and your place is kept.',
+  'Siga en línea, o le llamamos guardando su lugar.',
+  'Restez en ligne, ou nous vous rappelons en gardant votre place.',
+  'Proszę pozostać na linii albo oddzwonimy, a miejsce zostanie zachowane.',
 );
 const ASK: StageAct = {
   does: 'ask',
   wording: CHOOSE,
-  choices: [
-    { key: '1', what: 'keep' },
-    { key: '2', what: 'callback' },
-  ],
+  choices: [{ key: '1', what: 'callback' }],
   everySeconds: 90,
 };
 const stage = (atSeconds: number, ...acts: StageAct[]): Stage => ({ atSeconds, early: false, acts });

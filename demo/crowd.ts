@@ -333,7 +333,7 @@ export function createCrowd(services: Services, chance: Chance, scale = 1, plant
         // One in eight would rather be called back: on their own number, as soon as possible.
         if (e.until !== null && customers.has(e.contactId) && !asked.has(e.contactId)) {
           asked.add(e.contactId);
-          const keys = chance.next() < RATHER_CALLED ? ['2', '1', '1'] : ['1'];
+          const keys = chance.next() < RATHER_CALLED ? ['1', '1', '1'] : [];
           keys.forEach((key, i) => later(3 + 4 * i + 2 * chance.next(), () => press(e.contactId, key)));
         }
         break;

@@ -67,6 +67,8 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   acts: 'what happens',
   onward: 'goes on',
   wrapUp: 'wrap-up',
+  mayFinishEarly: 'may be ended early',
+  needsOutcome: 'outcome required',
   connect: 'on connection',
   toAgent: 'said to the agent',
   toCustomer: 'said to the customer',
@@ -105,10 +107,6 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
 const CHOICES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   order: Object.fromEntries(Object.entries(RULE_WORDS).map(([rule, { name }]) => [rule, name])),
   way: {
-    person: 'until the person says so',
-    outcome: 'until an outcome is filed',
-    'up-to': 'at most',
-    exactly: 'exactly',
     one: 'one at a time',
     'ring-all': 'several at once',
     claim: 'taken from a list',
@@ -147,7 +145,7 @@ const CHOICES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
     scene: 'back to a scene',
   },
   by: { bot: 'its bot', 'first-words': 'a bot by first words', people: 'named people', everyone: 'everyone' },
-  what: { keep: 'keep waiting', callback: 'a call back', message: 'leave a message' },
+  what: { callback: 'a call back', message: 'leave a message' },
   rights: RIGHT_WORDS,
   teams: { all: 'everybody', supervised: 'the teams they supervise' },
   instead: { atOnce: 'at once', perHour: 'an hour', perDay: 'a day', perMonth: 'a month', hours: 'hours' },

@@ -1,6 +1,6 @@
 import { beginning } from '../core/bots/conversation';
 import { scriptFrom } from '../core/bots/upgrade';
-import { queueFrom } from '../core/routing/queue';
+import { queueFromFirst, queueFromSecond } from '../core/routing/earlierqueues';
 import { objectIn } from './readable';
 
 /**
@@ -107,7 +107,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
     steps: [added({ shared: [], connectors: [], phrasebook: null })],
     parts: { shared: 'shared-scene', connectors: 'connector' },
   },
-  queue: { steps: [(old) => queueFrom(old as Parameters<typeof queueFrom>[0])] },
+  queue: { steps: [queueFromFirst, queueFromSecond] },
   role: FIRST,
   script: { steps: [scriptFrom] },
   'sent-report': FIRST,

@@ -217,10 +217,7 @@ test('a callback is asked for while waiting, dialled and answered', async ({ bro
             {
               does: 'ask',
               wording: { en: 'We are all busy.' },
-              choices: [
-                { key: '1', what: 'keep' },
-                { key: '2', what: 'callback' },
-              ],
+              choices: [{ key: '2', what: 'callback' }],
               everySeconds: null,
             },
           ],
@@ -229,7 +226,7 @@ test('a callback is asked for while waiting, dialled and answered', async ({ bro
     },
   });
   const handset = await caller(browser, lane);
-  await expect(handset.getByText(/Press 1 to keep waiting, press 2 to be called back/)).toBeVisible();
+  await expect(handset.getByText(/Press 2 to be called back/)).toBeVisible();
   await handset.getByRole('button', { name: 'Key 2' }).click();
   await expect(handset.getByText(/Shall we call you back on \+353/)).toBeVisible();
   await handset.getByRole('button', { name: 'Key 1' }).click();

@@ -39,7 +39,7 @@ const repairs: QueueSettings = {
   missedSetsAway: true,
   entryRules: [],
   clocks: {},
-  wrapUp: { way: 'up-to', seconds: 45 },
+  wrapUp: { seconds: 45, mayFinishEarly: true, needsOutcome: false },
   connect: { toAgent: {}, toCustomer: {} },
   outcomes: null,
   fields: null,
@@ -561,7 +561,7 @@ export const OLD_KEPT: readonly OldKept[] = [
   {
     kind: 'queue',
     v: 2,
-    kept: '{"v":2,"id":"queue_repairs","name":"Repairs","channels":["voice","chat"],"goals":{"voice":{"percent":90,"seconds":20}},"hoursId":"hours_late","needs":[{"skillId":"skill_triage","atLeast":2,"atMost":4,"firm":true}],"order":["highest-level","lightest-load"],"familiar":{"days":30,"holdSeconds":60},"offering":{"way":"ring-all","most":5},"missedSetsAway":false,"entryRules":[{"if":{"when":"waiting","atLeast":9},"then":{"to":"queue","queueId":"queue_newhire"}}],"clocks":{},"wrapUp":{"way":"outcome"},"connect":{"toAgent":{"en":"A repair."},"toCustomer":{}},"outcomes":["DONE"],"fields":["problem"],"callback":{"queueId":null,"attempts":3,"spacingMinutes":15,"expiryHours":24,"wording":{"confirm":{},"typeNumber":{},"readBack":{},"when":{},"promised":{}}}}',
+    kept: '{"v":2,"id":"queue_repairs","name":"Repairs","channels":["voice","chat"],"goals":{"voice":{"percent":90,"seconds":20}},"hoursId":"hours_late","needs":[{"skillId":"skill_triage","atLeast":2,"atMost":4,"firm":true}],"order":["highest-level","lightest-load"],"familiar":{"days":30,"holdSeconds":60},"offering":{"way":"ring-all","most":5},"missedSetsAway":false,"entryRules":[{"if":{"when":"waiting","atLeast":9},"then":{"to":"queue","queueId":"queue_newhire"}}],"clocks":{"voice":[{"atSeconds":40,"early":false,"acts":[{"does":"ask","wording":{"en":"Busy."},"choices":[{"key":"1","what":"keep"},{"key":"2","what":"callback"}],"everySeconds":null}]},{"atSeconds":90,"early":false,"acts":[{"does":"ask","wording":{"en":"Still busy."},"choices":[{"key":"1","what":"keep"}],"everySeconds":60}]}]},"wrapUp":{"way":"outcome"},"connect":{"toAgent":{"en":"A repair."},"toCustomer":{}},"outcomes":["DONE"],"fields":["problem"],"callback":{"queueId":null,"attempts":3,"spacingMinutes":15,"expiryHours":24,"wording":{"confirm":{},"typeNumber":{},"readBack":{},"when":{},"promised":{}}}}',
     says: {
       ...repairs,
       goals: { voice: { percent: 90, seconds: 20 } },
@@ -572,7 +572,69 @@ export const OLD_KEPT: readonly OldKept[] = [
       offering: { way: 'ring-all', most: 5 },
       missedSetsAway: false,
       entryRules: [{ if: { when: 'waiting', atLeast: 9 }, then: { to: 'queue', queueId: 'queue_newhire' } }],
-      wrapUp: { way: 'outcome' },
+      clocks: {
+        voice: [
+          {
+            atSeconds: 40,
+            early: false,
+            acts: [
+              {
+                does: 'ask',
+                wording: { en: 'Busy.' },
+                choices: [{ key: '2', what: 'callback' }],
+                everySeconds: null,
+              },
+            ],
+          },
+          {
+            atSeconds: 90,
+            early: false,
+            acts: [{ does: 'say', wording: { en: 'Still busy.' }, everySeconds: 60 }],
+          },
+        ],
+      },
+      wrapUp: { seconds: null, mayFinishEarly: true, needsOutcome: true },
+      connect: { toAgent: { en: 'A repair.' }, toCustomer: {} },
+      outcomes: ['DONE'],
+      fields: ['problem'],
+    } satisfies QueueSettings,
+  },
+  {
+    kind: 'queue',
+    v: 3,
+    kept: '{"v":3,"id":"queue_repairs","name":"Repairs","channels":["voice","chat"],"goals":{"voice":{"percent":90,"seconds":20}},"hoursId":"hours_late","needs":[{"skillId":"skill_triage","atLeast":2,"atMost":4,"firm":true}],"order":["highest-level","lightest-load"],"familiar":{"days":30,"holdSeconds":60},"offering":{"way":"ring-all","most":5},"missedSetsAway":false,"entryRules":[{"if":{"when":"waiting","atLeast":9},"then":{"to":"queue","queueId":"queue_newhire"}}],"clocks":{"voice":[{"atSeconds":40,"early":false,"acts":[{"does":"ask","wording":{"en":"Busy."},"choices":[{"key":"2","what":"callback"}],"everySeconds":null}]},{"atSeconds":90,"early":false,"acts":[{"does":"say","wording":{"en":"Still busy."},"everySeconds":60}]}]},"wrapUp":{"seconds":null,"mayFinishEarly":true,"needsOutcome":true},"connect":{"toAgent":{"en":"A repair."},"toCustomer":{}},"outcomes":["DONE"],"fields":["problem"],"callback":{"queueId":null,"attempts":3,"spacingMinutes":15,"expiryHours":24,"wording":{"confirm":{},"typeNumber":{},"readBack":{},"when":{},"promised":{}}}}',
+    says: {
+      ...repairs,
+      goals: { voice: { percent: 90, seconds: 20 } },
+      hoursId: 'hours_late',
+      needs: [{ skillId: 'skill_triage', atLeast: 2, atMost: 4, firm: true }],
+      order: ['highest-level', 'lightest-load'],
+      familiar: { days: 30, holdSeconds: 60 },
+      offering: { way: 'ring-all', most: 5 },
+      missedSetsAway: false,
+      entryRules: [{ if: { when: 'waiting', atLeast: 9 }, then: { to: 'queue', queueId: 'queue_newhire' } }],
+      clocks: {
+        voice: [
+          {
+            atSeconds: 40,
+            early: false,
+            acts: [
+              {
+                does: 'ask',
+                wording: { en: 'Busy.' },
+                choices: [{ key: '2', what: 'callback' }],
+                everySeconds: null,
+              },
+            ],
+          },
+          {
+            atSeconds: 90,
+            early: false,
+            acts: [{ does: 'say', wording: { en: 'Still busy.' }, everySeconds: 60 }],
+          },
+        ],
+      },
+      wrapUp: { seconds: null, mayFinishEarly: true, needsOutcome: true },
       connect: { toAgent: { en: 'A repair.' }, toCustomer: {} },
       outcomes: ['DONE'],
       fields: ['problem'],

@@ -44,8 +44,8 @@ function stageAct(chance: Chance): StageAct {
   if (roll < 0.9)
     return {
       does: 'ask',
-      wording: { en: 'Keep waiting?' },
-      choices: [{ key: '1', what: 'keep' }],
+      wording: { en: 'Still waiting?' },
+      choices: [{ key: '1', what: 'callback' }],
       everySeconds: chance.next() < 0.5 ? 40 : null,
     };
   return { does: 'move', onward: { to: 'queue', queueId: chance.pick(QUEUES) } };

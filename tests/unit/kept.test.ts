@@ -99,7 +99,7 @@ describe('a workspace kept by earlier code', () => {
       'SELECT body FROM queue_versions WHERE queue_id = ? ORDER BY version DESC LIMIT 1',
       'queue_repairs',
     )?.body;
-    expect(JSON.parse(body ?? '')).toMatchObject({ v: 2, wrapUp: { way: 'up-to', seconds: 45 } });
+    expect(JSON.parse(body ?? '')).toMatchObject({ v: 3, wrapUp: { seconds: 45, mayFinishEarly: true } });
   });
   it('a draft of the first step of the product opens, and is kept as it is now with its next change', () => {
     run(w.db, 'UPDATE bots SET draft = ? WHERE id = ?', example('script', 1).kept, 'bot_evening');

@@ -71,7 +71,7 @@ describe('a waiting call', () => {
     expect(needs()).toEqual([{ skillId: 'skill_triage', atLeast: 1 }]);
     w.pass(30);
     expect([needs(), s.floor.router.floor.waiting.get(c.visit()?.id ?? '')?.groups]).toEqual([[], ['group_help']]);
-    expect(said(c).at(-1)).toMatch(/Press 1 to keep waiting, press 2 to be called back\./);
+    expect(said(c).at(-1)).toMatch(/Press 1 to be called back\./);
     expect(decisionsOf(w.db, c.visit()?.id ?? '').map((t) => [t.kind, t.stage, t.waitedSeconds])).toEqual([
       ['entry', 1, 0],
       ['stage', 2, 30],
@@ -83,8 +83,10 @@ describe('a waiting call', () => {
     ready(tamsin());
     expect(s.desk.view(tamsin(), 0).offer).toBeNull();
     w.pass(60);
+    // Whoever says nothing to what is offered keeps their place.
+    expect(c.side().state).toBe('waiting');
+    w.pass(10);
     // Tamsin has the queue after 60 s by her own row, which counts before the group.
-    s.channel.say(c.contact, c.token, { key: '1' }, null);
     expect(s.desk.view(tamsin(), 0).offer).toMatchObject({
       queue: 'Repairs',
       why: expect.stringMatching(/after 60 s/) as string,
@@ -105,7 +107,7 @@ describe('a callback', () => {
   const promised = () => {
     const c = call();
     w.pass(60);
-    c.press('2');
+    c.press('1');
     expect(said(c).at(-1)).toBe(
       'Shall we call you back on +353 20 914 0001? For yes, press 1. For another number, press 2.',
     );
@@ -224,7 +226,7 @@ describe('a callback', () => {
   it('somebody who takes too long goes on waiting at their place', () => {
     const c = call();
     w.pass(60);
-    c.press('2');
+    c.press('1');
     w.pass(46);
     c.press('1');
     expect(c.visit()).toMatchObject({ endedAt: null, placedAt: MORNING });
@@ -531,7 +533,7 @@ describe('what is offered, filed and wrapped up', () => {
     s.outcomes.retire(lead(), { code: 'WRONGNO' });
     expect(readOutcomes(w.db).some((o) => o.code === 'WRONGNO')).toBe(false);
   });
-  it('wrap-up lasts exactly as long as it says, until an outcome, or until the person says so', () => {
+  it('wrap-up has a time, may end early or not, and asks for an outcome or not, in any mix', () => {
     const wrap = (wrapUp: NonNullable<Parameters<typeof queueInput>[1]>['wrapUp']) =>
       setQueue('queue_newhire', wrapUp ? { wrapUp } : {});
     const finish = () => {
@@ -541,20 +543,34 @@ describe('what is offered, filed and wrapped up', () => {
       return legId;
     };
     ready(tamsin());
-    wrap({ way: 'exactly', seconds: 30 });
+    wrap({ seconds: 30, mayFinishEarly: false, needsOutcome: false });
     let legId = finish();
     s.desk.act(tamsin(), { act: 'file', legId, code: 'HIRE' }, null);
     expect(s.desk.view(tamsin(), 0).contacts[0]?.filed).toBe('HIRE');
     expect(codeOf(() => s.desk.act(tamsin(), { act: 'finish', legId }, null))).toBe('not-now');
     w.pass(30);
     expect(s.desk.view(tamsin(), 0).contacts).toEqual([]);
-    wrap({ way: 'outcome' });
+    wrap({ seconds: null, mayFinishEarly: true, needsOutcome: true });
     w.pass(1);
     legId = finish();
     expect(codeOf(() => s.desk.act(tamsin(), { act: 'finish', legId }, null))).toBe('not-now');
     w.pass(3600);
     s.desk.act(tamsin(), { act: 'file', legId, code: 'HIRE' }, null);
-    wrap({ way: 'person' });
+    // A time that may not be cut short, and then an outcome: whichever comes last ends it.
+    wrap({ seconds: 30, mayFinishEarly: false, needsOutcome: true });
+    w.pass(1);
+    legId = finish();
+    w.pass(40);
+    expect(s.desk.view(tamsin(), 0).contacts).toHaveLength(1);
+    s.desk.act(tamsin(), { act: 'file', legId, code: 'HIRE' }, null);
+    expect(s.desk.view(tamsin(), 0).contacts).toEqual([]);
+    w.pass(1);
+    legId = finish();
+    s.desk.act(tamsin(), { act: 'file', legId, code: 'HIRE' }, null);
+    expect(s.desk.view(tamsin(), 0).contacts).toHaveLength(1);
+    w.pass(31);
+    expect(s.desk.view(tamsin(), 0).contacts).toEqual([]);
+    wrap({ seconds: null, mayFinishEarly: true, needsOutcome: false });
     w.pass(1);
     legId = finish();
     s.desk.act(tamsin(), { act: 'finish', legId }, null);

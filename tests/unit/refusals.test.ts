@@ -174,7 +174,7 @@ const ROWS: readonly Row[] = [
     'a question of its wait clock without words',
     (b) => {
       const { settings } = b as { settings: object };
-      const act = { does: 'ask', wording: { en: ' ' }, choices: [{ key: '1', what: 'keep' }], everySeconds: null };
+      const act = { does: 'ask', wording: { en: ' ' }, choices: [{ key: '1', what: 'callback' }], everySeconds: null };
       return { ...b, settings: { ...settings, clocks: { voice: [{ atSeconds: 30, early: false, acts: [act] }] } } };
     },
     'clocks.voice[0]',

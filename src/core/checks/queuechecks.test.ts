@@ -172,8 +172,8 @@ const CASES: readonly (readonly [string, Partial<QueueWorld>, Partial<QueueWorld
   ],
   [
     'advice queue|q|wrap-up',
-    { queues: [queue('q', { wrapUp: { way: 'exactly', seconds: 81 } })] },
-    { queues: [queue('q', { wrapUp: { way: 'exactly', seconds: 80 } })] },
+    { queues: [queue('q', { wrapUp: { seconds: 81, mayFinishEarly: false, needsOutcome: false } })] },
+    { queues: [queue('q', { wrapUp: { seconds: 80, mayFinishEarly: false, needsOutcome: false } })] },
   ],
   [
     'advice queue|a|circle',

@@ -213,13 +213,14 @@ export function checkQueues(world: QueueWorld): Finding[] {
       });
       // While everybody wraps up nobody answers: half of the goal should be left for it.
       const goal = goalOf(queue, channel);
-      if (queue.wrapUp.way === 'exactly' && channel === 'voice' && queue.wrapUp.seconds > goal.seconds * 4)
+      const { seconds, mayFinishEarly } = queue.wrapUp;
+      if (seconds !== null && !mayFinishEarly && channel === 'voice' && seconds > goal.seconds * 4)
         add(
           'queue',
           queue,
           'wrap-up',
           'advice',
-          `Wrap-up of exactly ${queue.wrapUp.seconds} s is far longer than the goal of ${goal.seconds} s allows.`,
+          `Wrap-up of ${seconds} s, which may not be ended early, is far longer than the goal of ${goal.seconds} s allows.`,
           { does: 'shorten-wrap-up', queueId: queue.id, seconds: goal.seconds * 2 },
         );
     }

@@ -19,7 +19,7 @@ const QUEUE: QueueSettings = {
   id: 'q',
   name: 'Repairs',
   channels: ['voice', 'chat'],
-  wrapUp: { way: 'up-to', seconds: 30 },
+  wrapUp: { seconds: 30, mayFinishEarly: true, needsOutcome: false },
   connect: { toAgent: {}, toCustomer: { en: 'You are with {name}.' } },
   clocks: {
     chat: [
@@ -31,7 +31,6 @@ const QUEUE: QueueSettings = {
             does: 'ask',
             wording: { en: 'Place {place}' },
             choices: [
-              { key: '1', what: 'keep' },
               { key: '2', what: 'callback' },
               { key: '3', what: 'message' },
             ],
@@ -250,11 +249,10 @@ describe('a contact’s way', () => {
     const [act] = stage?.acts ?? [];
     if (!act) throw new Error('no act');
     expect(does(contact({ visit }), { type: 'stage', visit, act })).toMatchObject([
-      { do: 'bot-says', text: 'Place 3 1 keep waiting, 2 be called back, 3 leave a message.' },
+      { do: 'bot-says', text: 'Place 3 2 be called back, 3 leave a message.' },
     ]);
     const says = (text: string, now = contact({ visit })) =>
       does(now, { type: 'customer-says', input: { type: 'text', text } });
-    expect(kinds(says('keep waiting'))).toEqual(['customer-said', 'chose']);
     expect(kinds(says('something else'))).toEqual(['customer-said', 'wake']);
     const now = contact({ visit });
     expect(kinds(says('3', now))).toEqual(['customer-said', 'leave', 'bot-says', 'asking', 'remind']);
@@ -296,10 +294,12 @@ describe('a contact’s way', () => {
       { do: 'forget', timer: 'wrap-up-ends' },
       { do: 'enter', queueId: 'q', placedAt: NOW },
     ]);
-    const exactly = world({ queueOfVisit: () => ({ ...QUEUE, wrapUp: { way: 'exactly', seconds: 20 } }) });
+    const exactly = world({
+      queueOfVisit: () => ({ ...QUEUE, wrapUp: { seconds: 20, mayFinishEarly: false, needsOutcome: false } }),
+    });
     const now = contact({ legs: [leg({ talkEndedAt: NOW - 5000 })], endedAt: NOW - 5000 });
     expect(kinds(does(now, { type: 'outcome', legId: 'l', outcome: 'DONE' }, exactly))).toEqual(['file']);
-    expect(() => does(now, { type: 'wrap-up-ends', legId: 'l' }, exactly)).toThrow('exactly as long as it says');
+    expect(() => does(now, { type: 'wrap-up-ends', legId: 'l' }, exactly)).toThrow('lasts its 20 s');
     expect(does(now, { type: 'wrap-up-over', legId: 'l' }, exactly)).toMatchObject([{ do: 'leg-over' }, {}]);
     expect(() => does(now, { type: 'person-says', legId: 'l', text: 'x' })).toThrow('not with you any more');
   });

@@ -5,7 +5,7 @@ import type { ContactNow, ContactWorld, LegNow } from './contact';
 import { end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
 import { callByHand, callDue, pickUp, rangOut, ringBack, stands } from './promised';
-import { endTalk, endWrapUp, file, finish, letGo, passOn, taken } from './talk';
+import { endTalk, endWrapUp, file, finish, letGo, passOn, taken, wrapUpOver } from './talk';
 import { answers, sentOn, silent, stage } from './waiting';
 import { beginScene, botTakes, dropBot, hasScene, isWithBot, leaveBot } from './withbot';
 
@@ -41,7 +41,7 @@ function happen(going: Going, event: ContactEvent): void {
       return endWrapUp(going, held(going, event.legId));
     case 'wrap-up-over': {
       const leg = legOf(going, event.legId);
-      if (leg) finish(going, leg, leg.outcome);
+      if (leg) wrapUpOver(going, leg);
       return;
     }
     case 'passed-on':

@@ -1,7 +1,7 @@
 import { LaneError } from '../errors';
 import type { ContactEnd } from '../measures/facts';
 import type { WaitingVisit } from '../routing/floor';
-import type { WrapUp } from '../routing/queue';
+import { USUAL_WRAP_UP, type WrapUp } from '../routing/queue';
 import type { LegNow } from './contact';
 import { botSays, end, enter, legOf, said, setLeftFor, type Going } from './going';
 import { finishLeg, wrapUp } from './legs';
@@ -10,8 +10,7 @@ import { beginScene, afterScene } from './withbot';
 
 /** A person has the contact: from taking it to its filed outcome. */
 
-const wrapUpOf = ({ world }: Going, leg: LegNow): WrapUp =>
-  world.queueOfVisit(leg.visitId)?.wrapUp ?? { way: 'person' };
+const wrapUpOf = ({ world }: Going, leg: LegNow): WrapUp => world.queueOfVisit(leg.visitId)?.wrapUp ?? USUAL_WRAP_UP;
 
 /** Somebody took it: a promised call is dialled, and the customer hears who is there. */
 export function taken(going: Going, visit: WaitingVisit, legId: string, personId: string): void {
@@ -39,7 +38,7 @@ export function endTalk(going: Going, leg: LegNow, how: ContactEnd | null, custo
   const after = how === 'resolved' && customerStays && isThere(going, leg) ? afterScene(going) : null;
   if (after !== null) beginScene(going, after);
   const rule = wrapUpOf(going, leg);
-  if ((rule.way === 'up-to' || rule.way === 'exactly') && how !== null)
+  if (rule.seconds !== null && how !== null)
     going.acts.push({ do: 'remind-real', timer: 'wrap-up-ends', id: leg.id, seconds: rule.seconds });
 }
 
@@ -48,21 +47,34 @@ export function finish(going: Going, leg: LegNow, outcome: string | null): void 
   finishLeg(going, leg, outcome);
 }
 
-/** An outcome is filed, which ends talk and wrap-up; where wrap-up lasts exactly so long, its time runs on. */
+/** Whether a turn's wrap-up has lasted as long as its queue says; where it says nothing, it has. */
+const hasLasted = ({ world }: Going, leg: LegNow, { seconds }: WrapUp): boolean =>
+  seconds === null || world.now - (leg.talkEndedAt ?? world.now) >= seconds * 1000;
+
+/** An outcome is filed, which ends talk and wrap-up; where wrap-up may not end early, its time runs on. */
 export function file(going: Going, leg: LegNow, outcome: string): void {
   if (leg.talkEndedAt === null) endTalk(going, leg, 'resolved');
   const now = legOf(going, leg.id) ?? leg;
-  if (wrapUpOf(going, leg).way === 'exactly')
+  const rule = wrapUpOf(going, leg);
+  if (!rule.mayFinishEarly && !hasLasted(going, now, rule))
     going.acts.push({ do: 'file', legId: leg.id, personId: leg.personId, outcome });
   else finish(going, now, outcome);
 }
 
 /** The person says that wrap-up is over, where the queue leaves that to them. */
 export function endWrapUp(going: Going, leg: LegNow): void {
-  const { way } = wrapUpOf(going, leg);
+  const rule = wrapUpOf(going, leg);
   if (leg.talkEndedAt === null) throw new LaneError('not-now', 'This conversation goes on; end it first.');
-  if (way === 'outcome') throw new LaneError('not-now', 'This queue asks for an outcome before wrap-up ends.');
-  if (way === 'exactly') throw new LaneError('not-now', 'Wrap-up in this queue lasts exactly as long as it says.');
+  if (rule.needsOutcome && leg.outcome === null)
+    throw new LaneError('not-now', 'This queue asks for an outcome before wrap-up ends.');
+  if (!rule.mayFinishEarly && !hasLasted(going, leg, rule))
+    throw new LaneError('not-now', `Wrap-up in this queue lasts its ${rule.seconds ?? 0} s.`);
+  finish(going, leg, leg.outcome);
+}
+
+/** The time of wrap-up is over; where an outcome is asked for and none is filed, it waits for that. */
+export function wrapUpOver(going: Going, leg: LegNow): void {
+  if (wrapUpOf(going, leg).needsOutcome && leg.outcome === null) return;
   finish(going, leg, leg.outcome);
 }
 

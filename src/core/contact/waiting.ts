@@ -201,8 +201,7 @@ export function answers(going: Going, input: CustomerInput): boolean {
     (c) => c.key === word || builtIn(CHOICES[c.what], contact.language).toLowerCase() === word,
   );
   if (!chosen) return false;
-  if (chosen.what === 'keep') acts.push({ do: 'chose', visitId: visit.id });
-  else if (chosen.what === 'callback') offerCallback(going, placeOf(visit), visit);
+  if (chosen.what === 'callback') offerCallback(going, placeOf(visit), visit);
   else {
     acts.push({ do: 'leave', visitId: visit.id, how: 'message-left' });
     takeMessage(going, visit.queue.id, '', visit.handOver);

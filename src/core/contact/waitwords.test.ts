@@ -13,7 +13,7 @@ const ask = (text: string, everySeconds: number | null = null): StageAct => ({
   does: 'ask',
   wording: { en: text, es: 'Elija.' },
   choices: [
-    { key: '1', what: 'keep' },
+    { key: '1', what: 'message' },
     { key: '2', what: 'callback' },
   ],
   everySeconds,
@@ -34,19 +34,19 @@ describe('what somebody hears who waits', () => {
     expect(words(stages, 90)).toEqual([
       '0 About 1.5 minutes, place 3.',
       '20 About 1.5 minutes, place 3.',
-      '30 Busy. Press 1 to keep waiting, press 2 to be called back.',
+      '30 Busy. Press 1 to leave a message, press 2 to be called back.',
       // A question does not end what is said again; another sentence does.
       '40 About 1.5 minutes, place 3.',
       '50 Still busy.',
-      '55 Busy. Press 1 to keep waiting, press 2 to be called back.',
-      '80 Busy. Press 1 to keep waiting, press 2 to be called back.',
+      '55 Busy. Press 1 to leave a message, press 2 to be called back.',
+      '80 Busy. Press 1 to leave a message, press 2 to be called back.',
     ]);
   });
   it('in another language and in writing as it is said there', () => {
     expect(words([stage(0, ask('Busy.'))], 30, 'es')).toEqual([
-      '0 Elija. Pulse 1 para seguir esperando, pulse 2 para que me llamen.',
+      '0 Elija. Pulse 1 para dejar un mensaje, pulse 2 para que me llamen.',
     ]);
-    expect(words([stage(0, ask('Busy.'))], 30, 'en', 'sms')).toEqual(['0 Busy. 1 keep waiting, 2 be called back.']);
+    expect(words([stage(0, ask('Busy.'))], 30, 'en', 'sms')).toEqual(['0 Busy. 1 leave a message, 2 be called back.']);
   });
   it('one thing after another, without a gap once there is music, and never beyond the end', () => {
     const every = fc.option(fc.integer({ min: 5, max: 40 }));

@@ -3,7 +3,6 @@ import type { WaitChoice } from '../routing/clock';
 
 /** Sentences that exist whatever a queue leaves out. `{key}` and `{what}` are filled in. */
 export const CHOICES: Readonly<Record<WaitChoice, Localised>> = {
-  keep: { en: 'keep waiting', es: 'seguir esperando', fr: 'patienter', pl: 'czekać dalej' },
   callback: { en: 'be called back', es: 'que me llamen', fr: 'être rappelé', pl: 'poprosić o telefon' },
   message: { en: 'leave a message', es: 'dejar un mensaje', fr: 'laisser un message', pl: 'zostawić wiadomość' },
 };

@@ -1,9 +1,9 @@
 import type { Localised } from '../localised';
 import type { Onward } from './onward';
 
-/** What a caller may choose while waiting, by key, button or numbered text. */
-export type WaitChoice = 'keep' | 'callback' | 'message';
-export const WAIT_CHOICES: readonly WaitChoice[] = ['keep', 'callback', 'message'];
+/** A way out of waiting, taken by key, button or numbered text. Whoever takes none keeps their place. */
+export type WaitChoice = 'callback' | 'message';
+export const WAIT_CHOICES: readonly WaitChoice[] = ['callback', 'message'];
 
 /** One thing that a stage does. Music and a question stay until another takes their place. */
 export type StageAct =

@@ -97,7 +97,7 @@ describe('the rows of a clock', () => {
     ]);
   });
   it('a question stands until the next; who is added stays', () => {
-    const ask: StageAct = { does: 'ask', wording: {}, choices: [{ key: '1', what: 'keep' }], everySeconds: null };
+    const ask: StageAct = { does: 'ask', wording: {}, choices: [{ key: '1', what: 'callback' }], everySeconds: null };
     expect(mayChoose([stage(20, ask), stage(50, ask)], 80).map((s) => [s.from, s.to])).toEqual([
       [20, 50],
       [50, 80],
@@ -130,7 +130,7 @@ describe('a queue in sentences', () => {
           needs: [{ skillId: 'fr', atLeast: 3, firm: true }],
           entryRules: [{ if: { when: 'waiting', atLeast: 40 }, then: { to: 'queue', queueId: 'b' } }],
           clocks: { voice: [{ atSeconds: 45, early: true, acts: [lower(1), { does: 'add-group', groupId: 'g' }] }] },
-          wrapUp: { way: 'up-to', seconds: 45 },
+          wrapUp: { seconds: 45, mayFinishEarly: true, needsOutcome: false },
         },
         names,
       ),
@@ -140,7 +140,7 @@ describe('a queue in sentences', () => {
       'One person is asked at a time, by longest since the last contact.',
       'On entering, if 40 or more waiting: move to Billing, keeping the wait.',
       'Voice: once everybody asked is full, or after 45 s, French may be 1 level lower and Helpers is asked as well.',
-      'Wrap-up ends by itself after 45 s.',
+      'Wrap-up lasts 45 s at most.',
     ]);
   });
 });

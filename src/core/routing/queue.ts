@@ -41,9 +41,16 @@ export type EntryCondition =
 
 export type EntryRule = { readonly if: EntryCondition; readonly then: Onward };
 
-/** After the contact: the person decides, up to n seconds, exactly n seconds, or until an outcome is filed. */
-export type WrapUp =
-  { readonly way: 'person' | 'outcome' } | { readonly way: 'up-to' | 'exactly'; readonly seconds: number };
+/**
+ * After the contact: how long it lasts (null for as long as the person likes), whether the person may end it before that, and
+ * whether an outcome has to be filed before it ends.
+ */
+export type WrapUp = {
+  readonly seconds: number | null;
+  readonly mayFinishEarly: boolean;
+  readonly needsOutcome: boolean;
+};
+export const USUAL_WRAP_UP: WrapUp = { seconds: null, mayFinishEarly: true, needsOutcome: false };
 
 /** One person at a time or several at once, the first to accept having it; or taken by hand from a list. */
 export type Offering =
@@ -128,23 +135,17 @@ export const QUEUE_DEFAULTS: Omit<QueueSettings, 'id' | 'name' | 'channels'> = {
   missedSetsAway: true,
   entryRules: [],
   clocks: {},
-  wrapUp: { way: 'person' },
+  wrapUp: USUAL_WRAP_UP,
   connect: { toAgent: {}, toCustomer: {} },
   outcomes: null,
   fields: null,
   callback: USUAL_CALLBACK,
 };
 
-/**
- * A queue as an earlier version of this code may have kept it: one goal for all channels, wrap-up in seconds or null.
- */
-type StoredQueue = Partial<QueueSettings> &
-  Pick<QueueSettings, 'id' | 'name' | 'channels'> & { readonly goal?: Goal; readonly wrapUpSeconds?: number | null };
-
-/** Brings a stored queue up to the present shape. */
-export function queueFrom({ goal, wrapUpSeconds, ...stored }: StoredQueue): QueueSettings {
-  const goals = stored.goals ?? (goal ? Object.fromEntries(stored.channels.map((c) => [c, goal])) : {});
-  const wrapUp: WrapUp =
-    stored.wrapUp ?? (typeof wrapUpSeconds === 'number' ? { way: 'up-to', seconds: wrapUpSeconds } : { way: 'person' });
-  return { ...QUEUE_DEFAULTS, ...stored, goals, wrapUp };
-}
+/** A queue whose settings say only what is otherwise than usual. */
+export const queueFrom = (
+  stored: Partial<QueueSettings> & Pick<QueueSettings, 'id' | 'name' | 'channels'>,
+): QueueSettings => ({
+  ...QUEUE_DEFAULTS,
+  ...stored,
+});

@@ -122,12 +122,7 @@ export function queueSentences(q: QueueSettings, names: QueueNames): string[] {
       );
     return said.length > 0 ? [`${CHANNEL_NAMES[c].name}: ${said.join('; ')}.`] : [];
   });
-  const wrap = {
-    person: 'The person ends wrap-up themselves',
-    outcome: 'Wrap-up lasts until an outcome is filed',
-    'up-to': `Wrap-up ends by itself after ${'seconds' in q.wrapUp ? q.wrapUp.seconds : 0} s`,
-    exactly: `Wrap-up lasts exactly ${'seconds' in q.wrapUp ? q.wrapUp.seconds : 0} s`,
-  }[q.wrapUp.way];
+  const wrap = wrapUpWords(q.wrapUp);
   const offered = {
     one: 'One person is asked at a time',
     'ring-all': `Up to ${q.offering.way === 'ring-all' ? q.offering.most : 0} people are rung at once and the first to accept has it`,
@@ -148,4 +143,12 @@ export function queueSentences(q: QueueSettings, names: QueueNames): string[] {
     ...clocks,
     `${wrap}.`,
   ];
+}
+
+/** How wrap-up goes, as a sentence without its full stop. */
+export function wrapUpWords({ seconds, mayFinishEarly, needsOutcome }: QueueSettings['wrapUp']): string {
+  if (seconds === null)
+    return needsOutcome ? 'Wrap-up lasts until an outcome is filed' : 'Wrap-up lasts as long as the person likes';
+  const lasts = mayFinishEarly ? `Wrap-up lasts ${seconds} s at most` : `Wrap-up lasts ${seconds} s`;
+  return needsOutcome ? `${lasts}, and on until an outcome is filed` : lasts;
 }

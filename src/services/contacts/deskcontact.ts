@@ -11,6 +11,7 @@ import type { FieldType } from '../../core/fieldvalue';
 import { localised } from '../../core/localised';
 import { fillReply, suggestReplies, summarise } from '../../core/messages/stockreplies';
 import { cannotFile } from '../../core/outcomes';
+import { USUAL_WRAP_UP, type WrapUp } from '../../core/routing/queue';
 import { decisionSentence } from '../../core/routing/trail';
 import { scriptOf } from '../../data/bots';
 import { type Contact, contactsOfCustomer, readContact } from '../../data/contacts';
@@ -81,7 +82,7 @@ export type DeskContact = {
   readonly calling: CallingNow | null;
   readonly opening: string;
   readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[];
-  readonly wrapUp: 'person' | 'outcome' | 'up-to' | 'exactly';
+  readonly wrapUp: WrapUp;
   readonly filed: string | null;
   readonly messages: readonly {
     seq: number;
@@ -274,7 +275,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     ringNumber: visit?.kind === 'message' && leg.talkEndedAt === null ? ringNumber(deps, c) : null,
     calling: deps.callbacks.callingNow(c.id),
     opening: queue ? localised(queue.connect.toAgent, languages(deps)[0] ?? 'en', languages(deps)) : '',
-    wrapUp: queue?.wrapUp.way ?? 'person',
+    wrapUp: queue?.wrapUp ?? USUAL_WRAP_UP,
     filed: leg.outcome,
     outcomes: codesOf(deps, queue?.outcomes ?? null).map((o) => ({
       code: o.code,

@@ -117,7 +117,7 @@ function carryOut(deps: QueueFixesDeps, actor: Actor, fix: QueueFix): void {
     case 'drop-channel':
       return mendQueue(deps, actor, fix.queueId, (q) => ({ channels: q.channels.filter((c) => c !== fix.channel) }));
     case 'shorten-wrap-up':
-      return mendQueue(deps, actor, fix.queueId, () => ({ wrapUp: { way: 'exactly', seconds: fix.seconds } }));
+      return mendQueue(deps, actor, fix.queueId, (q) => ({ wrapUp: { ...q.wrapUp, seconds: fix.seconds } }));
     case 'lift-limit': {
       if (fix.kind === 'group') {
         const { place: _p, ...group } = GROUPS.one(deps.host.db, fix.thingId) ?? missing();

@@ -5,13 +5,7 @@ import { type Stage, type StageAct, WAIT_CHOICES, type WaitChoice } from '../../
 import type { Localised } from '../../core/localised';
 import { LIMIT_KINDS, type LimitKind } from '../../core/routing/limits';
 import type { Onward } from '../../core/routing/onward';
-import {
-  type EntryCondition,
-  type Offering,
-  PICKING_RULES,
-  type PickingRule,
-  type WrapUp,
-} from '../../core/routing/queue';
+import { type EntryCondition, type Offering, PICKING_RULES, type PickingRule } from '../../core/routing/queue';
 import {
   channel,
   differ,
@@ -53,8 +47,8 @@ const choices = array(
     }),
   ),
 )
-  .min(1, 'Offer at least one key')
-  .max(3)
+  .min(1, 'Offer at least one way out')
+  .max(2)
   .required()
   .test('keys', 'Two choices have the same key', (all) => differ(all, 'key'));
 const actSchema = shaped<StageAct, 'does'>(
@@ -142,16 +136,12 @@ export const queueSettingsShape = {
   missedSetsAway: boolean().required(),
   entryRules: array(entryRule).max(20, 'At most 20 entry rules').required(),
   clocks: perChannel(clockSchema, 'The clock'),
-  wrapUp: shaped<WrapUp, 'way'>(
-    'way',
-    {
-      person: {},
-      outcome: {},
-      'up-to': { seconds: whole(1, 3600, 'The wrap-up') },
-      exactly: { seconds: whole(1, 3600, 'The wrap-up') },
-    },
-    'The wrap-up',
-    {},
+  wrapUp: exactly(
+    object({
+      seconds: whole(1, 3600, 'The wrap-up').nullable().defined(),
+      mayFinishEarly: boolean().required('Whether wrap-up may end early is missing'),
+      needsOutcome: boolean().required('Whether an outcome is required is missing'),
+    }),
   ),
   connect: exactly(object({ toAgent: wording, toCustomer: wording })),
   outcomes: array(string().required()).max(100).nullable().defined(),

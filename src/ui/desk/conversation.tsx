@@ -210,13 +210,13 @@ export function Conversation({
           </form>
         ) : (
           <p className="flex items-center gap-3 border-t border-rule p-3 text-small text-ink-2">
-            {contact.wrapUp === 'exactly'
-              ? 'The conversation has ended. Wrap-up lasts exactly as long as this queue says' +
-                (contact.filed ? `; ${contact.filed} is filed.` : '.')
-              : contact.wrapUp === 'outcome'
-                ? 'The conversation has ended. This queue asks for an outcome.'
-                : 'The conversation has ended. File its outcome to be free for the next.'}
-            {(contact.wrapUp === 'person' || contact.wrapUp === 'up-to') && (
+            The conversation has ended.{' '}
+            {contact.filed
+              ? `${contact.filed} is filed; wrap-up lasts its ${contact.wrapUp.seconds ?? 0} s.`
+              : contact.wrapUp.needsOutcome
+                ? 'This queue asks for an outcome.'
+                : 'File its outcome to be free for the next.'}
+            {!contact.wrapUp.needsOutcome && (contact.wrapUp.mayFinishEarly || contact.wrapUp.seconds === null) && (
               <Button
                 small
                 className="ml-auto"

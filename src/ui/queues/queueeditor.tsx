@@ -5,7 +5,14 @@ import { toast } from 'sonner';
 import { type Channel, CHANNEL_NAMES } from '@/core/channels';
 import { copiedTo } from '@/core/routing/clockedit';
 import { goalOf, READY_ORDERS } from '@/core/routing/queue';
-import { conditionWords, onwardWords, ORDER_NAMES, queueSentences, RULE_WORDS } from '@/core/routing/queuesentence';
+import {
+  conditionWords,
+  onwardWords,
+  ORDER_NAMES,
+  queueSentences,
+  RULE_WORDS,
+  wrapUpWords,
+} from '@/core/routing/queuesentence';
 import type { QueueCounts, QueuesView } from '@/services/queues/queuesview';
 import type { HistoryView } from '@/services/workspace/history';
 import { Button } from '../kit/button';
@@ -93,7 +100,6 @@ export function QueueEditor({
     ([, rules]) => JSON.stringify(rules) === JSON.stringify(settings.order),
   )?.[0] as keyof typeof ORDER_NAMES | undefined;
   const sentences = useMemo(() => queueSentences(asSettings(draft), names), [draft, names]);
-  const wrap = settings.wrapUp;
   return (
     <div className="flex min-w-0 flex-col gap-3" role="form" aria-label={kept?.settings.name ?? 'New queue'}>
       {notes}
@@ -197,6 +203,8 @@ export function QueueEditor({
               : null
           }
           onChange={(stages) => set({ clocks: { ...settings.clocks, [channel]: stages } })}
+          joined={settings.connect}
+          onJoined={(connect) => set({ connect })}
         />
       </Panel>
       <div className="grid gap-3 lg:grid-cols-3">
@@ -211,30 +219,11 @@ export function QueueEditor({
           ))}
         </Card>
         <Card title="After the contact" onOpen={() => setDialog('after')} off={off}>
-          <li>
-            {wrap.way === 'person' ? (
-              'Wrap-up ends when the person says so'
-            ) : !('seconds' in wrap) ? (
-              'Wrap-up until an outcome is filed'
-            ) : wrap.way === 'up-to' ? (
-              <>
-                Wrap-up up to <b>{wrap.seconds} s</b>, may finish early
-              </>
-            ) : (
-              <>
-                Wrap-up exactly <b>{wrap.seconds} s</b>
-              </>
-            )}
-          </li>
+          <li>{wrapUpWords(settings.wrapUp)}</li>
           <li>
             {settings.outcomes === null
               ? `All outcome codes (${view.outcomes.length})`
               : `${settings.outcomes.length} of ${view.outcomes.length} outcome codes`}
-          </li>
-          <li>
-            {Object.values(settings.connect.toAgent).some(Boolean)
-              ? `Tells the agent first: “${Object.values(settings.connect.toAgent).find(Boolean)}”`
-              : 'Tells the agent nothing first'}
           </li>
         </Card>
         <Card title="If it goes wrong" onOpen={() => setDialog('rules')} off={off}>

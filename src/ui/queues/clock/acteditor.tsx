@@ -21,11 +21,10 @@ const TITLES: Readonly<Record<StageAct['does'], string>> = {
   raise: 'More urgent',
   say: 'Say something',
   play: 'Play music',
-  ask: 'Ask the customer',
+  ask: 'Offer a way out',
   move: 'Move on',
 };
 const CHOICE_WORDS: Readonly<Record<WaitChoice, string>> = {
-  keep: 'keep waiting',
   callback: 'call me back',
   message: 'leave a message',
 };
@@ -249,7 +248,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
       {act.does === 'ask' && (
         <div className="grid gap-3 md:grid-cols-[minmax(0,1fr)_250px_120px]">
           <WordingField
-            label="Asks"
+            label="Says"
             wording={act.wording}
             languages={view.languages}
             disabled={disabled}
@@ -257,7 +256,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
           />
           <fieldset disabled={disabled}>
             <legend className="mb-1 text-small font-medium text-ink-2">
-              {channel === 'voice' ? 'Keys' : 'Buttons'}
+              {channel === 'voice' ? 'Ways out, by key' : 'Ways out, by button'}
             </legend>
             {WAIT_CHOICES.map((what) => {
               const mine = act.choices.find((c) => c.what === what);
@@ -294,6 +293,7 @@ export function ActEditor({ act, place, stages, channel, view, disabled, onChang
             })}
           </fieldset>
           {every(act.everySeconds, (everySeconds) => set({ ...act, everySeconds }))}
+          <p className="text-tiny text-ink-3 md:col-span-3">Whoever takes none of them keeps their place.</p>
           {act.choices.some((c) => c.what === 'callback') && (stage?.atSeconds ?? 0) < 30 && (
             <p className={clsx('text-tiny text-brass-ink md:col-span-3')}>
               A callback offered before 30 s takes calls that would have been answered soon.

@@ -22,7 +22,7 @@ const LEVEL_INK = [
   'bg-level-5 text-on-level-deep',
 ];
 
-const CHOICES = { keep: 'keep waiting', callback: 'call me back', message: 'leave a message' } as const;
+const CHOICES = { callback: 'call me back', message: 'leave a message' } as const;
 
 type Of<K extends keyof Given> = Pick<Given, K>;
 type Given = {
@@ -82,26 +82,23 @@ export function Hears({ clock, stages, view }: Of<'clock' | 'stages' | 'view'>) 
   );
 }
 
-/** What they may choose, by key or button. */
+/** The ways out that they are offered, by key or button; whoever takes none keeps their place. */
 export function MayChoose({ clock, stages, channel }: Of<'clock' | 'stages' | 'channel'>) {
   return (
     <Row
-      name="May choose"
-      says={channel === 'voice' ? 'keys offered' : 'buttons offered'}
+      name="Ways out"
+      says={channel === 'voice' ? 'offered by key' : 'offered by button'}
       disabled={clock.disabled}
       onMenuClosed={clock.onMenuClosed}
       adds={[
         [
-          'A question',
+          'Ways out',
           () =>
             clock.add(
               {
                 does: 'ask',
                 wording: STILL_BUSY,
-                choices: [
-                  { key: '1', what: 'keep' },
-                  { key: '2', what: 'callback' },
-                ],
+                choices: [{ key: '1', what: 'callback' }],
                 everySeconds: null,
               },
               Math.max(30, clock.later),
@@ -118,7 +115,7 @@ export function MayChoose({ clock, stages, channel }: Of<'clock' | 'stages' | 'c
               clock={clock}
               segment={s}
               look={'bg-brass-wash text-brass-ink'}
-              label={`Question: ${words}`}
+              label={`Ways out: ${words}`}
             >
               {words}
             </Block>

@@ -5,10 +5,12 @@ import type { Stage } from '@/core/routing/clock';
 import type { ClockCount } from '@/core/routing/clockcounts';
 import { actAt } from '@/core/routing/clockedit';
 import type { Need } from '@/core/routing/needs';
+import type { QueueSettings } from '@/core/routing/queue';
 import type { QueuesView } from '@/services/queues/queuesview';
 import { AbleCounts } from './ablecounts';
 import { ActEditor } from './acteditor';
 import { AndThen, Hears, MayChoose, MustKnow, WhoIsAsked } from './clockrows';
+import { Joined } from './joined';
 import { useClock } from './useclock';
 
 const secondsWords = (s: number): string =>
@@ -25,13 +27,28 @@ type Props = {
   readonly view: QueuesView;
   readonly disabled: boolean;
   readonly onChange: (stages: readonly Stage[]) => void;
+  /** What each side hears when they meet. */
+  readonly joined: QueueSettings['connect'];
+  readonly onJoined: (joined: QueueSettings['connect']) => void;
 };
 
 /**
  * Everything that happens to somebody who waits, on one time axis. An act is moved by dragging it, by the arrow keys
  * (5 s, with Shift 1 s) or by typing its seconds below, where Enter leads; Delete takes it out.
  */
-export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest, view, disabled, onChange }: Props) {
+export function WaitClock({
+  channel,
+  stages,
+  needs,
+  goalSeconds,
+  counts,
+  busiest,
+  view,
+  disabled,
+  onChange,
+  joined,
+  onJoined,
+}: Props) {
   const clock = useClock(stages, goalSeconds, disabled, onChange);
   const { at, chosen, end, marks } = clock;
   const act = actAt(stages, chosen);
@@ -69,6 +86,7 @@ export function WaitClock({ channel, stages, needs, goalSeconds, counts, busiest
         <AndThen clock={clock} stages={stages} view={view} />
         <AbleCounts clock={clock} counts={counts} busiest={busiest} />
       </div>
+      <Joined channel={channel} joined={joined} languages={view.languages} disabled={disabled} onChange={onJoined} />
       {chosen && act && (
         <ActEditor
           key={`${chosen.stage}.${chosen.act}.${act.does}`}

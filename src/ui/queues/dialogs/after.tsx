@@ -1,19 +1,12 @@
 'use client';
 
 import { CALLBACK_PARTS, CALLBACK_SENTENCES } from '@/core/callbacks/sentences';
-import type { WrapUp } from '@/core/routing/queue';
+import { wrapUpWords } from '@/core/routing/queuesentence';
 import { Button } from '../../kit/button';
 import { Check, Field, Input } from '../../kit/field';
 import { options, Select } from '../../kit/select';
 import { WordingField } from '../../kit/wording';
 import { number, type Part } from './part';
-
-const WRAPS: readonly { readonly way: WrapUp['way']; readonly name: string }[] = [
-  { way: 'person', name: 'the person decides' },
-  { way: 'up-to', name: 'up to so many seconds' },
-  { way: 'exactly', name: 'exactly so many seconds' },
-  { way: 'outcome', name: 'until an outcome is filed' },
-];
 
 export function After({ settings: s, view, own, disabled, onChange }: Part) {
   const set = (
@@ -40,70 +33,45 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
   };
   return (
     <div className="flex flex-col gap-4">
-      <div className="grid gap-3 sm:grid-cols-2">
-        <WordingField
-          label="The agent hears first"
-          wording={s.connect.toAgent}
-          languages={view.languages}
-          disabled={disabled}
-          onChange={(toAgent) => onChange({ connect: { ...s.connect, toAgent } })}
+      <fieldset disabled={disabled} className="flex flex-wrap items-end gap-x-5 gap-y-2">
+        <legend className="mb-1 text-small font-medium text-ink-2">Wrap-up</legend>
+        <Check
+          label="lasts"
+          checked={s.wrapUp.seconds !== null}
+          onChange={(e) =>
+            onChange({
+              wrapUp: e.target.checked
+                ? { ...s.wrapUp, seconds: 60 }
+                : { ...s.wrapUp, seconds: null, mayFinishEarly: true },
+            })
+          }
         />
-        <WordingField
-          label="The customer hears first"
-          wording={s.connect.toCustomer}
-          languages={view.languages}
-          disabled={disabled}
-          onChange={(toCustomer) => onChange({ connect: { ...s.connect, toCustomer } })}
+        <span className="-ml-3 flex items-center gap-1.5">
+          <Input
+            aria-label="Seconds of wrap-up"
+            type="number"
+            min={1}
+            max={3600}
+            className="!w-20 !py-1"
+            disabled={s.wrapUp.seconds === null}
+            value={s.wrapUp.seconds ?? ''}
+            onChange={(e) => onChange({ wrapUp: { ...s.wrapUp, seconds: number(e.target.valueAsNumber, 1) } })}
+          />
+          s
+        </span>
+        <Check
+          label="may be ended early"
+          disabled={s.wrapUp.seconds === null}
+          checked={s.wrapUp.mayFinishEarly}
+          onChange={(e) => onChange({ wrapUp: { ...s.wrapUp, mayFinishEarly: e.target.checked } })}
         />
-      </div>
-      <div className="flex gap-3">
-        <div className="w-60">
-          <Field label="Wrap-up">
-            {(p) => (
-              <Select
-                {...p}
-                disabled={disabled}
-                value={s.wrapUp.way}
-                onChange={(chosen) => {
-                  const way = chosen as WrapUp['way'];
-                  onChange({
-                    wrapUp:
-                      way === 'up-to' || way === 'exactly'
-                        ? { way, seconds: 'seconds' in s.wrapUp ? s.wrapUp.seconds : 60 }
-                        : { way },
-                  });
-                }}
-              >
-                {WRAPS.map((w) => (
-                  <option key={w.way} value={w.way}>
-                    {w.name}
-                  </option>
-                ))}
-              </Select>
-            )}
-          </Field>
-        </div>
-        {'seconds' in s.wrapUp && (
-          <div className="w-28">
-            <Field label="Seconds">
-              {(p) => (
-                <Input
-                  {...p}
-                  type="number"
-                  min={1}
-                  max={3600}
-                  disabled={disabled}
-                  value={'seconds' in s.wrapUp ? s.wrapUp.seconds : 1}
-                  onChange={(e) => {
-                    if ('seconds' in s.wrapUp)
-                      onChange({ wrapUp: { ...s.wrapUp, seconds: number(e.target.valueAsNumber, 1) } });
-                  }}
-                />
-              )}
-            </Field>
-          </div>
-        )}
-      </div>
+        <Check
+          label="outcome required"
+          checked={s.wrapUp.needsOutcome}
+          onChange={(e) => onChange({ wrapUp: { ...s.wrapUp, needsOutcome: e.target.checked } })}
+        />
+        <p className="w-full text-small text-ink-2">{wrapUpWords(s.wrapUp)}.</p>
+      </fieldset>
       <fieldset disabled={disabled}>
         <legend className="text-small font-medium text-ink-2">Outcome codes that agents see</legend>
         <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
