@@ -254,7 +254,6 @@ const profile = (id: string, name: string, bands: DutyRow[][], load: Partial<Loa
   rows: bands.flat(),
   load: { ...DEFAULT_LOAD, ...load },
   restSeconds: 900,
-  outboundQueueId: bands[0]?.[0]?.queueId ?? null,
 });
 export const PROFILES: readonly DutyProfile[] = [
   profile('profile_front', 'Front desk', [

@@ -97,11 +97,7 @@ export function fillSettings(db: Db, realAt: number): void {
     { code: 'NOANSWER', label: 'Nobody answered' },
     { code: 'BUSY', label: 'Busy or turned away' },
   ].forEach((o, i) =>
-    writeOutcome(
-      db,
-      { ...OUTCOME_DEFAULTS, ...o, who: 'system', category: 'no-contact', reached: false },
-      OUTCOMES.length + i,
-    ),
+    writeOutcome(db, { ...OUTCOME_DEFAULTS, ...o, who: 'system', category: 'no-contact' }, OUTCOMES.length + i),
   );
   writeOutcome(
     db,
@@ -110,7 +106,6 @@ export function fillSettings(db: Db, realAt: number): void {
       code: 'WRONGNO',
       label: 'Wrong number',
       category: 'no-contact',
-      reached: false,
       longest: 120,
     },
     OUTCOMES.length + 2,

@@ -11,7 +11,7 @@ export const CATEGORY_NAMES: Readonly<Record<OutcomeCategory, string>> = {
 };
 
 /**
- * What a contact came to. `shortest` and `longest` are seconds of the contact between which it can be filed; null is
+ * What a contact came to, as a short phrase; `code` stands for it in files. `shortest` and `longest` are seconds of the contact between which it can be filed; null is
  * without limit.
  */
 export type Outcome = {
@@ -21,8 +21,6 @@ export type Outcome = {
   readonly shortest: number | null;
   readonly longest: number | null;
   readonly category: OutcomeCategory;
-  /** Whether the contact reached a person. */
-  readonly reached: boolean;
   readonly retired: boolean;
 };
 export const OUTCOME_DEFAULTS: Omit<Outcome, 'code' | 'label'> = {
@@ -30,10 +28,27 @@ export const OUTCOME_DEFAULTS: Omit<Outcome, 'code' | 'label'> = {
   shortest: null,
   longest: null,
   category: 'settled',
-  reached: true,
   retired: false,
 };
 export const OUTCOME_CODE = /^[A-Z0-9]{2,8}$/;
+
+/** A code for a phrase: its letters and digits, at most 8, another than those that are taken. */
+export function codeFor(phrase: string, taken: ReadonlySet<string>): string {
+  const words = phrase
+    .normalize('NFD')
+    .toUpperCase()
+    .replace(/[^A-Z0-9 ]/g, '')
+    .split(' ')
+    .filter(Boolean);
+  const plain = (
+    words.length > 1 ? words.map((w) => w.slice(0, Math.max(2, Math.floor(8 / words.length)))) : words
+  ).join('');
+  const first = (plain.length < 2 ? `${plain}OUTCOME` : plain).slice(0, 8);
+  for (let n = 1; ; n++) {
+    const code = n === 1 ? first : `${first.slice(0, 8 - String(n).length)}${n}`;
+    if (!taken.has(code)) return code;
+  }
+}
 
 /** Why a code cannot be filed for a contact of this length (seconds), or null when it can. */
 export function cannotFile(

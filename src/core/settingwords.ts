@@ -36,7 +36,6 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   acceptSeconds: 'seconds to accept',
   autoAccept: 'takes offers unasked',
   restSeconds: 'seconds until rest',
-  outboundQueueId: 'outbound queue',
   cost: 'load',
   load: 'room',
   // Queues

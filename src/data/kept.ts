@@ -80,7 +80,11 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   'desk-profile': FIRST,
   'desk-rules': FIRST,
   'duty-profile': {
-    steps: [added({ acceptSeconds: 20, autoAccept: false, restSeconds: null, outboundQueueId: null })],
+    steps: [
+      added({ acceptSeconds: 20, autoAccept: false, restSeconds: null, outboundQueueId: null }),
+      // What outbound work counts for is asked where somebody calls out.
+      ({ outboundQueueId: _queue, ...old }) => old,
+    ],
   },
   field: { steps: [added({ type: 'text', filledBy: ['bot'], reported: true })] },
   'figure-goal': FIRST,
@@ -91,6 +95,8 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   outcome: {
     steps: [
       added({ who: 'agents', shortest: null, longest: null, category: 'settled', reached: true, retired: false }),
+      // What reached nobody is counted so, and nothing else asked whether somebody was reached.
+      ({ reached, ...old }) => ({ ...old, ...(reached === false ? { category: 'no-contact' } : {}) }),
     ],
   },
   partner: { steps: [added({ hoursId: null, limits: { atOnce: null, perHour: null, perDay: null, perMonth: null } })] },

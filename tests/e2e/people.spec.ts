@@ -216,7 +216,7 @@ test('readiness names each broken condition with its fix, and the fix mends it',
   const front = duty.profiles.find((p) => p.id === 'profile_front');
   const kept = Object.fromEntries(
     Object.entries(front ?? {}).filter(([name]) =>
-      /^(id|revision|name|load|acceptSeconds|autoAccept|restSeconds|outboundQueueId)$/.test(name),
+      /^(id|revision|name|load|acceptSeconds|autoAccept|restSeconds)$/.test(name),
     ),
   );
   const saved = await page.request.post('/api/settings/save-profile', {

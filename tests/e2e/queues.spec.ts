@@ -330,17 +330,18 @@ test('a calendar brought in closes the door tomorrow; the same calendar comes ou
   expect(await calendar.text()).toContain(`DTSTART;VALUE=DATE:${next.replaceAll('-', '')}`);
 });
 
-test('an outcome code is added with its rules, offered at the Desk only when it can be filed, and retired', async ({
+test('an outcome is added with its rules, offered at the Desk only when it can be filed, and retired', async ({
   browser,
   lane,
 }) => {
   const page = await window(browser, lane, 'Noor Amsel', '/queues/outcomes');
-  await page.getByRole('button', { name: 'Add a code' }).click();
-  await page.getByLabel('Code', { exact: true }).fill('quick');
-  await page.getByLabel('Label').fill('Settled at once');
+  await page.getByRole('button', { name: 'Add an outcome' }).click();
+  await page.getByLabel('In a few words').fill('Settled at once');
   await page.getByLabel('Shortest contact, s').fill('600');
-  await page.getByRole('button', { name: 'Add the code' }).click();
-  await expect(page.getByRole('row', { name: /QUICK Settled at once/ })).toContainText('from 600 s');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  const settled = page.getByRole('list', { name: 'settled' });
+  await expect(settled.getByRole('button', { name: /^Settled at once, from 10 min, filed by agents/ })).toBeVisible();
+  await expect(page.getByText('In files it is SEATON.')).toBeVisible();
   const desk = await readyAgent(browser, lane, 'Odile Karrow');
   await caller(browser, lane);
   await desk.getByRole('button', { name: 'Take (T)' }).click();
@@ -348,7 +349,7 @@ test('an outcome code is added with its rules, offered at the Desk only when it 
     desk.getByRole('button', { name: /^Settled at once ?, the contact must last at least 600 s/ }),
   ).toBeDisabled();
   await page.getByRole('button', { name: 'Delete' }).click();
-  await expect(page.getByRole('row', { name: /QUICK/ })).toHaveCount(0);
+  await expect(settled.getByRole('button', { name: /^Settled at once/ })).toHaveCount(0);
 });
 
 test('what a bot counts and branches by is so for this contact: people who join later, a group from the start, a loosened skill, a Spanish need', async ({
@@ -420,7 +421,6 @@ test('what a bot counts and branches by is so for this contact: people who join 
       acceptSeconds: rest.acceptSeconds,
       autoAccept: rest.autoAccept,
       restSeconds: rest.restSeconds,
-      outboundQueueId: rest.outboundQueueId,
       load: rest.load,
       rows: delaySeconds === null ? rows : [...rows, row],
     });

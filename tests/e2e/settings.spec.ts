@@ -46,8 +46,9 @@ test('a duty profile changed on the board counts for everybody on it at once', a
   await page.getByRole('link', { name: 'duty: Repairs first' }).click();
   await page.getByRole('button', { name: 'Pick Chat of Billing' }).click();
   await page.getByRole('group', { name: /^Billing by .*, not taken/ }).press('2');
-  await page.getByLabel('Billing, band 2: after seconds').fill('15');
-  await page.getByLabel('Billing, band 2: after seconds').press('Enter');
+  const joins = page.getByRole('slider', { name: 'Billing, band 2: joins after seconds' });
+  for (let i = 0; i < 3; i++) await joins.press('ArrowRight');
+  await expect(joins).toHaveAttribute('aria-valuenow', '15');
   await expect(page.getByRole('group', { name: 'Billing by Chat, band 2' })).toBeVisible();
   await page.getByRole('button', { name: /^Apply to \d+ people/ }).click();
   await expect(page.getByText(/applied to \d+ people/)).toBeVisible();

@@ -134,7 +134,6 @@ const day: Omit<DutyProfile, 'id' | 'name'> = {
   acceptSeconds: 20,
   autoAccept: false,
   restSeconds: null,
-  outboundQueueId: null,
   load: {
     voice: { cost: 100, most: 1 },
     chat: { cost: 25, most: 4 },
@@ -332,7 +331,18 @@ export const OLD_KEPT: readonly OldKept[] = [
       acceptSeconds: 33,
       autoAccept: true,
       restSeconds: 900,
-      outboundQueueId: 'queue_repairs',
+    } satisfies Omit<DutyProfile, 'id' | 'name'>,
+  },
+  { kind: 'field', v: 1, kept: '{}', says: { type: 'text', filledBy: ['bot'], reported: true } },
+  {
+    kind: 'duty-profile',
+    v: 3,
+    kept: '{"v":3,"acceptSeconds":33,"autoAccept":true,"restSeconds":900,"load":{"voice":{"cost":100,"most":1},"chat":{"cost":25,"most":4},"messaging":{"cost":20,"most":5},"sms":{"cost":10,"most":8}},"rows":[{"queueId":"queue_repairs","channel":"voice","band":1,"delaySeconds":0}]}',
+    says: {
+      ...day,
+      acceptSeconds: 33,
+      autoAccept: true,
+      restSeconds: 900,
     } satisfies Omit<DutyProfile, 'id' | 'name'>,
   },
   { kind: 'field', v: 1, kept: '{}', says: { type: 'text', filledBy: ['bot'], reported: true } },
@@ -364,7 +374,7 @@ export const OLD_KEPT: readonly OldKept[] = [
     kind: 'outcome',
     v: 1,
     kept: '{}',
-    says: { who: 'agents', shortest: null, longest: null, category: 'settled', reached: true, retired: false },
+    says: { who: 'agents', shortest: null, longest: null, category: 'settled', retired: false },
   },
   {
     kind: 'outcome',
@@ -375,8 +385,19 @@ export const OLD_KEPT: readonly OldKept[] = [
       shortest: 60,
       longest: null,
       category: 'sale',
-      reached: true,
       retired: true,
+    } satisfies Omit<Outcome, 'code' | 'label'>,
+  },
+  {
+    kind: 'outcome',
+    v: 3,
+    kept: '{"v":3,"who":"system","shortest":null,"longest":20,"category":"no-contact","retired":false}',
+    says: {
+      who: 'system',
+      shortest: null,
+      longest: 20,
+      category: 'no-contact',
+      retired: false,
     } satisfies Omit<Outcome, 'code' | 'label'>,
   },
   {

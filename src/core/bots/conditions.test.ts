@@ -1,10 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  type Condition,
   conditionFrom,
   conditionSentence,
   holds,
   OPERATORS,
+  peopleAsked,
+  peopleSubject,
   rowsFrom,
   subjectsOf,
   type ConditionRow,
@@ -12,7 +15,7 @@ import {
 } from './conditions';
 import type { Value } from './value';
 
-const SUBJECT_NAMES = ['values.x', 'values.y', 'queue.q.free', 'open', 'anyone.free'];
+const SUBJECT_NAMES = ['values.x', 'values.y', 'queue.q.free', 'open', 'people.all.free'];
 const value: fc.Arbitrary<Value> = fc.oneof(
   fc.integer({ min: -3, max: 3 }),
   fc.boolean(),
@@ -79,12 +82,12 @@ describe('conditions', () => {
           'values.y': y,
           'queue.q.free': free,
           open,
-          'anyone.free': anyone,
+          'people.all.free': anyone,
         };
         const own = { ...(x === undefined ? {} : { x }), ...(y === undefined ? {} : { y }) };
         const each = r.rows.map((one) => plainly(one, at[one.subject]));
         expect(
-          holds(conditionFrom(r), own, { 'queue.q.free': free ?? null, open, 'anyone.free': anyone ?? null }),
+          holds(conditionFrom(r), own, { 'queue.q.free': free ?? null, open, 'people.all.free': anyone ?? null }),
         ).toBe(r.join === 'all' ? each.every(Boolean) : each.some(Boolean));
       }),
       { numRuns: 2000 },
@@ -97,4 +100,41 @@ describe('conditions', () => {
         expect(new Set(subjectsOf(conditionFrom(r)))).toEqual(new Set(r.rows.map((one) => one.subject)));
       }),
     ));
+  it.each([
+    [{ '==': [{ var: 'anyone.free' }, true] }, 'free people anywhere is at least 1'],
+    [{ '==': [{ var: 'anyone.onDuty' }, false] }, 'people on duty anywhere is 0'],
+    [{ '!': [{ var: 'person.onDuty' }] }, 'their last person is not on duty'],
+    [{ '!=': [{ var: 'person.onDuty' }, false] }, 'their last person is on duty'],
+  ])('what was asked as a yes or no is how many now: %j', (kept, says) => {
+    expect(conditionSentence(kept as Condition)).toBe(says);
+    const now = conditionFrom(rowsFrom(kept) ?? { join: 'all', rows: [] });
+    expect(conditionSentence(now)).toBe(says);
+    for (const n of [0, 1])
+      expect(holds(now, {}, { 'people.all.free': n, 'people.all.onDuty': n, 'people.last.onDuty': n })).toBe(
+        says.includes('not') || says.endsWith('0') ? n === 0 : n === 1,
+      );
+  });
+  it('a question about people is kept as it was asked, as far as its place can answer it', () => {
+    const place = fc.oneof(
+      fc.constant(null),
+      fc.record({ kind: fc.constantFrom('queue' as const, 'team' as const), id: fc.constantFrom('a', 'b.c') }),
+    );
+    const asked = fc.record({
+      who: fc.constantFrom('all' as const, 'last' as const),
+      place,
+      are: fc.constantFrom('onDuty' as const, 'free' as const, 'able' as const),
+      within: fc.option(fc.integer({ min: 0, max: 90 })),
+    });
+    fc.assert(
+      fc.property(asked, (question) => {
+        const inQueue = question.who === 'all' && question.place?.kind === 'queue';
+        expect(peopleAsked(peopleSubject(question))).toEqual({
+          ...question,
+          place: question.who === 'last' ? null : question.place,
+          are: question.are === 'able' && !inQueue ? 'free' : question.are,
+          within: inQueue ? question.within : null,
+        });
+      }),
+    );
+  });
 });

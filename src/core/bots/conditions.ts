@@ -106,14 +106,36 @@ function rowOf(logic: unknown): ConditionRow | null {
   return operator && args.length === 2 && isValue(b) ? { subject: a.var, operator, value: b } : null;
 }
 
+/** Questions about people that were each a yes or no, and how many they ask for now. */
+const ONCE_YES_NO: Readonly<Record<string, string>> = {
+  'anyone.onDuty': 'people.all.onDuty',
+  'anyone.free': 'people.all.free',
+  'person.onDuty': 'people.last.onDuty',
+};
+function asCount(row: ConditionRow): ConditionRow {
+  const subject = ONCE_YES_NO[row.subject];
+  if (subject === undefined) return row;
+  const yes = row.value === true || row.value === 'true' || row.value === 'yes';
+  const some = row.operator === 'is-set' || (row.operator === 'is-not' ? !yes : row.operator === 'is' && yes);
+  return some ? { subject, operator: 'at-least', value: 1 } : { subject, operator: 'is', value: 0 };
+}
+/** Facts under the names that they have now. */
+export const factsByNow = <V extends Value | null>(facts: Readonly<Record<string, V>>): Record<string, V | number> =>
+  Object.fromEntries(
+    Object.entries(facts).map(([name, value]) => {
+      const now = ONCE_YES_NO[name];
+      return now === undefined ? [name, value] : [now, typeof value === 'boolean' ? Number(value) : value];
+    }),
+  );
+
 /** The rows of a condition, or null when it says something that rows cannot. */
 export function rowsFrom(condition: unknown): ConditionRows | null {
   const one = rowOf(condition);
-  if (one) return { join: 'all', rows: [one] };
+  if (one) return { join: 'all', rows: [asCount(one)] };
   const [join, parts] = operationOf(condition);
   if ((join !== 'and' && join !== 'or') || parts.length === 0) return null;
   const rows = parts.map(rowOf);
-  return rows.every((r) => r !== null) ? { join: join === 'and' ? 'all' : 'any', rows } : null;
+  return rows.every((r) => r !== null) ? { join: join === 'and' ? 'all' : 'any', rows: rows.map(asCount) } : null;
 }
 
 /** What a condition asks about, each once: names of facts that the driver is asked for, and `values.NAME`. */
@@ -139,9 +161,6 @@ export const SUBJECTS: readonly {
   { subject: 'page.address', label: 'the page they write from', type: 'text' },
   { subject: 'page.site', label: 'the site they write from', type: 'text' },
   { subject: 'page.place', label: 'where they are', type: 'text' },
-  { subject: 'anyone.onDuty', label: 'anyone is on duty', type: 'yes-no' },
-  { subject: 'anyone.free', label: 'anyone is free', type: 'yes-no' },
-  { subject: 'person.onDuty', label: 'their last person is on duty', type: 'yes-no' },
   { subject: 'person.minutesSinceReply', label: 'minutes since their last person replied', type: 'number' },
 ];
 export const FIGURE_WORDS: Readonly<Record<string, string>> = {
@@ -156,22 +175,48 @@ export const FIGURE_WORDS: Readonly<Record<string, string>> = {
 /** Figures that count people, for whom it matters until when they may join. */
 export const countsPeople = (figure: string): boolean => ['onDuty', 'free', 'able'].includes(figure);
 
-/** What a subject about a queue or hours is about; `within` as in Count. */
+/** What a subject about a queue, a team or hours is about; `within` as in Count. */
 export type SubjectThing = {
-  readonly kind: 'queue' | 'hours';
+  readonly kind: 'queue' | 'team' | 'hours';
   readonly id: string;
   readonly figure: string;
   readonly within: Horizon;
 };
-/** `queue.ID.free`, `queue.ID.free:20` (of those who join within 20 s), `hours.ID.open`. */
+/** `queue.ID.free`, `queue.ID.free:20` (of those who join within 20 s), `team.ID.free`, `hours.ID.open`. */
 export function subjectThing(subject: string): SubjectThing | null {
-  const [, kind, id = '', figure = '', within] = /^(queue|hours)\.(.+)\.(\w+?)(?::(\d{1,5}))?$/.exec(subject) ?? [];
-  if (kind !== 'queue' && kind !== 'hours') return null;
+  const [, kind, id = '', figure = '', within] =
+    /^(queue|team|hours)\.(.+)\.(\w+?)(?::(\d{1,5}))?$/.exec(subject) ?? [];
+  if (kind !== 'queue' && kind !== 'team' && kind !== 'hours') return null;
   return { kind, id, figure, within: within === undefined ? null : Number(within) };
 }
 /** How a figure of a queue stands in a condition, and in what a trial is set to. */
 export const thingSubject = ({ kind, id, figure, within }: SubjectThing): string =>
   `${kind}.${id}.${figure}${within === null ? '' : `:${within}`}`;
+
+/** How many people, of all or the one who last dealt with the customer, in a queue or team or anywhere, are what. */
+export type PeopleAsked = {
+  readonly who: 'all' | 'last';
+  readonly place: Pick<SubjectThing, 'kind' | 'id'> | null;
+  readonly are: 'onDuty' | 'free' | 'able';
+  readonly within: Horizon;
+};
+/** `people.all.free`, `people.last.onDuty`, and people in queues and teams; null for what does not count people. */
+export function peopleAsked(subject: string): PeopleAsked | null {
+  const [, who, state] = /^people\.(all|last)\.(onDuty|free)$/.exec(subject) ?? [];
+  if ((who === 'all' || who === 'last') && (state === 'onDuty' || state === 'free'))
+    return { who, place: null, are: state, within: null };
+  const thing = subjectThing(subject);
+  if (!thing || thing.kind === 'hours') return null;
+  const { kind, id, figure: are, within } = thing;
+  if (are !== 'onDuty' && are !== 'free' && are !== 'able') return null;
+  return { who: 'all', place: { kind, id }, are, within };
+}
+/** How such a question stands in a condition. Only a queue knows who is able, and until when somebody joins. */
+export function peopleSubject({ who, place, are, within }: PeopleAsked): string {
+  const state = are === 'able' && (who === 'last' || place?.kind !== 'queue') ? 'free' : are;
+  if (who === 'last' || !place) return `people.${who}.${state}`;
+  return thingSubject({ ...place, figure: state, within: place.kind === 'queue' ? within : null });
+}
 
 /** “free people at any stage”: a figure, and of people until when they may join. */
 export function figureWords(figure: string, within: Horizon): string {
@@ -182,10 +227,14 @@ export function figureWords(figure: string, within: Horizon): string {
 
 export function subjectName(subject: string, nameOf: (id: string) => string = (id) => id): string {
   const thing = subjectThing(subject);
-  if (thing)
-    return thing.kind === 'queue'
-      ? `${figureWords(thing.figure, thing.within)} in ${nameOf(thing.id)}`
-      : `${nameOf(thing.id)} is open`;
+  if (thing?.kind === 'hours') return `${nameOf(thing.id)} is open`;
+  if (thing?.kind === 'team') return `${FIGURE_WORDS[thing.figure] ?? thing.figure} in ${nameOf(thing.id)}`;
+  if (thing) return `${figureWords(thing.figure, thing.within)} in ${nameOf(thing.id)}`;
+  const asked = peopleAsked(subject);
+  if (asked)
+    return asked.who === 'last'
+      ? `their last person ${asked.are === 'free' ? 'free' : 'on duty'}`
+      : `${FIGURE_WORDS[asked.are] ?? asked.are} anywhere`;
   return (
     SUBJECTS.find((s) => s.subject === subject)?.label ??
     (subject.startsWith('values.') ? subject.slice('values.'.length) : subject)
@@ -194,6 +243,18 @@ export function subjectName(subject: string, nameOf: (id: string) => string = (i
 
 function rowSentence({ subject, operator, value }: ConditionRow, nameOf?: (id: string) => string): string {
   const name = subjectName(subject, nameOf);
+  if (peopleAsked(subject)?.who === 'last' && typeof value === 'number') {
+    const one = {
+      is: 1 === value,
+      'at-least': value <= 1,
+      more: value < 1,
+      'is-not': value !== 1,
+      less: value > 1,
+      'at-most': value >= 1,
+    };
+    if (operator in one)
+      return name.replace('person', one[operator as keyof typeof one] ? 'person is' : 'person is not');
+  }
   const yesNo =
     SUBJECTS.find((s) => s.subject === subject)?.type === 'yes-no' || subjectThing(subject)?.kind === 'hours';
   if (yesNo) {

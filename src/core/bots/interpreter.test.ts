@@ -108,7 +108,7 @@ describe('deciding', () => {
     [{ '==': [{ var: 'channel' }, 'sms'] }, undefined, 'yes'],
     [{ '>=': [{ var: 'weekday' }, 6] }, undefined, 'no'],
     [{ '<': [{ var: 'time' }, '12:00'] }, undefined, 'yes'],
-    [{ '==': [{ var: 'anyone.free' }, true] }, { 'anyone.free': true }, 'yes'],
+    [{ '==': [{ var: 'anyone.free' }, true] }, { 'people.all.free': 3 }, 'yes'],
     [{ '>': [{ var: 'queue.q.free' }, 0] }, { 'queue.q.free': 0 }, 'no'],
     [{ '>': [{ var: 'queue.q.expectedWait' }, 0] }, { 'queue.q.expectedWait': null }, 'no'],
     [{ and: [{ '==': [{ var: 'language' }, 'en'] }, { '==': [{ var: 'channel' }, 'voice'] }] }, undefined, 'no'],

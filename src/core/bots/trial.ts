@@ -1,5 +1,5 @@
 import type { CountryCode } from 'libphonenumber-js';
-import { thingSubject } from './conditions';
+import { factsByNow, peopleAsked, thingSubject } from './conditions';
 import { hash32 } from '../chance';
 import { beginCallback, continueCallback, type TalkWords } from '../callbacks/dialogue';
 import type { CallbackWording } from '../callbacks/sentences';
@@ -103,7 +103,7 @@ export function settingAnswer(
             : 'id' in request.person
               ? request.person.id
               : request.person.name,
-        onDuty: setting.facts['person.onDuty'] === true,
+        onDuty: Number(factOf(setting, 'people.last.onDuty')) > 0,
       };
     case 'do': {
       const behaviour = setting.behaviours[request.connectorId] ?? 'asks';
@@ -168,11 +168,12 @@ function triedCallback(
 
 function factOf(setting: Setting, subject: string): Value | null {
   if (subject === 'open') return setting.open;
-  if (Object.hasOwn(setting.facts, subject)) return setting.facts[subject] ?? null;
+  const facts = factsByNow(setting.facts);
+  if (Object.hasOwn(facts, subject)) return facts[subject] ?? null;
   if (subject === 'customer.known') return setting.customer !== null;
   if (subject === 'customer.name') return setting.customer;
   if (/^hours\..+\.open$/.test(subject)) return setting.open;
-  return /\.(onDuty|free|able|waiting|longestWait)$/.test(subject) ? (subject.startsWith('queue.') ? 0 : false) : null;
+  return peopleAsked(subject) !== null || /^queue\..+\.(waiting|longestWait)$/.test(subject) ? 0 : null;
 }
 
 export const saidIn = (acts: readonly BotAct[]): string[] =>

@@ -5,7 +5,7 @@ import type { ContactNow, ContactWorld, LegNow } from './contact';
 import { end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
 import { callByHand, callDue, pickUp, rangOut, ringBack, stands } from './promised';
-import { endTalk, endWrapUp, file, finish, letGo, passOn, taken, wrapUpOver } from './talk';
+import { endTalk, endWrapUp, file, letGo, passOn, taken, wrapUpOver } from './talk';
 import { answers, sentOn, silent, stage } from './waiting';
 import { beginScene, botTakes, dropBot, hasScene, isWithBot, leaveBot } from './withbot';
 

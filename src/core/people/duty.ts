@@ -27,14 +27,11 @@ export type DutyProfile = {
    * never.
    */
   readonly restSeconds: number | null;
-  /** The queue under which these people call or text out when nothing else says so. */
-  readonly outboundQueueId: string | null;
 };
 export const DUTY_DEFAULTS = {
   acceptSeconds: 20,
   autoAccept: false,
   restSeconds: null,
-  outboundQueueId: null,
 } as const;
 
 /** Another profile for now, until an instant of the floor (UTC ms). */

@@ -23,6 +23,7 @@ import { endingsSince, trafficOf } from '../../data/bottraffic';
 import { CONNECTORS, TABLES } from '../../data/connectors';
 import { botsOfDoor, readDoors } from '../../data/doors';
 import { type Field, readFields } from '../../data/fields';
+import { readTeams } from '../../data/teams';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { readAllHours } from '../../data/hours';
 import { readPeople } from '../../data/people';
@@ -59,6 +60,7 @@ export type Surroundings = {
   readonly skills: readonly Skill[];
   readonly fields: readonly Field[];
   readonly groups: readonly Named[];
+  readonly teams: readonly Named[];
   readonly partners: readonly Named[];
   readonly people: readonly Named[];
   readonly hours: readonly Named[];
@@ -164,6 +166,7 @@ export function surroundingsOf({ host }: BotsDeps, actor: Actor, scripts: readon
     skills: readSkills(db),
     fields: readFields(db),
     groups: plain(GROUPS.all(db)),
+    teams: plain(readTeams(db)),
     partners: plain(PARTNERS.all(db)),
     people: sightOf(host, actor).choice((personId) => meant.has(personId)),
     hours: plain(readAllHours(db)),

@@ -18,6 +18,7 @@ import { imageIds } from '../../data/images';
 import { readPeople } from '../../data/people';
 import { readPhrasebook } from '../../data/phrasebook';
 import { type QueueRecord, readQueues } from '../../data/queuesettings';
+import { readTeams } from '../../data/teams';
 import { readSkills } from '../../data/skills';
 import type { LiveFloor } from '../contacts/livefloor';
 import { recordedWords } from './recordings';
@@ -86,6 +87,7 @@ function common({ host, floor }: BotWorldsDeps) {
       ...named('queue', queues),
       ...named('skill', readSkills(db)),
       ...named('group', GROUPS.all(db)),
+      ...named('team', readTeams(db)),
       ...named('partner', PARTNERS.all(db)),
       ...named(
         'person',

@@ -1,10 +1,10 @@
-import { subjectThing } from '../../core/bots/conditions';
+import { peopleAsked, type PeopleAsked, subjectThing } from '../../core/bots/conditions';
 import { replyOfTable } from '../../core/bots/connectors';
 import type { Reply, Request } from '../../core/bots/conversation';
 import { FIGURES } from '../../core/bots/model';
 import type { Value, Values } from '../../core/bots/value';
 import type { Channel } from '../../core/channels';
-import { isFree } from '../../core/people/duty';
+import { type DutyState, isFree } from '../../core/people/duty';
 import { wordsOf } from '../../core/phrases/tokens';
 import type { Need } from '../../core/routing/needs';
 import { queueFigure } from '../../core/routing/queuefigures';
@@ -19,6 +19,7 @@ import { originOf, pageOf } from '../../data/pages';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { lastDealtWith } from '../../data/routermemory';
+import { teamIdsOf } from '../people/peoplebook';
 import { doorOpenNow, openNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
@@ -72,10 +73,41 @@ const isKnown = (customer: Customer | undefined): boolean => customer?.vouched =
 const dutyOf = ({ here }: BotAnswersDeps, personId: string | null): boolean =>
   personId !== null && here.router.floor.people.get(personId)?.duty === 'ready';
 
+/** How many people are on duty or free, of a team or of all, or whether the one is who last dealt with the customer. */
+function howMany(deps: BotAnswersDeps, contact: Contact, { who, place, are }: PeopleAsked): number {
+  const { people } = deps.here.router.floor;
+  const counts = (p: {
+    readonly duty: string;
+    readonly reachable: boolean;
+    readonly open: { size: number };
+    readonly pending: unknown;
+  }) =>
+    are === 'onDuty'
+      ? p.duty === 'ready'
+      : isFree({
+          duty: p.duty as DutyState,
+          reachable: p.reachable,
+          openCount: p.open.size,
+          asked: p.pending !== null,
+        });
+  if (who === 'last') {
+    const last = people.get(lastDealtWith(deps.host.db, contact.customerId, 0) ?? '');
+    return last && counts(last) ? 1 : 0;
+  }
+  const team =
+    place === null
+      ? null
+      : deps.host.remembered(
+          `people of ${place.id}`,
+          (db) => new Set(readPeople(db).flatMap((p) => (teamIdsOf(p).includes(place.id) ? [p.id] : []))),
+        );
+  let n = 0;
+  for (const [id, p] of people) if ((team === null || team.has(id)) && counts(p)) n++;
+  return n;
+}
+
 function fact(deps: BotAnswersDeps, contact: Contact, subject: string, needs: readonly Need[]): Value | null {
   const now = deps.host.times.floor();
-  const people = () => [...deps.here.router.floor.people.values()];
-  const last = () => lastDealtWith(deps.host.db, contact.customerId, 0);
   switch (subject) {
     case 'open': {
       const door = readDoor(deps.host.db, contact.doorId);
@@ -95,14 +127,6 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string, needs: re
     }
     case 'page.place':
       return pageOf(deps.host.db, contact.id)?.place ?? null;
-    case 'anyone.onDuty':
-      return people().some((p) => p.duty === 'ready');
-    case 'anyone.free':
-      return people().some((p) =>
-        isFree({ duty: p.duty, reachable: p.reachable, openCount: p.open.size, asked: p.pending !== null }),
-      );
-    case 'person.onDuty':
-      return dutyOf(deps, last());
     case 'person.minutesSinceReply': {
       const leg = contactsOfCustomer(deps.host.db, contact.customerId, 20)
         .flatMap((c) => legsOf(deps.host.db, c.id))
@@ -110,6 +134,8 @@ function fact(deps: BotAnswersDeps, contact: Contact, subject: string, needs: re
       return leg ? Math.floor((now - (leg.talkEndedAt ?? leg.firstReplyAt ?? leg.acceptedAt)) / 60_000) : null;
     }
   }
+  const asked = peopleAsked(subject);
+  if (asked && asked.place?.kind !== 'queue') return howMany(deps, contact, asked);
   const thing = subjectThing(subject);
   if (thing?.kind === 'hours') return openNow(deps.host, thing.id).open;
   const figure = thing && FIGURES.find((f) => f === thing.figure);

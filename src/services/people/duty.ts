@@ -23,7 +23,6 @@ export const profileBody = (p: DutyProfile): DutyProfile => ({
   acceptSeconds: p.acceptSeconds,
   autoAccept: p.autoAccept,
   restSeconds: p.restSeconds,
-  outboundQueueId: p.outboundQueueId,
 });
 
 function checkProfile(tx: Tx, p: DutyProfile): void {
@@ -40,7 +39,6 @@ function checkProfile(tx: Tx, p: DutyProfile): void {
       ]);
     seen.add(`${r.queueId}|${r.channel}`);
   });
-  if (p.outboundQueueId !== null && !queues.has(p.outboundQueueId)) refuse('queue', 'outboundQueueId');
   if (readProfiles(tx.db).some((o) => o.id !== p.id && o.name.toLowerCase() === p.name.toLowerCase()))
     throw new LaneError('not-valid', `There is already a duty profile called ${p.name}.`, [
       { where: 'name', what: 'is taken' },

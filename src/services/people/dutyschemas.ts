@@ -41,7 +41,6 @@ export const profileSchema = exactly(
       .max(86400, 'A rest begins within a day')
       .nullable()
       .defined(),
-    outboundQueueId: string().nullable().defined(),
   }),
 );
 

@@ -1,6 +1,13 @@
 import { boolean, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
-import { gapsIn, type Outcome, OUTCOME_CATEGORIES, OUTCOME_CODE, type OutcomeCategory } from '../../core/outcomes';
+import {
+  codeFor,
+  gapsIn,
+  type Outcome,
+  OUTCOME_CATEGORIES,
+  OUTCOME_CODE,
+  type OutcomeCategory,
+} from '../../core/outcomes';
 import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
 import { dropOutcome, type OutcomeRecord, outcomeUses, readOutcomes, writeOutcome } from '../../data/outcomes';
@@ -15,15 +22,14 @@ import { parse } from '../ground/validate';
 const seconds = whole(0, 86_400, 'The length').nullable().defined();
 const outcomeSchema = exactly(
   object({
-    isNew: boolean().required(),
     revision: whole(0, 1e9, 'The revision'),
-    code: string().matches(OUTCOME_CODE, 'A code has 2 to 8 characters A–Z and 0–9').required('The code is missing'),
-    label: requiredText(40, 'The label'),
+    /** Null for a new one, which gets its code from its phrase. */
+    code: string().matches(OUTCOME_CODE, 'A code has 2 to 8 characters A–Z and 0–9').nullable().defined(),
+    label: requiredText(40, 'The phrase'),
     who: oneOf<Outcome['who']>(['agents', 'system'], 'Who files it'),
     shortest: seconds,
     longest: seconds,
     category: oneOf<OutcomeCategory>(OUTCOME_CATEGORIES, 'What it counts as'),
-    reached: boolean().required(),
     retired: boolean().required(),
   }),
 );
@@ -43,7 +49,7 @@ const bare = ({ revision: _r, place: _p, ...outcome }: OutcomeRecord): Outcome =
 
 const undoableOutcomes: Readonly<Record<string, Undoable>> = {
   outcome: {
-    name: 'outcome code',
+    name: 'outcome',
     path: () => '/queues/outcomes',
     read: (db, code) => {
       const found = readOutcomes(db).find((o) => o.code === code);
@@ -73,8 +79,8 @@ function checkGaps(db: Db): void {
         'not-valid',
         `${set.name.replace(/^./, (c) => c.toUpperCase())}, a contact of ` +
           `${gap.to === null ? `${gap.from} s and more` : gap.to === gap.from ? `${gap.from} s` : `${gap.from} to ${gap.to} s`} ` +
-          `would have no code that an agent can file.`,
-        [{ where: 'shortest', what: 'leaves a length without a code' }],
+          `would have no outcome that an agent can file.`,
+        [{ where: 'shortest', what: 'leaves a length without an outcome' }],
       );
   }
 }
@@ -87,9 +93,9 @@ function put(tx: Tx, outcome: Outcome): void {
 
 function remove(tx: Tx, code: string): void {
   if ((outcomeUses(tx.db).get(code) ?? 0) > 0)
-    throw new LaneError('not-now', `${code} has been filed, so it is retired rather than deleted.`);
+    throw new LaneError('not-now', `It has been filed, so it is retired rather than deleted.`);
   const queue = readQueues(tx.db).find((q) => q.outcomes?.includes(code));
-  if (queue) throw new LaneError('not-now', `${queue.name} offers ${code}. Take it out there first.`);
+  if (queue) throw new LaneError('not-now', `${queue.name} offers it. Take it out there first.`);
   dropOutcome(tx.db, code);
   checkGaps(tx.db);
 }
@@ -111,20 +117,25 @@ export function viewOutcomes({ host }: OutcomesDeps, actor: Actor): OutcomesView
 
 export function saveOutcome({ host }: OutcomesDeps, actor: Actor, input: unknown): { id: string } {
   mustHoldEverywhere(actor, 'queues.change');
-  const { isNew, revision, ...outcome } = parse(outcomeSchema, input);
+  const { revision, code, ...rest } = parse(outcomeSchema, input);
   return host.transact((tx) => {
-    const before = readOutcomes(tx.db).find((o) => o.code === outcome.code);
-    if (isNew && before)
-      throw new LaneError('not-valid', `${outcome.code} is there already.`, [{ where: 'code', what: 'is taken' }]);
-    if (!isNew && !before) throw new LaneError('not-found', 'This code is not there any more.');
-    sameRevision(before, revision, outcome.code);
+    const all = readOutcomes(tx.db);
+    const before = all.find((o) => o.code === code);
+    if (code !== null && !before) throw new LaneError('not-found', 'This outcome is not there any more.');
+    const twin = all.find((o) => o.code !== code && o.label.toLowerCase() === rest.label.toLowerCase());
+    if (twin)
+      throw new LaneError('not-valid', `There is an outcome “${twin.label}” already.`, [
+        { where: 'label', what: 'is taken' },
+      ]);
+    const outcome: Outcome = { ...rest, code: code ?? codeFor(rest.label, new Set(all.map((o) => o.code))) };
+    sameRevision(before, revision, outcome.label);
     if (outcome.shortest !== null && outcome.longest !== null && outcome.longest < outcome.shortest)
       throw new LaneError('not-valid', 'The longest contact is shorter than the shortest.', [
         { where: 'longest', what: 'is below the shortest' },
       ]);
     put(tx, outcome);
     recordChange(tx, actor, 'outcome', outcome.code, before && bare(before), outcome, {
-      label: `${outcome.code} ${outcome.label}`,
+      label: outcome.label,
     });
     return { id: outcome.code };
   });
@@ -136,12 +147,12 @@ export function retireOutcome({ host }: OutcomesDeps, actor: Actor, input: unkno
   const { code } = parse(retireSchema, input);
   return host.transact((tx) => {
     const before = readOutcomes(tx.db).find((o) => o.code === code);
-    if (!before) throw new LaneError('not-found', 'This code is not there any more.');
+    if (!before) throw new LaneError('not-found', 'This outcome is not there any more.');
     if ((outcomeUses(tx.db).get(code) ?? 0) === 0)
       return removeUndoable(tx, actor, undoableOutcomes, 'outcome', code, () => remove(tx, code));
     const after = { ...bare(before), retired: true };
     put(tx, after);
-    recordChange(tx, actor, 'outcome', code, bare(before), after, { label: `${code} ${before.label}` });
+    recordChange(tx, actor, 'outcome', code, bare(before), after, { label: before.label });
     return { id: code };
   });
 }

@@ -62,12 +62,11 @@ export function queueRemoval(
   });
   const touches: Touching[] = [
     ...readProfiles(db)
-      .filter((p) => p.rows.some((r) => r.queueId === queueId) || p.outboundQueueId === queueId)
+      .filter((p) => p.rows.some((r) => r.queueId === queueId))
       .map((p): Touching => {
         const after = {
           ...profileBody(p),
           rows: p.rows.filter((r) => r.queueId !== queueId),
-          outboundQueueId: p.outboundQueueId === queueId ? gone.instead : p.outboundQueueId,
         };
         return {
           name: p.name,

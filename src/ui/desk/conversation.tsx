@@ -212,7 +212,7 @@ export function Conversation({
           <p className="flex items-center gap-3 border-t border-rule p-3 text-small text-ink-2">
             The conversation has ended.{' '}
             {contact.filed
-              ? `${contact.filed} is filed; wrap-up lasts its ${contact.wrapUp.seconds ?? 0} s.`
+              ? `${contact.outcomes.find((o) => o.code === contact.filed)?.label ?? contact.filed} is filed; wrap-up lasts its ${contact.wrapUp.seconds ?? 0} s.`
               : contact.wrapUp.needsOutcome
                 ? 'This queue asks for an outcome.'
                 : 'File its outcome to be free for the next.'}
@@ -310,7 +310,7 @@ export function Conversation({
               key={o.code}
               small
               disabled={busy || o.whyNot !== null}
-              title={o.whyNot === null ? o.code : `${o.code} cannot be filed: ${o.whyNot}`}
+              title={o.whyNot === null ? o.label : `${o.label} cannot be filed: ${o.whyNot}`}
               kind={
                 contact.filed === o.code ? 'primary' : contact.talking ? 'plain' : contact.filed ? 'plain' : 'primary'
               }

@@ -25,7 +25,7 @@ const PAGES = {
     { path: '/queues', name: 'Queues' },
     { path: '/queues/groups', name: 'Groups' },
     { path: '/queues/partners', name: 'Partner desks' },
-    { path: '/queues/outcomes', name: 'Outcome codes' },
+    { path: '/queues/outcomes', name: 'Outcomes' },
     { path: '/queues/callbacks', name: 'Callbacks & messages' },
   ],
   People: [

@@ -1,49 +1,40 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
 import { CATEGORY_NAMES, OUTCOME_CATEGORIES, OUTCOME_DEFAULTS, type OutcomeCategory } from '@/core/outcomes';
 import type { OutcomeLine, OutcomesView } from '@/services/queues/outcomes';
 import { Button } from '../kit/button';
 import { call } from '../kit/call';
 import { doing } from '../kit/doing';
-import { Check, Field, Input } from '../kit/field';
-import { asCount } from '../kit/figures';
+import { Field, Input } from '../kit/field';
 import { useLive } from '../kit/live';
 import { Panel, PanelHead, Pill } from '../kit/panel';
 import { useSaving } from '../kit/saving';
 import { options, Select } from '../kit/select';
-import { Table } from '../kit/table';
 import { StopNav } from '../lane/stopnav';
+import { OutcomeRuler } from './outcomeruler';
 
-type Draft = Omit<OutcomeLine, 'uses' | 'queues' | 'place'> & { readonly isNew: boolean };
-const draftOf = ({
+type Draft = Omit<OutcomeLine, 'uses' | 'queues' | 'place' | 'code'> & { readonly code: string | null };
+const draftOf = ({ code, label, who, shortest, longest, category, retired, revision }: OutcomeLine): Draft => ({
+  revision,
   code,
   label,
   who,
   shortest,
   longest,
   category,
-  reached,
   retired,
-  revision,
-}: OutcomeLine): Draft => ({ isNew: false, revision, code, label, who, shortest, longest, category, reached, retired });
-const lengthWords = (o: OutcomeLine) =>
-  o.shortest === null && o.longest === null
-    ? 'any length'
-    : o.longest === null
-      ? `from ${o.shortest} s`
-      : `${o.shortest ?? 0}–${o.longest} s`;
+});
+/** Stands for the one that is not added yet. */
+const NEW = ' new';
 
-/** The queues that offer a code; `all` of them offer every code there is. */
+/** The queues that offer an outcome; `all` of them offer every one there is. */
 const offeredIn = ({ who, queues }: OutcomeLine, all: number): string =>
   who === 'system'
-    ? '–'
-    : queues.length === 0 && all > 0
-      ? `${all} queues with all codes`
-      : [...queues, ...(all > 0 ? [`${all} with all`] : [])].join(', ');
+    ? 'The system files it, so that no queue offers it.'
+    : `Offered in ${[...queues, ...(all > 0 ? [`${all} ${all === 1 ? 'queue' : 'queues'} with all outcomes`] : [])].join(', ') || 'no queue'}.`;
 
-/** What contacts come to: codes with who files them, when, and what they count as. */
+/** What contacts come to: short phrases on a ruler of how long contacts last, by what they count as. */
 export function OutcomesPage({ initial }: { initial: OutcomesView }) {
   const { data, refetch } = useLive<OutcomesView>('/api/read/outcomes', ['settings.changed', 'leg.ended'], initial);
   const view = data ?? initial;
@@ -67,13 +58,20 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
   };
   const off = !view.mayChange;
   const kept = view.outcomes.find((o) => o.code === draft?.code);
+  const inUse = view.outcomes.filter((o) => !o.retired);
+  const retired = view.outcomes.filter((o) => o.retired);
+  // What is being changed is drawn as it will be.
+  const drawn = [
+    ...inUse.map((o) => ({ ...o, ...(o.code === draft?.code ? draft : {}), key: o.code })),
+    ...(draft?.code === null ? [{ ...draft, key: NEW, uses: 0 }] : []),
+  ];
   const submit = async () => {
     if (!draft) return;
-    const saved = await save(draft, `${draft.code} kept.`);
+    const saved = await save(draft, `“${draft.label}” is kept.`);
     if (saved) await reread(saved.id);
   };
-  const retire = async (code: string) => {
-    if (await doing('retire-outcome', { code }, `${code} is offered no more; it can be undone in History.`))
+  const retire = async ({ code, label }: OutcomeLine) => {
+    if (await doing('retire-outcome', { code }, `“${label}” is offered no more; it can be undone in History.`))
       await reread(code);
   };
   const seconds = (value: number): number | null => (Number.isNaN(value) ? null : Math.max(0, Math.round(value)));
@@ -82,75 +80,43 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
       <StopNav stop="Queues" />
       <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[minmax(0,1fr)_340px]">
         {conflict}
-        <Panel label="Outcome codes">
-          <PanelHead title="Outcome codes" marks={<Pill>{view.outcomes.filter((o) => !o.retired).length} in use</Pill>}>
+        <Panel label="Outcomes" className="min-w-0">
+          <PanelHead title="Outcomes" marks={<Pill>{inUse.length} in use</Pill>}>
             {!off && (
               <Button
                 kind="primary"
-                onClick={() => setDraft({ ...OUTCOME_DEFAULTS, isNew: true, revision: 0, code: '', label: '' })}
+                onClick={() => setDraft({ ...OUTCOME_DEFAULTS, revision: 0, code: null, label: '' })}
               >
-                Add a code
+                Add an outcome
               </Button>
             )}
           </PanelHead>
-          <Table
-            label="Outcome codes"
-            rows={view.outcomes}
-            idOf={(o) => o.code}
-            rowClass={(o) => clsx(draft?.code === o.code ? 'bg-chosen' : 'hover:bg-sunk/50', o.retired && 'text-ink-3')}
-            columns={[
-              {
-                id: 'code',
-                head: 'Code',
-                by: (o) => o.code,
-                cell: (o) => (
-                  <button
-                    type="button"
-                    aria-pressed={draft?.code === o.code}
-                    className="font-semibold"
-                    onClick={() => setDraft(draftOf(o))}
-                  >
-                    {o.code}
-                  </button>
-                ),
-              },
-              {
-                id: 'label',
-                head: 'Label',
-                by: (o) => o.label,
-                cell: (o) => (
-                  <>
-                    {o.label} {o.retired && <Pill>retired</Pill>}
-                  </>
-                ),
-              },
-              {
-                id: 'category',
-                head: 'Counts as',
-                by: (o) => CATEGORY_NAMES[o.category],
-                className: 'text-small',
-                cell: (o) =>
-                  CATEGORY_NAMES[o.category] + (o.reached || o.category === 'no-contact' ? '' : ', nobody reached'),
-              },
-              {
-                id: 'who',
-                head: 'Filed by',
-                className: 'text-small',
-                cell: (o) => (o.who === 'system' ? 'the system' : 'agents'),
-              },
-              { id: 'length', head: 'Length', className: 'text-small', cell: lengthWords },
-              {
-                id: 'queues',
-                head: 'Offered in',
-                className: 'max-w-48 truncate text-small text-ink-2',
-                cell: (o) => <span title={o.queues.join(', ')}>{offeredIn(o, view.all.length)}</span>,
-              },
-              { id: 'uses', head: 'Filed', figure: true, by: (o) => o.uses, cell: (o) => asCount(o.uses) },
-            ]}
+          <OutcomeRuler
+            outcomes={drawn}
+            openKey={draft && (draft.code ?? NEW)}
+            onOpen={(key) => {
+              const o = view.outcomes.find((x) => x.code === key);
+              if (o) setDraft(draftOf(o));
+            }}
           />
+          {retired.length > 0 && (
+            <div className="border-t border-rule px-4 py-2 text-small text-ink-2">
+              Retired:{' '}
+              {retired.map((o) => (
+                <button
+                  key={o.code}
+                  type="button"
+                  className="mr-3 text-plum hover:underline"
+                  onClick={() => setDraft(draftOf(o))}
+                >
+                  {o.label}
+                </button>
+              ))}
+            </div>
+          )}
         </Panel>
         {draft && (
-          <Panel className="self-start p-4" label={draft.isNew ? 'New code' : `Code ${draft.code}`}>
+          <Panel className="self-start p-4" label={draft.code === null ? 'New outcome' : 'Outcome'}>
             <form
               className="flex flex-col gap-3"
               onSubmit={(e) => {
@@ -158,20 +124,13 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                 void submit();
               }}
             >
-              <h2 className="text-panel">{draft.isNew ? 'New code' : draft.code}</h2>
-              {draft.isNew && (
-                <Field label="Code" fault={faults.code} hint="2 to 8 characters A–Z and 0–9">
-                  {(p) => (
-                    <Input
-                      {...p}
-                      value={draft.code}
-                      maxLength={8}
-                      onChange={(e) => set({ code: e.target.value.toUpperCase() })}
-                    />
-                  )}
-                </Field>
+              <h2 className="text-panel">{draft.code === null ? 'New outcome' : kept?.label}</h2>
+              {kept && (
+                <p className="-mt-2 text-tiny text-ink-2">
+                  {offeredIn(kept, view.all.length)} In files it is {kept.code}.
+                </p>
               )}
-              <Field label="Label" fault={faults.label}>
+              <Field label="In a few words" fault={faults.label}>
                 {(p) => (
                   <Input
                     {...p}
@@ -233,12 +192,6 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                   </Select>
                 )}
               </Field>
-              <Check
-                disabled={off}
-                checked={draft.reached}
-                label="Reached a person"
-                onChange={(e) => set({ reached: e.target.checked })}
-              />
               {!off && (
                 <div className="flex gap-2">
                   <Button
@@ -246,13 +199,13 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                     type="submit"
                     disabled={
                       busy ||
-                      (kept !== undefined && !draft.isNew && JSON.stringify(draftOf(kept)) === JSON.stringify(draft))
+                      draft.label.trim() === '' ||
+                      (kept !== undefined && JSON.stringify(draftOf(kept)) === JSON.stringify(draft))
                     }
                   >
-                    {draft.isNew ? 'Add the code' : 'Apply'}
+                    {draft.code === null ? 'Add it' : 'Apply'}
                   </Button>
                   {kept &&
-                    !draft.isNew &&
                     (kept.retired ? (
                       <Button
                         onClick={() => {
@@ -263,13 +216,15 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
                         Offer it again
                       </Button>
                     ) : (
-                      <Button kind="danger" onClick={() => void retire(kept.code)}>
+                      <Button kind="danger" onClick={() => void retire(kept)}>
                         {kept.uses > 0 ? 'Retire' : 'Delete'}
                       </Button>
                     ))}
                 </div>
               )}
-              <p className="text-tiny text-ink-3">Every length of a contact must leave an agent at least one code.</p>
+              <p className="text-tiny text-ink-3">
+                Every length of a contact must leave an agent at least one of them.
+              </p>
             </form>
           </Panel>
         )}

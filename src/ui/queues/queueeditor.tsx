@@ -222,8 +222,8 @@ export function QueueEditor({
           <li>{wrapUpWords(settings.wrapUp)}</li>
           <li>
             {settings.outcomes === null
-              ? `All outcome codes (${view.outcomes.length})`
-              : `${settings.outcomes.length} of ${view.outcomes.length} outcome codes`}
+              ? `All outcomes (${view.outcomes.length})`
+              : `${settings.outcomes.length} of ${view.outcomes.length} outcomes`}
           </li>
         </Card>
         <Card title="If it goes wrong" onOpen={() => setDialog('rules')} off={off}>

@@ -16,6 +16,7 @@ export function thingsOf(
     group: view.groups,
     partner: view.partners,
     person: view.people,
+    team: view.teams,
     connector: view.connectors,
     table: view.tables,
     hours: view.hours,

@@ -11,6 +11,8 @@ import {
   OPERATOR_WORDS,
   OPERATORS,
   rowsFrom,
+  peopleAsked,
+  peopleSubject,
   subjectName,
   SUBJECTS,
   subjectThing,
@@ -24,11 +26,12 @@ import { Button } from '../../kit/button';
 import { Input } from '../../kit/field';
 import { options, Select } from '../../kit/select';
 import { useAround, valuesKnown } from './around';
-import { HorizonInput } from './horizoninput';
+import { PEOPLE, PeopleQuestion } from './peoplequestion';
 
 type Type = 'text' | 'number' | 'yes-no';
 const typeOf = (subject: string): Type => {
   const thing = subjectThing(subject);
+  if (peopleAsked(subject)) return 'number';
   if (thing) return thing.kind === 'hours' ? 'yes-no' : 'number';
   return SUBJECTS.find((s) => s.subject === subject)?.type ?? 'text';
 };
@@ -41,7 +44,8 @@ const first = (type: Type): Compared => (type === 'yes-no' ? true : type === 'nu
 
 export function useThingNames(): (id: string) => string {
   const { view } = useAround();
-  return (id) => [...view.queues, ...view.hours].find((t) => t.id === id)?.name ?? 'something that is gone';
+  return (id) =>
+    [...view.queues, ...view.teams, ...view.hours].find((t) => t.id === id)?.name ?? 'something that is gone';
 }
 
 /** A condition built by clicking: rows of what is compared with what, all or any of which must hold. */
@@ -68,6 +72,7 @@ export function ConditionRows({
       {rows.rows.map((row, i) => {
         const type = typeOf(row.subject);
         const thing = subjectThing(row.subject);
+        const people = peopleAsked(row.subject);
         const known = row.subject.startsWith('values.') && !values.some((v) => `values.${v.name}` === row.subject);
         return (
           <div key={i} className="flex flex-wrap items-center gap-1.5">
@@ -75,12 +80,15 @@ export function ConditionRows({
             <Select
               aria-label={`${label}: what, ${i + 1}`}
               className="!w-36 !py-1 text-small"
-              value={thing ? thingSubject({ ...thing, within: null }) : row.subject}
+              value={people ? PEOPLE : thing ? thingSubject({ ...thing, within: null }) : row.subject}
               onChange={(chosen) => {
+                if (chosen === PEOPLE)
+                  return void (people || setRow(i, { subject: 'people.all.free', operator: 'at-least', value: 1 }));
                 const to = typeOf(chosen);
                 setRow(i, { subject: chosen, ...(to === type ? {} : { operator: 'is', value: first(to) }) });
               }}
             >
+              <option value={PEOPLE}>how many people …</option>
               {known && <option value={row.subject}>{subjectName(row.subject, nameOf)}</option>}
               <optgroup label="Values">
                 {values.map((v) => (
@@ -89,7 +97,7 @@ export function ConditionRows({
                   </option>
                 ))}
               </optgroup>
-              <optgroup label="Conversation, customer and people">
+              <optgroup label="Conversation and customer">
                 {SUBJECTS.map((s) => (
                   <option key={s.subject} value={s.subject}>
                     {s.label}
@@ -105,7 +113,7 @@ export function ConditionRows({
               </optgroup>
               {around.view.queues.map((q) => (
                 <optgroup key={q.id} label={q.name}>
-                  {FIGURES.map((f) => (
+                  {FIGURES.filter((f) => !countsPeople(f)).map((f) => (
                     <option key={f} value={`queue.${q.id}.${f}`}>
                       {FIGURE_WORDS[f]} in {q.name}
                     </option>
@@ -113,11 +121,12 @@ export function ConditionRows({
                 </optgroup>
               ))}
             </Select>
-            {thing && countsPeople(thing.figure) && (
-              <HorizonInput
-                label={`${label}: until when, ${i + 1}`}
-                within={thing.within}
-                onChange={(within) => setRow(i, { subject: thingSubject({ ...thing, within }) })}
+            {people && (
+              <PeopleQuestion
+                label={label}
+                row={i + 1}
+                asked={people}
+                onChange={(next) => setRow(i, { subject: peopleSubject(next) })}
               />
             )}
             {type !== 'yes-no' && (

@@ -1,7 +1,16 @@
 'use client';
 
 import { useState } from 'react';
-import { figureWords, subjectName, SUBJECTS, subjectsOf, subjectThing, thingSubject } from '@/core/bots/conditions';
+import {
+  factsByNow,
+  figureWords,
+  peopleAsked,
+  subjectName,
+  SUBJECTS,
+  subjectsOf,
+  subjectThing,
+  thingSubject,
+} from '@/core/bots/conditions';
 import { allSteps } from '@/core/bots/model';
 import { type Behaviour, BEHAVIOURS, type Setting } from '@/core/bots/trial';
 import { languageName } from '@/core/localised';
@@ -181,41 +190,63 @@ export function SettingChips({ setting, onChange }: { setting: Setting; onChange
               );
             }),
           )}
-          {SUBJECTS.filter(
-            (s) => asked.has(s.subject) && /^(anyone|person|page)\.|^customer\.earlier/.test(s.subject),
-          ).map((s) => (
-            <Field key={s.subject} label={s.label}>
-              {(p) =>
-                s.type === 'yes-no' ? (
-                  <Select
-                    {...p}
-                    value={String(setting.facts[s.subject] ?? false)}
-                    onChange={(chosen) => fact(s.subject, chosen === 'true')}
-                  >
-                    <option value="true">yes</option>
-                    <option value="false">no</option>
-                  </Select>
-                ) : s.type === 'text' ? (
-                  <Input
-                    {...p}
-                    maxLength={200}
-                    value={String(setting.facts[s.subject] ?? '')}
-                    onChange={(e) => fact(s.subject, e.target.value === '' ? null : e.target.value)}
-                  />
-                ) : (
+          {[...asked]
+            .filter((subject) => (peopleAsked(subject)?.place?.kind ?? 'anywhere') !== 'queue' && peopleAsked(subject))
+            .map((subject) => (
+              <Field
+                key={subject}
+                label={subjectName(subject, (id) => view.teams.find((t) => t.id === id)?.name ?? 'a team that is gone')}
+              >
+                {(p) => (
                   <Input
                     {...p}
                     type="number"
                     min={0}
-                    value={Number(setting.facts[s.subject] ?? 0)}
+                    max={peopleAsked(subject)?.who === 'last' ? 1 : undefined}
+                    value={Number(factsByNow(setting.facts)[subject] ?? 0)}
                     onChange={(e) => {
-                      if (!Number.isNaN(e.target.valueAsNumber)) fact(s.subject, e.target.valueAsNumber);
+                      if (!Number.isNaN(e.target.valueAsNumber))
+                        fact(subject, Math.max(0, Math.round(e.target.valueAsNumber)));
                     }}
                   />
-                )
-              }
-            </Field>
-          ))}
+                )}
+              </Field>
+            ))}
+          {SUBJECTS.filter((s) => asked.has(s.subject) && /^(person|page)\.|^customer\.earlier/.test(s.subject)).map(
+            (s) => (
+              <Field key={s.subject} label={s.label}>
+                {(p) =>
+                  s.type === 'yes-no' ? (
+                    <Select
+                      {...p}
+                      value={String(setting.facts[s.subject] ?? false)}
+                      onChange={(chosen) => fact(s.subject, chosen === 'true')}
+                    >
+                      <option value="true">yes</option>
+                      <option value="false">no</option>
+                    </Select>
+                  ) : s.type === 'text' ? (
+                    <Input
+                      {...p}
+                      maxLength={200}
+                      value={String(setting.facts[s.subject] ?? '')}
+                      onChange={(e) => fact(s.subject, e.target.value === '' ? null : e.target.value)}
+                    />
+                  ) : (
+                    <Input
+                      {...p}
+                      type="number"
+                      min={0}
+                      value={Number(setting.facts[s.subject] ?? 0)}
+                      onChange={(e) => {
+                        if (!Number.isNaN(e.target.valueAsNumber)) fact(s.subject, e.target.valueAsNumber);
+                      }}
+                    />
+                  )
+                }
+              </Field>
+            ),
+          )}
         </div>
         <div className="mt-4">
           <Button kind="primary" onClick={() => setOpen(false)}>

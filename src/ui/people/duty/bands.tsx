@@ -21,7 +21,7 @@ import { KeyHints } from '../../kit/keys';
  * Rows of one queue in one band that wait equally long stand together; moving them moves all, or only the channels
  * picked in it.
  */
-type Group = {
+export type Group = {
   readonly key: string;
   readonly queueId: string;
   readonly band: number;
@@ -29,7 +29,7 @@ type Group = {
   readonly channels: readonly Channel[];
 };
 
-function groupsOf(view: DutyView, rows: readonly DutyRow[]): Group[] {
+export function groupsOf(view: DutyView, rows: readonly DutyRow[]): Group[] {
   const found = new Map<string, Group>();
   const add = (queueId: string, channel: Channel, band: number, delaySeconds: number) => {
     const key = `${band}|${queueId}|${delaySeconds}`;
@@ -96,14 +96,6 @@ export function Bands({
       move(g, 0);
     }
   };
-  const setDelay = (g: Group, seconds: number) =>
-    onRows(
-      rows.map((r) =>
-        r.queueId === g.queueId && r.band === g.band && g.channels.includes(r.channel)
-          ? { ...r, delaySeconds: seconds }
-          : r,
-      ),
-    );
   const toggle = (g: Group, c: Channel) => {
     const key = `${g.queueId}|${c}`;
     setPicked((was) => {
@@ -136,7 +128,6 @@ export function Bands({
                   picked={picked}
                   onPress={(e) => press(e, g)}
                   onPick={(c) => toggle(g, c)}
-                  onDelay={(s) => setDelay(g, s)}
                 />
               ))}
             {groups.every((g) => g.band !== band) && (
@@ -176,7 +167,6 @@ function Chip({
   picked,
   onPress,
   onPick,
-  onDelay,
 }: {
   group: Group;
   name: string;
@@ -184,7 +174,6 @@ function Chip({
   picked: ReadonlySet<string>;
   onPress: (e: KeyboardEvent) => void;
   onPick: (c: Channel) => void;
-  onDelay: (s: number) => void;
 }) {
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: group.key, disabled: off });
   return (
@@ -226,33 +215,8 @@ function Chip({
           </button>
         ))}
       </span>
-      {group.band > 0 && (
-        <label
-          className="inline-flex items-center gap-1 text-tiny text-ink-2"
-          onPointerDown={(e) => e.stopPropagation()}
-        >
-          after{' '}
-          <input
-            key={group.delaySeconds}
-            aria-label={`${name}, band ${group.band}: after seconds`}
-            type="number"
-            min={0}
-            max={3600}
-            disabled={off}
-            defaultValue={group.delaySeconds}
-            onBlur={(e) => {
-              const n = e.target.valueAsNumber;
-              if (Number.isInteger(n) && n >= 0 && n <= 3600 && n !== group.delaySeconds) onDelay(n);
-              else e.target.value = String(group.delaySeconds);
-            }}
-            onKeyDown={(e) => {
-              e.stopPropagation();
-              if (e.key === 'Enter') e.currentTarget.blur();
-            }}
-            className="w-12 rounded border border-rule-strong bg-sheet px-1"
-          />{' '}
-          s
-        </label>
+      {group.band > 0 && group.delaySeconds > 0 && (
+        <span className="text-tiny text-ink-2">after {group.delaySeconds} s</span>
       )}
     </div>
   );

@@ -9,10 +9,10 @@ import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { Check, Field, Input } from '../../kit/field';
 import { Panel, Pill } from '../../kit/panel';
-import { options, Select } from '../../kit/select';
 import { Situation } from '../situation';
 import { AtOnce } from './atonce';
 import { Bands } from './bands';
+import { Joining } from './joining';
 import { LaterButton } from '../../drafts/laterbutton';
 import type { GatheredThings } from '../../drafts/usegathered';
 import { DUTY_SHAPE, type DutyDraft as Draft } from './dutydraft';
@@ -27,7 +27,6 @@ export const draftOf = (p: ProfileLine): Draft => ({
   acceptSeconds: p.acceptSeconds,
   autoAccept: p.autoAccept,
   restSeconds: p.restSeconds,
-  outboundQueueId: p.outboundQueueId,
 });
 
 export function Board({
@@ -114,6 +113,7 @@ export function Board({
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] overflow-y-auto">
         <div className="px-4 py-3">
           <Bands view={view} rows={draft.rows} off={off} onRows={(rows) => set({ rows })} />
+          <Joining view={view} rows={draft.rows} off={off} onRows={(rows) => set({ rows })} />
           <Situation view={view} draft={draft} />
         </div>
         <div className="border-l border-rule px-4 py-3">
@@ -159,21 +159,6 @@ export function Board({
               checked={draft.autoAccept}
               onChange={(e) => set({ autoAccept: e.target.checked })}
             />
-          </div>
-          <div className="mt-2">
-            <Field label="When they call or text out, it counts for">
-              {(p) => (
-                <Select
-                  {...p}
-                  disabled={off}
-                  value={draft.outboundQueueId ?? ''}
-                  onChange={(chosen) => set({ outboundQueueId: chosen === '' ? null : chosen })}
-                >
-                  <option value="">no queue</option>
-                  {options(view.queues)}
-                </Select>
-              )}
-            </Field>
           </div>
         </div>
       </div>

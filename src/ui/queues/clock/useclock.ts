@@ -2,10 +2,8 @@ import { type KeyboardEvent, type PointerEvent, useLayoutEffect, useRef, useStat
 import { flushSync } from 'react-dom';
 import type { Stage, StageAct } from '@/core/routing/clock';
 import { type ActPlace, addAct, moveAct, removeAct } from '@/core/routing/clockedit';
+import { marksUpTo } from './axis';
 import { clockEnd, type Segment } from '@/core/routing/clocksegments';
-
-/** Round distances between marks of the time axis, seconds. */
-const STEPS = [5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600, 14_400];
 
 export type Clock = ReturnType<typeof useClock>;
 
@@ -30,8 +28,7 @@ export function useClock(
   const end = dragEnd ?? clockEnd(stages, goalSeconds);
   const at = (s: number) => `${(Math.min(s, end) / end) * 100}%`;
   const width = (s: Segment) => `${(Math.max(0, Math.min(s.to, end) - s.from) / end) * 100}%`;
-  const step = STEPS.find((s) => end / s <= 6) ?? end;
-  const marks = Array.from({ length: Math.floor(end / step) + 1 }, (_, i) => i * step);
+  const marks = marksUpTo(end);
 
   const focusOn = (place: ActPlace) =>
     root.current?.querySelector<HTMLElement>(`[data-act="${place.stage}.${place.act}"]`)?.focus();

@@ -7,14 +7,12 @@ import { actAt } from '@/core/routing/clockedit';
 import type { Need } from '@/core/routing/needs';
 import type { QueueSettings } from '@/core/routing/queue';
 import type { QueuesView } from '@/services/queues/queuesview';
+import { secondsWords } from './axis';
 import { AbleCounts } from './ablecounts';
 import { ActEditor } from './acteditor';
 import { AndThen, Hears, MayChoose, MustKnow, WhoIsAsked } from './clockrows';
 import { Joined } from './joined';
 import { useClock } from './useclock';
-
-const secondsWords = (s: number): string =>
-  s < 60 ? `${s} s` : s < 3600 ? `${+(s / 60).toFixed(1)} min` : `${+(s / 3600).toFixed(1)} h`;
 
 type Props = {
   readonly queueId: string;

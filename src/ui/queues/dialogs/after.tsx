@@ -73,13 +73,13 @@ export function After({ settings: s, view, own, disabled, onChange }: Part) {
         <p className="w-full text-small text-ink-2">{wrapUpWords(s.wrapUp)}.</p>
       </fieldset>
       <fieldset disabled={disabled}>
-        <legend className="text-small font-medium text-ink-2">Outcome codes that agents see</legend>
+        <legend className="text-small font-medium text-ink-2">Outcomes that agents see</legend>
         <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
           {view.outcomes.map((o) => (
             <Check
               key={o.code}
               checked={s.outcomes === null || s.outcomes.includes(o.code)}
-              label={`${o.code} ${o.label}`}
+              label={o.label}
               onChange={(e) =>
                 onChange({
                   outcomes: set(

@@ -18,7 +18,7 @@ const PARTS: readonly { readonly name: string; readonly keys: readonly (keyof Se
   { name: 'picking order and offering', keys: ['order', 'familiar', 'offering', 'missedSetsAway'] },
   { name: 'entry rules', keys: ['entryRules'] },
   { name: 'opening words', keys: ['connect'] },
-  { name: 'wrap-up and outcome codes', keys: ['wrapUp', 'outcomes'] },
+  { name: 'wrap-up and outcomes', keys: ['wrapUp', 'outcomes'] },
   { name: 'fields at the Desk', keys: ['fields'] },
   { name: 'callbacks', keys: ['callback'] },
 ];

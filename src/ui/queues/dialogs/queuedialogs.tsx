@@ -13,10 +13,7 @@ export type QueueDialog = 'takes' | 'order' | 'after' | 'rules';
 const TITLES: Readonly<Record<QueueDialog, readonly [string, string]>> = {
   takes: ['What it takes', 'Channels with their goals, hours, and what whoever is asked must know'],
   order: ['Picks the person by', 'Whom a waiting contact prefers among those who are able'],
-  after: [
-    'On connection and after the contact',
-    'What is said when they are joined, wrap-up, outcome codes, callbacks',
-  ],
+  after: ['After the contact', 'Wrap-up, outcomes, fields, callbacks'],
   rules: ['If it goes wrong', 'Looked at in this order when a contact enters; the first that holds decides'],
 };
 
