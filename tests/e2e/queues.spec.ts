@@ -273,13 +273,13 @@ test('a group reaches its cap and the partner desk takes over', async ({ browser
   });
   await readyAgent(browser, lane, 'Tamsin Orrel');
   await lead.goto('/queues/partners');
-  const whole = lead.getByRole('region', { name: 'The desk as a whole' });
+  const whole = lead.getByRole('region', { name: 'The agreement' });
   await whole.getByLabel('Contacts at most, by all its numbers: at once').fill('1');
   await lead.getByRole('button', { name: 'Apply' }).click();
   await expect(lead.getByText('Bench partner applied; it counts from the next call on.')).toBeVisible();
   const handset = await caller(browser, lane);
   await expect(lead.getByRole('button', { name: /Bench partner/ })).toContainText('1 on the line');
-  await expect(whole.getByText('1 of 1')).toBeVisible();
+  await expect(whole.getByText('(1 of 1)')).toBeVisible();
   await expect(handset.getByText('with a person')).toBeVisible({ timeout: 60_000 });
   await handset.getByRole('button', { name: 'Hang up' }).click();
   await expect(handset.getByText('The call has ended.')).toBeVisible();

@@ -1,8 +1,19 @@
+import { TZDate } from '@date-fns/tz';
+import type { WeeklyInterval } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
 import { type LimitKind, type Limits, usedIn, type Uses } from '../../core/routing/limits';
 import type { Onward } from '../../core/routing/onward';
 import type { Db } from '../../data/database';
-import { type GroupBody, GROUPS, type PartnerBody, PARTNERS, PERSON_LIMITS } from '../../data/groups';
+import {
+  type GroupBody,
+  GROUPS,
+  type PartnerBody,
+  PARTNERS,
+  PERSON_LIMITS,
+  takenByGroup,
+  takenByPartner,
+  type TakenIn,
+} from '../../data/groups';
 import { readAllHours } from '../../data/hours';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
@@ -30,6 +41,8 @@ export type GroupLine = GroupBody & {
   readonly memberIds: readonly string[];
   readonly onDuty: number;
   readonly use: UseNow;
+  /** Contacts taken in each hour of the week, from Monday at midnight in its zone, in the last seven days. */
+  readonly took: readonly number[];
   readonly usedBy: readonly string[];
 };
 
@@ -39,6 +52,8 @@ export type PartnerLine = Omit<PartnerBody, 'numbers'> & {
   readonly revision: number;
   /** Contacts that the desk as a whole has and took. */
   readonly use: UseNow;
+  /** As of a group. */
+  readonly took: readonly number[];
   readonly numbers: readonly (PartnerBody['numbers'][number] & { readonly use: UseNow })[];
   readonly usedBy: readonly string[];
 };
@@ -55,7 +70,7 @@ export type GroupsView = {
   readonly teams: readonly Named[];
   readonly roles: readonly Named[];
   readonly skills: readonly Named[];
-  readonly hours: readonly Named[];
+  readonly hours: readonly (Named & { readonly weekly: readonly WeeklyInterval[] })[];
   readonly queues: readonly Named[];
   readonly mayChange: boolean;
 };
@@ -69,6 +84,18 @@ const useNow = (uses: Uses, reached: readonly LimitKind[], at: number): UseNow =
   month: usedIn(uses.month, at),
   reached,
 });
+
+const WEEK_MS = 7 * 86_400_000;
+/** Hours (UTC ms) with counts, by the hour of the week in a zone. */
+function byHour(taken: readonly TakenIn[], zone: string): number[] {
+  const week = new Array<number>(168).fill(0);
+  for (const { hour, n } of taken) {
+    const local = new TZDate(hour, zone);
+    const at = ((local.getDay() + 6) % 7) * 24 + local.getHours();
+    week[at] = (week[at] ?? 0) + n;
+  }
+  return week;
+}
 
 /** What the functions of this file are given first. */
 export type GroupsDeps = { readonly host: Host; readonly floor: LiveFloor };
@@ -114,6 +141,7 @@ export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsVie
         memberIds: members.filter((m) => seen.has(m)),
         onDuty: members.filter((m) => floor.router.floor.people.get(m)?.duty === 'ready').length,
         use: live ? useNow(live.uses, live.reached, now) : NO_USE,
+        took: byHour(takenByGroup(db, g.id, now - WEEK_MS), g.zone),
         usedBy: usersOf(db, 'group', g.id),
       };
     }),
@@ -122,6 +150,7 @@ export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsVie
       return {
         ...p,
         use: live ? useNow(live.uses, live.reached, now) : NO_USE,
+        took: byHour(takenByPartner(db, p.id, now - WEEK_MS), p.zone),
         numbers: p.numbers.map((n) => {
           const l = live?.numbers.find((x) => x.id === n.id);
           return { ...n, use: l ? useNow(l.uses, l.reached, now) : NO_USE };
@@ -136,7 +165,7 @@ export function viewGroups({ host, floor }: GroupsDeps, actor: Actor): GroupsVie
     teams: named(readTeams(db)),
     roles: named(readRoles(db)),
     skills: named(readSkills(db)),
-    hours: named(readAllHours(db)),
+    hours: readAllHours(db).map(({ id: hoursId, name, weekly }) => ({ id: hoursId, name, weekly })),
     queues: named(readQueues(db)),
     mayChange: holds(actor, 'queues.change') && actor.teams === 'all',
   };

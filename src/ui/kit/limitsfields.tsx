@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { useState } from 'react';
 import type { Limits } from '@/core/routing/limits';
 import { Input } from './field';
@@ -10,36 +11,50 @@ export const LIMIT_NAMES: Readonly<Record<keyof Limits, string>> = {
   perDay: 'a day',
   perMonth: 'a month',
 };
+const KINDS = Object.keys(LIMIT_NAMES) as (keyof Limits)[];
+/** How much of each is used now. */
+export type LimitsUsed = Readonly<Record<keyof Limits, number>>;
 
-/** Limits side by side; an empty one is without limit. */
+/** “at most 4 at once, 60 a day”: limits set in their sentence, each with its use so far; an empty one is without limit. */
 export function LimitsFields({
   label,
   limits,
+  used,
   disabled,
   onChange,
 }: {
   label: string;
   limits: Limits;
+  used?: LimitsUsed | undefined;
   disabled: boolean;
   onChange: (limits: Limits) => void;
 }) {
   return (
-    <fieldset disabled={disabled}>
-      <legend className="mb-1 text-small font-medium text-ink-2">{label}</legend>
-      <div className="grid grid-cols-4 gap-2">
-        {(Object.keys(LIMIT_NAMES) as (keyof Limits)[]).map((kind) => (
+    <fieldset disabled={disabled} aria-label={label} className="inline">
+      at most{' '}
+      {KINDS.map((kind, i) => (
+        <span key={kind} className="whitespace-nowrap">
           <Limit
-            key={kind}
             label={label}
             name={LIMIT_NAMES[kind]}
             limit={limits[kind]}
             onChange={(limit) => onChange({ ...limits, [kind]: limit })}
-          />
-        ))}
-      </div>
+          />{' '}
+          {LIMIT_NAMES[kind]}
+          {used && <Used used={used[kind]} most={limits[kind]} />}
+          {i < KINDS.length - 1 ? ', ' : ''}
+        </span>
+      ))}
     </fieldset>
   );
 }
+
+/** What is used so far, of the limit where there is one. */
+const Used = ({ used, most }: { used: number; most: number | null }) => (
+  <span className={clsx('ml-1 text-tiny', most !== null && used >= most ? 'font-semibold text-clay' : 'text-ink-2')}>
+    ({most === null ? `${used} so far` : `${used} of ${most}`})
+  </span>
+);
 
 /** What is no limit is refused where it is typed, and the one before stands. */
 function Limit({
@@ -55,14 +70,13 @@ function Limit({
 }) {
   const [refused, setRefused] = useState<string | null>(null);
   return (
-    <label className="text-tiny text-ink-2">
-      {name}
+    <>
       <Input
         aria-label={`${label}: ${name}`}
         aria-invalid={refused !== null}
         inputMode="numeric"
-        placeholder="no limit"
-        className="!py-1"
+        placeholder="any"
+        className="!inline-block !w-16 !px-1.5 !py-0.5 text-center"
         value={refused ?? limit ?? ''}
         onChange={(e) => {
           const typed = e.target.value.trim();
@@ -72,7 +86,7 @@ function Limit({
         }}
         onBlur={() => setRefused(null)}
       />
-      {refused !== null && <span className="text-clay">a whole number, 0 or more</span>}
-    </label>
+      {refused !== null && <span className="ml-1 text-tiny text-clay">a whole number, 0 or more</span>}
+    </>
   );
 }

@@ -8,7 +8,8 @@ import type { GroupLine, GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { doing } from '../kit/doing';
 import { EditForm } from '../kit/editform';
-import { Field, Input } from '../kit/field';
+import { Input } from '../kit/field';
+import { ShareRows } from '../kit/sharebar';
 import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
 import { Picks, Ticks } from '../kit/picks';
@@ -16,9 +17,12 @@ import { LaterButton } from '../drafts/laterbutton';
 import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
 import { whoChoices, whoOf } from '../kit/whochoice';
-import { UseTable } from './usetable';
+import { usedOf } from './partnerform';
+import { WeekStrip } from './weekstrip';
 
-export type Draft = Omit<GroupLine, 'id' | 'memberIds' | 'onDuty' | 'use' | 'usedBy'> & { readonly id: string | null };
+export type Draft = Omit<GroupLine, 'id' | 'memberIds' | 'onDuty' | 'use' | 'took' | 'usedBy'> & {
+  readonly id: string | null;
+};
 
 export const draftOf = ({
   id,
@@ -35,6 +39,17 @@ export const draftOf = ({
 }: GroupLine): Draft => ({ id, revision, name, zone, hoursId, limits, instead, who, alsoIds, exceptIds, weights });
 
 export const GROUP_SHAPE = wholeShape<Draft>();
+
+/** Whose limit wins, as a sentence. */
+export function insteadWords(instead: readonly LimitKind[]): string {
+  if (instead.length === 0)
+    return 'Whoever is asked through it is held back by its limits and by their own, whichever is reached first.';
+  const all = instead.length === LIMIT_KINDS.length;
+  const kinds = LIMIT_KINDS.filter((kind) => instead.includes(kind)).map((kind) => INSTEAD[kind]);
+  return all
+    ? 'Its hours and limits win: those of its members do not count here. Their load always does.'
+    : `Its ${kinds.join(', ')} win over the members’ own; of all else whichever is reached first. Their load always counts.`;
+}
 
 const INSTEAD: Readonly<Record<LimitKind, string>> = { hours: 'hours', ...LIMIT_NAMES };
 
@@ -94,66 +109,76 @@ export function GroupForm({
       onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next decision on.`)}
       later={<LaterButton kind="group" gathered={gathered} shape={GROUP_SHAPE} />}
     >
-      {kept && (
-        <Panel className="p-4" label="Use so far">
-          <h3 className="mb-2 text-panel">Use so far</h3>
-          <UseTable use={kept.use} limits={kept.limits} />
-          <p className="mt-2 text-small text-ink-2">
-            {kept.usedBy.length === 0 ? 'No queue asks it yet.' : `Asked by ${kept.usedBy.join(', ')}.`}
-          </p>
-        </Panel>
-      )}
-      <div className="grid gap-3 lg:grid-cols-2">
-        <Panel className="flex flex-col gap-3 p-4" label="What it may take">
-          <h3 className="text-panel">What it may take</h3>
-          <Field label="Name" fault={faults.name}>
-            {(p) => (
-              <Input
-                {...p}
-                disabled={off}
-                maxLength={60}
-                value={draft.name}
-                onChange={(e) => set({ name: e.target.value })}
-              />
-            )}
-          </Field>
-          <div className="grid grid-cols-2 gap-3">
-            <Field label="Hours">
-              {(p) => (
-                <Select
-                  {...p}
-                  disabled={off}
-                  value={draft.hoursId ?? ''}
-                  onChange={(chosen) => set({ hoursId: chosen === '' ? null : chosen })}
-                >
-                  <option value="">always</option>
-                  {options(view.hours)}
-                </Select>
-              )}
-            </Field>
-            <Field label="Zone of its days" fault={faults.zone}>
-              {(p) => (
-                <Input {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })} />
-              )}
-            </Field>
-          </div>
+      <Panel className="p-4" label="The agreement">
+        <p className="mb-1 flex items-center gap-2 text-small text-ink-2">
+          <Input
+            aria-label="Name"
+            aria-invalid={faults.name !== undefined}
+            className="!w-72 font-display !text-panel font-semibold"
+            disabled={off}
+            placeholder="What they are called"
+            maxLength={60}
+            value={draft.name}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+          {faults.name && <span className="text-clay">{faults.name}</span>}
+        </p>
+        <div className="leading-9">
+          Ask them{' '}
+          <Select
+            compact
+            aria-label="Hours"
+            disabled={off}
+            value={draft.hoursId ?? ''}
+            onChange={(chosen) => set({ hoursId: chosen === '' ? null : chosen })}
+          >
+            <option value="">always</option>
+            {options(view.hours)}
+          </Select>{' '}
+          for{' '}
           <LimitsFields
             label="Contacts at most"
             limits={draft.limits}
+            used={kept && usedOf(kept.use)}
             disabled={off}
             onChange={(limits) => set({ limits })}
           />
-          <fieldset disabled={off}>
-            <legend className="mb-1 text-small font-medium text-ink-2">
-              In place of the members’ own limits (never their load)
-            </legend>
+          ; their days are those of{' '}
+          <Input
+            aria-label="Zone of its days"
+            aria-invalid={faults.zone !== undefined}
+            className="!inline-block !w-40 !px-1.5 !py-0.5"
+            disabled={off}
+            value={draft.zone}
+            onChange={(e) => set({ zone: e.target.value })}
+          />
+          .{faults.zone && <span className="ml-1 text-small text-clay">{faults.zone}</span>}
+        </div>
+        <p className="mt-1 text-small">
+          {insteadWords(draft.instead)}{' '}
+          {kept && (kept.usedBy.length === 0 ? 'No queue asks it yet.' : `Asked by ${kept.usedBy.join(', ')}.`)}
+        </p>
+        <details className="text-small text-ink-2">
+          <summary className="cursor-pointer">Whose limit wins</summary>
+          <fieldset disabled={off} aria-label="In place of the members’ own limits" className="mt-1">
             <Ticks
               of={LIMIT_KINDS.map((id) => ({ id, name: INSTEAD[id] }))}
               ticked={draft.instead}
               onTicked={(instead) => set({ instead })}
             />
           </fieldset>
-        </Panel>
+        </details>
+        {kept && (
+          <div className="mt-3">
+            <WeekStrip
+              weekly={draft.hoursId === null ? null : (view.hours.find((h) => h.id === draft.hoursId)?.weekly ?? [])}
+              took={kept.took}
+              perHour={draft.limits.perHour}
+            />
+          </div>
+        )}
+      </Panel>
+      <div className="grid gap-3 lg:grid-cols-2">
         <Panel className="flex flex-col gap-3 p-4" label="Who belongs">
           <h3 className="text-panel">Who belongs</h3>
           <ul className="flex flex-col gap-1 text-small">
@@ -225,38 +250,24 @@ export function GroupForm({
             </div>
           ))}
         </Panel>
+        {kept && kept.memberIds.length > 1 && (
+          <Panel className="self-start p-4" label="Shares">
+            <h3 className="text-panel">Shares</h3>
+            <p className="mb-2 text-small text-ink-2">
+              Where a queue picks by share. Drag the end of a bar, or move it by the arrow keys.
+            </p>
+            <ShareRows
+              shares={kept.memberIds.map((id) => ({ id, name: nameOf(id), weight: draft.weights[id] ?? 1 }))}
+              disabled={off}
+              onChange={(id, weight) => {
+                const { [id]: _before, ...rest } = draft.weights;
+                // One is usual and is not kept.
+                set({ weights: weight === 1 ? rest : { ...rest, [id]: weight } });
+              }}
+            />
+          </Panel>
+        )}
       </div>
-      {kept && kept.memberIds.length > 0 && (
-        <Panel className="p-4" label="Weights">
-          <h3 className="text-panel">Weights</h3>
-          <p className="mb-2 text-small text-ink-2">
-            Count where a queue picks by share: somebody with 2 gets twice as many as somebody with 1.
-          </p>
-          <div className="grid grid-cols-2 gap-x-6 gap-y-1 md:grid-cols-3">
-            {kept.memberIds.map((id) => (
-              <label key={id} className="flex items-center gap-2 text-small">
-                <span className="flex-1 truncate">{nameOf(id)}</span>
-                <Input
-                  aria-label={`Weight of ${nameOf(id)}`}
-                  type="number"
-                  min={1}
-                  max={100}
-                  className="!w-16 !py-0.5"
-                  disabled={off}
-                  value={draft.weights[id] ?? 1}
-                  onChange={(e) => {
-                    const { [id]: _old, ...rest } = draft.weights;
-                    const weight = e.target.valueAsNumber;
-                    set({
-                      weights: Number.isNaN(weight) || weight <= 1 ? rest : { ...rest, [id]: Math.round(weight) },
-                    });
-                  }}
-                />
-              </label>
-            ))}
-          </div>
-        </Panel>
-      )}
     </EditForm>
   );
 }

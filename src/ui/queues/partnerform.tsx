@@ -1,21 +1,23 @@
 'use client';
 
 import { NO_LIMITS } from '@/core/routing/limits';
-import type { GroupsView, PartnerLine } from '@/services/queues/groupsview';
+import type { GroupsView, PartnerLine, UseNow } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { doing } from '../kit/doing';
 import { EditForm } from '../kit/editform';
-import { Field, Input } from '../kit/field';
-import { LimitsFields } from '../kit/limitsfields';
+import { Input } from '../kit/field';
+import { LimitsFields, type LimitsUsed } from '../kit/limitsfields';
+import { NumberIn } from '../kit/numberin';
+import { ShareBar } from '../kit/sharebar';
 import { Panel, Pill } from '../kit/panel';
 import { LaterButton } from '../drafts/laterbutton';
 import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
-import { UseTable } from './usetable';
+import { WeekStrip } from './weekstrip';
 
 type NumberDraft = Omit<PartnerLine['numbers'][number], 'id' | 'use'> & { readonly id: string | null };
 
-export type Draft = Omit<PartnerLine, 'id' | 'numbers' | 'usedBy' | 'use'> & {
+export type Draft = Omit<PartnerLine, 'id' | 'numbers' | 'usedBy' | 'use' | 'took'> & {
   readonly id: string | null;
   readonly numbers: readonly NumberDraft[];
 };
@@ -55,35 +57,135 @@ export const NEW_NUMBER: NumberDraft = {
   perQueue: {},
 };
 
-function DeskHours({
+export const usedOf = (use: UseNow): LimitsUsed => ({
+  atOnce: use.open,
+  perHour: use.hour,
+  perDay: use.day,
+  perMonth: use.month,
+});
+
+/** “open in …”: hours chosen in their sentence. */
+function HoursIn({
   label,
   hoursId,
   view,
-  fault,
   onChange,
 }: {
   label: string;
   hoursId: string | null;
   view: GroupsView;
-  fault?: string | undefined;
   onChange: (hoursId: string | null) => void;
 }) {
   return (
-    <Field label={label} fault={fault}>
-      {(p) => (
-        <Select
-          {...p}
-          disabled={!view.mayChange}
-          value={hoursId ?? ''}
-          onChange={(chosen) => onChange(chosen === '' ? null : chosen)}
-        >
-          <option value="">always</option>
-          {options(view.hours)}
-        </Select>
-      )}
-    </Field>
+    <Select
+      compact
+      aria-label={label}
+      disabled={!view.mayChange}
+      value={hoursId ?? ''}
+      onChange={(chosen) => onChange(chosen === '' ? null : chosen)}
+    >
+      <option value="">always</option>
+      {options(view.hours)}
+    </Select>
   );
 }
+
+/** Which numbers a queue rings first, and how those of one rank share its calls. */
+function SharesOf({
+  queueId,
+  draft,
+  nameOf,
+  off,
+  onNumbers,
+}: {
+  queueId: string;
+  draft: Draft;
+  nameOf: (id: string) => string;
+  off: boolean;
+  onNumbers: (numbers: readonly NumberDraft[]) => void;
+}) {
+  const placed = draft.numbers.map((n, i) => ({
+    i,
+    name: n.name || `number ${i + 1}`,
+    ...(n.perQueue[queueId] ?? USUAL_PLACE),
+  }));
+  const ranks = [...new Set(placed.map((p) => p.rank))].sort((x, y) => x - y);
+  const put = (places: ReadonlyMap<number, { rank: number; weight: number }>) =>
+    onNumbers(
+      draft.numbers.map((n, i) => {
+        const place = places.get(i);
+        return place ? { ...n, perQueue: { ...n.perQueue, [queueId]: place } } : n;
+      }),
+    );
+  return (
+    <li className="border-t border-rule py-2 first:border-t-0">
+      <p className="mb-1 flex items-center text-small">
+        <span>
+          <b className="font-semibold">{nameOf(queueId)}</b> rings{' '}
+          {ranks.length === 1 ? 'them alike, by these shares' : 'them in this order'}
+        </span>
+        {!off && (
+          <Button
+            small
+            kind="quiet"
+            className="ml-auto"
+            aria-label={`Ring all alike for ${nameOf(queueId)}`}
+            onClick={() =>
+              onNumbers(
+                draft.numbers.map((n) => {
+                  const { [queueId]: _gone, ...rest } = n.perQueue;
+                  return { ...n, perQueue: rest };
+                }),
+              )
+            }
+          >
+            All alike
+          </Button>
+        )}
+      </p>
+      {ranks.map((rank, r) => {
+        const mine = placed.filter((p) => p.rank === rank);
+        return (
+          <div key={rank} className="mb-1 flex items-center gap-2">
+            <span className="w-14 shrink-0 text-tiny text-ink-2">{r === 0 ? 'first' : 'then'}</span>
+            <div className="min-w-0 flex-1">
+              <ShareBar
+                label={`Shares for ${nameOf(queueId)}, ${r + 1}`}
+                shares={mine.map((p) => ({ id: String(p.i), name: p.name, weight: p.weight }))}
+                disabled={off}
+                onChange={(shares) => put(new Map(shares.map((s) => [Number(s.id), { rank, weight: s.weight }])))}
+              />
+            </div>
+            {!off && placed.length > 1 && (
+              <span className="flex w-40 shrink-0 justify-end gap-1">
+                {mine.map((p) => (
+                  <Button
+                    key={p.i}
+                    small
+                    kind="quiet"
+                    aria-label={`Ring ${p.name} ${r === 0 ? 'later' : 'sooner'} for ${nameOf(queueId)}`}
+                    title={p.name}
+                    disabled={r === 0 && mine.length === 1 && ranks.length === 1}
+                    onClick={() =>
+                      put(
+                        new Map([
+                          [p.i, { rank: r === 0 ? (ranks[1] ?? rank + 1) : (ranks[r - 1] ?? 1), weight: p.weight }],
+                        ]),
+                      )
+                    }
+                  >
+                    {r === 0 ? 'later' : 'sooner'}
+                  </Button>
+                ))}
+              </span>
+            )}
+          </div>
+        );
+      })}
+    </li>
+  );
+}
+const USUAL_PLACE = { rank: 1, weight: 1 };
 
 export function PartnerForm({
   gathered,
@@ -112,7 +214,6 @@ export function PartnerForm({
     )
       await gathered.settled(draft.id, null);
   };
-  const whole = (value: number, least: number) => (Number.isNaN(value) ? least : Math.round(value));
   return (
     <EditForm
       kind="partner desk"
@@ -130,206 +231,191 @@ export function PartnerForm({
       onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next call on.`)}
       later={<LaterButton kind="partner" gathered={gathered} shape={PARTNER_SHAPE} />}
     >
-      <Panel className="flex flex-col gap-3 p-4" label="The desk as a whole">
-        <div className="grid gap-3 sm:grid-cols-3">
-          <Field label="Name" fault={faults.name}>
-            {(p) => (
-              <Input
-                {...p}
-                disabled={off}
-                value={draft.name}
-                maxLength={60}
-                onChange={(e) => set({ name: e.target.value })}
-              />
-            )}
-          </Field>
-          <Field label="Numbers are dialled">
-            {(p) => (
-              <Select
-                {...p}
-                disabled={off}
-                value={draft.way}
-                onChange={(chosen) => set({ way: chosen === 'all-at-once' ? 'all-at-once' : 'one-by-one' })}
-              >
-                <option value="one-by-one">one by one</option>
-                <option value="all-at-once">all at once</option>
-              </Select>
-            )}
-          </Field>
-          <Field label="Each rings, s">
-            {(p) => (
-              <Input
-                {...p}
-                type="number"
-                min={5}
-                max={120}
-                disabled={off}
-                value={draft.ringSeconds}
-                onChange={(e) => set({ ringSeconds: whole(e.target.valueAsNumber, 5) })}
-              />
-            )}
-          </Field>
-          <Field label="Counts from, s" hint="Shorter calls use up no cap">
-            {(p) => (
-              <Input
-                {...p}
-                type="number"
-                min={0}
-                max={3600}
-                disabled={off}
-                value={draft.countsFromSeconds}
-                onChange={(e) => set({ countsFromSeconds: whole(e.target.valueAsNumber, 0) })}
-              />
-            )}
-          </Field>
-          <Field label="Zone of its days" fault={faults.zone}>
-            {(p) => <Input {...p} disabled={off} value={draft.zone} onChange={(e) => set({ zone: e.target.value })} />}
-          </Field>
-          <DeskHours
+      <Panel className="p-4" label="The agreement">
+        <p className="mb-1 flex items-center gap-2 text-small text-ink-2">
+          <Input
+            aria-label="Name"
+            aria-invalid={faults.name !== undefined}
+            className="!w-72 font-display !text-panel font-semibold"
+            disabled={off}
+            placeholder="Who they are"
+            value={draft.name}
+            maxLength={60}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+          {faults.name && <span className="text-clay">{faults.name}</span>}
+        </p>
+        <div className="leading-9">
+          Ring {draft.numbers.length === 1 ? 'their number' : `their ${draft.numbers.length} numbers`}{' '}
+          {draft.numbers.length > 1 && (
+            <Select
+              compact
+              aria-label="How their numbers are rung"
+              disabled={off}
+              value={draft.way}
+              onChange={(chosen) => set({ way: chosen === 'all-at-once' ? 'all-at-once' : 'one-by-one' })}
+            >
+              <option value="one-by-one">one after another</option>
+              <option value="all-at-once">together</option>
+            </Select>
+          )}{' '}
+          until one answers, each for{' '}
+          <NumberIn
+            label="Each rings, s"
+            value={draft.ringSeconds}
+            least={5}
+            most={120}
+            disabled={off}
+            onChange={(ringSeconds) => set({ ringSeconds })}
+          />{' '}
+          s, and{' '}
+          <LimitsFields
+            label="Contacts at most, by all its numbers"
+            limits={draft.limits}
+            used={kept && usedOf(kept.use)}
+            disabled={off}
+            onChange={(limits) => set({ limits })}
+          />
+          . A call counts once it has lasted{' '}
+          <NumberIn
+            label="Counts from, s"
+            value={draft.countsFromSeconds}
+            least={0}
+            most={3600}
+            disabled={off}
+            onChange={(countsFromSeconds) => set({ countsFromSeconds })}
+          />{' '}
+          s. They are there{' '}
+          <HoursIn
             label="Hours of the desk"
             hoursId={draft.hoursId}
             view={view}
-            fault={faults.hoursId}
             onChange={(hoursId) => set({ hoursId })}
           />
+          , and their days are those of{' '}
+          <Input
+            aria-label="Zone of its days"
+            aria-invalid={faults.zone !== undefined}
+            className="!inline-block !w-40 !px-1.5 !py-0.5"
+            disabled={off}
+            value={draft.zone}
+            onChange={(e) => set({ zone: e.target.value })}
+          />
+          .{faults.zone && <span className="ml-1 text-small text-clay">{faults.zone}</span>}
         </div>
-        <LimitsFields
-          label="Contacts at most, by all its numbers"
-          limits={draft.limits}
-          disabled={off}
-          onChange={(limits) => set({ limits })}
-        />
-        {kept && <UseTable use={kept.use} limits={kept.limits} />}
-      </Panel>
-      {draft.numbers.map((n, i) => {
-        const live = kept?.numbers.find((x) => x.id === n.id);
-        return (
-          <Panel key={n.id ?? `new${i}`} className="flex flex-col gap-3 p-4" label={n.name || `Number ${i + 1}`}>
-            <div className="flex items-end gap-3">
-              <div className="w-56">
-                <Field label="Number’s name">
-                  {(p) => (
-                    <Input
-                      {...p}
-                      disabled={off}
-                      value={n.name}
-                      maxLength={60}
-                      onChange={(e) => setNumber(i, { name: e.target.value })}
-                    />
-                  )}
-                </Field>
-              </div>
-              <div className="w-52">
-                <Field label="Number" fault={faults.numbers}>
-                  {(p) => (
-                    <Input
-                      {...p}
-                      disabled={off}
-                      placeholder="+ country code …"
-                      value={n.address}
-                      onChange={(e) => setNumber(i, { address: e.target.value })}
-                    />
-                  )}
-                </Field>
-              </div>
-              <div className="w-48">
-                <DeskHours
-                  label="Hours of this number"
-                  hoursId={n.hoursId}
-                  view={view}
-                  onChange={(hoursId) => setNumber(i, { hoursId })}
-                />
-              </div>
-              {!off && draft.numbers.length > 1 && (
-                <Button
-                  small
-                  kind="quiet"
-                  className="mb-1 ml-auto"
-                  aria-label={`Remove ${n.name}`}
-                  onClick={() => set({ numbers: draft.numbers.filter((_, j) => j !== i) })}
-                >
-                  Remove
-                </Button>
-              )}
-            </div>
-            <LimitsFields
-              label="Calls at most"
-              limits={n.limits}
-              disabled={off}
-              onChange={(limits) => setNumber(i, { limits })}
+        {draft.numbers.length > 0 && (
+          <p className="text-small text-ink-2">
+            Whichever is reached first holds them back: the limits of all together, or those of a number itself.
+          </p>
+        )}
+        {kept && (
+          <div className="mt-3">
+            <WeekStrip
+              weekly={draft.hoursId === null ? null : (view.hours.find((h) => h.id === draft.hoursId)?.weekly ?? [])}
+              took={kept.took}
+              perHour={draft.limits.perHour}
             />
-            {live && <UseTable use={live.use} limits={live.limits} />}
-            <div>
-              <p className="text-small font-medium text-ink-2">Rank and weight, per queue that rings it</p>
-              <ul className="mt-1 flex flex-col gap-1 text-small">
-                {Object.entries(n.perQueue).map(([queueId, place]) => (
-                  <li key={queueId} className="flex items-center gap-2">
-                    <span className="w-40">{nameOf(queueId)}</span>rank{' '}
-                    <Input
-                      aria-label={`Rank for ${nameOf(queueId)}`}
-                      type="number"
-                      min={1}
-                      max={100}
-                      className="!w-16 !py-0.5"
-                      disabled={off}
-                      value={place.rank}
-                      onChange={(e) =>
-                        setNumber(i, {
-                          perQueue: { ...n.perQueue, [queueId]: { ...place, rank: whole(e.target.valueAsNumber, 1) } },
-                        })
-                      }
-                    />{' '}
-                    weight{' '}
-                    <Input
-                      aria-label={`Weight for ${nameOf(queueId)}`}
-                      type="number"
-                      min={1}
-                      max={100}
-                      className="!w-16 !py-0.5"
-                      disabled={off}
-                      value={place.weight}
-                      onChange={(e) =>
-                        setNumber(i, {
-                          perQueue: {
-                            ...n.perQueue,
-                            [queueId]: { ...place, weight: whole(e.target.valueAsNumber, 1) },
-                          },
-                        })
-                      }
-                    />
-                    {!off && (
-                      <Button
-                        small
-                        kind="quiet"
-                        aria-label={`Forget ${nameOf(queueId)}`}
-                        onClick={() => {
-                          const { [queueId]: _gone, ...rest } = n.perQueue;
-                          setNumber(i, { perQueue: rest });
-                        }}
-                      >
-                        Remove
-                      </Button>
-                    )}
-                  </li>
-                ))}
-              </ul>
-              {!off && (
-                <Select
-                  aria-label={`Rank for another queue, ${n.name}`}
-                  className="mt-1 !w-80"
-                  value=""
-                  onChange={(chosen) => {
-                    if (chosen) setNumber(i, { perQueue: { ...n.perQueue, [chosen]: { rank: 1, weight: 1 } } });
-                  }}
-                >
-                  <option value="">Rank 1, weight 1; set for a queue…</option>
-                  {options(view.queues.filter((q) => !(q.id in n.perQueue)))}
-                </Select>
-              )}
-            </div>
-          </Panel>
-        );
-      })}
+          </div>
+        )}
+      </Panel>
+      <Panel className="p-4" label="Their numbers">
+        <h3 className="text-panel">Their numbers</h3>
+        {faults.numbers && <p className="text-small text-clay">{faults.numbers}</p>}
+        <ul>
+          {draft.numbers.map((n, i) => {
+            const live = kept?.numbers.find((x) => x.id === n.id);
+            const called = n.name || `Number ${i + 1}`;
+            return (
+              <li
+                key={n.id ?? `new${i}`}
+                aria-label={called}
+                className="flex items-start gap-2 border-t border-rule py-2 leading-9 first:border-t-0"
+              >
+                <div className="min-w-0 flex-1">
+                  <Input
+                    aria-label="Number’s name"
+                    placeholder="What it is"
+                    className="!inline-block !w-40 !px-1.5 !py-0.5 font-medium"
+                    disabled={off}
+                    value={n.name}
+                    maxLength={60}
+                    onChange={(e) => setNumber(i, { name: e.target.value })}
+                  />{' '}
+                  is{' '}
+                  <Input
+                    aria-label="Number"
+                    placeholder="+ country code …"
+                    className="!inline-block !w-44 !px-1.5 !py-0.5"
+                    disabled={off}
+                    value={n.address}
+                    onChange={(e) => setNumber(i, { address: e.target.value })}
+                  />
+                  , there{' '}
+                  <HoursIn
+                    label="Hours of this number"
+                    hoursId={n.hoursId}
+                    view={view}
+                    onChange={(hoursId) => setNumber(i, { hoursId })}
+                  />{' '}
+                  for{' '}
+                  <LimitsFields
+                    label="Calls at most"
+                    limits={n.limits}
+                    used={live && usedOf(live.use)}
+                    disabled={off}
+                    onChange={(limits) => setNumber(i, { limits })}
+                  />
+                  .
+                </div>
+                {!off && draft.numbers.length > 1 && (
+                  <Button
+                    small
+                    kind="quiet"
+                    aria-label={`Remove ${called}`}
+                    onClick={() => set({ numbers: draft.numbers.filter((_, j) => j !== i) })}
+                  >
+                    Remove
+                  </Button>
+                )}
+              </li>
+            );
+          })}
+        </ul>
+        {draft.numbers.length > 1 && (
+          <>
+            <h3 className="mt-2 text-small font-semibold">Who rings which</h3>
+            <p className="text-small text-ink-2">Every queue rings them alike, but for these.</p>
+            <ul>
+              {[...new Set(draft.numbers.flatMap((n) => Object.keys(n.perQueue)))].map((queueId) => (
+                <SharesOf
+                  key={queueId}
+                  queueId={queueId}
+                  draft={draft}
+                  nameOf={nameOf}
+                  off={off}
+                  onNumbers={(numbers) => set({ numbers })}
+                />
+              ))}
+            </ul>
+            {!off && (
+              <Select
+                aria-label="Ring them otherwise for a queue"
+                className="mt-1 !w-72"
+                value=""
+                onChange={(chosen) => {
+                  if (chosen)
+                    set({
+                      numbers: draft.numbers.map((n) => ({ ...n, perQueue: { ...n.perQueue, [chosen]: USUAL_PLACE } })),
+                    });
+                }}
+              >
+                <option value="">Otherwise for a queue…</option>
+                {options(view.queues.filter((q) => !draft.numbers.some((n) => q.id in n.perQueue)))}
+              </Select>
+            )}
+          </>
+        )}
+      </Panel>
       {!off && (
         <Button className="self-start" onClick={() => set({ numbers: [...draft.numbers, NEW_NUMBER] })}>
           Add a number
