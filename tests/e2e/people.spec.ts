@@ -448,11 +448,12 @@ test('a desk profile hides a panel, its rule gives it, and the Desk follows; sto
   await choose(desk.getByLabel('Stock replies'), 'Greetings: Hello');
   await expect(reply(desk)).toHaveValue(/Hello Wren Holloway-Tarn, this is Odile at Brindlewood/);
   await page.getByRole('button', { name: /^Bench Desk/ }).click();
-  await page.getByLabel('Why you while talking').uncheck();
-  await page.getByLabel('Stock replies while talking').uncheck();
+  const talking = page.getByRole('region', { name: 'The Desk while talking' });
+  await talking.getByRole('button', { name: 'Take Why you off, while talking' }).click();
+  await talking.getByRole('button', { name: 'Take Stock replies off, while talking' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText(/Suggested replies needs the panel Stock replies while talking/)).toBeVisible();
-  await page.getByLabel('Suggested replies', { exact: true }).uncheck();
+  await talking.getByRole('button', { name: 'Take Suggested replies off, while talking' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await desk.reload();
@@ -461,6 +462,15 @@ test('a desk profile hides a panel, its rule gives it, and the Desk follows; sto
   await expect(desk.getByLabel('Stock replies')).toHaveCount(0);
   await desk.getByRole('button', { name: 'Finish' }).click();
   await expect(desk.getByText(/The customer wrote: “the bridge snapped”/)).toBeVisible();
+  // A helper is off at every Desk by one press, and rules that are being changed beside it stay.
+  await page.getByRole('button', { name: 'Add a rule' }).click();
+  const helpers = page.getByRole('region', { name: 'Helpers' });
+  await helpers.getByRole('button', { name: 'Off everywhere' }).last().click();
+  await expect(page.getByText('Summary is off at every Desk.')).toBeVisible();
+  await expect(helpers.getByText('off everywhere')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Save the rules' })).toBeEnabled();
+  await desk.reload();
+  await expect(desk.getByText(/The customer wrote: “the bridge snapped”/)).toHaveCount(0);
 });
 
 test('a role is copied, changed and given; ownership is handed on', async ({ browser, lane }) => {

@@ -30,7 +30,7 @@ export function LimitsFields({
   onChange: (limits: Limits) => void;
 }) {
   return (
-    <fieldset disabled={disabled} aria-label={label} className="inline">
+    <span role="group" aria-label={label}>
       at most{' '}
       {KINDS.map((kind, i) => (
         <span key={kind} className="whitespace-nowrap">
@@ -38,6 +38,7 @@ export function LimitsFields({
             label={label}
             name={LIMIT_NAMES[kind]}
             limit={limits[kind]}
+            disabled={disabled}
             onChange={(limit) => onChange({ ...limits, [kind]: limit })}
           />{' '}
           {LIMIT_NAMES[kind]}
@@ -45,7 +46,7 @@ export function LimitsFields({
           {i < KINDS.length - 1 ? ', ' : ''}
         </span>
       ))}
-    </fieldset>
+    </span>
   );
 }
 
@@ -61,11 +62,13 @@ function Limit({
   label,
   name,
   limit,
+  disabled,
   onChange,
 }: {
   label: string;
   name: string;
   limit: number | null;
+  disabled: boolean;
   onChange: (limit: number | null) => void;
 }) {
   const [refused, setRefused] = useState<string | null>(null);
@@ -74,6 +77,7 @@ function Limit({
       <Input
         aria-label={`${label}: ${name}`}
         aria-invalid={refused !== null}
+        disabled={disabled}
         inputMode="numeric"
         placeholder="any"
         className="!inline-block !w-16 !px-1.5 !py-0.5 text-center"

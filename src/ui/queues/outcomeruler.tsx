@@ -56,9 +56,9 @@ export function OutcomeRuler({
   return (
     <div className="overflow-x-auto px-4 pt-3 pb-4">
       <div
-        className="grid min-w-max gap-x-3"
+        className="grid min-w-max gap-x-2"
         style={{
-          gridTemplateColumns: `52px ${columns.map(({ mine }) => `minmax(${Math.max(88, mine.length * 92)}px, ${Math.max(1, mine.length)}fr)`).join(' ')}`,
+          gridTemplateColumns: `52px ${columns.map(({ mine }) => `minmax(${Math.max(72, mine.length * 70)}px, ${Math.max(1, mine.length)}fr)`).join(' ')}`,
         }}
       >
         <span className="text-tiny text-ink-2">lasting</span>

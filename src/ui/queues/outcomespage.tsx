@@ -1,5 +1,6 @@
 'use client';
 
+import { clsx } from 'clsx';
 import { useState } from 'react';
 import { CATEGORY_NAMES, OUTCOME_CATEGORIES, OUTCOME_DEFAULTS, type OutcomeCategory } from '@/core/outcomes';
 import type { OutcomeLine, OutcomesView } from '@/services/queues/outcomes';
@@ -78,7 +79,7 @@ export function OutcomesPage({ initial }: { initial: OutcomesView }) {
   return (
     <>
       <StopNav stop="Queues" />
-      <main className="grid gap-3 p-4 pt-2.5 lg:grid-cols-[minmax(0,1fr)_340px]">
+      <main className={clsx('grid gap-3 p-4 pt-2.5', draft && 'lg:grid-cols-[minmax(0,1fr)_340px]')}>
         {conflict}
         <Panel label="Outcomes" className="min-w-0">
           <PanelHead title="Outcomes" marks={<Pill>{inUse.length} in use</Pill>}>

@@ -61,9 +61,9 @@ export function WeekStrip({
                 );
               })}
             </div>
-            <p className="flex justify-between text-tiny text-ink-2">
+            <p className="flex gap-1.5 text-tiny text-ink-2">
               <span>{name}</span>
-              <span className="tabular-nums">
+              <span className="font-semibold tabular-nums">
                 {took.slice(day * 24, day * 24 + 24).reduce((a, b) => a + b, 0) || ''}
               </span>
             </p>

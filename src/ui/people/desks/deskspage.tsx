@@ -7,6 +7,7 @@ import { Button } from '../../kit/button';
 import { useLive } from '../../kit/live';
 import { Panel, Pill } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
+import { Helpers } from './helpers';
 import { ProfileDialog } from './profiledialog';
 import { Rules } from './rules';
 import { StockDialog } from './stockdialog';
@@ -33,7 +34,7 @@ export function DesksPage({
       <StopNav stop="People" />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] gap-3 overflow-y-auto px-4 pt-2 pb-4">
         <div className="flex min-w-0 flex-col gap-3">
-          <Rules key={view.rulesRevision} view={view} onSaved={again} />
+          <Rules view={view} onSaved={again} />
           <Panel className="p-4" label="Desk profiles">
             <div className="flex items-center gap-2">
               <h2 className="text-panel">Desk profiles</h2>
@@ -78,6 +79,7 @@ export function DesksPage({
               ))}
             </div>
           </Panel>
+          <Helpers view={view} onDone={again} />
           <Panel className="p-4" label="Stock replies">
             <div className="flex items-center gap-2">
               <h2 className="text-panel">Stock replies</h2>

@@ -1,28 +1,16 @@
 'use client';
 
-import { clsx } from 'clsx';
 import { useState } from 'react';
-import {
-  DESK_PANEL_IDS,
-  DESK_PANELS,
-  DESK_VIEW_IDS,
-  DESK_VIEWS,
-  type DeskProfile,
-  HELPER_IDS,
-  helperBar,
-  HELPERS,
-  MOMENT_WORDS,
-  MOMENTS,
-  PLAIN_DESK,
-} from '@/core/people/deskprofile';
+import { type DeskProfile, MOMENTS, PLAIN_DESK } from '@/core/people/deskprofile';
 import type { DeskProfilesView } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
 import { call } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { doing } from '../../kit/doing';
 import { FormFoot } from '../../kit/editform';
-import { Check, Field, Input } from '../../kit/field';
+import { Field, Input } from '../../kit/field';
 import { useSaving } from '../../kit/saving';
+import { DeskAt } from './deskat';
 
 export function ProfileDialog({
   view,
@@ -46,8 +34,6 @@ export function ProfileDialog({
     onSaved,
   });
   const off = !view.mayChange;
-  const flip = <T extends string>(list: readonly T[], item: T): T[] =>
-    list.includes(item) ? list.filter((x) => x !== item) : [...list, item];
   const submit = async () => {
     if (
       await save(
@@ -104,96 +90,15 @@ export function ProfileDialog({
             )}
           </Field>
         </div>
-        <table className="mt-3 w-full text-small">
-          <thead>
-            <tr className="text-left text-tiny text-ink-2">
-              <th className="py-1 font-medium">Panel</th>
-              {MOMENTS.map((m) => (
-                <th key={m} className="w-28 font-medium">
-                  {MOMENT_WORDS[m]}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {DESK_PANEL_IDS.map((panel) => (
-              <tr key={panel} className="border-t border-rule">
-                <th scope="row" className="py-1.5 text-left font-medium">
-                  {DESK_PANELS[panel].name} <span className="font-normal text-ink-2">{DESK_PANELS[panel].says}</span>
-                </th>
-                {MOMENTS.map((m) => (
-                  <td key={m}>
-                    {(DESK_PANELS[panel].at as readonly string[]).includes(m) ? (
-                      <input
-                        type="checkbox"
-                        className="size-4 accent-plum"
-                        disabled={off}
-                        aria-label={`${DESK_PANELS[panel].name} ${MOMENT_WORDS[m]}`}
-                        checked={draft.panels[m].includes(panel)}
-                        onChange={() =>
-                          setDraft({ ...draft, panels: { ...draft.panels, [m]: flip(draft.panels[m], panel) } })
-                        }
-                      />
-                    ) : (
-                      <span className="text-ink-3">–</span>
-                    )}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        <div className="mt-3 grid grid-cols-3 gap-4">
-          <fieldset>
-            <legend className="text-small font-semibold">Helpers</legend>
-            {HELPER_IDS.map((h) => {
-              const bar = helperBar(h, draft, new Set(view.helpers));
-              return (
-                <div key={h} className="py-0.5">
-                  <Check
-                    label={HELPERS[h].name}
-                    disabled={off}
-                    checked={draft.helpers.includes(h)}
-                    onChange={() => setDraft({ ...draft, helpers: flip(draft.helpers, h) })}
-                  />
-                  {bar && (
-                    <p className={clsx('pl-5 text-tiny', draft.helpers.includes(h) ? 'text-brass-ink' : 'text-ink-3')}>
-                      {bar}
-                    </p>
-                  )}
-                </div>
-              );
-            })}
-          </fieldset>
-          <fieldset>
-            <legend className="text-small font-semibold">Stock replies</legend>
-            {view.sets.map((s) => (
-              <div key={s.id} className="py-0.5">
-                <Check
-                  label={s.name}
-                  disabled={off}
-                  checked={draft.stockSetIds.includes(s.id)}
-                  onChange={() => setDraft({ ...draft, stockSetIds: flip(draft.stockSetIds, s.id) })}
-                />
-              </div>
-            ))}
-            {view.sets.length === 0 && <p className="text-small text-ink-2">No set yet.</p>}
-          </fieldset>
-          <fieldset>
-            <legend className="text-small font-semibold">Views</legend>
-            {DESK_VIEW_IDS.map((v) => (
-              <div key={v} className="py-0.5">
-                <Check
-                  label={DESK_VIEWS[v].name}
-                  disabled={off}
-                  checked={draft.views.includes(v)}
-                  onChange={() => setDraft({ ...draft, views: flip(draft.views, v) })}
-                />
-                <p className="pl-[22px] text-tiny text-ink-2">{DESK_VIEWS[v].says}</p>
-              </div>
-            ))}
-          </fieldset>
+        <div className="mt-3 grid grid-cols-3 gap-3">
+          {MOMENTS.map((moment) => (
+            <DeskAt key={moment} moment={moment} draft={draft} view={view} off={off} onChange={setDraft} />
+          ))}
         </div>
+        <p className="mt-2 text-tiny text-ink-2">
+          A part stands where it helps, and a helper within the part it works through. Lists stand at the left of the
+          Desk at all moments.
+        </p>
         {faults.helpers && (
           <p role="alert" className="mt-2 text-small text-clay">
             {faults.helpers}

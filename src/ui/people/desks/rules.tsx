@@ -1,12 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import { type DeskRule, type Helper, HELPER_IDS, HELPERS } from '@/core/people/deskprofile';
+import type { DeskRule } from '@/core/people/deskprofile';
 import { isLevel } from '@/core/people/levels';
 import type { DeskProfilesView } from '@/services/people/desklayout';
 import { Button } from '../../kit/button';
 import { call } from '../../kit/call';
-import { Check } from '../../kit/field';
 import { Panel } from '../../kit/panel';
 import { Picks } from '../../kit/picks';
 import { useSaving } from '../../kit/saving';
@@ -14,8 +13,17 @@ import { options, Select } from '../../kit/select';
 import { choiceOf, whoChoices, whoOf } from '../../kit/whochoice';
 
 export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () => void }) {
-  const [rules, setRules] = useState<readonly DeskRule[]>(view.rules);
-  const [helpers, setHelpers] = useState<readonly Helper[]>(view.helpers);
+  // What is changed here stays while helpers, which are kept with the rules, are turned on and off beside it.
+  const [mine, setMine] = useState<{
+    readonly base: readonly DeskRule[];
+    readonly revision: number;
+    readonly rules: readonly DeskRule[];
+  } | null>(null);
+  const rules = mine?.rules ?? view.rules;
+  const setRules = (next: readonly DeskRule[]) =>
+    setMine({ base: mine?.base ?? view.rules, revision: mine?.revision ?? view.rulesRevision, rules: next });
+  const sameRules = mine === null || JSON.stringify(mine.base) === JSON.stringify(view.rules);
+  const revision = sameRules ? view.rulesRevision : mine.revision;
   const names = new Map(
     [...view.teams, ...view.roles, ...view.skills, ...view.people, ...view.profiles].map((x) => [x.id, x.name]),
   );
@@ -25,11 +33,14 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
       return { revision: v.rulesRevision, rules: v.rules, helpers: v.helpers };
     },
     nameOf: (id) => names.get(id) ?? id,
-    onTheirs: onSaved,
+    onTheirs: () => {
+      setMine(null);
+      onSaved();
+    },
     onSaved,
   });
   const off = !view.mayChange;
-  const changed = JSON.stringify([rules, helpers]) !== JSON.stringify([view.rules, view.helpers]);
+  const changed = JSON.stringify(rules) !== JSON.stringify(view.rules);
   const put = (i: number, change: Partial<DeskRule>) =>
     setRules(rules.map((r, j) => (j === i ? { ...r, ...change } : r)));
   const swap = (i: number, by: number) => {
@@ -63,9 +74,11 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
               kind="primary"
               disabled={busy || !changed}
               onClick={() =>
-                void save({ revision: view.rulesRevision, rules, helpers }, 'Rules saved; Desks follow at once.').then(
+                void save({ revision, rules, helpers: view.helpers }, 'Rules saved; Desks follow at once.').then(
                   (ok) => {
-                    if (ok) onSaved();
+                    if (!ok) return;
+                    setMine(null);
+                    onSaved();
                   },
                 )
               }
@@ -164,22 +177,6 @@ export function Rules({ view, onSaved }: { view: DeskProfilesView; onSaved: () =
         ))}
         {rules.length === 0 && <li className="py-2 text-small text-ink-2">No rule: everybody has the plain Desk.</li>}
       </ol>
-      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <span className="text-small font-semibold">Helpers for the whole workspace</span>
-        {HELPER_IDS.map((h) => (
-          <Check
-            key={h}
-            label={
-              <>
-                {HELPERS[h].name} <span className="text-ink-2">{HELPERS[h].says}</span>
-              </>
-            }
-            disabled={off}
-            checked={helpers.includes(h)}
-            onChange={(e) => setHelpers(e.target.checked ? [...helpers, h] : helpers.filter((x) => x !== h))}
-          />
-        ))}
-      </div>
     </Panel>
   );
 }
