@@ -47,9 +47,7 @@ await as('noor.amsel', async (shot, page) => {
       await page.keyboard.press('Enter');
     }
   });
-  await shot('map', '/bots/bot_repairs', async () => {
-    await page.getByRole('tab', { name: 'Map' }).click();
-  });
+  await shot('languages', '/bots/languages?language=fr');
   await shot('phrasebook', '/bots/phrasebook', async () => {
     await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('my violin has popped a string');
     await page.keyboard.press('Enter');

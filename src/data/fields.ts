@@ -1,6 +1,6 @@
 import type { FieldType } from '../core/fieldvalue';
 import { type Db, rows, run } from './database';
-import { keptIn, keptText } from './kept';
+import { historyValue, keptIn, keptText } from './kept';
 import { eachReadable } from './readable';
 
 /** Who fills a field. */
@@ -47,6 +47,14 @@ export const readFields = (db: Db): FieldRecord[] =>
       private: f.private === 1,
     }),
   );
+
+/** The same with those that are retired, last: what contacts had in them keeps its label. */
+export function readFieldsEver(db: Db): Field[] {
+  const here = readFields(db);
+  const gone = rows<{ value: string }>(db, "SELECT value FROM retired_things WHERE kind = 'field' ORDER BY real_at");
+  const retired = gone.map(({ value }) => historyValue('field', value) as Field);
+  return [...here, ...retired.filter((f) => !here.some((h) => h.id === f.id || h.name === f.name))];
+}
 
 export const writeField = (db: Db, { id, name, label, private: hidden, ...body }: Field, place: number): void => {
   run(

@@ -7,6 +7,7 @@ const DOCUMENTS = ['skill-set', 'site', 'role', 'group', 'partner'];
 const NAME = [
   ...TABLES.map((table) => `SELECT name FROM ${table} WHERE id = ?1`),
   ...DOCUMENTS.map((kind) => `SELECT name FROM documents WHERE kind = '${kind}' AND id = ?1`),
+  'SELECT name FROM retired_things WHERE id = ?1',
 ].join(' UNION ALL ');
 
 /** What the thing of this id is or was called: retired ones keep their names; undefined when there is none. */

@@ -23,6 +23,7 @@ export const SETTINGS_TABLES: readonly string[] = [
   'doors',
   'fields',
   'outcome_codes',
+  'retired_things',
   'plans',
 ];
 

@@ -25,7 +25,8 @@ test('a condition is built by clicking, read as a sentence, and decides when it 
   const page = await window(browser, lane, 'Noor Amsel', '/bots');
   await newBot(page, 'Sorter');
   await add(page, 'bra');
-  await choose(page.getByLabel('Way 1: what, 1'), 'free people in Repairs');
+  await choose(page.getByLabel('Way 1: what, 1'), 'how many people …');
+  await choose(page.getByLabel('Way 1: which people, 1'), 'in Repairs');
   await choose(page.getByLabel('Way 1: comparison, 1'), 'is more than');
   await page.getByLabel('Way 1: with, 1').fill('1');
   await page.getByRole('button', { name: 'and, or…' }).click();

@@ -467,7 +467,7 @@ test('a desk profile hides a panel, its rule gives it, and the Desk follows; sto
   const helpers = page.getByRole('region', { name: 'Helpers' });
   await helpers.getByRole('button', { name: 'Off everywhere' }).last().click();
   await expect(page.getByText('Summary is off at every Desk.')).toBeVisible();
-  await expect(helpers.getByText('off everywhere')).toBeVisible();
+  await expect(helpers.getByText('off everywhere', { exact: true })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Save the rules' })).toBeEnabled();
   await desk.reload();
   await expect(desk.getByText(/The customer wrote: “the bridge snapped”/)).toHaveCount(0);

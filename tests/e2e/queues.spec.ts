@@ -65,9 +65,9 @@ test('a queue with three stages is built on the clock by keyboard only, applied,
   await tabTo(/^Add to Hears$/);
   await pick('Music: Cello loop');
   await expect(focused()).toHaveAccessibleName(/^Cello loop, at 0 s/);
-  await tabTo(/^Add to May choose$/);
-  await pick('A question');
-  await expect(focused()).toHaveAccessibleName(/^Question: 1 keep waiting · 2 call me back, at 30 s/);
+  await tabTo(/^Add to Ways out$/);
+  await pick('Ways out');
+  await expect(focused()).toHaveAccessibleName(/^Ways out: 1 call me back, at 30 s/);
   await keys('ArrowRight', 'ArrowRight', 'ArrowRight', 'Shift+ArrowLeft');
   await expect(focused()).toHaveAccessibleName(/at 44 s/);
   await tabTo(/^Add to Must know$/);
@@ -77,7 +77,7 @@ test('a queue with three stages is built on the clock by keyboard only, applied,
   await page.keyboard.type('20');
   await keys('Enter');
   await expect(focused()).toHaveAccessibleName(/^Deliveries not needed, at 20 s/);
-  await page.getByRole('button', { name: /^Question:.*at 44 s/ }).focus();
+  await page.getByRole('button', { name: /^Ways out:.*at 44 s/ }).focus();
   await tabTo(/^Add to Who is asked$/);
   await pick('Group Helping hands');
   await expect(focused()).toHaveAccessibleName(/^Group Helping hands, at 74 s/);
@@ -93,7 +93,7 @@ test('a queue with three stages is built on the clock by keyboard only, applied,
   for (const name of [
     /^Cello loop, at 0 s/,
     /^Deliveries not needed, at 20 s/,
-    /^Question: .*at 44 s/,
+    /^Ways out: .*at 44 s/,
     /^Group Helping hands, at 74 s/,
   ])
     await expect(page.getByRole('button', { name })).toBeVisible();

@@ -497,7 +497,18 @@ export const CHANGES: readonly ValidAct[] = [
       return { ...without(f, 'place'), label: 'Which school' };
     },
   },
-  { act: 'remove-field', says: 'one that nothing sets', undone: true, input: () => ({ id: 'field_school' }) },
+  {
+    act: 'remove-whole',
+    says: 'a field that nothing sets',
+    undone: true,
+    input: () => ({ kind: 'field', id: 'field_school', instead: null }),
+  },
+  {
+    act: 'remove-whole',
+    says: 'a group',
+    undone: true,
+    input: () => ({ kind: 'group', id: 'group_bench', instead: null }),
+  },
   {
     act: 'keep-bot-test',
     says: 'a copy of one',

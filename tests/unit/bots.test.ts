@@ -802,7 +802,7 @@ describe('teaching', () => {
 });
 
 describe('fields', () => {
-  it('the trail names where a field is set, passed and shown, and the link that is broken', () => {
+  it('the trail names where a field is set, passed and shown, and the link that is broken', async () => {
     const of = (name: string) => s.fields.view(lead()).fields.find((f) => f.name === name);
     expect(of('school name')?.broken).toBe('Nothing sets it.');
     expect(of('problem')).toMatchObject({
@@ -834,8 +834,9 @@ describe('fields', () => {
         }),
       ),
     ).toBe('not-valid');
-    s.fields.remove(lead(), { id });
-    expect(codeOf(() => s.fields.remove(lead(), { id: 'field_hire' }))).toBe('not-now');
+    const removed = (fieldId: string) => s.removing.remove(lead(), { kind: 'field', id: fieldId, instead: null });
+    expect(await removed(id)).toMatchObject({ retired: false });
+    await expect(removed('field_hire')).rejects.toMatchObject({ code: 'not-now' });
   });
 });
 
@@ -871,7 +872,7 @@ describe('undoing', () => {
     await s.phrasebook.save(lead(), { revision, book: { ...book, intents: book.intents.slice(1) } });
     undo('phrasebook');
     expect(s.phrasebook.view(lead()).book).toEqual(book);
-    s.fields.remove(lead(), { id: 'field_school' });
+    await s.removing.remove(lead(), { kind: 'field', id: 'field_school', instead: null });
     undo('field');
     expect(s.fields.view(lead()).fields.map((f) => f.name)).toContain('school name');
   });

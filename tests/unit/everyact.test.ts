@@ -68,7 +68,6 @@ describe('every act that changes something', () => {
       'undo',
       'try-again',
       'mend',
-      'remove-asked',
       'change-callback',
       'keep-draft',
       'drop-draft',

@@ -72,9 +72,10 @@ describe('where levels come from', () => {
       'Level 2 comes from the set Bench apprentice, given to Front desk.',
     );
   });
-  it('a skill that a queue needs, or a team with people in it, is not removed', () => {
-    expect(codeOf(() => s.teams.remove(lead(), { kind: 'skill', id: 'skill_triage' }))).toBe('not-now');
-    expect(codeOf(() => s.teams.remove(lead(), { kind: 'team', id: 'team_front' }))).toBe('not-now');
+  it('a team with people in it is not removed; whoever was given a set loses it with the set', async () => {
+    await expect(s.removing.remove(lead(), { kind: 'team', id: 'team_front', instead: null })).rejects.toMatchObject({
+      code: 'not-now',
+    });
     s.teams.remove(lead(), { kind: 'skill-set', id: 'set_basics' });
     expect(s.teams.view(lead()).teams.find((t) => t.id === 'team_front')?.setIds).toEqual([]);
   });

@@ -40,11 +40,11 @@ describe('what is gone', () => {
     expect(everything(w)).toEqual(before);
   });
   it.each([
-    ['remove-thing', { kind: 'team', id: 'nothing_there' }],
+    ['remove-whole', { kind: 'team', id: 'nothing_there', instead: null }],
     ['remove-thing', { kind: 'site', id: 'nothing_there' }],
     ['remove-desk-thing', { kind: 'desk-profile', id: 'nothing_there' }],
     ['remove-bot-part', { kind: 'table', id: 'nothing_there' }],
-    ['remove-field', { id: 'nothing_there' }],
+    ['remove-whole', { kind: 'field', id: 'nothing_there', instead: null }],
     ['remove-bot-test', { id: 'nothing_there' }],
     ['remove-way', { id: 'nothing_there' }],
     ['retire-outcome', { code: 'NOBODY' }],
@@ -136,7 +136,7 @@ const ROWS: readonly Row[] = [
   ],
   ['save-partner', 'no number', (b) => ({ ...b, numbers: [] }), 'numbers', /at least one/],
   ['save-outcome', 'a code of one letter', (b) => ({ ...b, code: 'X' }), 'code', /2 to 8/],
-  ['save-outcome', 'a code that is there', (b) => ({ ...b, code: 'HIRE' }), 'code', /already/],
+  ['save-outcome', 'a phrase that is there', (b) => ({ ...b, label: 'hire BEGUN' }), 'label', /already/],
   ['save-outcome', 'a longest below its shortest', (b) => ({ ...b, shortest: 60, longest: 30 }), 'longest', /shorter/],
   [
     'save-door',
@@ -319,11 +319,11 @@ describe('what cannot be', () => {
 
 describe('what is used stays', () => {
   it.each([
-    ['remove-thing', { kind: 'team', id: 'team_front' }],
-    ['remove-thing', { kind: 'skill', id: 'skill_triage' }],
+    ['remove-whole', { kind: 'team', id: 'team_front', instead: null }],
+    ['remove-whole', { kind: 'group', id: 'group_help', instead: null }],
     ['remove-desk-thing', { kind: 'desk-profile', id: 'desk_all' }],
     ['remove-bot-part', { kind: 'connector', id: 'connector_hire' }],
-    ['remove-field', { id: 'field_reason' }],
+    ['remove-whole', { kind: 'field', id: 'field_reason', instead: null }],
   ])('%s %j says by what', async (name, input) => {
     const refused = await refusalOf(actOf(name), input);
     expect(refused).toMatchObject({ code: 'not-now' });

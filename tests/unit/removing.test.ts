@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { allSteps } from '../../src/core/bots/model';
-import { leadsTo } from '../../src/core/removing/without';
+import { leadsTo, stepsWithoutAsked } from '../../src/core/removing/without';
 import { readBot, readBots } from '../../src/data/bots';
-import { rows } from '../../src/data/database';
+import { rows, run } from '../../src/data/database';
+import { nameOf } from '../../src/data/names';
 import { readDoor, readDoors } from '../../src/data/doors';
 import { readProfiles } from '../../src/data/dutyprofiles';
 import { readQueue, readQueues } from '../../src/data/queuesettings';
@@ -11,7 +12,9 @@ import type { Services } from '../../src/services';
 import { gatheredNow } from '../../src/services/drafts/gathered';
 import { namesOf } from '../../src/services/review/names';
 import { handsIn } from '../helpers/hands';
-import { codeIn, makeWorld, type World } from '../helpers/world';
+import { botsIn } from '../helpers/livebots';
+import { over, scriptOf } from '../helpers/scripts';
+import { codeIn, codeOf, makeWorld, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
@@ -21,7 +24,11 @@ beforeEach(() => {
 });
 afterEach(() => w.close());
 const lead = () => w.actor('Noor Amsel');
-const { chat, ready, take, odile } = handsIn(() => w);
+const hands = handsIn(() => w);
+const { live } = botsIn(() => w);
+const pick = ({ id, revision, name }: { id: string; revision: number; name: string }) => ({ id, revision, name });
+const { chat, ready, take, odile } = hands;
+const tamsinId = () => hands.tamsin().personId;
 const QUEUE = 'queue_repairs';
 const found = () => s.toFix.view(lead()).findings.map((f) => f.id);
 const remove = (kind: string, id: string, instead: string | null = null) =>
@@ -201,5 +208,141 @@ describe('doors and bots', () => {
       'not-allowed',
     );
     expect(await codeIn(() => s.removing.bringBack(somebody, { kind: 'queue', id: QUEUE }))).toBe('not-allowed');
+  });
+});
+
+describe('groups, partner desks, skills, teams and fields', () => {
+  it('a group that was asked is retired with what led to it, and brought back; nothing it did loses its name', async () => {
+    chat();
+    run(
+      w.db,
+      "INSERT OR IGNORE INTO offers (id, visit_id, person_id, made_at, accept_by, ended_at, ended_how, group_id) SELECT 'o', id, 'person_05', 1, 2, 2, 'missed', 'group_help' FROM visits LIMIT 1",
+    );
+    // A bot that is live and hands over to it is published without first.
+    expect((await preview('group', 'group_help')).stops).toMatchObject([
+      expect.stringMatching(/^Evening desk is live/),
+    ]);
+    const bot = readBot(w.db, 'bot_evening');
+    if (!bot) throw new Error('no bot');
+    const gone = { kind: 'group', id: 'group_help', instead: null } as const;
+    const scenes = bot.draft.scenes.map((scene) => ({ ...scene, steps: stepsWithoutAsked(scene.steps, gone) }));
+    const { revision } = s.bots.save(lead(), { ...pick(bot), draft: { ...bot.draft, scenes } });
+    s.bots.publish(lead(), { id: bot.id, revision, note: '', at: null, override: 'in a test' });
+    const { used, touches, stops } = await preview('group', 'group_help');
+    expect({ used, stops }).toEqual({ used: true, stops: [] });
+    expect(touches.map((t) => [t.name, t.becomes])).toContainEqual(['Repairs', 'does not ask it any more']);
+    expect(await remove('group', 'group_help')).toMatchObject({ retired: true });
+    expect(everyReference()).not.toContain('group_help');
+    expect(s.groups.view(lead()).groups.some((g) => g.id === 'group_help')).toBe(false);
+    expect(nameOf(w.db, 'group_help')).toBe('Helping hands');
+    expect(readRetired(w.db).map((r) => r.name)).toEqual(['Helping hands']);
+    s.removing.bringBack(lead(), { kind: 'group', id: 'group_help' });
+    expect(s.groups.view(lead()).groups.find((g) => g.id === 'group_help')?.name).toBe('Helping hands');
+    expect(readRetired(w.db)).toEqual([]);
+  });
+  it('a partner desk gives way to another, and History takes all of it back', async () => {
+    const there = s.groups.view(lead()).partners.find((p) => p.id === 'partner_bench');
+    if (!there) throw new Error('no desk');
+    const { zone, hoursId, limits, way, ringSeconds, countsFromSeconds, numbers } = there;
+    const { id: other } = s.groups.savePartner(lead(), {
+      ...{ zone, hoursId, limits, way, ringSeconds, countsFromSeconds },
+      id: null,
+      revision: 0,
+      name: 'Second bench',
+      numbers: numbers.map(({ use: _u, ...n }) => ({ ...n, id: null })),
+    });
+    const before = everyReference();
+    await remove('partner', 'partner_bench', other);
+    expect(everyReference()).not.toContain('partner_bench');
+    expect(JSON.stringify(readQueue(w.db, QUEUE)?.clocks)).toContain(other);
+    s.history.undo(lead(), { id: s.history.view(lead(), {}).lines[0]?.id });
+    expect(everyReference()).toBe(before);
+    expect(s.groups.view(lead()).partners.map((p) => p.id)).toContain('partner_bench');
+  });
+  it('a skill comes back with everybody’s level, by one press or from History', async () => {
+    const levels = () =>
+      rows(
+        w.db,
+        'SELECT person_id, level, until, note FROM own_levels WHERE skill_id = ? ORDER BY person_id',
+        'skill_triage',
+      );
+    const sentence = () => JSON.stringify(s.teams.view(lead()).skills.find((x) => x.id === 'skill_triage'));
+    const [had, was] = [levels(), sentence()];
+    expect(had.length).toBeGreaterThan(3);
+    const { touches, used } = await preview('skill', 'skill_triage');
+    expect(used).toBe(true);
+    expect(touches.map((t) => t.becomes)).toContain('neither needs nor loosens it any more');
+    await remove('skill', 'skill_triage');
+    expect(levels()).toEqual([]);
+    expect(readQueue(w.db, QUEUE)?.needs).toEqual([]);
+    expect(everyReference()).not.toContain('skill_triage');
+    s.removing.bringBack(lead(), { kind: 'skill', id: 'skill_triage' });
+    expect(levels()).toEqual(had);
+    await remove('skill', 'skill_triage');
+    s.history.undo(lead(), { id: s.history.view(lead(), {}).lines[0]?.id });
+    expect(levels()).toEqual(had);
+    expect(sentence().length).toBeLessThanOrEqual(was.length);
+    expect(readRetired(w.db)).toEqual([]);
+  });
+  it('a skill that a live bot asks for, or somebody waits for, stays', async () => {
+    odile();
+    chat('g', ['a repair', '204816', 'the bridge snapped']);
+    expect((await preview('skill', 'skill_triage')).stops.join(' ')).toMatch(/contact waits for somebody who has it/);
+    const id = live(scriptOf([over('h', 'queue_newhire', { needs: [{ skillId: 'skill_fr', atLeast: 2 }] })]));
+    expect((await preview('skill', 'skill_fr')).stops.join(' ')).toMatch(/is live and asks for it/);
+    await expect(remove('skill', 'skill_fr')).rejects.toMatchObject({ code: 'not-now' });
+    expect((await preview('skill', 'skill_fr')).touches.some((t) => t.path === `/bots/${id}`)).toBe(true);
+  });
+  it('a team is removed once it is empty, with its shift and whoever belongs to it besides', async () => {
+    const { id } = s.teams.saveTeam(lead(), {
+      id: null,
+      revision: 0,
+      name: 'Saturday',
+      zone: 'Europe/Dublin',
+      levels: { skill_triage: 2 },
+      setIds: [],
+      supervisorIds: [],
+      allSpeak: false,
+    });
+    const person = hands.settings(tamsinId());
+    s.people.save(lead(), { ...person, alsoTeamIds: [id] });
+    const { touches, used } = await preview('team', id);
+    expect(used).toBe(true);
+    expect(touches).toMatchObject([{ name: 'Tamsin Orrel', becomes: 'does not belong to it any more' }]);
+    expect(await remove('team', id)).toMatchObject({ retired: true });
+    expect(hands.settings(tamsinId()).alsoTeamIds).toEqual([]);
+    s.removing.bringBack(lead(), { kind: 'team', id });
+    expect(s.teams.view(lead()).teams.find((t) => t.id === id)).toMatchObject({
+      name: 'Saturday',
+      levels: { skill_triage: 2 },
+    });
+    s.removing.remove(lead(), { kind: 'team', id: 'team_front', instead: null }).catch(() => undefined);
+    expect((await preview('team', 'team_front')).stops.join(' ')).toMatch(/people are in it/);
+  });
+  it('a field that contacts have something in is retired, and their pages keep its label', async () => {
+    odile();
+    const { contact } = chat('g', ['a repair', '204816', 'the bridge snapped']);
+    run(w.db, "INSERT INTO contact_values (contact_id, name, value) VALUES (?, 'school name', 'Elm Lane')", contact);
+    expect(await remove('field', 'field_school')).toMatchObject({ retired: true });
+    expect(s.fields.view(lead()).fields.some((f) => f.id === 'field_school')).toBe(false);
+    expect(s.floorView.contact(lead(), contact).fields).toContainEqual({ label: 'School', value: 'Elm Lane' });
+    s.removing.bringBack(lead(), { kind: 'field', id: 'field_school' });
+    expect(s.fields.view(lead()).fields.some((f) => f.id === 'field_school')).toBe(true);
+    expect((await preview('field', 'field_hire')).stops.join(' ')).toMatch(/sets it: take that out first/);
+  });
+  it('a name that was given to another meanwhile keeps a retired one away', async () => {
+    run(w.db, "INSERT INTO contact_values (contact_id, name, value) VALUES (?, 'school name', 'x')", chat().contact);
+    await remove('field', 'field_school');
+    s.fields.save(lead(), {
+      id: null,
+      revision: 0,
+      name: 'another',
+      label: 'School',
+      private: false,
+      reported: true,
+      type: 'text',
+      filledBy: ['bot'],
+    });
+    expect(codeOf(() => s.removing.bringBack(lead(), { kind: 'field', id: 'field_school' }))).toBe('not-now');
   });
 });

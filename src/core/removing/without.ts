@@ -9,11 +9,19 @@ import type { QueueSettings } from '../routing/queue';
  * Settings without a thing that is removed: what led to it leads to another where one is given (`instead`), and is left out
  * where none is. Each gives the very same object where it does not refer to the thing.
  */
-export type Gone = { readonly kind: 'queue' | 'bot'; readonly id: string; readonly instead: string | null };
+export type Gone = {
+  readonly kind: 'queue' | 'bot' | 'group' | 'partner';
+  readonly id: string;
+  readonly instead: string | null;
+};
 
 const onwardWithout = (onward: Onward, { kind, id, instead }: Gone): Onward | null => {
   if (kind === 'queue' && onward.to === 'queue' && onward.queueId === id)
     return instead === null ? null : { ...onward, queueId: instead };
+  if (kind === 'group' && onward.to === 'group' && onward.groupId === id)
+    return instead === null ? null : { ...onward, groupId: instead };
+  if (kind === 'partner' && onward.to === 'partner' && onward.partnerId === id)
+    return instead === null ? null : { ...onward, partnerId: instead };
   // A scene of another bot is another scene.
   return kind === 'bot' && onward.to === 'scene' && onward.botId === id ? null : onward;
 };
@@ -31,6 +39,10 @@ export function queueWithout<Q extends QueueSettings>(queue: Q, gone: Gone): Q {
   });
   const stage = (one: Stage): Stage => {
     const acts = one.acts.flatMap((act): readonly StageAct[] => {
+      if (act.does === 'add-group' && gone.kind === 'group' && act.groupId === gone.id)
+        return gone.instead === null ? [] : [{ ...act, groupId: gone.instead }];
+      if (act.does === 'add-partner' && gone.kind === 'partner' && act.partnerId === gone.id)
+        return gone.instead === null ? [] : [{ ...act, partnerId: gone.instead }];
       if (act.does !== 'move') return [act];
       const onward = led(act.onward);
       return onward === act.onward ? [act] : onward ? [{ ...act, onward }] : [];
@@ -86,6 +98,74 @@ export function doorWithout<D extends DoorPart>(door: D, gone: Gone): D {
   };
   return JSON.stringify(next) === JSON.stringify(door) ? door : next;
 }
+
+/** A queue that neither needs nor loosens a skill. */
+export function queueWithoutSkill<Q extends QueueSettings>(queue: Q, skillId: string): Q {
+  const clocks = Object.fromEntries(
+    Object.entries(queue.clocks).map(([channel, stages]) => [
+      channel,
+      stages
+        .map((stage) => ({
+          ...stage,
+          acts: stage.acts.filter((act) => act.does !== 'lower' || act.skillId !== skillId),
+        }))
+        .filter((stage, i) => stage.acts.length > 0 || (stages[i]?.acts.length ?? 0) === 0),
+    ]),
+  );
+  const next = { ...queue, needs: queue.needs.filter((n) => n.skillId !== skillId), clocks };
+  return JSON.stringify(next) === JSON.stringify(queue) ? queue : next;
+}
+
+/** Lines that hand over to a queue where they handed over to a group or partner desk within it, or to another one. */
+export const stepsWithoutAsked = (
+  steps: readonly Step[],
+  { kind, id, instead }: Gone & { readonly kind: 'group' | 'partner' },
+): Step[] =>
+  steps.map((step) => {
+    if (step.verb !== 'hand-over') return step;
+    const { target } = step;
+    const to =
+      target.to === 'group' && kind === 'group'
+        ? target.groupId
+        : target.to === 'partner' && kind === 'partner'
+          ? target.partnerId
+          : null;
+    if (to !== id) return step;
+    const { queueId } = target;
+    return {
+      ...step,
+      target:
+        instead === null
+          ? { to: 'queue', queueId }
+          : kind === 'group'
+            ? { to: 'group', groupId: instead, queueId }
+            : { to: 'partner', partnerId: instead, queueId },
+    };
+  });
+
+/** Lines after which nobody has to know a skill. */
+export const stepsWithoutSkill = (steps: readonly Step[], skillId: string): Step[] =>
+  steps.map((step) => {
+    const left = <N extends { readonly skillId: string }>(needs: readonly N[]) =>
+      needs.filter((n) => n.skillId !== skillId);
+    if (step.verb === 'hand-over') return { ...step, needs: left(step.needs) };
+    if (step.verb !== 'listen' || step.hears.kind !== 'choices') return step;
+    return {
+      ...step,
+      hears: {
+        ...step.hears,
+        choices: step.hears.choices.map((c) => (c.needs ? { ...c, needs: left(c.needs) } : c)),
+      },
+    };
+  });
+
+/** Lines that pass a field on no more. */
+export const stepsWithoutField = (steps: readonly Step[], name: string): Step[] =>
+  steps.map((step) =>
+    (step.verb === 'hand-over' || step.verb === 'call-back') && step.fields.includes(name)
+      ? { ...step, fields: step.fields.filter((f) => f !== name) }
+      : step,
+  );
 
 /** Whether lines lead to a thing. */
 export const leadsTo = (steps: readonly Step[], kind: ReferenceKind, id: string): boolean => {

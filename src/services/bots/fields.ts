@@ -14,7 +14,7 @@ import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Undoable, recordChange, sameRevision } from '../ground/change';
 import type { Host } from '../ground/host';
-import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
+import { exactly, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
 
 const schema = exactly(
@@ -34,7 +34,6 @@ const schema = exactly(
     filledBy: array(oneOf(FILLERS, 'Who fills it')).min(1, 'Somebody must fill it').max(3).required(),
   }),
 );
-const removeSchema = exactly(object({ id: id('The field') }));
 
 /** A place on the way of a field: a line of a bot, or a queue. */
 export type FieldPlace = { readonly text: string; readonly path: string };
@@ -47,7 +46,7 @@ export type FieldLine = FieldRecord & {
 };
 export type FieldsView = { readonly fields: readonly FieldLine[]; readonly mayChange: boolean };
 
-const valueOf = ({ id, name, label, private: hidden, type, filledBy, reported }: Field): Field => ({
+export const fieldValue = ({ id, name, label, private: hidden, type, filledBy, reported }: Field): Field => ({
   id,
   name,
   label,
@@ -129,7 +128,7 @@ export const undoableFields = ({ floor }: FieldsDeps): Readonly<Record<string, U
     path: () => '/bots/fields',
     read: (db, fieldId) => {
       const there = readFields(db).find((f) => f.id === fieldId);
-      return there ? valueOf(there) : null;
+      return there ? fieldValue(there) : null;
     },
     restore: (tx, actor, fieldId, value) => {
       mustHoldEverywhere(actor, 'bots.change');
@@ -164,31 +163,14 @@ export function saveField({ host, floor }: FieldsDeps, actor: Actor, input: unkn
       ]);
     const after: Field = { ...asked, id: asked.id ?? tx.ids('field') };
     writeField(tx.db, after, before?.place ?? all.length);
-    recordChange(tx, actor, 'field', after.id, before ? valueOf(before) : null, after, { label: after.label });
+    recordChange(tx, actor, 'field', after.id, before ? fieldValue(before) : null, after, { label: after.label });
     floor.refreshSettings(tx);
     return { id: after.id };
-  });
-}
-
-/** Takes a field away that no bot sets, passes on or reads. */
-export function removeField(deps: FieldsDeps, actor: Actor, input: unknown): { id: string } {
-  mustHoldEverywhere(actor, 'bots.change');
-  const asked = parse(removeSchema, input);
-  return deps.host.transact((tx) => {
-    const field = trails(deps).find((f) => f.id === asked.id);
-    if (!field) throw new LaneError('not-found', 'This field is not there any more.');
-    const users = [...new Set([...field.set, ...field.passed, ...field.read].map((p) => p.text))].filter(
-      (t) => t !== 'agents at the Desk',
-    );
-    if (users.length > 0) throw new LaneError('not-now', `It is used by ${users.join('; ')}.`);
-    dropField(tx.db, field.id);
-    recordChange(tx, actor, 'field', field.id, valueOf(field), null, { label: field.label });
-    return { id: field.id };
   });
 }
 
 /** Fields, and for each the trail from where it is set over where it is passed on to where it is shown. */
 export const createFields = (deps: FieldsDeps) => ({
   undoable: undoableFields(deps),
-  ...bind(deps, { view: viewFields, save: saveField, remove: removeField }),
+  ...bind(deps, { view: viewFields, save: saveField }),
 });

@@ -10,7 +10,7 @@ import { nameOf } from '../../data/names';
 import { scriptOf } from '../../data/bots';
 import type { Db } from '../../data/database';
 import { readCustomer } from '../../data/customers';
-import { readFields } from '../../data/fields';
+import { readFieldsEver } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { legsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
@@ -101,7 +101,7 @@ function rungFor(db: Db, visitId: string, now: number): ContactView['visits'][nu
     const talked = call.answeredAt === null ? null : Math.round(((call.endedAt ?? now) - call.answeredAt) / 1000);
     return {
       id: call.id,
-      desk: desk?.name ?? 'a partner desk that is gone',
+      desk: desk?.name ?? nameOf(db, call.partnerId) ?? 'a partner desk that is gone',
       number: desk?.numbers.find((n) => n.id === call.numberId)?.name ?? 'a number that is gone',
       at: call.startedAt,
       came:
@@ -173,7 +173,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     endedAt: c.endedAt,
     now,
     bot: script ? `${script.shownName}, version ${c.botVersion}` : (past.get(c.botId ?? '') ?? null),
-    fields: readFields(host.db).flatMap((f) =>
+    fields: readFieldsEver(host.db).flatMap((f) =>
       privates.has(f.name)
         ? [{ label: f.label, value: MASK }]
         : values.has(f.name)
@@ -192,11 +192,11 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
         needs: (live?.needs ?? v.needs)
           .map(
             (n) =>
-              `${skills.get(n.skillId) ?? n.skillId} ${n.atLeast}${n.atMost === undefined ? '' : ` to ${n.atMost}`}`,
+              `${skills.get(n.skillId) ?? nameOf(host.db, n.skillId) ?? n.skillId} ${n.atLeast}${n.atMost === undefined ? '' : ` to ${n.atMost}`}`,
           )
           .join(', '),
         stage: live ? stageWords(live) : null,
-        also: live ? [...live.groups, ...live.partners].map((id) => things.get(id) ?? id) : [],
+        also: live ? [...live.groups, ...live.partners].map((id) => things.get(id) ?? nameOf(host.db, id) ?? id) : [],
         rung: rungFor(host.db, v.id, now),
         decisions: decisionsOf(host.db, v.id).map((t) => reasons(t, names, skills)),
         nowWhy: live && live.offers.length === 0 ? reasons(explain(floor.router, live, now), names, skills) : null,

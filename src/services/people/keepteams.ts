@@ -2,7 +2,17 @@ import { LaneError } from '../../core/errors';
 import type { Db } from '../../data/database';
 import { type Person, readPeople, writePersonSets } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
-import { readSkills, removeSkill, SKILL_SETS, writeSkill, writeTeamLevels } from '../../data/skills';
+import type { Level, OwnLevel } from '../../core/people/levels';
+import {
+  readOwnLevels,
+  readSkills,
+  readTeamLevels,
+  removeSkill,
+  SKILL_SETS,
+  writeOwnLevel,
+  writeSkill,
+  writeTeamLevels,
+} from '../../data/skills';
 import { readTeams, removeTeam, SITES, supervisorsOf, writeSupervisors, writeTeam } from '../../data/teams';
 import { mustHoldEverywhere } from '../ground/actor';
 import type { Undoable } from '../ground/change';
@@ -30,6 +40,47 @@ export function readTeam(db: Db, teamId: string) {
 export function readSkill(db: Db, skillId: string) {
   const s = readSkills(db).find((x) => x.id === skillId);
   return s ? { id: s.id, name: s.name, kind: s.kind } : null;
+}
+
+/** Who has a skill, by themselves, by their team or by a set: what is lost with it, and comes back with it. */
+export function levelsOfSkill(db: Db, skillId: string): SkillLevels {
+  return {
+    people: [...readOwnLevels(db)].flatMap(([personId, own]) => {
+      const level = own.get(skillId);
+      return level ? [{ personId, ...level }] : [];
+    }),
+    teams: Object.fromEntries(
+      readTeamLevels(db).flatMap((t) => (t.skillId === skillId ? [[t.teamId, t.level] as const] : [])),
+    ),
+    sets: Object.fromEntries(
+      SKILL_SETS.all(db).flatMap((s) => {
+        const level = s.levels[skillId];
+        return level === undefined ? [] : [[s.id, level] as const];
+      }),
+    ),
+  };
+}
+type SkillLevels = {
+  readonly people: readonly (OwnLevel & { readonly personId: string })[];
+  readonly teams: Readonly<Record<string, Level>>;
+  readonly sets: Readonly<Record<string, Level>>;
+};
+export type SkillValue = NonNullable<ReturnType<typeof readSkill>> & Partial<SkillLevels>;
+
+/** Puts a skill there, with the levels that it was removed with, for whoever is still there. */
+export function putSkill(tx: Tx, { people = [], teams = {}, sets = {}, ...skill }: SkillValue): void {
+  writeSkill(tx.db, skill, readSkills(tx.db).length);
+  const there = new Set(readPeople(tx.db).map((p) => p.id));
+  for (const { personId, ...own } of people) if (there.has(personId)) writeOwnLevel(tx.db, personId, skill.id, own);
+  for (const team of readTeams(tx.db)) {
+    const level = teams[team.id];
+    if (level !== undefined) writeTeamLevels(tx.db, team.id, { ...levelsOfTeam(tx.db, team.id), [skill.id]: level });
+  }
+  for (const set of SKILL_SETS.all(tx.db)) {
+    const level = sets[set.id];
+    if (level !== undefined)
+      SKILL_SETS.write(tx.db, set.id, set.name, { levels: { ...set.levels, [skill.id]: level } });
+  }
 }
 
 export function readSet(db: Db, setId: string) {
@@ -155,5 +206,5 @@ export const undoableTeams = (deps: TeamsDeps): Record<string, Undoable> => ({
   team: keptKind(deps, 'team', 'team', readTeam, putTeam),
   'skill-set': keptKind(deps, 'skill set', 'skill-set', readSet, putSet),
   site: keptKind(deps, 'site', 'site', readSite, putSite),
-  skill: keptKind(deps, 'skill', 'skill', readSkill, (tx, s) => writeSkill(tx.db, s, readSkills(tx.db).length)),
+  skill: keptKind(deps, 'skill', 'skill', readSkill, putSkill),
 });

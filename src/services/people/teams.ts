@@ -73,9 +73,7 @@ const setSchema = exactly(
 const siteSchema = exactly(object({ ...base, zone, address: text(200, 'The address').defined() }));
 const skillSchema = exactly(object({ ...base, kind: oneOf<SkillKind>(SKILL_KINDS, 'The kind') }));
 
-const removeSchema = exactly(
-  object({ kind: oneOf(['team', 'skill', 'skill-set', 'site'] as const, 'The kind'), id: id('The thing') }),
-);
+const removeSchema = exactly(object({ kind: oneOf(['skill-set', 'site'] as const, 'The kind'), id: id('The thing') }));
 
 export function isZone(name: string): boolean {
   try {

@@ -12,7 +12,7 @@ import { readTeams } from '../../data/teams';
 import { zone } from '../doors/hours';
 import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
-import { type Undoable, recordChange, removeUndoable, sameRevision } from '../ground/change';
+import { type Undoable, recordChange, sameRevision } from '../ground/change';
 import type { Tx } from '../ground/host';
 import { exactly, id, oneOf, requiredText, whole } from '../ground/schemas';
 import { whoSchema } from '../ground/whoschema';
@@ -85,13 +85,6 @@ const partnerSchema = exactly(
 );
 
 const ownSchema = exactly(object({ personId: id('The person'), limits: limitsSchema.nullable().defined() }));
-
-const removeSchema = exactly(
-  object({
-    kind: string().oneOf(['group', 'partner'], 'kind must be group or partner').required(),
-    id: id('What to remove'),
-  }),
-);
 
 export type Groups = ReturnType<typeof createGroups>;
 
@@ -235,20 +228,8 @@ export function saveOwnLimits(deps: GroupsDeps, actor: Actor, input: unknown): {
   });
 }
 
-export function removeGroup(deps: GroupsDeps, actor: Actor, input: unknown): { id: string } {
-  mustHoldEverywhere(actor, 'queues.change');
-  const asked = parse(removeSchema, input);
-  const kind = asked.kind === 'group' ? 'group' : 'partner';
-  return deps.host.transact((tx) =>
-    removeUndoable(tx, actor, undoableGroups(deps), kind, asked.id, () => {
-      drop(tx, kind, asked.id);
-      follow(deps, tx, kind, asked.id);
-    }),
-  );
-}
-
 /** Groups, partner desks and people's own limits: who is asked besides the duty profiles, and how much they take. */
 export const createGroups = (deps: GroupsDeps) => ({
   undoable: undoableGroups(deps),
-  ...bind(deps, { view: viewGroups, saveGroup, savePartner, saveOwnLimits, remove: removeGroup }),
+  ...bind(deps, { view: viewGroups, saveGroup, savePartner, saveOwnLimits }),
 });

@@ -16,7 +16,13 @@ export type RemovingDeps = {
 export type Touched = { readonly name: string; readonly path: string; readonly becomes: string };
 /** The same with what is done about it; `history` is what is noted of it. */
 export type Touching = Touched & {
-  readonly history: { readonly kind: string; readonly id: string; readonly before: unknown; readonly after: unknown };
+  /** Null where the removed thing itself keeps it. */
+  readonly history: {
+    readonly kind: string;
+    readonly id: string;
+    readonly before: unknown;
+    readonly after: unknown;
+  } | null;
   readonly write: (tx: Tx) => void;
 };
 /** What keeps a thing from being removed, what leads to it, and what it is, as History keeps it. */

@@ -1,5 +1,4 @@
 import { object, string } from 'yup';
-import { DRAFTED } from '../../core/drafts/kinds';
 import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { readBots, retireBot } from '../../data/bots';
@@ -7,9 +6,18 @@ import type { Db } from '../../data/database';
 import { readDoors, retireDoor } from '../../data/doors';
 import { readPeople } from '../../data/people';
 import { readPlans } from '../../data/plans';
+import { type Field, readFields, writeField } from '../../data/fields';
+import { GROUPS, PARTNERS } from '../../data/groups';
 import { readQueues, retireQueue } from '../../data/queuesettings';
-import { RETIRED_KINDS, type RetiredKind } from '../../core/removing/kinds';
-import { readRetired, wasUsedSince } from '../../data/retired';
+import { RETIRED_KINDS, RETIRED_NAMES, type RetiredKind } from '../../core/removing/kinds';
+import { isSoonLooked, readRetired, takeRetired, wasUsedSince } from '../../data/retired';
+import { readSkills, SKILL_SETS } from '../../data/skills';
+import { readTeams } from '../../data/teams';
+import { putSkill, putTeam, type SkillValue, type TeamValue } from '../people/keepteams';
+import type { Tx } from '../ground/host';
+import { groupRemoval, partnerRemoval } from './asked';
+import { fieldRemoval } from './field';
+import { skillRemoval, teamRemoval } from './ofpeople';
 import { type Actor, mustHold, mustHoldEverywhere, mustHoldOne } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { announce, noteChange } from '../ground/change';
@@ -22,7 +30,16 @@ import { queueRemoval } from './queue';
 import type { Removal, RemovalOf, RemovalView, RemovingDeps, RetiredView } from './removal';
 import { RIGHT_TO_REMOVE, RIGHTS_TO_REMOVE, thingSchema } from './wasused';
 
-const REMOVALS: Readonly<Record<RetiredKind, RemovalOf>> = { queue: queueRemoval, door: doorRemoval, bot: botRemoval };
+const REMOVALS: Readonly<Record<RetiredKind, RemovalOf>> = {
+  queue: queueRemoval,
+  door: doorRemoval,
+  bot: botRemoval,
+  group: groupRemoval,
+  partner: partnerRemoval,
+  skill: skillRemoval,
+  team: teamRemoval,
+  field: fieldRemoval,
+};
 
 const schema = exactly(
   object({
@@ -34,24 +51,57 @@ const schema = exactly(
 
 function known(deps: RemovingDeps, db: Db, kind: RetiredKind, thingId: string, instead: string | null): Removal {
   const found = REMOVALS[kind](deps, db, thingId, instead);
-  if (!found) throw new LaneError('not-found', `This ${DRAFTED_NAMES[kind]} is not there any more.`);
+  if (!found) throw new LaneError('not-found', `This ${RETIRED_NAMES[kind]} is not there any more.`);
   return found;
 }
-const DRAFTED_NAMES = { queue: DRAFTED.queue.name, door: DRAFTED.door.name, bot: 'bot' } as const;
 
-const BACK: Readonly<Record<RetiredKind, (db: Db, id: string, realAt: null) => void>> = {
-  queue: retireQueue,
-  door: retireDoor,
-  bot: retireBot,
+const BACK: Readonly<Record<RetiredKind, (tx: Tx, id: string) => void>> = {
+  queue: (tx, thingId) => retireQueue(tx.db, thingId, null),
+  door: (tx, thingId) => retireDoor(tx.db, thingId, null),
+  bot: (tx, thingId) => retireBot(tx.db, thingId, null),
+  group: (tx, thingId) => GROUPS.restore(tx.db, thingId, takeRetired(tx.db, 'group', thingId)),
+  partner: (tx, thingId) => PARTNERS.restore(tx.db, thingId, takeRetired(tx.db, 'partner', thingId)),
+  skill: (tx, thingId) => putSkill(tx, takeRetired(tx.db, 'skill', thingId) as SkillValue),
+  team: (tx, thingId) => putTeam(tx, withoutGone(tx, takeRetired(tx.db, 'team', thingId) as TeamValue)),
+  field: (tx, thingId) => writeField(tx.db, takeRetired(tx.db, 'field', thingId) as Field, readFields(tx.db).length),
 };
+/** A team without what is not there any more of what it gave, and of who supervised it. */
+function withoutGone(tx: Tx, team: TeamValue): TeamValue {
+  const skills = new Set(readSkills(tx.db).map((s) => s.id));
+  const sets = new Set(SKILL_SETS.all(tx.db).map((s) => s.id));
+  const people = new Set(readPeople(tx.db).map((p) => p.id));
+  return {
+    ...team,
+    levels: Object.fromEntries(Object.entries(team.levels).filter(([skillId]) => skills.has(skillId))),
+    setIds: team.setIds.filter((setId) => sets.has(setId)),
+    supervisorIds: team.supervisorIds.filter((personId) => people.has(personId)),
+  };
+}
 const NAMES: Readonly<Record<RetiredKind, (db: Db) => readonly string[]>> = {
   queue: (db) => readQueues(db).map((q) => q.name),
   door: (db) => readDoors(db).map((d) => d.name),
   bot: (db) => readBots(db).map((b) => b.name),
+  group: (db) => GROUPS.all(db).map((g) => g.name),
+  partner: (db) => PARTNERS.all(db).map((p) => p.name),
+  skill: (db) => readSkills(db).map((x) => x.name),
+  team: (db) => readTeams(db).map((t) => t.name),
+  field: (db) => readFields(db).map((f) => f.label),
 };
 
 /** As History has it: what is written of a bot is undone in its script, its removal there. */
-const NOTED = { queue: 'queue', door: 'door', bot: 'bot-removal' } as const satisfies Record<RetiredKind, string>;
+const NOTED = {
+  queue: 'queue',
+  door: 'door',
+  bot: 'bot-removal',
+  group: 'group',
+  partner: 'partner',
+  skill: 'skill',
+  team: 'team',
+  field: 'field',
+} as const satisfies Record<RetiredKind, string>;
+
+/** Kinds of what is changed with it that say who takes what. */
+const OF_PEOPLE: ReadonlySet<string> = new Set(['duty-profile', 'own-rows', 'person', 'desk-rules']);
 
 /** What is planned for a thing that goes. */
 const plannedFor = (db: Db, kind: RetiredKind, thingId: string) =>
@@ -116,17 +166,19 @@ export async function removeThing(
     const batch = tx.ids('batch');
     for (const { write, history, name } of removal.touches) {
       write(tx);
-      noteChange(tx, actor, history.kind, history.id, history.before, history.after, { label: name, batch });
+      if (history)
+        noteChange(tx, actor, history.kind, history.id, history.before, history.after, { label: name, batch });
     }
     for (const plan of plannedFor(tx.db, kind, thingId)) dropPlanned(tx, plan.id);
-    const used = usedBefore || wasUsedSince(tx.db, kind, thingId, asked);
+    const used = usedBefore || (isSoonLooked(kind) && wasUsedSince(tx.db, kind, thingId, asked));
     if (used) removal.retire(tx);
     else removal.drop(tx);
     noteChange(tx, actor, NOTED[kind], thingId, removal.value, null, { label: removal.name, batch });
     announce(tx, kind, thingId);
     floor.refreshSettings(tx);
     // Who takes what hangs on profiles and on people's own rows.
-    if (removal.touches.some(({ history }) => history.kind === 'duty-profile' || history.kind === 'own-rows'))
+    const ofPeople = removal.touches.some(({ history }) => history && OF_PEOPLE.has(history.kind));
+    if (ofPeople || kind === 'skill' || kind === 'team')
       floor.refreshPeople(
         tx,
         readPeople(tx.db).map((p) => p.id),
@@ -151,15 +203,20 @@ export function bringBack(deps: RemovingDeps, actor: Actor, input: unknown): { i
   mustHoldEverywhere(actor, RIGHT_TO_REMOVE[kind]);
   return deps.host.transact((tx) => {
     const there = readRetired(tx.db).find((r) => r.kind === kind && r.id === thingId);
-    if (!there) throw new LaneError('not-found', `This ${DRAFTED_NAMES[kind]} is not retired.`);
+    if (!there) throw new LaneError('not-found', `This ${RETIRED_NAMES[kind]} is not retired.`);
     const twin = NAMES[kind](tx.db).find((name) => name.toLowerCase() === there.name.toLowerCase());
     if (twin)
-      throw new LaneError('not-now', `There is another ${DRAFTED_NAMES[kind]} called ${twin} now. Rename it first.`);
-    BACK[kind](tx.db, thingId, null);
+      throw new LaneError('not-now', `There is another ${RETIRED_NAMES[kind]} called ${twin} now. Rename it first.`);
+    BACK[kind](tx, thingId);
     const { value, name } = known(deps, tx.db, kind, thingId, null);
     noteChange(tx, actor, NOTED[kind], thingId, null, value, { label: name });
     announce(tx, kind, thingId);
     deps.floor.refreshSettings(tx);
+    if (kind === 'skill' || kind === 'team')
+      deps.floor.refreshPeople(
+        tx,
+        readPeople(tx.db).map((p) => p.id),
+      );
     return { id: thingId };
   });
 }

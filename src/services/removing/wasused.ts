@@ -12,8 +12,13 @@ export const RIGHT_TO_REMOVE: Readonly<Record<RetiredKind, Right>> = {
   queue: 'queues.change',
   door: 'doors.change',
   bot: 'bots.change',
+  group: 'queues.change',
+  partner: 'queues.change',
+  skill: 'people.change',
+  team: 'people.change',
+  field: 'bots.change',
 };
-export const RIGHTS_TO_REMOVE = Object.values(RIGHT_TO_REMOVE);
+export const RIGHTS_TO_REMOVE = [...new Set(Object.values(RIGHT_TO_REMOVE))];
 export const thingSchema = exactly(
   object({ kind: oneOf<RetiredKind>(RETIRED_KINDS, 'The kind'), id: id('What it is about') }),
 );

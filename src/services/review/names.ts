@@ -47,7 +47,10 @@ export function choicesOf(host: Host, actor: Actor): Choices {
     queue: withPast('queue', chosen(readQueues(host.db).filter((q) => sight.queues?.has(q.id) ?? true))),
     channel: CHANNELS.map((id) => ({ id, name: CHANNEL_NAMES[id].name })),
     door: withPast('door', chosen(readDoors(host.db))),
-    team: chosen(readTeams(host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id))),
+    team: [
+      ...chosen(readTeams(host.db).filter((t) => actor.teams === 'all' || actor.teams.includes(t.id))),
+      ...(actor.teams === 'all' ? chosen(retired.filter((one) => one.kind === 'team')) : []),
+    ],
     person: withPast('person', sight.choice()),
     bot: withPast('bot', chosen(readBots(host.db))),
     language: (readWorkspace(host.db)?.languages ?? []).map((id) => ({ id, name: languages.of(id) ?? id })),
@@ -55,7 +58,7 @@ export function choicesOf(host: Host, actor: Actor): Choices {
       'outcome',
       readOutcomes(host.db).map((o) => ({ id: o.code, name: o.label })),
     ),
-    skill: chosen(readSkills(host.db)),
+    skill: withPast('skill', chosen(readSkills(host.db))),
   };
 }
 const GONE: { readonly [K in ThingKey]: string } = {

@@ -12,7 +12,7 @@ import { parse } from '../ground/validate';
 import { sameWords } from '../../core/sound/recorded';
 import { saidInPublished, versionsInUse, wordedThings, WORDED_NAMES } from './wordedthings';
 
-const askedSchema = object({ find: string().max(200, 'At most 200 characters').default('') });
+const askedSchema = object({ find: string().max(200, 'At most 200 characters') });
 
 /** A sentence in one language that has what was looked for, with all places in its thing at which it stands alike. */
 export type FoundWords = {
@@ -58,7 +58,7 @@ type Place = Omit<FoundWords, 'language' | 'text' | 'inDraft' | 'live' | 'record
 /** Sentences wherever customers meet them that have all the words looked for, in any language. */
 export function findWords(host: Host, actor: Actor, asked: unknown): FoundWordsView {
   mustHold(actor, 'settings.view');
-  const words = searchedWords(parse(askedSchema, asked).find);
+  const words = searchedWords(parse(askedSchema, asked).find ?? '');
   if (words.length === 0) return { found: [], total: 0 };
   const fits = (text: string): boolean => {
     const plain = folded(text);

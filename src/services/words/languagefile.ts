@@ -10,7 +10,7 @@ import { exactly, languageTag } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { type LanguageRow, languageRows } from './languagerows';
 
-const fileSchema = object({ language: languageTag, what: string().oneOf(['all', 'lacking']).default('all') });
+const fileSchema = object({ language: languageTag, what: string().oneOf(['all', 'lacking']) });
 const readSchema = exactly(
   object({
     language: languageTag,
@@ -26,7 +26,7 @@ export type LanguageRead = Omit<WordsRead, 'changes'> & { readonly changes: read
 export function languageFile(host: Host, actor: Actor, asked: unknown): { name: string; text: string } {
   mustHold(actor, 'settings.view');
   const { language, what } = parse(fileSchema, asked);
-  const rows = languageRows(host.db).filter((row) => what === 'all' || lacks(row, language));
+  const rows = languageRows(host.db).filter((row) => what !== 'lacking' || lacks(row, language));
   return { name: `words-${language}.csv`, text: wordsCsv(rows, fromLanguage(host), language) };
 }
 const fromLanguage = (host: Host): string => readWorkspace(host.db)?.languages[0] ?? 'en';

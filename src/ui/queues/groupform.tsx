@@ -6,7 +6,6 @@ import { LIMIT_KINDS, type LimitKind } from '@/core/routing/limits';
 import { LIMIT_WORDS } from '@/core/routing/trail';
 import type { GroupLine, GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
-import { doing } from '../kit/doing';
 import { EditForm } from '../kit/editform';
 import { Input } from '../kit/field';
 import { ShareRows } from '../kit/sharebar';
@@ -14,6 +13,7 @@ import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
 import { Picks, Ticks } from '../kit/picks';
 import { LaterButton } from '../drafts/laterbutton';
+import { RemoveButton } from '../removing/removebutton';
 import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
 import { whoChoices, whoOf } from '../kit/whochoice';
@@ -68,16 +68,6 @@ export function GroupForm({
   const { busy, faults, changed, notes } = gathered;
   const set = (change: Partial<Draft>) => gathered.set({ ...draft, ...change });
   const off = !view.mayChange;
-  const remove = async () => {
-    if (
-      await doing(
-        'remove-asked',
-        { kind: 'group', id: draft.id },
-        `${draft.name} removed; it can be undone in History.`,
-      )
-    )
-      await gathered.settled(draft.id, null);
-  };
   const ruleWords = (w: Who) =>
     w.by === 'everyone'
       ? 'everyone'
@@ -99,13 +89,23 @@ export function GroupForm({
           </>
         )
       }
+      tools={
+        kept &&
+        view.mayChange && (
+          <RemoveButton
+            kind="group"
+            id={kept.id}
+            name={kept.name}
+            onRemoved={() => void gathered.settled(kept.id, null)}
+          />
+        )
+      }
       keptName={kept?.name ?? null}
       changed={changed}
       busy={busy}
       mayChange={view.mayChange}
       notes={notes}
       onUndo={gathered.undo}
-      onRemove={() => void remove()}
       onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next decision on.`)}
       later={<LaterButton kind="group" gathered={gathered} shape={GROUP_SHAPE} />}
     >

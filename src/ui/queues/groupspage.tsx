@@ -7,6 +7,7 @@ import { ListPanel } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
+import { RetiredList } from '../removing/retiredlist';
 import { firstOpen, listed, nameIn, useGathered } from '../drafts/usegathered';
 import { type Draft, draftOf, GROUP_SHAPE, GroupForm } from './groupform';
 import { OwnLimits } from './ownlimits';
@@ -64,6 +65,7 @@ export function GroupsPage({ initial, chosen }: { initial: GroupsView; chosen: s
             things={view.groups}
             {...listed(gathered)}
             className="!self-stretch"
+            foot={<RetiredList kind="group" onBack={(id) => void gathered.settled(id)} />}
             line={(g) => (
               <>
                 <span className="flex-1 truncate">{g.name}</span>

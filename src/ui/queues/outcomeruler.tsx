@@ -58,12 +58,15 @@ export function OutcomeRuler({
       <div
         className="grid min-w-max gap-x-2"
         style={{
-          gridTemplateColumns: `52px ${columns.map(({ mine }) => `minmax(${Math.max(72, mine.length * 70)}px, ${Math.max(1, mine.length)}fr)`).join(' ')}`,
+          gridTemplateColumns: `52px ${columns.map(({ mine }) => `minmax(${Math.max(60, mine.length * 60)}px, ${Math.max(1, mine.length)}fr)`).join(' ')}`,
         }}
       >
         <span className="text-tiny text-ink-2">lasting</span>
         {columns.map(({ category, mine }) => (
-          <h2 key={category} className="border-b-2 border-rule-strong pb-1 text-small font-semibold">
+          <h2
+            key={category}
+            className="self-end border-b-2 border-rule-strong pb-1 text-small leading-tight font-semibold"
+          >
             {CATEGORY_NAMES[category]}
             <span className="ml-1 font-normal text-ink-2">{mine.length === 0 ? '' : mine.length}</span>
           </h2>
@@ -80,47 +83,44 @@ export function OutcomeRuler({
           ))}
         </div>
         {columns.map(({ category, mine }) => (
-          <ul
-            key={category}
-            aria-label={CATEGORY_NAMES[category]}
-            className="relative flex gap-1"
-            style={{ height: HEIGHT }}
-          >
+          <div key={category} className="relative" style={{ height: HEIGHT }}>
             {MARKS.map((mark) => (
-              <li
+              <span
                 key={mark}
-                role="presentation"
+                aria-hidden
                 className="pointer-events-none absolute inset-x-0 h-px bg-rule"
                 style={{ top: downTo(mark) }}
               />
             ))}
-            {mine.map((o) => {
-              const [top, bottom] = [downTo(o.shortest ?? 0), downTo(o.longest)];
-              return (
-                <li key={o.key} className="relative min-w-0 flex-1">
-                  <button
-                    type="button"
-                    aria-pressed={openKey === o.key}
-                    aria-label={`${o.label}, ${lengthWords(o)}, ${o.who === 'system' ? 'filed by itself' : 'filed by agents'}, filed ${asCount(o.uses)} times`}
-                    onClick={() => onOpen(o.key)}
-                    style={{ top, height: Math.max(54, bottom - top) }}
-                    className={clsx(
-                      'absolute inset-x-0 flex flex-col justify-between overflow-hidden rounded-[7px] px-2 py-1.5 text-left',
-                      o.who === 'system'
-                        ? 'border border-dashed border-rule-strong bg-sheet text-ink-2'
-                        : category === 'no-contact'
-                          ? 'bg-sunk text-ink'
-                          : 'bg-plum-wash text-ink',
-                      openKey === o.key && 'ring-2 ring-ink',
-                    )}
-                  >
-                    <span className="text-small leading-tight font-medium">{o.label || 'no words yet'}</span>
-                    <span className="text-tiny text-ink-2 tabular-nums">{asCount(o.uses)}</span>
-                  </button>
-                </li>
-              );
-            })}
-          </ul>
+            <ul aria-label={CATEGORY_NAMES[category]} className="relative flex h-full gap-1">
+              {mine.map((o) => {
+                const [top, bottom] = [downTo(o.shortest ?? 0), downTo(o.longest)];
+                return (
+                  <li key={o.key} className="relative min-w-0 flex-1">
+                    <button
+                      type="button"
+                      aria-pressed={openKey === o.key}
+                      aria-label={`${o.label}, ${lengthWords(o)}, ${o.who === 'system' ? 'filed by itself' : 'filed by agents'}, filed ${asCount(o.uses)} times`}
+                      onClick={() => onOpen(o.key)}
+                      style={{ top, height: Math.max(54, bottom - top) }}
+                      className={clsx(
+                        'absolute inset-x-0 flex flex-col justify-between overflow-hidden rounded-[7px] px-1.5 py-1.5 text-left',
+                        o.who === 'system'
+                          ? 'border border-dashed border-rule-strong bg-sheet text-ink-2'
+                          : category === 'no-contact'
+                            ? 'bg-sunk text-ink'
+                            : 'bg-plum-wash text-ink',
+                        openKey === o.key && 'ring-2 ring-ink',
+                      )}
+                    >
+                      <span className="text-small leading-tight font-medium">{o.label || 'no words yet'}</span>
+                      <span className="text-tiny text-ink-2 tabular-nums">{asCount(o.uses)}</span>
+                    </button>
+                  </li>
+                );
+              })}
+            </ul>
+          </div>
         ))}
       </div>
       <p className="mt-2 text-tiny text-ink-2">

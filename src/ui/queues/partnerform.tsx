@@ -3,7 +3,6 @@
 import { NO_LIMITS } from '@/core/routing/limits';
 import type { GroupsView, PartnerLine, UseNow } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
-import { doing } from '../kit/doing';
 import { EditForm } from '../kit/editform';
 import { Input } from '../kit/field';
 import { LimitsFields, type LimitsUsed } from '../kit/limitsfields';
@@ -11,6 +10,7 @@ import { NumberIn } from '../kit/numberin';
 import { ShareBar } from '../kit/sharebar';
 import { Panel, Pill } from '../kit/panel';
 import { LaterButton } from '../drafts/laterbutton';
+import { RemoveButton } from '../removing/removebutton';
 import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
 import { WeekStrip } from './weekstrip';
@@ -204,16 +204,6 @@ export function PartnerForm({
   const setNumber = (i: number, change: Partial<NumberDraft>) =>
     set({ numbers: draft.numbers.map((n, j) => (j === i ? { ...n, ...change } : n)) });
   const off = !view.mayChange;
-  const remove = async () => {
-    if (
-      await doing(
-        'remove-asked',
-        { kind: 'partner', id: draft.id },
-        `${draft.name} removed; it can be undone in History.`,
-      )
-    )
-      await gathered.settled(draft.id, null);
-  };
   return (
     <EditForm
       kind="partner desk"
@@ -221,13 +211,23 @@ export function PartnerForm({
       marks={
         kept && <Pill>{kept.usedBy.length === 0 ? 'no queue rings it' : `rung by ${kept.usedBy.join(', ')}`}</Pill>
       }
+      tools={
+        kept &&
+        view.mayChange && (
+          <RemoveButton
+            kind="partner"
+            id={kept.id}
+            name={kept.name}
+            onRemoved={() => void gathered.settled(kept.id, null)}
+          />
+        )
+      }
       keptName={kept?.name ?? null}
       changed={changed}
       busy={busy}
       mayChange={view.mayChange}
       notes={notes}
       onUndo={gathered.undo}
-      onRemove={() => void remove()}
       onApply={() => void gathered.apply(`${draft.name} applied; it counts from the next call on.`)}
       later={<LaterButton kind="partner" gathered={gathered} shape={PARTNER_SHAPE} />}
     >

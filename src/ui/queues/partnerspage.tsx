@@ -7,6 +7,7 @@ import { ListPanel } from '../kit/list';
 import { useLive } from '../kit/live';
 import { Empty, Panel } from '../kit/panel';
 import { StopNav } from '../lane/stopnav';
+import { RetiredList } from '../removing/retiredlist';
 import { firstOpen, listed, nameIn, useGathered } from '../drafts/usegathered';
 import { type Draft, draftOf, NEW_NUMBER, PARTNER_SHAPE, PartnerForm } from './partnerform';
 
@@ -60,6 +61,7 @@ export function PartnersPage({ initial, chosen }: { initial: GroupsView; chosen:
           }
           things={view.partners}
           {...listed(gathered)}
+          foot={<RetiredList kind="partner" onBack={(id) => void gathered.settled(id)} />}
           line={(p) => (
             <>
               <span className="flex-1 truncate">{p.name}</span>

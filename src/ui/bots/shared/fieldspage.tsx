@@ -5,7 +5,6 @@ import { useState } from 'react';
 import type { FieldLine, FieldPlace, FieldsView } from '@/services/bots/fields';
 import { Button } from '../../kit/button';
 import { Dialog } from '../../kit/dialog';
-import { doing } from '../../kit/doing';
 import { Check, Field, Input } from '../../kit/field';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
@@ -13,6 +12,8 @@ import { useSaving } from '../../kit/saving';
 import { Select } from '../../kit/select';
 import { Table } from '../../kit/table';
 import { StopNav } from '../../lane/stopnav';
+import { RemoveButton } from '../../removing/removebutton';
+import { RetiredList } from '../../removing/retiredlist';
 
 type Draft = {
   id: string | null;
@@ -91,11 +92,6 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
       setDraft(null);
       void refetch();
     }
-  };
-  const remove = async (id: string) => {
-    if (!(await doing('remove-field', { id }, 'The field is gone.'))) return;
-    setDraft(null);
-    await refetch();
   };
   const broken = view.fields.filter((f) => f.broken).length;
   // What is to be mended stands first.
@@ -186,6 +182,7 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
             />
           )}
         </Panel>
+        <RetiredList kind="field" onBack={() => void refetch()} />
         <Dialog
           open={draft !== null}
           onClose={() => setDraft(null)}
@@ -288,9 +285,15 @@ export function FieldsPage({ initial }: { initial: FieldsView }) {
                     Keep the field
                   </Button>
                   {draft.id !== null && (
-                    <Button kind="danger" onClick={() => void remove(draft.id ?? '')}>
-                      Remove
-                    </Button>
+                    <RemoveButton
+                      kind="field"
+                      id={draft.id}
+                      name={draft.label}
+                      onRemoved={() => {
+                        setDraft(null);
+                        void refetch();
+                      }}
+                    />
                   )}
                 </div>
               )}

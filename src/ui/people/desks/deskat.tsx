@@ -96,7 +96,7 @@ export function DeskAt({
             <Tile
               key={v}
               name={DESK_VIEWS[v].name}
-              says={moment === 'talking' ? DESK_VIEWS[v].says : 'list'}
+              says="list"
               look="border-rule bg-sheet"
               moment={moment}
               off={off || moment !== 'talking'}

@@ -14,12 +14,13 @@ import { Looking } from '../../kit/looking';
 import { Pill } from '../../kit/panel';
 import { options, Select } from '../../kit/select';
 import { CellInk } from '../matrix/cellink';
+import { RemoveButton } from '../../removing/removebutton';
 import { type FormProps, useThing } from './thing';
 
 export function SkillForm({ view, skill, onDone }: FormProps & { skill: SkillDetail | null }) {
   const [name, setName] = useState(skill?.name ?? '');
   const [kind, setKind] = useState<string>(skill?.kind ?? 'task');
-  const { busy, faults, save, remove, conflict } = useThing(
+  const { busy, faults, save, conflict } = useThing(
     'skill',
     'save-skill',
     skill?.id ?? null,
@@ -62,7 +63,9 @@ export function SkillForm({ view, skill, onDone }: FormProps & { skill: SkillDet
             )}
           </Field>
         </div>
-        <FormFoot mayChange={view.mayChange} isNew={!skill} busy={busy} onRemove={() => void remove()} />
+        <FormFoot mayChange={view.mayChange} isNew={!skill} busy={busy}>
+          {skill && <RemoveButton kind="skill" id={skill.id} name={skill.name} onRemoved={() => onDone(null)} />}
+        </FormFoot>
       </form>
       {skill && skill.ends.length > 0 && (
         <>

@@ -8,6 +8,7 @@ import { Pill } from '../../kit/panel';
 import { Picks, Ticks } from '../../kit/picks';
 import { Select } from '../../kit/select';
 import { LevelGrid } from './levelgrid';
+import { RemoveButton } from '../../removing/removebutton';
 import { type FormProps, useThing, zonesOf } from './thing';
 
 export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail | null }) {
@@ -24,7 +25,7 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
     },
   );
   const [allSpeak, setAllSpeak] = useState(false);
-  const { busy, faults, save, remove, conflict } = useThing(
+  const { busy, faults, save, conflict } = useThing(
     'team',
     'save-team',
     team?.id ?? null,
@@ -107,7 +108,9 @@ export function TeamForm({ view, team, onDone }: FormProps & { team: TeamDetail 
         takeOut={(name) => `Take ${name} off`}
         none="nobody yet"
       />
-      <FormFoot mayChange={view.mayChange} isNew={!team} busy={busy} onRemove={() => void remove()} />
+      <FormFoot mayChange={view.mayChange} isNew={!team} busy={busy}>
+        {team && <RemoveButton kind="team" id={team.id} name={team.name} onRemoved={() => onDone(null)} />}
+      </FormFoot>
     </form>
   );
 }

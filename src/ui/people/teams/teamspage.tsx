@@ -7,6 +7,7 @@ import { Lines } from '../../kit/list';
 import { useLive } from '../../kit/live';
 import { Empty, SidePanel } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
+import { RetiredList } from '../../removing/retiredlist';
 import { SetForm } from './setform';
 import { SiteForm } from './siteform';
 import { SkillForm } from './skillform';
@@ -79,6 +80,9 @@ export function TeamsPage({ initial, chosen: asked }: { initial: TeamsView; chos
                   </>
                 )}
               />
+              {(kind === 'team' || kind === 'skill') && (
+                <RetiredList kind={kind} onBack={(id) => setChosen({ kind, id })} />
+              )}
               {lists[kind].length === 0 && <p className="px-2 text-small text-ink-3">none yet</p>}
             </section>
           ))}
