@@ -333,6 +333,17 @@ export const OLD_KEPT: readonly OldKept[] = [
       restSeconds: 900,
     } satisfies Omit<DutyProfile, 'id' | 'name'>,
   },
+  {
+    kind: 'duty-profile',
+    v: 3,
+    kept: '{"v":3,"acceptSeconds":33,"autoAccept":true,"restSeconds":900,"load":{"voice":{"cost":100,"most":1},"chat":{"cost":25,"most":4},"messaging":{"cost":20,"most":5},"sms":{"cost":10,"most":8}},"rows":[{"queueId":"queue_repairs","channel":"voice","band":1,"delaySeconds":0}]}',
+    says: {
+      ...day,
+      acceptSeconds: 33,
+      autoAccept: true,
+      restSeconds: 900,
+    } satisfies Omit<DutyProfile, 'id' | 'name'>,
+  },
   { kind: 'field', v: 1, kept: '{}', says: { type: 'text', filledBy: ['bot'], reported: true } },
   {
     kind: 'field',

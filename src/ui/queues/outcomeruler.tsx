@@ -56,7 +56,7 @@ export function OutcomeRuler({
   return (
     <div className="overflow-x-auto px-4 pt-3 pb-4">
       <div
-        className="grid min-w-max gap-x-2"
+        className="grid gap-x-2"
         style={{
           gridTemplateColumns: `52px ${columns.map(({ mine }) => `minmax(${Math.max(60, mine.length * 60)}px, ${Math.max(1, mine.length)}fr)`).join(' ')}`,
         }}
