@@ -98,8 +98,8 @@ test('a queue with three stages is built on the clock by keyboard only, applied,
   ])
     await expect(page.getByRole('button', { name })).toBeVisible();
   await expect(page.getByRole('region', { name: 'In sentences' })).toContainText(
-    'after 20 s Deliveries may be 1 level lower; after 44 s the customer may choose to keep waiting ' +
-      'or a callback; after 74 s Helping hands is asked as well',
+    'after 20 s Deliveries may be 1 level lower; after 44 s the customer may choose a callback; ' +
+      'after 74 s Helping hands is asked as well',
   );
   await page.goto('/history');
   await page.getByRole('button', { name: 'Undo' }).first().click();

@@ -78,7 +78,7 @@ export function MendPanel({
       <h2 className="text-panel">{open.name}</h2>
       <p className="mb-3 text-small text-ink-2">
         {[open.place, open.part, open.channel && CHANNEL_NAMES[open.channel].name].filter(Boolean).join(' · ')} ·{' '}
-        <Link href={open.path} className="text-plum underline-offset-2 hover:underline">
+        <Link href={open.path} className="text-plum underline underline-offset-2">
           open it there
         </Link>
       </p>
