@@ -45,7 +45,7 @@ export type QueueNames = {
   readonly partner: (id: string) => string;
 };
 
-const CHOICE_WORDS = { keep: 'to keep waiting', callback: 'a callback', message: 'to leave a message' } as const;
+const CHOICE_WORDS = { callback: 'a callback', message: 'to leave a message' } as const;
 
 export function onwardWords(o: Onward, names: QueueNames): string {
   switch (o.to) {
