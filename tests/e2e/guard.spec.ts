@@ -190,7 +190,16 @@ const PAGES = [
     '/mailbox',
     '/review',
   ],
-  ['/people', '/people/duty', '/people/teams', '/people/shifts', '/people/desks', '/people/roles', '/people/import'],
+  [
+    '/people',
+    '/people/duty',
+    '/people/teams',
+    '/people/shifts',
+    '/people/desks',
+    '/people/desks?profile=desk_bench',
+    '/people/roles',
+    '/people/import',
+  ],
 ] as const;
 
 async function serious(page: Page, runOnly: readonly string[] | null): Promise<string[]> {

@@ -28,6 +28,8 @@ export type ValidAct = {
   readonly based?: true;
   /** Taking it in is work: a book is learnt. */
   readonly slow?: true;
+  /** It tries a whole day over a copy of the settings each time that it is taken. */
+  readonly heavy?: true;
   /** It can be taken back in History. */
   readonly undone?: true;
 };
@@ -335,6 +337,7 @@ export const CHANGES: readonly ValidAct[] = [
   {
     act: 'plan-change',
     says: 'of a queue, for a day',
+    heavy: true,
     input: (w) => {
       const { revision, value } = must(gatheredNow(w.db, 'queue', 'queue_repairs'));
       const change = { familiar: { days: 9, holdSeconds: 45 } };

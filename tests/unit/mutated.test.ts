@@ -71,7 +71,7 @@ describe('one wrong thing in what an act takes', () => {
       const places = placesOf(input);
       // Spread over the whole, so that the deep ones of a long script come too.
       const broken: unknown[] = [];
-      const step = Math.max(1, Math.ceil(places.length / (act.slow ? Math.ceil(MOST / 7) : MOST)));
+      const step = Math.max(1, Math.ceil(places.length / (act.slow || act.heavy ? Math.ceil(MOST / 7) : MOST)));
       for (const place of places.filter((_p, i) => i % step === 0))
         for (const [words, by] of REPLACEMENTS) {
           w.db.exec('SAVEPOINT tried');

@@ -268,6 +268,16 @@ const hoursBody = () => {
 const neverOpen = () =>
   s.hours.save(owner(), { id: null, revision: 0, name: 'Never', zone: 'UTC', weekly: [], exceptions: [] }).id;
 
+/** What queues refer to, and may be removed from under them. */
+const ELSE = [
+  ['group', 'group_help'],
+  ['group', 'group_bench'],
+  ['partner', 'partner_bench'],
+  ['skill', 'skill_triage'],
+  ['skill', 'skill_fr'],
+  ['field', 'field_school'],
+] as const;
+
 describe('any order of changes, plans, removing and undoing', () => {
   const act = fc.oneof(
     fc.record({ does: fc.constant('set' as const), percent: fc.integer({ min: 1, max: 99 }), queue: fc.nat(3) }),
@@ -282,6 +292,7 @@ describe('any order of changes, plans, removing and undoing', () => {
     fc.record({ does: fc.constant('undo' as const) }),
     fc.record({ does: fc.constant('add' as const) }),
     fc.record({ does: fc.constant('remove' as const), queue: fc.nat(9) }),
+    fc.record({ does: fc.constant('remove-else' as const), which: fc.nat(ELSE.length - 1) }),
     fc.record({ does: fc.constant('bring-back' as const) }),
     fc.record({ does: fc.constant('call-off' as const), which: fc.nat(3) }),
     fc.record({ does: fc.constant('pass' as const), hours: fc.integer({ min: 1, max: 4 }) }),
@@ -340,6 +351,10 @@ describe('any order of changes, plans, removing and undoing', () => {
                   await s.removing
                     .remove(owner(), { kind: 'queue', id, instead: idsOf.queue().find((q) => q !== id) ?? null })
                     .catch(refusedInWords);
+              }
+              if (a.does === 'remove-else') {
+                const [kind, id] = ELSE[a.which] ?? ELSE[0];
+                await s.removing.remove(owner(), { kind, id, instead: null }).catch(refusedInWords);
               }
               if (a.does === 'bring-back') {
                 const [last] = s.removing.retired(owner()).retired;

@@ -50,8 +50,8 @@ export type TakenIn = {
 
 /**
  * Takes a file of words in: of bots and shared scenes into what is being written, of all else at once. One press, which
- * History takes back; phrases, which have to be learnt first, are a line of their own. Throws `not-valid`
- * with every fault, and `changed-meanwhile` where something was worded otherwise while the file was read; then nothing is taken.
+ * History takes back; phrases are learnt first and are a line of their own. Throws `not-valid` with every fault, and then nothing is taken;
+ * `changed-meanwhile` where something was worded otherwise while the file was read, and then phrases alone are.
  */
 export async function takeInLanguage(deps: LanguageDeps, actor: Actor, input: unknown): Promise<TakenIn> {
   mustHoldEverywhere(actor, 'bots.change');

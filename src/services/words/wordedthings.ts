@@ -53,7 +53,7 @@ export function wordedThings(db: Db): WordedThing[] {
     ),
     ...readQueues(db).map((q) => one('queue', q, `/queues?queue=${q.id}`, saidIn('queue', q))),
     ...STOCK_SETS.all(db).map((s) => one('stock-set', s, `/people/desks?set=${s.id}`, saidIn('stock-set', s))),
-    ...ARTICLES.all(db).map((a) => one('article', a, '/bots/articles', saidIn('article', a))),
+    ...ARTICLES.all(db).map((a) => one('article', a, `/bots/articles?article=${a.id}`, saidIn('article', a))),
   ];
 }
 

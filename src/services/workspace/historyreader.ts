@@ -9,7 +9,15 @@ import { type Actor, sees } from '../ground/actor';
 /** Kinds whose thing is a person, or what only their team shares. */
 const ABOUT_PEOPLE: ReadonlySet<string> = new Set(['person', 'levels', 'for-now', 'way', 'invitation', 'shift']);
 /** Of everything else, what somebody with some teams only may read. */
-const FOR_EVERYBODY: ReadonlySet<string> = new Set(['queue', 'door', 'hours', 'bot', 'bot-live', 'duty-profile']);
+const FOR_EVERYBODY: ReadonlySet<string> = new Set([
+  'queue',
+  'door',
+  'hours',
+  'bot',
+  'bot-live',
+  'bot-words',
+  'duty-profile',
+]);
 
 /** Somebody reading History: what they may see of it, and how its ids and instants are said. */
 export type HistoryReader = {

@@ -166,7 +166,10 @@ export async function wholeToFix(deps: ToFixDeps, actor: Actor, signal?: AbortSi
     about: f.about,
     says: f.says,
     fix: 'Look at it',
-    path: f.kind === 'shift' ? '/people/shifts' : '/bots/languages',
+    path:
+      f.kind === 'shift'
+        ? '/people/shifts'
+        : `/bots/languages?language=${f.id.slice(f.id.lastIndexOf('|language-') + 10)}`,
     press: null,
     act: NO_ACT,
   }));

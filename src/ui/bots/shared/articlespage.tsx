@@ -18,10 +18,18 @@ type Article = ArticlesView['articles'][number];
 type Draft = Omit<Article, 'id'> & { readonly id: string | null };
 
 /** Short answers kept in the workspace, which bots find by the customer's words and quote with their title. */
-export function ArticlesPage({ initial }: { initial: ArticlesView }) {
+export function ArticlesPage({
+  initial,
+  open,
+}: {
+  initial: ArticlesView;
+  /** The article to begin with. */ open: string | null;
+}) {
   const { data, refetch } = useLive<ArticlesView>('/api/read/articles', ['settings.changed'], initial);
   const view = data ?? initial;
-  const [draft, setDraft] = useState<Draft | null>(view.articles[0] ?? null);
+  const [draft, setDraft] = useState<Draft | null>(
+    view.articles.find((a) => a.id === open) ?? view.articles[0] ?? null,
+  );
   const [question, setQuestion] = useState('');
   const [language, setLanguage] = useState(view.languages[0] ?? 'en');
   const [answer, setAnswer] = useState<{ found: { title: string; text: string } | null } | null>(null);

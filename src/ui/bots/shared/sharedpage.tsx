@@ -18,12 +18,23 @@ import { StopNav } from '../../lane/stopnav';
 import { SharedEditor } from './sharededitor';
 
 /** Scenes kept once and used by several bots. Bots that are live keep the scene they were published with. */
-export function SharedPage({ initial, around }: { initial: SharedView; around: Surroundings }) {
+export function SharedPage({
+  initial,
+  around,
+  open,
+}: {
+  initial: SharedView;
+  around: Surroundings;
+  /** The scene to begin with; null for the first. */
+  open: string | null;
+}) {
   const { data, refetch } = useLive<SharedView>('/api/read/shared-scenes', ['settings.changed'], initial);
   const { data: now } = useLive<Surroundings>('/api/read/bot-surroundings', ['settings.changed'], around);
   const view = data ?? initial;
   const things = now ?? around;
-  const [openId, setOpenId] = useState<string | null>(view.scenes[0]?.id ?? null);
+  const [openId, setOpenId] = useState<string | null>(
+    (view.scenes.find((s) => s.id === open) ?? view.scenes[0])?.id ?? null,
+  );
   const [adding, setAdding] = useState(false);
   const scene = view.scenes.find((s) => s.id === openId);
   const remove = async (id: string) => {

@@ -6,8 +6,10 @@ import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Articles' };
 
-export default async function Page() {
+export default async function Page({ searchParams }: { searchParams: Promise<{ article?: string | string[] }> }) {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="articles" />;
-  return <ArticlesPage initial={services().botParts.articles(actor)} />;
+  const { article } = await searchParams;
+  const open = typeof article === 'string' ? article : null;
+  return <ArticlesPage initial={services().botParts.articles(actor)} open={open} />;
 }

@@ -6,8 +6,10 @@ import { services, signedIn } from '../../../services';
 
 export const metadata: Metadata = { title: 'Shared scenes' };
 
-export default async function Page() {
+export default async function Page({ searchParams }: { searchParams: Promise<{ scene?: string | string[] }> }) {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="shared scenes" />;
-  return <SharedPage initial={services().botParts.shared(actor)} around={services().bots.around(actor)} />;
+  const { scene } = await searchParams;
+  const open = typeof scene === 'string' ? scene : null;
+  return <SharedPage initial={services().botParts.shared(actor)} around={services().bots.around(actor)} open={open} />;
 }
