@@ -151,6 +151,16 @@ export function putSet(tx: Tx, s: SetValue): void {
       );
 }
 
+/** Takes a skill away with every level in it. */
+export function dropSkill(db: Db, skillId: string): void {
+  for (const s of SKILL_SETS.all(db))
+    if (s.levels[skillId] !== undefined)
+      SKILL_SETS.write(db, s.id, s.name, {
+        levels: Object.fromEntries(Object.entries(s.levels).filter(([id]) => id !== skillId)),
+      });
+  removeSkill(db, skillId);
+}
+
 export function drop(tx: Tx, kind: 'team' | 'skill' | 'skill-set' | 'site', thingId: string): void {
   const refuse = (why: string) => {
     throw new LaneError('not-now', why);
@@ -164,12 +174,7 @@ export function drop(tx: Tx, kind: 'team' | 'skill' | 'skill-set' | 'site', thin
       .filter((q) => q.needs.some((n) => n.skillId === thingId))
       .map((q) => q.name);
     if (users.length > 0) refuse(`${users.join(', ')} ${users.length === 1 ? 'needs' : 'need'} this skill.`);
-    for (const s of SKILL_SETS.all(tx.db))
-      if (s.levels[thingId] !== undefined)
-        SKILL_SETS.write(tx.db, s.id, s.name, {
-          levels: Object.fromEntries(Object.entries(s.levels).filter(([k]) => k !== thingId)),
-        });
-    removeSkill(tx.db, thingId);
+    dropSkill(tx.db, thingId);
   } else if (kind === 'skill-set') {
     const set = readSet(tx.db, thingId);
     if (set) putSet(tx, { ...set, teamIds: [], personIds: [] });

@@ -1,6 +1,5 @@
-import { queueWithoutSkill, stepsWithoutSkill } from '../../core/removing/without';
 import { allSteps } from '../../core/bots/model';
-import { leadsTo } from '../../core/removing/without';
+import { leadsTo, queueWithoutSkill, stepsWithoutSkill } from '../../core/removing/without';
 import { readBots } from '../../data/bots';
 import type { Db } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
@@ -8,9 +7,9 @@ import { readPeople, settingsOfPerson, writePerson } from '../../data/people';
 import { keepRetired } from '../../data/retired';
 import { COPIED_ROLES } from '../../data/roles';
 import { valueOf } from '../../data/documents';
-import { readOwnLevels, readTeamLevels, removeSkill, SKILL_SETS } from '../../data/skills';
+import { readOwnLevels, readTeamLevels, SKILL_SETS } from '../../data/skills';
 import { removeTeam } from '../../data/teams';
-import { levelsOfSkill, readSkill, readTeam } from '../people/keepteams';
+import { dropSkill, levelsOfSkill, readSkill, readTeam } from '../people/keepteams';
 import { linesTouched, liveWith, queuesTouched, rulesTouched } from './referring';
 import type { Removal, RemovalOf, Touching } from './removal';
 
@@ -60,14 +59,6 @@ export const skillRemoval: RemovalOf = ({ floor }, db: Db, skillId): Removal | n
     },
   };
 };
-function dropSkill(db: Db, skillId: string): void {
-  for (const s of SKILL_SETS.all(db))
-    if (s.levels[skillId] !== undefined)
-      SKILL_SETS.write(db, s.id, s.name, {
-        levels: Object.fromEntries(Object.entries(s.levels).filter(([id]) => id !== skillId)),
-      });
-  removeSkill(db, skillId);
-}
 
 /** Who belongs to a team, and what goes by it. */
 export const teamRemoval: RemovalOf = (_deps, db: Db, teamId): Removal | null => {

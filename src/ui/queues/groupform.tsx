@@ -7,7 +7,6 @@ import { LIMIT_WORDS } from '@/core/routing/trail';
 import type { GroupLine, GroupsView } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { EditForm } from '../kit/editform';
-import { Input } from '../kit/field';
 import { ShareRows } from '../kit/sharebar';
 import { LIMIT_NAMES, LimitsFields } from '../kit/limitsfields';
 import { Panel, Pill } from '../kit/panel';
@@ -17,7 +16,7 @@ import { RemoveButton } from '../removing/removebutton';
 import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
 import { whoChoices, whoOf } from '../kit/whochoice';
-import { usedOf } from './partnerform';
+import { HoursIn, NameIn, usedOf, ZoneIn } from './agreement';
 import { WeekStrip } from './weekstrip';
 
 export type Draft = Omit<GroupLine, 'id' | 'memberIds' | 'onDuty' | 'use' | 'took' | 'usedBy'> & {
@@ -110,32 +109,16 @@ export function GroupForm({
       later={<LaterButton kind="group" gathered={gathered} shape={GROUP_SHAPE} />}
     >
       <Panel className="p-4" label="The agreement">
-        <p className="mb-1 flex items-center gap-2 text-small text-ink-2">
-          <Input
-            aria-label="Name"
-            aria-invalid={faults.name !== undefined}
-            className="!w-72 font-display !text-panel font-semibold"
-            disabled={off}
-            placeholder="What they are called"
-            maxLength={60}
-            value={draft.name}
-            onChange={(e) => set({ name: e.target.value })}
-          />
-          {faults.name && <span className="text-clay">{faults.name}</span>}
-        </p>
+        <NameIn
+          name={draft.name}
+          hint="What they are called"
+          disabled={off}
+          fault={faults.name}
+          onChange={(name) => set({ name })}
+        />
         <div className="leading-9">
           Ask them{' '}
-          <Select
-            compact
-            aria-label="Hours"
-            disabled={off}
-            value={draft.hoursId ?? ''}
-            onChange={(chosen) => set({ hoursId: chosen === '' ? null : chosen })}
-          >
-            <option value="">always</option>
-            {options(view.hours)}
-          </Select>{' '}
-          for{' '}
+          <HoursIn label="Hours" hoursId={draft.hoursId} view={view} onChange={(hoursId) => set({ hoursId })} /> for{' '}
           <LimitsFields
             label="Contacts at most"
             limits={draft.limits}
@@ -143,16 +126,7 @@ export function GroupForm({
             disabled={off}
             onChange={(limits) => set({ limits })}
           />
-          ; their days are those of{' '}
-          <Input
-            aria-label="Zone of its days"
-            aria-invalid={faults.zone !== undefined}
-            className="!inline-block !w-40 !px-1.5 !py-0.5"
-            disabled={off}
-            value={draft.zone}
-            onChange={(e) => set({ zone: e.target.value })}
-          />
-          .{faults.zone && <span className="ml-1 text-small text-clay">{faults.zone}</span>}
+          ; <ZoneIn zone={draft.zone} disabled={off} fault={faults.zone} onChange={(zone) => set({ zone })} />
         </div>
         <p className="mt-1 text-small">
           {insteadWords(draft.instead)}{' '}

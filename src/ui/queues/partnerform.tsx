@@ -1,11 +1,11 @@
 'use client';
 
 import { NO_LIMITS } from '@/core/routing/limits';
-import type { GroupsView, PartnerLine, UseNow } from '@/services/queues/groupsview';
+import type { GroupsView, PartnerLine } from '@/services/queues/groupsview';
 import { Button } from '../kit/button';
 import { EditForm } from '../kit/editform';
 import { Input } from '../kit/field';
-import { LimitsFields, type LimitsUsed } from '../kit/limitsfields';
+import { LimitsFields } from '../kit/limitsfields';
 import { NumberIn } from '../kit/numberin';
 import { ShareBar } from '../kit/sharebar';
 import { Panel, Pill } from '../kit/panel';
@@ -13,6 +13,7 @@ import { LaterButton } from '../drafts/laterbutton';
 import { RemoveButton } from '../removing/removebutton';
 import { type GatheredThings, nameIn, wholeShape } from '../drafts/usegathered';
 import { options, Select } from '../kit/select';
+import { HoursIn, NameIn, usedOf, ZoneIn } from './agreement';
 import { WeekStrip } from './weekstrip';
 
 type NumberDraft = Omit<PartnerLine['numbers'][number], 'id' | 'use'> & { readonly id: string | null };
@@ -56,39 +57,6 @@ export const NEW_NUMBER: NumberDraft = {
   limits: { ...NO_LIMITS, atOnce: 1 },
   perQueue: {},
 };
-
-export const usedOf = (use: UseNow): LimitsUsed => ({
-  atOnce: use.open,
-  perHour: use.hour,
-  perDay: use.day,
-  perMonth: use.month,
-});
-
-/** “open in …”: hours chosen in their sentence. */
-function HoursIn({
-  label,
-  hoursId,
-  view,
-  onChange,
-}: {
-  label: string;
-  hoursId: string | null;
-  view: GroupsView;
-  onChange: (hoursId: string | null) => void;
-}) {
-  return (
-    <Select
-      compact
-      aria-label={label}
-      disabled={!view.mayChange}
-      value={hoursId ?? ''}
-      onChange={(chosen) => onChange(chosen === '' ? null : chosen)}
-    >
-      <option value="">always</option>
-      {options(view.hours)}
-    </Select>
-  );
-}
 
 /** Which numbers a queue rings first, and how those of one rank share its calls. */
 function SharesOf({
@@ -232,19 +200,13 @@ export function PartnerForm({
       later={<LaterButton kind="partner" gathered={gathered} shape={PARTNER_SHAPE} />}
     >
       <Panel className="p-4" label="The agreement">
-        <p className="mb-1 flex items-center gap-2 text-small text-ink-2">
-          <Input
-            aria-label="Name"
-            aria-invalid={faults.name !== undefined}
-            className="!w-72 font-display !text-panel font-semibold"
-            disabled={off}
-            placeholder="Who they are"
-            value={draft.name}
-            maxLength={60}
-            onChange={(e) => set({ name: e.target.value })}
-          />
-          {faults.name && <span className="text-clay">{faults.name}</span>}
-        </p>
+        <NameIn
+          name={draft.name}
+          hint="Who they are"
+          disabled={off}
+          fault={faults.name}
+          onChange={(name) => set({ name })}
+        />
         <div className="leading-9">
           Ring {draft.numbers.length === 1 ? 'their number' : `their ${draft.numbers.length} numbers`}{' '}
           {draft.numbers.length > 1 && (
@@ -292,16 +254,7 @@ export function PartnerForm({
             view={view}
             onChange={(hoursId) => set({ hoursId })}
           />
-          , and their days are those of{' '}
-          <Input
-            aria-label="Zone of its days"
-            aria-invalid={faults.zone !== undefined}
-            className="!inline-block !w-40 !px-1.5 !py-0.5"
-            disabled={off}
-            value={draft.zone}
-            onChange={(e) => set({ zone: e.target.value })}
-          />
-          .{faults.zone && <span className="ml-1 text-small text-clay">{faults.zone}</span>}
+          , and <ZoneIn zone={draft.zone} disabled={off} fault={faults.zone} onChange={(zone) => set({ zone })} />
         </div>
         {draft.numbers.length > 0 && (
           <p className="text-small text-ink-2">
