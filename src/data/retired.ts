@@ -49,13 +49,17 @@ export const keepRetired = (db: Db, kind: KeptApart, id: string, name: string, v
     historyText(kind, value),
     realAt,
   );
-/** A retired thing as it was; null where it is none. It is not retired any more. */
-export function takeRetired(db: Db, kind: KeptApart, id: string): unknown {
+/**
+ * A retired thing as it was; null where it was none. It stays kept: once it is there again it is not retired, and is
+ * so again when bringing it back is undone.
+ */
+export function retiredValue(db: Db, kind: KeptApart, id: string): unknown {
   const kept = row<{ value: string }>(db, 'SELECT value FROM retired_things WHERE kind = ? AND id = ?', kind, id);
-  if (!kept) return null;
-  run(db, 'DELETE FROM retired_things WHERE kind = ? AND id = ?', kind, id);
-  return historyValue(kind, kept.value);
+  return kept ? historyValue(kind, kept.value) : null;
 }
+/** Forgets what was kept of a thing: it is deleted. */
+export const forgetRetired = (db: Db, kind: KeptApart, id: string): void =>
+  void run(db, 'DELETE FROM retired_things WHERE kind = ? AND id = ?', kind, id);
 
 /**
  * Whether something has happened with a thing since an instant (floor ms). From the beginning it looks at every contact

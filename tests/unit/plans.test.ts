@@ -327,7 +327,10 @@ describe('any order of changes, plans, removing and undoing', () => {
                   .catch(refusedInWords);
               if (a.does === 'undo') {
                 const last = s.history.view(owner(), {}).lines.find((l) => l.canUndo);
-                if (last) await Promise.resolve(s.history.undo(owner(), { id: last.id })).catch(refusedInWords);
+                if (last)
+                  await Promise.resolve()
+                    .then(() => s.history.undo(owner(), { id: last.id }))
+                    .catch(refusedInWords);
               }
               if (a.does === 'add') {
                 // Another queue, that others lead to.

@@ -284,6 +284,15 @@ describe('groups, partner desks, skills, teams and fields', () => {
     expect(sentence().length).toBeLessThanOrEqual(was.length);
     expect(readRetired(w.db)).toEqual([]);
   });
+  it('bringing a skill back is undone by one press, and it is retired as before', async () => {
+    await remove('skill', 'skill_triage');
+    s.removing.bringBack(lead(), { kind: 'skill', id: 'skill_triage' });
+    s.history.undo(lead(), { id: s.history.view(lead(), {}).lines[0]?.id });
+    expect(readRetired(w.db)).toMatchObject([{ kind: 'skill', name: 'Repairs triage' }]);
+    s.removing.bringBack(lead(), { kind: 'skill', id: 'skill_triage' });
+    expect(readRetired(w.db)).toEqual([]);
+    expect(rows(w.db, 'SELECT 1 FROM own_levels WHERE skill_id = ?', 'skill_triage').length).toBeGreaterThan(3);
+  });
   it('a skill that a live bot asks for, or somebody waits for, stays', async () => {
     odile();
     chat('g', ['a repair', '204816', 'the bridge snapped']);

@@ -67,6 +67,14 @@ type SkillLevels = {
 };
 export type SkillValue = NonNullable<ReturnType<typeof readSkill>> & Partial<SkillLevels>;
 
+/** A skill as a change has it: one that took it away or brought it back goes by everybody's levels as well. */
+function skillLike(db: Db, skillId: string, like: unknown): SkillValue | null {
+  const skill = readSkill(db, skillId);
+  return skill && typeof like === 'object' && like !== null && 'people' in like
+    ? { ...skill, ...levelsOfSkill(db, skillId) }
+    : skill;
+}
+
 /** Puts a skill there, with the levels that it was removed with, for whoever is still there. */
 export function putSkill(tx: Tx, { people = [], teams = {}, sets = {}, ...skill }: SkillValue): void {
   writeSkill(tx.db, skill, readSkills(tx.db).length);
@@ -193,7 +201,7 @@ const keptKind = <V>(
   deps: TeamsDeps,
   name: string,
   kind: 'team' | 'skill' | 'skill-set' | 'site',
-  read: (db: Db, id: string) => V | null,
+  read: (db: Db, id: string, like: unknown) => V | null,
   put: (tx: Tx, value: V) => void,
 ): Undoable => ({
   name,
@@ -211,5 +219,5 @@ export const undoableTeams = (deps: TeamsDeps): Record<string, Undoable> => ({
   team: keptKind(deps, 'team', 'team', readTeam, putTeam),
   'skill-set': keptKind(deps, 'skill set', 'skill-set', readSet, putSet),
   site: keptKind(deps, 'site', 'site', readSite, putSite),
-  skill: keptKind(deps, 'skill', 'skill', readSkill, putSkill),
+  skill: keptKind(deps, 'skill', 'skill', skillLike, putSkill),
 });

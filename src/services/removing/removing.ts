@@ -9,8 +9,8 @@ import { readPlans } from '../../data/plans';
 import { type Field, readFields, writeField } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { readQueues, retireQueue } from '../../data/queuesettings';
-import { RETIRED_KINDS, RETIRED_NAMES, type RetiredKind } from '../../core/removing/kinds';
-import { isSoonLooked, readRetired, takeRetired, wasUsedSince } from '../../data/retired';
+import { isKeptApart, RETIRED_KINDS, RETIRED_NAMES, type RetiredKind } from '../../core/removing/kinds';
+import { forgetRetired, isSoonLooked, readRetired, retiredValue, wasUsedSince } from '../../data/retired';
 import { readSkills, SKILL_SETS } from '../../data/skills';
 import { readTeams } from '../../data/teams';
 import { putSkill, putTeam, type SkillValue, type TeamValue } from '../people/keepteams';
@@ -59,11 +59,11 @@ const BACK: Readonly<Record<RetiredKind, (tx: Tx, id: string) => void>> = {
   queue: (tx, thingId) => retireQueue(tx.db, thingId, null),
   door: (tx, thingId) => retireDoor(tx.db, thingId, null),
   bot: (tx, thingId) => retireBot(tx.db, thingId, null),
-  group: (tx, thingId) => GROUPS.restore(tx.db, thingId, takeRetired(tx.db, 'group', thingId)),
-  partner: (tx, thingId) => PARTNERS.restore(tx.db, thingId, takeRetired(tx.db, 'partner', thingId)),
-  skill: (tx, thingId) => putSkill(tx, takeRetired(tx.db, 'skill', thingId) as SkillValue),
-  team: (tx, thingId) => putTeam(tx, withoutGone(tx, takeRetired(tx.db, 'team', thingId) as TeamValue)),
-  field: (tx, thingId) => writeField(tx.db, takeRetired(tx.db, 'field', thingId) as Field, readFields(tx.db).length),
+  group: (tx, thingId) => GROUPS.restore(tx.db, thingId, retiredValue(tx.db, 'group', thingId)),
+  partner: (tx, thingId) => PARTNERS.restore(tx.db, thingId, retiredValue(tx.db, 'partner', thingId)),
+  skill: (tx, thingId) => putSkill(tx, retiredValue(tx.db, 'skill', thingId) as SkillValue),
+  team: (tx, thingId) => putTeam(tx, withoutGone(tx, retiredValue(tx.db, 'team', thingId) as TeamValue)),
+  field: (tx, thingId) => writeField(tx.db, retiredValue(tx.db, 'field', thingId) as Field, readFields(tx.db).length),
 };
 /** A team without what is not there any more of what it gave, and of who supervised it. */
 function withoutGone(tx: Tx, team: TeamValue): TeamValue {
@@ -172,7 +172,10 @@ export async function removeThing(
     for (const plan of plannedFor(tx.db, kind, thingId)) dropPlanned(tx, plan.id);
     const used = usedBefore || (isSoonLooked(kind) && wasUsedSince(tx.db, kind, thingId, asked));
     if (used) removal.retire(tx);
-    else removal.drop(tx);
+    else {
+      removal.drop(tx);
+      if (isKeptApart(kind)) forgetRetired(tx.db, kind, thingId);
+    }
     noteChange(tx, actor, NOTED[kind], thingId, removal.value, null, { label: removal.name, batch });
     announce(tx, kind, thingId);
     floor.refreshSettings(tx);
