@@ -10,6 +10,7 @@ import type { Phrasebook } from '../src/core/phrases/book';
 import { readBookJson } from '../src/core/phrases/bookfile';
 import { keepLearnt } from '../src/core/phrases/packed';
 import { learn } from '../src/core/phrases/model';
+import { UNDERSTANDING } from '../src/data/meaning';
 import chat from './files/bots/chat-front-door.json';
 import updates from './files/bots/delivery-updates.json';
 import evening from './files/bots/evening-desk.json';
@@ -68,7 +69,8 @@ export function readBook(): Phrasebook {
 export function phrasebookLearnt(): NonNullable<typeof learnt> {
   if (!learnt) {
     const made = readBook();
-    learnt = { book: made, text: keepLearnt(learn(made)) };
+    const { encoder, glosses } = UNDERSTANDING;
+    learnt = { book: made, text: keepLearnt(learn(made, { encoder: encoder(), glosses: glosses() })) };
   }
   return learnt;
 }

@@ -5,8 +5,14 @@ import { type ImportPlan, type ImportWorld, planImport, type Target } from './pe
 import { readShiftTable } from './people/shifttable';
 import type { Phrasebook } from './phrases/book';
 import { type BookRead, readBookCsv, readBookJson } from './phrases/bookfile';
-import { learn } from './phrases/model';
-import { keepLearnt } from './phrases/packed';
+import type { Encoder } from './phrases/encoder/encoder';
+import type { Glosses } from './phrases/glosses';
+import type { Judged } from './phrases/judging';
+import { judgeAside, learn } from './phrases/model';
+import { keepLearnt, learntFrom } from './phrases/packed';
+
+/** What understands words, made where it is first needed. */
+export type Understanding = { readonly encoder: () => Encoder; readonly glosses: () => Glosses };
 
 /**
  * What takes long enough to hold others up: functions of plain data alone, so that they can run in a thread of their
@@ -26,8 +32,24 @@ export const HEAVY = {
     const { shifts, faults } = readShiftTable(readTable(text));
     return { shifts, faults: faults.map((f) => `Row ${f.row}: ${f.what}`) };
   },
-  /** The phrasebook's learnt form, as it is kept. */
-  phrasebook: (book: Phrasebook): string => keepLearnt(learn(book)),
+  /** The phrasebook's learnt form, as it is kept; what was learnt before spares most of the work. */
+  phrasebook: (
+    { book, last }: { book: Phrasebook; last: string | null },
+    progress: (done: number) => void,
+    { encoder, glosses }: Understanding,
+  ): string =>
+    keepLearnt(
+      learn(book, { encoder: encoder(), glosses: glosses(), last: last === null ? null : learntFrom(last), progress }),
+    ),
+  /** How the phrases kept aside fare with what was learnt. */
+  aside: (
+    learnt: string,
+    _progress: (done: number) => void,
+    { encoder, glosses }: Understanding,
+  ): readonly Judged[] => {
+    const read = learntFrom(learnt);
+    return read ? judgeAside(read, { encoder, glosses: glosses() }) : [];
+  },
   'phrasebook-file': ({ kind, text, book }: { kind: 'json' | 'csv'; text: string; book: Phrasebook }): BookRead =>
     kind === 'json' ? readBookJson(text) : readBookCsv(text, book),
 } as const;
@@ -54,10 +76,15 @@ export function runHeavy<K extends HeavyTask>(
   task: K,
   given: HeavyGiven<K>,
   progress: (done: number) => void,
+  understanding: Understanding,
 ): HeavyOutcome<K> {
   try {
-    const work = HEAVY[task] as (given: HeavyGiven<K>, progress: (done: number) => void) => HeavyResult<K>;
-    return { result: work(given, progress) };
+    const work = HEAVY[task] as (
+      given: HeavyGiven<K>,
+      progress: (done: number) => void,
+      understanding: Understanding,
+    ) => HeavyResult<K>;
+    return { result: work(given, progress, understanding) };
   } catch (error) {
     if (error instanceof UnreadableTable) return { refused: error.message, row: error.row };
     if (error instanceof RangeError) return { refused: error.message, row: null };
@@ -80,10 +107,17 @@ export type Heavy = <K extends HeavyTask>(
 ) => Promise<HeavyResult<K>>;
 
 /** In this thread: for tests and small tools. The server gives a pool instead. */
-export const heavyHere: Heavy = async (task, given, { signal, progress } = {}) =>
-  resultOf(
-    runHeavy(task, given, (done) => {
-      signal?.throwIfAborted();
-      progress?.(done);
-    }),
-  );
+export const heavyHere =
+  (understanding: Understanding): Heavy =>
+  async (task, given, { signal, progress } = {}) =>
+    resultOf(
+      runHeavy(
+        task,
+        given,
+        (done) => {
+          signal?.throwIfAborted();
+          progress?.(done);
+        },
+        understanding,
+      ),
+    );

@@ -107,7 +107,7 @@ export const KEPT: { readonly [K in KeptKind]: Shape } = {
   'review-view': FIRST,
   'person-limits': FIRST,
   'person-rows': FIRST,
-  phrasebook: FIRST,
+  phrasebook: { steps: [added({ otherWords: [], wishes: {}, aside: [] })] },
   /** What a published bot goes by besides its script. */
   pinned: {
     steps: [added({ shared: [], connectors: [], phrasebook: null })],

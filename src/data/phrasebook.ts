@@ -1,4 +1,5 @@
 import type { Phrasebook } from '../core/phrases/book';
+import { LEARNT_FORM } from '../core/phrases/packed';
 import { type Db, row, rows, run } from './database';
 import { keptIn, keptText } from './kept';
 
@@ -11,8 +12,33 @@ export function readPhrasebook(db: Db): { readonly version: number; readonly boo
   return found ? { version: found.version, book: keptIn('phrasebook', found.book) as Phrasebook } : null;
 }
 
+/** The phrasebook of a version that is still kept. */
+export function bookOf(db: Db, version: number): Phrasebook | null {
+  const found = row<{ book: string }>(db, 'SELECT book FROM phrasebook_versions WHERE version = ?', version);
+  return found ? (keptIn('phrasebook', found.book) as Phrasebook) : null;
+}
+
 export const learntOf = (db: Db, version: number): string | null =>
   row<{ learnt: string }>(db, 'SELECT learnt FROM phrasebook_versions WHERE version = ?', version)?.learnt ?? null;
+
+/** Stands where a book is not learnt yet. */
+export const NOT_LEARNT = '{}';
+
+/** The newest version and those that live bots go by, as far as they are not learnt as this version of the product does. */
+export const versionsToLearn = (db: Db): number[] =>
+  rows<{ version: number }>(
+    db,
+    `SELECT version FROM phrasebook_versions WHERE coalesce(json_extract(learnt, '$.form'), 0) <> ?
+        AND (version = (SELECT max(version) FROM phrasebook_versions) OR version IN (
+          SELECT json_extract(v.pinned, '$.phrasebook') FROM bots b
+          JOIN bot_versions v ON v.bot_id = b.id AND v.version = b.live_version))
+      ORDER BY version DESC`,
+    LEARNT_FORM,
+  ).map((r) => r.version);
+
+/** Keeps what was learnt of a version that is there. */
+export const keepLearntOf = (db: Db, version: number, learnt: string): void =>
+  void run(db, 'UPDATE phrasebook_versions SET learnt = ? WHERE version = ?', learnt, version);
 
 /** What was learnt from this very book, where it was a version that is still kept; null otherwise. */
 export const learntFromBook = (db: Db, book: Phrasebook): string | null =>

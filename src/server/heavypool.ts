@@ -1,7 +1,9 @@
 import { availableParallelism } from 'node:os';
 import { pool } from 'workerpool';
+import type { Meaning } from '../core/bots/program';
 import { LaneError } from '../core/errors';
 import { type Heavy, type HeavyOutcome, resultOf } from '../core/heavy';
+import type { Hearing } from '../services/bots/understanding';
 import type { Ahead, AheadLine } from '../services/drafts/plans';
 import type { Times } from '../services/ground/host';
 import type { Reading, ReadingResult } from '../services/readings';
@@ -11,6 +13,8 @@ import type { Asked, AskedAhead, ReadOutcome } from './heavyworker';
 const MOST_MS = 120_000;
 const MOST_MB = 512;
 
+/** After so long nobody waits for what words mean any more, real ms. */
+const MOST_HEARING_MS = 10_000;
 /** Tasks that may wait for a thread; more are refused rather than piled up. */
 const MOST_WAITING = 50;
 
@@ -22,7 +26,13 @@ export function createHeavyPool(
   file: string,
   database: string,
   times: Times,
-): { readonly heavy: Heavy; readonly reading: Reading; readonly ahead: Ahead; readonly close: () => void } {
+): {
+  readonly heavy: Heavy;
+  readonly reading: Reading;
+  readonly ahead: Ahead;
+  readonly hearing: Hearing;
+  readonly close: () => void;
+} {
   const threads = pool(file, {
     workerType: 'thread',
     minWorkers: 0,
@@ -64,7 +74,25 @@ export function createHeavyPool(
   const reading: Reading = (name, actor, asked, signal) =>
     read<ReadingResult<typeof name>>('read', { name, actor, asked, ...now() }, signal);
   const ahead: Ahead = (actor, tried) => read<readonly AheadLine[]>('ahead', { actor, tried, ...now() });
-  return { heavy, reading, ahead, close: () => void threads.terminate(true) };
+  // Customers wait for what is heard: one thread is theirs, which loads what it needs with the first words.
+  const ears = pool(file, {
+    workerType: 'thread',
+    minWorkers: 0,
+    maxWorkers: 1,
+    maxQueueSize: MOST_WAITING,
+    workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MB }, workerData: { database } },
+  });
+  const hearing: Hearing = {
+    now: () => null,
+    // Words and pieces alone decide where the whole of it takes too long: that must not wait behind it.
+    ask: async (heard, quick = false) =>
+      (await (quick ? threads : ears).exec('hear', [heard, quick]).timeout(MOST_HEARING_MS)) as Meaning,
+  };
+  const close = (): void => {
+    void threads.terminate(true);
+    void ears.terminate(true);
+  };
+  return { heavy, reading, ahead, hearing, close };
 }
 
 /** A task that was not brought to its end, in a sentence. */

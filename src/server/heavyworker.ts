@@ -1,10 +1,13 @@
 import { constants, setPriority } from 'node:os';
 import { workerData } from 'node:worker_threads';
 import { worker, workerEmit } from 'workerpool';
+import type { Heard, Meaning } from '../core/bots/program';
 import { describeError, type ErrorBody } from '../core/errors';
 import { type HeavyGiven, type HeavyTask, runHeavy } from '../core/heavy';
 import { type Db, inTransaction } from '../data/database';
 import { openReader } from '../data/databasefile';
+import { UNDERSTANDING } from '../data/meaning';
+import { createUnderstanding } from '../services/bots/understanding';
 import type { Plan } from '../data/plans';
 import { lookAhead } from '../services/drafts/ahead';
 import type { AheadLine } from '../services/drafts/plans';
@@ -34,9 +37,13 @@ function told<T>(read: () => T): ReadOutcome<T> {
   }
 }
 
+const understand = createUnderstanding(readerHere);
+
 /** One of the pool's threads: it runs the tasks of `core/heavy`, and reads by a connection of its own. */
 worker({
-  run: <K extends HeavyTask>(task: K, given: HeavyGiven<K>) => runHeavy(task, given, (done) => workerEmit({ done })),
+  run: <K extends HeavyTask>(task: K, given: HeavyGiven<K>) =>
+    runHeavy(task, given, (done) => workerEmit({ done }), UNDERSTANDING),
+  hear: (heard: Heard, quick: boolean): Meaning => understand(heard, quick),
   read: ({ name, asked, ...asking }: Asked): ReadOutcome<ReadingResult<ReadingName>> =>
     // All of it is read as it was at one moment, whatever is kept or forgotten meanwhile.
     told(() => inTransaction(readerHere(), () => readHere(hostAt(asking), name, asking.actor, asked))),

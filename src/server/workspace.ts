@@ -67,6 +67,7 @@ export function openWorkspace(
     linkTo: (path) => new URL(path, reached.origin).href,
     seal,
     heavy: pool.heavy,
+    hearing: pool.hearing,
     reading: pool.reading,
     ahead: pool.ahead,
     ...(guest ? { system: guest.system } : {}),
@@ -86,6 +87,8 @@ export function openWorkspace(
     services.review.resumeMails,
     services.review.resumeReports,
     services.asks.resumeAsks,
+    services.resumeHearing,
+    services.phrasebook.learnAnew,
     services.floor.askAnew,
   ])
     try {

@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { type Heavy, heavyHere } from '../core/heavy';
+import { UNDERSTANDING } from '../data/meaning';
 import { recentTrouble } from '../data/storage';
 import { isAllowedHost } from '../data/connectors';
 import { keepOutside } from '../data/outside';
@@ -16,6 +17,7 @@ import { createRecordings } from './bots/recordings';
 import { createSend, onlyAllowed, type Send } from './bots/outside';
 import { createPhrasebook } from './bots/phrasebook';
 import { createPrograms } from './bots/programs';
+import { type Hearing, hearingHere } from './bots/understanding';
 import { createBotAnswers } from './contacts/botanswers';
 import { createCallbacks } from './contacts/callbacks';
 import { createChannel } from './contacts/channel';
@@ -26,6 +28,7 @@ import { createOutbox } from './ground/outbox';
 import type { Outside } from './bots/outside';
 import { createCoaching } from './coaching/coaching';
 import { createAsks } from './contacts/asks';
+import { resumeHearing } from './contacts/hears';
 import { createDesk } from './contacts/desk';
 import { createInFront } from './contacts/infront';
 import { createLiveFloor } from './contacts/livefloor';
@@ -84,6 +87,8 @@ export type ServiceOptions = {
   readonly linkTo?: (path: string) => string;
   /** Where heavy work is done. */
   readonly heavy?: Heavy;
+  /** Who understands customers' words. */
+  readonly hearing?: Hearing;
   /** Where what takes long is read. */
   readonly reading?: Reading;
   /** How planned changes are tried over a copy of the settings. */
@@ -105,7 +110,8 @@ export function createParts(
   {
     rate = () => 1,
     linkTo = (path) => path,
-    heavy = heavyHere,
+    heavy = heavyHere(UNDERSTANDING),
+    hearing = hearingHere(() => host.db),
     reading = readingHere(host),
     ahead,
     send = createSend(),
@@ -119,22 +125,32 @@ export function createParts(
   const sessions = createSessions(host);
   const here = createRouterHere(host);
   const programs = createPrograms(host);
-  const answers = createBotAnswers({ host, here });
+  const answers = createBotAnswers({ host, here, hearing });
   const outside: Outside = {
     system,
     send: onlyAllowed(send, (asked) => isAllowedHost(host.db, asked)),
     post,
   };
   const inFront = createInFront(host);
-  const dispatcher = createDispatcher({ host, here, programs, answers, inFront, outbox, outside, telephone });
+  const dispatcher = createDispatcher({
+    host,
+    here,
+    programs,
+    answers,
+    inFront,
+    outbox,
+    outside,
+    telephone,
+    hearing,
+  });
   const { happen } = dispatcher;
   const floor = createLiveFloor(host, here, dispatcher);
   const contacts = createContacts({ host, programs, happen });
   const callbacks = createCallbacks({ host, happen });
   const worlds = createBotWorlds({ host, floor });
-  const phrasebook = createPhrasebook({ host, programs, heavy });
+  const phrasebook = createPhrasebook({ host, hearing, heavy });
   const [botParts, fields] = [createBotParts({ host, worlds, outside, heavy }), createFields({ host, floor })] as const;
-  const botTrials = createBotTrials({ host, floor, programs, answers, outside });
+  const botTrials = createBotTrials({ host, floor, programs, answers, outside, hearing });
   const bots = createBots({ host, programs, worlds, trials: botTrials });
   const readiness = createReadiness({ host, floor });
   const demand = createDemand(host);
@@ -203,6 +219,7 @@ export function createParts(
     packing: createPacking(host),
     outbox,
     asks: createAsks(dispatcher.asks),
+    resumeHearing: () => resumeHearing(dispatcher.hears),
     people,
     levels,
     peopleFilters: createPeopleFilters({ host }),

@@ -1,3 +1,4 @@
+import { viewQuality } from './bots/phrasequality';
 import { viewCoaching } from './coaching/coachingviews';
 import { pickToRate } from './coaching/picktorate';
 import type { Actor } from './ground/actor';
@@ -63,6 +64,7 @@ export const READINGS = {
   'people-csv': peopleCsvPart,
   'slow-findings': readSlowFindings,
   'was-used': readWasUsed,
+  'phrasebook-quality': viewQuality,
   'find-words': findWords,
   languages: viewLanguages,
   'language-file': languageFile,

@@ -44,6 +44,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   articles: (s, actor) => s.botParts.articles(actor),
   recordings: (s, actor) => s.recordings.view(actor),
   phrasebook: (s, actor) => s.phrasebook.view(actor),
+  'phrasebook-quality': (s, actor, asked, signal) => s.reading('phrasebook-quality', actor, asked, signal),
   words: (s, actor, asked, signal) => s.reading('find-words', actor, asked, signal),
   languages: (s, actor, asked, signal) => s.reading('languages', actor, asked, signal),
   'language-file': (s, actor, asked, signal) => s.reading('language-file', actor, asked, signal),

@@ -3,6 +3,7 @@ import { ARTICLES } from '../../src/data/articles';
 import { readCoachingRules } from '../../src/data/coaching';
 import { CONNECTORS, TABLES } from '../../src/data/connectors';
 import { readDoors } from '../../src/data/doors';
+import { readPhrasebook } from '../../src/data/phrasebook';
 import { readProfile } from '../../src/data/dutyprofiles';
 import { readFields } from '../../src/data/fields';
 import { wave } from './wave';
@@ -486,7 +487,7 @@ export const CHANGES: readonly ValidAct[] = [
     based: true,
     // Every book that was kept stays; that it comes back is seen in the tests of bots.
     input: (w) => {
-      const { book, revision } = w.services.phrasebook.view(lead(w));
+      const { version: revision, book } = must(readPhrasebook(w.db));
       return { revision, book: { ...book, intents: book.intents.slice(1) } };
     },
   },

@@ -756,7 +756,7 @@ describe('files', () => {
     );
   });
   it('the phrasebook goes out and comes in as the same thing, in both formats', async () => {
-    const { book } = s.phrasebook.view(lead());
+    const { book } = await s.phrasebook.view(lead());
     for (const kind of ['json', 'csv'] as const)
       expect(await s.phrasebook.readFile(lead(), { kind, text: s.phrasebook.file(lead(), kind).text })).toEqual({
         book,
@@ -788,12 +788,13 @@ describe('files', () => {
 describe('teaching', () => {
   it('what was not understood is collected with how often, and taught to an intent', async () => {
     for (const from of ['g1', 'g2']) meet('door_web', from).say('gobbledygook parkour trampoline');
-    const { unheard, revision } = s.phrasebook.view(lead());
+    const { unheard, revision } = await s.phrasebook.view(lead());
     expect(unheard).toMatchObject([{ text: 'gobbledygook parkour trampoline', times: 2, language: 'en' }]);
-    await s.phrasebook.teach(lead(), { unheardId: unheard[0]?.id, intentId: 'school_account', revision });
-    expect(s.phrasebook.view(lead()).unheard).toEqual([]);
-    const { ranked, none } = s.phrasebook.rank(lead(), { text: 'a gobbledygook trampoline', language: 'en' });
-    expect([ranked[0]?.intentId, none]).toEqual(['school_account', false]);
+    const teaching = { unheardId: unheard[0]?.id, to: 'intent', word: null, also: null, look: false };
+    await s.phrasebook.teach(lead(), { ...teaching, intentId: 'school_account', revision });
+    expect((await s.phrasebook.view(lead())).unheard).toEqual([]);
+    const { ranked, verdict } = await s.phrasebook.rank(lead(), { text: 'a gobbledygook trampoline', language: 'en' });
+    expect([ranked[0]?.intentId, verdict]).toEqual(['school_account', 'act']);
     // Those who are live keep the book they were published with.
     const c = meet('door_web', 'g3');
     c.say('gobbledygook parkour trampoline');
@@ -868,10 +869,10 @@ describe('undoing', () => {
     });
     undo('table');
     expect(s.botParts.connections(lead()).tables[0]).toMatchObject({ name: 'Sites', rows: table?.rows });
-    const { book, revision } = s.phrasebook.view(lead());
+    const { book, revision } = await s.phrasebook.view(lead());
     await s.phrasebook.save(lead(), { revision, book: { ...book, intents: book.intents.slice(1) } });
     undo('phrasebook');
-    expect(s.phrasebook.view(lead()).book).toEqual(book);
+    expect((await s.phrasebook.view(lead())).book).toEqual(book);
     await s.removing.remove(lead(), { kind: 'field', id: 'field_school', instead: null });
     undo('field');
     expect(s.fields.view(lead()).fields.map((f) => f.name)).toContain('school name');

@@ -11,6 +11,7 @@ import { startTime } from '../../src/server/livetime';
 import type { FilePart } from '../../src/services/people/peoplecsv';
 import { startHeartbeat } from '../../src/server/heartbeat';
 import { Refused } from '../../src/core/heavy';
+import { EMPTY_BOOK } from '../../src/core/phrases/book';
 import { createHeavyPool } from '../../src/server/heavypool';
 import { openWorkspace } from '../../src/server/workspace';
 import type { Services } from '../../src/services';
@@ -211,8 +212,7 @@ describe('reading files beside the floor', () => {
   it('a cancelled one ends at once, whatever it was doing, and the next has a thread', async () => {
     const control = new AbortController();
     const book = {
-      languages: ['en'],
-      recognised: [],
+      ...EMPTY_BOOK,
       intents: Array.from({ length: 60 }, (_, i) => ({
         id: `i${i}`,
         label: `I ${i}`,
@@ -220,7 +220,7 @@ describe('reading files beside the floor', () => {
         examples: { en: Array.from({ length: 200 }, (_p, n) => `word${i} and${n} more${(i * n) % 97}`) },
       })),
     };
-    const learning = pool.heavy('phrasebook', book, { signal: control.signal });
+    const learning = pool.heavy('phrasebook', { book, last: null }, { signal: control.signal });
     setTimeout(() => control.abort(), 50);
     await expect(learning).rejects.toThrow('It was cancelled.');
     await expect(pool.heavy('table', 'a', { signal: control.signal })).rejects.toThrow();

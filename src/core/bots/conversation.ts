@@ -4,6 +4,7 @@ import type { Channel } from '../channels';
 import type { Horizon } from '../routing/horizon';
 import type { Need } from '../routing/needs';
 import type { Figure, LookUp, Target } from './model';
+import type { Meaning } from './program';
 import type { Value, Values } from './value';
 
 /**
@@ -46,6 +47,8 @@ export type BotState = {
   readonly talk: CallbackTalk | null;
   /** What the driver has been asked and not answered yet. */
   readonly asked: Request | null;
+  /** What the customer said while the meaning of their words before was asked: it is heard next. */
+  readonly waiting?: readonly string[];
   /** Requests so far: each gets its own number. */
   readonly requests: number;
   /** Lines run since the customer last said something. */
@@ -122,6 +125,8 @@ export type Request = { readonly number: number } & (
   /** Whether a code is the one that was sent to a number. */
   | { readonly ask: 'code'; readonly telephone: string; readonly code: string }
   | { readonly ask: 'article'; readonly query: string; readonly language: string; readonly seen: readonly string[] }
+  /** What words may mean by a version of the phrasebook. */
+  | { readonly ask: 'meaning'; readonly book: number; readonly text: string; readonly language: string }
 );
 type Asked<A extends Request['ask']> = { readonly to: A };
 export type Reply =
@@ -138,7 +143,8 @@ export type Reply =
   | (Asked<'code'> & { readonly right: boolean })
   | (Asked<'article'> & {
       readonly article: { readonly id: string; readonly title: string; readonly text: string } | null;
-    });
+    })
+  | (Asked<'meaning'> & { readonly meaning: Meaning });
 
 /** A picture as the customer gets it: `alt` says what it shows. */
 export type ShownImage = { readonly id: string; readonly alt: string };

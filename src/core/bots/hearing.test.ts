@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Reply } from './conversation';
 import {
   choice,
   choose,
@@ -118,10 +119,19 @@ describe('listening for choices', () => {
 });
 
 describe('what words mean', () => {
-  const recogniser = (ranked: readonly (readonly [string, number])[], none = false) => ({
-    rank: () => ({ ranked: ranked.map(([intentId, confidence]) => ({ intentId, confidence })), none }),
+  const recogniser = {
+    book: 7,
     thing: (listId: string, text: string) => (listId === 'tools' && text.includes('cello') ? 'cello' : null),
     thingName: (_: string, id: string) => id.toUpperCase(),
+  };
+  type Verdict = 'act' | 'ask' | 'none';
+  const reply = (ranked: readonly (readonly [string, number])[], verdict: Verdict): Reply => ({
+    to: 'meaning',
+    meaning: { ranked: ranked.map(([intentId, confidence]) => ({ intentId, confidence })), verdict },
+  });
+  const understands = (ranked: readonly (readonly [string, number])[], verdict: Verdict) => ({
+    recogniser,
+    answers: () => reply(ranked, verdict),
   });
   const script = scriptOf([
     choose(
@@ -134,50 +144,88 @@ describe('what words mean', () => {
     end('p', 'pay'),
   ]);
   it('an intent that a choice has decides, with how sure it was; things named are noticed', () => {
-    const t = talk(script, {
-      recogniser: recogniser([
-        ['repair', 0.9],
-        ['bill', 0.05],
-      ]),
-    });
+    const t = talk(
+      script,
+      understands(
+        [
+          ['repair', 0.9],
+          ['bill', 0.05],
+        ],
+        'act',
+      ),
+    );
     t.start();
     expect(t.text('my cello snapped')).toEqual(['fix']);
     expect(t.find('heard')[0]?.intent).toEqual({ id: 'repair', confidence: 0.9 });
     expect(t.state().values).toEqual({ tool: 'CELLO' });
   });
-  it('two close ones lead to a question back, which either answers', () => {
-    const t = talk(script, {
-      recogniser: recogniser([
-        ['repair', 0.5],
-        ['bill', 0.45],
-      ]),
-    });
+  const two = [
+    ['repair', 0.5],
+    ['bill', 0.45],
+  ] as const;
+  it('what is doubtful leads to a question back, once, which either answers', () => {
+    const t = talk(script, understands(two, 'ask'));
     t.start();
     expect(t.text('hm')[0]).toMatch(/fix.*pay/);
     expect(t.text('2')).toEqual(['pay']);
-    const again = talk(script, {
-      recogniser: recogniser([
-        ['repair', 0.5],
-        ['bill', 0.45],
-      ]),
-    });
+    const again = talk(script, understands(two, 'ask'));
     again.start();
     again.text('hm');
     expect(again.text('fix')).toEqual(['fix']);
+    const still = talk(script, understands(two, 'ask'));
+    still.start();
+    still.text('hm');
+    expect(still.text('hm again')).toEqual(['fix']);
+  });
+  it('only one of two doubtful ones being a choice here, that one is meant', () => {
+    const t = talk(
+      script,
+      understands(
+        [
+          ['repair', 0.5],
+          ['elsewhere', 0.4],
+        ],
+        'ask',
+      ),
+    );
+    t.start();
+    expect(t.text('hm')).toEqual(['fix']);
   });
   it.each([
-    [[['repair', 0.3]] as const, true],
+    [[['repair', 0.3]] as const, 'none'],
     [
       [
         ['other', 0.9],
         ['repair', 0.08],
       ] as const,
-      false,
+      'act',
     ],
-  ])('none of these, or an intent that is no choice here, is not understood', (ranked, none) => {
-    const t = talk(script, { recogniser: recogniser(ranked, none) });
+  ] as const)('none of these, or an intent that is no choice here, is not understood', (ranked, verdict) => {
+    const t = talk(script, understands(ranked, verdict));
     t.start();
     t.text('x');
+    expect(t.find('heard')[0]?.understood).toBe(false);
+  });
+  it('while meaning is asked for, further words queue and silence waits; an old answer is none', () => {
+    const t = talk(script, { recogniser });
+    t.start();
+    expect(t.text('my thing broke')).toEqual([]);
+    expect(t.state().asked).toMatchObject({ ask: 'meaning', book: 7, text: 'my thing broke', language: 'en' });
+    t.text('2');
+    t.silence();
+    expect([t.state().status, t.state().waiting, t.said()]).toEqual(['asking', ['2'], ['q?']]);
+    const number = t.state().asked?.number ?? 0;
+    t.put({ type: 'reply', number: number + 1, reply: reply([['repair', 0.9]], 'act') });
+    expect(t.state().status).toBe('asking');
+    // It asks again as it was not understood, and then hears what came meanwhile.
+    expect(t.put({ type: 'reply', number, reply: reply([], 'none') }).at(-1)).toBe('pay');
+    expect(t.state().waiting).toBeUndefined();
+  });
+  it('what is not a choice by words needs no meaning where no choice has an intent', () => {
+    const t = talk(scriptOf([choose('q', [choice('red', '1')])]), { recogniser });
+    t.start();
+    t.text('blue');
+    expect(t.find('request')).toEqual([]);
     expect(t.find('heard')[0]?.understood).toBe(false);
   });
 });

@@ -4,7 +4,7 @@ import { articleWish } from './sentences';
 import type { BotInput } from './conversation';
 import { heardChoice, plainWords } from './heard';
 import type { Choice, Listen, Step } from './model';
-import type { Place } from './program';
+import type { Meaning, Place } from './program';
 import { read } from './reading';
 import { request } from './requests';
 import { remember, type Lead, type Run } from './run';
@@ -13,8 +13,6 @@ import { orElse, plainSpeech, together } from '../messages/ssml';
 import { notUnderstood, stillThere, whichOfTwo } from './sentences';
 import { finish, follow } from './ways';
 
-/** Two intents whose confidence is closer than this lead to a question back. */
-const CLOSE = 0.12;
 /** What a customer does. */
 type Said = Extract<BotInput, { type: 'text' | 'key' | 'silence' }>;
 
@@ -45,46 +43,44 @@ export function spokenOrKeyed(run: Run, input: Said): string | null {
   return keyed;
 }
 
+/** The two choices that were asked back between, with keys of their own; null where none were. */
+const askedBetween = (run: Run, choices: readonly Choice[]): readonly Choice[] | null =>
+  run.state.doubt?.flatMap((id, i) => choices.filter((c) => c.id === id).map((c) => ({ ...c, key: String(i + 1) }))) ??
+  null;
+
 export function chosen(run: Run, place: Place, step: Listen, choices: readonly Choice[], input: Said): Lead {
   const said = input.type === 'silence' ? '' : input.type === 'key' ? input.key : input.text;
-  const two = run.state.doubt?.flatMap((id, i) =>
-    choices.filter((c) => c.id === id).map((c) => ({ ...c, key: String(i + 1) })),
-  );
-  const plain = heardChoice(two ?? choices, said);
+  const open = askedBetween(run, choices) ?? choices;
+  const plain = heardChoice(open, said);
   if (plain) return choose(run, place, step, choices.find((c) => c.id === plain.id) ?? plain, said, null);
-  const meant = said && input.type === 'text' ? byMeaning(run, two ?? choices, said) : [];
-  const [first, second] = meant;
-  if (!first) return again(run, place, step, input.type === 'silence');
-  if (second && !two && first.confidence - second.confidence < CLOSE) {
-    const [a, b] = [first, second].map((m) =>
-      localised(m.choice.label, run.state.language, run.program.script.languages),
-    );
-    run.state = { ...run.state, doubt: [first.choice.id, second.choice.id] };
-    const options = [first, second].map((m, i) => ({ ...m.choice, key: String(i + 1) }));
-    speak(run, step, plainSpeech(whichOfTwo(run.state.language, a ?? '', b ?? '')), options);
-    return listen(run, step);
-  }
-  return choose(run, place, step, first.choice, said, {
-    id: first.choice.intentId ?? '',
-    confidence: first.confidence,
-  });
+  const { recogniser } = run.program;
+  if (!recogniser || input.type !== 'text' || said.trim() === '' || !open.some((c) => c.intentId))
+    return again(run, place, step, input.type === 'silence');
+  return request(run, { ask: 'meaning', book: recogniser.book, text: said, language: run.state.language });
 }
 
 /**
- * The choices that a text may mean by the phrasebook, best first. An intent that is no choice here still outdoes
- * those below it.
+ * Goes on with what words may mean: by the first of it, or by asking back once which of two. An intent that is no choice
+ * here still outdoes those below it.
  */
-function byMeaning(run: Run, choices: readonly Choice[], said: string): { choice: Choice; confidence: number }[] {
-  if (!run.program.recogniser || !choices.some((c) => c.intentId)) return [];
-  const { ranked, none } = run.program.recogniser.rank(said, run.state.language);
-  const top = ranked[0];
-  if (none || !top || !choices.some((c) => c.intentId === top.intentId)) return [];
-  return ranked.flatMap(({ intentId, confidence }) =>
-    choices
-      .filter((c) => c.intentId === intentId)
-      .slice(0, 1)
-      .map((choice) => ({ choice, confidence })),
-  );
+export function meant(run: Run, place: Place, step: Listen, said: string, { ranked, verdict }: Meaning): Lead {
+  const choices = step.hears.kind === 'choices' ? step.hears.choices : [];
+  const two = askedBetween(run, choices);
+  const choiceOf = (intentId: string): Choice | undefined => (two ?? choices).find((c) => c.intentId === intentId);
+  const [first, second] = ranked;
+  const one = first && choiceOf(first.intentId);
+  if (verdict === 'none' || !first || !one) return again(run, place, step, false);
+  const other = verdict === 'ask' && !two && second ? choiceOf(second.intentId) : undefined;
+  if (!other || other.id === one.id)
+    return choose(run, place, step, choices.find((c) => c.id === one.id) ?? one, said, {
+      id: first.intentId,
+      confidence: first.confidence,
+    });
+  const [a, b] = [one, other].map((c) => localised(c.label, run.state.language, run.program.script.languages));
+  run.state = { ...run.state, doubt: [one.id, other.id] };
+  const options = [one, other].map((c, i) => ({ ...c, key: String(i + 1) }));
+  speak(run, step, plainSpeech(whichOfTwo(run.state.language, a ?? '', b ?? '')), options);
+  return listen(run, step);
 }
 
 function choose(

@@ -35,7 +35,20 @@ export function runBot(program: Program, world: BotWorld, before: BotState, inpu
   if (isOver(before)) return { state: before, acts: [] };
   const run: Run = { program, world, state: before, acts: [] };
   proceed(run, take(run, input));
+  // What was said while meaning was asked for is heard now, in its order.
+  for (let said = nextWaiting(run); said !== null; said = nextWaiting(run)) proceed(run, take(run, said));
   return run;
+}
+
+/** The most that waits to be heard; whoever says more is not waiting for an answer. */
+const MOST_WAITING = 10;
+
+function nextWaiting(run: Run): BotInput | null {
+  const { waiting = [], ...state } = run.state;
+  const [text, ...rest] = waiting;
+  if (text === undefined || state.status !== 'listening') return null;
+  run.state = rest.length > 0 ? { ...state, waiting: rest } : state;
+  return { type: 'text', text };
 }
 
 /** Gives the contact to people, as any fault does: for what breaks around a script. */
@@ -103,8 +116,13 @@ function take(run: Run, input: BotInput): Lead {
     if ('slow' in place.step) say(run, place.step.id, words(run, place.step.slow));
     return 'stop';
   }
-  // Words that come while something is looked up wait for nobody: the answer to it decides.
-  if (state.status === 'asking') return 'stop';
+  if (state.status === 'asking') {
+    // Words that come while something is looked up wait for nobody: the answer to it decides.
+    const { waiting = [] } = state;
+    if (state.asked?.ask === 'meaning' && input.type === 'text' && waiting.length < MOST_WAITING)
+      run.state = { ...state, waiting: [...waiting, input.text] };
+    return 'stop';
+  }
   if (!place) return 'gone';
   const { step } = place;
   run.state = { ...state, ran: 0 };

@@ -1,19 +1,21 @@
 import { waysOf } from './lineways';
 import { allSteps, type BotScript, type SharedScene, type Step } from './model';
 
-/** What understands customers' words beyond labels and synonyms: the phrasebook that a version was published with. */
+/** What customers' words may mean by the phrasebook that a version was published with. */
+export type Meaning = {
+  /** The intents it may be, likeliest first, each with how likely it is right, from 0 to 1. */
+  readonly ranked: readonly { readonly intentId: string; readonly confidence: number }[];
+  /** Whether to go by the first, to ask which of the first two, or to leave it: it is about none of them. */
+  readonly verdict: 'act' | 'ask' | 'none';
+};
+
+/** Words whose meaning is asked: by which version of the phrasebook, and in which language they were said. */
+export type Heard = { readonly book: number; readonly text: string; readonly language: string };
+
+/** What finds things in customers' words. What they mean is asked of the driver: it takes longer. */
 export type Recogniser = {
-  /**
-   * The intents that a text may mean, best first, with calibrated confidence from 0 to 1; `none` when it is about
-   * none of them.
-   */
-  readonly rank: (
-    text: string,
-    language: string,
-  ) => {
-    readonly ranked: readonly { readonly intentId: string; readonly confidence: number }[];
-    readonly none: boolean;
-  };
+  /** The phrasebook's version. */
+  readonly book: number;
   /** The id of the thing of a list that a text names, or null. */
   readonly thing: (listId: string, text: string) => string | null;
   /** A thing's name in a language. */

@@ -26,7 +26,7 @@ describe('any bot and any inputs', () => {
         fc.boolean(),
         (s, scene, channel, moves, right) => {
           const program = prepare(s, [scene], {
-            rank: () => ({ ranked: [{ intentId: 'i', confidence: 0.5 }], none: false }),
+            book: 1,
             thing: () => 'cello',
             thingName: (_l, id) => id,
           });

@@ -2,6 +2,7 @@ import { plainSpeech } from '../messages/ssml';
 import type { Reply, Request } from './conversation';
 import { callBackAnswered } from './callingback';
 import { branch, handOver } from './deciding';
+import { meant } from './hearing';
 import type { Place } from './program';
 import { inParts, read } from './reading';
 import { request } from './requests';
@@ -68,6 +69,8 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
       ? follow(run, place, 'off', step.target.off)
       : handOver(run, step, step.target.queueId, null);
   }
+  if (step.verb === 'listen' && reply.to === 'meaning' && asked.ask === 'meaning')
+    return meant(run, place, step, asked.text, reply.meaning);
   if (step.verb === 'articles' && reply.to === 'article') {
     if (reply.article) {
       run.state = {

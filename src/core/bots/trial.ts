@@ -9,7 +9,7 @@ import { instantAt, type WeekPattern } from '../hours/weekly';
 import { CODE_DIGITS } from '../messages/numbercodes';
 import { beginning, type BotAct, type BotInput, type BotState, type Reply, type Request } from './conversation';
 import { runBot } from './interpreter';
-import type { Program } from './program';
+import type { Meaning, Program } from './program';
 import { valueIn, type Value } from './value';
 
 /**
@@ -131,6 +131,7 @@ export function settingAnswer(
     case 'callback':
       return triedCallback(setting, request, callingOf(request.queueId));
     case 'article':
+    case 'meaning':
       return null;
   }
 }
@@ -273,19 +274,24 @@ const AS_THEY_ARE: TrialNames = {
   callingOf: () => ({ wording: {}, hours: null, zone: 'UTC', languages: [], country: undefined }),
 };
 
-/** Runs a kept conversation against a script as it is now: same inputs, same answers from outside. */
-export function runTrial(
+export type MeaningAsked = Extract<Request, { readonly ask: 'meaning' }>;
+
+/**
+ * Runs a kept conversation against a script as it is now: same inputs, same answers from outside. What words mean is
+ * asked anew: whether they are still understood is what a test is for.
+ */
+export function* playTrial(
   program: Program,
   trial: Trial,
   { queueIdOf, nameOf, queueName, callingOf }: TrialNames = AS_THEY_ARE,
-): TrialResult {
+): Generator<MeaningAsked, TrialResult, Meaning> {
   const { setting } = trial;
   let state = beginning(setting.language);
   const all: BotAct[] = [];
   const otherwise: string[] = [];
   const turns: Turn[] = [];
   let turn: number | null = null;
-  trial.turns.forEach((t, i) => {
+  for (const [i, t] of trial.turns.entries()) {
     const kept = [...t.replies];
     // An answer counts for the first request of its kind, so that a line put in between does not shift the others.
     const keptFor = (request: Request): Reply | undefined => {
@@ -295,6 +301,10 @@ export function runTrial(
     const playing = playTurn(program, setting, state, t.input);
     let step = playing.next();
     while (!step.done) {
+      if (step.value.ask === 'meaning') {
+        step = playing.next({ to: 'meaning', meaning: yield step.value });
+        continue;
+      }
       const given = keptFor(step.value);
       step = playing.next(settingAnswer(setting, step.value, { queueIdOf, callingOf }) ?? given ?? failing(step.value));
     }
@@ -303,7 +313,7 @@ export function runTrial(
     all.push(...outcome.acts);
     const says = saidIn(outcome.acts);
     turns.push({ ...t, says });
-    if (says.join('\n') === t.says.join('\n')) return;
+    if (says.join('\n') === t.says.join('\n')) continue;
     turn ??= i;
     const at = t.says.findIndex((text, n) => text !== says[n]);
     otherwise.push(
@@ -311,7 +321,7 @@ export function runTrial(
         `${says.length === 0 ? 'says nothing' : `says “${(at < 0 ? says.at(-1) : says[at]) ?? 'nothing more'}”`} ` +
         `instead of “${(at < 0 ? 'nothing more' : t.says[at]) ?? ''}”.`,
     );
-  });
+  }
   const end = endingOf(state, all, nameOf);
   const expected = trial.ending;
   if (end.where !== expected.where) otherwise.push(`It ends ${WHERE[end.where]} instead of ${WHERE[expected.where]}.`);
@@ -338,6 +348,19 @@ export function runTrial(
   return { passed: otherwise.length === 0, otherwise, turn, now: { turns, ending: { ...end, values } } };
 }
 
+/** Runs a kept conversation where meaning is known at once; where none is given, nothing is understood by it. */
+export function runTrial(
+  program: Program,
+  trial: Trial,
+  names: TrialNames = AS_THEY_ARE,
+  meaning: (asked: MeaningAsked) => Meaning = () => ({ ranked: [], verdict: 'none' }),
+): TrialResult {
+  const playing = playTrial(program, trial, names);
+  let step = playing.next();
+  while (!step.done) step = playing.next(meaning(step.value));
+  return step.value;
+}
+
 const WHERE: Readonly<Record<Ending['where'], string>> = {
   person: 'with a person',
   promise: 'with a call promised',
@@ -362,6 +385,8 @@ function failing(request: Request): Reply {
       return { to: 'do', outcome: 'unsure', outputs: {} };
     case 'article':
       return { to: 'article', article: null };
+    case 'meaning':
+      return { to: 'meaning', meaning: { ranked: [], verdict: 'none' } };
     default:
       return { to: 'facts', facts: {} };
   }

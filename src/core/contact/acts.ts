@@ -1,5 +1,6 @@
 import type { BotState, Request, ShownImage } from '../bots/conversation';
 import type { OutsideRequest } from '../bots/connectors';
+import type { Heard } from '../bots/program';
 import type { ContactEnd } from '../measures/facts';
 import type { LeftHow, NewVisit } from '../routing/acts';
 import type { VisitKind } from '../routing/floor';
@@ -110,6 +111,8 @@ export type ContactAct =
       readonly connectorId: string;
       readonly request: OutsideRequest;
     }
+  /** What words may mean is to be asked of whoever understands. */
+  | { readonly do: 'ask-meaning'; readonly number: number; readonly heard: Heard }
   /** A message was left; null once somebody deals with it. */
   | { readonly do: 'message-left'; readonly leftFor: LeftFor | null }
   /** From now on it holds load as a call. */

@@ -69,8 +69,10 @@ function carryOut(
         id: contact.id,
         at: world.now + Math.ceil((act.seconds + (isText(contact.channel) ? 0 : speaking)) * 1000),
       });
-    if (act.type === 'heard' && !act.understood && input.type === 'text' && words !== null && !secretly)
-      going.acts.push({ do: 'unheard', lineId: act.lineId, language: before.language, text: input.text });
+    // What the phrasebook did not understand either is for whoever tends it; where it was not asked, nothing was said.
+    const text = input.type === 'text' ? input.text : before.asked?.ask === 'meaning' ? before.asked.text : null;
+    if (act.type === 'heard' && !act.understood && text !== null && !secretly)
+      going.acts.push({ do: 'unheard', lineId: act.lineId, language: before.language, text });
   }
   setPlace(going, state);
   // A request is asked once, however often the conversation is looked at meanwhile.
@@ -123,7 +125,7 @@ function callbackReply(
 
 /** What has to be asked outside and cannot be, since the version knows no such connector. */
 function withoutAsking(ready: ReadyBot, request: Request): Reply | null {
-  if (connectorOf(ready, request)) return null;
+  if (request.ask === 'meaning' || connectorOf(ready, request)) return null;
   return request.ask === 'do'
     ? { to: 'do', outcome: 'refused', outputs: {} }
     : { to: 'look-up', outcome: 'failed', outputs: {} };
@@ -139,6 +141,11 @@ export const connectorOf = (ready: ReadyBot, request: Request) =>
   ) ?? null;
 
 function askOutside({ contact, world, acts }: Going, ready: ReadyBot, request: Request): void {
+  if (request.ask === 'meaning') {
+    const { number, book, text, language } = request;
+    acts.push({ do: 'ask-meaning', number, heard: { book, text, language } });
+    return;
+  }
   const connector = connectorOf(ready, request);
   if (!connector) return;
   acts.push({

@@ -20,14 +20,43 @@ export type Recognised =
       readonly example: string;
     };
 
-/** The intents and the example phrases that teach them, and the things to recognise. */
+/** Other ways of saying a word, each of one to three words, in one language. */
+export type OtherWords = { readonly word: string; readonly language: string; readonly also: readonly string[] };
+
+/**
+ * What a lead wishes of a language: the share of what is acted on that is to be right, and the share of one's own
+ * phrases that is not to be taken for nobody's. Both from 0 to 1.
+ */
+export type Wish = { readonly right: number; readonly keep: number };
+export const USUAL_WISH: Wish = { right: 0.85, keep: 0.95 };
+
+/**
+ * A phrase that is kept aside: nobody teaches from it, so that it says how strangers fare. `intentId` is whose it is by
+ * hand; null for nobody's.
+ */
+export type Aside = { readonly text: string; readonly language: string; readonly intentId: string | null };
+
+/**
+ * The intents and the example phrases that teach them, other words for what they say, the things to recognise, and what
+ * is wished of each language (the usual where nothing stands).
+ */
 export type Phrasebook = {
   readonly languages: readonly string[];
   readonly intents: readonly Intent[];
   readonly recognised: readonly Recognised[];
+  readonly otherWords: readonly OtherWords[];
+  readonly wishes: Readonly<Record<string, Wish>>;
+  readonly aside: readonly Aside[];
 };
 
-export const EMPTY_BOOK: Phrasebook = { languages: ['en'], intents: [], recognised: [] };
+export const EMPTY_BOOK: Phrasebook = {
+  languages: ['en'],
+  intents: [],
+  recognised: [],
+  otherWords: [],
+  wishes: {},
+  aside: [],
+};
 
 /** One example phrase with where it stands. */
 export type Phrase = { readonly intentId: string; readonly language: string; readonly text: string };

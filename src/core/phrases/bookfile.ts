@@ -1,7 +1,8 @@
 import { patternFrom } from '../bots/pattern';
 import { readTable, UnreadableTable, writeTable } from '../formats/csv';
 import { readJsonFile, UnreadableJson } from '../formats/jsonfile';
-import type { Intent, Phrasebook, Recognised, Thing } from './book';
+import type { Aside, Intent, OtherWords, Phrasebook, Recognised, Thing, Wish } from './book';
+import { MOST_WORDS } from './otherwords';
 
 export const BOOK_FORMAT = 'usher-lane-phrasebook';
 export type BookRead =
@@ -10,6 +11,10 @@ type Fault = { readonly line: number; readonly what: string };
 const MOST_INTENTS = 200;
 /** The most phrases of an intent in one language. */
 const MOST_PHRASES = 400;
+/** What is learnt from takes time that grows with its cube. */
+const MOST_IN_ALL = 6000;
+const MOST_OTHER_WORDS = 500;
+const MOST_ASIDE = 1000;
 /** The most faults of a file that are told. */
 const MOST_FAULTS = 20;
 class Enough extends Error {}
@@ -27,6 +32,9 @@ export const bookJson = (book: Phrasebook): string =>
       languages: book.languages,
       intents: book.intents,
       recognised: book.recognised,
+      otherWords: book.otherWords,
+      wishes: book.wishes,
+      aside: book.aside,
     },
     null,
     1,
@@ -160,6 +168,12 @@ export function readBookJson(text: string): BookRead {
       }
       return x;
     }
+    function listOf(name: string): readonly unknown[] {
+      if (value === null || !isPlain(value) || value[name] === undefined) return [];
+      if (Array.isArray(value[name])) return value[name] as unknown[];
+      fault([name], 'This is a list.');
+      return [];
+    }
     const languages = [
       ...new Set([
         ...(Array.isArray(value.languages)
@@ -168,7 +182,43 @@ export function readBookJson(text: string): BookRead {
         ...intents.flatMap((i) => Object.keys(i.examples)),
       ]),
     ];
-    return faults.length > 0 ? { faults } : { book: { languages, intents, recognised } };
+    const otherWords = listOf('otherWords').flatMap((x, i): OtherWords[] => {
+      const path = ['otherWords', i];
+      const ways = isPlain(x) && Array.isArray(x.also) ? (x.also as unknown[]) : [];
+      const isWay = (w: unknown): w is string =>
+        typeof w === 'string' && w.trim() !== '' && w.length <= 80 && w.trim().split(/\s+/).length <= MOST_WORDS;
+      if (!isPlain(x) || !isWay(x.word))
+        fault(path, `A word that has others is a text of at most ${MOST_WORDS} words.`);
+      else if (typeof x.language !== 'string' || !isLanguage(x.language))
+        fault(path, 'Other words are of a language, by a tag such as en or es-MX.');
+      else if (ways.length === 0 || ways.length > 40 || !ways.every(isWay))
+        fault(path, `Other words are 1 to 40 texts of at most ${MOST_WORDS} words each.`);
+      else return [{ word: x.word.trim(), language: x.language, also: ways.filter(isWay).map((w) => w.trim()) }];
+      return [];
+    });
+    if (otherWords.length > MOST_OTHER_WORDS) fault(['otherWords'], `At most ${MOST_OTHER_WORDS} words have others.`);
+    const wishes: Record<string, Wish> = {};
+    for (const [language, x] of Object.entries(isPlain(value.wishes) ? value.wishes : {})) {
+      const isShare = (n: unknown): n is number => typeof n === 'number' && n >= 0.5 && n <= 1;
+      if (isLanguage(language) && isPlain(x) && isShare(x.right) && isShare(x.keep))
+        wishes[language] = { right: x.right, keep: x.keep };
+      else fault(['wishes', language], 'A wish is two shares from 0.5 to 1, by language.');
+    }
+    const aside = listOf('aside').flatMap((x, i): Aside[] => {
+      const path = ['aside', i];
+      if (!isPlain(x) || typeof x.text !== 'string' || x.text.trim() === '' || x.text.length > 300)
+        fault(path, 'A phrase kept aside is a text of at most 300 characters that is not empty.');
+      else if (typeof x.language !== 'string' || !isLanguage(x.language))
+        fault(path, 'A phrase kept aside is of a language, by a tag such as en or es-MX.');
+      else if (x.intentId !== null && !intents.some((intent) => intent.id === x.intentId))
+        fault(path, 'A phrase kept aside is of an intent of this file, or of none (null).');
+      else return [{ text: x.text.trim(), language: x.language, intentId: x.intentId as string | null }];
+      return [];
+    });
+    if (aside.length > MOST_ASIDE) fault(['aside'], `At most ${MOST_ASIDE} phrases are kept aside.`);
+    const all = intents.reduce((n, i) => n + Object.values(i.examples).reduce((m, texts) => m + texts.length, 0), 0);
+    if (all > MOST_IN_ALL) fault(['intents'], `At most ${MOST_IN_ALL} phrases in all.`);
+    return faults.length > 0 ? { faults } : { book: { languages, intents, recognised, otherWords, wishes, aside } };
   } catch (error) {
     if (error instanceof Enough) return { faults };
     if (error instanceof UnreadableJson) return { faults: [{ line: error.line, what: error.message }] };
@@ -244,6 +294,9 @@ export function readBookCsv(text: string, before: Phrasebook): BookRead {
         languages: [...new Set([...before.languages, ...list.flatMap((i) => Object.keys(i.examples))])],
         intents: list,
         recognised: before.recognised,
+        otherWords: before.otherWords,
+        wishes: before.wishes,
+        aside: before.aside.filter((a) => a.intentId === null || intents.has(a.intentId)),
       },
     };
   } catch (error) {

@@ -1,72 +1,110 @@
-import { conceptsOf } from './concepts';
+import { englishWords, type Glosses, inEnglish } from './glosses';
+import type { Rewording } from './otherwords';
 import type { FoundThing } from './things';
 import { stemOf, wordsOf } from './tokens';
 
-/**
- * A phrase as weights by feature name. Each family of features has length 1 times its share, so that none drowns
- * another.
- */
-export type Features = ReadonlyMap<string, number>;
+/** What phrases are read with: the same for those that are learnt and for those that are said. */
+export type Reading = {
+  readonly reword: Rewording;
+  readonly glosses: Glosses;
+  readonly found: (text: string) => readonly FoundThing[];
+};
+
+/** A phrase as it is compared: how often each word and each piece of a word is in it, and what it is in English. */
+export type Phrased = {
+  readonly words: ReadonlyMap<string, number>;
+  readonly pieces: ReadonlyMap<string, number>;
+  /** What the encoder reads. */ readonly english: string;
+  readonly stems: readonly string[];
+};
+
+/** How much words and pairs of words, and pieces of words, count beside what a phrase means (1). By cross-validation. */
+export const SHARES = { words: 0.5, pieces: 0.3 };
+
+const digits = (stem: string): string => (/^\d+$/.test(stem) ? '#' : stem);
 
 /**
- * How much each family counts: words, pairs of words, what words mean, pieces of 3 to 5 characters. Chosen by
- * cross-validation.
+ * Reads a phrase. Words are stemmed, those of other languages stand in English as well; things of the phrasebook stand
+ * as their list's name too, so that what is learnt of one holds for another.
  */
-export const SHARES = { word: 1, pair: 0.8, concept: 2.2, piece: 0.6 };
-
-const add = (map: Map<string, number>, name: string): void => void map.set(name, (map.get(name) ?? 0) + 1);
-
-/** How often each feature of each family occurs in a phrase. */
-export type Families = readonly { readonly share: number; readonly counts: ReadonlyMap<string, number> }[];
-/** How telling a feature is: rarer ones more. */
-export type WeightOf = (name: string) => number;
-
-/** The features of a phrase with their weights. */
-export function weighed(families: Families, weightOf: WeightOf): Features {
-  const all = new Map<string, number>();
-  for (const { share, counts } of families) {
-    let square = 0;
-    for (const [name, n] of counts) square += ((1 + Math.log(n)) * weightOf(name)) ** 2;
-    const scale = square === 0 ? 0 : share / Math.sqrt(square);
-    for (const [name, n] of counts) all.set(name, (1 + Math.log(n)) * weightOf(name) * scale);
+export function phrasedAs(text: string, language: string, { reword, glosses, found }: Reading): Phrased {
+  const said = reword(wordsOf(text, language), language);
+  const english = inEnglish(said, language, glosses);
+  const words = new Map<string, number>();
+  const pieces = new Map<string, number>();
+  const put = (map: Map<string, number>, name: string, n: number): void => void map.set(name, (map.get(name) ?? 0) + n);
+  const stems = said.map((w) => digits(stemOf(w, language)));
+  const foreign = glosses.has(language.split('-')[0] ?? language) ? englishWords(english) : [];
+  for (const all of [stems, foreign.map((w) => digits(stemOf(w, 'en')))]) {
+    const own = new Map<string, number>();
+    for (const stem of all) put(own, `w ${stem}`, 1);
+    for (let i = 0; i + 1 < all.length; i++) put(own, `p ${all[i] ?? ''} ${all[i + 1] ?? ''}`, 1);
+    for (const [name, n] of own) words.set(name, Math.max(words.get(name) ?? 0, n));
   }
-  return all;
+  for (const listId of new Set(found(text).map((f) => f.listId))) words.set(`t ${listId}`, 1);
+  for (const word of new Set([...said, ...foreign])) {
+    const edged = `_${word}_`;
+    for (let n = 3; n <= 5; n++)
+      for (let i = 0; i + n <= edged.length; i++) put(pieces, `g ${edged.slice(i, i + n)}`, 1);
+  }
+  return {
+    words,
+    pieces,
+    english: language.startsWith('en') && said.join(' ') === wordsOf(text, language).join(' ') ? text : english,
+    stems,
+  };
 }
 
+/** A phrase as the numbers of its features and how much each counts. */
+export type Sparse = { readonly at: Int32Array; readonly weight: Float32Array };
+
+/** All features of some phrases by name: their numbers, and how telling each is. */
+export type Features = { readonly numbers: ReadonlyMap<string, number>; readonly rarity: Float32Array };
+
 /**
- * Words (stemmed), pairs of neighbouring words, concepts and character pieces of a phrase. Things of the phrasebook
- * stand as their list's name, so that what is learnt of a violin holds for an oboe.
+ * Numbers all features that occur, with how rare each is: log((1 + n) / (1 + df)) + 1 (smoothed inverse document
+ * frequency).
  */
-export function familiesOf(text: string, language: string, found: (text: string) => readonly FoundThing[]): Families {
-  const words = wordsOf(text, language);
-  const [word, pair, concept, piece] = [
-    new Map<string, number>(),
-    new Map<string, number>(),
-    new Map<string, number>(),
-    new Map<string, number>(),
-  ];
-  const stems: string[] = [];
-  const things = found(text).map((f) => f.listId);
-  for (const w of words) stems.push(/^\d+$/.test(w) ? '#' : stemOf(w, language));
-  for (const s of stems) {
-    add(word, `w ${s}`);
-    for (const c of conceptsOf(s, language)) add(concept, `c ${c}`);
+export function featuresOf(phrases: readonly Phrased[]): Features {
+  const count = new Map<string, number>();
+  for (const { words, pieces } of phrases)
+    for (const map of [words, pieces]) for (const name of map.keys()) count.set(name, (count.get(name) ?? 0) + 1);
+  const kept = [...count];
+  return {
+    numbers: new Map(kept.map(([name], i) => [name, i])),
+    rarity: Float32Array.from(kept, ([, n]) => Math.log((1 + phrases.length) / (1 + n)) + 1),
+  };
+}
+
+/** The same features with those of one more phrase that had none of its own yet, each as rare as can be. */
+export function withFeaturesOf({ words, pieces }: Phrased, { numbers, rarity }: Features, unseen: number): Features {
+  const fresh = [...words.keys(), ...pieces.keys()].filter((name) => !numbers.has(name));
+  return {
+    numbers: new Map([...numbers, ...fresh.map((name, i) => [name, numbers.size + i] as const)]),
+    rarity: Float32Array.from([...rarity, ...fresh.map(() => unseen)]),
+  };
+}
+
+/** A phrase's features as numbers: words and pieces have length √share each, so that neither drowns the other. */
+export function sparseOf({ words, pieces }: Phrased, { numbers, rarity }: Features, unseen: number): Sparse {
+  const at: number[] = [];
+  const weight: number[] = [];
+  for (const [map, share] of [
+    [words, SHARES.words],
+    [pieces, SHARES.pieces],
+  ] as const) {
+    const from = at.length;
+    let square = 0;
+    for (const [name, n] of map) {
+      const number = numbers.get(name);
+      const w = (1 + Math.log(n)) * (number === undefined ? unseen : (rarity[number] ?? 1));
+      square += w * w;
+      if (number === undefined) continue;
+      at.push(number);
+      weight.push(w);
+    }
+    const scale = square === 0 ? 0 : Math.sqrt(share / square);
+    for (let i = from; i < weight.length; i++) weight[i] = (weight[i] ?? 0) * scale;
   }
-  for (const t of new Set(things)) add(concept, `t ${t}`);
-  const meanings = [...concept.keys()];
-  // Two meanings together say more than each: money and twice, deliver and where.
-  for (let i = 0; i < meanings.length && i < 8; i++)
-    for (let j = i + 1; j < meanings.length && j < 8; j++)
-      add(pair, `m ${[meanings[i], meanings[j]].sort().join(' ')}`);
-  for (let i = 0; i + 1 < stems.length; i++) add(pair, `p ${stems[i] ?? ''} ${stems[i + 1] ?? ''}`);
-  for (const w of words) {
-    const edged = `_${w}_`;
-    for (let n = 3; n <= 5; n++) for (let i = 0; i + n <= edged.length; i++) add(piece, `g ${edged.slice(i, i + n)}`);
-  }
-  return [
-    { share: SHARES.word, counts: word },
-    { share: SHARES.pair, counts: pair },
-    { share: SHARES.concept, counts: concept },
-    { share: SHARES.piece, counts: piece },
-  ];
+  return { at: Int32Array.from(at), weight: Float32Array.from(weight) };
 }

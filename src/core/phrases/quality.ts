@@ -1,100 +1,150 @@
-import type { Phrase, Phrasebook } from './book';
-import { calibrationFrom, leftOut, NONE_BELOW, rankedFrom } from './model';
+import { type Aside, type Phrasebook, USUAL_WISH, type Wish } from './book';
+import { type Fare, type Judged, judgedFor, type Thresholds, thresholdsIn, type Trade, tradeOf } from './judging';
 
-/**
- * How a phrase fared when the book was learnt without it. `meant` is null when it was taken for none of the intents.
- */
-export type Judged = Phrase & { readonly meant: string | null; readonly confidence: number; readonly right: boolean };
+/** A share with the range in which it lies with 95% confidence by how many were asked; null where nothing was. */
+export type Share = { readonly of: number; readonly share: number; readonly low: number; readonly high: number } | null;
 
-/** How well a book is understood, by k-fold cross-validation: every phrase is judged by a model that never saw it. */
-export type Quality = {
+/** A share by counts, with Wilson's interval (1927). */
+export function shareOf(n: number, of: number): Share {
+  if (of === 0) return null;
+  const z = 1.96;
+  const p = n / of;
+  const middle = (p + (z * z) / (2 * of)) / (1 + (z * z) / of);
+  const half = (z / (1 + (z * z) / of)) * Math.sqrt((p * (1 - p)) / of + (z * z) / (4 * of * of));
+  return { of, share: p, low: Math.max(0, middle - half), high: Math.min(1, middle + half) };
+}
+
+/** How phrases fare: the first intent right, and the right one among the first two. */
+export type Fared = { readonly right: Share; readonly inTwo: Share };
+function faredOf(judged: readonly Judged[]): Fared {
+  const own = judged.filter((j) => j.intentId !== null);
+  return {
+    right: shareOf(own.filter((j) => j.first === j.intentId).length, own.length),
+    inTwo: shareOf(own.filter((j) => j.intentId === j.first || j.intentId === j.second).length, own.length),
+  };
+}
+
+export type LanguageQuality = Fared & {
+  readonly language: string;
+  /** How many phrases of the book are in it. */ readonly phrases: number;
+  readonly wish: Wish;
+  /** How the phrases fared by which its thresholds are chosen. */ readonly fares: readonly Fare[];
+  /** Whether its own phrases were too few, so that those of all languages were asked. */ readonly borrowed: boolean;
+  /** The same of phrases that nobody teaches from; null where none are kept aside. */
+  readonly aside: (Fared & { readonly trade: Trade }) | null;
+};
+
+export type IntentQuality = {
+  readonly intentId: string;
   readonly phrases: number;
-  /** The share of phrases whose first intent is right, and of those it is sure of, the share that is. */
-  readonly accuracy: number;
-  readonly accuracyWhenSure: number;
-  /** The share of phrases it is sure of. */
-  readonly sure: number;
-  /** The share of phrases about nothing in the book that it wrongly takes for an intent. */
-  readonly wronglyTaken: number;
-  readonly byLanguage: readonly { readonly language: string; readonly phrases: number; readonly accuracy: number }[];
-  readonly byIntent: readonly {
-    readonly intentId: string;
-    readonly phrases: number;
-    readonly found: number;
-    readonly precision: number;
-    readonly recall: number;
-  }[];
-  /** How often phrases of one intent were taken for another. */
+  /** Of its phrases, those found; of what is named so, what is right. */
+  readonly found: Share;
+  readonly named: Share;
+};
+
+/** How well a book is understood: each phrase judged by a model that never saw it. */
+export type Quality = {
+  readonly languages: readonly LanguageQuality[];
+  readonly byIntent: readonly IntentQuality[];
+  /** How often phrases of one intent were taken for another, most often first. */
   readonly confused: readonly { readonly intentId: string; readonly takenFor: string; readonly times: number }[];
   /** Phrases that are not understood without themselves, the least sure first. */
   readonly weakest: readonly Judged[];
-  /**
-   * Phrases that pull others to their intent: they are taken for one intent with confidence and stand under another.
-   */
+  /** Phrases that pull others to their intent: surely taken for one and standing under another. */
   readonly pulling: readonly Judged[];
+  /** Intents that more phrases would help most: they have few, and are found least. */
+  readonly wanting: readonly string[];
+  /** Phrases kept aside that say nearly the same as one that is taught, so that they say less about strangers. */
+  readonly twins: readonly { readonly aside: string; readonly taught: string }[];
 };
 
-/** Judges a book. Takes about as long as learning it `folds` times. */
-export function qualityOf(book: Phrasebook, folds = 5): Quality {
-  const none = book.intents.length;
-  const out = leftOut(book, folds);
-  const calibration = calibrationFrom(book, out);
-  const results = out.map((r) => ({ ...r, ...rankedFrom(book, r.p, r.known, calibration) }));
-  const judged: Judged[] = results
-    .filter((r) => r.y < none)
-    .map((r) => {
-      const top = r.ranked[0];
-      const intentId = book.intents[r.y]?.id ?? '';
-      return {
-        intentId,
-        language: r.language,
-        text: r.text,
-        meant: top?.intentId ?? null,
-        confidence: top?.confidence ?? 0,
-        right: top?.intentId === intentId,
-      };
-    });
-  function share<T>(all: readonly T[], is: (x: T) => boolean): number {
-    return all.length === 0 ? 0 : all.filter(is).length / all.length;
-  }
-  const sure = judged.filter((j) => j.confidence >= NONE_BELOW);
-  const other = results.filter((r) => r.y === none);
+/** With so many phrases another ten change little. */
+const MANY = 40;
+const HELPED = 3;
+
+/** What is said of a book by how its phrases fared, and those kept aside. */
+export function qualityOf(
+  book: Phrasebook,
+  judged: readonly Judged[],
+  thresholds: Readonly<Record<string, Thresholds>>,
+  aside: readonly Judged[],
+): Quality {
+  const own = judged.filter((j) => j.intentId !== null);
   const confusion = new Map<string, { intentId: string; takenFor: string; times: number }>();
-  for (const j of judged) {
-    if (j.right || j.meant === null) continue;
-    const key = `${j.intentId} ${j.meant}`;
-    const there = confusion.get(key);
-    confusion.set(key, { intentId: j.intentId, takenFor: j.meant, times: (there?.times ?? 0) + 1 });
+  for (const { intentId, first } of own) {
+    if (first === intentId || first === null || intentId === null) continue;
+    const key = `${intentId} ${first}`;
+    confusion.set(key, { intentId, takenFor: first, times: (confusion.get(key)?.times ?? 0) + 1 });
   }
+  const byIntent = book.intents.map(({ id }): IntentQuality => {
+    const of = own.filter((j) => j.intentId === id);
+    const named = own.filter((j) => j.first === id);
+    return {
+      intentId: id,
+      phrases: of.length,
+      found: shareOf(of.filter((j) => j.first === id).length, of.length),
+      named: shareOf(named.filter((j) => j.intentId === id).length, named.length),
+    };
+  });
   return {
-    phrases: judged.length,
-    accuracy: share(judged, (j) => j.right),
-    accuracyWhenSure: share(sure, (j) => j.right),
-    sure: judged.length === 0 ? 0 : sure.length / judged.length,
-    wronglyTaken: share(other, (r) => !r.none),
-    byLanguage: [...new Set(judged.map((j) => j.language))].map((language) => {
-      const of = judged.filter((j) => j.language === language);
-      return { language, phrases: of.length, accuracy: share(of, (j) => j.right) };
-    }),
-    byIntent: book.intents.map(({ id }) => {
-      const of = judged.filter((j) => j.intentId === id);
-      const meant = judged.filter((j) => j.meant === id);
+    languages: book.languages.map((language): LanguageQuality => {
+      const wish = book.wishes[language] ?? USUAL_WISH;
+      const asked = judgedFor(judged, language);
+      const ofLanguage = judged.filter((j) => j.language === language);
+      const apart = aside.filter((j) => j.language === language);
       return {
-        intentId: id,
-        phrases: of.length,
-        found: of.filter((j) => j.right).length,
-        recall: share(of, (j) => j.right),
-        precision: share(meant, (j) => j.right),
+        language,
+        phrases: ofLanguage.filter((j) => j.intentId !== null).length,
+        ...faredOf(ofLanguage),
+        wish,
+        fares: asked.map(({ intentId, first, second, sure, ours }) => ({ intentId, first, second, sure, ours })),
+        borrowed: asked !== ofLanguage && asked.length !== ofLanguage.length,
+        aside:
+          apart.length === 0 ? null : { ...faredOf(apart), trade: tradeOf(apart, thresholdsIn(thresholds, language)) },
       };
     }),
+    byIntent,
     confused: [...confusion.values()].sort((a, b) => b.times - a.times),
-    weakest: judged
-      .filter((j) => !j.right || j.confidence < NONE_BELOW)
-      .sort((a, b) => Number(a.right) - Number(b.right) || a.confidence - b.confidence)
+    weakest: own
+      .filter((j) => j.first !== j.intentId)
+      .sort((a, b) => a.sure - b.sure)
       .slice(0, 40),
-    pulling: judged
-      .filter((j) => !j.right && j.confidence >= 0.6)
-      .sort((a, b) => b.confidence - a.confidence)
+    pulling: own
+      .filter((j) => j.first !== j.intentId && j.sure >= 0.6)
+      .sort((a, b) => b.sure - a.sure)
       .slice(0, 20),
+    wanting: byIntent
+      .filter((i) => i.phrases < MANY && (i.found?.share ?? 0) < 0.9)
+      .sort((a, b) => (a.found?.share ?? 0) - (b.found?.share ?? 0) || a.phrases - b.phrases)
+      .slice(0, HELPED)
+      .map((i) => i.intentId),
+    twins: twinsOf(book),
   };
+}
+
+/** Words shared by two texts, of those that either has, from which they are near twins. */
+const TWINS = 0.75;
+
+function twinsOf(book: Phrasebook): Quality['twins'] {
+  const wordsIn = (text: string): ReadonlySet<string> =>
+    new Set(
+      text
+        .toLowerCase()
+        .split(/[^\p{L}\p{N}]+/u)
+        .filter(Boolean),
+    );
+  const taught = book.intents.flatMap((i) =>
+    Object.entries(i.examples).flatMap(([language, texts]) =>
+      texts.map((text) => ({ language, text, words: wordsIn(text) })),
+    ),
+  );
+  return book.aside.flatMap((a: Aside) => {
+    const own = wordsIn(a.text);
+    const twin = taught.find((t) => {
+      if (t.language !== a.language) return false;
+      const shared = [...own].filter((w) => t.words.has(w)).length;
+      return shared / Math.max(1, own.size + t.words.size - shared) >= TWINS;
+    });
+    return twin ? [{ aside: a.text, taught: twin.text }] : [];
+  });
 }

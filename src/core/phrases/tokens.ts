@@ -5,6 +5,13 @@ import { stemmer as italian } from '@orama/stemmers/italian';
 import { stemmer as portuguese } from '@orama/stemmers/portuguese';
 import { stemmer as spanish } from '@orama/stemmers/spanish';
 
+/**
+ * A rough stem of a Polish word (already folded): longer words without the letters that most endings change. No stemmer
+ * for it is among our packages.
+ */
+const polish = (word: string): string =>
+  word.length > 6 ? word.slice(0, -2) : word.length > 4 ? word.slice(0, -1) : word;
+
 const STEMMERS: Readonly<Record<string, (word: string) => string>> = {
   en: english,
   es: spanish,
@@ -12,6 +19,7 @@ const STEMMERS: Readonly<Record<string, (word: string) => string>> = {
   de: german,
   it: italian,
   pt: portuguese,
+  pl: polish,
 };
 const segmenters = new Map<string, Intl.Segmenter>();
 const stems = new Map<string, string>();

@@ -7,7 +7,7 @@ import {
   endingOf,
   madeUp,
   playTurn,
-  runTrial,
+  playTrial,
   saidIn,
   type Setting,
   settingAnswer,
@@ -43,6 +43,7 @@ import { exactly, id, languageTag, needsSchema, oneOf } from '../ground/schemas'
 import { sightOf } from '../ground/scope';
 import { parse } from '../ground/validate';
 import type { Programs, Ready } from './programs';
+import type { Hearing } from './understanding';
 import { keepTestSchema, testSchema, type Tried, trySchema } from './trials';
 
 const oneSchema = exactly(object({ id: id('The test') }));
@@ -77,6 +78,7 @@ export type BotTrialsDeps = {
   readonly programs: Programs;
   readonly answers: BotAnswers;
   readonly outside: Outside;
+  readonly hearing: Hearing;
 };
 
 export const testsOf = ({ host }: BotTrialsDeps, botId: string): Trial[] =>
@@ -89,13 +91,17 @@ function skillName({ host }: BotTrialsDeps): (skillId: string) => string {
   return (skillId) => names.get(skillId) ?? skillId;
 }
 
-export const runOne = (deps: BotTrialsDeps, ready: Ready, trial: Trial): TrialResult =>
-  runTrial(ready.program, trial, {
+export async function runOne(deps: BotTrialsDeps, ready: Ready, trial: Trial): Promise<TrialResult> {
+  const playing = playTrial(ready.program, trial, {
     queueIdOf: deps.answers.queueNamed,
     nameOf: skillName(deps),
     queueName: (queueId) => readQueue(deps.host.db, queueId)?.name ?? queueId,
     callingOf: (queueId) => callingOf(deps, queueId),
   });
+  let step = playing.next();
+  while (!step.done) step = playing.next(await deps.hearing.ask(step.value));
+  return step.value;
+}
 
 /** What a queue goes by when its people call back, at no door in particular. */
 function callingOf({ host }: Pick<BotTrialsDeps, 'host'>, queueId: string): Calling {
@@ -129,6 +135,7 @@ async function tried(
   if (set) return set;
   if (request.ask === 'article')
     return { to: 'article', article: articleFor(host.db, request.query, request.language, request.seen) };
+  if (request.ask === 'meaning') return { to: 'meaning', meaning: await deps.hearing.ask(request) };
   // Nothing outside is changed by trying.
   if (request.ask === 'do')
     return madeUp((ready.connectors.get(request.connectorId)?.outputs ?? []).map((o) => o.name));
@@ -252,7 +259,7 @@ export function removeTest({ host }: BotTrialsDeps, actor: Actor, input: unknown
 }
 
 /** Runs one test against the draft, or against a script that is not kept yet. */
-export function runTest(deps: BotTrialsDeps, actor: Actor, input: unknown): TrialResult {
+export async function runTest(deps: BotTrialsDeps, actor: Actor, input: unknown): Promise<TrialResult> {
   mustHold(actor, 'settings.view');
   const asked = parse(testSchema, input);
   const test = BOT_TESTS.one(deps.host.db, asked.id);

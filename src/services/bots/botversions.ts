@@ -1,6 +1,7 @@
 import { object } from 'yup';
+import type { Trial, TrialResult } from '../../core/bots/trial';
 import { LaneError } from '../../core/errors';
-import { keepVersion, readBot, scriptOf, setLive, setPlanned } from '../../data/bots';
+import { type Bot, keepVersion, readBot, scriptOf, setLive, setPlanned } from '../../data/bots';
 import { clearTimer, setTimer } from '../../data/timers';
 import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { announce, recordChange, sameRevision } from '../ground/change';
@@ -28,14 +29,25 @@ function makeLive(tx: Tx, botId: string, version: number): void {
   clearTimer(tx.db, 'bot-goes-live', botId);
 }
 
+/** The tests of a bot that its draft does not pass. */
+async function failedTests(deps: BotsDeps, bot: Bot) {
+  const ready = deps.programs.draft(bot.draft);
+  const failed: { readonly trial: Trial; readonly result: TrialResult }[] = [];
+  for (const trial of deps.trials.of(bot.id)) {
+    const result = await deps.trials.run(ready, trial);
+    if (!result.passed) failed.push({ trial, result });
+  }
+  return failed;
+}
+
 /**
  * Makes the draft the next numbered version with all that it uses, live for the next contact or at an instant. What
  * stops contacts bars it, and so does a failing test unless a reason is given, which is kept with the version.
  */
-export function publishBot(deps: BotsDeps, actor: Actor, input: unknown): { version: number } {
+export async function publishBot(deps: BotsDeps, actor: Actor, input: unknown): Promise<{ version: number }> {
   mustHoldEverywhere(actor, 'bots.publish');
   const asked = parse(publishSchema, input);
-  return deps.host.transact((tx) => {
+  const checked = (floorAt: number): Bot => {
     const bot = knownBot(deps, asked.id);
     sameRevision(bot, asked.revision, bot.name);
     const stops = deps.worlds.faultsOf(bot.id, bot.draft).filter((f) => f.weight === 'stops');
@@ -45,19 +57,20 @@ export function publishBot(deps: BotsDeps, actor: Actor, input: unknown): { vers
         `Not published: ${stops[0]?.sentence ?? ''}`,
         stops.map((f) => ({ where: f.lineId ?? 'the script', what: f.sentence })),
       );
-    if (asked.at !== null && asked.at <= tx.floorAt)
+    if (asked.at !== null && asked.at <= floorAt)
       throw new LaneError('not-valid', 'The instant it goes live has passed.', [{ where: 'at', what: 'has passed' }]);
-    const ready = deps.programs.draft(bot.draft);
-    const failed = deps.trials
-      .of(bot.id)
-      .map((trial) => ({ trial, result: deps.trials.run(ready, trial) }))
-      .filter((t) => !t.result.passed);
-    if (failed.length > 0 && (asked.override ?? '') === '')
-      throw new LaneError(
-        'tests-fail',
-        `Not published: ${failed.length === 1 ? `the test “${failed[0]?.trial.name ?? ''}” fails` : `${failed.length} tests fail`}.`,
-        failed.map(({ trial, result }) => ({ where: trial.name, what: result.otherwise[0] ?? 'fails' })),
-      );
+    return bot;
+  };
+  const failed = await failedTests(deps, checked(deps.host.times.floor()));
+  if (failed.length > 0 && (asked.override ?? '') === '')
+    throw new LaneError(
+      'tests-fail',
+      `Not published: ${failed.length === 1 ? `the test “${failed[0]?.trial.name ?? ''}” fails` : `${failed.length} tests fail`}.`,
+      failed.map(({ trial, result }) => ({ where: trial.name, what: result.otherwise[0] ?? 'fails' })),
+    );
+  return deps.host.transact((tx) => {
+    // Its tests take a while: what was tried is published, or nothing.
+    const bot = checked(tx.floorAt);
     const note = [
       asked.note,
       failed.length > 0

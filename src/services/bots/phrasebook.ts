@@ -1,21 +1,29 @@
-import { mixed, number, object, string } from 'yup';
+import { boolean, mixed, number, object, string } from 'yup';
 import { allSteps } from '../../core/bots/model';
 import { referencesOf } from '../../core/bots/references';
 import { LaneError } from '../../core/errors';
 import type { Heavy } from '../../core/heavy';
 import { holds } from '../../core/people/rights';
 import { EMPTY_BOOK, type Phrasebook } from '../../core/phrases/book';
+import type { Meaning } from '../../core/bots/program';
 import { bookCsv, bookJson, type BookRead } from '../../core/phrases/bookfile';
-import { keepLearnt } from '../../core/phrases/packed';
-import { learn } from '../../core/phrases/model';
+import { MOST_WORDS } from '../../core/phrases/otherwords';
+import { thingFinder, thingName } from '../../core/phrases/things';
+import type { Judged } from '../../core/phrases/judging';
 import { readBots } from '../../data/bots';
 import {
+  bookOf,
   dropUnheard,
+  keepLearntOf,
   learntFromBook,
+  learntOf,
+  NOT_LEARNT,
   readPhrasebook,
   readUnheard,
+  type Unheard,
   unheardCount,
   unheardPhrase,
+  versionsToLearn,
   writePhrasebook,
 } from '../../data/phrasebook';
 import { readWorkspace } from '../../data/workspace';
@@ -27,7 +35,8 @@ import type { Host, Tx } from '../ground/host';
 import { refusal } from '../ground/refusal';
 import { exactly, languageTag, oneOf, requiredText, whole } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import type { Programs } from './programs';
+import { asideAfter } from './phrasequality';
+import type { Hearing } from './understanding';
 
 const saveSchema = exactly(
   object({ revision: whole(0, 1e9, 'The revision'), book: mixed<object>().required('The phrasebook is missing') }),
@@ -39,10 +48,16 @@ const fileSchema = exactly(
   }),
 );
 const rankSchema = exactly(object({ text: requiredText(300, 'The phrase'), language: languageTag }));
+/** Where a phrase that was not understood goes: to an intent, beside a word that it says another way, or aside. */
+const TEACHES = ['intent', 'other-words', 'aside'] as const;
 const teachSchema = exactly(
   object({
     unheardId: number().integer('Which phrase must be a number').required('Which phrase is missing'),
+    to: oneOf([...TEACHES, 'nowhere'] as const, 'Where it goes'),
     intentId: string().max(60).nullable().defined('The intent is missing'),
+    word: string().max(80).nullable().defined('The word is missing'),
+    also: string().max(80).nullable().defined('The other words are missing'),
+    look: boolean().required('Whether only to look is missing'),
     revision: whole(0, 1e9, 'The revision'),
   }),
 );
@@ -54,7 +69,12 @@ export type UnheardLine = {
   readonly at: number;
   readonly times: number;
   readonly contactId: string;
-  /** What it would be taken for now. */ readonly guess: { readonly label: string; readonly confidence: number } | null;
+  /** What it would be taken for now. */ readonly guess: {
+    readonly intentId: string;
+    readonly label: string;
+    readonly confidence: number;
+  } | null;
+  /** Whether it would be asked back about. */ readonly asked: boolean;
 };
 export type PhrasebookView = {
   readonly book: Phrasebook;
@@ -67,12 +87,12 @@ export type PhrasebookView = {
 };
 export type Ranked = {
   readonly ranked: readonly { readonly intentId: string; readonly label: string; readonly confidence: number }[];
-  readonly none: boolean;
+  readonly verdict: Meaning['verdict'];
   readonly things: readonly { readonly list: string; readonly thing: string }[];
 };
 
 /** What the functions of this file are given first. */
-export type PhrasebookDeps = { readonly host: Host; readonly programs: Programs; readonly heavy: Heavy };
+export type PhrasebookDeps = { readonly host: Host; readonly hearing: Hearing; readonly heavy: Heavy };
 
 const bookNow = ({ host }: PhrasebookDeps) => readPhrasebook(host.db) ?? { version: 0, book: EMPTY_BOOK };
 
@@ -111,17 +131,33 @@ export const undoablePhrasebook = (deps: PhrasebookDeps): Readonly<Record<string
     restore: (tx, actor, _id, value) => {
       mustHoldEverywhere(actor, 'bots.change');
       const book = value as Phrasebook;
-      // What History has was a version once, and was learnt then.
-      const learnt = learntFromBook(tx.db, book) ?? keepLearnt(learn(book));
-      writePhrasebook(tx.db, book, learnt, tx.realAt, actor.personId);
+      // What History has was a version once, and was learnt then; where that is gone, it is learnt anew beside this.
+      const learnt = learntFromBook(tx.db, book);
+      writePhrasebook(tx.db, book, learnt ?? NOT_LEARNT, tx.realAt, actor.personId);
+      if (learnt === null) tx.onceKept(() => learnAnew(deps));
     },
   },
 });
 
-export function viewPhrasebook(deps: PhrasebookDeps, actor: Actor): PhrasebookView {
+/**
+ * Learns anew what is not learnt, or was by an earlier version of the product: the newest book, and those that live bots
+ * understand by. Until then they understand by labels and synonyms alone. Never throws.
+ */
+export function learnAnew({ host, heavy }: PhrasebookDeps): void {
+  void (async () => {
+    for (const version of versionsToLearn(host.db)) {
+      const book = bookOf(host.db, version);
+      if (!book) continue;
+      const learnt = await heavy('phrasebook', { book, last: null });
+      if (!host.db.open) return;
+      host.transact((tx) => keepLearntOf(tx.db, version, learnt));
+    }
+  })().catch(host.fault);
+}
+
+export async function viewPhrasebook(deps: PhrasebookDeps, actor: Actor): Promise<PhrasebookView> {
   mustHold(actor, 'settings.view');
   const { version, book } = bookNow(deps);
-  const recogniser = deps.programs.recogniser(version === 0 ? null : version);
   const label = new Map(book.intents.map((i) => [i.id, i.label]));
   const usedBy = new Map<string, Set<string>>();
   for (const bot of readBots(deps.host.db))
@@ -140,20 +176,37 @@ export function viewPhrasebook(deps: PhrasebookDeps, actor: Actor): PhrasebookVi
     unheard:
       !holds(actor, 'conversations.view') || actor.teams !== 'all'
         ? []
-        : readUnheard(deps.host.db, 60).map((u) => {
-            const top = recogniser?.rank(u.text, u.language).ranked[0];
-            return {
-              id: u.id,
-              text: masked(u.text),
-              language: u.language,
-              at: u.floorAt,
-              times: u.times,
-              contactId: u.contactId,
-              guess: top ? { label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence } : null,
-            };
-          }),
+        : await Promise.all(readUnheard(deps.host.db, MOST_SHOWN).map((u) => unheardLine(deps, version, label, u))),
   };
 }
+
+/** Phrases shown at a time that were not understood. */
+const MOST_SHOWN = 60;
+
+async function unheardLine(
+  { hearing }: PhrasebookDeps,
+  book: number,
+  label: ReadonlyMap<string, string>,
+  { id: unheardId, text: said, language, floorAt, times, contactId }: Unheard,
+): Promise<UnheardLine> {
+  // A guess at sixty phrases is not worth the time that customers wait for: words and pieces say enough.
+  const { ranked, verdict } =
+    book === 0 ? NOTHING : await hearing.ask({ book, text: said, language }, true).catch(() => NOTHING);
+  const [top] = ranked;
+  return {
+    id: unheardId,
+    text: masked(said),
+    language,
+    at: floorAt,
+    times,
+    contactId,
+    guess: top
+      ? { intentId: top.intentId, label: label.get(top.intentId) ?? top.intentId, confidence: top.confidence }
+      : null,
+    asked: verdict === 'ask',
+  };
+}
+const NOTHING: Meaning = { ranked: [], verdict: 'none' };
 
 /** Learns in a thread of its own, then keeps. Throws `changed-meanwhile` when somebody else was quicker. */
 export async function savePhrasebook(
@@ -166,7 +219,7 @@ export async function savePhrasebook(
   const book = await wellFormed(deps, asked.book);
   const mine = () => sameRevision({ revision: bookNow(deps).version }, asked.revision, 'The phrasebook');
   mine();
-  const learnt = await deps.heavy('phrasebook', book);
+  const learnt = await learntOfBook(deps, book);
   return deps.host.transact((tx) => {
     mine();
     return { revision: keepBook(tx, actor, bookNow(deps).book, { book, learnt }, 'Phrasebook') };
@@ -188,61 +241,119 @@ export function phrasebookFile(deps: PhrasebookDeps, actor: Actor, kind: string)
 }
 
 /** What a phrase would be taken for, and the things named in it. */
-export function rankPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): Ranked {
+export async function rankPhrase({ host, hearing }: PhrasebookDeps, actor: Actor, input: unknown): Promise<Ranked> {
   mustHold(actor, 'settings.view');
   const asked = parse(rankSchema, input);
-  const { version, book } = bookNow(deps);
-  const recogniser = deps.programs.recogniser(version === 0 ? null : version);
-  if (!recogniser) return { ranked: [], none: true, things: [] };
-  const { ranked, none } = recogniser.rank(asked.text, asked.language);
+  const found = readPhrasebook(host.db);
+  if (!found) return { ranked: [], verdict: 'none', things: [] };
+  const { version, book } = found;
+  const { ranked, verdict } = await hearing.ask({ book: version, ...asked });
+  const things = thingFinder(book)(asked.text);
   return {
-    none,
+    verdict,
     ranked: ranked.map((r) => ({
       ...r,
       label: book.intents.find((i) => i.id === r.intentId)?.label ?? r.intentId,
     })),
     things: book.recognised.flatMap((r) => {
-      const thing = recogniser.thing(r.id, asked.text);
-      return thing ? [{ list: r.label, thing: recogniser.thingName(r.id, thing, asked.language) }] : [];
+      const thing = things.find((t) => t.listId === r.id)?.thingId;
+      return thing === undefined ? [] : [{ list: r.label, thing: thingName(book, r.id, thing, asked.language) }];
     }),
   };
 }
 
-/** The book with one more phrase for an intent. */
-function taught(book: Phrasebook, intentId: string, phrase: { readonly text: string; readonly language: string }) {
-  const intent = book.intents.find((i) => i.id === intentId);
-  if (!intent) throw new LaneError('not-found', 'There is no such intent.');
+/** What is learnt from a book, going on from what is learnt now. */
+const learntOfBook = ({ host, heavy }: PhrasebookDeps, book: Phrasebook): Promise<string> =>
+  heavy('phrasebook', { book, last: learntOf(host.db, readPhrasebook(host.db)?.version ?? 0) });
+
+type Teaching = {
+  readonly to: (typeof TEACHES)[number];
+  readonly intentId: string | null;
+  readonly word: string | null;
+  readonly also: string | null;
+};
+
+/** The book with a phrase taken in, and how that is told. */
+function taught(
+  book: Phrasebook,
+  { to, intentId, word, also }: Teaching,
+  phrase: { readonly text: string; readonly language: string },
+): { readonly label: string; readonly book: Phrasebook } {
   const language = phrase.language.split('-')[0] ?? phrase.language;
-  const said = [...new Set([...(intent.examples[language] ?? []), masked(phrase.text)])];
-  const more = { ...intent, examples: { ...intent.examples, [language]: said } };
-  return { label: intent.label, book: { ...book, intents: book.intents.map((i) => (i.id === intentId ? more : i)) } };
+  const said = masked(phrase.text);
+  const intent = book.intents.find((i) => i.id === intentId);
+  if (intentId !== null && !intent) throw new LaneError('not-found', 'There is no such intent.');
+  if (to === 'aside')
+    return {
+      label: 'kept aside',
+      book: {
+        ...book,
+        aside: [
+          ...book.aside.filter((a) => a.text !== said || a.language !== language),
+          { text: said, language, intentId },
+        ],
+      },
+    };
+  if (to === 'other-words') {
+    if (!word?.trim() || !also?.trim())
+      throw new LaneError('not-valid', 'Say which words, and what they are other words for.');
+    const [of, way] = [word.trim(), also.trim()];
+    if (way.split(/\s+/).length > MOST_WORDS || of.split(/\s+/).length > MOST_WORDS)
+      throw new LaneError('not-valid', `Other words are at most ${MOST_WORDS} words each.`);
+    const same = book.otherWords.find((o) => o.word === of && o.language === language);
+    const more = { word: of, language, also: [...new Set([...(same?.also ?? []), way])] };
+    return {
+      label: `other words for ${of}`,
+      book: { ...book, otherWords: [...book.otherWords.filter((o) => o !== same), more] },
+    };
+  }
+  if (!intent) throw new LaneError('not-valid', 'Say which intent it teaches.');
+  const all = [...new Set([...(intent.examples[language] ?? []), said])];
+  const more = { ...intent, examples: { ...intent.examples, [language]: all } };
+  return { label: intent.label, book: { ...book, intents: book.intents.map((i) => (i === intent ? more : i)) } };
 }
 
-/** Teaches an intent a phrase that was not understood, or drops the phrase (no intent). */
-export async function teachPhrase(deps: PhrasebookDeps, actor: Actor, input: unknown): Promise<{ revision: number }> {
+/** What teaching a phrase does to those kept aside, before it is kept: how many are right now, and would be. */
+export type Effect = {
+  readonly of: number;
+  readonly before: number;
+  readonly after: number;
+  readonly moved: readonly Judged[];
+};
+
+/**
+ * Teaches from a phrase that was not understood, or lets it go. With `look` nothing is kept: it says what it would do to
+ * the phrases kept aside.
+ */
+export async function teachPhrase(
+  deps: PhrasebookDeps,
+  actor: Actor,
+  input: unknown,
+): Promise<{ revision: number; effect: Effect | null }> {
   mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(teachSchema, input);
   mustHold(actor, 'conversations.view');
-  const open = () => {
+  const open = (): Unheard => {
     const phrase = unheardPhrase(deps.host.db, asked.unheardId);
     if (!phrase) throw new LaneError('not-found', 'Somebody has dealt with this phrase already.');
     return phrase;
   };
-  const { intentId } = asked;
-  if (intentId === null)
+  if (asked.to === 'nowhere')
     return deps.host.transact((tx) => {
       dropUnheard(tx.db, open());
-      return { revision: bookNow(deps).version };
+      return { revision: bookNow(deps).version, effect: null };
     });
   const mine = () => sameRevision({ revision: bookNow(deps).version }, asked.revision, 'The phrasebook');
-  const phrase = open();
   mine();
-  const { book, label } = taught(bookNow(deps).book, intentId, phrase);
-  const learnt = await deps.heavy('phrasebook', book);
+  const before = bookNow(deps).book;
+  const { book, label } = taught(before, { ...asked, to: asked.to }, open());
+  const learnt = await learntOfBook(deps, await wellFormed(deps, book));
+  const effect = before.aside.length === 0 ? null : await asideAfter(deps, learnt);
+  if (asked.look) return { revision: asked.revision, effect };
   return deps.host.transact((tx) => {
     dropUnheard(tx.db, open());
     mine();
-    return { revision: keepBook(tx, actor, bookNow(deps).book, { book, learnt }, `Phrasebook: ${label}`) };
+    return { revision: keepBook(tx, actor, before, { book, learnt }, `Phrasebook: ${label}`), effect };
   });
 }
 
@@ -260,5 +371,6 @@ export const createPhrasebook = (deps: PhrasebookDeps) => ({
     file: phrasebookFile,
     rank: rankPhrase,
     teach: teachPhrase,
+    learnAnew,
   }),
 });

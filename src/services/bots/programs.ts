@@ -2,11 +2,10 @@ import type { Connector } from '../../core/bots/connectors';
 import type { BotScript } from '../../core/bots/model';
 import { prepare, type Program, type Recogniser, sharedUsed } from '../../core/bots/program';
 import { connectorsUsed } from '../../core/bots/references';
-import { learntFrom } from '../../core/phrases/packed';
-import { matcher } from '../../core/phrases/model';
+import { thingFinder, thingName } from '../../core/phrases/things';
 import { type Pinned, readVersion, SHARED_SCENES } from '../../data/bots';
 import { CONNECTORS } from '../../data/connectors';
-import { learntOf, readPhrasebook } from '../../data/phrasebook';
+import { bookOf, readPhrasebook } from '../../data/phrasebook';
 import { readWorkspace } from '../../data/workspace';
 import type { Host } from '../ground/host';
 
@@ -25,9 +24,14 @@ export function createPrograms(host: Host) {
     if (version === null) return null;
     const known = recognisers.get(version);
     if (known) return known;
-    const learnt = learntOf(host.db, version);
-    if (learnt === null) return null;
-    const made = matcher(learntFrom(learnt));
+    const book = bookOf(host.db, version);
+    if (book === null) return null;
+    const found = thingFinder(book);
+    const made: Recogniser = {
+      book: version,
+      thing: (listId, text) => found(text, listId)[0]?.thingId ?? null,
+      thingName: (listId, thingId, language) => thingName(book, listId, thingId, language),
+    };
     if (recognisers.size > 12) recognisers.clear();
     recognisers.set(version, made);
     return made;

@@ -5,6 +5,7 @@ import { FIGURES } from '../../core/bots/model';
 import type { Value, Values } from '../../core/bots/value';
 import type { Channel } from '../../core/channels';
 import { type DutyState, isFree } from '../../core/people/duty';
+import { isFunctionWordAnywhere } from '../../core/phrases/functionwords';
 import { wordsOf } from '../../core/phrases/tokens';
 import type { Need } from '../../core/routing/needs';
 import { queueFigure } from '../../core/routing/queuefigures';
@@ -19,18 +20,12 @@ import { originOf, pageOf } from '../../data/pages';
 import { readPeople } from '../../data/people';
 import { readQueues } from '../../data/queuesettings';
 import { lastDealtWith } from '../../data/routermemory';
+import type { Hearing } from '../bots/understanding';
 import { teamIdsOf } from '../people/peoplebook';
 import { doorOpenNow, openNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
 import type { RouterHere } from './routerhere';
-
-/** Words too common to find an article by, in any of our languages. */
-const COMMON = new Set(
-  'a an the is are am be do does did i you he she it we they my your our of to in on at for and or not can could how what when where which who why with from this that me es el la los las un una de del que en y o mi su se no si le al por para con como cuando donde cual quien le les des du un une et ou je vous nous ne pas est sont que qui quoi comment quand jak co gdzie kiedy czy nie i w na z do to jest sie'.split(
-    ' ',
-  ),
-);
 
 /** Articles are counted only when a fair part of the asked words stands in them. */
 const LEAST_SHARE = 0.5;
@@ -42,7 +37,9 @@ export function articleFor(
   language: string,
   seen: readonly string[],
 ): { readonly id: string; readonly title: string; readonly text: string } | null {
-  const words = [...new Set(wordsOf(query.slice(0, 300), language))].filter((w) => w.length > 1 && !COMMON.has(w));
+  const words = [...new Set(wordsOf(query.slice(0, 300), language))].filter(
+    (w) => w.length > 1 && !isFunctionWordAnywhere(w),
+  );
   // A word is found by its beginning, so that endings do not matter.
   const stems = words.map((w) => (w.length > 5 ? w.slice(0, Math.max(4, w.length - 2)) : w));
   const found = findArticles(db, stems, language.split('-')[0] ?? language, 5).filter((a) => !seen.includes(a.id));
@@ -58,7 +55,11 @@ export function articleFor(
 export type BotAnswers = ReturnType<typeof createBotAnswers>;
 
 /** What the functions of this file are given first. */
-export type BotAnswersDeps = { readonly host: Host; readonly here: Pick<RouterHere, 'router'> };
+export type BotAnswersDeps = {
+  readonly host: Host;
+  readonly here: Pick<RouterHere, 'router'>;
+  readonly hearing: Pick<Hearing, 'now'>;
+};
 
 export function queueNamed({ host }: BotAnswersDeps, name: string): string | null {
   const wanted = name.trim().toLowerCase();
@@ -199,6 +200,10 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
     }
     case 'article':
       return { to: 'article', article: articleFor(deps.host.db, request.query, request.language, request.seen) };
+    case 'meaning': {
+      const meaning = deps.hearing.now(request);
+      return meaning && { to: 'meaning', meaning };
+    }
     case 'look-up': {
       if (request.source.from === 'connector') return null;
       return table(deps, request.source.tableId, request.inputs);

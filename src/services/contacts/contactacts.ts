@@ -123,6 +123,8 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
       const id = addAsk(tx.db, contactId, number, { connectorId, ask, request }, tx.realAt);
       return tx.onceKept(() => hands.sendAsk(id));
     }
+    case 'ask-meaning':
+      return tx.onceKept(() => hands.hear(contactId, act.number, act.heard));
     case 'message-left':
       return void tx.emit({
         type: 'message.left',

@@ -12,6 +12,7 @@ import { type AsksDeps, sendAsk } from './asks';
 import { carryOutForContact } from './contactacts';
 import { StoredContact, StoredWorld, UnreadablePlace } from './contactnow';
 import type { Hands, Happening } from './happening';
+import { hear, type HearsDeps } from './hears';
 import { carryOutForRouter } from './routeracts';
 
 /**
@@ -36,11 +37,13 @@ export type DispatcherDeps = Omit<Hands, keyof Happening | 'forgetTrailPeople'>;
 export function createDispatcher(deps: DispatcherDeps) {
   const { host, here, programs, outside } = deps;
   const asks: AsksDeps = { host, programs, outside, happen };
+  const hears: HearsDeps = { host, hearing: deps.hearing, happen };
   const hands: Hands = {
     ...deps,
     happen,
     advances,
     sendAsk: (id: number) => sendAsk(asks, id),
+    hear: (contactId, number, heard) => hear(hears, contactId, number, heard),
     forgetTrailPeople: () => forgetTrailPeople(host.db),
   };
 
@@ -87,5 +90,5 @@ export function createDispatcher(deps: DispatcherDeps) {
     return legId;
   }
 
-  return { happen, advances, accept, asks };
+  return { happen, advances, accept, asks, hears };
 }

@@ -10,6 +10,12 @@ import { Input } from '../../kit/field';
 import { Panel } from '../../kit/panel';
 import { options, Select } from '../../kit/select';
 
+const VERDICTS = {
+  act: { words: 'goes by the first', tone: 'text-moss-ink' },
+  ask: { words: 'asks which of the first two', tone: 'text-brass-ink' },
+  none: { words: 'none of these', tone: 'text-clay' },
+} as const;
+
 export function Ask({ languages, touched }: { languages: readonly string[]; touched: boolean }) {
   const [text, setText] = useState('');
   const [language, setLanguage] = useState(languages[0] ?? 'en');
@@ -33,7 +39,7 @@ export function Ask({ languages, touched }: { languages: readonly string[]; touc
       >
         <Input
           aria-label="Phrase"
-          placeholder="my violin has popped a string"
+          placeholder="what a customer might say"
           maxLength={300}
           value={text}
           onChange={(e) => setText(e.target.value)}
@@ -55,7 +61,9 @@ export function Ask({ languages, touched }: { languages: readonly string[]; touc
       {touched && <p className="mt-2 text-tiny text-ink-3">Asked of the book as it is kept.</p>}
       {ranked && (
         <div aria-live="polite" className="mt-3">
-          {ranked.none && <p className="mb-1 text-small font-semibold text-clay">none of these</p>}
+          <p className={`mb-1 text-small font-semibold ${VERDICTS[ranked.verdict].tone}`}>
+            {VERDICTS[ranked.verdict].words}
+          </p>
           <ul className="text-small">
             {ranked.ranked.slice(0, 4).map((r) => (
               <li key={r.intentId} className="flex items-center gap-2 py-0.5">

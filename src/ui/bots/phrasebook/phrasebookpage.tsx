@@ -17,7 +17,9 @@ import { useLive } from '../../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
 import { Ask } from './ask';
+import { AsideView } from './asideview';
 import { NotUnderstood } from './notunderstood';
+import { OtherWordsView } from './otherwordsview';
 import { QualityView } from './qualityview';
 import { ThingsView } from './thingsview';
 
@@ -31,7 +33,7 @@ const BOOK_SHAPE: Shape<BookDraft> = {
   bodyOf: ({ revision, book }) => ({ revision, book }),
 };
 
-const TABS = ['Intents', 'Things to recognise', 'Not understood', 'Quality'] as const;
+const TABS = ['Intents', 'Other words', 'Things to recognise', 'Not understood', 'Kept aside', 'Quality'] as const;
 
 const lines = (text: string): string[] => [
   ...new Set(
@@ -292,6 +294,12 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
               )}
             </div>
           )}
+          {tab === 'Other words' && (
+            <OtherWordsView book={book} languages={view.languages} mayChange={view.mayChange} onChange={change} />
+          )}
+          {tab === 'Kept aside' && (
+            <AsideView book={book} languages={view.languages} mayChange={view.mayChange} onChange={change} />
+          )}
           {tab === 'Things to recognise' && (
             <ThingsView
               book={book}
@@ -314,6 +322,9 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
           {tab === 'Quality' && (
             <QualityView
               book={book}
+              revision={view.revision}
+              mayChange={view.mayChange}
+              onWish={(language, wish) => change({ ...book, wishes: { ...book.wishes, [language]: wish } })}
               onIntent={(id) => {
                 setChosen(id);
                 setTab('Intents');

@@ -10,5 +10,5 @@ export const metadata: Metadata = { title: 'Phrasebook' };
 export default async function Page() {
   const actor = await signedIn();
   if (!holds(actor, 'settings.view')) return <Forbidden what="the phrasebook" />;
-  return <PhrasebookPage initial={services().phrasebook.view(actor)} zone={workspaceZone()} />;
+  return <PhrasebookPage initial={await services().phrasebook.view(actor)} zone={workspaceZone()} />;
 }
