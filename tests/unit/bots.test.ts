@@ -18,7 +18,7 @@ import { createHireDesk, hireNumber } from '../../demo/hiredesk';
 import { handsIn, queueInput } from '../helpers/hands';
 import { botsIn } from '../helpers/livebots';
 import { choice, choose, en, end, hear, lookUp, NEXT, over, say, scriptOf, toLine } from '../helpers/scripts';
-import { codeOf, makeWorld, type World } from '../helpers/world';
+import { codeIn, codeOf, makeWorld, type World } from '../helpers/world';
 
 let w: World;
 let s: Services;
@@ -611,22 +611,34 @@ describe('versions', () => {
       wording: { text: { en: 'Old hello' } },
     });
   });
-  it('go live at an instant, or are called off', () => {
+  it('go live at an instant, or are called off', async () => {
     const view = s.bots.view(lead(), 'bot_evening');
     const at = w.now() + 3_600_000;
     expect(
-      s.bots.publish(lead(), { id: 'bot_evening', revision: view.bot.revision, note: 'tonight', at, override: null }),
+      await s.bots.publish(lead(), {
+        id: 'bot_evening',
+        revision: view.bot.revision,
+        note: 'tonight',
+        at,
+        override: null,
+      }),
     ).toEqual({ version: 2 });
     expect(s.bots.view(lead(), 'bot_evening').bot).toMatchObject({ liveVersion: 1, planned: { version: 2, at } });
     w.pass(3601);
     expect(s.bots.view(lead(), 'bot_evening').bot).toMatchObject({ liveVersion: 2, planned: null });
     const next = s.bots.view(lead(), 'bot_evening').bot.revision;
-    s.bots.publish(lead(), { id: 'bot_evening', revision: next, note: '', at: w.now() + 9_000_000, override: null });
+    await s.bots.publish(lead(), {
+      id: 'bot_evening',
+      revision: next,
+      note: '',
+      at: w.now() + 9_000_000,
+      override: null,
+    });
     s.bots.callOff(lead(), { id: 'bot_evening' });
     w.pass(9001);
     expect(s.bots.view(lead(), 'bot_evening').bot.liveVersion).toBe(2);
     expect(
-      codeOf(() =>
+      await codeIn(() =>
         s.bots.publish(lead(), {
           id: 'bot_evening',
           revision: s.bots.view(lead(), 'bot_evening').bot.revision,
@@ -672,7 +684,7 @@ describe('versions', () => {
 describe('files', () => {
   it.each(['bot_front', 'bot_chat', 'bot_text', 'bot_schools', 'bot_repairs', 'bot_evening'])(
     '%s goes out and comes in as the same thing, and its tests pass',
-    (botId) => {
+    async (botId) => {
       const { text } = s.bots.file(lead(), botId);
       const { id } = s.bots.bringIn(lead(), { text });
       const again = s.bots.view(lead(), id);
@@ -682,7 +694,7 @@ describe('files', () => {
         name: again.bot.name,
       });
       for (const test of again.tests)
-        expect([test.name, s.botTrials.runTest(lead(), { id: test.id })]).toMatchObject([
+        expect([test.name, await s.botTrials.runTest(lead(), { id: test.id })]).toMatchObject([
           test.name,
           { passed: true, otherwise: [], turn: null },
         ]);

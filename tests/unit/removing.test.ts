@@ -119,12 +119,12 @@ describe('a queue that was used', () => {
     s.desk.act(odile(), { act: 'say', legId: leg, text: 'Good day' }, null);
     expect(c.contact).not.toBe('');
   }
-  const unlead = (to: string) => {
+  const unlead = async (to: string) => {
     for (const b of readBots(w.db))
       if (b.draft.fallbackQueueId === QUEUE || leadsTo(allSteps(b.draft), 'queue', QUEUE)) {
         const text = JSON.stringify(b.draft).replaceAll(`"${QUEUE}"`, `"${to}"`);
         s.bots.save(lead(), { id: b.id, revision: b.revision, name: b.name, draft: JSON.parse(text) as object });
-        s.bots.publish(lead(), {
+        await s.bots.publish(lead(), {
           id: b.id,
           revision: readBot(w.db, b.id)?.revision ?? 0,
           note: 'Without it',
@@ -144,7 +144,7 @@ describe('a queue that was used', () => {
   });
   it('is retired: out of lists and checks, named in Review and in its contacts, and brought back by one press', async () => {
     used();
-    unlead('queue_billing');
+    await unlead('queue_billing');
     const view = await preview('queue', QUEUE, 'queue_billing');
     expect(view.stops).toEqual([]);
     expect(await remove('queue', QUEUE, 'queue_billing')).toEqual({ id: QUEUE, retired: true });
@@ -227,7 +227,7 @@ describe('groups, partner desks, skills, teams and fields', () => {
     const gone = { kind: 'group', id: 'group_help', instead: null } as const;
     const scenes = bot.draft.scenes.map((scene) => ({ ...scene, steps: stepsWithoutAsked(scene.steps, gone) }));
     const { revision } = s.bots.save(lead(), { ...pick(bot), draft: { ...bot.draft, scenes } });
-    s.bots.publish(lead(), { id: bot.id, revision, note: '', at: null, override: 'in a test' });
+    await s.bots.publish(lead(), { id: bot.id, revision, note: '', at: null, override: 'in a test' });
     const { used, touches, stops } = await preview('group', 'group_help');
     expect({ used, stops }).toEqual({ used: true, stops: [] });
     expect(touches.map((t) => [t.name, t.becomes])).toContainEqual(['Repairs', 'does not ask it any more']);

@@ -171,6 +171,7 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'bot-surroundings': 'settings.view',
   'table-file': 'settings.view',
   'phrasebook-file': 'settings.view',
+  'phrasebook-quality': 'settings.view',
   connections: 'settings.view',
   'shared-scenes': 'settings.view',
   articles: 'settings.view',
@@ -253,7 +254,7 @@ describe('every right against every act and view', () => {
       right === 'people.change',
     );
   });
-  it('what belongs to everybody takes the right for all teams', () => {
+  it('what belongs to everybody takes the right for all teams', async () => {
     const scoped: Actor = { ...holding('people.change'), rights: RIGHTS, teams: ['team_front'] };
     for (const name of [
       'save-team',
@@ -276,7 +277,7 @@ describe('every right against every act and view', () => {
       'begin-language',
       'open-language',
     ])
-      expect([name, codeOf(() => w.services.act(name, scoped, {}))]).toEqual([name, 'not-allowed']);
+      expect([name, await codeIn(() => w.services.act(name, scoped, {}))]).toEqual([name, 'not-allowed']);
     expect(codeOf(() => w.services.read('mailbox', scoped, {}))).toBe('not-allowed');
   });
 });

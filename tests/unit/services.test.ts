@@ -11,7 +11,7 @@ import { settingsVersion } from '../../src/data/workspace';
 import type { Services } from '../../src/services';
 import type { Actor } from '../../src/services/ground/actor';
 import { handsIn, queueInput } from '../helpers/hands';
-import { codeOf, makeWorld, MORNING, type World } from '../helpers/world';
+import { codeIn, codeOf, makeWorld, MORNING, type World } from '../helpers/world';
 import { STAND_IN } from '../../src/services/contacts/speaker';
 
 let w: World;
@@ -231,7 +231,7 @@ describe('settings', () => {
     expect(codeOf(() => s.queues.save(lead(), change(99)))).toBe('changed-meanwhile');
     expect(readQueue(w.db, 'queue_billing')?.goals.chat?.seconds).toBe(20);
   });
-  it('a conversation stays on the version it began with; the next meets the new wording', () => {
+  it('a conversation stays on the version it began with; the next meets the new wording', async () => {
     const old = customer([]);
     const view = s.bots.view(lead(), 'bot_chat');
     const draft = structuredClone(view.bot.draft) as unknown as {
@@ -248,10 +248,18 @@ describe('settings', () => {
     expect(customer([], 'g3').messages[0]?.text).toMatch(/^Hello, this is Brindle/);
     // Its tests still expect the old hello.
     expect(
-      codeOf(() => s.bots.publish(lead(), { id: 'bot_chat', revision, note: 'friendlier', at: null, override: null })),
+      await codeIn(() =>
+        s.bots.publish(lead(), { id: 'bot_chat', revision, note: 'friendlier', at: null, override: null }),
+      ),
     ).toBe('tests-fail');
     expect(
-      s.bots.publish(lead(), { id: 'bot_chat', revision, note: 'friendlier', at: null, override: 'the hello is new' }),
+      await s.bots.publish(lead(), {
+        id: 'bot_chat',
+        revision,
+        note: 'friendlier',
+        at: null,
+        override: 'the hello is new',
+      }),
     ).toEqual({ version: 2 });
     expect(s.bots.view(lead(), 'bot_chat').versions[0]?.note).toMatch(
       /^friendlier · Published although “.+: the hello is new$/,
@@ -261,7 +269,7 @@ describe('settings', () => {
     s.bots.goLive(lead(), { id: 'bot_chat', version: 1 });
     expect(customer([], 'g5').messages[0]?.text).toMatch(/^Hello, this is Brindle/);
   });
-  it('a script that would stop contacts is not published', () => {
+  it('a script that would stop contacts is not published', async () => {
     const view = s.bots.view(lead(), 'bot_repairs');
     const draft = {
       ...view.bot.draft,
@@ -290,7 +298,7 @@ describe('settings', () => {
       draft,
     });
     expect(
-      codeOf(() => s.bots.publish(lead(), { id: 'bot_repairs', revision, note: '', at: null, override: null })),
+      await codeIn(() => s.bots.publish(lead(), { id: 'bot_repairs', revision, note: '', at: null, override: null })),
     ).toBe('cannot-publish');
   });
   it.each(BOTS.map((b) => b.id))('the demo’s %s has nothing that stops contacts', (id) => {

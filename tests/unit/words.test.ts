@@ -269,7 +269,7 @@ describe('a language as a whole', () => {
     const botId = door().botId;
     const bot = readBot(w.db, botId)!;
     expect(bot.draft.languages).toContain('fr');
-    s.bots.publish(lead(), { id: botId, revision: bot.revision, note: '', at: null, override: 'in a test' });
+    await s.bots.publish(lead(), { id: botId, revision: bot.revision, note: '', at: null, override: 'in a test' });
     open();
     expect(door().languages).toContain('fr');
     expect((await view('fr')).doors.find((d) => d.id === 'door_repairs')).toMatchObject({ open: true, gaps: [] });

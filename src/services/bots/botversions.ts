@@ -61,7 +61,8 @@ export async function publishBot(deps: BotsDeps, actor: Actor, input: unknown): 
       throw new LaneError('not-valid', 'The instant it goes live has passed.', [{ where: 'at', what: 'has passed' }]);
     return bot;
   };
-  const failed = await failedTests(deps, checked(deps.host.times.floor()));
+  const bot = checked(deps.host.times.floor());
+  const failed = deps.trials.of(bot.id).length === 0 ? [] : await failedTests(deps, bot);
   if (failed.length > 0 && (asked.override ?? '') === '')
     throw new LaneError(
       'tests-fail',
@@ -70,7 +71,7 @@ export async function publishBot(deps: BotsDeps, actor: Actor, input: unknown): 
     );
   return deps.host.transact((tx) => {
     // Its tests take a while: what was tried is published, or nothing.
-    const bot = checked(tx.floorAt);
+    checked(tx.floorAt);
     const note = [
       asked.note,
       failed.length > 0

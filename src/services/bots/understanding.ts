@@ -5,8 +5,6 @@ import type { Db } from '../../data/database';
 import { UNDERSTANDING } from '../../data/meaning';
 import { learntOf } from '../../data/phrasebook';
 
-/** Learnt versions that are kept ready; a live bot needs one. */
-const MOST_READY = 3;
 const NOTHING: Meaning = { ranked: [], verdict: 'none' };
 
 /** How words are understood. */
@@ -17,21 +15,49 @@ export type Hearing = {
   readonly ask: (heard: Heard, quick?: boolean) => Promise<Meaning>;
 };
 
+/** What was learnt that is kept ready in this thread, by its text; a live bot needs one. */
+const ready = new Map<string, Matcher>();
+const MOST_READY = 3;
+/** Texts whose meaning is remembered: customers say the same again and again. */
+const MOST_SAID = 5000;
+
+function readyFrom(kept: string): Matcher | null {
+  const known = ready.get(kept);
+  if (known) return known;
+  const learnt = learntFrom(kept);
+  if (!learnt) return null;
+  const { rank } = matcher(learnt, {
+    encoder: learnt.encoder === null ? null : UNDERSTANDING.encoder,
+    glosses: UNDERSTANDING.glosses(),
+  });
+  const said = new Map<string, Meaning>();
+  const made: Matcher = {
+    rank(text, language, quick = false) {
+      const key = `${quick ? 'quick ' : ''}${language} ${text}`;
+      const before = said.get(key);
+      if (before) return before;
+      const meaning = rank(text, language, quick);
+      if (said.size >= MOST_SAID) said.clear();
+      said.set(key, meaning);
+      return meaning;
+    },
+  };
+  if (ready.size >= MOST_READY) ready.delete([...ready.keys()][0] ?? '');
+  ready.set(kept, made);
+  return made;
+}
+
 /** Understands words in this thread, by the learnt versions of a database; `quick` leaves the encoder out. */
 export function createUnderstanding(db: () => Db): (heard: Heard, quick?: boolean) => Meaning {
-  const ready = new Map<number, Matcher>();
+  const matchers = new Map<number, Matcher>();
   function matcherOf(version: number): Matcher | null {
-    const known = ready.get(version);
+    const known = matchers.get(version);
     if (known) return known;
     const kept = learntOf(db(), version);
-    const learnt = kept === null ? null : learntFrom(kept);
-    if (!learnt) return null;
-    const made = matcher(learnt, {
-      encoder: learnt.encoder === null ? null : UNDERSTANDING.encoder,
-      glosses: UNDERSTANDING.glosses(),
-    });
-    if (ready.size >= MOST_READY) ready.delete([...ready.keys()][0] ?? version);
-    ready.set(version, made);
+    const made = kept === null ? null : readyFrom(kept);
+    if (!made) return null;
+    if (matchers.size >= MOST_READY) matchers.delete([...matchers.keys()][0] ?? version);
+    matchers.set(version, made);
     return made;
   }
   return ({ book, text, language }, quick = false) => matcherOf(book)?.rank(text, language, quick) ?? NOTHING;
