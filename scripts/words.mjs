@@ -19,7 +19,10 @@ try {
   execFileSync('npm', ['install', '--prefix', folder, '--no-save', '--ignore-scripts', PACKAGE], { stdio: 'inherit' });
   const annotations = (language) =>
     JSON.parse(
-      readFileSync(join(folder, 'node_modules/cldr-annotations-full/annotations', language, 'annotations.json'), 'utf8'),
+      readFileSync(
+        join(folder, 'node_modules/cldr-annotations-full/annotations', language, 'annotations.json'),
+        'utf8',
+      ),
     ).annotations.annotations;
   const english = annotations('en');
   for (const language of LANGUAGES) writeFileSync(`words/${language}.signs.txt`, made(english, annotations(language)));

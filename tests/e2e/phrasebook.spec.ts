@@ -1,5 +1,7 @@
 import type { Download, Page } from '@playwright/test';
-import { customer, expect, say, test, window } from './lane';
+import { readFileSync } from 'node:fs';
+import { QUEUE_DEFAULTS } from '../../src/core/routing/queue';
+import { choose, customer, expect, say, test, window } from './lane';
 
 async function textOf(file: Download): Promise<string> {
   const parts: Buffer[] = [];
@@ -115,6 +117,10 @@ test('what a bot did not understand is dropped onto an intent, learnt, and under
       .filter({ hasText: /^School account$/ })
       .last(),
   );
+  // Nothing is kept before it was seen where it goes, and what that does.
+  const dialog = page.getByRole('dialog', { name: 'Teach from this phrase' });
+  await expect(dialog.getByText('Nothing is kept aside yet, so what it does cannot be judged.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Keep and learn' }).click();
   await expect(page.getByText('Nothing was left un-understood')).toBeVisible();
   await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('a zigzag trampoline');
   await page.keyboard.press('Enter');
@@ -127,4 +133,187 @@ test('what a bot did not understand is dropped onto an intent, learnt, and under
   await expect(tried.getByText(/heard school account 0\.\d\d/)).toBeVisible();
   await expect(tried.getByText('To School accounts')).toBeVisible();
   await expect(tried.getByText(/The person sees/)).toContainText('Reason: a school');
+});
+
+test('a new workspace of another business: ten phrases an intent, met at a chat door, asked back, taught, better on those kept aside', async ({
+  browser,
+  emptyLane,
+}) => {
+  const page = await window(browser, emptyLane, null, /\/welcome\/\S+/.exec(emptyLane.printed())?.[0] ?? '');
+  await page.getByLabel('Name of the company').fill('Saltmarsh Lending Library');
+  await page.getByLabel('Your name').fill('Halina Orzel-Tarn');
+  await page.getByLabel('Your e-mail address').fill('halina@saltmarsh.example');
+  await page.getByLabel('Password').fill('ten letters or more');
+  await page.getByLabel('The same again').fill('ten letters or more');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText('Halina Orzel-Tarn').first()).toBeVisible();
+
+  // Its book as a file: ten phrases an intent, and those kept aside.
+  type Texts = Readonly<Record<string, readonly string[]>>;
+  const read = <T>(file: string): T => JSON.parse(readFileSync(`tests/data/${file}`, 'utf8')) as T;
+  const { intents } = read<{ intents: { id: string; label: string; description: string; examples: Texts }[] }>(
+    'library.json',
+  );
+  const aside = Object.entries(read<Record<string, Texts>>('library-aside.json')).flatMap(([id, by]) =>
+    (by.en ?? []).map((text) => ({ text, language: 'en', intentId: id === '' ? null : id })),
+  );
+  const book = {
+    languages: ['en'],
+    intents: intents.map((i) => ({ ...i, examples: { en: (i.examples.en ?? []).slice(0, 10) } })),
+    recognised: [],
+    aside,
+  };
+  await page.goto('/bots/phrasebook');
+  await bring(page, 'library.json', JSON.stringify(book));
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.getByRole('button', { name: 'Keep and learn' }).click();
+  await expect(page.getByText('Kept and learnt.', { exact: false })).toBeVisible({ timeout: 60_000 });
+
+  // A queue, hours, a bot whose choices mean the intents, and a door.
+  const set = async (act: string, data: object): Promise<{ id: string }> => {
+    const answer = await page.request.post(`/api/settings/${act}`, { data });
+    expect([act, answer.status(), answer.ok() ? '' : await answer.text()]).toEqual([act, 200, '']);
+    return (await answer.json()) as { id: string };
+  };
+  const queue = await set('save-queue', {
+    id: null,
+    revision: 0,
+    settings: { ...QUEUE_DEFAULTS, name: 'Desk', channels: ['chat'] },
+  });
+  const hours = await set('save-hours', {
+    id: null,
+    revision: 0,
+    name: 'Always',
+    zone: 'UTC',
+    weekly: [1, 2, 3, 4, 5, 6, 7].map((day) => ({ day, from: '00:00', to: '24:00' })),
+    exceptions: [],
+  });
+  const no = { text: {} };
+  const bot = await set('bring-bot', {
+    text: JSON.stringify({
+      format: 'usher-lane-bot',
+      version: 1,
+      name: 'Saltmarsh',
+      script: {
+        shownName: 'Saltmarsh',
+        picture: '',
+        languages: ['en'],
+        fallbackQueueId: queue.id,
+        fallbackWording: no,
+        afterSceneId: null,
+        quiet: { remindSeconds: 240, wording: no, closeSeconds: 600 },
+        scenes: [
+          {
+            id: 'welcome',
+            name: 'Welcome',
+            steps: [
+              {
+                id: 'w1',
+                verb: 'listen',
+                wording: { text: { en: 'What can we do for you?' } },
+                hears: {
+                  kind: 'choices',
+                  choices: intents.map((i) => ({
+                    id: i.id,
+                    key: '',
+                    label: { en: i.label },
+                    synonyms: {},
+                    cue: { to: 'scene', sceneId: i.id },
+                    intentId: i.id,
+                  })),
+                },
+                tries: 3,
+                silenceSeconds: 8,
+                again: no,
+                silent: no,
+                notices: [],
+                into: null,
+                otherwise: { to: 'scene', sceneId: 'desk' },
+              },
+            ],
+          },
+          ...intents.map((i) => ({
+            id: i.id,
+            name: i.label,
+            steps: [{ id: `e_${i.id}`, verb: 'end', wording: { text: { en: `This is about: ${i.label}.` } } }],
+          })),
+          {
+            id: 'desk',
+            name: 'Desk',
+            steps: [
+              {
+                id: 'd1',
+                verb: 'hand-over',
+                target: { to: 'queue', queueId: queue.id },
+                needs: [],
+                priority: 0,
+                fields: [],
+                wording: no,
+              },
+            ],
+          },
+        ],
+      },
+      shared: [],
+      tests: [],
+      names: {},
+    }),
+  });
+  const publish = async () => {
+    const { bot: now } = (await (await page.request.get(`/api/read/bot?id=${bot.id}`)).json()) as {
+      bot: { revision: number };
+    };
+    await set('publish-bot', { id: bot.id, revision: now.revision, note: '', at: null, override: null });
+  };
+  await publish();
+  await set('save-door', {
+    id: null,
+    revision: 0,
+    name: 'Web chat',
+    channel: 'chat',
+    address: 'saltmarsh.example',
+    hoursId: hours.id,
+    botId: bot.id,
+    languages: ['en'],
+    closedWording: {},
+    trial: null,
+    whenClosed: { does: 'end' },
+    meets: { by: 'bot' },
+  });
+
+  // Understood in words that were never taught; asked back where it is in doubt.
+  const sure = await customer(browser, emptyLane, 'Web chat');
+  await say(sure, 'please renew everything I have on my card');
+  await expect(sure.getByText('This is about: Renew a loan.')).toBeVisible();
+  const inDoubt = await customer(browser, emptyLane, 'Web chat');
+  const doubtful = 'could you fetch my gran’s novels round to her flat';
+  await say(inDoubt, doubtful);
+  await expect(inDoubt.getByText(/Suggest or donate.*or|Lost or damaged/).first()).toBeVisible();
+  await say(inDoubt, '1');
+  await expect(inDoubt.getByText(/^This is about: /)).toBeVisible();
+
+  // Taught from what was in doubt: what that does to those kept aside is seen first.
+  await page.goto('/bots/phrasebook');
+  await page.getByRole('tab', { name: 'Quality' }).click();
+  const apart = page.getByRole('row', { name: /^Phrases kept aside 60 / });
+  await expect(apart).toBeVisible({ timeout: 30_000 });
+  const shown = (await apart.getByRole('gridcell').or(apart.getByRole('cell')).nth(2).textContent()) ?? '';
+  await page.getByRole('tab', { name: /^Not understood/ }).click();
+  await choose(page.getByLabel(`Teach “${doubtful}” to`), 'Home and mobile library');
+  const dialog = page.getByRole('dialog', { name: 'Teach from this phrase' });
+  const effect = dialog.getByText(/^Of 60 kept aside, \d+ are right now and \d+ would be\./);
+  await expect(effect).toBeVisible({ timeout: 30_000 });
+  const [before = 0, after = 0] = [...((await effect.textContent()) ?? '').matchAll(/\d+/g)].slice(1).map(Number);
+  expect(after).toBeGreaterThan(before);
+  await dialog.getByRole('button', { name: 'Keep and learn' }).click();
+  await expect(page.getByText('Home and mobile library has learnt it.', { exact: false })).toBeVisible();
+  await page.getByRole('tab', { name: 'Quality' }).click();
+  await expect(apart).toBeVisible({ timeout: 30_000 });
+  await expect(apart).not.toContainText(shown);
+
+  // The next version of the bot understands it.
+  await publish();
+  const next = await customer(browser, emptyLane, 'Web chat');
+  await say(next, 'please fetch my gran’s novels round to the flat');
+  await expect(next.getByText('This is about: Home and mobile library.')).toBeVisible();
 });

@@ -55,6 +55,10 @@ function carryOut(
         : { do: 'customer-said', text: words, secret: secretly ? name : null },
     );
   }
+  // What was not understood, or had to be asked back about, is for whoever tends the phrasebook.
+  const text = input.type === 'text' ? input.text : before.asked?.ask === 'meaning' ? before.asked.text : null;
+  if (state.doubt !== null && before.doubt === null && state.lineId !== null && text !== null)
+    going.acts.push({ do: 'unheard', lineId: state.lineId, language: before.language, text });
   let speaking = 0;
   for (const act of acts) {
     if (secrets.includes(act)) continue;
@@ -69,8 +73,6 @@ function carryOut(
         id: contact.id,
         at: world.now + Math.ceil((act.seconds + (isText(contact.channel) ? 0 : speaking)) * 1000),
       });
-    // What the phrasebook did not understand either is for whoever tends it; where it was not asked, nothing was said.
-    const text = input.type === 'text' ? input.text : before.asked?.ask === 'meaning' ? before.asked.text : null;
     if (act.type === 'heard' && !act.understood && text !== null && !secretly)
       going.acts.push({ do: 'unheard', lineId: act.lineId, language: before.language, text });
   }

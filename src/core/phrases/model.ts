@@ -124,7 +124,6 @@ function evidence(z: Float64Array, near: number, known: number) {
     signs: [1, top, top - (z[second] ?? 0), nobody, near / NEAREST, known],
   };
 }
-type Evidence = ReturnType<typeof evidence>;
 
 /** Until enough phrases have been judged to say better. */
 const PLAIN_CALIBRATION: Calibration = [-1, 2, 4, -1, 0.5, 0.5];

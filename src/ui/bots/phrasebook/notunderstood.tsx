@@ -90,10 +90,11 @@ export function NotUnderstood({
                   <span className="min-w-0 flex-1 truncate" lang={u.language}>
                     {u.text}
                   </span>
-                  <span className="w-8 text-right text-small text-ink-2">{u.times}×</span>
+                  <span className="text-tiny text-ink-3">{u.language}</span>
+                  <span className="w-10 text-right text-small text-ink-2 tabular-nums">{u.times}×</span>
                   <Link
                     href={`/contacts/${u.contactId}`}
-                    className="text-tiny whitespace-nowrap text-plum hover:underline"
+                    className="w-28 text-right text-tiny whitespace-nowrap text-plum hover:underline"
                   >
                     {asDayTime(u.at, zone)}
                   </Link>

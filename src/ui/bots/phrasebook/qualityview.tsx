@@ -25,11 +25,7 @@ export function QualityView({
   onWish: (language: string, wish: Wish) => void;
   onIntent: (id: string) => void;
 }) {
-  const { data, error } = useLive<Viewed | null>(
-    `/api/read/phrasebook-quality?revision=${revision}`,
-    ['settings.changed'],
-    null,
-  );
+  const { data, error } = useLive<Viewed>(`/api/read/phrasebook-quality?revision=${revision}`, []);
   if (error && !data)
     return (
       <p role="alert" className="p-4 text-clay">
