@@ -18,6 +18,7 @@ import repairs from './files/bots/repairs-line.json';
 import schools from './files/bots/school-accounts.json';
 import telephone from './files/bots/telephone-front-door.json';
 import book from './files/phrasebook-source.json';
+import apart from './files/phrases-aside.json';
 import taught from './files/phrases-taught.json';
 import workspace from './files/workspace.json';
 
@@ -54,6 +55,10 @@ export function readBook(): Phrasebook {
   const since: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>> = taught;
   return {
     ...read.book,
+    otherWords: apart.otherWords,
+    aside: apart.aside.flatMap(([intentId = null, language, text]) =>
+      language && text ? [{ intentId, language, text }] : [],
+    ),
     intents: read.book.intents.map((i) => ({
       ...i,
       examples: Object.fromEntries(

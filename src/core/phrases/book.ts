@@ -28,7 +28,7 @@ export type OtherWords = { readonly word: string; readonly language: string; rea
  * phrases that is not to be taken for nobody's. Both from 0 to 1.
  */
 export type Wish = { readonly right: number; readonly keep: number };
-export const USUAL_WISH: Wish = { right: 0.85, keep: 0.95 };
+export const USUAL_WISH: Wish = { right: 0.9, keep: 0.95 };
 
 /**
  * A phrase that is kept aside: nobody teaches from it, so that it says how strangers fare. `intentId` is whose it is by

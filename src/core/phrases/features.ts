@@ -50,7 +50,10 @@ export function phrasedAs(text: string, language: string, { reword, glosses, fou
   return {
     words,
     pieces,
-    english: language.startsWith('en') && said.join(' ') === wordsOf(text, language).join(' ') ? text : english,
+    english:
+      language.startsWith('en') && said.join(' ') === wordsOf(text, language).join(' ')
+        ? text.replaceAll('’', "'")
+        : english,
     stems,
   };
 }

@@ -9,7 +9,7 @@ import { Table } from '../../kit/table';
 import { TradeOf, tradeSentence } from './tradeof';
 
 const percent = (share: number): string => `${Math.round(share * 100)}%`;
-const range = (s: Share): string => (s === null ? '' : `${percent(s.low)}–${percent(s.high)}`);
+const range = (s: Share): string => (s === null ? '' : `${Math.round(s.low * 100)}–${percent(s.high)}`);
 
 /** How well the book is understood: every phrase judged by a model that was taught without it, and those kept aside. */
 export function QualityView({
@@ -56,7 +56,7 @@ export function QualityView({
           onWish={(wish) => onWish(l.language, wish)}
         />
       ))}
-      <p className="max-w-prose text-tiny text-ink-3">
+      <p className="text-tiny text-ink-3">
         Each phrase is judged by what was learnt without it, exactly as if it had never been there; ranges hold with 95%
         by how many were asked. What it cannot know: phrases of one book were written by the same few people, so
         strangers are understood less often. That is what phrases kept aside are for; nobody teaches from them.
@@ -78,8 +78,8 @@ function LanguagePart({
   onWish: (wish: Wish) => void;
 }) {
   const rows = [
-    { id: 'book', name: 'Phrases of the book, each without itself', ...of },
-    ...(of.aside ? [{ id: 'aside', name: 'Phrases kept aside', ...of.aside }] : []),
+    { id: 'book', name: 'Of the book, left out', ...of },
+    ...(of.aside ? [{ id: 'aside', name: 'Kept aside', ...of.aside }] : []),
   ];
   return (
     <section aria-label={languageName(of.language)} className="grid gap-4 lg:grid-cols-2">
@@ -93,7 +93,7 @@ function LanguagePart({
           columns={[
             { id: 'what', head: 'Judged', cell: (r) => r.name },
             { id: 'of', head: 'Phrases', figure: true, cell: (r) => r.right?.of ?? 0 },
-            { id: 'right', head: 'First right', figure: true, cell: (r) => (r.right ? percent(r.right.share) : '–') },
+            { id: 'right', head: 'First', figure: true, cell: (r) => (r.right ? percent(r.right.share) : '–') },
             { id: 'range', head: 'Range', figure: true, cell: (r) => range(r.right) },
             { id: 'two', head: 'In two', figure: true, cell: (r) => (r.inTwo ? percent(r.inTwo.share) : '–') },
           ]}

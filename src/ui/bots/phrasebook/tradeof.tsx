@@ -9,8 +9,15 @@ const percent = (share: number | null): string => (share === null ? '–' : `${M
 
 /** What becomes of phrases, in a sentence. */
 export const tradeSentence = (t: Trade): string =>
-  `Acts on ${percent(t.acts)}, right in ${percent(t.rightWhenActing)}; asks back on ${percent(t.asks)}, offers the right one in ` +
-  `${percent(t.offeredWhenAsking)}; leaves ${percent(t.leaves)}. Takes ${percent(t.taken)} of what is none of ours.`;
+  [
+    t.rightWhenActing === null
+      ? 'Acts on nothing'
+      : `Acts on ${percent(t.acts)}, right in ${percent(t.rightWhenActing)}`,
+    t.offeredWhenAsking === null
+      ? 'asks back about nothing'
+      : `asks back on ${percent(t.asks)}, offers the right one in ${percent(t.offeredWhenAsking)}`,
+    `leaves ${percent(t.leaves)}.`,
+  ].join('; ') + (t.taken === null ? '' : ` Takes ${percent(t.taken)} of what is none of ours.`);
 
 /** Phrases as one bar: acted on rightly and wrongly, asked about with and without the right one, left. */
 function Bar({ trade }: { trade: Trade }) {
