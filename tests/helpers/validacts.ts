@@ -3,6 +3,7 @@ import { ARTICLES } from '../../src/data/articles';
 import { readCoachingRules } from '../../src/data/coaching';
 import { CONNECTORS, TABLES } from '../../src/data/connectors';
 import { readDoors } from '../../src/data/doors';
+import { withoutIntent } from '../../src/core/phrases/book';
 import { readPhrasebook } from '../../src/data/phrasebook';
 import { readProfile } from '../../src/data/dutyprofiles';
 import { readFields } from '../../src/data/fields';
@@ -488,7 +489,7 @@ export const CHANGES: readonly ValidAct[] = [
     // Every book that was kept stays; that it comes back is seen in the tests of bots.
     input: (w) => {
       const { version: revision, book } = must(readPhrasebook(w.db));
-      return { revision, book: { ...book, intents: book.intents.slice(1) } };
+      return { revision, book: withoutIntent(book, book.intents[0]?.id ?? '') };
     },
   },
   {

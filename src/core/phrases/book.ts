@@ -58,6 +58,13 @@ export const EMPTY_BOOK: Phrasebook = {
   aside: [],
 };
 
+/** The book without an intent, and without the phrases kept aside that were its own. */
+export const withoutIntent = (book: Phrasebook, intentId: string): Phrasebook => ({
+  ...book,
+  intents: book.intents.filter((i) => i.id !== intentId),
+  aside: book.aside.filter((a) => a.intentId !== intentId),
+});
+
 /** One example phrase with where it stands. */
 export type Phrase = { readonly intentId: string; readonly language: string; readonly text: string };
 export const phrasesOf = (book: Phrasebook): Phrase[] =>

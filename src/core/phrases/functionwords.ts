@@ -38,10 +38,10 @@ export const isContrast = (text: string, language: string): boolean =>
 
 /** Where one wish ends and another may begin. */
 const JOINTS: Readonly<Record<string, RegExp>> = {
-  en: /(?:[.?!;]+|,?\s+(?:and|also|plus)\b)+\s*(?:(?:and|also|plus)\b\s*)*/iu,
-  es: /(?:[.?!;¿¡]+|,?\s+(?:y|e|además|también)(?=\s))+\s*(?:(?:y|e|además|también)(?=\s)\s*)*/iu,
-  fr: /(?:[.?!;]+|,?\s+(?:et|puis|aussi)(?=\s))+\s*(?:(?:et|puis|aussi)(?=\s)\s*)*/iu,
-  pl: /(?:[.?!;]+|,?\s+(?:i|oraz|także)(?=\s))+\s*(?:(?:i|oraz|także)(?=\s)\s*)*/iu,
+  en: /(?:[.?!;]|,?\s+(?:and|also|plus)\b)+\s*(?:(?:and|also|plus)\b\s*)*/iu,
+  es: /(?:[.?!;¿¡]|,?\s+(?:y|e|además|también)(?=\s))+\s*(?:(?:y|e|además|también)(?=\s)\s*)*/iu,
+  fr: /(?:[.?!;]|,?\s+(?:et|puis|aussi)(?=\s))+\s*(?:(?:et|puis|aussi)(?=\s)\s*)*/iu,
+  pl: /(?:[.?!;]|,?\s+(?:i|oraz|także)(?=\s))+\s*(?:(?:i|oraz|także)(?=\s)\s*)*/iu,
 };
 /** The parts of what somebody says that may each be a wish of its own. */
 export const clausesOf = (text: string, language: string): string[] =>

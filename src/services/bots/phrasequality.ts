@@ -18,13 +18,12 @@ export function viewQuality({ db }: Host, actor: Actor): QualityView {
   const kept = learntOf(db, version);
   const learnt = kept === null ? null : learntFrom(kept);
   if (!learnt) return { revision: version, quality: null };
-  const aside = judgeAside(learnt, UNDERSTANDING_HERE());
+  const aside = judgeAside(learnt, { encoder: UNDERSTANDING.encoder, glosses: UNDERSTANDING.glosses() });
   return {
     revision: version,
     quality: qualityOf(learnt.book, learnt.whole.judged, learnt.whole.thresholds, aside),
   };
 }
-const UNDERSTANDING_HERE = () => ({ encoder: UNDERSTANDING.encoder, glosses: UNDERSTANDING.glosses() });
 
 /** How those kept aside fare with what is learnt now and what would be. */
 export async function asideAfter(

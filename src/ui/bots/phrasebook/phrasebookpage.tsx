@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { languageName } from '@/core/localised';
-import type { Intent, Phrasebook } from '@/core/phrases/book';
+import { type Intent, type Phrasebook, withoutIntent } from '@/core/phrases/book';
 import type { BookRead } from '@/core/phrases/bookfile';
 import type { PhrasebookView } from '@/services/bots/phrasebook';
 import { Button } from '../../kit/button';
@@ -282,7 +282,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
                         className="ml-auto"
                         disabled={(view.usedBy[`intent ${intent.id}`] ?? []).length > 0}
                         onClick={() => {
-                          change({ ...book, intents: book.intents.filter((i) => i.id !== intent.id) });
+                          change(withoutIntent(book, intent.id));
                           setChosen('');
                         }}
                       >
