@@ -13,8 +13,6 @@ import type { Asked, AskedAhead, ReadOutcome } from './heavyworker';
 const MOST_MS = 120_000;
 const MOST_MB = 512;
 
-/** After so long nobody waits for what words mean any more, real ms. */
-const MOST_HEARING_MS = 10_000;
 /** Tasks that may wait for a thread; more are refused rather than piled up. */
 const MOST_WAITING = 50;
 
@@ -80,13 +78,13 @@ export function createHeavyPool(
     minWorkers: 0,
     maxWorkers: 1,
     maxQueueSize: MOST_WAITING,
-    workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MB }, workerData: { database } },
+    workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MB }, workerData: { database, hears: true } },
   });
   const hearing: Hearing = {
     now: () => null,
-    // Words and pieces alone decide where the whole of it takes too long: that must not wait behind it.
-    ask: async (heard, quick = false) =>
-      (await (quick ? threads : ears).exec('hear', [heard, quick]).timeout(MOST_HEARING_MS)) as Meaning,
+    // Words and pieces alone decide where the whole of it takes too long: that must not wait behind it. Nothing is
+    // stopped for being late: what is loaded by then is there for the next words.
+    ask: async (heard, quick = false) => (await (quick ? threads : ears).exec('hear', [heard, quick])) as Meaning,
   };
   const close = (): void => {
     void threads.terminate(true);

@@ -21,8 +21,10 @@ export type Asked = Asking & { readonly name: ReadingName; readonly asked: unkno
 export type AskedAhead = Asking & { readonly tried: Plan | null };
 export type ReadOutcome<T> = { readonly result: T } | { readonly refused: ErrorBody['error'] };
 
-// The thread that routes goes first wherever both want the same core. Only Linux has a priority for each thread.
-if (process.platform === 'linux') setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+// The thread that routes goes first wherever both want the same core, and so does the one that hears: customers wait for
+// it. Only Linux has a priority for each thread.
+if (process.platform === 'linux' && !(workerData as { readonly hears?: boolean }).hears)
+  setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 let reader: Db | null = null;
 const readerHere = (): Db => (reader ??= openReader((workerData as { readonly database: string }).database));
