@@ -13,6 +13,8 @@ const LANGUAGES = ['es', 'fr', 'pl'];
 /** How alike the signs of two words must be (Dice), and how many they share at least. */
 const ALIKE = 0.5;
 const SHARED = 2;
+/** Signs whose names say nothing of what a customer may want. */
+const LEFT_OUT = new Set(['🎯']);
 
 const folder = mkdtempSync(join(tmpdir(), 'words-'));
 try {
@@ -46,6 +48,7 @@ function made(english, other) {
   const [ofEnglish, ofOther, both, names] = [new Map(), new Map(), new Map(), new Map()];
   const count = (map, key) => map.set(key, (map.get(key) ?? 0) + 1);
   for (const [sign, theirs] of Object.entries(other)) {
+    if (LEFT_OUT.has(sign)) continue;
     const [mine, foreign] = [wordsOf(english[sign]), wordsOf(theirs)];
     for (const e of mine) count(ofEnglish, e);
     for (const w of foreign) {
