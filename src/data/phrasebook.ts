@@ -1,5 +1,5 @@
 import type { Phrasebook } from '../core/phrases/book';
-import { LEARNT_FORM } from '../core/phrases/packed';
+import { LEARNT_BEGINS } from '../core/phrases/packed';
 import { type Db, row, rows, run } from './database';
 import { keptIn, keptText } from './kept';
 
@@ -28,12 +28,15 @@ export const NOT_LEARNT = '{}';
 export const versionsToLearn = (db: Db): number[] =>
   rows<{ version: number }>(
     db,
-    `SELECT version FROM phrasebook_versions WHERE coalesce(json_extract(learnt, '$.form'), 0) <> ?
-        AND (version = (SELECT max(version) FROM phrasebook_versions) OR version IN (
-          SELECT json_extract(v.pinned, '$.phrasebook') FROM bots b
-          JOIN bot_versions v ON v.bot_id = b.id AND v.version = b.live_version))
+    `SELECT version FROM phrasebook_versions
+      WHERE version IN (
+          SELECT max(version) FROM phrasebook_versions
+          UNION SELECT json_extract(v.pinned, '$.phrasebook') FROM bots b
+            JOIN bot_versions v ON v.bot_id = b.id AND v.version = b.live_version)
+        AND substr(learnt, 1, length(?1)) <> ?1
       ORDER BY version DESC`,
-    LEARNT_FORM,
+    // Megabytes are not read as JSON for this: what it is of stands first.
+    LEARNT_BEGINS,
   ).map((r) => r.version);
 
 /** Keeps what was learnt of a version that is there. */

@@ -198,11 +198,13 @@ function vectored(
   });
 }
 
+/** A stem in a language, whatever the region. */
+const stemKey = (language: string, stem: string): string => `${language.split('-')[0] ?? language} ${stem}`;
 const stemsOf = (told: readonly Told[], phrased: readonly Phrased[]): Map<string, number> => {
   const count = new Map<string, number>();
   told.forEach(({ language }, i) => {
     for (const stem of new Set(phrased[i]?.stems)) {
-      const key = `${language} ${stem}`;
+      const key = stemKey(language, stem);
       count.set(key, (count.get(key) ?? 0) + 1);
     }
   });
@@ -230,7 +232,7 @@ function judgeOf(book: Phrasebook, numbers: Numbers, phrased: readonly Phrased[]
     if (!t.own && t.y < classes - 1) return [];
     const own = phrased[i]?.stems ?? [];
     // Its own words count as known only where another example has them too.
-    const known = knownShare((stem) => (stems.get(`${t.language} ${stem}`) ?? 0) > 1, own);
+    const known = knownShare((stem) => (stems.get(stemKey(t.language, stem)) ?? 0) > 1, own);
     return [
       { t, found: evidence(Float64Array.from(without.subarray(i * classes, (i + 1) * classes)), near[i] ?? 0, known) },
     ];
@@ -250,7 +252,7 @@ function judgeOf(book: Phrasebook, numbers: Numbers, phrased: readonly Phrased[]
   return { says, calibration, judged, thresholds: thresholdsOf(book, judged) };
 }
 
-const keyOf = ({ text, language, y, weight }: Told): string => JSON.stringify([text, language, y, weight]);
+const keyOf = ({ text, language, y, weight, own }: Told): string => JSON.stringify([text, language, y, weight, own]);
 
 /** What changed since a large book was learnt, where it is little enough to go on from there; null otherwise. */
 function littleChanged(
@@ -262,6 +264,8 @@ function littleChanged(
   const alike = (of: (b: Phrasebook) => unknown): boolean => JSON.stringify(of(book)) === JSON.stringify(of(last.book));
   if (!alike((b) => [b.languages, b.otherWords, b.recognised, b.intents.map((i) => i.id)])) return null;
   const [before, now] = [new Set(last.told.map(keyOf)), new Set(told.map(keyOf))];
+  // What stands twice cannot be told apart by what it says: then all is learnt anew.
+  if (before.size !== last.told.length || now.size !== told.length) return null;
   const gone = new Set([...before].filter((key) => !now.has(key)));
   const fresh = told.filter((t) => !before.has(keyOf(t)));
   return gone.size + fresh.length <= FEW ? { gone, fresh } : null;
@@ -408,7 +412,7 @@ function prepare(learnt: Learnt, { encoder, glosses }: Means) {
     const { first, second, ours, signs } = evidence(
       z,
       near,
-      knownShare((stem) => stems.has(`${language} ${stem}`), p.stems),
+      knownShare((stem) => stems.has(stemKey(language, stem)), p.stems),
     );
     const sure = confidenceOf(judge.calibration, signs);
     return { z, first, second, ours, sure, verdict: verdictOf(sure, ours, thresholdsIn(judge.thresholds, language)) };

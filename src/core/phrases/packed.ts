@@ -3,7 +3,9 @@ import type { Judge, Learnt, Told } from './model';
 import type { Judged } from './judging';
 
 /** The form of what is kept; what was kept in another is learnt anew. */
-export const LEARNT_FORM = 3;
+const LEARNT_FORM = 3;
+/** How what is kept in this form begins. */
+export const LEARNT_BEGINS = `{"form":${LEARNT_FORM},`;
 
 /** What was learnt, as text that can be kept: numbers as little-endian 32-bit floats, or bytes, in base64. */
 type Packed = {

@@ -12,7 +12,7 @@ import { solveRidge, withLesson, withoutLesson } from './kernelridge';
 import { likenesses, likenessTo, type Vectored } from './likeness';
 import { BY_PIECES, judgeAside, learn, type Learnt, matcher } from './model';
 import { rewordingOf } from './otherwords';
-import { keepLearnt, learntFrom } from './packed';
+import { keepLearnt, LEARNT_BEGINS, learntFrom } from './packed';
 import { qualityOf, shareOf } from './quality';
 import { oneSlip } from './slips';
 import { thingFinder } from './things';
@@ -127,6 +127,26 @@ describe('learning', () => {
       expect(a?.confidence).toBeCloseTo(b?.confidence ?? 0, 1);
     }
   });
+  it('phrases that stand twice in a large book are taken out of it together', () => {
+    const twice = ['the very same words', 'the very same words'];
+    const intents = Array.from({ length: 20 }, (_, i) => ({
+      id: `i${i}`,
+      label: `Intent ${i}`,
+      description: '',
+      examples: {
+        en: [...Array.from({ length: 45 }, (_p, k) => `w${i}x v${(k * 7) % 40}y ${k}`), ...(i ? [] : twice)],
+      },
+    }));
+    const before = learn({ ...small, intents }, BY_PIECES);
+    const fewer = intents.map((x, i) => (i ? x : { ...x, examples: { en: x.examples.en.slice(0, -2) } }));
+    const after = learn({ ...small, intents: fewer }, { ...BY_PIECES, last: before });
+    expect(after.whole.says).toHaveLength(after.told.length * 21);
+    expect(after.told.map((t) => t.text)).not.toContain(twice[0]);
+  });
+  it('a region of a language is understood as the language', () =>
+    expect(rank('opening times please', 'en-IE')).toEqual(rank('opening times please', 'en')));
+  it('what is kept says at its beginning in which form', () =>
+    expect(keepLearnt(learnt).startsWith(LEARNT_BEGINS)).toBe(true));
   it('phrases kept aside are judged and never learnt from', () => {
     const aside: Aside[] = [
       { text: 'payment of my bill', language: 'en', intentId: 'b' },
