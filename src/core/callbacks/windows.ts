@@ -1,4 +1,4 @@
-import { openings, type WeekPattern } from '../hours/weekly';
+import { openAt, openings, type WeekPattern } from '../hours/weekly';
 
 /** A stretch of time in which a customer wants to be called, UTC ms. */
 export type CallWindow = { readonly from: number; readonly to: number };
@@ -8,11 +8,14 @@ const TWO_HOURS = 2 * 3_600_000;
 const SOONEST = 3_600_000;
 
 /**
- * The next windows of two hours within opening hours, at most a week ahead. Without hours they begin on the next full
- * hours.
+ * The next windows of two hours within opening hours, in the week from when they are open. Without hours they begin on
+ * the next full hours.
  */
 export function callWindows(hours: WeekPattern | null, now: number, count: number): CallWindow[] {
-  const open = hours ? openings(hours, now, 0, 7) : [{ start: now, end: now + 2 * 86_400_000 }];
+  const opening = hours && openAt(hours, now);
+  const openFrom = !opening || opening.open ? now : opening.opensAt;
+  if (openFrom === null) return [];
+  const open = hours ? openings(hours, openFrom, -1, 7) : [{ start: now, end: now + 2 * 86_400_000 }];
   const found: CallWindow[] = [];
   for (const { start, end } of open) {
     const first = Math.max(start, Math.ceil((now + SOONEST) / 3_600_000) * 3_600_000);

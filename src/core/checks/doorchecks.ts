@@ -1,7 +1,7 @@
 import { type Channel, CHANNEL_NAMES } from '../channels';
 import { dateFormat } from '../formatters';
 import { languageName } from '../localised';
-import { type Hours, openings, type WeekPattern } from '../hours/weekly';
+import { type Hours, openAt, openings, type WeekPattern } from '../hours/weekly';
 import type { QueueSettings } from '../routing/queue';
 import type { Add } from './finding';
 
@@ -39,7 +39,10 @@ const DAY_MS = 86_400_000;
 /** How far ahead shifts are looked at, days. */
 const AHEAD_DAYS = 30;
 
-export const opensEver = (hours: Hours, now: number): boolean => openings(hours, now, 0, 400).length > 0;
+export function opensEver(hours: Hours, now: number): boolean {
+  const opening = openAt(hours, now);
+  return opening.open || opening.opensAt !== null;
+}
 
 export function checkDoors(world: DoorWorld, add: Add): void {
   const hours = new Map(world.hours.map((h) => [h.id, h]));

@@ -1,4 +1,5 @@
 import { TZDate } from '@date-fns/tz';
+import { plusDays, weekdayOf } from './dates';
 
 /**
  * One weekly opening, day 1 (Monday) to 7 (Sunday), local wall-clock `HH:MM`; an end at or before the start is on the
@@ -25,7 +26,7 @@ export type Hours = {
   readonly exceptions: readonly DatedDay[];
 };
 
-/** `until`/`opensAt` are UTC epoch milliseconds; null means not within the next fortnight. */
+/** `until`/`opensAt` are UTC epoch milliseconds; null means never, by the hours as they are. */
 export type Opening =
   { readonly open: true; readonly until: number | null } | { readonly open: false; readonly opensAt: number | null };
 
@@ -147,53 +148,118 @@ function findInstant(zone: string, year: number, month: number, date: number, te
   return at;
 }
 
+/** A stretch of time, [start, end) in UTC ms. */
+export type Stretch = { readonly start: number; readonly end: number };
+
+/** The dated days of a pattern by their date, and those dates in order. */
+type Dated = { readonly by: ReadonlyMap<string, DatedDay>; readonly dates: readonly string[] };
+const NONE: Dated = { by: new Map(), dates: [] };
+const keptDated = new WeakMap<readonly DatedDay[], Dated>();
+function datedDays({ exceptions }: WeekPattern): Dated {
+  if (!exceptions || exceptions.length === 0) return NONE;
+  const there = keptDated.get(exceptions);
+  if (there) return there;
+  // Of two for one date the first counts.
+  const by = new Map(exceptions.toReversed().map((e) => [e.date, e]));
+  const made = { by, dates: [...by.keys()].sort() };
+  keptDated.set(exceptions, made);
+  return made;
+}
+
+/** The openings that begin on a local day, in no order; they may overlap. */
+function openingsOf(hours: WeekPattern, dated: Dated, date: string): Stretch[] {
+  const intervals =
+    dated.by.get(date)?.intervals ??
+    (hours.weekly.length === 0 ? [] : hours.weekly.filter((w) => w.day === weekdayOf(date)));
+  return intervals
+    .map(({ from, to }) => ({
+      start: instantAt(hours.zone, date, from),
+      end: instantAt(hours.zone, to <= from ? plusDays(date, 1) : date, to),
+    }))
+    .filter(({ start, end }) => end > start);
+}
+
+/** In order, and one where they overlap or touch. */
+function merged(found: readonly Stretch[]): Stretch[] {
+  const list: { start: number; end: number }[] = [];
+  for (const next of found.toSorted((a, b) => a.start - b.start)) {
+    const last = list.at(-1);
+    if (last && next.start <= last.end) last.end = Math.max(last.end, next.end);
+    else list.push({ ...next });
+  }
+  return list;
+}
+
 /**
  * Openings as [start, end) in UTC ms for the local days from `fromDay` to `toDay` relative to the day of `at`, merged
  * and in order.
  */
-export function openings(
-  hours: WeekPattern,
-  at: number,
-  fromDay: number,
-  toDay: number,
-): { start: number; end: number }[] {
-  const today = localDayOf(at, hours.zone);
-  const found: { start: number; end: number }[] = [];
-  for (let offset = fromDay; offset <= toDay; offset++) {
-    // Noon exists once on every day, and local noon of the n-th day is within it however clocks change.
-    const { year, month, day, weekday, date } = localDayOf(
-      instantOf(hours.zone, today.year, today.month, today.day + offset, '12:00'),
-      hours.zone,
-    );
-    const exception = hours.exceptions?.find((e) => e.date === date);
-    for (const interval of exception?.intervals ?? hours.weekly.filter((w) => w.day === weekday)) {
-      const nextDay = interval.to <= interval.from ? 1 : 0;
-      const start = instantOf(hours.zone, year, month, day, interval.from);
-      const end = instantOf(hours.zone, year, month, day + nextDay, interval.to);
-      if (end > start) found.push({ start, end });
-    }
-  }
-  found.sort((a, b) => a.start - b.start);
-  const merged: { start: number; end: number }[] = [];
-  for (const next of found) {
-    const last = merged.at(-1);
-    if (last && next.start <= last.end) last.end = Math.max(last.end, next.end);
-    else merged.push({ ...next });
-  }
-  return merged;
+export function openings(hours: WeekPattern, at: number, fromDay: number, toDay: number): Stretch[] {
+  const today = localDate(at, hours.zone);
+  const dated = datedDays(hours);
+  const found: Stretch[] = [];
+  for (let day = fromDay; day <= toDay; day++) found.push(...openingsOf(hours, dated, plusDays(today, day)));
+  return merged(found);
 }
 
+/** Openings within [from, to), UTC ms, cut to it, merged and in order: at any distance, over any length. */
+export function openingsBetween(hours: WeekPattern, from: number, to: number): Stretch[] {
+  const dated = datedDays(hours);
+  const found: Stretch[] = [];
+  const last = localDate(to, hours.zone);
+  for (let date = plusDays(localDate(from, hours.zone), -1); date <= last; date = plusDays(date, 1))
+    found.push(...openingsOf(hours, dated, date));
+  return merged(found)
+    .map(({ start, end }) => ({ start: Math.max(start, from), end: Math.min(end, to) }))
+    .filter(({ start, end }) => end > start);
+}
+
+/** Seconds of opening between two instants (UTC ms). */
+export const openSeconds = (hours: WeekPattern, from: number, to: number): number =>
+  openingsBetween(hours, from, to).reduce((sum, { start, end }) => sum + (end - start), 0) / 1000;
+
 /**
- * Whether hours are open at an instant, until when, or when they open next.
+ * Three weeks without a dated day hold all that a week can bring, even where one of its openings falls into the hour
+ * that clocks leave out.
+ */
+const SETTLED_DAYS = 21;
+
+/**
+ * Whether hours are open at an instant, until when, or when they open next, however far away that is: day by day, and
+ * on to the next dated day where the week alone has shown that it changes nothing.
  *
  * @example openAt({ zone: 'Europe/Paris', weekly: [{ day: 1, from: '09:00', to: '17:00' }], … }, monday10) // { open:
  * true, until: … }
  */
 export function openAt(hours: WeekPattern, at: number): Opening {
-  const list = openings(hours, at, -1, 14);
-  const now = list.find((o) => o.start <= at && at < o.end);
-  if (now) return { open: true, until: now.end - at > 13 * 86_400_000 ? null : now.end };
-  return { open: false, opensAt: list.find((o) => o.start > at)?.start ?? null };
+  const dated = datedDays(hours);
+  // An opening of the day before may still go on.
+  let date = plusDays(localDate(at, hours.zone), -1);
+  /** Until when it is open without a break, as far as has been seen; null while it is closed. */
+  let until: number | null = null;
+  let next = dated.dates.findIndex((d) => d >= date);
+  for (let settled = 0; ; date = plusDays(date, 1)) {
+    const ahead = next < 0 ? undefined : dated.dates[next];
+    if (ahead === date) {
+      next++;
+      settled = 0;
+    } else if (++settled > SETTLED_DAYS) {
+      if (ahead === undefined) return until === null ? { open: false, opensAt: null } : { open: true, until: null };
+      const before = plusDays(ahead, -1);
+      if (before > date) date = before;
+      // What has been open all through the week is so until there.
+      if (until !== null) until = Math.max(until, startOfDay(date, hours.zone));
+      settled = 0;
+    }
+    if (until !== null && until < startOfDay(date, hours.zone)) return { open: true, until };
+    for (const { start, end } of merged(openingsOf(hours, dated, date))) {
+      if (until !== null) {
+        if (start > until) return { open: true, until };
+        until = Math.max(until, end);
+      } else if (start <= at && at < end) until = end;
+      else if (start > at) return { open: false, opensAt: start };
+    }
+  }
 }
 
 /** The first instant (UTC ms) of the week, from Monday, in which an instant is by a zone's clock. */

@@ -1,24 +1,10 @@
-import { openings, type DatedDay, type WeeklyInterval, type WeekPattern } from '../hours/weekly';
+import { openingsBetween, type DatedDay, type WeeklyInterval, type WeekPattern } from '../hours/weekly';
 
 /** When somebody should be on duty: a week with dated exceptions, in local time. */
 export type Shift = { readonly weekly: readonly WeeklyInterval[]; readonly exceptions: readonly DatedDay[] };
 export const NO_SHIFT: Shift = { weekly: [], exceptions: [] };
 
 export const HALF_HOUR = 1_800_000;
-const DAY = 86_400_000;
-
-/** Working times as [start, end) in UTC ms that touch [from, to), cut to it. */
-export function shiftsBetween(pattern: WeekPattern, from: number, to: number): { start: number; end: number }[] {
-  return openings(pattern, from, -1, Math.ceil((to - from) / DAY) + 1)
-    .map(({ start, end }) => ({ start: Math.max(start, from), end: Math.min(end, to) }))
-    .filter(({ start, end }) => end > start);
-}
-
-/** Whether it is on at an instant, and when the next begins within a fortnight. */
-export function shiftAt(pattern: WeekPattern, at: number): { on: boolean; next: number | null } {
-  const list = openings(pattern, at, -1, 14);
-  return { on: list.some((o) => o.start <= at && at < o.end), next: list.find((o) => o.start > at)?.start ?? null };
-}
 
 /**
  * How many people should be on duty in each half-hour from an instant: whole people, counted where they are there for
@@ -27,7 +13,7 @@ export function shiftAt(pattern: WeekPattern, at: number): { on: boolean; next: 
 export function plannedPerHalfHour(patterns: readonly WeekPattern[], from: number, halfHours: number): number[] {
   const counts = new Array<number>(halfHours).fill(0);
   for (const pattern of patterns) {
-    for (const { start, end } of shiftsBetween(pattern, from, from + halfHours * HALF_HOUR)) {
+    for (const { start, end } of openingsBetween(pattern, from, from + halfHours * HALF_HOUR)) {
       for (let i = Math.floor((start - from) / HALF_HOUR); i * HALF_HOUR + from < end; i++) {
         const covered = Math.min(end, from + (i + 1) * HALF_HOUR) - Math.max(start, from + i * HALF_HOUR);
         if (covered >= HALF_HOUR / 2) counts[i] = (counts[i] ?? 0) + 1;

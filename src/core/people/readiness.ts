@@ -132,7 +132,7 @@ export function readiness(f: ReadinessFacts): Condition[] {
         : fault(
             'shift',
             'advice',
-            f.shift.next === null ? 'No shift in the next fortnight' : `Not on shift now; next ${f.shift.next}`,
+            f.shift.next === null ? 'No shift ahead' : `Not on shift now; next ${f.shift.next}`,
             'open-shift',
             'See the shift',
           ),

@@ -231,9 +231,11 @@ function byRate(
   if (slots === 0) return null;
   const lane = advance(router, visit, now);
   const busyMs = lane.handleMs + lane.answerMs;
-  if (lane.handled === 0 && lane.taken < 1) return null;
-  const perSlotMs =
-    lane.handled === 0 ? lane.taken / lane.slotMs : (PRIOR + lane.taken) / (PRIOR * busyMs + lane.slotMs);
+  const known = lane.handled === 0 ? 0 : PRIOR;
+  const seenMs = known * busyMs + lane.slotMs;
+  // Contacts that were taken the moment they came say nothing about how long places take to become free.
+  if ((known === 0 && lane.taken < 1) || seenMs <= 0) return null;
+  const perSlotMs = (known + lane.taken) / seenMs;
   const rate = perSlotMs * slots;
   const leaving = lane.waitedMs > 0 ? lane.gaveUp / lane.waitedMs : 0;
   let ms = lane.answerMs;

@@ -65,7 +65,7 @@ export function reached(thing: Limited, uses: Uses, at: number): { kinds: LimitK
   if (thing.hours) {
     const opening = openAt(thing.hours, at);
     if (!opening.open) kinds.push('hours');
-    changesAt = (opening.open ? opening.until : opening.opensAt) ?? at + 86_400_000;
+    changesAt = (opening.open ? opening.until : opening.opensAt) ?? Infinity;
   }
   const { atOnce, perHour, perDay, perMonth } = thing.limits;
   if (atOnce !== null && uses.open >= atOnce) kinds.push('atOnce');

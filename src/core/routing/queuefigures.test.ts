@@ -109,7 +109,8 @@ describe('figures of a queue, for a contact that would come to it', () => {
             }
         });
       }),
-      RUNS,
+      // Contacts that were all taken the moment they came: nothing is known of how long a place takes to become free.
+      { ...RUNS, examples: [[764477492]] },
     );
   });
 });

@@ -25,6 +25,6 @@ export function openNow(host: Host, hoursId: string): Opening {
   const hours = host.remembered('hours', readAllHours).find((h) => h.id === hoursId);
   const opening: Opening = hours ? openAt(hours, at) : { open: false, opensAt: null };
   const changes = opening.open ? opening.until : opening.opensAt;
-  kept.set(hoursId, { from: at, to: changes ?? at + 86_400_000, opening });
+  kept.set(hoursId, { from: at, to: changes ?? Infinity, opening });
   return opening;
 }

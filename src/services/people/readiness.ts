@@ -1,5 +1,6 @@
 import { CHANNELS } from '../../core/channels';
-import { NO_SHIFT, type Shift, shiftAt } from '../../core/people/coverage';
+import { openAt } from '../../core/hours/weekly';
+import { NO_SHIFT, type Shift } from '../../core/people/coverage';
 import { withOverrides } from '../../core/people/load';
 import { type Condition, type InvitationState, isReady, readiness } from '../../core/people/readiness';
 import { SHIFTS } from '../../data/duty';
@@ -68,7 +69,7 @@ export function readinessAnswers({ host, floor }: ReadinessDeps): (person: Perso
     const profile = profileNow(host, p, at);
     const zone = zoneOfPerson(host, p);
     const shift = shifts.get(p.id) ?? shifts.get(p.teamId);
-    const working = shiftAt({ zone, ...(shift ?? NO_SHIFT) }, at);
+    const working = openAt({ zone, ...(shift ?? NO_SHIFT) }, at);
     const role = roles.get(p.roleId);
     const way = p.voiceWayId === null ? undefined : ways.get(p.voiceWayId);
     return readiness({
@@ -87,8 +88,8 @@ export function readinessAnswers({ host, floor }: ReadinessDeps): (person: Perso
       skillName: (id) => skills.get(id) ?? id,
       shift: {
         known: shift !== undefined,
-        on: working.on,
-        next: working.next === null ? null : when(zone, working.next),
+        on: working.open,
+        next: working.open || working.opensAt === null ? null : when(zone, working.opensAt),
       },
       duty: p.duty,
       dutyReason: p.dutyReason,

@@ -2,7 +2,8 @@ import { TZDate } from '@date-fns/tz';
 import { array, object, string } from 'yup';
 import type { Heavy } from '../../core/heavy';
 import { weekBegins, type WeekPattern } from '../../core/hours/weekly';
-import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, type Shift, shiftsBetween } from '../../core/people/coverage';
+import { openingsBetween } from '../../core/hours/weekly';
+import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, type Shift } from '../../core/people/coverage';
 import type { Db } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
 import { type Person, readPeople, readPerson } from '../../data/people';
@@ -171,7 +172,7 @@ export function viewShifts(deps: ShiftsDeps, actor: Actor, input: unknown): Shif
       from: own ? 'own' : team ? 'team' : 'none',
       weekly: counts.weekly,
       mayChange: mayChangeTeam(actor, teamId),
-      week: shiftsBetween({ zone: lineZone, ...bare(counts) }, monday, end),
+      week: openingsBetween({ zone: lineZone, ...bare(counts) }, monday, end),
     };
   };
   const everybody = actor.teams === 'all' && !asked.team;

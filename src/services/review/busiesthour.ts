@@ -1,5 +1,6 @@
 import { startOfToday } from '../../core/hours/weekly';
-import { NO_SHIFT, shiftAt } from '../../core/people/coverage';
+import { openAt } from '../../core/hours/weekly';
+import { NO_SHIFT } from '../../core/people/coverage';
 import { SHIFTS } from '../../data/duty';
 import { readPeople } from '../../data/people';
 import { busiestHourOf } from '../../data/visits';
@@ -32,7 +33,7 @@ export function busiestHour(host: Host, queueId: string): BusiestHour | null {
       .filter((p) => p.active)
       .flatMap((p) => {
         const shift = shifts.get(p.id) ?? shifts.get(p.teamId) ?? NO_SHIFT;
-        return shiftAt({ zone: zoneOfPerson(host, p), ...shift }, at + HOUR / 2).on ? [p.id] : [];
+        return openAt({ zone: zoneOfPerson(host, p), ...shift }, at + HOUR / 2).open ? [p.id] : [];
       }),
   );
   return { at, contacts: found.n, planned };

@@ -17,7 +17,7 @@ export function IsItOpen({ draft, now }: { draft: Draft; now: number }) {
       const answer = openAt(draft, at);
       words = answer.open
         ? `Open${answer.until === null ? '' : `, until ${asDayTime(answer.until, draft.zone)}`}.`
-        : `Closed${answer.opensAt === null ? '; not within a fortnight' : `; opens ${asDayTime(answer.opensAt, draft.zone)}`}.`;
+        : `Closed${answer.opensAt === null ? '; it does not open again' : `; opens ${asDayTime(answer.opensAt, draft.zone)}`}.`;
       const seconds = openings(draft, at, 0, 0).reduce((sum, o) => sum + (o.end - o.start), 0) / 1000;
       words += ` ${+(seconds / 3600).toFixed(2)} h of opening that day.`;
     } catch {
