@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { BOT_TESTS, readBot, SHARED_SCENES } from '../../src/data/bots';
 import { ARTICLES } from '../../src/data/articles';
 import { readCoachingRules } from '../../src/data/coaching';
@@ -575,13 +576,42 @@ export const ASKED: readonly ValidAct[] = [
 
 export const doer = (w: World, { who }: ValidAct): Actor => w.actor(who === 'owner' ? 'Nell Ashgrove' : 'Noor Amsel');
 
-/** Everything that is kept, but for what only counts acts, sign-ins and times. */
-export function everything(w: World): Readonly<Record<string, readonly unknown[]>> {
-  const names = w.db
+/** The tables of a database: their names, and how to read one, and its rows as one text. */
+type Tables = ReadonlyMap<string, { readonly rows: () => unknown[]; readonly text: () => string }>;
+const known = new WeakMap<World['db'], Tables>();
+function tablesOf({ db }: World): Tables {
+  const there = known.get(db);
+  if (there) return there;
+  // What was learnt of a phrasebook is megabytes: one text tells as much of it.
+  db.function('digest', { deterministic: true }, (value) =>
+    createHash('sha1')
+      .update(value as string | Buffer)
+      .digest('hex'),
+  );
+  const names = db
     .prepare(
       "SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite%' AND name NOT LIKE '%_words_%'",
     )
-    .all() as { name: string }[];
-  return Object.fromEntries(names.map(({ name }) => [name, w.db.prepare(`SELECT * FROM "${name}"`).all()]));
+    .pluck()
+    .all() as string[];
+  const made = new Map(
+    names.map((name) => {
+      const columns = (db.pragma(`table_info("${name}")`) as { name: string }[]).map(
+        ({ name: c }) =>
+          `'${c}', CASE WHEN length("${c}") > 100000 THEN digest("${c}") WHEN typeof("${c}") = 'blob' THEN hex("${c}") ELSE "${c}" END`,
+      );
+      const rows = db.prepare(`SELECT * FROM "${name}"`);
+      const text = db.prepare(`SELECT json_group_array(json_object(${columns.join(', ')})) FROM "${name}"`).pluck();
+      return [name, { rows: () => rows.all(), text: () => text.get() as string }];
+    }),
+  );
+  known.set(db, made);
+  return made;
 }
+/** Everything that is kept, but for what only counts acts, sign-ins and times. */
+export const everything = (w: World): Readonly<Record<string, readonly unknown[]>> =>
+  Object.fromEntries([...tablesOf(w)].map(([name, table]) => [name, table.rows()]));
+/** The same, each table as one text: for telling quickly whether something differs. */
+export const asTexts = (w: World): Readonly<Record<string, string>> =>
+  Object.fromEntries([...tablesOf(w)].map(([name, table]) => [name, table.text()]));
 export const personIs = (w: World, personId: string) => must(readPerson(w.db, personId));

@@ -11,7 +11,7 @@ import { READINGS } from '../../src/services/readings';
 import { VIEWS } from '../../src/services/views';
 import { emailOf } from '../../demo/company';
 import { handsIn } from '../helpers/hands';
-import { ASKED, CHANGES, everything, must, type ValidAct } from '../helpers/validacts';
+import { ASKED, asTexts, CHANGES, must, type ValidAct } from '../helpers/validacts';
 import { codeIn, makeWorld, type World } from '../helpers/world';
 
 /**
@@ -170,7 +170,7 @@ describe('what somebody with one team does', () => {
     const ways = { own: wayOf(own.id), other: wayOf(other.id) };
     const swapped = (person: string, way: string) =>
       about(input, new Map(there.map(([id, kind]) => [id, kind === 'way' ? way : person])));
-    const before = JSON.stringify(everything(w));
+    const before = JSON.stringify(asTexts(w));
     const attempt = (asked: unknown) =>
       Promise.resolve()
         .then(() => s.act(valid.act, reader(), asked))
@@ -183,7 +183,7 @@ describe('what somebody with one team does', () => {
       await attempt(swapped(other.id, ways.other)),
       await attempt(swapped(MADE_UP, 'way_made_up')),
     ];
-    expect(JSON.stringify(everything(w))).toBe(before);
+    expect(JSON.stringify(asTexts(w))).toBe(before);
     expect(named(theirs)).toEqual([]);
     // Not even whether there is such a person can be told.
     const plain = (answer: string) =>

@@ -11,18 +11,29 @@ import type { Host } from '../ground/host';
 /** How well the phrasebook is understood; null while it is not learnt yet. */
 export type QualityView = { readonly revision: number; readonly quality: Quality | null };
 
+/** What was judged last in this thread, by the learnt text that it follows from: judging takes seconds. */
+let last: { readonly kept: string; readonly quality: Quality | null } | null = null;
+function qualityFrom(kept: string): Quality | null {
+  if (last?.kept === kept) return last.quality;
+  const learnt = learntFrom(kept);
+  const quality =
+    learnt &&
+    qualityOf(
+      learnt.book,
+      learnt.whole.judged,
+      learnt.whole.thresholds,
+      judgeAside(learnt, { encoder: UNDERSTANDING.encoder, glosses: UNDERSTANDING.glosses() }),
+    );
+  last = { kept, quality };
+  return quality;
+}
+
 /** Judges the phrasebook as it is kept. Reads megabytes and encodes what is kept aside: for a thread of its own. */
 export function viewQuality({ db }: Host, actor: Actor): QualityView {
   mustHold(actor, 'settings.view');
-  const version = readPhrasebook(db)?.version ?? 0;
-  const kept = learntOf(db, version);
-  const learnt = kept === null ? null : learntFrom(kept);
-  if (!learnt) return { revision: version, quality: null };
-  const aside = judgeAside(learnt, { encoder: UNDERSTANDING.encoder, glosses: UNDERSTANDING.glosses() });
-  return {
-    revision: version,
-    quality: qualityOf(learnt.book, learnt.whole.judged, learnt.whole.thresholds, aside),
-  };
+  const revision = readPhrasebook(db)?.version ?? 0;
+  const kept = learntOf(db, revision);
+  return { revision, quality: kept === null ? null : qualityFrom(kept) };
 }
 
 /** How those kept aside fare with what is learnt now and what would be. */
