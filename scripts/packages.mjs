@@ -23,7 +23,6 @@ export const FIRST_PACKAGES = [
   'esbuild',
   'fast-xml-parser',
   'ical.js',
-  'iconv-lite',
   'ipaddr.js',
   'json-logic-js',
   'jstat',

@@ -1,6 +1,9 @@
-import { readTable, type Table, textOf, UnreadableTable } from './formats/csv';
-import { readHoursCalendar } from './formats/hourscalendar';
-import { type CalendarShifts, readShiftCalendar } from './formats/shiftcalendar';
+import { textOf } from './formats/bytes';
+import { readTable, type Table, UnreadableTable } from './formats/csv';
+import type { DayRange } from './formats/calendar/events';
+import { type HoursCalendar, readHoursCalendar, type TimesMean } from './formats/calendar/hours';
+import { type CalendarShifts, readShiftCalendar } from './formats/calendar/shifts';
+import type { WeekPattern } from './hours/weekly';
 import { type ImportPlan, type ImportWorld, planImport, type Target } from './people/importplan';
 import { readShiftTable } from './people/shifttable';
 import type { Phrasebook } from './phrases/book';
@@ -25,10 +28,30 @@ export const HEAVY = {
     progress: (done: number) => void,
   ): ImportPlan => planImport(rows, targets, world, progress),
   table: (text: string): Table => readTable(text),
-  'hours-calendar': ({ text, from, to }: { text: string; from: string; to: string }) =>
-    readHoursCalendar(text, { from, to }),
-  shifts: (text: string): CalendarShifts => {
-    if (/^\s*BEGIN:VCALENDAR/i.test(text)) return readShiftCalendar(text);
+  'hours-calendar': ({
+    text,
+    range,
+    hours,
+    timesMean,
+  }: {
+    text: string;
+    range: DayRange;
+    hours: WeekPattern;
+    timesMean: TimesMean;
+  }): HoursCalendar => readHoursCalendar(text, range, hours, timesMean),
+  /** `zones` are those of people and teams, by address and name in small letters; `zone` is anybody else's. */
+  shifts: ({
+    text,
+    today,
+    zones,
+    zone,
+  }: {
+    text: string;
+    today: string;
+    zones: ReadonlyMap<string, string>;
+    zone: string;
+  }): CalendarShifts => {
+    if (/^\s*BEGIN:VCALENDAR/i.test(text)) return readShiftCalendar(text, today, (who) => zones.get(who) ?? zone);
     const { shifts, faults } = readShiftTable(readTable(text));
     return { shifts, faults: faults.map((f) => `Row ${f.row}: ${f.what}`) };
   },

@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { plusDays, weekdayOf } from '../../src/core/hours/dates';
 import type { Step } from '../../src/core/bots/model';
 import type { DutyProfile } from '../../src/core/people/duty';
 import type { QueueSettings } from '../../src/core/routing/queue';
@@ -317,6 +318,25 @@ test('a calendar brought in closes the door tomorrow; the same calendar comes ou
         'END:VEVENT',
         'END:VCALENDAR',
       ].join('\r\n'),
+    ),
+  });
+  await expect(dialog.getByText('1 new days, 0 changed, 0 the same.')).toBeVisible();
+  // What has times may open its day only then, or close what would be open.
+  const weekday = plusDays(next, (10 - weekdayOf(next)) % 7);
+  const talk = ['DTSTART:12', 'DTEND:13'].map((l) => l.replace(':', `:${weekday.replaceAll('-', '')}T`) + '0000');
+  await dialog
+    .getByLabel('Or paste it here')
+    .fill(['BEGIN:VCALENDAR', 'BEGIN:VEVENT', 'SUMMARY:Talk', ...talk, 'END:VEVENT', 'END:VCALENDAR'].join('\n'));
+  await dialog.getByRole('button', { name: 'Read it' }).click();
+  await expect(dialog.getByRole('listitem')).toContainText('12:00–13:00');
+  await choose(dialog.getByLabel('Events with times mean'), 'closed then, of what would be open');
+  await expect(dialog.getByRole('listitem')).toContainText(/–12:00, 13:00–/);
+  await dialog.getByLabel('Or paste it here').fill('');
+  await dialog.getByLabel('Calendar file').setInputFiles({
+    name: 'closed.ics',
+    mimeType: 'text/calendar',
+    buffer: Buffer.from(
+      `BEGIN:VCALENDAR\nBEGIN:VEVENT\nSUMMARY:Stocktaking\nDTSTART;VALUE=DATE:${next.replaceAll('-', '')}\nEND:VEVENT\nEND:VCALENDAR`,
     ),
   });
   await expect(dialog.getByText('1 new days, 0 changed, 0 the same.')).toBeVisible();

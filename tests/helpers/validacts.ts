@@ -397,7 +397,12 @@ export const CHANGES: readonly ValidAct[] = [
     act: 'import-hours',
     says: 'a day off',
     undone: true,
-    input: (w) => ({ id: must(readAllHours(w.db)[0]).id, text: CALENDAR, seen: [{ date: '2026-12-08', over: '' }] }),
+    input: (w) => ({
+      id: must(readAllHours(w.db)[0]).id,
+      text: CALENDAR,
+      timesMean: 'open',
+      seen: [{ date: '2026-12-08', over: '' }],
+    }),
   },
   {
     act: 'save-bot',

@@ -413,7 +413,7 @@ describe('entry rules and hours', () => {
       'END:VEVENT',
       'END:VCALENDAR',
     ].join('\r\n');
-    expect((await s.hours.import(lead(), { id: day?.id, text, seen: null })).days).toEqual([
+    expect((await s.hours.import(lead(), { id: day?.id, timesMean: 'open', text, seen: null })).days).toEqual([
       { date: '2026-11-18', intervals: [], note: 'Stocktaking', was: 'new', over: '' },
     ]);
     const door = () =>
@@ -421,18 +421,31 @@ describe('entry rules and hours', () => {
     w.at(Date.parse('2026-11-18T10:00:00Z'));
     expect(door()).toBe(true);
     const seen = [{ date: '2026-11-18', over: '' }];
-    expect((await s.hours.import(lead(), { id: day?.id, text, seen })).met).toEqual([]);
+    expect((await s.hours.import(lead(), { id: day?.id, timesMean: 'open', text, seen })).met).toEqual([]);
     expect(door()).toBe(false);
     expect(s.hours.calendar(lead(), day?.id ?? '').text).toContain('DTSTART;VALUE=DATE:20261118');
     // A day that somebody else has set otherwise since it was seen is left to them.
     const other = text.replace('Stocktaking', 'Fair');
-    expect((await s.hours.import(lead(), { id: day?.id, text: other, seen })).met).toEqual(['2026-11-18']);
+    expect((await s.hours.import(lead(), { id: day?.id, timesMean: 'open', text: other, seen })).met).toEqual([
+      '2026-11-18',
+    ]);
     expect(s.hours.calendar(lead(), day?.id ?? '').text).toContain('Stocktaking');
     s.history.undo(lead(), { id: searchHistory(w.db, { kind: 'hours' }, 1)[0]?.id });
     expect(door()).toBe(true);
-    await expect(s.hours.import(lead(), { id: day?.id, text: 'closed', seen: null })).rejects.toMatchObject({
+    await expect(
+      s.hours.import(lead(), { id: day?.id, timesMean: 'open', text: 'closed', seen: null }),
+    ).rejects.toMatchObject({
       code: 'not-valid',
     });
+    // With times it closes what would be open then, by what stands for the day now.
+    const talk = text.replace('DTSTART;VALUE=DATE:20261118', 'DTSTART:20261119T120000\r\nDURATION:PT1H');
+    expect(
+      (await s.hours.import(lead(), { id: day?.id, text: talk, timesMean: 'closed', seen: null })).days,
+    ).toMatchObject([{ date: '2026-11-19', intervals: [{ to: '12:00' }, { from: '13:00' }] }]);
+    const many = text.replace('DTSTART;VALUE=DATE:20261118', 'DTSTART;VALUE=DATE:20261118\r\nRRULE:FREQ=DAILY');
+    const two = await s.hours.import(lead(), { id: day?.id, text: many, timesMean: 'open', seen: null });
+    expect(two.faults).toEqual(['“Stocktaking” goes on after 2028-11-16; taken until then.']);
+    expect(two.days.length).toBeGreaterThan(700);
   });
 });
 

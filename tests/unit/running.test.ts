@@ -158,7 +158,9 @@ describe('reading files beside the floor', () => {
     expect(await pool.heavy('people-table', bytes('a;b\n1;2'))).toMatchObject({ header: ['a', 'b'], separator: ';' });
     await expect(pool.heavy('people-table', bytes(''))).rejects.toThrow('The file has no rows.');
     await expect(pool.heavy('table', 'a,b\n"1,2')).rejects.toMatchObject({ row: 2 });
-    await expect(pool.heavy('shifts', 'BEGIN:VCALENDAR\r\nnonsense')).rejects.toBeInstanceOf(Refused);
+    await expect(
+      pool.heavy('shifts', { text: 'BEGIN:VCALENDAR\r\nnonsense', today: '2026-11-23', zones: new Map(), zone: 'UTC' }),
+    ).rejects.toBeInstanceOf(Refused);
   });
   it('says how far it is', async () => {
     const far: number[] = [];

@@ -1,4 +1,3 @@
-import iconv from 'iconv-lite';
 import Papa from 'papaparse';
 
 /** A table as it was read: each row with its number in the file as a spreadsheet counts it (the header is row 1). */
@@ -16,18 +15,42 @@ export class UnreadableTable extends Error {
   }
 }
 
-/** Bytes as text: UTF-8 with or without a byte-order mark; what is not valid UTF-8 is taken as Windows-1252. */
-export function textOf(bytes: Uint8Array): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    // Not TextDecoder: Node 20 reads 0x80 to 0x9F as control characters.
-    return iconv.decode(bytes, 'windows-1252');
-  }
-}
+/** Characters without width, and marks of direction: nobody sees them, and what they stand in looks the same. */
+const UNSEEN = '\\u00AD\\u200B-\\u200F\\u202A-\\u202E\\u2060-\\u2064\\u2066-\\u2069\\uFEFF';
+const AT_THE_ENDS = new RegExp(`^[\\s${UNSEEN}]+|[\\s${UNSEEN}]+$`, 'gu');
+const ANYWHERE = new RegExp(`[${UNSEEN}]`, 'gu');
+/** Without what nobody sees anywhere: for addresses and names that are looked up. */
+export const withoutUnseen = (text: string): string => text.replace(ANYWHERE, '');
 
 /** Undoes what `neutral` of a written file does, so that a file taken out can be brought in again unchanged. */
-const plain = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell).trim();
+function plain(cell: string): string {
+  const trimmed = cell.replace(AT_THE_ENDS, '');
+  return /^'+[=+\-@\t\r\n]/.test(trimmed) ? trimmed.slice(1).replace(AT_THE_ENDS, '') : trimmed;
+}
+
+/** Every end of a line as one `\n`, but for those within quoted cells. */
+function withOneEnd(text: string, separator: string): string {
+  if (!text.includes('\r')) return text;
+  const parts: string[] = [];
+  let [quoted, begins, from] = [false, true, 0];
+  for (let i = 0; i < text.length; i++) {
+    const char = text[i];
+    if (quoted) {
+      if (char !== '"') continue;
+      if (text[i + 1] === '"') i++;
+      else quoted = false;
+      continue;
+    }
+    if (char === '"' && begins) quoted = true;
+    begins = char === separator || char === '\n' || char === '\r' || (begins && char === '"');
+    if (char === '\r') {
+      parts.push(text.slice(from, i), '\n');
+      if (text[i + 1] === '\n') i++;
+      from = i + 1;
+    }
+  }
+  return parts.join('') + text.slice(from);
+}
 
 /**
  * What stands between cells: of comma, semicolon and tab, the one most often outside quotes in the first line that
@@ -38,7 +61,7 @@ function separatorOf(text: string): string {
   let quoted = false;
   for (const char of text.trimStart()) {
     if (char === '"') quoted = !quoted;
-    else if (!quoted && char === '\n') break;
+    else if (!quoted && (char === '\n' || char === '\r')) break;
     else if (!quoted && char in counts) counts[char] = (counts[char] ?? 0) + 1;
   }
   return Object.entries(counts).reduce((best, next) => (next[1] > best[1] ? next : best))[0];
@@ -51,18 +74,25 @@ export const MOST_CELLS = 2_000_000;
 const MOST_CELL = 20_000;
 
 /**
- * Reads CSV (RFC 4180) and its common deviations: `;` or tab between cells, CRLF or LF, blank lines, short rows.
- * Throws UnreadableTable when there is no header, a quote never closes, or it is larger than a table may be.
+ * Reads CSV (RFC 4180) and its common deviations: `;` or tab between cells, lines that end in different ways, blank
+ * lines, short rows, characters at a cell's ends that nobody sees. Throws UnreadableTable when there is no header or two
+ * columns of one name, a quote never closes, a character is none, or it is larger than a table may be.
  */
 export function readTable(text: string): Table {
-  const plainText = text.replace(/^\uFEFF/, '');
-  const separator = separatorOf(plainText);
+  const marked = text.replace(/^\uFEFF/, '');
+  const nothing = marked.indexOf('\0');
+  if (nothing >= 0) {
+    const line = marked.slice(0, nothing).split(/\r\n|\n|\r/).length;
+    throw new UnreadableTable(`Line ${line} holds a character that no text has (NUL).`, line);
+  }
+  const separator = separatorOf(marked);
   const rows: { row: number; cells: readonly string[] }[] = [];
   let [row, cells] = [0, 0];
   let fault: UnreadableTable | null = null;
-  Papa.parse<string[]>(plainText, {
+  Papa.parse<string[]>(withOneEnd(marked, separator), {
     skipEmptyLines: false,
     delimiter: separator,
+    newline: '\n',
     step: ({ data, errors }, parser) => {
       row++;
       cells += data.length;
@@ -75,6 +105,14 @@ export function readTable(text: string): Table {
   if (fault !== null) throw fault as UnreadableTable;
   const [header, ...rest] = rows;
   if (!header) throw new UnreadableTable('The file has no rows.', 1);
+  const named = new Map<string, number>();
+  for (const [i, heading] of header.cells.entries()) {
+    const name = withoutUnseen(heading).toLowerCase();
+    const first = named.get(name);
+    if (name !== '' && first !== undefined)
+      throw new UnreadableTable(`Columns ${first + 1} and ${i + 1} are both called “${heading}”.`, header.row);
+    named.set(name, i);
+  }
   return { header: header.cells, rows: rest, separator };
 }
 
@@ -99,7 +137,7 @@ function faultOf(
 }
 
 /** What a spreadsheet would run; with apostrophes already in front it gets one more, so that none is lost on the way. */
-const FORMULA = /^'*[=+\-@\t\r]/;
+const FORMULA = /^'*[=+\-@\t\r\n]/;
 
 /**
  * Writes CSV with CRLF and a byte-order mark; cells that a spreadsheet would run as a formula get an apostrophe in

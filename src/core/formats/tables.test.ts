@@ -3,7 +3,8 @@ import iconv from 'iconv-lite';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import { sized } from '../../../tests/helpers/size';
-import { readTable, textOf, UnreadableTable, writeTable } from './csv';
+import { textOf } from './bytes';
+import { readTable, UnreadableTable, writeTable } from './csv';
 import { pathParts, readJsonFile, UnreadableJson } from './jsonfile';
 
 const RUNS = { numRuns: sized({ quick: 60, usual: 300, long: 3000 }) };

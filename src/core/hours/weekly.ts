@@ -166,7 +166,6 @@ function datedDays({ exceptions }: WeekPattern): Dated {
   return made;
 }
 
-/** The openings that begin on a local day, in no order; they may overlap. */
 function openingsOf(hours: WeekPattern, dated: Dated, date: string): Stretch[] {
   const intervals =
     dated.by.get(date)?.intervals ??
@@ -179,8 +178,11 @@ function openingsOf(hours: WeekPattern, dated: Dated, date: string): Stretch[] {
     .filter(({ start, end }) => end > start);
 }
 
+/** The openings that begin on one local day (YYYY-MM-DD), in no order; they may overlap. */
+export const openingsOn = (hours: WeekPattern, date: string): Stretch[] => openingsOf(hours, datedDays(hours), date);
+
 /** In order, and one where they overlap or touch. */
-function merged(found: readonly Stretch[]): Stretch[] {
+export function merged(found: readonly Stretch[]): Stretch[] {
   const list: { start: number; end: number }[] = [];
   for (const next of found.toSorted((a, b) => a.start - b.start)) {
     const last = list.at(-1);

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { readTable } from '../formats/csv';
-import { readShiftCalendar } from '../formats/shiftcalendar';
 import { endOfDay, localDate, nextTime, openingsBetween } from '../hours/weekly';
 import { HALF_HOUR, peopleNeeded, plannedPerHalfHour, workPerSlot } from './coverage';
 import { readShiftTable } from './shifttable';
@@ -85,56 +84,4 @@ describe('shifts from a table', () => {
   });
   it('says which columns are missing', () =>
     expect(readShiftTable(readTable('who,when\na,b\n')).faults[0]?.what).toBe('there is no column day, from, to'));
-});
-
-describe('shifts from a calendar', () => {
-  const calendar = (...events: string[]) =>
-    [
-      'BEGIN:VCALENDAR',
-      'VERSION:2.0',
-      'PRODID:-//example//EN',
-      ...events.flatMap((e, i) => [
-        'BEGIN:VEVENT',
-        `UID:${i}@x`,
-        'DTSTAMP:20261101T000000Z',
-        ...e.split('|'),
-        'END:VEVENT',
-      ]),
-      'END:VCALENDAR',
-    ].join('\r\n');
-  it('an endless weekly rule becomes the week, its EXDATE a day off', () => {
-    const { shifts } = readShiftCalendar(
-      calendar(
-        'SUMMARY:Early|ATTENDEE:mailto:Ida@x.example|DTSTART:20261123T080000|DTEND:20261123T160000|RRULE:FREQ=WEEKLY;BYDAY=MO,WE|EXDATE:20261125T080000',
-      ),
-    );
-    expect(shifts.get('ida@x.example')).toEqual({
-      weekly: [
-        { day: 1, from: '08:00', to: '16:00' },
-        { day: 3, from: '08:00', to: '16:00' },
-      ],
-      exceptions: [{ date: '2026-11-25', intervals: [], note: 'Early' }],
-    });
-  });
-  it('single events become dated days, all-day ones days off, counted rules as many days', () => {
-    const { shifts } = readShiftCalendar(
-      calendar(
-        'SUMMARY:Fair|DTSTART:20261205T100000|DTEND:20261205T150000',
-        'SUMMARY:Leave|DTSTART;VALUE=DATE:20261224|DTEND;VALUE=DATE:20261227',
-        'SUMMARY:Course|DTSTART:20261201T090000|DTEND:20261201T100000|RRULE:FREQ=DAILY;COUNT=2',
-      ),
-    );
-    expect(shifts.get('')?.exceptions.map((e) => [e.date, e.intervals.length])).toEqual([
-      ['2026-12-01', 1],
-      ['2026-12-02', 1],
-      ['2026-12-05', 1],
-      ['2026-12-24', 0],
-      ['2026-12-25', 0],
-      ['2026-12-26', 0],
-    ]);
-  });
-  it('refuses what is no calendar', () => {
-    expect(() => readShiftCalendar('BEGIN:VCALENDAR\r\nnonsense')).toThrow(RangeError);
-    expect(() => readShiftCalendar(calendar())).toThrow(/no events/);
-  });
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readTable, textOf, UnreadableTable, writeTable } from '../formats/csv';
+import { readTable, UnreadableTable, writeTable } from '../formats/csv';
+import { textOf } from '../formats/bytes';
 import { describeDifferences, sameValue } from '../differences';
 import { guessTargets, planImport, sinceSeen, type ImportWorld, type KnownPerson } from './importplan';
 

@@ -1,3 +1,4 @@
+import { withoutUnseen } from '../formats/csv';
 import { isLevel, type Level, type OwnLevel } from './levels';
 
 /**
@@ -142,12 +143,11 @@ export function planImport(
     if (cells.length > targets.length)
       reasons.push({ column: -1, what: `has ${cells.length} cells where the header has ${targets.length}` });
 
-    const email = cell('email').toLowerCase();
+    const email = withoutUnseen(cell('email')).toLowerCase();
     if (email === '') refuse('email', 'the e-mail address is missing');
     else if (!EMAIL.test(email) || email.length > 200) refuse('email', `“${email}” is not an e-mail address`);
     const earlier = seen.get(email);
     if (earlier !== undefined) refuse('email', `the same address stands in row ${earlier}`);
-    else if (email !== '') seen.set(email, row);
 
     const person = known.get(email) ?? null;
     if (person && !person.mayChange) refuse('email', 'this address belongs to somebody you may not change');
@@ -197,6 +197,7 @@ export function planImport(
     const shownName = cell('shownName') || person?.shownName || name.split(/\s+/)[0] || name;
     if (shownName.length > 40) refuse('shownName', 'the name shown has at most 40 characters');
     const outbound = cell('outbound') || person?.outbound || '';
+    if (outbound.length > 60) refuse('outbound', 'an outbound identity has at most 60 characters');
     if (reasons.length > 0 || teamId === null || profileId === null)
       return {
         row,
@@ -210,6 +211,8 @@ export function planImport(
         changes: [],
         reasons,
       };
+    // Only a line that is taken keeps others from its address.
+    seen.set(email, row);
 
     const draft: PersonDraft = {
       name,

@@ -1,7 +1,7 @@
 import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import type { Heavy } from '../../core/heavy';
-import { writeHoursCalendar } from '../../core/formats/hourscalendar';
+import { TIMES_MEAN, writeHoursCalendar } from '../../core/formats/calendar/hours';
 import { type DatedDay, type Hours, localDate, openAt, type Opening } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
 import type { Db } from '../../data/database';
@@ -27,6 +27,7 @@ export const zone = requiredText(60, 'The zone').test('zone', 'The zone must be 
     return false;
   }
 });
+const MOST_DATED = 800;
 const exceptionsSchema = array(
   exactly(
     object({
@@ -38,7 +39,7 @@ const exceptionsSchema = array(
     }),
   ),
 )
-  .max(800, 'At most 800 dated days')
+  .max(MOST_DATED, `At most ${MOST_DATED} dated days`)
   .required('The dated days are missing')
   .test('once', 'A day stands twice among the dated days', (days) => differ(days, 'date'));
 const hoursSchema = exactly(
@@ -57,6 +58,10 @@ const importSchema = exactly(
   object({
     id: id('The hours'),
     text: string().max(900_000, 'The file is too large').required('The file is missing'),
+    /** What events with times mean. */
+    timesMean: string()
+      .oneOf(TIMES_MEAN, 'It must say what events with times mean')
+      .required('It must say what events with times mean'),
     seen: array(exactly(object({ date, over: string().max(20_000).defined() })))
       .max(1000, 'At most 1000 days')
       .nullable()
@@ -194,7 +199,14 @@ export async function importExceptions(deps: HoursDeps, actor: Actor, input: unk
   if (!there) throw gone();
   const from = localDate(deps.host.times.floor(), there.zone);
   const to = `${Number(from.slice(0, 4)) + 2}${from.slice(4)}`;
-  const read = await deps.heavy('hours-calendar', { text: asked.text, from, to }).catch(refusal);
+  const read = await deps
+    .heavy('hours-calendar', {
+      text: asked.text,
+      range: { from, to },
+      hours: { zone: there.zone, weekly: there.weekly, exceptions: there.exceptions },
+      timesMean: asked.timesMean,
+    })
+    .catch(refusal);
   return deps.host.transact((tx) => {
     const before = one(tx.db, asked.id);
     if (!before) throw gone();
@@ -213,13 +225,16 @@ export async function importExceptions(deps: HoursDeps, actor: Actor, input: unk
     const changed = different.filter((d) => seen?.get(d.date) === d.over);
     if (changed.length > 0) {
       const dates = new Set(changed.map((d) => d.date));
-      keep(deps, tx, actor, before, {
-        ...bare(before),
-        exceptions: [
-          ...before.exceptions.filter((e) => !dates.has(e.date)),
-          ...changed.map(({ was: _was, over: _over, ...day }) => day),
-        ],
-      });
+      const exceptions = [
+        ...before.exceptions.filter((e) => !dates.has(e.date)),
+        ...changed.map(({ was: _was, over: _over, ...day }) => day),
+      ];
+      if (exceptions.length > MOST_DATED)
+        throw new LaneError(
+          'not-valid',
+          `Hours have at most ${MOST_DATED} dated days; these would be ${exceptions.length}.`,
+        );
+      keep(deps, tx, actor, before, { ...bare(before), exceptions });
     }
     return {
       applied: seen !== null,

@@ -1,8 +1,7 @@
 import { TZDate } from '@date-fns/tz';
 import { array, object, string } from 'yup';
 import type { Heavy } from '../../core/heavy';
-import { weekBegins, type WeekPattern } from '../../core/hours/weekly';
-import { openingsBetween } from '../../core/hours/weekly';
+import { localDate, openingsBetween, weekBegins, type WeekPattern } from '../../core/hours/weekly';
 import { HALF_HOUR, NO_SHIFT, plannedPerHalfHour, type Shift } from '../../core/people/coverage';
 import type { Db } from '../../data/database';
 import { SHIFTS } from '../../data/duty';
@@ -231,7 +230,19 @@ export function removeShifts({ host }: ShiftsDeps, actor: Actor, input: unknown)
 export async function importShifts({ host, heavy }: ShiftsDeps, actor: Actor, input: unknown): Promise<ShiftImport> {
   mustHold(actor, 'people.change');
   const asked = parse(importSchema, input);
-  const read = await heavy('shifts', asked.text).catch(refusal);
+  const zone = readWorkspace(host.db)?.zone ?? 'UTC';
+  const zones = new Map<string, string>();
+  for (const team of readTeams(host.db)) {
+    zones.set(team.name.toLowerCase(), team.zone);
+    if (team.id === asked.ownerId) zones.set('', team.zone);
+  }
+  for (const person of readPeople(host.db)) {
+    const theirs = zoneOfPerson(host, person);
+    zones.set(person.email, theirs);
+    if (person.id === asked.ownerId) zones.set('', theirs);
+  }
+  const today = localDate(host.times.floor(), zone);
+  const read = await heavy('shifts', { text: asked.text, today, zones, zone }).catch(refusal);
   return host.transact((tx) => {
     const faults = [...read.faults];
     const people = readPeople(tx.db);

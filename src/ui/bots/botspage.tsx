@@ -11,6 +11,7 @@ import { Button } from '../kit/button';
 import { newKey, Refused, sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { FilePick } from '../kit/filepick';
+import { fileText } from '../kit/fileread';
 import { Field, Input } from '../kit/field';
 import { asCount, asShare } from '../kit/figures';
 import { useLive } from '../kit/live';
@@ -53,7 +54,7 @@ export function BotsPage({
   const [broken, setBroken] = useState<readonly { readonly where: string; readonly what: string }[]>([]);
   const bring = async (picked: File) => {
     try {
-      const { id } = await setting<{ id: string }>('bring-bot', { text: await picked.text() });
+      const { id } = await setting<{ id: string }>('bring-bot', { text: await fileText(picked) });
       router.push(`/bots/${id}`);
     } catch (error) {
       if (error instanceof Refused && error.faults.length > 0) setBroken(error.faults);

@@ -2,13 +2,16 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { TimesMean } from '@/core/formats/calendar/hours';
 import type { HoursImport, HoursLine } from '@/services/doors/hours';
 import { Button } from '../kit/button';
 import { sentence, setting } from '../kit/call';
 import { Dialog } from '../kit/dialog';
 import { Area, Field } from '../kit/field';
 import { FilePick } from '../kit/filepick';
+import { fileText } from '../kit/fileread';
 import { Pill } from '../kit/panel';
+import { Select } from '../kit/select';
 
 /** A calendar is read and shown first, then its days are put in place of the same days. */
 export function CalendarDialog({
@@ -21,20 +24,22 @@ export function CalendarDialog({
   onDone: () => void;
 }) {
   const [text, setText] = useState('');
+  const [timesMean, setTimesMean] = useState<TimesMean>('open');
   const [found, setFound] = useState<HoursImport | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const ask = (words: string, seen: HoursImport['days'] | null) =>
+  const ask = (words: string, seen: HoursImport['days'] | null, mean = timesMean) =>
     setting<HoursImport>('import-hours', {
       id: hours.id,
       text: words,
+      timesMean: mean,
       seen: seen && seen.map((d) => ({ date: d.date, over: d.over })),
     });
   const refused = (e: unknown) => {
     setFound(null);
     setFault(sentence(e));
   };
-  const read = (words = text) =>
-    ask(words, null).then((r) => {
+  const read = (words = text, mean = timesMean) =>
+    ask(words, null, mean).then((r) => {
       setFault(null);
       setFound(r);
     }, refused);
@@ -56,7 +61,7 @@ export function CalendarDialog({
       open
       onClose={onClose}
       title={`Bring a calendar into ${hours.name}`}
-      description="iCalendar: an all-day event closes its days; one with times opens its day from start to end instead of the week."
+      description="iCalendar: events of whole days close them, and those with times do what you choose here, by the clock of these hours."
       wide
     >
       <div className="flex flex-col gap-3">
@@ -65,7 +70,7 @@ export function CalendarDialog({
             label="Calendar file"
             accept=".ics,text/calendar"
             onFile={(file) =>
-              void file.text().then((t) => {
+              void fileText(file).then((t) => {
                 setText(t);
                 void read(t);
               })
@@ -74,6 +79,22 @@ export function CalendarDialog({
             Choose a file…
           </FilePick>
         </span>
+        <Field label="Events with times mean">
+          {(p) => (
+            <Select
+              {...p}
+              value={timesMean}
+              onChange={(chosen) => {
+                const mean = chosen as TimesMean;
+                setTimesMean(mean);
+                if (found) void read(text, mean);
+              }}
+            >
+              <option value="open">open only then on their days</option>
+              <option value="closed">closed then, of what would be open</option>
+            </Select>
+          )}
+        </Field>
         <Field label="Or paste it here">
           {(p) => (
             <Area

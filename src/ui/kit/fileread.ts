@@ -1,3 +1,8 @@
+import { textOf } from '@/core/formats/bytes';
+
+/** What stands in a file that was chosen, in whatever way its text is kept. */
+export const fileText = async (file: Blob): Promise<string> => textOf(new Uint8Array(await file.arrayBuffer()));
+
 /** A file's bytes as base64. */
 export const base64Of = (file: File): Promise<string> =>
   new Promise((resolve, reject) => {

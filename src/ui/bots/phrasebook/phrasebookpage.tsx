@@ -13,6 +13,7 @@ import { Dialog } from '../../kit/dialog';
 import { download } from '../../kit/download';
 import { Area, Field, Input } from '../../kit/field';
 import { FilePick } from '../../kit/filepick';
+import { fileText } from '../../kit/fileread';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
 import { StopNav } from '../../lane/stopnav';
@@ -88,7 +89,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
       setRead(
         await setting<BookRead>('read-phrasebook-file', {
           kind: /\.csv$/i.test(picked.name) ? 'csv' : 'json',
-          text: await picked.text(),
+          text: await fileText(picked),
         }),
       );
     } catch (error) {

@@ -17,6 +17,7 @@ import { Dialog } from '../../kit/dialog';
 import { download, fileName } from '../../kit/download';
 import { Check } from '../../kit/field';
 import { FilePick } from '../../kit/filepick';
+import { fileText } from '../../kit/fileread';
 import { Empty } from '../../kit/panel';
 import { options, Select } from '../../kit/select';
 import { Table } from '../../kit/table';
@@ -48,7 +49,7 @@ export function WordingTable({
   const rows = onlyMissing ? all.filter((r) => script.languages.some((l) => lacks(r, l))) : all;
   const bring = async (picked: File) => {
     if (picked.size > 2_000_000) return void toast.error('The file is larger than 2 MB.');
-    setRead(readWordsCsv(all, from, language, await picked.text()));
+    setRead(readWordsCsv(all, from, language, await fileText(picked)));
   };
   const hear = (text: string, l: string) => {
     hush();

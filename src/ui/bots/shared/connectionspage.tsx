@@ -8,6 +8,7 @@ import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { Area } from '../../kit/field';
 import { FilePick } from '../../kit/filepick';
+import { fileText } from '../../kit/fileread';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
 import { Select } from '../../kit/select';
@@ -51,7 +52,7 @@ export function ConnectionsPage({ initial }: { initial: ConnectionsView }) {
   const bring = async (picked: File) => {
     try {
       const read = await setting<{ columns: string[]; rows: string[][] }>('read-table-file', {
-        text: await picked.text(),
+        text: await fileText(picked),
       });
       setTable(
         table ? { ...table, ...read } : { id: null, revision: 0, name: picked.name.replace(/\.csv$/i, ''), ...read },

@@ -14,6 +14,7 @@ import { Dialog } from '../../kit/dialog';
 import { doing } from '../../kit/doing';
 import { download } from '../../kit/download';
 import { FilePick } from '../../kit/filepick';
+import { fileText } from '../../kit/fileread';
 import { Link } from '../../kit/link';
 import { ListPanel, TwoLines } from '../../kit/list';
 import { useLive } from '../../kit/live';
@@ -87,7 +88,7 @@ export function LanguagesPage({ initial }: { initial: LanguagesView }) {
     if (file.size > 900_000) return void toast.error('The file is larger than 900 KB.');
     setReading(true);
     try {
-      const text = await file.text();
+      const text = await fileText(file);
       setRead({ text, read: await setting<LanguageRead>('read-language', { language, text }) });
     } catch (error) {
       toast.error(sentence(error));

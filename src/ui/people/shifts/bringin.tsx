@@ -7,6 +7,7 @@ import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { FilePick } from '../../kit/filepick';
+import { fileText } from '../../kit/fileread';
 import { Select } from '../../kit/select';
 
 /** CSV or iCalendar: read and shown first, then kept in one press. */
@@ -45,7 +46,7 @@ export function BringIn({ view, onClose, onDone }: { view: ShiftsView; onClose: 
     }
   };
   const read = async (file: File) => {
-    const t = await file.text();
+    const t = await fileText(file);
     setName(file.name);
     setText(t);
     await show(t, ownerId);
