@@ -262,9 +262,19 @@ export async function rankPhrase({ host, hearing }: PhrasebookDeps, actor: Actor
   };
 }
 
+/** What was learnt last of a house: whoever has looked at what a phrase does keeps just that next. */
+const learntLast = new WeakMap<Host, { readonly from: string; readonly learnt: string }>();
+
 /** What is learnt from a book, going on from what is learnt now. */
-const learntOfBook = ({ host, heavy }: PhrasebookDeps, book: Phrasebook): Promise<string> =>
-  heavy('phrasebook', { book, last: learntOf(host.db, readPhrasebook(host.db)?.version ?? 0) });
+async function learntOfBook({ host, heavy }: PhrasebookDeps, book: Phrasebook): Promise<string> {
+  const version = readPhrasebook(host.db)?.version ?? 0;
+  const from = JSON.stringify([version, book]);
+  const last = learntLast.get(host);
+  if (last?.from === from) return last.learnt;
+  const learnt = await heavy('phrasebook', { book, last: learntOf(host.db, version) });
+  learntLast.set(host, { from, learnt });
+  return learnt;
+}
 
 type Teaching = {
   readonly to: (typeof TEACHES)[number];

@@ -36,13 +36,36 @@ export function viewQuality({ db }: Host, actor: Actor): QualityView {
   return { revision, quality: kept === null ? null : qualityFrom(kept) };
 }
 
+type Aside = { readonly learnt: string; readonly judged: Promise<readonly Judged[]> };
+/** How those kept aside fared last: what would be learnt is often what is learnt when the next phrase is looked at. */
+const asideLast = new WeakMap<Host, readonly Aside[]>();
+function judgedAside(host: Host, heavy: Heavy, learnt: string): Promise<readonly Judged[]> {
+  const known = asideLast.get(host) ?? [];
+  const there = known.find((one) => one.learnt === learnt);
+  if (there) return there.judged;
+  const judged = heavy('aside', learnt);
+  const made: Aside = { learnt, judged };
+  asideLast.set(host, [...known.slice(-1), made]);
+  // What could not be judged is tried again.
+  judged.catch(() =>
+    asideLast.set(
+      host,
+      (asideLast.get(host) ?? []).filter((one) => one !== made),
+    ),
+  );
+  return judged;
+}
+
 /** How those kept aside fare with what is learnt now and what would be. */
 export async function asideAfter(
   { host, heavy }: { readonly host: Host; readonly heavy: Heavy },
   after: string,
 ): Promise<{ of: number; before: number; after: number; moved: readonly Judged[] }> {
   const now = learntOf(host.db, readPhrasebook(host.db)?.version ?? 0);
-  const [was, will] = await Promise.all([now === null ? [] : heavy('aside', now), heavy('aside', after)]);
+  const [was, will] = await Promise.all([
+    now === null ? [] : judgedAside(host, heavy, now),
+    judgedAside(host, heavy, after),
+  ]);
   const right = (all: readonly Judged[]): number =>
     all.filter((j) => j.intentId !== null && j.first === j.intentId).length;
   const before = new Map(was.map((j) => [`${j.language} ${j.text}`, j.first]));
