@@ -15,6 +15,10 @@ const ask = async (page: Page, text: string) => {
   await page.keyboard.press('Enter');
 };
 
+/** Learning has a thread that stands behind all others: beside other tests it takes long, and that is not looked at here. */
+const learnt = (page: Page, words: string) =>
+  expect(page.getByText(words, { exact: false })).toBeVisible({ timeout: 60_000 });
+
 test('the phrasebook goes out and comes in as CSV and JSON with a preview; a broken file names its line and changes nothing', async ({
   browser,
   lane,
@@ -48,7 +52,7 @@ test('the phrasebook goes out and comes in as CSV and JSON with a preview; a bro
   await expect(page.getByRole('dialog').getByText(/^12 intents with \d+ phrases/)).toBeVisible();
   await page.getByRole('button', { name: 'Take it in' }).click();
   await page.getByRole('button', { name: 'Keep and learn' }).click();
-  await expect(page.getByText('Kept and learnt.', { exact: false })).toBeVisible();
+  await learnt(page, 'Kept and learnt.');
   await ask(page, 'a theremin lesson');
   await expect(page.getByLabel('Try a phrase').getByRole('listitem').first()).toContainText('Lessons');
   // And back by JSON.
@@ -83,7 +87,7 @@ test('lists and patterns of things are made, learnt and picked out of a phrase; 
   await pattern.getByLabel('An example').fill('C-204');
   await expect(pattern.getByText('It fits.')).toBeVisible();
   await page.getByRole('button', { name: 'Keep and learn' }).click();
-  await expect(page.getByText('Kept and learnt.', { exact: false })).toBeVisible();
+  await learnt(page, 'Kept and learnt.');
   await ask(page, 'my ether wave from case c-117');
   await expect(page.getByText('Instrument = theremin')).toBeVisible();
   await expect(page.getByText('Case label = C-117')).toBeVisible();
@@ -170,7 +174,7 @@ test('a new workspace of another business: ten phrases an intent, met at a chat 
   await bring(page, 'library.json', JSON.stringify(book));
   await page.getByRole('button', { name: 'Take it in' }).click();
   await page.getByRole('button', { name: 'Keep and learn' }).click();
-  await expect(page.getByText('Kept and learnt.', { exact: false })).toBeVisible({ timeout: 60_000 });
+  await learnt(page, 'Kept and learnt.');
 
   // A queue, hours, a bot whose choices mean the intents, and a door.
   const set = async (act: string, data: object): Promise<{ id: string }> => {
@@ -299,7 +303,7 @@ test('a new workspace of another business: ten phrases an intent, met at a chat 
   const [before = 0, after = 0] = [...((await effect.textContent()) ?? '').matchAll(/\d+/g)].slice(1).map(Number);
   expect(after).toBeGreaterThan(before);
   await dialog.getByRole('button', { name: 'Keep and learn' }).click();
-  await expect(page.getByText('Home and mobile library has learnt it.', { exact: false })).toBeVisible();
+  await learnt(page, 'Home and mobile library has learnt it.');
   await page.getByRole('tab', { name: 'Quality' }).click();
   await expect(apart).toBeVisible({ timeout: 30_000 });
   await expect(apart).not.toHaveText(shown);

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { describe, expect, it } from 'vitest';
-import { phrasebookLearnt } from '../../demo/bots';
+import { readBook } from '../../demo/bots';
 import { bookJson } from '../../src/core/phrases/bookfile';
 import { ERRORS } from '../../src/core/errors';
 import { MEASURES } from '../../src/core/measures/definitions';
@@ -81,6 +81,6 @@ describe('the published formats', () => {
   });
   it('the phrasebook as it is taken out is of its published format', () => {
     const valid = schema('phrasebook');
-    expect(valid(JSON.parse(bookJson(phrasebookLearnt().book))) ? [] : valid.errors).toEqual([]);
+    expect(valid(JSON.parse(bookJson(readBook()))) ? [] : valid.errors).toEqual([]);
   });
 });

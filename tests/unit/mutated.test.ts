@@ -61,7 +61,7 @@ function replaced(value: unknown, [name, ...rest]: Path, by: unknown): unknown {
 }
 
 describe('one wrong thing in what an act takes', () => {
-  const MOST = sized({ quick: 3, usual: 8, long: 400 });
+  const MOST = sized({ quick: 2, usual: 4, long: 400 });
   const EACH = sized({ quick: 6, usual: 1, long: 1 });
   it.each([...CHANGES, ...ASKED].filter((_, i) => i % EACH === 0).map((a) => [`${a.act}: ${a.says}`, a] as const))(
     '%s is refused in a sentence or taken, wherever it stands',

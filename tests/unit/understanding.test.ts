@@ -1,6 +1,23 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { readBook } from '../../demo/bots';
+import {
+  COMPANY,
+  DESKS,
+  DOORS,
+  FIELDS,
+  GROUPS_MADE,
+  PARTNERS_MADE,
+  people,
+  PROFILES,
+  QUEUES,
+  SITES,
+  SKILLS,
+  STOCK_SETS,
+  TEAMS,
+} from '../../demo/company';
+import { seeded } from '../../src/core/chance';
 import { type Judged, tradeOf, thresholdsIn } from '../../src/core/phrases/judging';
 import { judgeAside, learn, matcher } from '../../src/core/phrases/model';
 import { UNDERSTANDING } from '../../src/data/meaning';
@@ -127,9 +144,33 @@ describe('the product', () => {
     expect(names.length).toBeGreaterThan(30);
     expect(names.flatMap(saysWord)).toEqual([]);
   });
+  it('names none of its people, teams, skills, queues, doors and what else it has named', () => {
+    const named = [TEAMS, SKILLS, QUEUES, GROUPS_MADE, PARTNERS_MADE, SITES, DOORS, PROFILES, STOCK_SETS, DESKS, FIELDS]
+      .flat()
+      .flatMap((thing) => ('name' in thing ? [thing.name] : []));
+    const people_ = people(seeded(1)).flatMap((p) => p.name.split(' '));
+    const names = [...new Set([...people_, ...named, COMPANY.name])].filter((w) => !EVERYDAY.has(w.toLowerCase()));
+    expect(names.length).toBeGreaterThan(100);
+    expect(names.flatMap(saysWord)).toEqual([]);
+  });
+  it('says no word of its phrases but those of every day and of the trade, which were looked at one by one', () => {
+    const reviewed = new Set(readFileSync('tests/data/everyday-words.txt', 'utf8').trim().split(/\s+/));
+    const wordsOf = (text: string): string[] => text.toLowerCase().match(/\p{L}{4,}/gu) ?? [];
+    const { intents, aside } = readBook();
+    const theirs = new Set([
+      ...intents.flatMap((i) => Object.values(i.examples).flat().flatMap(wordsOf)),
+      ...aside.flatMap((a) => wordsOf(a.text)),
+    ]);
+    expect(theirs.size).toBeGreaterThan(600);
+    const ours = new Set(source.flatMap(({ text }) => wordsOf(text)));
+    expect([...theirs].filter((word) => ours.has(word) && !reviewed.has(word)).sort()).toEqual([]);
+  });
   /**
-   * Names of theirs that are words of the trade or of every day as well: what one types on, and what a piece of music
-   * for waiting is played on.
+   * Names of theirs that are words of the trade or of every day as well: what one types on, what music for waiting is
+   * played on, a colour, languages.
    */
-  const EVERYDAY = new Set(['opening_hours', 'horn', 'bass', 'keys', 'recorder', 'keyboard', 'cello']);
+  const EVERYDAY = new Set([
+    ...['opening_hours', 'horn', 'bass', 'keys', 'recorder', 'keyboard', 'cello', 'brass', 'evening', 'front desk'],
+    ...['french', 'polish', 'spanish', 'text line', 'texts only', 'cover', 'how many', 'problem', 'rating', 'reason'],
+  ]);
 });

@@ -267,7 +267,7 @@ function rowSentence({ subject, operator, value }: ConditionRow, nameOf?: (id: s
     : `${name} ${OPERATOR_WORDS[operator]} ${String(value)}`;
 }
 
-/** A condition read as a sentence part: "colour is red and free people in Repairs is more than 0". */
+/** A condition read as a sentence part: "colour is red and free people in Accounts is more than 0". */
 export function conditionSentence(condition: Condition, nameOf?: (id: string) => string): string {
   const rows = rowsFrom(condition);
   return rows

@@ -38,7 +38,7 @@ export type Connector = {
   readonly body: BodyPart | null;
   readonly signIn: SignIn;
   readonly inputs: readonly string[];
-  /** What is taken out of the answer: a name for bots, and where it stands, as `hire.delivery.date`. */
+  /** What is taken out of the answer: a name for bots, and where it stands, as `order.delivery.date`. */
   readonly outputs: readonly { readonly name: string; readonly from: string }[];
   readonly timeoutSeconds: number;
 };
@@ -98,7 +98,7 @@ export function requestOf(connector: Connector, inputs: Values, key: string): Ou
   };
 }
 
-/** A plain value at a place such as `hire.delivery.date` or `items.0.name`; undefined where there is none. */
+/** A plain value at a place such as `order.delivery.date` or `items.0.name`; undefined where there is none. */
 export function valueAt(body: unknown, from: string): Value | undefined {
   let at: unknown = body;
   for (const part of from.split('.').filter(Boolean)) {

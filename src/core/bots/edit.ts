@@ -198,7 +198,7 @@ export function newStep(verb: Verb, id: string, { queueId, connectorId, doId, sh
 }
 
 /**
- * How a cue reads: `next line`, `3.7`, `4 New hire`, `Call me back and back`, `end`; null when what it points at is
+ * How a cue reads: `next line`, `3.7`, `4 Advice`, `Call me back and back`, `end`; null when what it points at is
  * gone.
  */
 export function cueWords(

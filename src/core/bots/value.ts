@@ -12,7 +12,7 @@ export type Into = { readonly name: string; readonly scope: 'scene' | 'conversat
 
 export const VALUE_NAME = /^[\p{L}\p{N}][\p{L}\p{N} _-]{0,59}$/u;
 
-/** How a value reads within a sentence: `{hire number as digits}`. */
+/** How a value reads within a sentence: `{order number as digits}`. */
 export const FORMATS = ['digits', 'date', 'time', 'money'] as const;
 export type Format = (typeof FORMATS)[number];
 

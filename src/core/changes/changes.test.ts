@@ -167,8 +167,8 @@ const split = (days: readonly FactDay[], after: readonly FactDay[]) => ({
   then: days.slice(-7),
   now: after,
 });
-const PAIRS = sized({ quick: 4, usual: 12, long: 200 });
-const PLANTED = sized({ quick: 3, usual: 6, long: 60 });
+const PAIRS = sized({ quick: 4, usual: 8, long: 200 });
+const PLANTED = sized({ quick: 3, usual: 4, long: 60 });
 /** At least nine of ten; of few, one may be missed by chance. */
 const NINE_OF_TEN = Math.min(Math.ceil(PLANTED * 0.9), PLANTED - 1);
 
@@ -186,7 +186,7 @@ describe('sound', () => {
         if (changesBetween(split(days.slice(0, -7), days.slice(-7)), {}).length > 0) told++;
       }
       // 18 of 200 are allowed for; of fewer, as many more as chance has it.
-      expect(told).toBeLessThanOrEqual(sized({ quick: 2, usual: 3, long: 18 }));
+      expect(told).toBeLessThanOrEqual(sized({ quick: 1, usual: 2, long: 18 }));
     },
   );
 

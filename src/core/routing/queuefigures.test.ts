@@ -13,7 +13,7 @@ import type { Router } from './router';
 import { afterWaiting, placeAtStage, stagesOf } from './stages';
 import { newVisit } from './visit';
 
-const RUNS = { numRuns: sized({ quick: 15, usual: 30, long: 200 }) };
+const RUNS = { numRuns: sized({ quick: 8, usual: 12, long: 200 }) };
 /** Every second until all delays and stages of the made-up floors have come, and long after. */
 const AGES = [...Array.from({ length: 100 }, (_, second) => second), 5000];
 

@@ -111,7 +111,7 @@ export const connectorShape = {
       object({
         name: part('An output'),
         from: string()
-          .matches(/^[\w-]+(\.[\w-]+)*$/, 'Where an output stands is names with dots, as hire.delivery.date')
+          .matches(/^[\w-]+(\.[\w-]+)*$/, 'Where an output stands is names with dots, as order.delivery.date')
           .required('Where an output stands is missing'),
       }),
     ),

@@ -260,7 +260,7 @@ export function ConnectorDialog({
           />
           <Field
             label="Outputs"
-            hint="One a line: name = place in the answer, as: day = hire.delivery.date"
+            hint="One a line: name = place in the answer, as: day = order.delivery.date"
             fault={saving.faults.outputs}
           >
             {(p) => (
