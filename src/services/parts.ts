@@ -151,7 +151,7 @@ export function createParts(
   const phrasebook = createPhrasebook({ host, hearing, heavy });
   const [botParts, fields] = [createBotParts({ host, worlds, outside, heavy }), createFields({ host, floor })] as const;
   const botTrials = createBotTrials({ host, floor, programs, answers, outside, hearing });
-  const bots = createBots({ host, programs, worlds, trials: botTrials });
+  const bots = createBots({ host, programs, worlds, trials: botTrials, reading });
   const readiness = createReadiness({ host, floor });
   const demand = createDemand(host);
   const levels = createLevels({ host, floor });

@@ -1,3 +1,4 @@
+import { readSentBot } from './bots/botfiles';
 import { viewQuality } from './bots/phrasequality';
 import { viewCoaching } from './coaching/coachingviews';
 import { pickToRate } from './coaching/picktorate';
@@ -65,6 +66,7 @@ export const READINGS = {
   'slow-findings': readSlowFindings,
   'was-used': readWasUsed,
   'phrasebook-quality': viewQuality,
+  'sent-bot': readSentBot,
   'find-words': findWords,
   languages: viewLanguages,
   'language-file': languageFile,

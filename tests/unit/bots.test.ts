@@ -687,7 +687,7 @@ describe('files', () => {
     '%s goes out and comes in as the same thing, and its tests pass',
     async (botId) => {
       const { text } = s.bots.file(lead(), botId);
-      const { id } = s.bots.bringIn(lead(), { text });
+      const { id } = await s.bots.bringIn(lead(), { text });
       const again = s.bots.view(lead(), id);
       expect(again.bot.draft).toEqual(s.bots.view(lead(), botId).bot.draft);
       expect(JSON.parse(s.bots.file(lead(), id).text)).toMatchObject({
@@ -705,12 +705,12 @@ describe('files', () => {
     ['{ "format": ', /^Line 1: /],
     ['[]', /^Line 1: /],
     ['{}', /^Line 1: /],
-  ])('%j is refused with a line, and nothing changes', (text, message) => {
+  ])('%j is refused with a line, and nothing changes', async (text, message) => {
     const before = s.bots.list(lead()).bots.length;
-    expect(() => s.bots.bringIn(lead(), { text })).toThrow(message);
+    await expect(s.bots.bringIn(lead(), { text })).rejects.toThrow(message);
     expect(s.bots.list(lead()).bots).toHaveLength(before);
   });
-  it('a picture is kept once, is met by customers, and goes along with its bot into another workspace', () => {
+  it('a picture is kept once, is met by customers, and goes along with its bot into another workspace', async () => {
     const data = Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), Buffer.alloc(60, 7)]).toString('base64');
     const { id: imageId } = s.images.keep(lead(), { data });
     expect(s.images.keep(lead(), { data }).id).toBe(imageId);
@@ -727,7 +727,7 @@ describe('files', () => {
     const { text } = s.bots.file(lead(), botId);
     const other = makeWorld();
     try {
-      const { id } = other.services.bots.bringIn(handsIn(() => other).lead(), { text });
+      const { id } = await other.services.bots.bringIn(handsIn(() => other).lead(), { text });
       expect(other.services.images.read(imageId).bytes.toString('base64')).toBe(data);
       expect(
         other.services.bots.view(handsIn(() => other).lead(), id).faults.filter((f) => f.check === 'gone'),
@@ -736,7 +736,7 @@ describe('files', () => {
       const { images: _images, ...without } = JSON.parse(text) as { images: unknown };
       const bare = makeWorld();
       try {
-        const there = bare.services.bots.bringIn(handsIn(() => bare).lead(), { text: JSON.stringify(without) });
+        const there = await bare.services.bots.bringIn(handsIn(() => bare).lead(), { text: JSON.stringify(without) });
         expect(bare.services.bots.view(handsIn(() => bare).lead(), there.id).faults.map((f) => f.sentence)).toContain(
           '1.1 shows a picture that is not there any more.',
         );
@@ -761,10 +761,10 @@ describe('files', () => {
     ).toThrow(/200 KB/);
     expect(codeOf(() => s.images.read('image_none'))).toBe('not-found');
   });
-  it('a fault deep within names the line it stands on', () => {
+  it('a fault deep within names the line it stands on', async () => {
     const { text } = s.bots.file(lead(), 'bot_text');
     const at = text.split('\n').findIndex((l) => l.includes('"tries": 2')) + 1;
-    expect(() => s.bots.bringIn(lead(), { text: text.replace('"tries": 2', '"tries": 20') })).toThrow(
+    await expect(s.bots.bringIn(lead(), { text: text.replace('"tries": 2', '"tries": 20') })).rejects.toThrow(
       `Line ${at}: The tries must be at most 9`,
     );
   });

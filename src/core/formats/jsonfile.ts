@@ -10,6 +10,21 @@ export class UnreadableJson extends Error {
 }
 const lineAt = (text: string, offset: number): number => text.slice(0, offset).split('\n').length;
 
+/** No file of ours goes nearly as deep, and whatever reads it goes down with it. */
+const DEEPEST = 200;
+/** Where a text goes deeper than that, whatever else it is; null where it does not. */
+function tooDeepAt(text: string): number | null {
+  let depth = 0;
+  // Texts are passed over whole, so that brackets within them do not count.
+  for (const found of text.matchAll(/"(?:[^"\\]|\\.)*"|[[\]{}]/gs)) {
+    const [sign = ''] = found;
+    if (sign === '[' || sign === '{') depth++;
+    else if (sign === ']' || sign === '}') depth--;
+    if (depth > DEEPEST) return found.index;
+  }
+  return null;
+}
+
 /**
  * A JSON file as a value, with the line on which each of its parts stands. Comments and trailing commas are not JSON.
  * Throws UnreadableJson.
@@ -19,6 +34,12 @@ export function readJsonFile(text: string): {
   readonly lineOf: (path: readonly (string | number)[]) => number;
 } {
   const plain = text.replace(/^\uFEFF/, '');
+  const deep = tooDeepAt(plain);
+  if (deep !== null)
+    throw new UnreadableJson(
+      `It goes deeper than ${DEEPEST} lists and objects within each other.`,
+      lineAt(plain, deep),
+    );
   const errors: ParseError[] = [];
   const tree: Node | undefined = parseTree(plain, errors, { disallowComments: true, allowTrailingComma: false });
   const first = errors[0];

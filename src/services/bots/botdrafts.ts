@@ -12,7 +12,6 @@ import { recordChange, sameRevision } from '../ground/change';
 import { exactly, id, requiredText, whole } from '../ground/schemas';
 import { recordSitting } from '../ground/sitting';
 import { parse } from '../ground/validate';
-import { readBotFile } from './botfiles';
 import { scriptSchema } from './botschema';
 import { type BotsDeps, knownBot } from './botviews';
 import { keepImage } from './images';
@@ -24,10 +23,6 @@ const draftSchema = exactly(
     name: requiredText(60, 'The name'),
     draft: scriptSchema,
   }),
-);
-
-const bringSchema = exactly(
-  object({ text: string().max(950_000, 'The file is larger than 950 KB').required('The file is empty') }),
 );
 
 const mendSchema = exactly(
@@ -91,10 +86,13 @@ export function botFileOf(deps: BotsDeps, actor: Actor, botId: string): { name: 
  * Brings a bot in from a file, as a new draft. What is wrong is named by line, and then nothing is taken. Shared
  * scenes that are there by name stay as they are.
  */
-export function bringInBot({ host, worlds }: BotsDeps, actor: Actor, input: unknown): { id: string } {
+export async function bringInBot(
+  { host, worlds, reading }: BotsDeps,
+  actor: Actor,
+  input: unknown,
+): Promise<{ id: string }> {
   mustHoldEverywhere(actor, 'bots.change');
-  const { text: file } = parse(bringSchema, input);
-  const read = readBotFile(file);
+  const read = await reading('sent-bot', actor, input);
   return host.transact((tx) => {
     for (const data of Object.values(read.images ?? {})) keepImage(tx, data);
     const here = settled(read, worlds.worldOf(null).names);

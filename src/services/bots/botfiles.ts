@@ -1,9 +1,12 @@
-import { array, mixed, object, ValidationError } from 'yup';
+import { array, mixed, object, string, ValidationError } from 'yup';
 import { BOT_FORMAT, type BotFile } from '../../core/bots/file';
 import { LaneError } from '../../core/errors';
 import { pathParts, readJsonFile, UnreadableJson } from '../../core/formats/jsonfile';
 import { scriptSchema, sharedSchema } from './botschema';
+import { type Actor, mustHoldEverywhere } from '../ground/actor';
+import type { Host } from '../ground/host';
 import { exactly, id, requiredText } from '../ground/schemas';
+import { parse } from '../ground/validate';
 import { keptTestShape } from './trials';
 
 const fileSchema = exactly(
@@ -43,6 +46,16 @@ const fileSchema = exactly(
     ),
   }),
 );
+
+const askedSchema = exactly(
+  object({ text: string().max(950_000, 'The file is larger than 950 KB').required('The file is empty') }),
+);
+
+/** A bot's file as it was sent, for a thread of its own. Throws `not-valid` with every fault by line. */
+export function readSentBot(_host: Host, actor: Actor, asked: unknown): BotFile {
+  mustHoldEverywhere(actor, 'bots.change');
+  return readBotFile(parse(askedSchema, asked).text);
+}
 
 /** A bot's file as it is. Throws `not-valid` with every fault by line. */
 export function readBotFile(text: string): BotFile {

@@ -37,6 +37,7 @@ import { sightOf } from '../ground/scope';
 import type { BotTrials } from './bottrials';
 import type { BotWorlds } from './botworld';
 import type { Programs } from './programs';
+import type { Reading } from '../readings';
 
 /** The time that is looked back on, ms of the floor. */
 const LAST_WEEK = 7 * 86_400_000;
@@ -94,6 +95,7 @@ export type BotsDeps = {
   readonly programs: Programs;
   readonly worlds: BotWorlds;
   readonly trials: BotTrials;
+  readonly reading: Reading;
 };
 
 /** Drafts that are otherwise than what is live; asked for by every strip, so kept for as long as no setting changes. */
