@@ -30,6 +30,9 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   mayReceiveText: 'may receive text',
   sentTo: 'sent to',
   stockSetIds: 'stock replies',
+  // Articles
+  lookAgain: 'look at it again on',
+  asks: 'questions it should answer',
   // Duty profiles
   rows: 'queues',
   delaySeconds: 'joins after, s',

@@ -1,4 +1,4 @@
-import { constants, setPriority } from 'node:os';
+import { setPriority } from 'node:os';
 import { workerData } from 'node:worker_threads';
 import { worker, workerEmit } from 'workerpool';
 import type { Heard, Meaning } from '../core/bots/program';
@@ -21,10 +21,11 @@ export type Asked = Asking & { readonly name: ReadingName; readonly asked: unkno
 export type AskedAhead = Asking & { readonly tried: Plan | null };
 export type ReadOutcome<T> = { readonly result: T } | { readonly refused: ErrorBody['error'] };
 
+/** As a niceness: a third of a core where others want it too, so that nobody waits for ever on a busy machine. */
+const BEHIND = 5;
 // The thread that routes goes first wherever both want the same core, and so does the one that hears: customers wait for
 // it. Only Linux has a priority for each thread.
-if (process.platform === 'linux' && !(workerData as { readonly hears?: boolean }).hears)
-  setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+if (process.platform === 'linux' && !(workerData as { readonly hears?: boolean }).hears) setPriority(BEHIND);
 
 let reader: Db | null = null;
 const readerHere = (): Db => (reader ??= openReader((workerData as { readonly database: string }).database));

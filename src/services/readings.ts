@@ -1,3 +1,5 @@
+import { articleEffect } from './bots/articles';
+import { viewArticleQuestions } from './bots/articlequestions';
 import { readSentBot } from './bots/botfiles';
 import { viewQuality } from './bots/phrasequality';
 import { viewCoaching } from './coaching/coachingviews';
@@ -67,6 +69,8 @@ export const READINGS = {
   'was-used': readWasUsed,
   'phrasebook-quality': viewQuality,
   'sent-bot': readSentBot,
+  'article-questions': viewArticleQuestions,
+  'article-effect': articleEffect,
   'find-words': findWords,
   languages: viewLanguages,
   'language-file': languageFile,

@@ -42,6 +42,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   connections: (s, actor) => s.botParts.connections(actor),
   'shared-scenes': (s, actor) => s.botParts.shared(actor),
   articles: (s, actor) => s.botParts.articles(actor),
+  'article-questions': (s, actor, asked, signal) => s.reading('article-questions', actor, asked, signal),
   recordings: (s, actor) => s.recordings.view(actor),
   phrasebook: (s, actor) => s.phrasebook.view(actor),
   'phrasebook-quality': (s, actor, asked, signal) => s.reading('phrasebook-quality', actor, asked, signal),

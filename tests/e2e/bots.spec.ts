@@ -367,7 +367,7 @@ test('shared scenes, connectors, tables, articles and fields are kept on their p
   await page.getByLabel('Title').fill('Parking');
   await page.getByLabel('Text').fill('There is a car park behind the shop.');
   await page.getByRole('button', { name: 'Keep the article' }).click();
-  await page.getByRole('textbox', { name: 'Question' }).fill('where can I park my car');
+  await page.getByRole('textbox', { name: 'Question', exact: true }).fill('where can I park my car');
   await page.getByRole('button', { name: 'Ask', exact: true }).click();
   await expect(page.getByLabel('Ask', { exact: true }).getByText('There is a car park behind the shop.')).toBeVisible();
 

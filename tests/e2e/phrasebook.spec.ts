@@ -16,7 +16,7 @@ const ask = async (page: Page, text: string) => {
 };
 
 /** Learning has a thread that stands behind all others: beside other tests it takes long, and that is not looked at here. */
-const learnt = (page: Page, words: string) =>
+const learnt = (page: Page, words: string | RegExp) =>
   expect(page.getByText(words, { exact: false })).toBeVisible({ timeout: 60_000 });
 
 test('the phrasebook goes out and comes in as CSV and JSON with a preview; a broken file names its line and changes nothing', async ({
@@ -123,9 +123,9 @@ test('what a bot did not understand is dropped onto an intent, learnt, and under
   );
   // Nothing is kept before it was seen where it goes, and what that does.
   const dialog = page.getByRole('dialog', { name: 'Teach from this phrase' });
-  await expect(dialog.getByText(/^Of \d+ kept aside, \d+ are right now and \d+ would be\./)).toBeVisible();
+  await learnt(page, /^Of \d+ kept aside, \d+ are right now and \d+ would be\./);
   await dialog.getByRole('button', { name: 'Keep and learn' }).click();
-  await expect(page.getByText('Nothing was left un-understood')).toBeVisible();
+  await learnt(page, 'Nothing was left un-understood');
   await page.getByRole('textbox', { name: 'Phrase', exact: true }).fill('a zigzag trampoline');
   await page.keyboard.press('Enter');
   await expect(page.getByText('none of these')).toHaveCount(0);

@@ -574,6 +574,14 @@ export const ASKED: readonly ValidAct[] = [
   },
   { act: 'read-table-file', says: 'a file', input: () => ({ text: 'a,b\r\n1,2\r\n' }) },
   { act: 'read-language', says: 'a file', input: () => ({ language: 'fr', text: 'id,text\r\n' }) },
+  {
+    act: 'look-at-article',
+    says: 'a changed one',
+    input: (w) => {
+      const { id, name, language, text } = must(ARTICLES.all(w.db)[0]);
+      return { id, name, language, text: `${text} And more.`, asks: ['when do I get my deposit back'] };
+    },
+  },
   { act: 'ask-articles', says: 'a question', input: () => ({ question: 'the deposit', language: 'en' }) },
   { act: 'rank-phrase', says: 'a phrase', input: () => ({ text: 'a string snapped', language: 'en' }) },
   { act: 'run-bot-test', says: 'a test', input: (w) => ({ id: must(BOT_TESTS.all(w.db)[0]).id }) },

@@ -902,6 +902,78 @@ describe('articles', () => {
     expect(ask('who won the football')).toBeNull();
     expect(ask('"; DROP TABLE articles --')).toBeNull();
   });
+  it('a change shows which kept questions go elsewhere, and keeping it makes it so', async () => {
+    const save = (more: object) =>
+      s.botParts.saveArticle(lead(), {
+        id: null,
+        revision: 0,
+        language: 'en',
+        name: 'Vans',
+        text: 'Vans park behind the shop.',
+        ...more,
+      });
+    const vans = save({ asks: ['where can I park my van'], lookAgain: '2026-12-24' });
+    const fresh = {
+      name: 'Parking',
+      language: 'en',
+      text: 'Park a van, park a car: parking is free, vans too.',
+      asks: ['where is the parking'],
+    };
+    const effect = await s.reading('article-effect', lead(), { id: null, ...fresh });
+    expect(effect).toMatchObject({ of: 2, before: 1, after: 1 });
+    expect(effect.elsewhere.map((q) => [q.should, q.before, q.after])).toEqual([
+      ['Vans', 'Vans', 'Parking'],
+      ['Parking', null, 'Parking'],
+    ]);
+    expect(s.botParts.articles(lead()).articles.some((a) => a.name === 'Parking')).toBe(false);
+    save(fresh);
+    expect(s.botParts.askArticles(lead(), { question: 'where can I park my van', language: 'en' }).found?.title).toBe(
+      'Parking',
+    );
+    // From its day on it is to be looked at again.
+    const due = () => s.botParts.articles(lead()).articles.find((a) => a.id === vans.id)?.due;
+    const told = () =>
+      s.toFix
+        .view(lead())
+        .findings.filter((f) => f.about === 'Vans')
+        .map((f) => f.says);
+    expect([due(), told()]).toEqual([false, []]);
+    w.at(Date.parse('2026-12-24T08:00:00Z'));
+    expect([due(), told()]).toEqual([true, ['This article was to be looked at again on 2026-12-24.']]);
+  });
+  it('are judged by what was asked of them, what followed, and what none fitted', async () => {
+    live(
+      scriptOf([
+        {
+          id: 'a',
+          verb: 'articles',
+          wording: { text: { en: 'Ask me anything' } },
+          tries: 3,
+          silenceSeconds: 60,
+          done: toLine('d'),
+          nothing: toLine('h'),
+        },
+        end('d', 'Goodbye'),
+        over('h', 'queue_newhire'),
+      ]),
+    );
+    const again = meet('door_web', 'guest-1');
+    for (const words of ['when do I get my deposit back', 'the deposit', 'thanks']) again.say(words);
+    const lost = meet('door_web', 'guest-2');
+    for (const words of ['lodging for a zebra', 'my zebra needs lodging', 'zebra lodging']) lost.say(words);
+    const { articles, nothing, asked, nothingTotal } = await s.reading('article-questions', lead(), {});
+    expect([asked, nothingTotal]).toEqual([5, 3]);
+    expect(articles).toMatchObject([
+      { title: 'The deposit', asked: 2, followed: { 'asked-again': 1, ended: 1, person: 0, open: 0 } },
+    ]);
+    expect(nothing).toMatchObject([{ times: 3, language: 'en' }]);
+    // What is older is not looked at, and an article that was removed is told as that.
+    await s.botParts.remove(lead(), { kind: 'article', id: articles[0]?.id });
+    expect((await s.reading('article-questions', lead(), {})).articles[0]?.title).toBeNull();
+    w.at(w.now() + 8 * 86_400_000);
+    expect((await s.reading('article-questions', lead(), { days: '7' })).asked).toBe(0);
+    await expect(s.reading('article-questions', lead(), { days: '1000' })).rejects.toMatchObject({ code: 'not-valid' });
+  });
 });
 
 describe('a draft that is saved as it is written', () => {

@@ -404,6 +404,7 @@ const KEPT_WORDS =
 
 /** Tables of what happened, and of what no check looks at; a new table is one of these or a setting. */
 const HAPPENED: readonly string[] = [
+  'article_questions',
   'bot_places',
   'callbacks',
   'coach_draws',

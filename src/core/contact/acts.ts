@@ -82,6 +82,14 @@ export type ContactAct =
     }
   /** Words that were not understood, for whoever teaches the phrasebook. */
   | { readonly do: 'unheard'; readonly lineId: string; readonly language: string; readonly text: string }
+  /** A question put to the articles, and the one that answered it; null where none fitted. */
+  | {
+      readonly do: 'asked-articles';
+      readonly lineId: string;
+      readonly language: string;
+      readonly text: string;
+      readonly articleId: string | null;
+    }
   | { readonly do: 'remember'; readonly name: string; readonly value: string; readonly secret: boolean }
   /** The fields that go along to a person. */
   | { readonly do: 'pass-fields'; readonly names: readonly string[] }

@@ -23,7 +23,11 @@ function letHappen(going: Going, ready: ReadyBot, before: BotState, input: BotIn
       where,
       before,
       input,
-      (request) => answerHere(going, request) ?? world.answer(request) ?? withoutAsking(ready, request),
+      (request) => {
+        const reply = answerHere(going, request) ?? world.answer(request) ?? withoutAsking(ready, request);
+        noteArticle(going, before, request, reply);
+        return reply;
+      },
     );
   } catch (error) {
     // A bot that breaks costs its customer the bot, nothing else.
@@ -31,6 +35,13 @@ function letHappen(going: Going, ready: ReadyBot, before: BotState, input: BotIn
     outcome = breakOff(ready.program, where, before, 'something broke within it');
   }
   carryOut(going, ready, before, outcome, input, words);
+}
+
+/** What was asked of the articles, and which answered, is for whoever tends them. */
+function noteArticle(going: Going, { lineId, language }: BotState, request: Request, reply: Reply | null): void {
+  if (request.ask !== 'article' || reply?.to !== 'article' || lineId === null) return;
+  const articleId = reply.article?.id ?? null;
+  going.acts.push({ do: 'asked-articles', lineId, language, text: request.query, articleId });
 }
 
 function carryOut(

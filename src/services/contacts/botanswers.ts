@@ -1,3 +1,4 @@
+import { stemsOf } from '../../core/articles/questions';
 import { peopleAsked, type PeopleAsked, subjectThing } from '../../core/bots/conditions';
 import { replyOfTable } from '../../core/bots/connectors';
 import type { Reply, Request } from '../../core/bots/conversation';
@@ -5,7 +6,6 @@ import { FIGURES } from '../../core/bots/model';
 import type { Value, Values } from '../../core/bots/value';
 import type { Channel } from '../../core/channels';
 import { type DutyState, isFree } from '../../core/people/duty';
-import { isFunctionWordAnywhere } from '../../core/phrases/functionwords';
 import { wordsOf } from '../../core/phrases/tokens';
 import type { Need } from '../../core/routing/needs';
 import { queueFigure } from '../../core/routing/queuefigures';
@@ -37,11 +37,7 @@ export function articleFor(
   language: string,
   seen: readonly string[],
 ): { readonly id: string; readonly title: string; readonly text: string } | null {
-  const words = [...new Set(wordsOf(query.slice(0, 300), language))].filter(
-    (w) => w.length > 1 && !isFunctionWordAnywhere(w),
-  );
-  // A word is found by its beginning, so that endings do not matter.
-  const stems = words.map((w) => (w.length > 5 ? w.slice(0, Math.max(4, w.length - 2)) : w));
+  const stems = stemsOf(query, language);
   const found = findArticles(db, stems, language.split('-')[0] ?? language, 5).filter((a) => !seen.includes(a.id));
   const share = (text: string): number => {
     const there = wordsOf(text, language);

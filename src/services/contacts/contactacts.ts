@@ -1,3 +1,4 @@
+import { keepAsked } from '../../data/articlequestions';
 import { LaneError } from '../../core/errors';
 import { isText } from '../../core/channels';
 import type { ContactAct, Words } from '../../core/contact/acts';
@@ -88,6 +89,15 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
         lineId: act.lineId,
         language: act.language,
         text: withTokens(tx.db, contactId, act.text.slice(0, 300)),
+        floorAt: tx.floorAt,
+      });
+    case 'asked-articles':
+      return keepAsked(tx.db, {
+        contactId,
+        lineId: act.lineId,
+        language: act.language,
+        text: withTokens(tx.db, contactId, act.text.slice(0, 300)),
+        articleId: act.articleId,
         floorAt: tx.floorAt,
       });
     case 'remember':

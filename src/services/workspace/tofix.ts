@@ -1,7 +1,11 @@
+import { localDate } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
+import { ARTICLES } from '../../data/articles';
 import { readPeople } from '../../data/people';
 import { readPlans } from '../../data/plans';
 import { readOwnLevels, readSkills } from '../../data/skills';
+import { readWorkspace } from '../../data/workspace';
+import { isDue } from '../bots/articles';
 import type { Bots } from '../bots/bots';
 import { type Actor, mustHold, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
@@ -102,6 +106,24 @@ const ofPlans = ({ host }: ToFixDeps, actor: Actor): Finding[] =>
           act: NO_ACT,
         }));
 
+/** Articles that somebody should look at again by now. */
+function ofArticles({ host }: ToFixDeps, actor: Actor): Finding[] {
+  if (!holds(actor, 'settings.view')) return [];
+  const today = localDate(host.times.floor(), readWorkspace(host.db)?.zone ?? 'UTC');
+  return ARTICLES.all(host.db)
+    .filter((a) => isDue(a, today))
+    .map((a): Finding => ({
+      id: `article|${a.id}`,
+      weight: 'advice',
+      about: a.name,
+      says: `This article was to be looked at again on ${a.lookAgain ?? today}.`,
+      fix: 'Look at it',
+      path: `/bots/articles?article=${a.id}`,
+      press: null,
+      act: NO_ACT,
+    }));
+}
+
 /** Faults of drafts, which are what can be mended; scripts are everybody's to read. */
 const ofBots = ({ bots }: ToFixDeps, actor: Actor): Finding[] =>
   !actor.rights.includes('settings.view')
@@ -147,6 +169,7 @@ export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
     ...ofPlans(deps, actor),
     ...settings,
     ...scripts,
+    ...ofArticles(deps, actor),
     ...stops,
     ...ending(deps, actor),
   ];

@@ -31,7 +31,7 @@ export function CoachingPage({ initial, zone }: { initial: CoachingView; zone: s
   const again = () => void refetch();
   const draw = () => {
     setDrawing(true);
-    setting<{ drawn: number }>('draw-contacts', { month: view.month })
+    setting<{ drawn: number }>('draw-contacts', { month })
       .then(
         ({ drawn }) =>
           toast.success(
@@ -46,7 +46,9 @@ export function CoachingPage({ initial, zone }: { initial: CoachingView; zone: s
   };
   const drawn = view.people.reduce((n, person) => n + person.drawn, 0);
   const done = view.people.reduce((n, person) => n + person.rated, 0);
-  const future = view.month > view.thisMonth;
+  const future = month > view.thisMonth;
+  // Another month was asked for than the one that is shown: nothing is drawn for what nobody sees.
+  const loading = view.month !== month;
   return (
     <>
       <StopNav stop="Review" />
@@ -54,17 +56,17 @@ export function CoachingPage({ initial, zone }: { initial: CoachingView; zone: s
         <div className="flex flex-wrap items-center gap-2">
           <h1 className="text-title">Coaching</h1>
           <span className="inline-flex items-center">
-            <Button small aria-label="The month before" onClick={() => setMonth(monthAfter(view.month, -1))}>
+            <Button small aria-label="The month before" onClick={() => setMonth(monthAfter(month, -1))}>
               ‹
             </Button>
             <span className="w-24 text-center font-display font-semibold" aria-live="polite">
-              {monthName(view.month)}
+              {monthName(month)}
             </span>
             <Button
               small
               aria-label="The month after"
-              disabled={view.month >= view.thisMonth}
-              onClick={() => setMonth(monthAfter(view.month, 1))}
+              disabled={month >= view.thisMonth}
+              onClick={() => setMonth(monthAfter(month, 1))}
             >
               ›
             </Button>
@@ -78,7 +80,7 @@ export function CoachingPage({ initial, zone }: { initial: CoachingView; zone: s
                 What is rated…
               </Button>
             )}
-            <Button small kind="primary" disabled={drawing || future} onClick={draw}>
+            <Button small kind="primary" disabled={drawing || future || loading} onClick={draw}>
               {drawing ? 'Drawing…' : 'Draw contacts to rate'}
             </Button>
           </span>

@@ -1,0 +1,45 @@
+import { isFunctionWordAnywhere } from '../phrases/functionwords';
+import { wordsOf } from '../phrases/tokens';
+
+/**
+ * The words of a question by which articles are looked up, each by its beginning, so that endings do not matter: at most
+ * 300 characters of it, without function words.
+ */
+export const stemsOf = (question: string, language: string): string[] =>
+  [...new Set(wordsOf(question.slice(0, 300), language))]
+    .filter((w) => w.length > 1 && !isFunctionWordAnywhere(w))
+    .map((w) => (w.length > 5 ? w.slice(0, Math.max(4, w.length - 2)) : w));
+
+/** A question as it was asked, with how often. */
+export type Asked = { readonly text: string; readonly language: string; readonly times: number };
+/** Questions that ask for the same, the most frequent first; `times` is all of them together. */
+export type Group = { readonly language: string; readonly times: number; readonly questions: readonly Asked[] };
+
+/** The share of words that two questions have in common above which they are taken to ask for the same (Jaccard index). */
+const ALIKE = 0.4;
+const shareOf = (one: ReadonlySet<string>, other: ReadonlySet<string>): number => {
+  const both = [...one].filter((s) => other.has(s)).length;
+  return both === 0 ? 0 : both / (one.size + other.size - both);
+};
+
+/**
+ * Questions put together that ask for the same: each goes to the group whose most frequent question is most like it, or
+ * begins one of its own. The largest groups come first. Time: questions times groups, for some hundreds of them.
+ */
+export function groupsOf(asked: readonly Asked[]): Group[] {
+  const groups: { readonly language: string; readonly stems: ReadonlySet<string>; readonly questions: Asked[] }[] = [];
+  const often = asked.toSorted((a, b) => b.times - a.times || (a.text < b.text ? -1 : 1));
+  for (const question of often) {
+    const stems = new Set(stemsOf(question.text, question.language));
+    let [best, share]: [(typeof groups)[number] | null, number] = [null, ALIKE];
+    for (const group of groups) {
+      const here = group.language === question.language ? shareOf(group.stems, stems) : 0;
+      if (here >= share) [best, share] = [group, here];
+    }
+    if (best) best.questions.push(question);
+    else groups.push({ language: question.language, stems, questions: [question] });
+  }
+  return groups
+    .map(({ language, questions }) => ({ language, questions, times: questions.reduce((n, q) => n + q.times, 0) }))
+    .sort((a, b) => b.times - a.times);
+}
