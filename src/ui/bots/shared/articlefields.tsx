@@ -82,7 +82,7 @@ export function ArticleFields({
             <Area
               {...p}
               required
-              rows={8}
+              rows={6}
               maxLength={4000}
               value={draft.text}
               onChange={(e) => onDraft({ ...draft, text: e.target.value })}

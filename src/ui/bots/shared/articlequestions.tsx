@@ -112,7 +112,7 @@ export function ArticleQuestions({
         )}
         {data?.cut && <p className="px-4 py-2 text-tiny text-ink-2">The newest {data.asked} questions are counted.</p>}
       </Panel>
-      {data && (
+      {data && data.asked > 0 && (
         <Panel label="Nothing fitted">
           <PanelHead
             as="h2"
