@@ -18,17 +18,11 @@ function letHappen(going: Going, ready: ReadyBot, before: BotState, input: BotIn
   const where = { channel: contact.channel, local: world.local };
   let outcome: Outcome;
   try {
-    outcome = converse(
-      ready.program,
-      where,
-      before,
-      input,
-      (request) => {
-        const reply = answerHere(going, request) ?? world.answer(request) ?? withoutAsking(ready, request);
-        noteArticle(going, before, request, reply);
-        return reply;
-      },
-    );
+    outcome = converse(ready.program, where, before, input, (request) => {
+      const reply = answerHere(going, request) ?? world.answer(request) ?? withoutAsking(ready, request);
+      noteArticle(going, before, request, reply);
+      return reply;
+    });
   } catch (error) {
     // A bot that breaks costs its customer the bot, nothing else.
     world.report(error);
