@@ -21,6 +21,10 @@ const port = Number(process.env.PORT ?? 3000);
 const hostname = process.env.HOST ?? '127.0.0.1';
 const dev = process.env.LANE_DEV === '1';
 
+// Whoever reads what is printed may go away, and the floor goes on. Unheard, the error of a line that nobody takes would
+// be printed as the next line, and so on for ever.
+for (const printed of [process.stdout, process.stderr]) printed.on('error', () => undefined);
+
 async function main(): Promise<void> {
   const reached = reachedBy(process.env, { hostname, port });
   const linkTo = (path: string) => new URL(path, reached.origin).href;

@@ -1,4 +1,4 @@
-import { choose, contactBy, customer, expect, readyAgent, reply, say, test, window } from './lane';
+import { choose, contactBy, customer, expect, readyAgent, reply, say, test, window, startUnread } from './lane';
 
 test(
   'a lead changes a wording and publishes; a chat customer meets it, is handed to the person the ' +
@@ -152,6 +152,22 @@ test('passing on moves the contact to another queue, and several texts fill the 
   await expect(desk.getByText('25 of 100')).toBeVisible();
   const lead = await window(browser, lane, 'Noor Amsel', '/queues');
   await expect(lead.getByRole('button', { name: /School accounts.*1/ })).toBeVisible();
+});
+
+test('a server whose output nobody reads goes on', async ({ request }) => {
+  const unread = await startUnread();
+  try {
+    const answer = () =>
+      request.get(`${unread.url}/signin`, { timeout: 5000 }).then(
+        (r) => r.status(),
+        () => 0,
+      );
+    await expect.poll(answer, { timeout: 60_000 }).toBe(200);
+    // It printed that it listens, to nobody; and it is still there.
+    await expect.poll(answer).toBe(200);
+  } finally {
+    unread.end();
+  }
 });
 
 test('killed in the middle of a conversation and started again, nothing acknowledged is lost', async ({

@@ -101,6 +101,24 @@ async function startOwn(folder: string, guest: boolean): Promise<OwnLane> {
   return { url: `http://127.0.0.1:${port}`, folder, start, kill, printed: () => printed };
 }
 
+/** A server with nothing in it whose output nobody reads from its first line on. */
+export async function startUnread(): Promise<{ readonly url: string; readonly end: () => void }> {
+  const [port, folder] = [await freePort(), workspaceFolder({ empty: true })];
+  const child = spawn(process.execPath, ['dist/server.mjs'], {
+    env: { ...settings(port), LANE_DATA: folder },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  child.stdout.destroy();
+  child.stderr.destroy();
+  return {
+    url: `http://127.0.0.1:${port}`,
+    end: () => {
+      child.kill('SIGKILL');
+      throwAway(folder);
+    },
+  };
+}
+
 // Windows left open would go on asking for a workspace that is gone, and slow down every test after this one.
 const closeWindows = (browser: Browser) => Promise.all(browser.contexts().map((context) => context.close()));
 
