@@ -166,6 +166,21 @@ describe('messages, texts and articles', () => {
     expect(said[1]).toMatch(/anything else/i);
     expect(t.text('no thanks')).toEqual(['bye']);
   });
+  it.each(['No, that is all.', 'no thanks, that’s all', 'Gracias, eso es todo', 'non, merci'])(
+    '%s: it is over, and not one question more',
+    (words) => {
+      const t = talk(articles, { answers: () => ({ to: 'article', article: long }) });
+      t.start();
+      t.text('when do you open');
+      expect(t.text(words)).toEqual(['bye']);
+    },
+  );
+  it('“no deposit” is a question, though it begins like an end', () => {
+    const t = talk(articles, { answers: () => ({ to: 'article', article: long }) });
+    t.start();
+    t.text('when do you open');
+    expect(t.text('no deposit')[0]).toMatch(/^Hours/);
+  });
   it('in parts by voice: go on, repeat, that is all', () => {
     const t = talk(articles, { channel: 'voice', answers: () => ({ to: 'article', article: long }) });
     t.start();

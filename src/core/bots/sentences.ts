@@ -87,6 +87,7 @@ const ARTICLE_WORDS: Readonly<Record<'on' | 'again' | 'done', readonly string[]>
     'no thanks',
     'no thank you',
     'nada mas',
+    'eso es todo',
     'gracias',
     'no gracias',
     'c est tout',
@@ -99,6 +100,12 @@ const ARTICLE_WORDS: Readonly<Record<'on' | 'again' | 'done', readonly string[]>
   ],
 };
 
-/** What somebody who is being read an article wants; null when they ask something else. */
-export const articleWish = (plain: string): 'on' | 'again' | 'done' | null =>
-  (['on', 'again', 'done'] as const).find((wish) => ARTICLE_WORDS[wish].includes(plain)) ?? null;
+const WISHES = ['on', 'again', 'done'] as const;
+/** One of the ways to say a wish, or several after each other: “no, that is all, thank you”. */
+const SAYS = WISHES.map((wish) => {
+  const ways = ARTICLE_WORDS[wish].toSorted((a, b) => b.length - a.length).join('|');
+  return [wish, new RegExp(`^(?:${ways})(?: (?:${ways}))*$`)] as const;
+});
+/** What somebody who is being read an article wants, by their plain words; null when they ask something else. */
+export const articleWish = (plain: string): (typeof WISHES)[number] | null =>
+  SAYS.find(([, says]) => says.test(plain))?.[0] ?? null;
