@@ -24,20 +24,32 @@ const shareOf = (one: ReadonlySet<string>, other: ReadonlySet<string>): number =
 
 /**
  * Questions put together that ask for the same: each goes to the group whose most frequent question is most like it, or
- * begins one of its own. The largest groups come first. Time: questions times groups, for some hundreds of them.
+ * begins one of its own. The largest groups come first.
  */
 export function groupsOf(asked: readonly Asked[]): Group[] {
   const groups: { readonly language: string; readonly stems: ReadonlySet<string>; readonly questions: Asked[] }[] = [];
+  // Only groups with a word in common can be alike: thousands of questions need not all be compared.
+  const having = new Map<string, number[]>();
   const often = asked.toSorted((a, b) => b.times - a.times || (a.text < b.text ? -1 : 1));
   for (const question of often) {
-    const stems = new Set(stemsOf(question.text, question.language));
+    const { language } = question;
+    const stems = new Set(stemsOf(question.text, language));
+    const near = new Set([...stems].flatMap((stem) => having.get(`${language} ${stem}`) ?? []));
     let [best, share]: [(typeof groups)[number] | null, number] = [null, ALIKE];
-    for (const group of groups) {
-      const here = group.language === question.language ? shareOf(group.stems, stems) : 0;
-      if (here >= share) [best, share] = [group, here];
+    for (const place of [...near].sort((a, b) => a - b)) {
+      const group = groups[place];
+      const here = group ? shareOf(group.stems, stems) : 0;
+      if (group && here >= share) [best, share] = [group, here];
     }
-    if (best) best.questions.push(question);
-    else groups.push({ language: question.language, stems, questions: [question] });
+    if (best) {
+      best.questions.push(question);
+      continue;
+    }
+    for (const stem of stems) {
+      const key = `${language} ${stem}`;
+      having.set(key, [...(having.get(key) ?? []), groups.length]);
+    }
+    groups.push({ language, stems, questions: [question] });
   }
   return groups
     .map(({ language, questions }) => ({ language, questions, times: questions.reduce((n, q) => n + q.times, 0) }))

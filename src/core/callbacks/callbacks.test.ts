@@ -10,6 +10,8 @@ import {
   type TalkInput,
   type TalkWords,
 } from './dialogue';
+import { daysFrom } from '../hours/dates';
+import { localDate, openAt } from '../hours/weekly';
 import { callWindows } from './windows';
 
 const OWN = '+353209140001';
@@ -59,6 +61,14 @@ describe('windows for a callback', () => {
   });
   it('closed all week gives none; without hours they follow one another', () => {
     expect(callWindows({ zone: 'UTC', weekly: [] }, MONDAY_15, 3)).toEqual([]);
+    // After weeks off they are of the day on which it opens again.
+    const off = {
+      ...shop,
+      exceptions: daysFrom('2026-01-01', '2027-03-31').map((date) => ({ date, intervals: [], note: '' })),
+    };
+    const [first] = callWindows(off, MONDAY_15, 1);
+    expect(localDate(first?.from ?? 0, shop.zone) > '2027-03-31').toBe(true);
+    expect(openAt(off, first?.from ?? 0).open).toBe(true);
     expect(callWindows(null, MONDAY_15, 2).map((w) => w.to - w.from)).toEqual([7_200_000, 7_200_000]);
   });
 });

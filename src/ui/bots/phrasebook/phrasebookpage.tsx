@@ -16,6 +16,7 @@ import { FilePick } from '../../kit/filepick';
 import { fileText } from '../../kit/fileread';
 import { useLive } from '../../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
+import { Tabs } from '../../kit/tabs';
 import { StopNav } from '../../lane/stopnav';
 import { Ask } from './ask';
 import { AsideView } from './asideview';
@@ -162,25 +163,14 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
             )}
           </PanelHead>
           {gathered.notes}
-          <div
-            role="tablist"
-            aria-label="Parts of the phrasebook"
-            className="flex gap-1 border-b border-rule px-4 py-1.5"
-          >
-            {TABS.map((t) => (
-              <button
-                key={t}
-                type="button"
-                role="tab"
-                aria-selected={t === tab}
-                onClick={() => setTab(t)}
-                className={`rounded-control px-2 py-0.5 text-small ${t === tab ? 'bg-plum-wash font-semibold text-plum' : 'hover:bg-sunk'}`}
-              >
-                {t}
-                {t === 'Not understood' && view.unheardTotal > 0 ? ` ${view.unheardTotal}` : ''}
-              </button>
-            ))}
-          </div>
+          <Tabs
+            label="Parts of the phrasebook"
+            of={TABS}
+            shown={tab}
+            onShow={setTab}
+            count={(name) => (name === 'Not understood' ? view.unheardTotal : 0)}
+            className="border-b border-rule py-1.5"
+          />
           {tab === 'Intents' && (
             <div className="grid grid-cols-[250px_minmax(0,1fr)]">
               <ul className="border-r border-rule">

@@ -13,6 +13,7 @@ import { useLive } from '../../kit/live';
 import { Empty, Panel, Pill } from '../../kit/panel';
 import { useSaving } from '../../kit/saving';
 import { options, Select } from '../../kit/select';
+import { Tabs } from '../../kit/tabs';
 import { StopNav } from '../../lane/stopnav';
 import { askedOf, type Draft, written } from './articledraft';
 import { ArticleFields } from './articlefields';
@@ -88,20 +89,7 @@ export function ArticlesPage({
   return (
     <>
       <StopNav stop="Bots" />
-      <div role="tablist" aria-label="Parts of the articles" className="flex gap-1 px-4 pt-3">
-        {TABS.map((t) => (
-          <button
-            key={t}
-            type="button"
-            role="tab"
-            aria-selected={t === tab}
-            onClick={() => setTab(t)}
-            className={`rounded-control px-2 py-0.5 text-small ${t === tab ? 'bg-plum-wash font-semibold text-plum' : 'hover:bg-sunk'}`}
-          >
-            {t}
-          </button>
-        ))}
-      </div>
+      <Tabs label="Parts of the articles" of={TABS} shown={tab} onShow={setTab} className="pt-3" />
       {tab === 'Questions asked' ? (
         <main className="p-4 pt-3">
           <ArticleQuestions
