@@ -9,7 +9,7 @@ import type { SharedScene } from '../src/core/bots/model';
 import type { Phrasebook } from '../src/core/phrases/book';
 import { readBookJson } from '../src/core/phrases/bookfile';
 import { keepLearnt } from '../src/core/phrases/packed';
-import { learn } from '../src/core/phrases/model';
+import { learn } from '../src/core/phrases/learning';
 import { UNDERSTANDING } from '../src/data/meaning';
 import chat from './files/bots/chat-front-door.json';
 import updates from './files/bots/delivery-updates.json';

@@ -11,7 +11,8 @@ import { type BookRead, readBookCsv, readBookJson } from './phrases/bookfile';
 import type { Encoder } from './phrases/encoder/encoder';
 import type { Glosses } from './phrases/glosses';
 import type { Judged } from './phrases/judging';
-import { judgeAside, learn } from './phrases/model';
+import { learn } from './phrases/learning';
+import { judgeAside } from './phrases/matching';
 import { keepLearnt, learntFrom } from './phrases/packed';
 
 /** What understands words, made where it is first needed. */

@@ -1,6 +1,8 @@
 import { phrasesOf, type Phrasebook, EMPTY_BOOK } from '../../src/core/phrases/book';
 import { type Judged, thresholdsIn, tradeOf } from '../../src/core/phrases/judging';
-import { judgeAside, learn, type Learnt, matcher } from '../../src/core/phrases/model';
+import { learn } from '../../src/core/phrases/learning';
+import type { Learnt } from '../../src/core/phrases/learnt';
+import { judgeAside, matcher } from '../../src/core/phrases/matching';
 import { keepLearnt } from '../../src/core/phrases/packed';
 import { type Share, shareOf } from '../../src/core/phrases/quality';
 import { seeded } from '../../src/core/chance';

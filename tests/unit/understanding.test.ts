@@ -19,7 +19,8 @@ import {
 } from '../../demo/company';
 import { seeded } from '../../src/core/chance';
 import { type Judged, tradeOf, thresholdsIn } from '../../src/core/phrases/judging';
-import { judgeAside, learn, matcher } from '../../src/core/phrases/model';
+import { learn } from '../../src/core/phrases/learning';
+import { judgeAside, matcher } from '../../src/core/phrases/matching';
 import { UNDERSTANDING } from '../../src/data/meaning';
 import { businesses } from '../helpers/businesses';
 

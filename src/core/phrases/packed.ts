@@ -1,5 +1,5 @@
 import type { Phrasebook } from './book';
-import type { Judge, Learnt, Told } from './model';
+import type { Judge, Learnt, Told } from './learnt';
 import type { Judged } from './judging';
 
 /** The form of what is kept; what was kept in another is learnt anew. */

@@ -2,7 +2,7 @@ import type { Heavy } from '../../core/heavy';
 import type { Judged } from '../../core/phrases/judging';
 import { type Quality, qualityOf } from '../../core/phrases/quality';
 import { learntFrom } from '../../core/phrases/packed';
-import { judgeAside } from '../../core/phrases/model';
+import { judgeAside } from '../../core/phrases/matching';
 import { UNDERSTANDING } from '../../data/meaning';
 import { learntOf, readPhrasebook } from '../../data/phrasebook';
 import { type Actor, mustHold } from '../ground/actor';

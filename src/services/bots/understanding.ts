@@ -1,5 +1,5 @@
 import type { Heard, Meaning } from '../../core/bots/program';
-import { type Matcher, matcher } from '../../core/phrases/model';
+import { type Matcher, matcher } from '../../core/phrases/matching';
 import { learntFrom } from '../../core/phrases/packed';
 import type { Db } from '../../data/database';
 import { UNDERSTANDING } from '../../data/meaning';
