@@ -92,6 +92,10 @@ const UNHEARD = `SELECT max(id) AS id, contact_id AS contactId, line_id AS lineI
 export const readUnheard = (db: Db, most: number): Unheard[] =>
   rows<Unheard>(db, `${UNHEARD} ORDER BY times DESC, id DESC LIMIT ?`, most);
 
+/** What tells whether other phrases are there than before: the newest of them, and how many there are. */
+export const newestUnheard = (db: Db): string =>
+  row<{ of: string }>(db, "SELECT coalesce(max(id), 0) || ' ' || count(*) AS of FROM unheard")?.of ?? '';
+
 export const unheardPhrase = (db: Db, id: number): Unheard | undefined =>
   row<Unheard>(db, `SELECT * FROM (${UNHEARD}) WHERE id = ?`, id);
 
@@ -109,6 +113,15 @@ export const keepUnheard = (db: Db, u: Omit<Unheard, 'id' | 'times'>): void => {
     u.floorAt,
   );
 };
+
+/** Whose contacts had a phrase. */
+export const contactsUnheard = (db: Db, phrase: Pick<Unheard, 'language' | 'text'>): string[] =>
+  rows<{ id: string }>(
+    db,
+    'SELECT DISTINCT contact_id AS id FROM unheard WHERE language = ? AND text = ?',
+    phrase.language,
+    phrase.text,
+  ).map((r) => r.id);
 
 /** Drops a phrase, however often it came. */
 export const dropUnheard = (db: Db, phrase: Pick<Unheard, 'language' | 'text'>): number =>

@@ -88,7 +88,7 @@ export function openWorkspace(
     services.review.resumeReports,
     services.asks.resumeAsks,
     services.resumeHearing,
-    services.phrasebook.learnAnew,
+    services.learner.anew,
     services.floor.askAnew,
   ])
     try {

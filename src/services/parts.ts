@@ -15,7 +15,10 @@ import { createFields } from './bots/fields';
 import { createImages } from './bots/images';
 import { createRecordings } from './bots/recordings';
 import { createSend, onlyAllowed, type Send } from './bots/outside';
+import { createLearner } from './bots/learner';
 import { createPhrasebook } from './bots/phrasebook';
+import { createSaidToBot } from './bots/saidtobot';
+import { createTeaching } from './bots/teaching';
 import { createPrograms } from './bots/programs';
 import { type Hearing, hearingHere } from './bots/understanding';
 import { createBotAnswers } from './contacts/botanswers';
@@ -148,7 +151,9 @@ export function createParts(
   const contacts = createContacts({ host, programs, happen });
   const callbacks = createCallbacks({ host, happen });
   const worlds = createBotWorlds({ host, floor });
-  const phrasebook = createPhrasebook({ host, hearing, heavy });
+  const learner = createLearner({ host, heavy });
+  const book = { host, hearing, heavy, learner };
+  const [phrasebook, teaching] = [createPhrasebook(book), createTeaching(book)] as const;
   const [botParts, fields] = [createBotParts({ host, worlds, outside, heavy }), createFields({ host, floor })] as const;
   const botTrials = createBotTrials({ host, floor, programs, answers, outside, hearing });
   const bots = createBots({ host, programs, worlds, trials: botTrials, reading });
@@ -266,7 +271,10 @@ export function createParts(
     botTrials,
     worlds,
     programs,
+    learner,
+    saidToBot: createSaidToBot({ host }),
     phrasebook,
+    teaching,
     botParts,
     fields,
     images: createImages({ host }),

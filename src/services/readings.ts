@@ -1,6 +1,7 @@
 import { articleEffect } from './bots/articles';
 import { viewArticleQuestions } from './bots/articlequestions';
 import { readSentBot } from './bots/botfiles';
+import { viewSuggested } from './bots/otherwords';
 import { viewQuality } from './bots/phrasequality';
 import { viewCoaching } from './coaching/coachingviews';
 import { pickToRate } from './coaching/picktorate';
@@ -68,6 +69,7 @@ export const READINGS = {
   'slow-findings': readSlowFindings,
   'was-used': readWasUsed,
   'phrasebook-quality': viewQuality,
+  'other-words-suggested': viewSuggested,
   'sent-bot': readSentBot,
   'article-questions': viewArticleQuestions,
   'article-effect': articleEffect,

@@ -74,7 +74,7 @@ describe('a phrasebook that is not learnt', () => {
       const noor = w.actor('Noor Amsel');
       expect(await s.phrasebook.rank(noor, { text: 'a snapped string', language: 'en' })).toMatchObject(NONE);
       expect(await s.reading('phrasebook-quality', noor, {})).toMatchObject({ quality: null });
-      s.phrasebook.learnAnew();
+      s.learner.anew();
       await expect.poll(() => learntOf(w.db, version)?.length ?? 0, { timeout: 120_000 }).toBe(before?.length);
     }
     expect(rows(w.db, 'SELECT version FROM phrasebook_versions')).toHaveLength(1);

@@ -526,7 +526,7 @@ export const CHANGES: readonly ValidAct[] = [
     undone: true,
     input: (w) => {
       const { botId, trial } = must(BOT_TESTS.all(w.db)[0]);
-      return { botId, ...trial, id: null, name: 'A second one' };
+      return { botId, ...trial, contactId: null, id: null, name: 'A second one' };
     },
   },
   {

@@ -798,23 +798,6 @@ describe('files', () => {
   });
 });
 
-describe('teaching', () => {
-  it('what was not understood is collected with how often, and taught to an intent', async () => {
-    for (const from of ['g1', 'g2']) meet('door_web', from).say('gobbledygook parkour trampoline');
-    const { unheard, revision } = await s.phrasebook.view(lead());
-    expect(unheard).toMatchObject([{ text: 'gobbledygook parkour trampoline', times: 2, language: 'en' }]);
-    const teaching = { unheardId: unheard[0]?.id, to: 'intent', word: null, also: null, look: false };
-    await s.phrasebook.teach(lead(), { ...teaching, intentId: 'school_account', revision });
-    expect((await s.phrasebook.view(lead())).unheard).toEqual([]);
-    const { ranked, verdict } = await s.phrasebook.rank(lead(), { text: 'a gobbledygook trampoline', language: 'en' });
-    expect([ranked[0]?.intentId, verdict]).toEqual(['school_account', 'act']);
-    // Those who are live keep the book they were published with.
-    const c = meet('door_web', 'g3');
-    c.say('gobbledygook parkour trampoline');
-    expect(eventsOf(c.contact, 'bot.heard')).toMatchObject([{ understood: false }]);
-  });
-});
-
 describe('fields', () => {
   it('the trail names where a field is set, passed and shown, and the link that is broken', async () => {
     const of = (name: string) => s.fields.view(lead()).fields.find((f) => f.name === name);

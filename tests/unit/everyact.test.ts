@@ -83,6 +83,7 @@ describe('every act that changes something', () => {
       'take-in-language',
       'read-phrasebook-file',
       'teach-phrase',
+      'stop-learning',
       'mend-bot',
       'bot-call-off',
       'try-bot',

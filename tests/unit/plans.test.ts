@@ -451,6 +451,7 @@ const HAPPENED: readonly string[] = [
   'router_memory',
   'sessions',
   'sounds',
+  'taken_from',
   'team_spells',
   'timers',
   'trail_people',

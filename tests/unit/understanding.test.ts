@@ -21,6 +21,7 @@ import { seeded } from '../../src/core/chance';
 import { type Judged, tradeOf, thresholdsIn } from '../../src/core/phrases/judging';
 import { learn } from '../../src/core/phrases/learning';
 import { judgeAside, matcher } from '../../src/core/phrases/matching';
+import { suggestOtherWords } from '../../src/core/phrases/suggesting';
 import { UNDERSTANDING } from '../../src/data/meaning';
 import { businesses } from '../helpers/businesses';
 
@@ -69,6 +70,24 @@ describe('what phrases mean to strangers’ businesses, without other words', ()
     for (const { learnt } of judgedBy)
       expect(faredOf(learnt.whole.judged, 'en').first).toBeGreaterThan(faredOf(learnt.pieces.judged, 'en').first);
   });
+  it.each(['repair', 'appointment', 'teacher'])(
+    'a made-up word for %s, in phrases never seen, is suggested for it',
+    (word) => {
+      const of = judgedBy.find((b) => b.name === 'instruments')?.learnt;
+      if (!of) throw new Error('no book');
+      const made = of.book.aside
+        .filter((a) => a.language === 'en' && new RegExp(`\\b${word}s?\\b`, 'i').test(a.text))
+        .slice(0, 8)
+        .map(({ text, language }, id) => ({
+          id,
+          language,
+          times: 1,
+          text: text.replace(new RegExp(`\\b${word}(?=s?\\b)`, 'gi'), 'brindoza'),
+        }));
+      expect(made.length).toBeGreaterThan(1);
+      expect(suggestOtherWords(of, matching, made).find((s) => s.also.includes('brindoza'))).toMatchObject({ word });
+    },
+  );
   it('two wishes in one phrase are both asked about, and one thing rather than another is not guessed', () => {
     const library = judgedBy.find((b) => b.name === 'library')?.learnt;
     if (!library) throw new Error('no library');

@@ -1,5 +1,5 @@
 import { patternFrom } from '../bots/pattern';
-import { readTable, UnreadableTable, writeTable } from '../formats/csv';
+import { readTable, type Table, UnreadableTable, writeTable } from '../formats/csv';
 import { readJsonFile, UnreadableJson } from '../formats/jsonfile';
 import type { Aside, Intent, OtherWords, Phrasebook, Recognised, Thing, Wish } from './book';
 import { MOST_WORDS } from './otherwords';
@@ -14,6 +14,8 @@ const MOST_PHRASES = 400;
 /** What is learnt from takes time that grows with its cube. */
 const MOST_IN_ALL = 6000;
 const MOST_OTHER_WORDS = 500;
+/** The most other words for one. */
+const MOST_WAYS = 40;
 const MOST_ASIDE = 1000;
 /** The most faults of a file that are told. */
 const MOST_FAULTS = 20;
@@ -185,14 +187,12 @@ export function readBookJson(text: string): BookRead {
     const otherWords = listOf('otherWords').flatMap((x, i): OtherWords[] => {
       const path = ['otherWords', i];
       const ways = isPlain(x) && Array.isArray(x.also) ? (x.also as unknown[]) : [];
-      const isWay = (w: unknown): w is string =>
-        typeof w === 'string' && w.trim() !== '' && w.length <= 80 && w.trim().split(/\s+/).length <= MOST_WORDS;
       if (!isPlain(x) || !isWay(x.word))
         fault(path, `A word that has others is a text of at most ${MOST_WORDS} words.`);
       else if (typeof x.language !== 'string' || !isLanguage(x.language))
         fault(path, 'Other words are of a language, by a tag such as en or es-MX.');
-      else if (ways.length === 0 || ways.length > 40 || !ways.every(isWay))
-        fault(path, `Other words are 1 to 40 texts of at most ${MOST_WORDS} words each.`);
+      else if (ways.length === 0 || ways.length > MOST_WAYS || !ways.every(isWay))
+        fault(path, `Other words are 1 to ${MOST_WAYS} texts of at most ${MOST_WORDS} words each.`);
       else return [{ word: x.word.trim(), language: x.language, also: ways.filter(isWay).map((w) => w.trim()) }];
       return [];
     });
@@ -235,72 +235,110 @@ export const bookCsv = (book: Phrasebook): string =>
     ),
   );
 
-/**
- * Reads example phrases from CSV into a book: its intents are replaced by those of the file, what is recognised
- * stays.
- */
+/** The other words as CSV: one row for each way of saying a word. */
+export const otherWordsCsv = (book: Phrasebook): string =>
+  writeTable(
+    ['word', 'language', 'also'],
+    book.otherWords.flatMap(({ word, language, also }) => also.map((way) => [word, language, way])),
+  );
+
+/** Reads CSV into a book: other words where it has a column for them, else example phrases. */
 export function readBookCsv(text: string, before: Phrasebook): BookRead {
-  const faults: Fault[] = [];
   try {
-    const { header, rows } = readTable(text);
-    const at = (name: string): number => header.findIndex((h) => h.toLowerCase() === name);
-    const missing = ['intent', 'language', 'phrase'].filter((name) => at(name) < 0);
-    if (missing.length > 0)
-      return {
-        faults: [
-          {
-            line: 1,
-            what:
-              `The ${missing.length === 1 ? 'column' : 'columns'} ${missing.join(', ')} ` +
-              `${missing.length === 1 ? 'is' : 'are'} missing.`,
-          },
-        ],
-      };
-    const intents = new Map<string, { label: string; examples: Map<string, string[]> }>();
-    for (const { row, cells } of rows) {
-      const [id = '', language = '', phrase = ''] = [cells[at('intent')], cells[at('language')], cells[at('phrase')]];
-      if (!ID.test(id)) faults.push({ line: row, what: 'An intent’s id is letters, digits, _, - and /.' });
-      else if (!isLanguage(language))
-        faults.push({ line: row, what: `${language || 'An empty cell'} is not a language tag such as en or es-MX.` });
-      else if (phrase === '' || phrase.length > 300)
-        faults.push({ line: row, what: 'A phrase has 1 to 300 characters.' });
-      let intent = intents.get(id);
-      if (!intent) {
-        const known = before.intents.find((i) => i.id === id);
-        intent = {
-          label: (at('label') >= 0 ? cells[at('label')] : '') || known?.label || id,
-          examples: new Map<string, string[]>(),
-        };
-        intents.set(id, intent);
-        if (intents.size === MOST_INTENTS + 1) faults.push({ line: row, what: `At most ${MOST_INTENTS} intents.` });
-      }
-      const said = intent.examples.get(language);
-      if (said) said.push(phrase);
-      else intent.examples.set(language, [phrase]);
-      if (said?.length === MOST_PHRASES + 1)
-        faults.push({ line: row, what: `At most ${MOST_PHRASES} phrases a language.` });
-      if (faults.length >= MOST_FAULTS) return { faults };
-    }
-    if (intents.size === 0 && faults.length === 0) faults.push({ line: 1, what: 'The file has no phrase.' });
-    if (faults.length > 0) return { faults };
-    const list = [...intents].map(([id, { label, examples }]): Intent => ({
-      id,
-      label,
-      description: before.intents.find((i) => i.id === id)?.description ?? '',
-      examples: Object.fromEntries(examples),
-    }));
-    return {
-      book: {
-        languages: [...new Set([...before.languages, ...list.flatMap((i) => Object.keys(i.examples))])],
-        intents: list,
-        recognised: before.recognised,
-        otherWords: before.otherWords,
-        wishes: before.wishes,
-        aside: before.aside.filter((a) => a.intentId === null || intents.has(a.intentId)),
-      },
-    };
+    const table = readTable(text);
+    const column = (name: string): number => table.header.findIndex((h) => h.toLowerCase() === name);
+    return column('also') >= 0 ? otherWordsFrom(table, column, before) : phrasesFrom(table, column, before);
   } catch (error) {
     if (error instanceof UnreadableTable) return { faults: [{ line: error.row, what: error.message }] };
     throw error;
   }
+}
+
+type Column = (name: string) => number;
+function missingColumns(at: Column, names: readonly string[]): Fault[] {
+  const missing = names.filter((name) => at(name) < 0);
+  const [column, is] = missing.length === 1 ? ['column', 'is'] : ['columns', 'are'];
+  return missing.length === 0 ? [] : [{ line: 1, what: `The ${column} ${missing.join(', ')} ${is} missing.` }];
+}
+const isWay = (text: unknown): text is string =>
+  typeof text === 'string' && text.trim() !== '' && text.length <= 80 && text.trim().split(/\s+/).length <= MOST_WORDS;
+
+/** A book whose other words are those of a table; all else stays. */
+function otherWordsFrom({ rows }: Table, at: Column, before: Phrasebook): BookRead {
+  const missing = missingColumns(at, ['word', 'language', 'also']);
+  if (missing.length > 0) return { faults: missing };
+  const faults: Fault[] = [];
+  const ways = new Map<string, { word: string; language: string; also: string[] }>();
+  for (const { row, cells } of rows) {
+    const cell = (name: string): string => (cells[at(name)] ?? '').trim();
+    const [word, language, also] = [cell('word'), cell('language'), cell('also')];
+    const fault = (what: string) => faults.push({ line: row, what });
+    if (!isWay(word)) fault(`A word that has others is a text of at most ${MOST_WORDS} words.`);
+    else if (!isLanguage(language)) fault(`${language || 'An empty cell'} is not a language tag such as en or es-MX.`);
+    else if (!isWay(also)) fault(`Other words are a text of at most ${MOST_WORDS} words.`);
+    else {
+      const of = ways.get(`${language} ${word}`) ?? { word, language, also: [] };
+      if (of.also.includes(also)) fault(`${also} stands here twice for ${word}.`);
+      of.also.push(also);
+      if (of.also.length === MOST_WAYS + 1) fault(`At most ${MOST_WAYS} other words for one.`);
+      ways.set(`${language} ${word}`, of);
+      if (ways.size === MOST_OTHER_WORDS + 1) fault(`At most ${MOST_OTHER_WORDS} words have others.`);
+    }
+    if (faults.length >= MOST_FAULTS) return { faults };
+  }
+  if (rows.length === 0) faults.push({ line: 1, what: 'The file has no other words.' });
+  return faults.length > 0 ? { faults } : { book: { ...before, otherWords: [...ways.values()] } };
+}
+
+/**
+ * Reads example phrases from CSV into a book: its intents are replaced by those of the file, what is recognised
+ * stays.
+ */
+function phrasesFrom({ rows }: Table, at: Column, before: Phrasebook): BookRead {
+  const faults: Fault[] = [];
+  const missing = missingColumns(at, ['intent', 'language', 'phrase']);
+  if (missing.length > 0) return { faults: missing };
+  const intents = new Map<string, { label: string; examples: Map<string, string[]> }>();
+  for (const { row, cells } of rows) {
+    const [id = '', language = '', phrase = ''] = [cells[at('intent')], cells[at('language')], cells[at('phrase')]];
+    if (!ID.test(id)) faults.push({ line: row, what: 'An intent’s id is letters, digits, _, - and /.' });
+    else if (!isLanguage(language))
+      faults.push({ line: row, what: `${language || 'An empty cell'} is not a language tag such as en or es-MX.` });
+    else if (phrase === '' || phrase.length > 300)
+      faults.push({ line: row, what: 'A phrase has 1 to 300 characters.' });
+    let intent = intents.get(id);
+    if (!intent) {
+      const known = before.intents.find((i) => i.id === id);
+      intent = {
+        label: (at('label') >= 0 ? cells[at('label')] : '') || known?.label || id,
+        examples: new Map<string, string[]>(),
+      };
+      intents.set(id, intent);
+      if (intents.size === MOST_INTENTS + 1) faults.push({ line: row, what: `At most ${MOST_INTENTS} intents.` });
+    }
+    const said = intent.examples.get(language);
+    if (said) said.push(phrase);
+    else intent.examples.set(language, [phrase]);
+    if (said?.length === MOST_PHRASES + 1)
+      faults.push({ line: row, what: `At most ${MOST_PHRASES} phrases a language.` });
+    if (faults.length >= MOST_FAULTS) return { faults };
+  }
+  if (intents.size === 0 && faults.length === 0) faults.push({ line: 1, what: 'The file has no phrase.' });
+  if (faults.length > 0) return { faults };
+  const list = [...intents].map(([id, { label, examples }]): Intent => ({
+    id,
+    label,
+    description: before.intents.find((i) => i.id === id)?.description ?? '',
+    examples: Object.fromEntries(examples),
+  }));
+  return {
+    book: {
+      languages: [...new Set([...before.languages, ...list.flatMap((i) => Object.keys(i.examples))])],
+      intents: list,
+      recognised: before.recognised,
+      otherWords: before.otherWords,
+      wishes: before.wishes,
+      aside: before.aside.filter((a) => a.intentId === null || intents.has(a.intentId)),
+    },
+  };
 }

@@ -38,7 +38,8 @@ const MOST_TEXT = 1000;
 const MOST_CLAUSES = 3;
 const LEAST_WORDS = 2;
 
-type Means = { readonly encoder: (() => Encoder) | null; readonly glosses: Glosses };
+/** What texts are understood by beside what was learnt. */
+export type Means = { readonly encoder: (() => Encoder) | null; readonly glosses: Glosses };
 /** How a text fares: its scores, what speaks for the first, how sure that makes it, and what follows. */
 type Found = {
   readonly z: Float64Array;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { readBook } from '../../../demo/bots';
 import { type Aside, EMPTY_BOOK, type Phrasebook } from './book';
-import { bookCsv, bookJson, readBookCsv, readBookJson } from './bookfile';
+import { bookCsv, bookJson, otherWordsCsv, readBookCsv, readBookJson } from './bookfile';
 import { createProducts } from './encoder/product';
 import { featuresOf, phrasedAs, sparseOf } from './features';
 import { clausesOf, isContrast } from './functionwords';
@@ -452,6 +452,26 @@ describe('a phrasebook as a file', () => {
       ],
     };
     expect(readBookJson(bookJson(all))).toEqual({ book: all });
+    // Other words have a table of their own, which leaves all else as it is.
+    const more = [...all.otherWords, { word: 'bill', language: 'es', also: ['la cuenta', 'dolorosa'] }];
+    expect(readBookCsv(otherWordsCsv({ ...all, otherWords: more }), all)).toEqual({
+      book: { ...all, otherWords: more },
+    });
+  });
+  it.each([
+    ['word,also\nbill,note', 1, 'The column language is missing'],
+    ['word,language,also\nbill,en,note\n,en,note', 3, 'A word that has others'],
+    ['word,language,also\nbill,english words,note', 2, 'language tag'],
+    ['word,language,also\nbill,en,one two three four', 2, 'at most 3 words'],
+    ['word,language,also\nbill,en,note\nbill,en,note', 3, 'twice'],
+    ['word,language,also\n', 1, 'no other words'],
+    [`word,language,also\n${Array.from({ length: 41 }, (_, i) => `bill,en,note ${i}`).join('\n')}`, 42, 'At most 40'],
+  ])('a broken table of other words names its line: %s', (file, line, what) => {
+    const read = readBookCsv(file, small);
+    expect('faults' in read ? read.faults[0] : null).toMatchObject({
+      line,
+      what: expect.stringContaining(what) as string,
+    });
   });
   it.each([
     ['{', 1, 'not JSON'],

@@ -31,8 +31,10 @@ import { readFields } from '../../data/fields';
 import { readAllHours } from '../../data/hours';
 import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
+import { noteTaken } from '../../data/takenfrom';
 import { readWorkspace } from '../../data/workspace';
 import { articleFor, type BotAnswers } from '../contacts/botanswers';
+import { seenContact } from '../contacts/seencontact';
 import type { Outside } from './outside';
 import type { LiveFloor } from '../contacts/livefloor';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
@@ -231,6 +233,10 @@ export async function tryOut(deps: BotTrialsDeps, actor: Actor, input: unknown):
 export function keepTest({ host }: BotTrialsDeps, actor: Actor, input: unknown): { id: string } {
   mustHoldEverywhere(actor, 'bots.change');
   const asked = parse(keepTestSchema, input);
+  if (asked.contactId !== null) {
+    mustHold(actor, 'conversations.view');
+    seenContact(host, actor, asked.contactId);
+  }
   return host.transact((tx) => {
     if (!readBot(tx.db, asked.botId)) throw new LaneError('not-found', 'There is no such bot.');
     const before = asked.id === null ? undefined : BOT_TESTS.one(tx.db, asked.id);
@@ -241,6 +247,8 @@ export function keepTest({ host }: BotTrialsDeps, actor: Actor, input: unknown):
       trial: { id: testId, name: asked.name, setting: asked.setting, turns: asked.turns, ending: asked.ending },
     };
     BOT_TESTS.write(tx.db, testId, asked.name, after);
+    // Their words go with them.
+    if (asked.contactId !== null) noteTaken(tx.db, { kind: 'bot-test', id: testId }, [asked.contactId]);
     recordChange(tx, actor, 'bot-test', testId, before ? testValue(before) : null, after, { label: asked.name });
     return { id: testId };
   });

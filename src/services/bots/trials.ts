@@ -110,7 +110,13 @@ export const keptTestShape = {
   ending,
 };
 export const keepTestSchema = exactly(
-  object({ botId: id('The bot'), id: string().max(80).nullable().defined(), ...keptTestShape }),
+  object({
+    botId: id('The bot'),
+    id: string().max(80).nullable().defined(),
+    /** Whose words it says again, where it was tried with those of a contact. */
+    contactId: string().max(80).nullable().defined('The contact is missing'),
+    ...keptTestShape,
+  }),
 );
 export const testSchema = exactly(object({ id: id('The test'), script: maybeScriptSchema }));
 export const planSchema = {

@@ -7,7 +7,7 @@ import { stagesOf } from '../../core/routing/stages';
 import { explain } from '../../core/routing/standing';
 import { decisionSentence, laterWords, otherLines, type Trail } from '../../core/routing/trail';
 import { nameOf } from '../../data/names';
-import { scriptOf } from '../../data/bots';
+import { readBot, scriptOf } from '../../data/bots';
 import type { Db } from '../../data/database';
 import { readCustomer } from '../../data/customers';
 import { readFieldsEver } from '../../data/fields';
@@ -49,6 +49,8 @@ export type ContactView = {
   readonly endedAt: number | null;
   readonly now: number;
   readonly bot: string | null;
+  /** Its bot where it is still there, so that its draft can be tried with the same words. */
+  readonly botId: string | null;
   readonly fields: readonly { label: string; value: string }[];
   readonly visits: readonly {
     id: string;
@@ -172,6 +174,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     startedAt: c.startedAt,
     endedAt: c.endedAt,
     now,
+    botId: c.botId !== null && readBot(host.db, c.botId) ? c.botId : null,
     bot: script ? `${script.shownName}, version ${c.botVersion}` : (past.get(c.botId ?? '') ?? null),
     fields: readFieldsEver(host.db).flatMap((f) =>
       privates.has(f.name)

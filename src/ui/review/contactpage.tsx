@@ -5,6 +5,7 @@ import type { ContactView } from '@/services/floor/contactview';
 import { ChannelMark } from '../kit/channelmark';
 import { asClock, asDayTime } from '../kit/figures';
 import { FromPage } from '../kit/frompage';
+import { Link } from '../kit/link';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
@@ -39,6 +40,14 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
             {c.door} · {asDayTime(c.startedAt, zone)}
             {c.bot ? ` · ${c.bot}` : ''}
           </span>
+          {c.botId !== null && holds('settings.view') && (
+            <Link
+              href={`/bots/${encodeURIComponent(c.botId)}?said=${encodeURIComponent(c.id)}`}
+              className="ml-auto text-small text-plum hover:underline"
+            >
+              Try its draft with these words
+            </Link>
+          )}
         </div>
         {c.messages.length === 0 ? (
           <Empty title="Nothing was said" />

@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { languageName } from '@/core/localised';
 import type { OtherWords, Phrasebook } from '@/core/phrases/book';
 import { MOST_WORDS } from '@/core/phrases/otherwords';
@@ -24,11 +24,13 @@ export function OtherWordsView({
   book,
   languages,
   mayChange,
+  suggested,
   onChange,
 }: {
   book: Phrasebook;
   languages: readonly string[];
   mayChange: boolean;
+  /** What is suggested to whoever may see it. */ suggested: ReactNode;
   onChange: (book: Phrasebook) => void;
 }) {
   const put = (otherWords: readonly OtherWords[]) => onChange({ ...book, otherWords });
@@ -38,6 +40,7 @@ export function OtherWordsView({
         Customers call things by other names than your phrases do. Each way of saying it, of up to {MOST_WORDS} words,
         is read as the word it stands for, before anything is understood.
       </p>
+      {suggested}
       {book.otherWords.length === 0 && (
         <Empty title="No other words yet">
           Such as the short name of a product, a trade’s word for a thing, or how a region says it.

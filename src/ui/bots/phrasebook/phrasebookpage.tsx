@@ -18,11 +18,14 @@ import { useLive } from '../../kit/live';
 import { Empty, Panel, PanelHead, Pill } from '../../kit/panel';
 import { Tabs } from '../../kit/tabs';
 import { StopNav } from '../../lane/stopnav';
+import { useHolds } from '../../lane/viewer';
 import { Ask } from './ask';
 import { AsideView } from './asideview';
+import { Learning } from './learning';
 import { NotUnderstood } from './notunderstood';
 import { OtherWordsView } from './otherwordsview';
 import { QualityView } from './qualityview';
+import { SuggestedWords } from './suggestedwords';
 import { ThingsView } from './thingsview';
 
 /** There is one book. */
@@ -64,6 +67,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
     nameOf: (id) =>
       view.languages.includes(id) ? languageName(id) : (view.book.intents.find((i) => i.id === id)?.label ?? id),
   });
+  const holds = useHolds();
   const { changed, busy } = gathered;
   const book = gathered.draft?.book ?? view.book;
   const [past, setPast] = useState<readonly Phrasebook[]>([]);
@@ -77,10 +81,10 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
   const save = async () => {
     if (await gathered.apply('Kept and learnt. Bots use it from when they are published next.')) setPast([]);
   };
-  const take = async (kind: 'json' | 'csv') => {
+  const take = async (kind: 'json' | 'csv' | 'other-words') => {
     try {
       const out = await call<{ name: string; text: string }>(`/api/read/phrasebook-file?kind=${kind}`);
-      download(out.name, kind === 'csv' ? 'text/csv;charset=utf-8' : 'application/json', out.text);
+      download(out.name, kind === 'json' ? 'application/json' : 'text/csv;charset=utf-8', out.text);
     } catch (error) {
       toast.error(sentence(error));
     }
@@ -122,8 +126,8 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
             <Button small onClick={() => void take('json')}>
               Take out (JSON)
             </Button>
-            <Button small onClick={() => void take('csv')}>
-              CSV
+            <Button small onClick={() => void take(tab === 'Other words' ? 'other-words' : 'csv')}>
+              {tab === 'Other words' ? 'Other words (CSV)' : 'Phrases (CSV)'}
             </Button>
             {view.mayChange && (
               <>
@@ -162,6 +166,11 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
               </>
             )}
           </PanelHead>
+          {busy && (
+            <div className="border-b border-rule px-4 py-2">
+              <Learning />
+            </div>
+          )}
           {gathered.notes}
           <Tabs
             label="Parts of the phrasebook"
@@ -286,7 +295,23 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
             </div>
           )}
           {tab === 'Other words' && (
-            <OtherWordsView book={book} languages={view.languages} mayChange={view.mayChange} onChange={change} />
+            <OtherWordsView
+              book={book}
+              languages={view.languages}
+              mayChange={view.mayChange}
+              onChange={change}
+              suggested={
+                view.mayChange &&
+                holds('conversations.view') && (
+                  <SuggestedWords
+                    book={book}
+                    revision={view.revision}
+                    touched={changed}
+                    onTaught={() => void refetch()}
+                  />
+                )
+              }
+            />
           )}
           {tab === 'Kept aside' && (
             <AsideView book={book} languages={view.languages} mayChange={view.mayChange} onChange={change} />
@@ -347,7 +372,7 @@ export function PhrasebookPage({ initial, zone }: { initial: PhrasebookView; zon
               <>
                 <p className="text-small">
                   {read.book.intents.length} intents with {read.book.intents.reduce((n, i) => n + count(i), 0)} phrases,{' '}
-                  {read.book.recognised.length} things to recognise.{' '}
+                  {read.book.recognised.length} things to recognise, {read.book.otherWords.length} words with others.{' '}
                   {book.intents.filter((i) => !read.book.intents.some((x) => x.id === i.id)).length} intents of now are
                   not in it.
                 </p>

@@ -1,13 +1,17 @@
 'use client';
 
+import { useEffect } from 'react';
 import { languageName } from '@/core/localised';
 import { type Phrasebook, USUAL_WISH, type Wish } from '@/core/phrases/book';
 import type { LanguageQuality, Quality, Share } from '@/core/phrases/quality';
 import type { QualityView as Viewed } from '@/services/bots/phrasequality';
 import { useLive } from '../../kit/live';
 import { Table } from '../../kit/table';
+import { Learning } from './learning';
 import { TradeOf, tradeSentence } from './tradeof';
 
+/** How often it is looked whether a book has been learnt. */
+const UNTIL_LEARNT_MS = 2000;
 const percent = (share: number): string => `${Math.round(share * 100)}%`;
 const range = (s: Share): string => (s === null ? '' : `${Math.round(s.low * 100)}–${percent(s.high)}`);
 
@@ -25,7 +29,13 @@ export function QualityView({
   onWish: (language: string, wish: Wish) => void;
   onIntent: (id: string) => void;
 }) {
-  const { data, error } = useLive<Viewed>(`/api/read/phrasebook-quality?revision=${revision}`, []);
+  const { data, error, refetch } = useLive<Viewed>(`/api/read/phrasebook-quality?revision=${revision}`, []);
+  const waits = data?.quality === null;
+  useEffect(() => {
+    if (!waits) return;
+    const timer = setInterval(() => void refetch(), UNTIL_LEARNT_MS);
+    return () => clearInterval(timer);
+  }, [waits, refetch]);
   if (error && !data)
     return (
       <p role="alert" className="p-4 text-clay">
@@ -41,9 +51,10 @@ export function QualityView({
   const { quality } = data;
   if (!quality)
     return (
-      <p role="status" className="p-4 text-ink-2">
-        The book is being learnt. How it fares is here when it is.
-      </p>
+      <div className="flex flex-col gap-2 p-4 text-ink-2">
+        <p>The book is being learnt. How it fares is here when it is.</p>
+        <Learning />
+      </div>
     );
   return (
     <div className="flex flex-col gap-5 p-4 text-small">

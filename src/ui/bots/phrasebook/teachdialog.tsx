@@ -4,12 +4,14 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Phrasebook } from '@/core/phrases/book';
 import { MOST_WORDS } from '@/core/phrases/otherwords';
-import type { Effect, UnheardLine } from '@/services/bots/phrasebook';
+import type { UnheardLine } from '@/services/bots/phrasebook';
+import type { Effect } from '@/services/bots/teaching';
 import { Button } from '../../kit/button';
 import { sentence, setting } from '../../kit/call';
 import { Dialog } from '../../kit/dialog';
 import { Field, Input } from '../../kit/field';
 import { Select } from '../../kit/select';
+import { Learning } from './learning';
 
 /** Where a phrase goes. */
 export type Teaching = {
@@ -30,7 +32,7 @@ export function TeachDialog({
   revision,
   onClose,
 }: {
-  phrase: UnheardLine;
+  phrase: Pick<UnheardLine, 'id' | 'text' | 'language'>;
   first: Teaching;
   book: Phrasebook;
   revision: number;
@@ -156,6 +158,7 @@ export function TeachDialog({
               ? 'Seeing what it does to the phrases kept aside…'
               : effect && <EffectWords effect={effect} book={book} />}
         </p>
+        {state !== 'still' && <Learning says={state === 'keeping' ? 'Learning' : 'Trying it'} />}
         <div className="flex gap-2">
           <Button type="submit" kind="primary" disabled={!complete(teaching) || state !== 'still'}>
             {state === 'keeping' ? 'Learning…' : 'Keep and learn'}

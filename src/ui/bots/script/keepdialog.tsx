@@ -14,6 +14,7 @@ export function KeepDialog({
   tried,
   setting,
   queueName,
+  contactId,
   onClose,
   onDone,
 }: {
@@ -21,6 +22,7 @@ export function KeepDialog({
   tried: Tried;
   setting: Setting;
   queueName: (id: string) => string;
+  /** Whose words were said, where they are a customer's. */ contactId: string | null;
   onClose: () => void;
   onDone: () => void;
 }) {
@@ -33,6 +35,7 @@ export function KeepDialog({
       await act('keep-bot-test', {
         botId,
         id: null,
+        contactId,
         name,
         setting,
         turns: tried.turns.map(({ input, replies, says }) => ({ input, replies, says })),

@@ -45,6 +45,7 @@ export function TestsView({ view, script, onChanged }: { view: BotView; script: 
   const expectNow = async (test: Trial, { now }: TrialResult) => {
     try {
       await setting('keep-bot-test', {
+        contactId: null,
         botId: view.bot.id,
         id: test.id,
         name: test.name,

@@ -1,17 +1,19 @@
 'use client';
 
 import { clsx } from 'clsx';
+import { useSearchParams } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Setting, Turn } from '@/core/bots/trial';
 import { CHANNELS } from '@/core/channels';
 import { isTapped } from '@/core/messages/options';
 import type { WouldAsk } from '@/services/bots/bottrials';
+import type { SaidToBot } from '@/services/bots/saidtobot';
 import type { Tried } from '@/services/bots/trials';
 import { useRecorded } from '../shared/userecorded';
 import { hush, KEYPAD, soundKey, speak, speakParts } from '../../handset/tones';
 import { Button } from '../../kit/button';
-import { setting as act, sentence } from '../../kit/call';
+import { call, setting as act, sentence } from '../../kit/call';
 import { ChannelMark } from '../../kit/channelmark';
 import { Check, Input } from '../../kit/field';
 import { Panel } from '../../kit/panel';
@@ -58,7 +60,7 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
   }, [tried, asked]);
   useEffect(() => hush, []);
 
-  const play = async (turns: readonly Turn[], world: Setting) => {
+  const play = async (turns: readonly Turn[], world: Setting): Promise<Tried | null> => {
     const mine = ++run.current;
     setBusy(true);
     setAsked(null);
@@ -69,7 +71,7 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
         turns: turns.map(({ input, replies, says }) => ({ input, replies, says })),
         ...(botId === null ? { values } : {}),
       });
-      if (mine !== run.current) return;
+      if (mine !== run.current) return null;
       setTried(next);
       onLine(next.sharedId === null ? next.lineId : null);
       if (aloud)
@@ -89,13 +91,42 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
             language: next.language,
           }),
         );
+      return mine === run.current ? next : null;
     } catch (error) {
       if (mine === run.current) toast.error(sentence(error));
+      return null;
     } finally {
       if (mine === run.current) setBusy(false);
     }
   };
-  const begin = (world: Setting = setting) => void play([{ input: { type: 'start' }, replies: [], says: [] }], world);
+  const started: readonly Turn[] = [{ input: { type: 'start' }, replies: [], says: [] }];
+  const begin = (world: Setting = setting) => void play(started, world);
+  const [from, setFrom] = useState<SaidToBot | null>(null);
+  /** Says what a customer once said, one after the other, as long as the draft listens. */
+  const sayAgain = async (said: SaidToBot) => {
+    const world = { ...setting, channel: said.channel, language: said.language, local: said.local };
+    setSetting(world);
+    setFrom(said);
+    let now = await play(started, world);
+    for (const input of said.said) {
+      if (now?.status !== 'listening') return;
+      now = await play([...now.turns, { input, replies: [], says: [] }], world);
+    }
+  };
+  const saidIn = useSearchParams().get('said');
+  useEffect(() => {
+    if (saidIn === null || botId === null) return;
+    let gone = false;
+    call<SaidToBot>(`/api/read/said-to-bot?contact=${encodeURIComponent(saidIn)}`).then(
+      (said) => !gone && void sayAgain(said),
+      (error: unknown) => !gone && toast.error(sentence(error)),
+    );
+    return () => {
+      gone = true;
+    };
+    // What is said again is what stands in the address, once.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [saidIn, botId]);
   const stop = () => {
     run.current++;
     setTried(null);
@@ -267,7 +298,14 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
             <Button small disabled={!listening} onClick={() => answer({ type: 'silence' })}>
               Stay silent
             </Button>
-            <Button small kind="quiet" onClick={stop}>
+            <Button
+              small
+              kind="quiet"
+              onClick={() => {
+                stop();
+                setFrom(null);
+              }}
+            >
               Clear
             </Button>
           </>
@@ -293,6 +331,7 @@ export function TryIt({ botId, values = NO_VALUES, onLine, onKept }: Props) {
           botId={botId}
           tried={tried}
           setting={setting}
+          contactId={from?.contactId ?? null}
           queueName={(id) => view.queues.find((q) => q.id === id)?.name ?? id}
           onClose={() => setKeeping(false)}
           onDone={() => {
