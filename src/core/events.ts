@@ -1,4 +1,5 @@
 import type { Channel } from './channels';
+import type { TiedHow } from './customers/joining';
 import type { ContactEnd, VisitEnd } from './measures/facts';
 import type { DutyState } from './people/duty';
 import type { MergedNeed, Need } from './routing/needs';
@@ -214,6 +215,17 @@ export type EventBody =
       readonly duty: DutyState;
       readonly reason: string | null;
     }
+  /** Two customers are one, however they come; the tie that says so is taken back. */
+  | {
+      readonly type: 'customer.joined';
+      readonly tieId: string;
+      readonly customerId: string;
+      readonly otherId: string;
+      readonly how: TiedHow;
+      readonly byPersonId: string | null;
+      readonly inContactId: string | null;
+    }
+  | { readonly type: 'customer.parted'; readonly tieId: string; readonly byPersonId: string | null }
   | { readonly type: 'person.reach'; readonly personId: string; readonly reachable: boolean }
   | { readonly type: 'settings.changed'; readonly version: number; readonly kind: string; readonly id: string };
 

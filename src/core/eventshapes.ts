@@ -66,6 +66,8 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'visit.told': { code: 30, fields: ['visitId', 'seconds'] },
   'message.left': { code: 31, fields: ['queueId', 'needs'] },
   'bot.mended': { code: 32, fields: ['botVersion'] },
+  'customer.joined': { code: 33, fields: ['tieId', 'customerId', 'otherId', 'how', 'byPersonId', 'inContactId'] },
+  'customer.parted': { code: 34, fields: ['tieId', 'byPersonId'] },
 };
 
 const TYPES = new Map<number, EventType>(

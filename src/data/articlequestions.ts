@@ -48,3 +48,9 @@ export const readAsked = (db: Db, from: number, most: number): (ArticleQuestion 
     from,
     most,
   );
+
+/** The contacts in which just this was asked. */
+export const contactsAsking = (db: Db, text: string): string[] =>
+  rows<{ id: string }>(db, 'SELECT DISTINCT contact_id AS id FROM article_questions WHERE text = ?', text).map(
+    (r) => r.id,
+  );

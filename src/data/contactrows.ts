@@ -41,6 +41,8 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'callback.changed': [],
   'offer.made': [],
   'offer.ended': [],
+  'customer.joined': [],
+  'customer.parted': [],
   'person.duty': [],
   'person.reach': [],
   'settings.changed': [],

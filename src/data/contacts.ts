@@ -1,6 +1,7 @@
 import type { Channel } from '../core/channels';
 import type { ContactEnd } from '../core/measures/facts';
 import { type Db, row, rows } from './database';
+import { membersOf } from './customerties';
 import { rowsOf } from './contactrows';
 
 export type Contact = {
@@ -25,9 +26,14 @@ const CONTACT_BY_ID = `${CONTACT} WHERE id = ?`;
 export const readContact = (db: Db, id: string): Contact | undefined =>
   rowsOf(db, 'contacts', id, () => row<Contact>(db, CONTACT_BY_ID, id));
 
-/** Earlier contacts of the same customer, newest first. */
+/** Contacts of a customer and of whom they are one with, newest first. */
 export const contactsOfCustomer = (db: Db, customerId: string, limit: number): Contact[] =>
-  rows<Contact>(db, `${CONTACT} WHERE customer_id = ? ORDER BY started_at DESC LIMIT ?`, customerId, limit);
+  rows<Contact>(
+    db,
+    `${CONTACT} WHERE customer_id IN (SELECT value FROM json_each(?)) ORDER BY started_at DESC LIMIT ?`,
+    JSON.stringify(membersOf(db, customerId)),
+    limit,
+  );
 
 /** Whether a contact is going on. */
 export const isOpen = (db: Db, id: string): boolean => readContact(db, id)?.endedAt === null;

@@ -97,8 +97,11 @@ export const databaseFile = (folder: string): string => join(folder, DATABASE);
 export const markFile = (folder: string): string => join(folder, MARK);
 export const keyFile = (folder: string): string => join(folder, KEY);
 
-/** A connection of its own that empties the write-ahead log as far as nobody reads it. A busy one is left for later. */
-export function openForCheckpoints(file: string): { checkpoint: () => void; close: () => void } {
+/**
+ * A connection of its own that empties the write-ahead log as far as nobody reads it; `cut` also cuts its file to nothing,
+ * and gives whether it could. A busy one is left for later.
+ */
+export function openForCheckpoints(file: string): { checkpoint: () => void; cut: () => boolean; close: () => void } {
   const db = new Database(file, { timeout: 0, fileMustExist: true });
   // Its pages are on disk before the log begins anew, so that nothing acknowledged hangs on the cache.
   db.pragma('synchronous = FULL');
@@ -108,6 +111,16 @@ export function openForCheckpoints(file: string): { checkpoint: () => void; clos
         db.pragma('wal_checkpoint(PASSIVE)');
       } catch (error) {
         if (troubleOf(error) === null) throw error;
+      }
+    },
+    // Right after a checkpoint little is left to be written, so that whoever writes meanwhile waits for no more than that.
+    cut: () => {
+      try {
+        const [{ busy } = { busy: 1 }] = db.pragma('wal_checkpoint(TRUNCATE)') as { busy: number }[];
+        return busy === 0;
+      } catch (error) {
+        if (troubleOf(error) === null) throw error;
+        return false;
       }
     },
     close: () => db.close(),

@@ -6,6 +6,7 @@ import { type NumberedEvent, packedEvents, packedEventsOf } from './packed';
 import { rowsChanged, rowsWritten } from './contactrows';
 import { readContact } from './contacts';
 import type { SomeContacts } from './contactsofday';
+import { partTie, writeTie } from './customerties';
 import { dropDays } from './factdays';
 import { legsOf } from './legs';
 import { writeFront } from './fronts';
@@ -286,6 +287,12 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'person.reach':
       stateChanged(db, e, null, null, e.reachable);
       break;
+    case 'customer.joined':
+      writeTie(db, e);
+      break;
+    case 'customer.parted':
+      partTie(db, e);
+      break;
     case 'contact.language':
       run(db, 'UPDATE contacts SET language = ? WHERE id = ?', e.language, e.contactId);
       break;
@@ -359,6 +366,8 @@ export function replayAll(db: Db): void {
     db.pragma('defer_foreign_keys = ON');
     for (const table of [
       'fact_days',
+      'customer_stands',
+      'customer_ties',
       'person_states',
       'leg_fronts',
       'partner_calls',

@@ -21,18 +21,25 @@ export function bookOf(db: Db, version: number): Phrasebook | null {
 export const learntOf = (db: Db, version: number): string | null =>
   row<{ learnt: string }>(db, 'SELECT learnt FROM phrasebook_versions WHERE version = ?', version)?.learnt ?? null;
 
+const IN_USE = `SELECT max(version) FROM phrasebook_versions
+          UNION SELECT json_extract(v.pinned, '$.phrasebook') FROM bots b
+            JOIN bot_versions v ON v.bot_id = b.id AND v.version = b.live_version`;
+
 /** Stands where a book is not learnt yet. */
 export const NOT_LEARNT = '{}';
+
+/** The newest version and those that live bots go by. */
+export const versionsInUse = (db: Db): number[] =>
+  rows<{ version: number }>(db, `SELECT version FROM phrasebook_versions WHERE version IN (${IN_USE})`).map(
+    (r) => r.version,
+  );
 
 /** The newest version and those that live bots go by, as far as they are not learnt as this version of the product does. */
 export const versionsToLearn = (db: Db): number[] =>
   rows<{ version: number }>(
     db,
     `SELECT version FROM phrasebook_versions
-      WHERE version IN (
-          SELECT max(version) FROM phrasebook_versions
-          UNION SELECT json_extract(v.pinned, '$.phrasebook') FROM bots b
-            JOIN bot_versions v ON v.bot_id = b.id AND v.version = b.live_version)
+      WHERE version IN (${IN_USE})
         AND substr(learnt, 1, length(?1)) <> ?1
       ORDER BY version DESC`,
     // Megabytes are not read as JSON for this: what it is of stands first.

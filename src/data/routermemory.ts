@@ -1,4 +1,5 @@
 import { type Db, row, rows, run } from './database';
+import { membersOf } from './customerties';
 
 /** What the router learned or counted; see `core/routing/memory.ts`. */
 export const readRouterMemory = (db: Db): { key: string; body: string }[] =>
@@ -79,13 +80,13 @@ export const contactsCounted = (db: Db, partnerId: string, from: number): { made
     from,
   );
 
-/** Who last dealt with this customer since an instant, and when they took it; null for nobody. */
+/** Who last dealt with this customer, or with whom they are one with, since an instant, and when they took it; null for nobody. */
 export const lastDealtWith = (db: Db, customerId: string, since: number): string | null =>
   row<{ personId: string }>(
     db,
     `SELECT l.person_id AS personId FROM contacts c JOIN legs l ON l.contact_id = c.id
-      WHERE c.customer_id = ? AND l.accepted_at >= ? ORDER BY l.accepted_at DESC LIMIT 1`,
-    customerId,
+      WHERE c.customer_id IN (SELECT value FROM json_each(?)) AND l.accepted_at >= ? ORDER BY l.accepted_at DESC LIMIT 1`,
+    JSON.stringify(membersOf(db, customerId)),
     since,
   )?.personId ?? null;
 

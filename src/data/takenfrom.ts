@@ -1,6 +1,6 @@
 import { type Db, rows, run } from './database';
 
-/** What was taken from conversations: a phrase of the phrasebook, or a test of a bot by its id. */
+/** What was taken from conversations: a phrase of the phrasebook or of an article, or a test of a bot by its id. */
 export type Taken =
   | { readonly kind: 'phrase'; readonly language: string; readonly text: string }
   | { readonly kind: 'bot-test'; readonly id: string };
@@ -23,13 +23,15 @@ export function noteTaken(db: Db, taken: Taken, contactIds: readonly string[]): 
     );
 }
 
-/** What was taken from a contact and from no other: what nobody else has said goes when it is erased. */
-export const takenFromAlone = (db: Db, contactId: string): Taken[] =>
+/** What was taken from some contacts and from no other: what nobody else has said goes when they are erased. */
+export const takenFromAlone = (db: Db, contactIds: readonly string[]): Taken[] =>
   rows<{ kind: Taken['kind']; ref: string }>(
     db,
-    `SELECT kind, ref FROM taken_from t WHERE contact_id = ?1
-        AND NOT EXISTS (SELECT 1 FROM taken_from o WHERE o.kind = t.kind AND o.ref = t.ref AND o.contact_id <> ?1)`,
-    contactId,
+    `WITH own AS (SELECT value AS id FROM json_each(?))
+      SELECT DISTINCT kind, ref FROM taken_from t WHERE contact_id IN (SELECT id FROM own)
+        AND NOT EXISTS (SELECT 1 FROM taken_from o WHERE o.kind = t.kind AND o.ref = t.ref
+          AND o.contact_id NOT IN (SELECT id FROM own))`,
+    JSON.stringify(contactIds),
   ).map(({ kind, ref }) => takenOf(kind, ref));
 
 export const forgetTaken = (db: Db, contactId: string): number =>

@@ -4,10 +4,16 @@ import { openForCheckpoints } from '../data/databasefile';
 /** How often the write-ahead log is looked at, real ms. */
 const EVERY_MS = 500;
 
-const { checkpoint, close } = openForCheckpoints(String(workerData));
-const timer = setInterval(checkpoint, EVERY_MS);
-parentPort?.once('message', () => {
+const log = openForCheckpoints(String(workerData));
+/** Whether the log is to be cut to nothing. */
+let toCut = false;
+const timer = setInterval(() => {
+  log.checkpoint();
+  if (toCut) toCut = !log.cut();
+}, EVERY_MS);
+parentPort?.on('message', (word: 'stop' | 'empty') => {
+  if (word === 'empty') return void (toCut = true);
   clearInterval(timer);
-  close();
+  log.close();
   parentPort?.close();
 });

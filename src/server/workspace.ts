@@ -50,7 +50,7 @@ export function openWorkspace(
   const simulated = guest !== null && guest.start !== null;
   const mark = keepMark(folder, db, (error) => log.error(error));
   if (mark.found !== null) log.error(mark.found);
-  const stopCheckpoints = startCheckpoints(join(root, 'dist/checkpointworker.mjs'), databaseFile(folder), (error) =>
+  const checkpoints = startCheckpoints(join(root, 'dist/checkpointworker.mjs'), databaseFile(folder), (error) =>
     log.error(error),
   );
   const clock = startTime(db, { waitsWhileStopped: simulated });
@@ -70,6 +70,7 @@ export function openWorkspace(
     hearing: pool.hearing,
     reading: pool.reading,
     ahead: pool.ahead,
+    emptyLog: checkpoints.empty,
     ...(guest ? { system: guest.system } : {}),
   });
   (globalThis as Registry)[SERVICES] = services;
@@ -89,6 +90,7 @@ export function openWorkspace(
     services.asks.resumeAsks,
     services.resumeHearing,
     services.learner.anew,
+    services.erasing.resume,
     services.floor.askAnew,
   ])
     try {
@@ -113,7 +115,7 @@ export function openWorkspace(
       }
       stopPacking();
       stopKeeping();
-      stopCheckpoints();
+      checkpoints.stop();
       pool.close();
       mark.stop();
       close();

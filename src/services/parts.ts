@@ -17,6 +17,8 @@ import { createRecordings } from './bots/recordings';
 import { createSend, onlyAllowed, type Send } from './bots/outside';
 import { createLearner } from './bots/learner';
 import { createPhrasebook } from './bots/phrasebook';
+import { createCustomers } from './customers/changing';
+import { createErasing } from './customers/erasing';
 import { createSaidToBot } from './bots/saidtobot';
 import { createTeaching } from './bots/teaching';
 import { createPrograms } from './bots/programs';
@@ -103,6 +105,8 @@ export type ServiceOptions = {
   /** The outside telephone network, and what takes mail, texts and calls. */
   readonly telephone?: OutsideTelephone;
   readonly post?: Post;
+  /** Takes out of the database's write-ahead log what stands in the database by now. */
+  readonly emptyLog?: () => void;
   /** The company's own system, simulated, where one is registered. */
   readonly system?: StandInSystem;
 };
@@ -116,6 +120,7 @@ export function createParts(
     heavy = heavyHere(UNDERSTANDING),
     hearing = hearingHere(() => host.db),
     reading = readingHere(host),
+    emptyLog = () => undefined,
     ahead,
     send = createSend(),
     system = NO_SYSTEM,
@@ -152,6 +157,8 @@ export function createParts(
   const callbacks = createCallbacks({ host, happen });
   const worlds = createBotWorlds({ host, floor });
   const learner = createLearner({ host, heavy });
+  const customers = createCustomers({ host });
+  const erasing = createErasing({ host, heavy, learner, emptyLog });
   const book = { host, hearing, heavy, learner };
   const [phrasebook, teaching] = [createPhrasebook(book), createTeaching(book)] as const;
   const [botParts, fields] = [createBotParts({ host, worlds, outside, heavy }), createFields({ host, floor })] as const;
@@ -245,7 +252,15 @@ export function createParts(
     firstStart: createFirstStart({ host, floor }),
     callbacks,
     queueFixes,
-    channel: createChannel({ host, here, contacts, callbacks, seal, limitNew: createNewContactLimit() }),
+    channel: createChannel({
+      host,
+      here,
+      contacts,
+      callbacks,
+      seal,
+      turnAway: customers.turnAway,
+      limitNew: createNewContactLimit(),
+    }),
     inFront,
     desk: createDesk({ host, inFront, floor, contacts, desks: deskProfiles, callbacks }),
     timers,
@@ -272,6 +287,8 @@ export function createParts(
     worlds,
     programs,
     learner,
+    customers,
+    erasing,
     saidToBot: createSaidToBot({ host }),
     phrasebook,
     teaching,

@@ -3,6 +3,8 @@ import { viewArticleQuestions } from './bots/articlequestions';
 import { readSentBot } from './bots/botfiles';
 import { viewSuggested } from './bots/otherwords';
 import { viewQuality } from './bots/phrasequality';
+import { findCustomers, viewCustomer, wordsOfContact } from './customers/customers';
+import { customerFile } from './customers/customerfile';
 import { viewCoaching } from './coaching/coachingviews';
 import { pickToRate } from './coaching/picktorate';
 import type { Actor } from './ground/actor';
@@ -69,6 +71,10 @@ export const READINGS = {
   'slow-findings': readSlowFindings,
   'was-used': readWasUsed,
   'phrasebook-quality': viewQuality,
+  customer: viewCustomer,
+  'contact-words': wordsOfContact,
+  'find-customers': findCustomers,
+  'customer-file': customerFile,
   'other-words-suggested': viewSuggested,
   'sent-bot': readSentBot,
   'article-questions': viewArticleQuestions,

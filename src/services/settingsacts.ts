@@ -127,6 +127,16 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'remove-bot-test': (s, actor, input) => s.botTrials.removeTest(actor, input),
   'run-bot-test': (s, actor, input) => s.botTrials.runTest(actor, input),
   'would-ask': (s, actor, input) => s.botTrials.wouldAsk(actor, input),
+  // Customers: whoever deals with one may say who they are; blocking is asked for and decided, erasing is for good.
+  'join-customers': (s, actor, input) => s.customers.join(actor, input),
+  'part-customers': (s, actor, input) => s.customers.part(actor, input),
+  'not-them': (s, actor, input) => s.customers.notThem(actor, input),
+  'set-customer': (s, actor, input) => s.customers.set(actor, input),
+  'note-on-customer': (s, actor, input) => s.customers.note(actor, input),
+  'drop-customer-note': (s, actor, input) => s.customers.dropNote(actor, input),
+  'ask-to-block': (s, actor, input) => s.customers.askToBlock(actor, input),
+  'decide-block': (s, actor, input) => s.customers.decideBlock(actor, input),
+  'erase-customer': (s, actor, input) => s.erasing.erase(actor, input),
   // One's own ways: sent, verified and chosen by the person, or for them by whoever may change them.
   'send-code': (s, actor, input) => s.reach.sendCode(actor, input),
   'verify-way': (s, actor, input) => s.reach.verify(actor, input),

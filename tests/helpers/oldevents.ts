@@ -86,6 +86,26 @@ export const OLD_EVENTS: readonly OldEvent[] = [
   },
   {
     says: {
+      type: 'customer.joined',
+      tieId: 'tie_1',
+      customerId: 'customer_1',
+      otherId: 'customer_2',
+      how: 'by-hand',
+      byPersonId: 'person_1',
+      inContactId: c,
+    },
+    code: 33,
+    first: `{"type":"customer.joined","tieId":"tie_1","customerId":"customer_1","otherId":"customer_2","how":"by-hand","byPersonId":"person_1","inContactId":"${c}"}`,
+    second: `["tie_1","customer_1","customer_2","by-hand","person_1","${c}"]`,
+  },
+  {
+    says: { type: 'customer.parted', tieId: 'tie_1', byPersonId: null },
+    code: 34,
+    first: '{"type":"customer.parted","tieId":"tie_1","byPersonId":null}',
+    second: '["tie_1"]',
+  },
+  {
+    says: {
       type: 'bot.finished',
       contactId: c,
       lineId: null,

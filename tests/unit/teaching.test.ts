@@ -68,12 +68,12 @@ describe('teaching', () => {
       intentId: 'school_account',
     });
     const taken = { kind: 'phrase', language: 'en', text: NONSENSE };
-    expect(takenFromAlone(w.db, first.contact)).toEqual([taken]);
+    expect(takenFromAlone(w.db, [first.contact])).toEqual([taken]);
     expect(await examples('school_account')).toContain(NONSENSE);
     const again = await missed(NONSENSE, 'g2');
     await s.teaching.teach(lead(), { ...teaching(again.phrase.id, again.revision), to: 'aside' });
     // Somebody else has said it as well: it stays when either is erased.
-    expect([takenFromAlone(w.db, first.contact), takenFromAlone(w.db, again.contact)]).toEqual([[], []]);
+    expect([takenFromAlone(w.db, [first.contact]), takenFromAlone(w.db, [again.contact])]).toEqual([[], []]);
   });
 
   it('other words are taught with up to three words each, are nobody’s own, and make others like it understood', async () => {
@@ -89,7 +89,7 @@ describe('teaching', () => {
     await s.teaching.teach(lead(), { ...asked, word: 'swap', also: 'zorblax' });
     const { book, unheard } = await s.phrasebook.view(lead());
     expect(book.otherWords.find((o) => o.word === 'swap')).toEqual({ word: 'swap', language: 'en', also: ['zorblax'] });
-    expect([unheard, takenFromAlone(w.db, contact)]).toEqual([[], []]);
+    expect([unheard, takenFromAlone(w.db, [contact])]).toEqual([[], []]);
     const rank = async (text: string) => (await s.phrasebook.rank(lead(), { text, language: 'en' })).ranked;
     expect(await rank('zorblax for a bigger size')).toEqual(await rank('swap for a bigger size'));
   });
@@ -184,7 +184,7 @@ describe('a bot tried with what a customer said', () => {
     if (!one) throw new Error('no test');
     const kept = { botId: one.botId, ...one.trial, id: null, name: 'As they said it', contactId: contact };
     const { id } = s.botTrials.keepTest(lead(), kept);
-    expect(takenFromAlone(w.db, contact)).toEqual([{ kind: 'bot-test', id }]);
+    expect(takenFromAlone(w.db, [contact])).toEqual([{ kind: 'bot-test', id }]);
     expect(() => s.botTrials.keepTest(lead(), { ...kept, contactId: 'contact_none' })).toThrow('no contact');
   });
 });

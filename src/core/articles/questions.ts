@@ -30,7 +30,8 @@ export function groupsOf(asked: readonly Asked[]): Group[] {
   const groups: { readonly language: string; readonly stems: ReadonlySet<string>; readonly questions: Asked[] }[] = [];
   // Only groups with a word in common can be alike: thousands of questions need not all be compared.
   const having = new Map<string, number[]>();
-  const often = asked.toSorted((a, b) => b.times - a.times || (a.text < b.text ? -1 : 1));
+  const named = ({ language, text }: Asked): string => `${text}\n${language}`;
+  const often = asked.toSorted((a, b) => b.times - a.times || (named(a) < named(b) ? -1 : 1));
   for (const question of often) {
     const { language } = question;
     const stems = new Set(stemsOf(question.text, language));

@@ -133,7 +133,8 @@ export type Reply =
   | (Asked<'facts'> & { readonly facts: Readonly<Record<string, Value | null>> })
   | (Asked<'look-up'> & { readonly outcome: 'found' | 'not-found' | 'failed'; readonly outputs: Values })
   | (Asked<'do'> & { readonly outcome: 'done' | 'refused' | 'unsure'; readonly outputs: Values })
-  | (Asked<'identify'> & { readonly known: boolean; readonly values: Values })
+  /** `customerId` is whom they are known as, where that is somebody of the workspace's. */
+  | (Asked<'identify'> & { readonly known: boolean; readonly values: Values; readonly customerId?: string })
   | (Asked<'figure'> & { /** Null when it is not known. */ readonly figure: number | null })
   | (Asked<'queue'> & { readonly queueId: string | null })
   | (Asked<'person'> & { readonly personId: string | null; readonly onDuty: boolean })
@@ -179,6 +180,8 @@ export type BotAct =
       readonly scope: 'scene' | 'conversation';
     }
   | { readonly type: 'language'; readonly language: string }
+  /** They are known as a customer, by an address that they gave. */
+  | { readonly type: 'identified'; readonly customerId: string; readonly address: string }
   | { readonly type: 'request'; readonly request: Request }
   /** A code goes to a number, by which the customer shows that it is theirs; and they gave one. */
   | { readonly type: 'send-code'; readonly lineId: string; readonly number: string }

@@ -56,6 +56,8 @@ export function answered(run: Run, place: Place, asked: Request, reply: Reply): 
   }
   if (step.verb === 'identify' && reply.to === 'identify') {
     for (const [name, value] of Object.entries(reply.values)) remember(run, { name, scope: 'conversation' }, value);
+    if (reply.customerId !== undefined && asked.ask === 'identify' && asked.address !== null)
+      run.acts.push({ type: 'identified', customerId: reply.customerId, address: asked.address });
     return follow(run, place, reply.known ? 'known' : 'unknown', reply.known ? step.known : step.unknown);
   }
   if (step.verb === 'text-them' && reply.to === 'number') return numberAnswered(run, place, step, reply);

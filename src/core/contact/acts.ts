@@ -94,6 +94,8 @@ export type ContactAct =
   /** The fields that go along to a person. */
   | { readonly do: 'pass-fields'; readonly names: readonly string[] }
   | { readonly do: 'language'; readonly language: string }
+  /** They are known as a customer, by an address that they gave. */
+  | { readonly do: 'identified'; readonly customerId: string; readonly address: string }
   | {
       readonly do: 'bot-over';
       readonly lineId: string | null;

@@ -188,6 +188,9 @@ function perform(going: Going, ready: ReadyBot, act: BotAct, state: BotState): v
     case 'remember':
       remember(going, act);
       break;
+    case 'identified':
+      acts.push({ do: 'identified', customerId: act.customerId, address: act.address });
+      break;
     case 'language':
       contact.language = act.language;
       acts.push({ do: 'language', language: act.language });

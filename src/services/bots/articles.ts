@@ -2,6 +2,8 @@ import { array, object, string } from 'yup';
 import { LaneError } from '../../core/errors';
 import { localDate } from '../../core/hours/weekly';
 import { ARTICLES, indexOf } from '../../data/articles';
+import { contactsAsking } from '../../data/articlequestions';
+import { noteTaken } from '../../data/takenfrom';
 import { readWorkspace } from '../../data/workspace';
 import { articleFor } from '../contacts/botanswers';
 import { type Actor, mustHold, mustHoldEverywhere } from '../ground/actor';
@@ -87,7 +89,11 @@ export function saveArticle(deps: BotPartsDeps, actor: Actor, input: unknown): {
       ...(lookAgain === undefined ? {} : { lookAgain }),
       ...(asks === undefined || asks.length === 0 ? {} : { asks }),
     },
-    (tx, made) => indexArticle(tx, { id: made, name, language, text: words }),
+    (tx, made) => {
+      indexArticle(tx, { id: made, name, language, text: words });
+      // A customer's own words go from it with them.
+      for (const text of asks ?? []) noteTaken(tx.db, { kind: 'phrase', language, text }, contactsAsking(tx.db, text));
+    },
   );
 }
 

@@ -177,7 +177,7 @@ export function answer(deps: BotAnswersDeps, contact: Contact, request: Request)
               .map((c) => customerAt(deps.host.db, c, request.address ?? '', true))
               .find((c) => c !== undefined);
       return customer?.name && isKnown(customer)
-        ? { to: 'identify', known: true, values: { 'customer name': customer.name } }
+        ? { to: 'identify', known: true, values: { 'customer name': customer.name }, customerId: customer.id }
         : { to: 'identify', known: false, values: {} };
     }
     case 'person': {

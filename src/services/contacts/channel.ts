@@ -110,6 +110,8 @@ export type ChannelDeps = Pick<ContactDeps, 'host' | 'here'> & {
   readonly contacts: Contacts;
   readonly callbacks: Callbacks;
   readonly seal: Seal;
+  /** Throws where whoever comes is blocked. */
+  readonly turnAway: (customerId: string) => void;
   readonly limitNew: (speaker: Speaker) => Promise<void>;
 };
 
@@ -206,6 +208,9 @@ export function startContact(deps: ChannelDeps, speaker: Speaker, input: unknown
   if (speaker.kind === 'browser' && asked.proven === true)
     throw new LaneError('key-needed', 'Only a server that has a key of the door can say that an address is proven.');
   const vouched = speaker.kind !== 'browser' && asked.proven !== false;
+  const at = readDoor(deps.host.db, asked.door);
+  const coming = at && customerAt(deps.host.db, at.channel, asked.from, vouched);
+  if (coming) deps.turnAway(coming.id);
   const { contactId } = once(deps.host, key, `start by ${speaker.name}`, asked, (tx) => {
     const door = readDoor(tx.db, asked.door);
     if (!door)

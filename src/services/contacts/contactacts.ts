@@ -14,6 +14,7 @@ import { clearTimer, setTimer } from '../../data/timers';
 import { passField, privateValuesOf, writeValue } from '../../data/values';
 import type { Tx } from '../ground/host';
 import { numberCodeTried, sendNumberCode } from './givennumbers';
+import { cameToBe } from '../customers/identified';
 import { keepPlace } from './botplace';
 import type { Hands } from './happening';
 import { keepPrivate, tokenFor, withTokens } from './privatevalues';
@@ -107,6 +108,8 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
     case 'pass-fields':
       for (const name of act.names) passField(tx.db, contactId, name);
       return;
+    case 'identified':
+      return cameToBe(tx, contactId, act);
     case 'language':
       return void tx.emit({ type: 'contact.language', contactId, language: act.language });
     case 'bot-over': {

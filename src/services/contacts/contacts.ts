@@ -1,5 +1,6 @@
 import { isText } from '../../core/channels';
-import { customerAt, writeCustomer } from '../../data/customers';
+import { customerAt, customersAsOne, writeCustomer } from '../../data/customers';
+import type { Db } from '../../data/database';
 import type { Closed, Turned } from '../../core/contact/closed';
 import type { Met } from '../../core/contact/events';
 import type { WhenClosed } from '../../core/doors/doorway';
@@ -74,6 +75,12 @@ function comeIn(
   }
 }
 
+const languageAt = (door: Door, wanted: string | null): string =>
+  wanted !== null && door.languages.includes(wanted) ? wanted : (door.languages[0] ?? 'en');
+/** The language that a customer likes, as somebody noted it under any of their addresses. */
+const likedBy = (db: Db, customerId: string): string | null =>
+  customersAsOne(db, customerId).find((c) => c.language !== null)?.language ?? null;
+
 /** A contact comes in at a door. A name that is known is not changed by what comes from outside. */
 export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): { contactId: string } {
   const { host, happen } = deps;
@@ -95,8 +102,7 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
     doorId: door.id,
     channel: door.channel,
     customerId: customer.id,
-    language:
-      from.language !== null && door.languages.includes(from.language) ? from.language : (door.languages[0] ?? 'en'),
+    language: languageAt(door, from.language ?? (known?.vouched ? likedBy(tx.db, known.id) : null)),
     botId: met?.botId ?? null,
     botVersion: met?.version ?? null,
     open,

@@ -2,7 +2,7 @@ import { stands } from '../../core/contact/promised';
 import { hasBotState } from '../../data/askings';
 import { callbackOf } from '../../data/callbacks';
 import type { Contact } from '../../data/contacts';
-import { readCustomer } from '../../data/customers';
+import { customersAsOne, nameAmong, readCustomer } from '../../data/customers';
 import type { Db } from '../../data/database';
 import { legsOf } from '../../data/legs';
 import { openPartnerCallOf } from '../../data/routermemory';
@@ -19,9 +19,10 @@ export function contactState(db: Db, contact: Contact): ContactState {
   return stands(callbackOf(db, contact.id) ?? null) ? 'waiting' : 'with-bot';
 }
 
+/** What whoever came is called: as they are known by any address, else the one they came by. */
 export function customerName(db: Db, contact: Contact): string {
-  const customer = readCustomer(db, contact.customerId);
-  return customer?.name ?? customer?.address ?? 'Unknown';
+  const all = customersAsOne(db, contact.customerId);
+  return nameAmong(all) ?? all.find((c) => c.id === contact.customerId)?.address ?? 'Unknown';
 }
 
 /** Whether the channel stands in for who the customer is. */
