@@ -34,6 +34,15 @@ export function tiesAround(db: Db, customerId: string): KeptTie[] {
 export const readTie = (db: Db, id: string): KeptTie | undefined =>
   row<KeptTie>(db, `${TIE} WHERE id = ? AND parted_at IS NULL`, id);
 
+/** Whether two were ever joined, or parted, by a tie of their own. */
+export const wereTied = (db: Db, one: string, other: string): boolean =>
+  row(
+    db,
+    'SELECT 1 FROM customer_ties WHERE (customer_id = ?1 AND other_id = ?2) OR (customer_id = ?2 AND other_id = ?1) LIMIT 1',
+    one,
+    other,
+  ) !== undefined;
+
 /** Notes who stands for whom among some customers: for each group the one that was known first. */
 function stand(db: Db, ids: readonly string[]): void {
   const left = new Set(ids);

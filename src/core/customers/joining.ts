@@ -1,5 +1,8 @@
-/** How two customers came to be known as one: a bot identified them, or somebody joined them by hand. */
-export const TIED_HOW = ['identified', 'by-hand'] as const;
+/**
+ * How two customers came to be known as one: they came by one telephone number on two channels, a bot identified them, or
+ * somebody joined them by hand.
+ */
+export const TIED_HOW = ['same-number', 'identified', 'by-hand'] as const;
 export type TiedHow = (typeof TIED_HOW)[number];
 
 /** What joins two customers. Whoever is joined to somebody who is joined to a third is one with both. */

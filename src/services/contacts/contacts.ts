@@ -7,6 +7,7 @@ import type { WhenClosed } from '../../core/doors/doorway';
 import { type Door, readDoor } from '../../data/doors';
 import { type Page, writePage } from '../../data/pages';
 import { openLegsOf } from '../../data/legs';
+import { oneNumber } from '../customers/identified';
 import type { Programs } from '../bots/programs';
 import { doorOpenNow, zoneOfHours } from '../doors/opennow';
 import { bind } from '../ground/bind';
@@ -93,6 +94,7 @@ export function arrive(deps: ContactsDeps, tx: Tx, door: Door, from: Arriving): 
     vouched: from.vouched,
   };
   if (!known || customer.name !== known.name) writeCustomer(tx.db, customer);
+  oneNumber(tx, customer);
   const contactId = tx.ids('contact');
   const { open, closed, meets, bot } = comeIn(host, tx, door);
   const met = bot && versionFor(deps, bot, from.address);

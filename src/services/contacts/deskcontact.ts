@@ -3,7 +3,8 @@ import { stands } from '../../core/contact/promised';
 import { spokenNumber } from '../../core/messages/spokennumber';
 import { nameOf } from '../../data/names';
 import { callbackOf } from '../../data/callbacks';
-import { readCustomer } from '../../data/customers';
+import { customersAsOne, nameAmong, readCustomer } from '../../data/customers';
+import { hintOf } from '../../data/customerties';
 import type { MergedNeed } from '../../core/routing/needs';
 import type { ShownImage } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
@@ -58,7 +59,10 @@ export type DeskContact = {
   readonly contactId: string;
   readonly channel: Channel;
   readonly customer: string;
+  readonly customerId: string;
   readonly vouched: boolean;
+  /** Who they said they are, which nobody has proven; null for nobody. */
+  readonly maybe: { readonly id: string; readonly name: string } | null;
   /** The page they write from and where they are, where their browser says so. */
   readonly page: Page | null;
   readonly queue: string;
@@ -71,7 +75,6 @@ export type DeskContact = {
   readonly fields: readonly { label: string; value: string }[];
   readonly toFill: readonly DeskField[];
   readonly why: string;
-  readonly before: readonly Earlier[];
   /**
    * A call to the customer that rings or is answered; what is said to the agent first; the codes of the queue with
    * why one cannot be filed yet.
@@ -217,6 +220,13 @@ function ringNumber({ host }: DeskDeps, c: Contact): string | null {
   return number === null || stands(callbackOf(host.db, c.id) ?? null) ? null : spokenNumber(number);
 }
 
+/** Who a contact's customer said they are. */
+function saidToBe({ host }: DeskDeps, contactId: string): DeskContact['maybe'] {
+  const other = hintOf(host.db, contactId);
+  const all = other === null ? [] : customersAsOne(host.db, other);
+  return other === null ? null : { id: other, name: nameAmong(all) ?? all[0]?.address ?? 'somebody' };
+}
+
 export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskContact | null {
   const c = readContact(deps.host.db, leg.contactId);
   if (!c) return null;
@@ -245,6 +255,8 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     contactId: c.id,
     channel: c.channel,
     customer,
+    customerId: c.customerId,
+    maybe: saidToBe(deps, c.id),
     vouched: isVouched(deps.host.db, c),
     queue: queue?.name ?? '',
     door: nameOf(deps.host.db, c.doorId) ?? '',
@@ -270,7 +282,6 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     fields,
     toFill: toFill(deps, c.id, visit?.queueId),
     why: why(deps, leg.visitId, leg.personId),
-    before: earlier(deps, c),
     left: visit?.kind === 'message',
     ringNumber: visit?.kind === 'message' && leg.talkEndedAt === null ? ringNumber(deps, c) : null,
     calling: deps.callbacks.callingNow(c.id),

@@ -7,6 +7,7 @@ import { heldBy, loadOf, type WaitingVisit } from '../../core/routing/floor';
 import { before } from '../../core/routing/roster';
 import { nameOf } from '../../data/names';
 import { readContact } from '../../data/contacts';
+import { membersOf } from '../../data/customerties';
 import { AWAY_REASONS } from '../../data/duty';
 import { handledSince, legsSince, openLegsOf } from '../../data/legs';
 import { readPeople, readPerson } from '../../data/people';
@@ -67,6 +68,8 @@ export type DeskView = {
     readonly why: string;
     readonly fields: readonly { label: string; value: string }[];
     readonly before: readonly Earlier[];
+    /** The channels on which their customer has a contact open with this person already. */
+    readonly openToo: readonly Channel[];
   } | null;
 };
 
@@ -160,6 +163,11 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             why: why(deps, visit.id, actor.personId),
             fields: known(deps, offeredContact.id, visit.queueId),
             before: earlier(deps, offeredContact),
+            openToo: legs.flatMap((leg) => {
+              const other = readContact(deps.host.db, leg.contactId);
+              const same = other && membersOf(deps.host.db, offeredContact.customerId).includes(other.customerId);
+              return same ? [other.channel] : [];
+            }),
           }
         : null,
   };

@@ -59,3 +59,14 @@ export function mustDealWith(host: Pick<Host, 'db'>, actor: Actor, customerId: s
     );
   if (!theirs) throw new LaneError('not-allowed', 'No contact of this customer ever came to your teams.');
 }
+
+/** The same as an answer. */
+export function mayDealWith(host: Pick<Host, 'db'>, actor: Actor, customerId: string): boolean {
+  try {
+    mustDealWith(host, actor, customerId);
+    return true;
+  } catch (error) {
+    if (error instanceof LaneError) return false;
+    throw error;
+  }
+}

@@ -13,6 +13,7 @@ import { legsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
 import { nameOf } from '../../data/names';
 import { visitsOf } from '../../data/visits';
+import { readWorkspace } from '../../data/workspace';
 import { type ContactState, contactState } from '../contacts/contactstate';
 import { masked } from '../contacts/privatevalues';
 import { type Actor, mustHoldOne } from '../ground/actor';
@@ -42,6 +43,7 @@ export type CustomerView = {
   readonly name: string | null;
   readonly vouched: boolean;
   readonly language: string | null;
+  /** The workspace’s languages, of which they may like one. */ readonly languages: readonly string[];
   readonly erased: boolean;
   readonly knownBy: readonly KnownBy[];
   readonly ties: readonly {
@@ -107,6 +109,7 @@ export function viewCustomer(host: Host, actor: Actor, asked: unknown): Customer
     name: nameAmong(all),
     vouched: all.some((c) => c.vouched),
     language: all.find((c) => c.language !== null)?.language ?? null,
+    languages: readWorkspace(db)?.languages ?? ['en'],
     erased: ids.every((one) => erasureOf(db, one) !== undefined),
     knownBy: all.map(({ language: _l, namedAt: _n, ...c }) => c),
     ties: tiesAround(db, customerId).map((t) => ({

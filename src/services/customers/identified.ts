@@ -1,8 +1,34 @@
+import type { Channel } from '../../core/channels';
 import { readContact } from '../../data/contacts';
-import { readCustomer } from '../../data/customers';
-import { dropHint, membersOf, writeHint } from '../../data/customerties';
+import { type Customer, customerAt, readCustomer } from '../../data/customers';
+import { dropHint, membersOf, wereTied, writeHint } from '../../data/customerties';
 import { isProvenNumber } from '../contacts/givennumbers';
 import type { Tx } from '../ground/host';
+
+/** Channels on which people are known by a telephone number. */
+const BY_NUMBER = ['voice', 'sms', 'messaging'] as const satisfies readonly Channel[];
+const NUMBER = /^\+\d{6,15}$/;
+
+/**
+ * Whoever comes by a telephone number that the channel stands in for is one with whoever has it on the others, unless
+ * somebody parted them.
+ */
+export function oneNumber(tx: Tx, own: Pick<Customer, 'id' | 'channel' | 'address' | 'vouched'>): void {
+  if (!own.vouched || !NUMBER.test(own.address)) return;
+  for (const channel of BY_NUMBER) {
+    const other = channel === own.channel ? undefined : customerAt(tx.db, channel, own.address, true);
+    if (!other || membersOf(tx.db, own.id).includes(other.id) || wereTied(tx.db, own.id, other.id)) continue;
+    tx.emit({
+      type: 'customer.joined',
+      tieId: tx.ids('tie'),
+      customerId: own.id,
+      otherId: other.id,
+      how: 'same-number',
+      byPersonId: null,
+      inContactId: null,
+    });
+  }
+}
 
 /**
  * A bot knows somebody by an address that they gave. Where they have shown that it is theirs, they are one with whoever has

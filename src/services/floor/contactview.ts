@@ -21,7 +21,7 @@ import { readSkills } from '../../data/skills';
 import { privateValuesOf, valuesOf } from '../../data/values';
 import { decisionsOf } from '../../data/trails';
 import { visitsOf } from '../../data/visits';
-import { type ContactState, contactState } from '../contacts/contactstate';
+import { type ContactState, contactState, customerName } from '../contacts/contactstate';
 import { MASK, masked } from '../contacts/privatevalues';
 import { seenContact } from '../contacts/seencontact';
 import { type Actor, mustHold } from '../ground/actor';
@@ -40,6 +40,7 @@ export type ContactView = {
   readonly state: ContactState;
   readonly endedHow: ContactEnd | null;
   readonly customer: string;
+  readonly customerId: string;
   /** Whether the channel stands in for who they are. */
   readonly vouched: boolean;
   readonly door: string;
@@ -167,7 +168,8 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     channel: c.channel,
     state: contactState(host.db, c),
     endedHow: c.endedHow,
-    customer: customer?.name ?? customer?.address ?? '',
+    customer: customerName(host.db, c),
+    customerId: c.customerId,
     vouched: customer?.vouched ?? false,
     door: nameOf(host.db, c.doorId) ?? past.get(c.doorId) ?? '',
     page: pageOf(host.db, c.id),

@@ -1,12 +1,14 @@
 import { localDate } from '../../core/hours/weekly';
 import { holds } from '../../core/people/rights';
 import { ARTICLES } from '../../data/articles';
+import { blocksAskedFor, customersAsOne, nameAmong } from '../../data/customers';
 import { readPeople } from '../../data/people';
 import { readPlans } from '../../data/plans';
 import { readOwnLevels, readSkills } from '../../data/skills';
 import { readWorkspace } from '../../data/workspace';
 import { isDue } from '../bots/articles';
 import type { Bots } from '../bots/bots';
+import { mayDealWith } from '../customers/access';
 import { type Actor, mustHold, sees } from '../ground/actor';
 import { bind } from '../ground/bind';
 import type { Host } from '../ground/host';
@@ -124,6 +126,27 @@ function ofArticles({ host }: ToFixDeps, actor: Actor): Finding[] {
     }));
 }
 
+/** Customers of whom somebody asks that they be blocked, for whoever may decide it. */
+function ofBlocks({ host }: ToFixDeps, actor: Actor): Finding[] {
+  if (!holds(actor, 'customers.change')) return [];
+  const names = new Map(readPeople(host.db).map((p) => [p.id, p.name]));
+  return blocksAskedFor(host.db)
+    .filter((b) => mayDealWith(host, actor, b.customerId))
+    .map((b): Finding => {
+      const all = customersAsOne(host.db, b.customerId);
+      return {
+        id: `block|${b.customerId}`,
+        weight: 'advice',
+        about: nameAmong(all) ?? all[0]?.address ?? 'A customer',
+        says: `${names.get(b.askedBy) ?? 'Somebody'} asks that they be blocked: “${b.why}”.`,
+        fix: 'Decide',
+        path: `/customers/${encodeURIComponent(b.customerId)}`,
+        press: null,
+        act: NO_ACT,
+      };
+    });
+}
+
 /** Faults of drafts, which are what can be mended; scripts are everybody's to read. */
 const ofBots = ({ bots }: ToFixDeps, actor: Actor): Finding[] =>
   !actor.rights.includes('settings.view')
@@ -170,6 +193,7 @@ export function viewToFix(deps: ToFixDeps, actor: Actor): ToFixView {
     ...settings,
     ...scripts,
     ...ofArticles(deps, actor),
+    ...ofBlocks(deps, actor),
     ...stops,
     ...ending(deps, actor),
   ];

@@ -14,7 +14,7 @@ import { Panel, Pill, SidePanel } from '../kit/panel';
 import { options, Select } from '../kit/select';
 import { Unproven } from '../kit/unproven';
 import { Transcript } from '../review/transcript';
-import { Before } from './before';
+import { CustomerAtDesk } from './customeratdesk';
 
 export function Conversation({
   contact,
@@ -22,12 +22,14 @@ export function Conversation({
   zone,
   busy,
   onAct,
+  onChanged,
 }: {
   contact: DeskContact;
   view: DeskView;
   zone: string;
   busy: boolean;
   onAct: (body: Record<string, unknown>) => Promise<unknown>;
+  /** Something was changed that the Desk shows. */ onChanged: () => void;
 }) {
   const [text, setText] = useState('');
   const end = useRef<HTMLDivElement>(null);
@@ -283,18 +285,7 @@ export function Conversation({
         )}
         {shows('before') && (
           <>
-            <h3 className="mt-4">Before today</h3>
-            {contact.before.length === 0 ? (
-              <p className="text-small text-ink-2">Their first contact.</p>
-            ) : (
-              <ul>
-                {contact.before.map((b) => (
-                  <li key={b.contactId} className="py-1 text-small">
-                    <Before before={b} zone={zone} />
-                  </li>
-                ))}
-              </ul>
-            )}
+            <CustomerAtDesk contact={contact} zone={zone} onChanged={onChanged} />
           </>
         )}
         {!contact.talking && contact.summary !== null && contact.summary !== '' && (

@@ -225,7 +225,15 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
         </Panel>
       )}
       {contact ? (
-        <Conversation key={contact.legId} contact={contact} view={view} zone={zone} busy={busy} onAct={act} />
+        <Conversation
+          key={contact.legId}
+          contact={contact}
+          view={view}
+          zone={zone}
+          busy={busy}
+          onAct={act}
+          onChanged={() => void refetch()}
+        />
       ) : (
         <Panel className="flex-1 overflow-y-auto">
           <Empty

@@ -1,5 +1,6 @@
 'use client';
 
+import { CHANNEL_NAMES } from '@/core/channels';
 import type { DeskPanel } from '@/core/people/deskprofile';
 import type { DeskView } from '@/services/contacts/deskview';
 import { Panel } from '../kit/panel';
@@ -18,9 +19,15 @@ export function Offered({
   const known = panels.includes('known') && offer.fields.length > 0;
   const why = panels.includes('why') && offer.why !== '';
   const before = panels.includes('before') && offer.before.length > 0;
-  if (!known && !why && !before) return null;
+  const { openToo } = offer;
+  if (!known && !why && !before && openToo.length === 0) return null;
   return (
     <Panel className="flex flex-wrap gap-x-6 gap-y-1 px-4 py-2 text-small" label="About the offer">
+      {openToo.length > 0 && (
+        <span className="basis-full font-semibold">
+          You have them open by {openToo.map((c) => CHANNEL_NAMES[c].name).join(' and ')} already.
+        </span>
+      )}
       {known &&
         offer.fields.map((f) => (
           <span key={f.label}>

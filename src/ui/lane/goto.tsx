@@ -4,7 +4,9 @@ import { clsx } from 'clsx';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import type { FoundCustomer } from '@/services/customers/customers';
 import type { Place } from '@/services/workspace/search';
+import { useFoundCustomers } from '../customers/usefound';
 import { useLive } from '../kit/live';
 import type { Viewer } from './viewer';
 
@@ -34,6 +36,7 @@ const PAGES = [
   { name: 'Coaching', path: '/review/coaching', right: 'people.coach' },
   { name: 'Bring in the past', path: '/review/past', right: 'review.import' },
   { name: 'Find a contact', path: '/review/find', right: 'conversations.view' },
+  { name: 'Customers', path: '/customers', right: 'conversations.view' },
   { name: 'Desk', path: '/desk', right: 'desk.work' },
 ] as const;
 
@@ -95,6 +98,21 @@ function groupsFor(typed: string, viewer: Viewer, places: readonly Place[]): Gro
   ].filter((g) => g.lines.length > 0);
 }
 
+/** The most customers that are offered to go to. */
+const MOST_CUSTOMERS = 6;
+const customersFound = (found: readonly FoundCustomer[]): Group[] =>
+  found.length === 0
+    ? []
+    : [
+        {
+          heading: 'Customers',
+          lines: found.slice(0, MOST_CUSTOMERS).map((f) => ({
+            text: f.name === null ? f.address : `${f.name} · ${f.address}`,
+            path: `/customers/${encodeURIComponent(f.id)}`,
+          })),
+        },
+      ];
+
 /** Ctrl K: go to any page or thing by its name. */
 export function GoTo({ viewer }: { viewer: Viewer }) {
   const [open, setOpen] = useState(false);
@@ -129,7 +147,9 @@ function Chooser({ viewer, onClose }: { viewer: Viewer; onClose: () => void }) {
   const [typed, setTyped] = useState('');
   const [moved, setMoved] = useState<string>();
   const { data } = useLive<Place[]>('/api/read/places', ['settings.changed']);
-  const groups = groupsFor(typed, viewer, data ?? []);
+  const mayFind = viewer.rights.includes('conversations.view') || viewer.rights.includes('desk.work');
+  const { found } = useFoundCustomers(typed, mayFind);
+  const groups = [...groupsFor(typed, viewer, data ?? []), ...customersFound(found)];
   const paths = groups.flatMap((g) => g.lines.map((line) => line.path));
   // The first line stays chosen until somebody moves: what is read later, above it, takes its place.
   const chosen = moved !== undefined && paths.includes(moved) ? moved : (paths[0] ?? '');
@@ -153,7 +173,7 @@ function Chooser({ viewer, onClose }: { viewer: Viewer; onClose: () => void }) {
           setTyped(text);
           setMoved(undefined);
         }}
-        placeholder="Name of a page, person, queue, bot or door"
+        placeholder="Name of a page, person, queue, bot, door or customer"
         className="w-full border-b border-rule bg-sheet px-4 py-3 text-base outline-none"
       />
       <Command.List

@@ -54,7 +54,8 @@ const PAGES = {
     { path: '/review/callbacks', name: 'Calls back' },
     { path: '/review/reports', name: 'Reports' },
     { path: '/review/coaching', name: 'Coaching', right: 'people.coach' },
-    { path: '/review/find', name: 'Find a contact', right: 'conversations.view' },
+    { path: '/review/find', name: 'Find', right: 'conversations.view' },
+    { path: '/customers', name: 'Customers', right: 'conversations.view' },
     { path: '/review/past', name: 'Bring in', right: 'review.import' },
   ],
 } as const satisfies Record<string, readonly Page[]>;

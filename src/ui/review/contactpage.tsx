@@ -33,7 +33,11 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
       <Panel className="min-w-0 p-4" label="Conversation">
         <div className="mb-3 flex flex-wrap items-center gap-2">
           <ChannelMark channel={c.channel} />
-          <h1 className="text-title">{c.customer}</h1>
+          <h1 className="text-title">
+            <Link href={`/customers/${encodeURIComponent(c.customerId)}`} className="hover:underline">
+              {c.customer}
+            </Link>
+          </h1>
           <Unproven vouched={c.vouched} />
           <Pill tone={c.state === 'ended' ? 'plain' : 'good'}>{STATES[c.state]}</Pill>
           <span className="text-small text-ink-2">
