@@ -88,6 +88,7 @@ export function eraseContact(db: Db, contactId: string): void {
     'unheard',
     'article_questions',
     'customer_hints',
+    'pass_notes',
     'outbox',
   ])
     run(db, `DELETE FROM ${table} WHERE contact_id = ?`, contactId);

@@ -107,3 +107,20 @@ export const busiestHourOf = (db: Db, queueId: string, from: number): { hour: nu
     queueId,
     from,
   );
+
+/** Offers that somebody missed since an instant, the newest first. */
+export const missedSince = (
+  db: Db,
+  personId: string,
+  since: number,
+  most: number,
+): { readonly offerId: string; readonly contactId: string; readonly queueId: string; readonly at: number }[] =>
+  rows(
+    db,
+    `SELECT o.id AS offerId, v.contact_id AS contactId, v.queue_id AS queueId, o.ended_at AS at
+      FROM offers o JOIN visits v ON v.id = o.visit_id
+      WHERE o.person_id = ? AND o.made_at >= ? AND o.ended_how = 'missed' ORDER BY o.ended_at DESC LIMIT ?`,
+    personId,
+    since,
+    most,
+  );

@@ -45,6 +45,7 @@ export const VIEWS: Readonly<Record<string, View>> = {
   'article-questions': (s, actor, asked, signal) => s.reading('article-questions', actor, asked, signal),
   recordings: (s, actor) => s.recordings.view(actor),
   phrasebook: (s, actor) => s.phrasebook.view(actor),
+  'pass-targets': (s, actor, asked) => s.desk.targets(actor, asked.leg ?? ''),
   customer: (s, actor, asked, signal) => s.reading('customer', actor, asked, signal),
   'contact-words': (s, actor, asked, signal) => s.reading('contact-words', actor, asked, signal),
   'find-customers': (s, actor, asked, signal) => s.reading('find-customers', actor, asked, signal),

@@ -72,6 +72,16 @@ const step: fc.Arbitrary<Step> = fc.oneof(
   },
 );
 
+/** To a person, a queue or a group that could take it, where there is one. */
+function passedTo(who: Actor, legId: string | null, which: number): object {
+  if (legId === null) return { queueId: 'queue_billing' };
+  const { people, queues, groups } = w.services.desk.targets(who, legId);
+  const [person, queue, group] = [people[which], queues[which], groups[which]];
+  if (which === 0 && person) return { queueId: person.queueId, personId: person.id };
+  if (which === 1 && group) return { queueId: queue?.id ?? 'queue_billing', groupId: group.id };
+  return { queueId: queue?.id ?? 'queue_billing' };
+}
+
 /** What an agent sends for an act, about one of the contacts they have, or one they have not. */
 function input(who: Actor, act: string, which: number): object {
   const view = desk(who);
@@ -86,7 +96,7 @@ function input(who: Actor, act: string, which: number): object {
     case 'file':
       return { act, legId, code: leg?.outcomes[which % Math.max(1, leg.outcomes.length)]?.code ?? 'NOTHING' };
     case 'pass-on':
-      return { act, legId, queueId: leg?.canPassTo[which % Math.max(1, leg.canPassTo.length)]?.id ?? 'queue_billing' };
+      return { act, legId, note: 'Please look', ...passedTo(who, leg?.talking ? legId : null, which) };
     case 'note':
       return { act, legId, name: leg?.toFill[0]?.name ?? 'nothing', value: 'noted' };
     case 'ready':

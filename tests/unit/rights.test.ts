@@ -182,6 +182,7 @@ const READS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'bot-surroundings': 'settings.view',
   'table-file': 'settings.view',
   'phrasebook-file': 'settings.view',
+  'pass-targets': 'desk.work',
   customer: ['conversations.view', 'desk.work'],
   'contact-words': ['conversations.view', 'desk.work'],
   'find-customers': ['conversations.view', 'desk.work'],

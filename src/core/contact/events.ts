@@ -40,7 +40,14 @@ export type ContactEvent =
   | { readonly type: 'wrap-up-over'; readonly legId: string }
   /** The person rings the customer who left a message. */
   | { readonly type: 'ring-back'; readonly legId: string }
-  | { readonly type: 'passed-on'; readonly legId: string; readonly queueId: string }
+  /** To a queue: to somebody there first, or to a group as well, where one is named. */
+  | {
+      readonly type: 'passed-on';
+      readonly legId: string;
+      readonly queueId: string;
+      readonly personId?: string | null;
+      readonly groupId?: string | null;
+    }
   /** Its person was switched off: it goes back to its queue at the place it had, or is closed. */
   | { readonly type: 'person-gone'; readonly legId: string; readonly how: 'return' | 'end' }
   /** A lead calls the promised call off, or has it dialled as soon as somebody is free. */

@@ -45,7 +45,7 @@ function happen(going: Going, event: ContactEvent): void {
       return;
     }
     case 'passed-on':
-      return passOn(going, held(going, event.legId), event.queueId);
+      return passOn(going, held(going, event.legId), event);
     case 'person-gone':
       return letGo(going, held(going, event.legId), event.how);
     case 'call-off':

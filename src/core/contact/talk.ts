@@ -3,6 +3,7 @@ import type { ContactEnd } from '../measures/facts';
 import type { WaitingVisit } from '../routing/floor';
 import { USUAL_WRAP_UP, type WrapUp } from '../routing/queue';
 import type { LegNow } from './contact';
+import type { ContactEvent } from './events';
 import { botSays, end, enter, legOf, said, setLeftFor, type Going } from './going';
 import { finishLeg, wrapUp } from './legs';
 import { callLegOver, dial } from './promised';
@@ -79,7 +80,8 @@ export function wrapUpOver(going: Going, leg: LegNow): void {
 }
 
 /** The person passes it to another queue: a new visit, whose wait starts now. */
-export function passOn(going: Going, leg: LegNow, queueId: string): void {
+type PassedTo = Pick<Extract<ContactEvent, { type: 'passed-on' }>, 'queueId' | 'personId' | 'groupId'>;
+export function passOn(going: Going, leg: LegNow, { queueId, personId = null, groupId = null }: PassedTo): void {
   const { contact, world } = going;
   const queue = world.queues().find((q) => q.id === queueId);
   if (!queue) throw new LaneError('not-found', 'There is no such queue.');
@@ -91,7 +93,11 @@ export function passOn(going: Going, leg: LegNow, queueId: string): void {
   const kind = isThere(going, leg) ? 'live' : 'message';
   endTalk(going, leg, null);
   finish(going, legOf(going, leg.id) ?? leg, null);
-  enter(going, queueId, world.now, 'a person passed it on', { kind });
+  enter(going, queueId, world.now, 'a person passed it on', {
+    kind,
+    ...(personId === null ? {} : { personId }),
+    ...(groupId === null ? {} : { opens: { to: 'group', groupId } }),
+  });
 }
 
 /** Its person was switched off: it goes back to its queue at the place it had, or is closed. */

@@ -1,22 +1,26 @@
-/** Placeholders a stock reply may hold, as `{name}`. */
+/** Placeholders a stock reply may hold beside the names of fields, as `{name}`. */
 export const PLACEHOLDERS = {
   customer: 'the customer’s name',
   agent: 'the name customers see',
   company: 'the company’s name',
+  queue: 'the queue’s name',
 } as const;
-export type Placeholder = keyof typeof PLACEHOLDERS;
 
-/**
- * A stock reply ready to send; a placeholder without a value, or an unknown one, stays as it is so that it is
- * noticed.
- */
-export const fillReply = (text: string, values: Readonly<Partial<Record<Placeholder, string>>>): string =>
-  text.replace(/\{(\w+)\}/g, (whole, name: string) =>
-    name in PLACEHOLDERS ? values[name as Placeholder] || whole : whole,
-  );
-/** Placeholders in a text that nothing fills. */
-export const unknownPlaceholders = (text: string): string[] =>
-  [...text.matchAll(/\{(\w+)\}/g)].map((m) => m[1] ?? '').filter((name) => !(name in PLACEHOLDERS));
+const PLACEHOLDER = /\{([^{}\n]{1,60})\}/g;
+/** The names that stand in a text as placeholders, each once. */
+export const placeholdersIn = (text: string): string[] => [
+  ...new Set([...text.matchAll(PLACEHOLDER)].map((m) => (m[1] ?? '').trim())),
+];
+
+/** A stock reply with its placeholders filled, by name; one without a value stays as it is, to be filled by hand. */
+export const fillReply = (text: string, values: Readonly<Record<string, string>>): string =>
+  text.replace(PLACEHOLDER, (whole, name: string) => values[name.trim()] || whole);
+/** Placeholders in a text that neither we nor a field of the workspace fill. */
+export const unknownPlaceholders = (text: string, fields: readonly string[]): string[] =>
+  placeholdersIn(text).filter((name) => !(name in PLACEHOLDERS) && !fields.includes(name));
+/** Placeholders of stock replies that still stand in what is to be sent; braces that somebody typed are theirs. */
+export const unfilled = (text: string, placeholders: readonly string[]): string[] =>
+  placeholdersIn(text).filter((name) => placeholders.includes(name));
 
 const words = (text: string): string[] =>
   text

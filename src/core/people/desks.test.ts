@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { deskRuleFor, helperBar, PLAIN_DESK, type DeskRule } from './deskprofile';
 import { wouldTake } from '../routing/wouldtake';
 import { DEFAULT_LOAD } from './load';
-import { fillReply, suggestReplies, summarise, unknownPlaceholders } from '../messages/stockreplies';
+import { fillReply, suggestReplies, summarise, unfilled, unknownPlaceholders } from '../messages/stockreplies';
 import { QUEUE_DEFAULTS, type QueueSettings } from '../routing/queue';
 import type { DutyRow } from './duty';
 
@@ -103,7 +103,8 @@ describe('stock replies', () => {
     expect(fillReply('Hello {customer}, I am {agent} {who}', { customer: 'Ida', agent: '' })).toBe(
       'Hello Ida, I am {agent} {who}',
     );
-    expect(unknownPlaceholders('Hi {customer}, {hire}')).toEqual(['hire']);
+    expect(unknownPlaceholders('Hi {customer}, {hire} {order number}', ['order number'])).toEqual(['hire']);
+    expect(unfilled('{order number} {mine}', ['order number'])).toEqual(['order number']);
   });
   const replies = [
     { title: 'Broken string', text: 'A broken string is covered.' },

@@ -5,7 +5,7 @@ import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { exactly, id } from '../ground/schemas';
 import { parse } from '../ground/validate';
-import { actAtDesk } from './deskacts';
+import { actAtDesk, targetsOf } from './deskacts';
 import type { DeskDeps } from './deskcontact';
 import { viewDesk } from './deskview';
 
@@ -39,4 +39,4 @@ export const concernsDesk = ({ host }: DeskDeps, personId: string, contactId: st
 
 /** What a person does with contacts. Everything here is about the actor's own Desk. */
 export const createDesk = (deps: DeskDeps) =>
-  bind(deps, { view: viewDesk, beat: beatOf, act: actAtDesk, concerns: concernsDesk });
+  bind(deps, { view: viewDesk, beat: beatOf, act: actAtDesk, targets: targetsOf, concerns: concernsDesk });

@@ -2,22 +2,28 @@ import { object } from 'yup';
 import { LaneError } from '../../core/errors';
 import { fieldValue } from '../../core/fieldvalue';
 import { localTime } from '../../core/hours/weekly';
+import { placeholdersIn, unfilled } from '../../core/messages/stockreplies';
 import { cannotFile } from '../../core/outcomes';
 import { DUTY_STATES, type DutyState } from '../../core/people/duty';
-import { AWAY_REASONS } from '../../data/duty';
+import { AWAY_REASONS, STOCK_SETS } from '../../data/duty';
+import { countReplyUse } from '../../data/replyuses';
 import { type Leg, readLeg } from '../../data/legs';
+import { GROUPS } from '../../data/groups';
 import { transcriptEnd } from '../../data/messages';
 import { readOutcomes } from '../../data/outcomes';
+import { writePassNote } from '../../data/passnotes';
 import { writeValue } from '../../data/values';
 import { openOfferOf, readVisit } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
 import { type Actor, mustHold } from '../ground/actor';
+import type { Tx } from '../ground/host';
 import { once } from '../ground/once';
 import { exactly, id, oneOf, requiredText, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { MOST_MESSAGES } from './channel';
 import { contactSeconds, type DeskDeps, fieldsOf, languages } from './deskcontact';
 import { claimableBy } from './deskview';
+import { mustTake, passTargets, type PassTargets } from './passing';
 import { keepPrivate, withTokens } from './privatevalues';
 
 const ACTS = {
@@ -30,7 +36,14 @@ const ACTS = {
   ),
   accept: exactly(object({ act: oneOf(['accept'], 'act'), offerId: id('The offer') })),
   decline: exactly(object({ act: oneOf(['decline'], 'act'), offerId: id('The offer') })),
-  say: exactly(object({ act: oneOf(['say'], 'act'), legId: id('The contact'), text: requiredText(4000, 'The text') })),
+  say: exactly(
+    object({
+      act: oneOf(['say'], 'act'),
+      legId: id('The contact'),
+      text: requiredText(4000, 'The text'),
+      /** The stock reply that it is from. */ replyId: text(80, 'The stock reply').optional(),
+    }),
+  ),
   end: exactly(object({ act: oneOf(['end'], 'act'), legId: id('The contact') })),
   file: exactly(
     object({ act: oneOf(['file'], 'act'), legId: id('The contact'), code: requiredText(8, 'The outcome code') }),
@@ -46,7 +59,17 @@ const ACTS = {
     }),
   ),
   'ring-back': exactly(object({ act: oneOf(['ring-back'], 'act'), legId: id('The contact') })),
-  'pass-on': exactly(object({ act: oneOf(['pass-on'], 'act'), legId: id('The contact'), queueId: id('The queue') })),
+  'pass-on': exactly(
+    object({
+      act: oneOf(['pass-on'], 'act'),
+      legId: id('The contact'),
+      queueId: id('The queue'),
+      personId: text(80, 'The person').optional(),
+      groupId: text(80, 'The group').optional(),
+      /** Read first by whoever takes it; the customer never sees it. */
+      note: text(1000, 'The note').optional(),
+    }),
+  ),
 } as const;
 
 const isAct = (name: unknown): name is keyof typeof ACTS => typeof name === 'string' && Object.hasOwn(ACTS, name);
@@ -62,6 +85,24 @@ function talking(deps: DeskDeps, actor: Actor, legId: string): Leg {
   const leg = myLeg(deps, actor, legId);
   if (leg.talkEndedAt !== null) throw new LaneError('not-now', 'This conversation has ended; file its outcome.');
   return leg;
+}
+
+/** Counts the use of a stock reply. Throws `not-valid` where something of it is still to be filled. */
+function useReply(tx: Tx, replyId: string, words: string): void {
+  const reply = STOCK_SETS.all(tx.db)
+    .flatMap((set) => set.replies)
+    .find((r) => r.id === replyId);
+  if (!reply) return;
+  const left = unfilled(words, Object.values(reply.text).flatMap(placeholdersIn));
+  if (left.length > 0)
+    throw new LaneError('not-valid', `Fill in ${left.map((name) => `{${name}}`).join(', ')} before it is sent.`);
+  countReplyUse(tx.db, replyId, tx.floorAt);
+}
+
+/** Where a contact that the actor has open can be passed on to. */
+export function targetsOf(deps: DeskDeps, actor: Actor, legId: string): PassTargets {
+  mustHold(actor, 'desk.work');
+  return passTargets(deps, talking(deps, actor, legId));
 }
 
 function offered({ host }: DeskDeps, actor: Actor, offerId: string): void {
@@ -109,6 +150,7 @@ export function actAtDesk(
         const leg = talking(deps, actor, say.legId);
         if (transcriptEnd(tx.db, leg.contactId).count >= MOST_MESSAGES)
           throw new LaneError('too-large', `A conversation has at most ${MOST_MESSAGES} messages. End this one.`);
+        if (say.replyId !== undefined) useReply(tx, say.replyId, say.text);
         deps.contacts.happen(tx, leg.contactId, { type: 'person-says', legId: leg.id, text: say.text });
         break;
       }
@@ -179,7 +221,13 @@ export function actAtDesk(
       case 'pass-on': {
         const pass = parse(ACTS['pass-on'], input);
         const leg = talking(deps, actor, pass.legId);
-        deps.contacts.happen(tx, leg.contactId, { type: 'passed-on', legId: leg.id, queueId: pass.queueId });
+        const { queueId, personId = null, groupId = null, note } = pass;
+        if (personId !== null) mustTake(deps, leg, queueId, personId);
+        if (groupId !== null && !GROUPS.one(tx.db, groupId))
+          throw new LaneError('not-found', 'There is no such group.');
+        if (note?.trim())
+          writePassNote(tx.db, leg.contactId, { personId: actor.personId, words: note.trim(), at: tx.floorAt });
+        deps.contacts.happen(tx, leg.contactId, { type: 'passed-on', legId: leg.id, queueId, personId, groupId });
         break;
       }
     }

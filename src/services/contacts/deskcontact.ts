@@ -10,8 +10,8 @@ import type { ShownImage } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
 import type { FieldType } from '../../core/fieldvalue';
 import { localised } from '../../core/localised';
-import { fillReply, suggestReplies, summarise } from '../../core/messages/stockreplies';
-import { cannotFile } from '../../core/outcomes';
+import { fillReply, placeholdersIn, suggestReplies, summarise } from '../../core/messages/stockreplies';
+import type { Outcome } from '../../core/outcomes';
 import { USUAL_WRAP_UP, type WrapUp } from '../../core/routing/queue';
 import { decisionSentence } from '../../core/routing/trail';
 import { scriptOf } from '../../data/bots';
@@ -21,8 +21,9 @@ import type { Leg } from '../../data/legs';
 import { type Page, pageOf } from '../../data/pages';
 import { messagesOf } from '../../data/messages';
 import { readOutcomes } from '../../data/outcomes';
+import { passNoteFor } from '../../data/passnotes';
 import { readPerson } from '../../data/people';
-import { readQueue, readQueues } from '../../data/queuesettings';
+import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
 import { passedFields, privateValuesOf, valuesOf } from '../../data/values';
 import { decisionsOf } from '../../data/trails';
@@ -66,12 +67,16 @@ export type DeskContact = {
   /** The page they write from and where they are, where their browser says so. */
   readonly page: Page | null;
   readonly queue: string;
+  readonly queueId: string;
   readonly door: string;
   readonly language: string;
   readonly acceptedAt: number;
   readonly talking: boolean;
   readonly cost: number;
-  readonly canPassTo: readonly { id: string; name: string }[];
+  /** What whoever passed it on wrote for whoever takes it. */
+  readonly passNote: { readonly from: string; readonly words: string; readonly at: number } | null;
+  /** Since when the customer waits for an answer, floor ms; null while they do not. */
+  readonly unansweredSince: number | null;
   readonly fields: readonly { label: string; value: string }[];
   readonly toFill: readonly DeskField[];
   readonly why: string;
@@ -84,7 +89,9 @@ export type DeskContact = {
   readonly ringNumber: string | null;
   readonly calling: CallingNow | null;
   readonly opening: string;
-  readonly outcomes: readonly { readonly code: string; readonly label: string; readonly whyNot: string | null }[];
+  readonly outcomes: readonly Outcome[];
+  /** When the talk ended, floor ms: how long a contact was is what its outcomes go by. */ readonly endedAt:
+    number | null;
   readonly wrapUp: WrapUp;
   readonly filed: string | null;
   readonly messages: readonly {
@@ -102,6 +109,8 @@ export type DeskContact = {
    * suggestions are on.
    */
   readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
+  /** The names that replies have filled: what is left of them is filled by hand before it is sent. */
+  readonly placeholders: readonly string[];
   /** What the conversation came to, when the summary helper is on. */
   readonly summary: string | null;
 };
@@ -193,7 +202,7 @@ function repliesFor(
   { host }: DeskDeps,
   layout: DeskLayout,
   language: string,
-  names: { customer: string; agent: string; company: string },
+  values: Readonly<Record<string, string>>,
   lastWords: string,
 ): DeskContact['replies'] {
   const languages = readWorkspace(host.db)?.languages ?? ['en'];
@@ -202,7 +211,7 @@ function repliesFor(
       id: r.id,
       set: r.set,
       title: r.title,
-      text: fillReply(localised(r.text, language, languages), names),
+      text: fillReply(localised(r.text, language, languages), values),
     }))
     .filter((r) => r.text !== '');
   const fitting =
@@ -218,6 +227,25 @@ function ringNumber({ host }: DeskDeps, c: Contact): string | null {
   const customer = readCustomer(host.db, c.customerId);
   const number = customer ? ownNumber({ channel: c.channel, customer }) : null;
   return number === null || stands(callbackOf(host.db, c.id) ?? null) ? null : spokenNumber(number);
+}
+
+/** What whoever passed it on wrote for whoever took it at an instant. */
+export function noteFor({ host }: DeskDeps, contactId: string, takenAt: number): DeskContact['passNote'] {
+  const note = passNoteFor(host.db, contactId, takenAt);
+  return note && { from: readPerson(host.db, note.personId)?.name ?? 'somebody', words: note.words, at: note.at };
+}
+
+/**
+ * Since when a customer waits for a person's answer, floor ms: since it was taken, as long as whoever took it has not
+ * written; then since the first word that nobody has answered. Null while they wait for nothing.
+ */
+export function unansweredSince(
+  messages: readonly { readonly from: 'customer' | 'bot' | 'person'; readonly at: number }[],
+  takenAt: number,
+): number | null {
+  const answered = messages.findLastIndex((m) => m.from === 'person');
+  if ((messages[answered]?.at ?? 0) < takenAt) return takenAt;
+  return messages.slice(answered + 1).find((m) => m.from === 'customer')?.at ?? null;
 }
 
 /** Who a contact's customer said they are. */
@@ -259,25 +287,33 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     maybe: saidToBe(deps, c.id),
     vouched: isVouched(deps.host.db, c),
     queue: queue?.name ?? '',
+    queueId: visit?.queueId ?? '',
     door: nameOf(deps.host.db, c.doorId) ?? '',
     language: c.language,
     page: pageOf(deps.host.db, c.id),
     acceptedAt: leg.acceptedAt,
     talking: leg.talkEndedAt === null,
     cost: deps.floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,
-    canPassTo: readQueues(deps.host.db)
-      .filter((q) => q.channels.includes(c.channel) && q.id !== queue?.id)
-      .map((q) => ({ id: q.id, name: q.name })),
+    passNote: noteFor(deps, c.id, leg.acceptedAt),
+    unansweredSince:
+      leg.talkEndedAt === null && c.channel !== 'voice' ? unansweredSince(messages, leg.acceptedAt) : null,
     resting: deps.floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.resting ?? false,
     replies: layout.panels.talking.includes('replies')
       ? repliesFor(
           deps,
           layout,
           c.language,
-          { customer, agent: person?.shownName ?? '', company: readWorkspace(deps.host.db)?.name ?? '' },
+          {
+            ...Object.fromEntries(valuesKnown(deps, c.id)),
+            customer,
+            agent: person?.shownName ?? '',
+            company: readWorkspace(deps.host.db)?.name ?? '',
+            queue: queue?.name ?? '',
+          },
           words.filter((w) => w.from === 'customer').at(-1)?.text ?? '',
         )
       : [],
+    placeholders: [...new Set(layout.replies.flatMap((r) => Object.values(r.text).flatMap(placeholdersIn)))],
     summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
     fields,
     toFill: toFill(deps, c.id, visit?.queueId),
@@ -288,11 +324,8 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     opening: queue ? localised(queue.connect.toAgent, languages(deps)[0] ?? 'en', languages(deps)) : '',
     wrapUp: queue?.wrapUp ?? USUAL_WRAP_UP,
     filed: leg.outcome,
-    outcomes: codesOf(deps, queue?.outcomes ?? null).map((o) => ({
-      code: o.code,
-      label: o.label,
-      whyNot: cannotFile(o, contactSeconds(deps, leg)),
-    })),
+    outcomes: codesOf(deps, queue?.outcomes ?? null),
+    endedAt: leg.talkEndedAt,
     messages,
     lastFrom: messages.at(-1)?.from ?? null,
   };

@@ -12,11 +12,21 @@ import { AWAY_REASONS } from '../../data/duty';
 import { handledSince, legsSince, openLegsOf } from '../../data/legs';
 import { readPeople, readPerson } from '../../data/people';
 import { waysOf } from '../../data/reach';
-import { openOfferOf, readVisit } from '../../data/visits';
+import { missedSince, openOfferOf, readVisit } from '../../data/visits';
 import { type Actor, mustHold } from '../ground/actor';
 import type { DeskLayout } from '../people/desklayout';
 import { customerName, isVouched } from './contactstate';
-import { codesOf, contact, type DeskContact, type DeskDeps, type Earlier, earlier, known, why } from './deskcontact';
+import {
+  codesOf,
+  contact,
+  type DeskContact,
+  type DeskDeps,
+  type Earlier,
+  earlier,
+  known,
+  noteFor,
+  why,
+} from './deskcontact';
 
 export type DeskView = {
   readonly now: number;
@@ -54,6 +64,13 @@ export type DeskView = {
     readonly placedAt: number;
   }[];
   readonly handledToday: number;
+  /** Offers of today that were missed, the newest first. */
+  readonly missed: readonly {
+    readonly offerId: string;
+    readonly queue: string;
+    readonly customer: string;
+    readonly at: number;
+  }[];
   readonly contacts: readonly DeskContact[];
   readonly outcomes: readonly { code: string; label: string }[];
   readonly offer: {
@@ -68,10 +85,14 @@ export type DeskView = {
     readonly why: string;
     readonly fields: readonly { label: string; value: string }[];
     readonly before: readonly Earlier[];
+    readonly passNote: DeskContact['passNote'];
     /** The channels on which their customer has a contact open with this person already. */
     readonly openToo: readonly Channel[];
   } | null;
 };
+
+/** The most missed offers that are told. */
+const MOST_MISSED = 10;
 
 /** Being full is no bar: whoever takes by hand chose to. */
 const TAKES_ANYWAY: readonly string[] = ['channel-most', 'load', 'offer-pending'];
@@ -137,6 +158,15 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
     used: usedLoad(heldBy(there)),
     room: roomFor(there.load, heldBy(there)),
     handledToday: handledSince(deps.host.db, actor.personId, dayStart),
+    missed: missedSince(deps.host.db, actor.personId, dayStart, MOST_MISSED).map((m) => {
+      const c = readContact(deps.host.db, m.contactId);
+      return {
+        offerId: m.offerId,
+        queue: nameOf(deps.host.db, m.queueId) ?? '',
+        customer: c ? customerName(deps.host.db, c) : '',
+        at: m.at,
+      };
+    }),
     claimable: claimableBy(deps, actor.personId).map((v) => {
       const c = readContact(deps.host.db, v.contactId);
       return {
@@ -163,6 +193,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             why: why(deps, visit.id, actor.personId),
             fields: known(deps, offeredContact.id, visit.queueId),
             before: earlier(deps, offeredContact),
+            passNote: noteFor(deps, offeredContact.id, deps.host.times.floor()),
             openToo: legs.flatMap((leg) => {
               const other = readContact(deps.host.db, leg.contactId);
               const same = other && membersOf(deps.host.db, offeredContact.customerId).includes(other.customerId);

@@ -11,6 +11,8 @@ import {
 import type { Db } from '../../data/database';
 import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../../data/duty';
 import { type Person, readPeople } from '../../data/people';
+import { readFields } from '../../data/fields';
+import { replyUses } from '../../data/replyuses';
 import { readRoles } from '../../data/roles';
 import { readSkills } from '../../data/skills';
 import { readTeams } from '../../data/teams';
@@ -24,6 +26,8 @@ export type DeskProfilesView = {
   readonly rulesRevision: number;
   readonly helpers: readonly Helper[];
   readonly sets: readonly StockSet[];
+  /** How often each stock reply was sent, by its id. */ readonly uses: Readonly<Record<string, number>>;
+  /** The fields that a reply may be filled with. */ readonly fields: readonly string[];
   readonly teams: readonly { id: string; name: string }[];
   readonly roles: readonly { id: string; name: string }[];
   readonly skills: readonly { id: string; name: string }[];
@@ -96,6 +100,8 @@ export function viewDesks(deps: DeskProfilesDeps, actor: Actor): DeskProfilesVie
     rulesRevision: revision,
     helpers,
     sets: STOCK_SETS.all(deps.host.db),
+    uses: Object.fromEntries(replyUses(deps.host.db)),
+    fields: readFields(deps.host.db).map((f) => f.name),
     teams: readTeams(deps.host.db).map((t) => ({ id: t.id, name: t.name })),
     roles: readRoles(deps.host.db).map((r) => ({ id: r.id, name: r.name })),
     skills: readSkills(deps.host.db).map((s) => ({ id: s.id, name: s.name })),

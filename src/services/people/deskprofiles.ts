@@ -14,7 +14,9 @@ import {
   HELPERS,
   MOMENTS,
 } from '../../core/people/deskprofile';
+import { unknownPlaceholders } from '../../core/messages/stockreplies';
 import { DESK_PROFILES, DESK_RULES, STOCK_SETS, THE_RULES } from '../../data/duty';
+import { readFields } from '../../data/fields';
 import { type Actor, mustHoldEverywhere } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { type Undoable, noteChange, recordChange, removeUndoable, sameRevision } from '../ground/change';
@@ -227,6 +229,16 @@ export function saveRules({ host }: DeskProfilesDeps, actor: Actor, input: unkno
 export function saveSet({ host }: DeskProfilesDeps, actor: Actor, input: unknown): { id: string } {
   mustHoldEverywhere(actor, 'people.change');
   const { revision, ...s } = parse(stockSchema, input);
+  const fields = readFields(host.db).map((f) => f.name);
+  const odd = s.replies.flatMap((r, i) =>
+    Object.values(r.text).flatMap((text) =>
+      unknownPlaceholders(text, fields).map((name) => ({
+        where: `replies[${i}].text`,
+        what: `Nothing fills {${name}} in ${r.title}`,
+      })),
+    ),
+  );
+  if (odd[0]) throw new LaneError('not-valid', `${odd[0].what}.`, odd);
   return host.transact((tx) => {
     const before = s.id === null ? undefined : STOCK_SETS.one(tx.db, s.id);
     if (s.id !== null && !before) throw new LaneError('not-found', 'This set is not there any more.');

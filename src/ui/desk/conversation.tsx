@@ -3,23 +3,26 @@
 import { clsx } from 'clsx';
 import { useEffect, useRef, useState } from 'react';
 import { languageName } from '@/core/localised';
+import { cannotFile } from '@/core/outcomes';
 import type { DeskPanel } from '@/core/people/deskprofile';
 import type { DeskContact } from '@/services/contacts/deskcontact';
 import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { FromPage } from '../kit/frompage';
-import { Area } from '../kit/field';
 import { Panel, Pill, SidePanel } from '../kit/panel';
-import { options, Select } from '../kit/select';
 import { Unproven } from '../kit/unproven';
 import { Transcript } from '../review/transcript';
+import { Composer } from './composer';
 import { CustomerAtDesk } from './customeratdesk';
+import { PassDialog, type PassedTo } from './passdialog';
+import { Passing } from './passing';
 
 export function Conversation({
   contact,
   view,
   zone,
+  now,
   busy,
   onAct,
   onChanged,
@@ -27,11 +30,13 @@ export function Conversation({
   contact: DeskContact;
   view: DeskView;
   zone: string;
+  /** The floor’s instant. */ now: number;
   busy: boolean;
   onAct: (body: Record<string, unknown>) => Promise<unknown>;
   /** Something was changed that the Desk shows. */ onChanged: () => void;
 }) {
-  const [text, setText] = useState('');
+  const [choosing, setChoosing] = useState(false);
+  const [passing, setPassing] = useState<{ readonly to: PassedTo; readonly note: string } | null>(null);
   const end = useRef<HTMLDivElement>(null);
   const firstOurs = contact.messages.findIndex((m) => m.from === 'person');
   const bot = contact.messages.filter(
@@ -45,15 +50,23 @@ export function Conversation({
   useEffect(() => {
     void end.current?.scrollIntoView({ block: 'end' });
   }, [contact.messages.length]);
-  const send = async () => {
-    const words = text.trim();
-    if (words === '') return;
-    if (await onAct({ act: 'say', legId: contact.legId, text: words })) setText('');
-  };
   const file = (code: string) => void onAct({ act: 'file', legId: contact.legId, code });
   const voice = contact.channel === 'voice';
   const shows = (panel: DeskPanel) => view.layout.panels[contact.talking ? 'talking' : 'finishing'].includes(panel);
-  const fitting = contact.replies.filter((r) => r.fits);
+  const pass = () => {
+    if (!passing) return;
+    const { to, note } = passing;
+    setPassing(null);
+    void onAct({
+      act: 'pass-on',
+      legId: contact.legId,
+      queueId: to.queueId,
+      ...(to.personId === undefined ? {} : { personId: to.personId }),
+      ...(to.groupId === undefined ? {} : { groupId: to.groupId }),
+      ...(note === '' ? {} : { note }),
+    });
+  };
+  const seconds = ((contact.endedAt ?? now) - contact.acceptedAt) / 1000;
   return (
     <div className="grid min-h-0 flex-1 gap-3 md:grid-cols-[minmax(0,1fr)_320px]">
       <Panel className="flex min-h-0 flex-col" label={`Conversation with ${contact.customer}`}>
@@ -67,24 +80,21 @@ export function Conversation({
           </span>
           {contact.talking && (
             <span className="ml-auto flex gap-2">
-              <Select
-                aria-label="Pass on to a queue"
-                value=""
-                disabled={busy}
-                compact
-                onChange={(chosen) => {
-                  if (chosen) void onAct({ act: 'pass-on', legId: contact.legId, queueId: chosen });
-                }}
-              >
-                <option value="">Pass on to…</option>
-                {options(contact.canPassTo)}
-              </Select>
+              <Button disabled={busy || passing !== null} onClick={() => setChoosing(true)}>
+                Pass on…
+              </Button>
               <Button kind="primary" disabled={busy} onClick={() => void onAct({ act: 'end', legId: contact.legId })}>
                 {voice && !(contact.left && !contact.calling) ? 'Hang up' : 'Finish'}
               </Button>
             </span>
           )}
         </div>
+        {passing && contact.talking && <Passing to={passing.to} onDone={pass} onUndo={() => setPassing(null)} />}
+        {contact.passNote && (
+          <p className="border-b border-rule bg-plum-wash px-4 py-2 text-plum">
+            <b>{contact.passNote.from}</b>: {contact.passNote.words}
+          </p>
+        )}
         {contact.calling && (
           <p
             role="status"
@@ -149,67 +159,7 @@ export function Conversation({
             Ring the customer back, or file what became of the message.
           </p>
         ) : contact.talking ? (
-          <form
-            className="border-t border-rule p-3"
-            onSubmit={(e) => {
-              e.preventDefault();
-              void send();
-            }}
-          >
-            {fitting.length > 0 && (
-              <div className="mb-2 flex flex-wrap items-center gap-1.5 text-small">
-                <span className="text-ink-2">May fit</span>
-                {fitting.map((r) => (
-                  <Button key={r.id} small title={r.text} onClick={() => setText(r.text)}>
-                    {r.title}
-                  </Button>
-                ))}
-              </div>
-            )}
-            <Area
-              aria-label={voice ? 'What you say' : `Write to ${contact.customer}`}
-              rows={2}
-              autoFocus
-              value={text}
-              placeholder={
-                voice
-                  ? 'Type what you say; it reaches the caller as speech · Ctrl Enter says it'
-                  : `Write to ${contact.customer}… Ctrl Enter sends`
-              }
-              onChange={(e) => setText(e.target.value)}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
-                  e.preventDefault();
-                  void send();
-                }
-              }}
-            />
-            <div className="mt-1 flex items-center justify-between gap-2">
-              {contact.replies.length > 0 ? (
-                <Select
-                  aria-label="Stock replies"
-                  value=""
-                  compact
-                  onChange={(chosen) => {
-                    const r = contact.replies.find((x) => x.id === chosen);
-                    if (r) setText(text.trim() === '' ? r.text : `${text.trimEnd()} ${r.text}`);
-                  }}
-                >
-                  <option value="">Stock replies…</option>
-                  {contact.replies.map((r) => (
-                    <option key={r.id} value={r.id}>
-                      {r.set}: {r.title}
-                    </option>
-                  ))}
-                </Select>
-              ) : (
-                <span />
-              )}
-              <Button kind="primary" type="submit" disabled={busy || text.trim() === ''}>
-                {voice ? 'Say' : 'Send'}
-              </Button>
-            </div>
-          </form>
+          <Composer contact={contact} onArrived={onChanged} />
         ) : (
           <p className="flex items-center gap-3 border-t border-rule p-3 text-small text-ink-2">
             The conversation has ended.{' '}
@@ -296,24 +246,38 @@ export function Conversation({
         )}
         <h3 className="mt-4">{contact.talking ? 'When you finish' : 'File the outcome'}</h3>
         <div className="mt-1 flex flex-wrap gap-1.5">
-          {contact.outcomes.map((o) => (
-            <Button
-              key={o.code}
-              small
-              disabled={busy || o.whyNot !== null}
-              title={o.whyNot === null ? o.label : `${o.label} cannot be filed: ${o.whyNot}`}
-              kind={
-                contact.filed === o.code ? 'primary' : contact.talking ? 'plain' : contact.filed ? 'plain' : 'primary'
-              }
-              onClick={() => file(o.code)}
-            >
-              {o.label}
-              {o.whyNot !== null && <span className="sr-only">, {o.whyNot}</span>}
-            </Button>
-          ))}
+          {contact.outcomes
+            .map((o) => ({ ...o, whyNot: cannotFile(o, seconds) }))
+            .map((o) => (
+              <Button
+                key={o.code}
+                small
+                disabled={busy || o.whyNot !== null}
+                title={o.whyNot === null ? o.label : `${o.label} cannot be filed: ${o.whyNot}`}
+                kind={
+                  contact.filed === o.code ? 'primary' : contact.talking ? 'plain' : contact.filed ? 'plain' : 'primary'
+                }
+                onClick={() => file(o.code)}
+              >
+                {o.label}
+                {o.whyNot !== null && <span className="sr-only">, {o.whyNot}</span>}
+              </Button>
+            ))}
         </div>
         {contact.talking && <p className="mt-1 text-tiny text-ink-3">Filing ends the conversation at once.</p>}
       </SidePanel>
+      {choosing && (
+        <PassDialog
+          legId={contact.legId}
+          queueId={contact.queueId}
+          customer={contact.customer}
+          onClose={() => setChoosing(false)}
+          onPass={(to, note) => {
+            setChoosing(false);
+            setPassing({ to, note });
+          }}
+        />
+      )}
     </div>
   );
 }

@@ -17,7 +17,10 @@ import { useBeat } from './beating';
 import { Conversation } from './conversation';
 import { Duty } from './dutybuttons';
 import { Left, Lists } from './lists';
+import { forgetOthers } from './kepthere';
+import { Missed, Noticing } from './noticing';
 import { Offered } from './offered';
+import { useUnread } from './seen';
 import { Ways } from './waystoday';
 
 const BLOCK: Readonly<Record<Channel, string>> = {
@@ -49,6 +52,9 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
       'leg.filed',
       'visit.began',
       'visit.ended',
+      // Outcomes, replies, helpers and queues change under an open Desk.
+      'settings.changed',
+      'contact.language',
     ],
     initial,
   );
@@ -59,6 +65,9 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
   const contact = view.contacts.find((c) => c.legId === chosen) ?? view.contacts[0] ?? null;
 
   useBeat(contact?.legId ?? null);
+  const unread = useUnread(view.contacts, contact);
+  const openIds = view.contacts.map((c) => c.legId).join();
+  useEffect(() => forgetOthers(openIds.split(',')), [openIds]);
 
   const act = async (body: Record<string, unknown>): Promise<{ legId: string | null } | null> => {
     setBusy(true);
@@ -88,6 +97,11 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
 
   const keys = useRef<(event: KeyboardEvent) => void>(() => undefined);
   keys.current = (event) => {
+    // Taking has a chord of its own for whoever types just then.
+    if (event.altKey && !event.ctrlKey && !event.metaKey && event.code === 'KeyT') {
+      event.preventDefault();
+      return void take();
+    }
     if (
       event.target instanceof HTMLElement &&
       event.target.closest('input, textarea, select, [role=menu], [role=dialog]')
@@ -113,6 +127,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
             {view.used} of {FULL} · {view.room} · {view.handledToday} handled today
           </span>
           <span className="ml-auto flex items-center gap-2">
+            <Noticing view={view} unread={unread} frontId={contact?.legId ?? null} />
             <Ways view={view} onChosen={() => void refetch()} />
             <Duty
               view={view}
@@ -127,6 +142,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
             This Desk was out of reach for a while; nothing was offered. It is connected again.
           </p>
         )}
+        <Missed view={view} zone={zone} />
         <div
           className="flex h-[62px] gap-1 overflow-x-auto rounded-control bg-sunk"
           role="group"
@@ -146,6 +162,12 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
               )}
             >
               <span className="block truncate font-semibold">
+                {(unread.get(c.legId) ?? 0) > 0 && (
+                  <span className="mr-1 rounded-full bg-lamp px-1.5 text-tiny text-strip">
+                    {unread.get(c.legId)}
+                    <span className="sr-only"> unread, </span>
+                  </span>
+                )}
                 {c.customer} <span className="font-normal">· {CHANNEL_NAMES[c.channel].name}</span>
               </span>
               <span className="block truncate text-small">
@@ -156,9 +178,9 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
                       ? 'on the line'
                       : c.resting
                         ? 'resting'
-                        : c.lastFrom === 'customer'
-                          ? 'new message'
-                          : 'waiting for them'
+                        : c.unansweredSince !== null
+                          ? `waits for you ${asClock((now - c.unansweredSince) / 1000)}`
+                          : 'you wait for them'
                   : 'wrapping up'}{' '}
                 · {asClock((now - c.acceptedAt) / 1000)}
               </span>
@@ -230,6 +252,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
           contact={contact}
           view={view}
           zone={zone}
+          now={now}
           busy={busy}
           onAct={act}
           onChanged={() => void refetch()}

@@ -20,9 +20,14 @@ export function Offered({
   const why = panels.includes('why') && offer.why !== '';
   const before = panels.includes('before') && offer.before.length > 0;
   const { openToo } = offer;
-  if (!known && !why && !before && openToo.length === 0) return null;
+  if (!known && !why && !before && openToo.length === 0 && !offer.passNote) return null;
   return (
     <Panel className="flex flex-wrap gap-x-6 gap-y-1 px-4 py-2 text-small" label="About the offer">
+      {offer.passNote && (
+        <span className="basis-full text-plum">
+          <b>{offer.passNote.from}</b>: {offer.passNote.words}
+        </span>
+      )}
       {openToo.length > 0 && (
         <span className="basis-full font-semibold">
           You have them open by {openToo.map((c) => CHANNEL_NAMES[c].name).join(' and ')} already.

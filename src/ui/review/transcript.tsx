@@ -1,5 +1,6 @@
 import { clsx } from 'clsx';
 import { imagePath, type ShownImage } from '@/core/bots/conversation';
+import { linkParts } from '@/core/messages/links';
 import { asTime } from '../kit/figures';
 import { Picture } from '../kit/picture';
 
@@ -31,7 +32,15 @@ export const Transcript = ({ messages, zone }: { messages: readonly Line[]; zone
                 : 'bg-mark-chat text-mark-ink',
           )}
         >
-          {m.text}
+          {linkParts(m.text).map(({ text, href }, i) =>
+            href === null ? (
+              text
+            ) : (
+              <a key={i} href={href} target="_blank" rel="noopener noreferrer" className="underline">
+                {text}
+              </a>
+            ),
+          )}
           {m.image && <Picture src={imagePath(m.image.id)} alt={m.image.alt} />}
         </span>
         <span className="px-1 text-tiny text-ink-3">

@@ -130,6 +130,8 @@ export function DesksPage({
         <StockDialog
           set={stock === 'new' ? null : (view.sets.find((s) => s.id === stock) ?? null)}
           languages={languages}
+          fields={view.fields}
+          uses={view.uses}
           mayChange={view.mayChange}
           onClose={() => setStock(null)}
           onSaved={() => {

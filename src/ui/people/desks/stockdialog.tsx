@@ -15,12 +15,16 @@ import { useSaving } from '../../kit/saving';
 export function StockDialog({
   set,
   languages,
+  fields,
+  uses,
   mayChange,
   onClose,
   onSaved,
 }: {
   set: StockSet | null;
   languages: readonly string[];
+  /** The fields that a reply may be filled with. */ fields: readonly string[];
+  /** How often each reply was sent, by its id. */ uses: Readonly<Record<string, number>>;
   mayChange: boolean;
   onClose: () => void;
   onSaved: () => void;
@@ -67,7 +71,7 @@ export function StockDialog({
       title={set?.name ?? 'New set of stock replies'}
       description={`Filled when used: ${Object.entries(PLACEHOLDERS)
         .map(([k, v]) => `{${k}} is ${v}`)
-        .join(', ')}.`}
+        .join(', ')}, and any field by its name, such as {${fields[0] ?? 'order number'}}.`}
     >
       {conflict}
       <form
@@ -95,6 +99,9 @@ export function StockDialog({
                   value={r.title}
                   onChange={(e) => put(i, { title: e.target.value })}
                 />
+                {r.id !== null && (
+                  <span className="self-center text-tiny whitespace-nowrap text-ink-2">sent {uses[r.id] ?? 0}×</span>
+                )}
                 {mayChange && (
                   <Button
                     small
@@ -108,7 +115,7 @@ export function StockDialog({
               </div>
               <div className="mt-1.5 grid grid-cols-2 gap-2">
                 {languages.map((l) => {
-                  const odd = unknownPlaceholders(r.text[l] ?? '');
+                  const odd = unknownPlaceholders(r.text[l] ?? '', fields);
                   return (
                     <div key={l}>
                       <Area
@@ -120,7 +127,9 @@ export function StockDialog({
                         onChange={(e) => put(i, { text: { ...r.text, [l]: e.target.value } })}
                       />
                       {odd.length > 0 && (
-                        <p className="text-tiny text-brass-ink">Nothing fills {odd.map((o) => `{${o}}`).join(', ')}.</p>
+                        <p role="alert" className="text-tiny text-clay">
+                          Nothing fills {odd.map((o) => `{${o}}`).join(', ')}.
+                        </p>
                       )}
                     </div>
                   );

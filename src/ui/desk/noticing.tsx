@@ -1,0 +1,243 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import type { DeskView } from '@/services/contacts/deskview';
+import { Button } from '../kit/button';
+import { Dialog } from '../kit/dialog';
+import { Check, Field } from '../kit/field';
+import { Select } from '../kit/select';
+
+/** Sounds by the notes they are of: Hz, and seconds from the first. */
+const SOUNDS = {
+  none: { name: 'none', notes: [] },
+  knock: {
+    name: 'a knock',
+    notes: [
+      [190, 0],
+      [190, 0.16],
+    ],
+  },
+  chime: {
+    name: 'a chime',
+    notes: [
+      [660, 0],
+      [880, 0.18],
+      [1320, 0.36],
+    ],
+  },
+  bell: { name: 'a bell', notes: [[988, 0]] },
+} as const;
+type Sound = keyof typeof SOUNDS;
+const isSound = (x: unknown): x is Sound => typeof x === 'string' && x in SOUNDS;
+
+/** How somebody wants to be told of offers and messages, in this browser. */
+type Wanted = { readonly sound: Sound; readonly outside: boolean };
+const USUAL: Wanted = { sound: 'chime', outside: false };
+const KEPT = 'lane.noticing';
+function wantedHere(): Wanted {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Partial<Wanted>;
+    return { sound: isSound(kept.sound) ? kept.sound : USUAL.sound, outside: kept.outside === true };
+  } catch {
+    return USUAL;
+  }
+}
+
+function sound(which: Sound): void {
+  const { notes } = SOUNDS[which];
+  if (notes.length === 0) return;
+  const audio = new AudioContext();
+  for (const [hz, at] of notes) {
+    const [tone, loud] = [audio.createOscillator(), audio.createGain()];
+    tone.frequency.value = hz;
+    tone.connect(loud).connect(audio.destination);
+    const from = audio.currentTime + at;
+    loud.gain.setValueAtTime(0.18, from);
+    loud.gain.exponentialRampToValueAtTime(0.001, from + 0.5);
+    tone.start(from);
+    tone.stop(from + 0.5);
+  }
+  setTimeout(() => void audio.close(), 2000);
+}
+
+const DOT =
+  'data:image/svg+xml,' +
+  encodeURIComponent(
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 32 32"><rect width="32" height="32" rx="8" fill="#f6c667"/>' +
+      '<circle cx="16" cy="16" r="9" fill="#a8341f"/></svg>',
+  );
+
+/** The icon of the tab while something waits; the application's own otherwise. */
+function useIcon(waits: boolean): void {
+  useEffect(() => {
+    if (!waits) return;
+    const icon = document.createElement('link');
+    icon.rel = 'icon';
+    icon.href = DOT;
+    document.head.append(icon);
+    return () => icon.remove();
+  }, [waits]);
+}
+
+/**
+ * Tells of offers and of customers' words while somebody looks elsewhere: by a sound, in the tab's title and icon, and
+ * outside the browser where that was asked for. What is in front of whoever looks makes no noise.
+ */
+export function Noticing({
+  view,
+  unread,
+  frontId,
+}: {
+  view: DeskView;
+  unread: ReadonlyMap<string, number>;
+  /** The contact in front. */ frontId: string | null;
+}) {
+  const [wanted, setWanted] = useState(USUAL);
+  const [open, setOpen] = useState(false);
+  useEffect(() => setWanted(wantedHere()), []);
+  const want = (next: Wanted) => {
+    setWanted(next);
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(next));
+    } catch {
+      // A browser that keeps nothing: it holds until the page is left.
+    }
+  };
+  const { offer } = view;
+  const words = [...unread.values()].reduce((a, b) => a + b, 0);
+  const waits = (offer ? 1 : 0) + words;
+  useIcon(waits > 0);
+  useEffect(() => {
+    const plain = document.title.replace(/^(?:\(\d+\) |• )+/, '');
+    document.title = offer ? `• ${offer.queue} for you · ${plain}` : words > 0 ? `(${words}) ${plain}` : plain;
+    return () => {
+      document.title = plain;
+    };
+  }, [offer, words]);
+
+  const news = useRef<{ readonly offerId: string | null; readonly unread: ReadonlyMap<string, number> } | null>(null);
+  useEffect(() => {
+    const before = news.current;
+    news.current = { offerId: offer?.offerId ?? null, unread };
+    if (!before) return;
+    const looks = document.visibilityState === 'visible' && document.hasFocus();
+    const offered = offer && offer.offerId !== before.offerId ? offer : null;
+    const written = view.contacts.filter(
+      (c) => (unread.get(c.legId) ?? 0) > (before.unread.get(c.legId) ?? 0) && !(looks && c.legId === frontId),
+    );
+    if (!offered && written.length === 0) return;
+    sound(wanted.sound);
+    if (looks || !wanted.outside || !('Notification' in window) || Notification.permission !== 'granted') return;
+    // What the customer wrote does not leave the browser's window.
+    const says = offered ? `${offered.queue} for you` : `${written[0]?.customer ?? 'A customer'} wrote`;
+    const told = new Notification(says, { tag: 'usher-lane-desk' });
+    told.onclick = () => {
+      window.focus();
+      told.close();
+    };
+  }, [offer, unread, view.contacts, frontId, wanted]);
+
+  return (
+    <>
+      <Button small kind="quiet" onClick={() => setOpen(true)}>
+        Noticing…
+      </Button>
+      <Dialog
+        open={open}
+        onClose={() => setOpen(false)}
+        title="Noticing"
+        description="How you are told of offers and of customers’ words in this browser. What you look at makes no noise."
+      >
+        <div className="flex flex-col gap-3">
+          <Field label="Sound">
+            {(p) => (
+              <Select
+                {...p}
+                value={wanted.sound}
+                onChange={(chosen) => {
+                  if (!isSound(chosen)) return;
+                  want({ ...wanted, sound: chosen });
+                  sound(chosen);
+                }}
+              >
+                {Object.entries(SOUNDS).map(([id, { name }]) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <div className="flex gap-2">
+            <Button small disabled={wanted.sound === 'none'} onClick={() => sound(wanted.sound)}>
+              Hear it
+            </Button>
+          </div>
+          <Check
+            label="Tell me outside this window as well"
+            checked={wanted.outside}
+            onChange={(e) => {
+              if (!e.target.checked) return want({ ...wanted, outside: false });
+              if (!('Notification' in window)) return;
+              void Notification.requestPermission().then((given) => want({ ...wanted, outside: given === 'granted' }));
+            }}
+          />
+          {typeof Notification !== 'undefined' && Notification.permission === 'denied' && (
+            <p className="text-small text-clay">
+              This browser was told not to: allow notifications in its settings first.
+            </p>
+          )}
+          <p className="text-small text-ink-2">
+            <kbd>Alt T</kbd> takes an offer while you type.
+          </p>
+        </div>
+      </Dialog>
+    </>
+  );
+}
+
+/** What was missed is said when somebody is back, until they have seen it. */
+export function Missed({ view, zone }: { view: DeskView; zone: string }) {
+  const [seen, setSeen] = useState<number | null>(null);
+  useEffect(() => {
+    try {
+      setSeen(Number(localStorage.getItem('lane.missed-seen') ?? 0));
+    } catch {
+      setSeen(0);
+    }
+  }, []);
+  const news = seen === null ? [] : view.missed.filter((m) => m.at > seen);
+  if (news.length === 0) return null;
+  const time = (at: number) =>
+    new Date(at).toLocaleTimeString('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' });
+  return (
+    <p
+      role="status"
+      className="mb-1 flex items-center gap-3 rounded-control bg-brass-wash px-3 py-1 text-small text-brass-ink"
+    >
+      <span className="min-w-0 flex-1">
+        You missed {news.length === 1 ? 'an offer' : `${news.length} offers`}:{' '}
+        {news
+          .slice(0, 3)
+          .map((m) => `${m.customer} for ${m.queue} at ${time(m.at)}`)
+          .join(', ')}
+        {news.length > 3 && ` and ${news.length - 3} more`}. Others were asked at once.
+      </span>
+      <Button
+        small
+        kind="quiet"
+        onClick={() => {
+          const last = Math.max(...news.map((m) => m.at));
+          setSeen(last);
+          try {
+            localStorage.setItem('lane.missed-seen', String(last));
+          } catch {
+            // It is told again after the next reload.
+          }
+        }}
+      >
+        Seen
+      </Button>
+    </p>
+  );
+}
