@@ -188,6 +188,7 @@ const PAGES = [
     '/plans',
     '/tofix',
     '/mailbox',
+    '/customers',
     '/review',
   ],
   [

@@ -148,7 +148,10 @@ test('passing on moves the contact to another queue, and several texts fill the 
     await desk.getByRole('button', { name: 'Take (T)' }).click();
   }
   await expect(desk.getByText('50 of 100')).toBeVisible();
-  await choose(desk.getByLabel('Pass on to a queue'), 'School accounts');
+  await desk.getByRole('button', { name: 'Pass on…' }).click();
+  await desk.getByRole('radio', { name: /^School accounts/ }).check();
+  await desk.getByRole('button', { name: 'Pass on to School accounts' }).click();
+  await desk.getByRole('button', { name: 'Now', exact: true }).click();
   await expect(desk.getByText('25 of 100')).toBeVisible();
   const lead = await window(browser, lane, 'Noor Amsel', '/queues');
   await expect(lead.getByRole('button', { name: /School accounts.*1/ })).toBeVisible();

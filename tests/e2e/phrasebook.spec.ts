@@ -26,7 +26,7 @@ test('the phrasebook goes out and comes in as CSV and JSON with a preview; a bro
   const page = await window(browser, lane, 'Noor Amsel', '/bots/phrasebook');
   const [csvFile] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'CSV', exact: true }).click(),
+    page.getByRole('button', { name: 'Phrases (CSV)' }).click(),
   ]);
   const csv = await textOf(csvFile);
   expect(csv).toContain('swap_size');

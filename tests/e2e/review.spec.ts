@@ -85,7 +85,7 @@ test('a lead asks Review by queue and day, opens a person and the contacts behin
 
   // The same contact is found again by what was said, from anywhere.
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('Name of a page, person, queue, bot or door').fill('bridge snapped');
+  await page.getByPlaceholder('Name of a page, person, queue, bot, door or customer').fill('bridge snapped');
   await page.getByRole('option', { name: 'Contacts in which “bridge snapped” was said' }).click();
   await expect(page.getByRole('heading', { name: 'Find a contact' })).toBeVisible();
   const listed = page.getByRole('region', { name: 'Contacts found' });

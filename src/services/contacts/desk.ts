@@ -1,6 +1,8 @@
 import { boolean, object, string } from 'yup';
+import { readContact } from '../../data/contacts';
 import { legsOf, readLeg } from '../../data/legs';
 import { openOfferOf, visitsOf } from '../../data/visits';
+import { dealsWith } from '../customers/access';
 import { type Actor, mustHold } from '../ground/actor';
 import { bind } from '../ground/bind';
 import { exactly, id } from '../ground/schemas';
@@ -32,10 +34,15 @@ export function beatOf({ host, floor, inFront }: DeskDeps, actor: Actor, input: 
   inFront.report(actor.personId, { ...said, legId: own ? leg.id : null });
 }
 
-/** Whether events about this contact may reach this person's Desk. */
-export const concernsDesk = ({ host }: DeskDeps, personId: string, contactId: string): boolean =>
-  legsOf(host.db, contactId).some((l) => l.personId === personId) ||
-  visitsOf(host.db, contactId).some((v) => openOfferOf(host.db, personId)?.visitId === v.id);
+/** Whether events about this contact may reach this person's Desk: theirs, and of a customer whom they deal with. */
+export function concernsDesk({ host }: DeskDeps, personId: string, contactId: string): boolean {
+  const contact = readContact(host.db, contactId);
+  return (
+    legsOf(host.db, contactId).some((l) => l.personId === personId) ||
+    visitsOf(host.db, contactId).some((v) => openOfferOf(host.db, personId)?.visitId === v.id) ||
+    (contact !== undefined && dealsWith(host.db, personId, contact.customerId))
+  );
+}
 
 /** What a person does with contacts. Everything here is about the actor's own Desk. */
 export const createDesk = (deps: DeskDeps) =>

@@ -11,7 +11,7 @@ import { JoinDialog } from './joindialog';
 import type { Change } from './usecustomer';
 
 const TIED_WORDS: Readonly<Partial<Record<CustomerView['ties'][number]['how'], string>>> = {
-  'same-number': 'one number on two channels',
+  'same-number': 'One number on two channels',
   identified: 'shown to a bot',
 };
 
@@ -48,7 +48,7 @@ export function KnownBy({
       {ties.map((t) => (
         <p key={t.id} className="flex items-center gap-2 py-1 text-tiny text-ink-2">
           <span className="min-w-0 flex-1">
-            {address(t.between[0])} and {address(t.between[1])}:{' '}
+            {t.how !== 'same-number' && `${address(t.between[0])} and ${address(t.between[1])}: `}
             {TIED_WORDS[t.how] ?? `joined by ${t.by ?? 'somebody'}`}, {asDayTime(t.at, zone)}
           </span>
           {customer.mayChange && (

@@ -50,7 +50,8 @@ export function Composer({ contact, onArrived }: { contact: DeskContact; onArriv
     box.current?.focus();
   };
   const lacking = unfilled(text, contact.placeholders);
-  const ready = text.trim() !== '' && lacking.length === 0;
+  // While a reply is looked for, nothing is said.
+  const ready = text.trim() !== '' && lacking.length === 0 && found.length === 0;
   const sends = () => {
     if (!ready) return;
     send(text.trim(), replyId);
