@@ -89,6 +89,7 @@ export function eraseContact(db: Db, contactId: string): void {
     'article_questions',
     'customer_hints',
     'pass_notes',
+    'contact_summaries',
     'outbox',
   ])
     run(db, `DELETE FROM ${table} WHERE contact_id = ?`, contactId);

@@ -224,7 +224,7 @@ async function check(page: Page, name: string): Promise<void> {
   expect.soft(await serious(page, null), name).toEqual([]);
   expect
     .soft(await page.evaluate(() => document.documentElement.scrollWidth), `${name} scrolls sideways`)
-    .toBeLessThanOrEqual(1280);
+    .toBeLessThanOrEqual(page.viewportSize()?.width ?? 0);
   // Only colours change with the lights.
   await page.evaluate(() => {
     for (const part of document.querySelectorAll<HTMLElement>('[data-lights]')) part.dataset.lights = 'down';
@@ -264,6 +264,19 @@ test('what shows contacts is usable: the Floor, a contact, the Desk, the Handset
   }
   await expect(desk.getByRole('button', { name: 'Finish' })).toBeVisible();
   await check(desk, '/desk');
+  await desk.getByRole('button', { name: 'Pass on…' }).click();
+  await expect(desk.getByRole('radiogroup', { name: 'Pass it on to' }).getByRole('radio').first()).toBeVisible();
+  await check(desk, 'passing on');
+  await desk.keyboard.press('Escape');
+  await lead.getByRole('heading', { level: 1 }).getByRole('link').click();
+  await expect(lead.getByRole('region', { name: 'Line of time' })).toBeVisible();
+  await check(lead, 'a customer');
+  // At the width of a phone it is taken, read, answered and finished.
+  const phone = await window(browser, lane, 'Odile Karrow', '/desk', { width: 390, height: 844 });
+  await check(phone, '/desk at 390');
+  await phone.getByRole('button', { name: 'Finish', exact: true }).click();
+  await expect(phone.getByLabel('What it came to')).toBeVisible();
+  await check(phone, 'finishing at 390');
   await check(await window(browser, lane, null, '/handset'), '/handset');
   await check(await window(browser, lane, null, '/signin'), '/signin');
 });

@@ -1,7 +1,7 @@
 import type { Download, Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { QUEUE_DEFAULTS } from '../../src/core/routing/queue';
-import { choose, customer, expect, say, test, window } from './lane';
+import { choose, contactBy, customer, expect, say, test, window } from './lane';
 
 async function textOf(file: Download): Promise<string> {
   const parts: Buffer[] = [];
@@ -137,6 +137,44 @@ test('what a bot did not understand is dropped onto an intent, learnt, and under
   await expect(tried.getByText(/heard school account 0\.\d\d/)).toBeVisible();
   await expect(tried.getByText('To School accounts')).toBeVisible();
   await expect(tried.getByText(/The person sees/)).toContainText('Reason: a school');
+});
+
+test('a word that customers use is suggested from what was not understood, taken in, and out as CSV; a bot is tried with what was said', async ({
+  browser,
+  lane,
+}) => {
+  const page = await window(browser, lane, 'Noor Amsel', '/bots/phrasebook');
+  for (const words of ['gurbelit vendrals tomorrow', 'a gurbelit trossen', 'kindly gurbelit fennels'])
+    await contactBy(lane, page, 'door_web', [words]);
+  await page.getByRole('tab', { name: 'Other words' }).click();
+  const suggested = page.getByRole('region', { name: 'Suggested from what was not understood' });
+  await suggested.getByRole('button', { name: /^Look at gurbelit for / }).click({ timeout: 60_000 });
+  const dialog = page.getByRole('dialog', { name: 'Teach from this phrase' });
+  await expect(dialog.getByLabel('Other words')).toHaveValue('gurbelit');
+  await dialog.getByLabel('for', { exact: true }).fill('violin');
+  await learnt(page, /^Of \d+ kept aside, \d+ are right now and \d+ would be\./);
+  await dialog.getByRole('button', { name: 'Keep and learn' }).click();
+  await learnt(page, 'It is other words for violin.');
+  await expect(page.getByRole('textbox', { name: 'Other words for violin' })).toHaveValue(/gurbelit/);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Other words (CSV)' }).click(),
+  ]);
+  const csv = await textOf(file);
+  expect(csv).toContain('violin,en,gurbelit');
+  await bring(page, 'words.csv', `${csv.trimEnd()}\r\nrepair,en,mendings\r\n`);
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await expect(page.getByRole('textbox', { name: 'Other words for repair' })).toHaveValue('mendings');
+
+  const { contact } = await contactBy(lane, page, 'door_web', ['a repair', '204816']);
+  await page.goto(`/contacts/${contact}`);
+  await page.getByRole('link', { name: 'Try its draft with these words' }).click();
+  const tried = page.getByRole('list', { name: 'Tried conversation' });
+  await expect(tried.getByText('204816', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Keep as test' }).click();
+  await page.getByLabel('Name of the test').fill('As a customer said it');
+  await page.getByRole('button', { name: 'Keep the test' }).click();
+  await expect(page.getByText(/The test As a customer said it is kept/)).toBeVisible();
 });
 
 test('a new workspace of another business: ten phrases an intent, met at a chat door, asked back, taught, better on those kept aside', async ({

@@ -282,6 +282,7 @@ describe('erasing', () => {
       toTalk: false,
     });
     s.desk.act(tamsin(), { act: 'end', legId }, null);
+    s.desk.act(tamsin(), { act: 'summarise', legId, words: 'Quillon Vaspar: the marmalade is haunted' }, null);
     s.desk.act(tamsin(), { act: 'finish', legId }, null);
     // What was not understood is taught, and a test is kept of it.
     live(scriptOf([hear('w', { type: 'text' }, 'anything'), end('e')]), 'door_sms');

@@ -108,6 +108,28 @@ describe('what the Desk tells', () => {
     // Whoever had it before has answered; whoever has it now has not.
     expect(unansweredSince([at('person', 8)], 10)).toBe(10);
   });
+  it('what a conversation came to: by its own words, as somebody mends it, and kept with the contact', async () => {
+    const ended = (from: string) => {
+      const { contact, legId, say } = opened(from);
+      say('the valve sticks on the low notes');
+      s.desk.act(tamsin(), { act: 'end', legId }, null);
+      return { contact, legId };
+    };
+    const kept = async (contact: string) => (await s.reading('contact-words', lead(), { contact })).summary;
+    const first = ended('guest-1');
+    const own = s.desk.view(tamsin(), 0).contacts[0]?.summary;
+    expect([own, await kept(first.contact)]).toEqual([expect.stringContaining('trumpet'), null]);
+    s.desk.act(tamsin(), { act: 'finish', legId: first.legId }, null);
+    expect(await kept(first.contact)).toEqual({ words: own, by: null });
+    const second = ended('guest-2');
+    s.desk.act(tamsin(), { act: 'summarise', legId: second.legId, words: 'Wants another mouthpiece.' }, null);
+    s.desk.act(tamsin(), { act: 'finish', legId: second.legId }, null);
+    expect(await kept(second.contact)).toEqual({ words: 'Wants another mouthpiece.', by: 'Tamsin Orrel' });
+    // Whoever has it no more says nothing of it.
+    expect(codeOf(() => s.desk.act(tamsin(), { act: 'summarise', legId: second.legId, words: 'x' }, null))).toBe(
+      'not-found',
+    );
+  });
   it('offers that were missed today', () => {
     ready(tamsin());
     chat();

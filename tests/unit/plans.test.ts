@@ -411,6 +411,7 @@ const HAPPENED: readonly string[] = [
   'coach_notes',
   'coach_ratings',
   'connector_secrets',
+  'contact_summaries',
   'contact_values',
   'contacts',
   'customer_blocks',

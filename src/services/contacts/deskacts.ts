@@ -12,6 +12,8 @@ import { GROUPS } from '../../data/groups';
 import { transcriptEnd } from '../../data/messages';
 import { readOutcomes } from '../../data/outcomes';
 import { writePassNote } from '../../data/passnotes';
+import { readPerson } from '../../data/people';
+import { writeSummary } from '../../data/summaries';
 import { writeValue } from '../../data/values';
 import { openOfferOf, readVisit } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
@@ -21,7 +23,7 @@ import { once } from '../ground/once';
 import { exactly, id, oneOf, requiredText, text } from '../ground/schemas';
 import { parse } from '../ground/validate';
 import { MOST_MESSAGES } from './channel';
-import { contactSeconds, type DeskDeps, fieldsOf, languages } from './deskcontact';
+import { contact, contactSeconds, type DeskDeps, fieldsOf, languages } from './deskcontact';
 import { claimableBy } from './deskview';
 import { mustTake, passTargets, type PassTargets } from './passing';
 import { keepPrivate, withTokens } from './privatevalues';
@@ -58,6 +60,13 @@ const ACTS = {
       value: text(500, 'The value').defined(),
     }),
   ),
+  summarise: exactly(
+    object({
+      act: oneOf(['summarise'], 'act'),
+      legId: id('The contact'),
+      words: requiredText(2000, 'The summary'),
+    }),
+  ),
   'ring-back': exactly(object({ act: oneOf(['ring-back'], 'act'), legId: id('The contact') })),
   'pass-on': exactly(
     object({
@@ -85,6 +94,18 @@ function talking(deps: DeskDeps, actor: Actor, legId: string): Leg {
   const leg = myLeg(deps, actor, legId);
   if (leg.talkEndedAt !== null) throw new LaneError('not-now', 'This conversation has ended; file its outcome.');
   return leg;
+}
+
+/** Keeps what a conversation came to by its own words, where that helper is on and nobody has said it. */
+function keepOwnSummary(deps: DeskDeps, tx: Tx, leg: Leg): void {
+  const person = readPerson(tx.db, leg.personId);
+  const made = person && contact(deps, leg, deps.desks.layoutFor(person))?.summary;
+  if (made)
+    writeSummary(tx.db, leg.contactId, {
+      words: withTokens(tx.db, leg.contactId, made),
+      personId: null,
+      at: tx.floorAt,
+    });
 }
 
 /** Counts the use of a stock reply. Throws `not-valid` where something of it is still to be filled. */
@@ -170,7 +191,19 @@ export function actAtDesk(
         const bar = cannotFile(outcome, contactSeconds(deps, leg));
         if (bar)
           throw new LaneError('not-valid', `${file.code} cannot be filed: ${bar}.`, [{ where: 'code', what: bar }]);
+        keepOwnSummary(deps, tx, leg);
         deps.contacts.happen(tx, leg.contactId, { type: 'outcome', legId: leg.id, outcome: file.code });
+        break;
+      }
+      case 'summarise': {
+        const { legId: of, words } = parse(ACTS.summarise, input);
+        const leg = myLeg(deps, actor, of);
+        writeSummary(tx.db, leg.contactId, {
+          words: withTokens(tx.db, leg.contactId, words),
+          personId: actor.personId,
+          at: tx.floorAt,
+        });
+        tx.emit({ type: 'value.set', contactId: leg.contactId, name: 'summary' });
         break;
       }
       case 'ring-back': {
@@ -188,6 +221,7 @@ export function actAtDesk(
       }
       case 'finish': {
         const leg = myLeg(deps, actor, parse(ACTS.finish, input).legId);
+        keepOwnSummary(deps, tx, leg);
         deps.contacts.happen(tx, leg.contactId, { type: 'wrap-up-ends', legId: leg.id });
         break;
       }

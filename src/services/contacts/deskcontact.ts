@@ -25,6 +25,7 @@ import { passNoteFor } from '../../data/passnotes';
 import { readPerson } from '../../data/people';
 import { readQueue } from '../../data/queuesettings';
 import { readSkills } from '../../data/skills';
+import { summaryOf } from '../../data/summaries';
 import { passedFields, privateValuesOf, valuesOf } from '../../data/values';
 import { decisionsOf } from '../../data/trails';
 import { readVisit } from '../../data/visits';
@@ -111,7 +112,7 @@ export type DeskContact = {
   readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
   /** The names that replies have filled: what is left of them is filled by hand before it is sent. */
   readonly placeholders: readonly string[];
-  /** What the conversation came to, when the summary helper is on. */
+  /** What the conversation came to: as somebody said it, else by its own words where that helper is on. */
   readonly summary: string | null;
 };
 
@@ -278,6 +279,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
   const fields = known(deps, c.id, visit?.queueId);
   const words = messages.map((m) => ({ from: m.from, text: m.text }));
   const person = readPerson(deps.host.db, leg.personId);
+  const keptSummary = summaryOf(deps.host.db, c.id);
   return {
     legId: leg.id,
     contactId: c.id,
@@ -314,7 +316,12 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
         )
       : [],
     placeholders: [...new Set(layout.replies.flatMap((r) => Object.values(r.text).flatMap(placeholdersIn)))],
-    summary: layout.helpers.includes('summary') ? summarise(fields, words) : null,
+    summary:
+      keptSummary !== null
+        ? opened(deps.host.db, c.id, keptSummary.words)
+        : layout.helpers.includes('summary')
+          ? summarise(fields, words)
+          : null,
     fields,
     toFill: toFill(deps, c.id, visit?.queueId),
     why: why(deps, leg.visitId, leg.personId),

@@ -12,6 +12,7 @@ import { erasureOf, isGoingOn } from '../../data/erasing';
 import { legsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
 import { nameOf } from '../../data/names';
+import { summaryOf } from '../../data/summaries';
 import { visitsOf } from '../../data/visits';
 import { readWorkspace } from '../../data/workspace';
 import { type ContactState, contactState } from '../contacts/contactstate';
@@ -153,7 +154,10 @@ export function viewCustomer(host: Host, actor: Actor, asked: unknown): Customer
   };
 }
 
+/** What a contact came to, and who said so; nobody where it was made of its own words. */
+export type KeptSummary = { readonly words: string; readonly by: string | null };
 export type WordsOfContact = {
+  readonly summary: KeptSummary | null;
   readonly messages: readonly {
     readonly seq: number;
     readonly from: 'customer' | 'bot' | 'person';
@@ -163,6 +167,13 @@ export type WordsOfContact = {
     readonly image: { readonly id: string; readonly alt: string } | null;
   }[];
 };
+/** What a contact came to, private values masked. */
+export function keptSummaryOf(host: Pick<Host, 'db'>, actor: Actor, contactId: string): KeptSummary | null {
+  const kept = summaryOf(host.db, contactId);
+  const { names } = sightOf(host, actor);
+  return kept && { words: masked(kept.words), by: kept.personId && (names.get(kept.personId) ?? 'somebody') };
+}
+
 const wordsSchema = exactly(object({ contact: id('The contact') }));
 
 /** What was said in one contact of a customer, private values masked. For a thread of its own. */
@@ -179,6 +190,7 @@ export function wordsOfContact(host: Host, actor: Actor, asked: unknown): WordsO
   const { shownNames } = sightOf(host, actor);
   const customer = nameAmong(customerHere(host.db, contact.customerId)) ?? 'Customer';
   return {
+    summary: keptSummaryOf(host, actor, contactId),
     messages: messagesOf(host.db, contactId).map((m) => ({
       seq: m.seq,
       from: m.sender,

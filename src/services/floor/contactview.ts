@@ -22,6 +22,7 @@ import { privateValuesOf, valuesOf } from '../../data/values';
 import { decisionsOf } from '../../data/trails';
 import { visitsOf } from '../../data/visits';
 import { type ContactState, contactState, customerName } from '../contacts/contactstate';
+import { type KeptSummary, keptSummaryOf } from '../customers/customers';
 import { MASK, masked } from '../contacts/privatevalues';
 import { seenContact } from '../contacts/seencontact';
 import { type Actor, mustHold } from '../ground/actor';
@@ -48,6 +49,7 @@ export type ContactView = {
   readonly page: Page | null;
   readonly startedAt: number;
   readonly endedAt: number | null;
+  readonly summary: KeptSummary | null;
   readonly now: number;
   readonly bot: string | null;
   /** Its bot where it is still there, so that its draft can be tried with the same words. */
@@ -175,6 +177,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     page: pageOf(host.db, c.id),
     startedAt: c.startedAt,
     endedAt: c.endedAt,
+    summary: keptSummaryOf(host, actor, c.id),
     now,
     botId: c.botId !== null && readBot(host.db, c.botId) ? c.botId : null,
     bot: script ? `${script.shownName}, version ${c.botVersion}` : (past.get(c.botId ?? '') ?? null),

@@ -10,6 +10,7 @@ import { Link } from '../kit/link';
 import { useLive } from '../kit/live';
 import { Empty, Pill } from '../kit/panel';
 import { useHolds } from '../lane/viewer';
+import { WhatItCameTo } from '../review/keptsummary';
 import { Transcript } from '../review/transcript';
 
 const STATES: Readonly<Record<LineOfTime['state'], string>> = {
@@ -117,9 +118,14 @@ function Words({ contactId, zone }: { contactId: string; zone: string }) {
       </p>
     );
   if (!data) return <p role="status">Reading…</p>;
-  return data.messages.length === 0 ? (
-    <p className="text-ink-2">Nothing was said.</p>
-  ) : (
-    <Transcript messages={data.messages} zone={zone} />
+  return (
+    <>
+      <WhatItCameTo summary={data.summary} />
+      {data.messages.length === 0 ? (
+        <p className="text-ink-2">Nothing was said.</p>
+      ) : (
+        <Transcript messages={data.messages} zone={zone} />
+      )}
+    </>
   );
 }

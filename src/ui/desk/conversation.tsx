@@ -10,6 +10,7 @@ import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { FromPage } from '../kit/frompage';
+import { Area } from '../kit/field';
 import { Panel, Pill, SidePanel } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
 import { Transcript } from '../review/transcript';
@@ -69,7 +70,7 @@ export function Conversation({
   const seconds = ((contact.endedAt ?? now) - contact.acceptedAt) / 1000;
   return (
     <div className="grid min-h-0 flex-1 gap-3 md:grid-cols-[minmax(0,1fr)_320px]">
-      <Panel className="flex min-h-0 flex-col" label={`Conversation with ${contact.customer}`}>
+      <Panel className="flex min-h-0 flex-col max-md:h-[74vh]" label={`Conversation with ${contact.customer}`}>
         <div className="flex flex-wrap items-center gap-2 border-b border-rule px-4 py-2">
           <ChannelMark channel={contact.channel} />
           <h2 className="text-panel">{contact.customer}</h2>
@@ -238,10 +239,21 @@ export function Conversation({
             <CustomerAtDesk contact={contact} zone={zone} onChanged={onChanged} />
           </>
         )}
-        {!contact.talking && contact.summary !== null && contact.summary !== '' && (
+        {!contact.talking && contact.summary !== null && (
           <>
-            <h3 className="mt-4">Summary</h3>
-            <p className="text-small whitespace-pre-line text-ink-2">{contact.summary}</p>
+            <h3 className="mt-4">What it came to</h3>
+            <Area
+              aria-label="What it came to"
+              key={contact.summary}
+              rows={4}
+              maxLength={2000}
+              defaultValue={contact.summary}
+              onBlur={(e) => {
+                const words = e.currentTarget.value.trim();
+                if (words !== '' && words !== contact.summary)
+                  void onAct({ act: 'summarise', legId: contact.legId, words });
+              }}
+            />
           </>
         )}
         <h3 className="mt-4">{contact.talking ? 'When you finish' : 'File the outcome'}</h3>

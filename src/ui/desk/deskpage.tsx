@@ -119,7 +119,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
   }, []);
 
   return (
-    <main className="flex h-[calc(100vh-64px)] min-h-[520px] flex-col gap-3 p-4">
+    <main className="flex min-h-[520px] flex-col gap-3 p-4 max-md:p-2 md:h-[calc(100vh-64px)]">
       <div>
         <div className="mb-1 flex flex-wrap items-center gap-2">
           <h1 className="text-panel">My load</h1>

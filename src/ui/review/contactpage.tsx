@@ -9,6 +9,7 @@ import { Link } from '../kit/link';
 import { useLive } from '../kit/live';
 import { Empty, Panel, Pill } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
+import { WhatItCameTo } from './keptsummary';
 import { ReasonLines } from './reasonlines';
 import { Rung } from './rung';
 import { ContactCoaching } from '../coaching/contactcoaching';
@@ -53,6 +54,7 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
             </Link>
           )}
         </div>
+        <WhatItCameTo summary={c.summary} />
         {c.messages.length === 0 ? (
           <Empty title="Nothing was said" />
         ) : (

@@ -59,7 +59,8 @@ export function OtherWordsView({
           <tbody>
             {book.otherWords.map((o, i) => (
               <Row
-                key={`${i} ${o.word} ${o.language}`}
+                // What was taught meanwhile stands here too, and is not written over.
+                key={`${i} ${o.word} ${o.language} ${o.also.join()}`}
                 of={o}
                 languages={languages}
                 mayChange={mayChange}
