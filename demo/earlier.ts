@@ -125,9 +125,11 @@ export function fillEarlier(
   function customerFor({ channel }: Came['started']): string {
     const token = chance.below(OTHERS);
     const address = addressAt(channel, OTHERS + token);
-    let id = customers.get(address);
+    // One number on two channels is two customers, as it is for those who come now; they are joined when they come again.
+    const key = `${channel} ${address}`;
+    let id = customers.get(key);
     if (id === undefined) {
-      customers.set(address, (id = ids('customer')));
+      customers.set(key, (id = ids('customer')));
       writeCustomer(db, {
         id,
         channel,

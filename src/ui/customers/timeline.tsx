@@ -91,7 +91,12 @@ function Entry({ contact: c, zone, compact }: { contact: LineOfTime; zone: strin
         </span>
       )}
       {open && (
-        <div className="my-2 rounded-control border border-rule p-3">
+        <div
+          className="my-2 max-h-[50vh] overflow-y-auto rounded-control border border-rule p-3"
+          tabIndex={0}
+          role="region"
+          aria-label="What was said then"
+        >
           <Words contactId={c.contactId} zone={zone} />
           {holds('conversations.view') && (
             <Link
@@ -122,7 +127,7 @@ function Words({ contactId, zone }: { contactId: string; zone: string }) {
     <>
       <WhatItCameTo summary={data.summary} />
       {data.messages.length === 0 ? (
-        <p className="text-ink-2">Nothing was said.</p>
+        <p className="text-ink-2">No words of it are kept.</p>
       ) : (
         <Transcript messages={data.messages} zone={zone} />
       )}
