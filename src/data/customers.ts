@@ -78,7 +78,7 @@ export function nameAmong(all: readonly Customer[]): string | null {
 export const blankCustomer = (db: Db, id: string): void =>
   void run(
     db,
-    "UPDATE customers SET name = NULL, language = NULL, named_at = NULL, address = 'erased ' || id WHERE id = ?",
+    "UPDATE customers SET name = 'Erased', language = NULL, named_at = NULL, address = 'erased ' || id WHERE id = ?",
     id,
   );
 

@@ -109,38 +109,37 @@ export function eraseSent(db: Db, addresses: readonly string[]): void {
 
 /** Places in which words may stand that were taken from conversations: the table, what tells a row, and its columns. */
 const WORDED = [
-  { table: 'history', key: 'rowid', columns: ['before', 'after'], where: "kind IN ('phrasebook', 'article')" },
+  { table: 'history', key: 'id', columns: ['before', 'after'], where: "kind IN ('phrasebook', 'article')" },
   { table: 'drafts', key: 'person_id, kind, thing_id', columns: ['base', 'mine'], where: "kind = 'phrasebook'" },
   { table: 'documents', key: 'kind, id', columns: ['body'], where: "kind = 'article'" },
 ] as const;
 
-/** One kept thing in which a text stands; `strip` takes it out. */
+/** One kept thing in which texts may stand; `strip` takes them out. */
 export type Worded = { readonly strip: (db: Db) => void };
 
-/** The kept things in which one of some texts stands, but for phrasebooks that are kept to be learnt from. */
+/**
+ * The kept things in which some texts may stand, but for phrasebooks that are kept to be learnt from. There may be many of
+ * them, and long ones: each is looked at in its turn.
+ */
 export function wordedWith(db: Db, texts: readonly string[]): Worded[] {
   const inJson = texts.map((text) => JSON.stringify(text));
   const all = new Set(texts);
-  return WORDED.flatMap(({ table, key, columns, where }) =>
-    columns.flatMap((column) =>
-      rows<Record<string, string | number>>(
-        db,
-        `SELECT ${key === 'rowid' ? 'rowid AS rowid' : key} FROM ${table} WHERE ${where}
-          AND EXISTS (SELECT 1 FROM json_each(?) t WHERE instr(${column}, t.value) > 0)`,
-        JSON.stringify(inJson),
-      ).map((found): Worded => ({
+  return WORDED.flatMap(({ table, key, columns, where }) => {
+    const names = key.split(', ');
+    const at = names.map((name) => `${name} = ?`).join(' AND ');
+    return rows<Record<string, string | number>>(db, `SELECT ${key} FROM ${table} WHERE ${where}`).flatMap((found) =>
+      columns.map((column): Worded => ({
         strip: (on) => {
-          const names = key.split(', ');
-          const at = names.map((name) => `${name} = ?`).join(' AND ');
           const own = names.map((name) => found[name] ?? null);
           const kept = row<{ text: string | null }>(on, `SELECT ${column} AS text FROM ${table} WHERE ${at}`, ...own);
-          if (!kept?.text) return;
-          const without = JSON.stringify(withoutTexts(JSON.parse(kept.text), all));
+          const text = kept?.text;
+          if (!text || !inJson.some((one) => text.includes(one))) return;
+          const without = JSON.stringify(withoutTexts(JSON.parse(text), all));
           run(on, `UPDATE ${table} SET ${column} = ? WHERE ${at}`, without, ...own);
         },
       })),
-    ),
-  );
+    );
+  });
 }
 
 /** Versions of the phrasebook in which one of some texts stands, the newest first. */

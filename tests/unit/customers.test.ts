@@ -326,7 +326,7 @@ describe('erasing', () => {
     await s.erasing.settled();
     expect(foundInFiles()).toEqual([]);
     expect(figures()).toBe(before);
-    expect(await view(lead(), customerId)).toMatchObject({ erased: true, name: null, notes: [] });
+    expect(await view(lead(), customerId)).toMatchObject({ erased: true, name: 'Erased', notes: [] });
     expect(BOT_TESTS.one(w.db, testId)).toBeUndefined();
     const { book } = await s.phrasebook.view(lead());
     expect(book.intents.find((i) => i.id === 'school_account')?.examples.en).not.toContain('zzword goes here');

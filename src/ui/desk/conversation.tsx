@@ -3,21 +3,18 @@
 import { clsx } from 'clsx';
 import { useEffect, useRef, useState } from 'react';
 import { languageName } from '@/core/localised';
-import { cannotFile } from '@/core/outcomes';
-import type { DeskPanel } from '@/core/people/deskprofile';
 import type { DeskContact } from '@/services/contacts/deskcontact';
 import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
-import { FromPage } from '../kit/frompage';
-import { Area } from '../kit/field';
-import { Panel, Pill, SidePanel } from '../kit/panel';
+import { Panel, Pill } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
 import { Transcript } from '../review/transcript';
+import { AboutContact } from './aboutcontact';
 import { Composer } from './composer';
-import { CustomerAtDesk } from './customeratdesk';
 import { PassDialog, type PassedTo } from './passdialog';
 import { Passing } from './passing';
+import type { PassingOn } from './usepassing';
 
 export function Conversation({
   contact,
@@ -25,7 +22,11 @@ export function Conversation({
   zone,
   now,
   busy,
+  passing,
   onAct,
+  onPass,
+  onUndoPass,
+  onPassNow,
   onChanged,
 }: {
   contact: DeskContact;
@@ -34,10 +35,13 @@ export function Conversation({
   /** The floor’s instant. */ now: number;
   busy: boolean;
   onAct: (body: Record<string, unknown>) => Promise<unknown>;
+  /** It is about to be passed on. */ passing: PassingOn | null;
+  onPass: (to: PassedTo, note: string) => void;
+  onUndoPass: () => void;
+  onPassNow: () => void;
   /** Something was changed that the Desk shows. */ onChanged: () => void;
 }) {
   const [choosing, setChoosing] = useState(false);
-  const [passing, setPassing] = useState<{ readonly to: PassedTo; readonly note: string } | null>(null);
   const end = useRef<HTMLDivElement>(null);
   const firstOurs = contact.messages.findIndex((m) => m.from === 'person');
   const bot = contact.messages.filter(
@@ -51,23 +55,7 @@ export function Conversation({
   useEffect(() => {
     void end.current?.scrollIntoView({ block: 'end' });
   }, [contact.messages.length]);
-  const file = (code: string) => void onAct({ act: 'file', legId: contact.legId, code });
   const voice = contact.channel === 'voice';
-  const shows = (panel: DeskPanel) => view.layout.panels[contact.talking ? 'talking' : 'finishing'].includes(panel);
-  const pass = () => {
-    if (!passing) return;
-    const { to, note } = passing;
-    setPassing(null);
-    void onAct({
-      act: 'pass-on',
-      legId: contact.legId,
-      queueId: to.queueId,
-      ...(to.personId === undefined ? {} : { personId: to.personId }),
-      ...(to.groupId === undefined ? {} : { groupId: to.groupId }),
-      ...(note === '' ? {} : { note }),
-    });
-  };
-  const seconds = ((contact.endedAt ?? now) - contact.acceptedAt) / 1000;
   return (
     <div className="grid min-h-0 flex-1 gap-3 md:grid-cols-[minmax(0,1fr)_320px]">
       <Panel className="flex min-h-0 flex-col max-md:h-[74vh]" label={`Conversation with ${contact.customer}`}>
@@ -90,7 +78,7 @@ export function Conversation({
             </span>
           )}
         </div>
-        {passing && contact.talking && <Passing to={passing.to} onDone={pass} onUndo={() => setPassing(null)} />}
+        {passing && contact.talking && <Passing passing={passing} onUndo={onUndoPass} onNow={onPassNow} />}
         {contact.passNote && (
           <p className="border-b border-rule bg-plum-wash px-4 py-2 text-plum">
             <b>{contact.passNote.from}</b>: {contact.passNote.words}
@@ -182,102 +170,15 @@ export function Conversation({
           </p>
         )}
       </Panel>
-      <SidePanel label="About this contact">
-        {shows('known') && (
-          <>
-            <h3>What we know</h3>
-            {contact.page && <FromPage page={contact.page} />}
-            {contact.fields.length === 0 && !contact.page ? (
-              <p className="text-small text-ink-2">The bot learned nothing.</p>
-            ) : (
-              <dl className="mt-1">
-                {contact.fields.map((f) => (
-                  <div key={f.label} className="flex border-b border-rule py-1.5 text-small">
-                    <dt className="w-28 text-ink-2">{f.label}</dt>
-                    <dd className="min-w-0 flex-1 break-words">{f.value}</dd>
-                  </div>
-                ))}
-              </dl>
-            )}
-          </>
-        )}
-        {shows('known') && contact.toFill.length > 0 && (
-          <dl className="mt-1">
-            {contact.toFill.map((f) => (
-              <div key={f.name} className="flex items-center border-b border-rule py-1 text-small">
-                <dt className="w-28 text-ink-2">
-                  <label htmlFor={`fill-${f.name}`}>{f.label}</label>
-                </dt>
-                <dd className="min-w-0 flex-1">
-                  <input
-                    key={f.value}
-                    id={`fill-${f.name}`}
-                    defaultValue={f.value}
-                    maxLength={500}
-                    className="w-full rounded-control border border-rule-strong bg-sheet px-1.5 py-0.5"
-                    onKeyDown={(e) => {
-                      if (e.key === 'Enter') e.currentTarget.blur();
-                    }}
-                    onBlur={(e) => {
-                      const value = e.currentTarget.value.trim();
-                      if (value !== f.value) void onAct({ act: 'note', legId: contact.legId, name: f.name, value });
-                    }}
-                  />
-                </dd>
-              </div>
-            ))}
-          </dl>
-        )}
-        {shows('why') && (
-          <>
-            <h3 className="mt-4">Why you</h3>
-            <p className="text-small text-ink-2">{contact.why}</p>
-          </>
-        )}
-        {shows('before') && (
-          <>
-            <CustomerAtDesk contact={contact} zone={zone} onChanged={onChanged} />
-          </>
-        )}
-        {!contact.talking && contact.summary !== null && (
-          <>
-            <h3 className="mt-4">What it came to</h3>
-            <Area
-              aria-label="What it came to"
-              key={contact.summary}
-              rows={4}
-              maxLength={2000}
-              defaultValue={contact.summary}
-              onBlur={(e) => {
-                const words = e.currentTarget.value.trim();
-                if (words !== '' && words !== contact.summary)
-                  void onAct({ act: 'summarise', legId: contact.legId, words });
-              }}
-            />
-          </>
-        )}
-        <h3 className="mt-4">{contact.talking ? 'When you finish' : 'File the outcome'}</h3>
-        <div className="mt-1 flex flex-wrap gap-1.5">
-          {contact.outcomes
-            .map((o) => ({ ...o, whyNot: cannotFile(o, seconds) }))
-            .map((o) => (
-              <Button
-                key={o.code}
-                small
-                disabled={busy || o.whyNot !== null}
-                title={o.whyNot === null ? o.label : `${o.label} cannot be filed: ${o.whyNot}`}
-                kind={
-                  contact.filed === o.code ? 'primary' : contact.talking ? 'plain' : contact.filed ? 'plain' : 'primary'
-                }
-                onClick={() => file(o.code)}
-              >
-                {o.label}
-                {o.whyNot !== null && <span className="sr-only">, {o.whyNot}</span>}
-              </Button>
-            ))}
-        </div>
-        {contact.talking && <p className="mt-1 text-tiny text-ink-3">Filing ends the conversation at once.</p>}
-      </SidePanel>
+      <AboutContact
+        contact={contact}
+        view={view}
+        zone={zone}
+        now={now}
+        busy={busy}
+        onAct={onAct}
+        onChanged={onChanged}
+      />
       {choosing && (
         <PassDialog
           legId={contact.legId}
@@ -286,7 +187,7 @@ export function Conversation({
           onClose={() => setChoosing(false)}
           onPass={(to, note) => {
             setChoosing(false);
-            setPassing({ to, note });
+            onPass(to, note);
           }}
         />
       )}

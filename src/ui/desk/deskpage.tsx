@@ -18,9 +18,11 @@ import { Conversation } from './conversation';
 import { Duty } from './dutybuttons';
 import { Left, Lists } from './lists';
 import { forgetOthers } from './kepthere';
-import { Missed, Noticing } from './noticing';
+import { Missed } from './missed';
+import { Noticing } from './noticing';
 import { Offered } from './offered';
 import { useUnread } from './seen';
+import { usePassing } from './usepassing';
 import { Ways } from './waystoday';
 
 const BLOCK: Readonly<Record<Channel, string>> = {
@@ -75,6 +77,8 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
       const done = await call<{ legId: string | null }>('/api/desk', {
         body,
         headers: { 'idempotency-key': newKey() },
+        // What was begun before the page is left is done.
+        last: true,
       });
       await refetch();
       return done;
@@ -86,6 +90,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
       setBusy(false);
     }
   };
+  const passing = usePassing((body) => void act(body));
   const take = async () => {
     if (!view.offer) return;
     const done = await act({ act: 'accept', offerId: view.offer.offerId });
@@ -254,6 +259,10 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
           zone={zone}
           now={now}
           busy={busy}
+          passing={passing.passing?.legId === contact.legId ? passing.passing : null}
+          onPass={(to, note) => passing.begin(contact.legId, to, note)}
+          onUndoPass={passing.undo}
+          onPassNow={passing.now}
           onAct={act}
           onChanged={() => void refetch()}
         />

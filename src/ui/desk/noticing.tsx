@@ -6,29 +6,7 @@ import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
 import { Check, Field } from '../kit/field';
 import { Select } from '../kit/select';
-
-/** Sounds by the notes they are of: Hz, and seconds from the first. */
-const SOUNDS = {
-  none: { name: 'none', notes: [] },
-  knock: {
-    name: 'a knock',
-    notes: [
-      [190, 0],
-      [190, 0.16],
-    ],
-  },
-  chime: {
-    name: 'a chime',
-    notes: [
-      [660, 0],
-      [880, 0.18],
-      [1320, 0.36],
-    ],
-  },
-  bell: { name: 'a bell', notes: [[988, 0]] },
-} as const;
-type Sound = keyof typeof SOUNDS;
-const isSound = (x: unknown): x is Sound => typeof x === 'string' && x in SOUNDS;
+import { isSound, type Sound, sound, SOUNDS } from './sounds';
 
 /** How somebody wants to be told of offers and messages, in this browser. */
 type Wanted = { readonly sound: Sound; readonly outside: boolean };
@@ -41,23 +19,6 @@ function wantedHere(): Wanted {
   } catch {
     return USUAL;
   }
-}
-
-function sound(which: Sound): void {
-  const { notes } = SOUNDS[which];
-  if (notes.length === 0) return;
-  const audio = new AudioContext();
-  for (const [hz, at] of notes) {
-    const [tone, loud] = [audio.createOscillator(), audio.createGain()];
-    tone.frequency.value = hz;
-    tone.connect(loud).connect(audio.destination);
-    const from = audio.currentTime + at;
-    loud.gain.setValueAtTime(0.18, from);
-    loud.gain.exponentialRampToValueAtTime(0.001, from + 0.5);
-    tone.start(from);
-    tone.stop(from + 0.5);
-  }
-  setTimeout(() => void audio.close(), 2000);
 }
 
 const DOT =
@@ -193,51 +154,5 @@ export function Noticing({
         </div>
       </Dialog>
     </>
-  );
-}
-
-/** What was missed is said when somebody is back, until they have seen it. */
-export function Missed({ view, zone }: { view: DeskView; zone: string }) {
-  const [seen, setSeen] = useState<number | null>(null);
-  useEffect(() => {
-    try {
-      setSeen(Number(localStorage.getItem('lane.missed-seen') ?? 0));
-    } catch {
-      setSeen(0);
-    }
-  }, []);
-  const news = seen === null ? [] : view.missed.filter((m) => m.at > seen);
-  if (news.length === 0) return null;
-  const time = (at: number) =>
-    new Date(at).toLocaleTimeString('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' });
-  return (
-    <p
-      role="status"
-      className="mb-1 flex items-center gap-3 rounded-control bg-brass-wash px-3 py-1 text-small text-brass-ink"
-    >
-      <span className="min-w-0 flex-1">
-        You missed {news.length === 1 ? 'an offer' : `${news.length} offers`}:{' '}
-        {news
-          .slice(0, 3)
-          .map((m) => `${m.customer} for ${m.queue} at ${time(m.at)}`)
-          .join(', ')}
-        {news.length > 3 && ` and ${news.length - 3} more`}. Others were asked at once.
-      </span>
-      <Button
-        small
-        kind="quiet"
-        onClick={() => {
-          const last = Math.max(...news.map((m) => m.at));
-          setSeen(last);
-          try {
-            localStorage.setItem('lane.missed-seen', String(last));
-          } catch {
-            // It is told again after the next reload.
-          }
-        }}
-      >
-        Seen
-      </Button>
-    </p>
   );
 }
