@@ -151,11 +151,11 @@ test('what was missed is said when somebody is back, until they have seen it', a
   const desk = await window(browser, lane, 'Tamsin Orrel', '/desk');
   await desk.getByRole('button', { name: 'Noticing…' }).click();
   await desk.getByLabel('Sound').click();
-  await desk.getByRole('option', { name: 'a bell' }).click();
+  await desk.getByRole('option', { name: 'a ping' }).click();
   await desk.keyboard.press('Escape');
   await desk.reload();
   await desk.getByRole('button', { name: 'Noticing…' }).click();
-  await expect(desk.getByLabel('Sound')).toContainText('a bell');
+  await expect(desk.getByLabel('Sound')).toContainText('a ping');
   await desk.keyboard.press('Escape');
   await desk.getByRole('button', { name: 'Go ready' }).click();
   await contactBy(lane, desk, 'door_web', ['a new hire', 'trumpet']);

@@ -130,6 +130,15 @@ describe('what the Desk tells', () => {
       'not-found',
     );
   });
+  it('private values once somebody has the contact, and not before', () => {
+    ready(odile());
+    chat('guest-1', ['a repair', '204816', 'the bridge snapped']);
+    const number = (fields: readonly { label: string; value: string }[] | undefined) =>
+      fields?.find((f) => f.label === 'Hire number')?.value;
+    expect(number(s.desk.view(odile(), 0).offer?.fields)).toBe('•••');
+    take(odile());
+    expect(number(s.desk.view(odile(), 0).contacts[0]?.fields)).toBe('204816');
+  });
   it('offers that were missed today', () => {
     ready(tamsin());
     chat();

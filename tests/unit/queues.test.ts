@@ -477,6 +477,12 @@ describe('what is offered, filed and wrapped up', () => {
       ['New hire'],
     ]);
     expect(s.desk.view(odile(), 0).claimable).toEqual([]);
+    // It is looked at before it is taken.
+    expect(s.desk.view(tamsin(), 0).claimable[0]).toMatchObject({
+      said: 'trumpet',
+      language: 'en',
+      fields: expect.arrayContaining([{ label: 'Instrument', value: 'trumpet' }]) as unknown,
+    });
     const visitId = s.desk.view(tamsin(), 0).claimable[0]?.visitId;
     expect(codeOf(() => s.desk.act(odile(), { act: 'claim', visitId }, null))).toBe('not-now');
     s.desk.act(tamsin(), { act: 'claim', visitId }, null);

@@ -38,7 +38,7 @@ import type { Contacts } from './contacts';
 import { customerName, isVouched } from './contactstate';
 import type { InFrontNow } from './infront';
 import type { LiveFloor } from './livefloor';
-import { opened } from './privatevalues';
+import { MASK, opened } from './privatevalues';
 
 /** A field that a person fills in. */
 export type DeskField = {
@@ -152,6 +152,13 @@ export function known(
   return fieldsOf(deps, queueId)
     .filter((f) => values.has(f.name) && passed.has(f.name) && !f.filledBy.includes('agent'))
     .map((f) => ({ label: f.label, value: values.get(f.name) ?? '' }));
+}
+
+/** The same for somebody who does not have the contact yet: private values are masked. */
+export function knownBefore(deps: DeskDeps, contactId: string, queueId: string): { label: string; value: string }[] {
+  const secret = new Set(privateValuesOf(deps.host.db, contactId).map((v) => v.name));
+  const labels = new Set(readFields(deps.host.db).flatMap((f) => (secret.has(f.name) ? [f.label] : [])));
+  return known(deps, contactId, queueId).map((f) => (labels.has(f.label) ? { ...f, value: MASK } : f));
 }
 
 /** Fields that a person fills in, with what stands in them. */

@@ -10,12 +10,14 @@ import { readContact } from '../../data/contacts';
 import { membersOf } from '../../data/customerties';
 import { AWAY_REASONS } from '../../data/duty';
 import { handledSince, legsSince, openLegsOf } from '../../data/legs';
+import { messagesOf } from '../../data/messages';
 import { readPeople, readPerson } from '../../data/people';
 import { waysOf } from '../../data/reach';
 import { missedSince, openOfferOf, readVisit } from '../../data/visits';
 import { type Actor, mustHold } from '../ground/actor';
 import type { DeskLayout } from '../people/desklayout';
 import { customerName, isVouched } from './contactstate';
+import { masked } from './privatevalues';
 import {
   codesOf,
   contact,
@@ -23,7 +25,7 @@ import {
   type DeskDeps,
   type Earlier,
   earlier,
-  known,
+  knownBefore,
   noteFor,
   why,
 } from './deskcontact';
@@ -62,7 +64,12 @@ export type DeskView = {
     readonly queue: string;
     readonly customer: string;
     readonly placedAt: number;
+    readonly language: string;
+    /** What was passed on with it, and what the customer said last: to look at before it is taken. */
+    readonly fields: readonly { label: string; value: string }[];
+    readonly said: string | null;
   }[];
+  /** How many there are in all. */ readonly claimableInAll: number;
   readonly handledToday: number;
   /** Offers of today that were missed, the newest first. */
   readonly missed: readonly {
@@ -93,6 +100,15 @@ export type DeskView = {
 
 /** The most missed offers that are told. */
 const MOST_MISSED = 10;
+
+/** The most contacts to be taken by hand that are shown. */
+const MOST_CLAIMABLE = 30;
+
+/** What the customer of a contact said last, private values masked; null for nothing. */
+const lastSaid = ({ host }: DeskDeps, contactId: string): string | null => {
+  const said = messagesOf(host.db, contactId).findLast((m) => m.sender === 'customer');
+  return said ? masked(said.text) : null;
+};
 
 /** Being full is no bar: whoever takes by hand chose to. */
 const TAKES_ANYWAY: readonly string[] = ['channel-most', 'load', 'offer-pending'];
@@ -167,16 +183,22 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
         at: m.at,
       };
     }),
-    claimable: claimableBy(deps, actor.personId).map((v) => {
-      const c = readContact(deps.host.db, v.contactId);
-      return {
-        visitId: v.id,
-        channel: v.channel,
-        queue: v.queue.name,
-        customer: c ? customerName(deps.host.db, c) : '',
-        placedAt: v.placedAt,
-      };
-    }),
+    claimable: claimableBy(deps, actor.personId)
+      .slice(0, MOST_CLAIMABLE)
+      .map((v) => {
+        const c = readContact(deps.host.db, v.contactId);
+        return {
+          visitId: v.id,
+          channel: v.channel,
+          queue: v.queue.name,
+          customer: c ? customerName(deps.host.db, c) : '',
+          placedAt: v.placedAt,
+          language: c?.language ?? '',
+          fields: knownBefore(deps, v.contactId, v.queue.id),
+          said: lastSaid(deps, v.contactId),
+        };
+      }),
+    claimableInAll: claimableBy(deps, actor.personId).length,
     contacts: legs.flatMap((leg) => contact(deps, leg, layout) ?? []),
     outcomes: codesOf(deps, null).map(({ code, label }) => ({ code, label })),
     offer:
@@ -191,7 +213,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             left: visit.kind === 'message',
             realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.times.real()) / 1000)),
             why: why(deps, visit.id, actor.personId),
-            fields: known(deps, offeredContact.id, visit.queueId),
+            fields: knownBefore(deps, offeredContact.id, visit.queueId),
             before: earlier(deps, offeredContact),
             passNote: noteFor(deps, offeredContact.id, deps.host.times.floor()),
             openToo: legs.flatMap((leg) => {

@@ -22,6 +22,7 @@ import { Missed } from './missed';
 import { Noticing } from './noticing';
 import { Offered } from './offered';
 import { useUnread } from './seen';
+import { ToTake } from './totake';
 import { usePassing } from './usepassing';
 import { Ways } from './waystoday';
 
@@ -220,37 +221,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
         </div>
       </div>
       {view.offer && <Offered offer={view.offer} panels={view.layout.panels.offered} zone={zone} />}
-      {view.claimable.length > 0 && (
-        <Panel className="px-4 py-2" label="To be taken">
-          <h2 className="text-small font-semibold">To be taken by whoever can</h2>
-          <ul className="mt-1 flex flex-wrap gap-2">
-            {view.claimable.slice(0, 8).map((v) => (
-              <li
-                key={v.visitId}
-                className="flex items-center gap-2 rounded-control border border-rule px-2 py-1 text-small"
-              >
-                <ChannelMark channel={v.channel} size={15} />
-                <span className="font-medium">{v.customer}</span>
-                <span className="text-ink-2">
-                  {v.queue} · {asClock((now - v.placedAt) / 1000)}
-                </span>
-                <Button
-                  small
-                  kind="primary"
-                  disabled={busy}
-                  aria-label={`Take ${v.customer}`}
-                  onClick={() => void act({ act: 'claim', visitId: v.visitId })}
-                >
-                  Take
-                </Button>
-              </li>
-            ))}
-            {view.claimable.length > 8 && (
-              <li className="py-1 text-small text-ink-2">and {view.claimable.length - 8} more</li>
-            )}
-          </ul>
-        </Panel>
-      )}
+      <ToTake view={view} now={now} busy={busy} onTake={(visitId) => void act({ act: 'claim', visitId })} />
       {contact ? (
         <Conversation
           key={contact.legId}

@@ -18,7 +18,7 @@ export const SOUNDS = {
       [1320, 0.36],
     ],
   },
-  bell: { name: 'a bell', notes: [[988, 0]] },
+  ping: { name: 'a ping', notes: [[988, 0]] },
 } as const;
 export type Sound = keyof typeof SOUNDS;
 export const isSound = (x: unknown): x is Sound => typeof x === 'string' && x in SOUNDS;
