@@ -130,14 +130,16 @@ describe('what the Desk tells', () => {
       'not-found',
     );
   });
-  it('private values once somebody has the contact, and not before', () => {
+  it('private values once a contact is offered or taken, and not to whoever only could take it', () => {
+    const repairs = readQueue(w.db, 'queue_repairs');
+    s.queues.save(lead(), queueInput(repairs, { needs: [], offering: { way: 'claim' }, clocks: {} }));
     ready(odile());
-    chat('guest-1', ['a repair', '204816', 'the bridge snapped']);
-    const number = (fields: readonly { label: string; value: string }[] | undefined) =>
-      fields?.find((f) => f.label === 'Hire number')?.value;
-    expect(number(s.desk.view(odile(), 0).offer?.fields)).toBe('•••');
-    take(odile());
-    expect(number(s.desk.view(odile(), 0).contacts[0]?.fields)).toBe('204816');
+    chat('guest-1', ['a repair', '204816', 'the bridge of 204816 snapped']);
+    const [waits] = s.desk.view(odile(), 0).claimable;
+    expect(waits?.fields).toContainEqual({ label: 'Hire number', value: '•••' });
+    expect(JSON.stringify(waits)).not.toContain('204816');
+    s.desk.act(odile(), { act: 'claim', visitId: waits?.visitId }, null);
+    expect(s.desk.view(odile(), 0).contacts[0]?.fields).toContainEqual({ label: 'Hire number', value: '204816' });
   });
   it('offers that were missed today', () => {
     ready(tamsin());

@@ -38,7 +38,7 @@ import type { Contacts } from './contacts';
 import { customerName, isVouched } from './contactstate';
 import type { InFrontNow } from './infront';
 import type { LiveFloor } from './livefloor';
-import { MASK, opened } from './privatevalues';
+import { MASK, masked, opened } from './privatevalues';
 
 /** A field that a person fills in. */
 export type DeskField = {
@@ -141,24 +141,34 @@ const valuesKnown = ({ host }: DeskDeps, contactId: string) =>
     ]),
   );
 
-/** What was passed on or noted, as the queue shows it. */
-export function known(
+/** Of the values of a contact, those that the queue shows, in its order. */
+function shownOf(
   deps: DeskDeps,
   contactId: string,
   queueId: string | undefined,
+  values: ReadonlyMap<string, string>,
 ): { label: string; value: string }[] {
-  const values = valuesKnown(deps, contactId);
   const passed = passedFields(deps.host.db, contactId);
   return fieldsOf(deps, queueId)
     .filter((f) => values.has(f.name) && passed.has(f.name) && !f.filledBy.includes('agent'))
     .map((f) => ({ label: f.label, value: values.get(f.name) ?? '' }));
 }
 
-/** The same for somebody who does not have the contact yet: private values are masked. */
+/** What was passed on or noted, as the queue shows it. */
+export function known(
+  deps: DeskDeps,
+  contactId: string,
+  queueId: string | undefined,
+): { label: string; value: string }[] {
+  return shownOf(deps, contactId, queueId, valuesKnown(deps, contactId));
+}
+
+/** The same for somebody to whom nobody has offered it: private values are masked, wherever they stand. */
 export function knownBefore(deps: DeskDeps, contactId: string, queueId: string): { label: string; value: string }[] {
-  const secret = new Set(privateValuesOf(deps.host.db, contactId).map((v) => v.name));
-  const labels = new Set(readFields(deps.host.db).flatMap((f) => (secret.has(f.name) ? [f.label] : [])));
-  return known(deps, contactId, queueId).map((f) => (labels.has(f.label) ? { ...f, value: MASK } : f));
+  const { db } = deps.host;
+  const values = new Map(valuesOf(db, contactId).map((v) => [v.name, masked(v.value)]));
+  for (const { name } of privateValuesOf(db, contactId)) values.set(name, MASK);
+  return shownOf(deps, contactId, queueId, values);
 }
 
 /** Fields that a person fills in, with what stands in them. */

@@ -25,6 +25,7 @@ import {
   type DeskDeps,
   type Earlier,
   earlier,
+  known,
   knownBefore,
   noteFor,
   why,
@@ -213,7 +214,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
             left: visit.kind === 'message',
             realSecondsLeft: Math.max(0, Math.round((open.acceptBy - deps.host.times.real()) / 1000)),
             why: why(deps, visit.id, actor.personId),
-            fields: knownBefore(deps, offeredContact.id, visit.queueId),
+            fields: known(deps, offeredContact.id, visit.queueId),
             before: earlier(deps, offeredContact),
             passNote: noteFor(deps, offeredContact.id, deps.host.times.floor()),
             openToo: legs.flatMap((leg) => {
