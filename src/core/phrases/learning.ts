@@ -39,9 +39,11 @@ const FEW = 6;
 const LABELS = 'en';
 
 /**
- * All examples: the phrases, each intent's label and description, and phrases of nobody's intent as the last class.
+ * All examples: the phrases, each intent's label and description, and phrases of nobody's intent as the last class. What
+ * stands twice is one example.
  */
-function examplesOf(book: Phrasebook): Told[] {
+const examplesOf = (book: Phrasebook): Told[] => [...new Map(listed(book).map((t) => [keyOf(t), t])).values()];
+function listed(book: Phrasebook): Told[] {
   const index = new Map(book.intents.map((intent, i) => [intent.id, i]));
   return [
     ...phrasesOf(book).map((p) => ({
@@ -123,8 +125,8 @@ function littleChanged(
   const alike = (of: (b: Phrasebook) => unknown): boolean => JSON.stringify(of(book)) === JSON.stringify(of(last.book));
   if (!alike((b) => [b.languages, b.otherWords, b.recognised, b.intents.map((i) => i.id)])) return null;
   const [before, now] = [new Set(last.told.map(keyOf)), new Set(told.map(keyOf))];
-  // What stands twice cannot be told apart by what it says: then all is learnt anew.
-  if (before.size !== last.told.length || now.size !== told.length) return null;
+  // An earlier version kept what stood twice as two, which cannot be told apart: then all is learnt anew.
+  if (before.size !== last.told.length) return null;
   const gone = new Set([...before].filter((key) => !now.has(key)));
   const fresh = told.filter((t) => !before.has(keyOf(t)));
   return gone.size + fresh.length <= FEW ? { gone, fresh } : null;

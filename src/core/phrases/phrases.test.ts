@@ -144,6 +144,9 @@ describe('learning', () => {
     const after = learn({ ...small, intents: fewer }, { ...BY_PIECES, last: before });
     expect(after.whole.says).toHaveLength(after.told.length * 21);
     expect(after.told.map((t) => t.text)).not.toContain(twice[0]);
+    // They are one example, so that an edit goes on from what was learnt instead of learning all anew.
+    expect(before.told.filter((t) => t.text === twice[0])).toHaveLength(1);
+    expect(after.features).toBe(before.features);
   });
   it('a region of a language is understood as the language', () =>
     expect(rank('opening times please', 'en-IE')).toEqual(rank('opening times please', 'en')));
