@@ -203,6 +203,21 @@ describe('who may', () => {
     expect(await codeIn(() => view(tamsin(), 'customer_none'))).toBe('not-found');
   });
 
+  it('nobody opens somebody’s past by joining them with whom they deal with; others’ joining does', async () => {
+    const { contact, token } = s.channel.start(STAND_IN, { door: 'door_web', from: 'stranger' }, null);
+    s.channel.leave(contact, token);
+    const { customerId } = dealing();
+    const words = () => codeIn(() => s.reading('contact-words', tamsin(), { contact }));
+    await act(tamsin(), 'join-customers', joining(customerId, customerOf(contact)));
+    expect([await words(), (await view(tamsin(), customerId)).contacts.map((c) => c.opens)]).toEqual([
+      'not-found',
+      [true, false],
+    ]);
+    await act(lead(), 'part-customers', { tieId: tiesAround(w.db, customerId)[0]?.id });
+    await act(lead(), 'join-customers', joining(customerId, customerOf(contact)));
+    expect(await words()).toBe('none');
+  });
+
   it('what is stale is refused: joined twice, parted twice, a note that is gone, a language nobody speaks', async () => {
     const [a, b] = [came('a-1'), came('b-1')];
     await act(lead(), 'join-customers', joining(a, b));

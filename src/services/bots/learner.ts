@@ -62,7 +62,10 @@ export function createLearner({ host, heavy }: { readonly host: Host; readonly h
           if (!host.db.open) return;
           host.transact((tx) => keepLearntOf(tx.db, version, learnt));
         }
-      })().catch(host.fault);
+      })().catch((error: unknown) => {
+        // What is learnt anew meanwhile takes its place.
+        if (!(error instanceof LaneError)) host.fault(error);
+      });
     },
 
     /** How far the reader's own learning is, or what the house learns by itself. */

@@ -1,9 +1,10 @@
+import { joinedWith } from '../../core/customers/joining';
 import { LaneError } from '../../core/errors';
 import { holds } from '../../core/people/rights';
 import { type Contact, readContact } from '../../data/contacts';
 import { contactIdsOf } from '../../data/erasing';
 import { type Customer, customersAsOne } from '../../data/customers';
-import { membersOf } from '../../data/customerties';
+import { membersOf, tiesAround } from '../../data/customerties';
 import type { Db } from '../../data/database';
 import { legsOf, openLegsOf } from '../../data/legs';
 import { visitsOf } from '../../data/visits';
@@ -17,6 +18,13 @@ export function dealsWith(db: Db, personId: string, customerId: string): boolean
   return openLegsOf(db, personId).some((leg) => all.has(readContact(db, leg.contactId)?.customerId ?? ''));
 }
 
+/** The same for reading what was said: nobody opens somebody's past by joining them with whom they deal with. */
+function readsOf(db: Db, personId: string, customerId: string): boolean {
+  const ties = tiesAround(db, customerId).filter((t) => t.byPersonId !== personId);
+  const all = new Set(joinedWith(customerId, ties));
+  return openLegsOf(db, personId).some((leg) => all.has(readContact(db, leg.contactId)?.customerId ?? ''));
+}
+
 /** A customer and whom they are one with; the one who stands for all first. Throws `not-found` where there is none. */
 export function customerHere(db: Db, customerId: string): Customer[] {
   const all = customersAsOne(db, customerId);
@@ -26,7 +34,7 @@ export function customerHere(db: Db, customerId: string): Customer[] {
 
 /** Whether the actor may read what was said in a contact of a customer. */
 export function mayReadWords(host: Pick<Host, 'db'>, actor: Actor, contact: Contact): boolean {
-  if (holds(actor, 'desk.work') && dealsWith(host.db, actor.personId, contact.customerId)) return true;
+  if (holds(actor, 'desk.work') && readsOf(host.db, actor.personId, contact.customerId)) return true;
   if (!holds(actor, 'conversations.view')) return false;
   const { queues, people } = sightOf(host, actor);
   return (
