@@ -31,6 +31,52 @@ export function gather(days: readonly FactDay[], asked: Narrowing, measure: Meas
   return found;
 }
 
+/** How many rows of a figure there are and how many are on its side, by what they are told apart by. */
+export type Cell = { readonly good: number; readonly all: number };
+
+/** The same over all days together, without what tells one day from another. */
+export function cellsOver(
+  days: readonly FactDay[],
+  asked: Narrowing,
+  measure: Measure,
+  by: readonly By[],
+): Map<string, Cell> {
+  const sums = new Map<string, { good: number; all: number }>();
+  for (const day of days) {
+    const make = () => cellsOf(gatherDay(day, asked, measure, by));
+    const { names, numbers } = isWhole(asked, day) ? day.remembered(`cells ${measure.id} ${by.join()}`, make) : make();
+    for (let i = 0; i < names.length; i++) {
+      const name = names[i] as string;
+      let sum = sums.get(name);
+      if (!sum) sums.set(name, (sum = { good: 0, all: 0 }));
+      sum.good += numbers[2 * i] as number;
+      sum.all += numbers[2 * i + 1] as number;
+    }
+  }
+  return sums;
+}
+/** Cells by name, and the numbers of each: a year of them takes little room. */
+type Cells = { readonly names: readonly string[]; readonly numbers: Uint32Array };
+function cellsOf(evidence: ReadonlyMap<string, DayEvidence>): Cells {
+  const numbers = new Uint32Array(2 * evidence.size);
+  let i = 0;
+  for (const { good, all } of evidence.values()) {
+    numbers[i++] = good;
+    numbers[i++] = all;
+  }
+  return { names: [...evidence.keys()].map(oneOf), numbers };
+}
+/** The same few names come day after day: each stands in memory once. */
+const known = new Map<string, string>();
+const MOST_NAMES = 100_000;
+function oneOf(name: string): string {
+  const found = known.get(name);
+  if (found !== undefined) return found;
+  if (known.size >= MOST_NAMES) known.clear();
+  known.set(name, name);
+  return name;
+}
+
 /** Of a longer range, evidence of each day would take more room than it saves time. */
 const MOST_REMEMBERED = 100;
 const isWhole = ({ until, clock, ...keys }: Narrowing, day: FactDay): boolean =>

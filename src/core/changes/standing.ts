@@ -1,10 +1,10 @@
 import type { FactDay } from '../measures/columns';
 import { type Measure, measureById } from '../measures/definitions';
-import { type By, groupOf } from '../measures/grouping';
+import { groupOf } from '../measures/grouping';
 import type { Narrowing } from '../measures/narrowing';
 import { LEAST } from './changes';
 import { chanceOf, discoveries, type Question } from './discoveries';
-import { gather } from './gather';
+import { type Cell, cellsOver } from './gather';
 
 /** At most this many of each kind, and at most this share of all by chance. */
 const MOST = 4;
@@ -74,7 +74,6 @@ export function standingOut(
     .map(({ family: _family, chance: _chance, size: _size, far: _far, ...standing }) => standing as Standing);
 }
 
-type Cell = { readonly good: number; readonly all: number };
 const plus = (cells: readonly (Cell | undefined)[]): Cell =>
   cells.reduce<Cell>((sum, cell) => ({ good: sum.good + (cell?.good ?? 0), all: sum.all + (cell?.all ?? 0) }), {
     good: 0,
@@ -97,12 +96,6 @@ const SINGLE = 1.5;
 /** Hours that are looked at together. */
 const WINDOW = 2;
 
-/** Cells by some keys, the last of them the hour; told apart by weekday too where asked. */
-function cellsOf(days: readonly FactDay[], asked: Narrowing, measure: Measure, by: readonly By[]): Map<string, Cell> {
-  const cells = new Map<string, Cell>();
-  for (const [name, each] of gather(days, asked, measure, by)) cells.set(name, plus(each));
-  return cells;
-}
 const level = () => measureById('service-level') as Measure;
 
 type Hours = { readonly from: number; readonly to: number };
@@ -117,7 +110,7 @@ function peaks(
   asked: Narrowing,
   goalOf: (queueId: string) => number | null,
 ): Found[] {
-  const [hourly, before] = [days, earlier].map((d) => cellsOf(d, asked, level(), ['queue', 'weekday', 'hour'])) as [
+  const [hourly, before] = [days, earlier].map((d) => cellsOver(d, asked, level(), ['queue', 'weekday', 'hour'])) as [
     Map<string, Cell>,
     Map<string, Cell>,
   ];
@@ -161,7 +154,7 @@ function peaks(
 
 /** Hours in which one language is answered far less in goal than all others are in the same hours. */
 function gaps(days: readonly FactDay[], earlier: readonly FactDay[], asked: Narrowing): Found[] {
-  const [hourly, before] = [days, earlier].map((d) => cellsOf(d, asked, level(), ['language', 'hour'])) as [
+  const [hourly, before] = [days, earlier].map((d) => cellsOver(d, asked, level(), ['language', 'hour'])) as [
     Map<string, Cell>,
     Map<string, Cell>,
   ];
@@ -199,7 +192,7 @@ function gaps(days: readonly FactDay[], earlier: readonly FactDay[], asked: Narr
 const SEVERAL = 4;
 /** Who takes nearly all contacts of a language in a queue that others serve as well. */
 function alone(days: readonly FactDay[], asked: Narrowing): Found[] {
-  const legs = cellsOf(days, asked, measureById('handled') as Measure, ['queue', 'language', 'person']);
+  const legs = cellsOver(days, asked, measureById('handled') as Measure, ['queue', 'language', 'person']);
   const groups = new Map<string, { person: string; all: number }[]>();
   const inQueue = new Map<string, Map<string, number>>();
   for (const [name, { all }] of legs) {
@@ -282,7 +275,7 @@ function outliers(
   by: 'person' | 'line',
   kind: 'offers' | 'line',
 ): Found[] {
-  const cells = cellsOf(days, asked, measureById(measure) as Measure, [by]);
+  const cells = cellsOver(days, asked, measureById(measure) as Measure, [by]);
   const whole = plus([...cells.values()]);
   return [...cells].flatMap(([id, cell]): Found[] => {
     const others = less(whole, cell);

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { occupancy, openSteps, type OpenTurn, secondsUsed, type StateSpell, usesOf } from './timeused';
+import {
+  addTurn,
+  noTurns,
+  occupancy,
+  openSteps,
+  type OpenTurn,
+  secondsUsed,
+  type StateSpell,
+  usesOf,
+} from './timeused';
 
 const END = 1000;
 const states = fc
@@ -36,7 +45,9 @@ describe('time used', () => {
   it('is in one use at each moment, the one that what was open and the state then say', () => {
     fc.assert(
       fc.property(states, turns, (of, open) => {
-        const spells = usesOf(of, open, 0, END);
+        const times = noTurns();
+        for (const { channel, from, to } of open) addTurn(times, channel, from, to);
+        const spells = usesOf(of, times, 0, END);
         expect(spells[0]?.from).toBe(0);
         expect(spells.at(-1)?.to).toBe(END);
         spells.forEach((s, i) => {

@@ -11,6 +11,15 @@ export type StateSpell = {
 };
 /** A turn of theirs while it was open, wrap-up included: [from, to) in floor ms. */
 export type OpenTurn = { readonly from: number; readonly to: number; readonly channel: Channel };
+/** When turns were open, by their beginnings and ends in the same order: a year has tens of thousands for each person. */
+export type OpenTimes = { readonly from: number[]; readonly to: number[] };
+export type OpenTurns = { readonly calls: OpenTimes; readonly texts: OpenTimes };
+export const noTurns = (): OpenTurns => ({ calls: { from: [], to: [] }, texts: { from: [], to: [] } });
+export function addTurn({ calls, texts }: OpenTurns, channel: string, from: number, to: number): void {
+  const times = channel === 'voice' ? calls : texts;
+  times.from.push(from);
+  times.to.push(to);
+}
 
 /**
  * What somebody's time went into: with a call open, with only texts open, ready with none, out of reach, or away for a
@@ -28,24 +37,16 @@ export type Step = { readonly at: number; readonly open: number };
  * A person's time in [from, to), stretch by stretch: each moment is in one use, or in none while they are off duty. What
  * they have open counts before what they are on duty for.
  */
-export function usesOf(
-  states: readonly StateSpell[],
-  turns: readonly OpenTurn[],
-  from: number,
-  to: number,
-): UseSpell[] {
-  const sorted = cutsOf([...states, ...turns], from, to);
-  const [state, calls, texts] = [
-    cursor(states),
-    openAt(turns.filter((turn) => turn.channel === 'voice')),
-    openAt(turns.filter((turn) => turn.channel !== 'voice')),
-  ];
+export function usesOf(states: readonly StateSpell[], turns: OpenTurns, from: number, to: number): UseSpell[] {
+  const [inCalls, inTexts] = [openSpans(turns.calls), openSpans(turns.texts)];
+  const sorted = cutsOf([...states, ...inCalls, ...inTexts], from, to);
+  const [state, calls, texts] = [cursor(states), cursor(inCalls), cursor(inTexts)];
   const spells: { from: number; to: number; use: TimeUse | null }[] = [];
   let last: (typeof spells)[number] | null = null;
   for (let i = 0; i + 1 < sorted.length; i++) {
     const [start, end] = [sorted[i] as number, sorted[i + 1] as number];
     if (end === start) continue;
-    const use = useOf(state(start), calls(start), texts(start));
+    const use = useOf(state(start), calls(start) !== null, texts(start) !== null);
     if (last !== null && last.use === use) last.to = end;
     else spells.push((last = { from: start, to: end, use }));
   }
@@ -68,37 +69,45 @@ function cutsOf(
   return cuts.sort();
 }
 
-function useOf(state: StateSpell | null, calls: number, texts: number): TimeUse | null {
-  if (calls > 0) return 'calls';
-  if (texts > 0) return 'texts';
+function useOf(state: StateSpell | null, calls: boolean, texts: boolean): TimeUse | null {
+  if (calls) return 'calls';
+  if (texts) return 'texts';
   // Whoever goes off when they are empty is so only while something is open.
   if (!state || state.duty === 'off' || state.duty === 'away-when-empty') return null;
   if (state.duty === 'ready') return state.reachable ? 'ready' : 'unreachable';
   return `away ${state.reason ?? ''}`;
 }
 
-/** The spell at rising instants. */
-function cursor(states: readonly StateSpell[]): (at: number) => StateSpell | null {
-  const sorted = [...states].sort((a, b) => a.from - b.from);
+/** A stretch of time, [from, to). */
+type Stretch = { readonly from: number; readonly to: number };
+/** Which of some stretches, no two of which overlap, is at rising instants. */
+function cursor<S extends Stretch>(stretches: readonly S[]): (at: number) => S | null {
+  const sorted = [...stretches].sort((a, b) => a.from - b.from);
   let i = 0;
   return (at) => {
-    while (i < sorted.length && (sorted[i] as StateSpell).to <= at) i++;
+    while (i < sorted.length && (sorted[i] as S).to <= at) i++;
     const found = sorted[i];
     return found && found.from <= at ? found : null;
   };
 }
 
-/** How many turns are open at rising instants. */
-function openAt(turns: readonly OpenTurn[]): (at: number) => number {
-  const some = turns.filter((turn) => turn.to > turn.from);
-  const starts = Float64Array.from(some, (turn) => turn.from).sort();
-  const ends = Float64Array.from(some, (turn) => turn.to).sort();
+/** When any of some turns was open, in order. What ended before it began never was. */
+function openSpans(turns: OpenTimes): Stretch[] {
+  const starts = Float64Array.from(turns.from).sort();
+  const ends = Float64Array.from(turns.to, (to, i) => Math.max(to, turns.from[i] as number)).sort();
+  const spans: Stretch[] = [];
   let [begun, over] = [0, 0];
-  return (at) => {
-    while (begun < starts.length && (starts[begun] as number) <= at) begun++;
-    while (over < ends.length && (ends[over] as number) <= at) over++;
-    return begun - over;
-  };
+  while (begun < starts.length) {
+    const from = starts[begun++] as number;
+    // As many have ended as have begun: none is open.
+    while (over < begun) {
+      if (begun < starts.length && (starts[begun] as number) <= (ends[over] as number)) begun++;
+      else over++;
+    }
+    const to = ends[over - 1] as number;
+    if (to > from) spans.push({ from, to });
+  }
+  return spans;
 }
 
 /** Seconds in each use. */

@@ -4,7 +4,7 @@ import { daysBetween, daysFrom, plusDays } from '../../core/hours/dates';
 import { daySpan } from '../../core/measures/calendar';
 import type { DaySpan, FactDay } from '../../core/measures/columns';
 import { goalOf } from '../../core/routing/queue';
-import { occupancy, secondsUsed, usesOf } from '../../core/measures/timeused';
+import { noTurns, occupancy, secondsUsed, usesOf } from '../../core/measures/timeused';
 import { firstContactAt } from '../../data/facts';
 import { pastStatesNow } from '../../data/past';
 import { readPeople } from '../../data/people';
@@ -218,7 +218,7 @@ function busyOn(host: Host, people: readonly { readonly id: string }[], day: Fac
   return new Map(
     people.flatMap(({ id }) => {
       const { from, to } = day;
-      const used = secondsUsed(usesOf(statesOf(host.db, id, from, to), turns.get(id) ?? [], from, to));
+      const used = secondsUsed(usesOf(statesOf(host.db, id, from, to), turns.get(id) ?? noTurns(), from, to));
       const there = (used.get('calls') ?? 0) + (used.get('texts') ?? 0) + (used.get('ready') ?? 0);
       const busy = occupancy(used);
       return busy === null || there < THERE_SECONDS ? [] : [[id, busy] as const];

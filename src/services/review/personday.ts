@@ -6,7 +6,9 @@ import {
   occupancy,
   openSteps,
   secondsUsed,
-  type OpenTurn,
+  addTurn,
+  noTurns,
+  type OpenTurns,
   type StateSpell,
   type Step,
   type TimeUse,
@@ -87,20 +89,22 @@ export function viewTimeUsed(host: Host, actor: Actor, input: unknown): TimeUsed
   const spans = spansOf({ ...asked.now, to: plusDays(asked.now.to, 1) });
   const ended = turnsByPerson(factDays(host, spans), new Set([id, ...mates]));
   const going = openLegs(host.db);
-  const turnsOf = (person: string): readonly OpenTurn[] => [
-    ...(ended.get(person) ?? []),
-    ...going
-      .filter((leg) => leg.personId === person)
-      .map((leg) => ({ from: leg.acceptedAt, to, channel: readContact(host.db, leg.contactId)?.channel ?? 'chat' })),
-  ];
-  const secondsOf = (person: string) =>
-    secondsUsed(usesOf(statesOf(host.db, person, from, to), turnsOf(person), from, to));
-  const [own, team] = [secondsOf(id), new Map<TimeUse, number>()];
-  for (const mate of mates) for (const [use, s] of secondsOf(mate)) team.set(use, (team.get(use) ?? 0) + s);
+  const turnsOf = (person: string): OpenTurns => {
+    const turns = ended.get(person) ?? noTurns();
+    for (const leg of going)
+      if (leg.personId === person)
+        addTurn(turns, readContact(host.db, leg.contactId)?.channel ?? 'chat', leg.acceptedAt, to);
+    return turns;
+  };
+  const mine = turnsOf(id);
+  const secondsOf = (person: string, turns: OpenTurns) =>
+    secondsUsed(usesOf(statesOf(host.db, person, from, to), turns, from, to));
+  const [own, team] = [secondsOf(id, mine), new Map<TimeUse, number>()];
+  for (const mate of mates)
+    for (const [use, s] of secondsOf(mate, turnsOf(mate))) team.set(use, (team.get(use) ?? 0) + s);
   const total = (of: ReadonlyMap<TimeUse, number>) => [...of.values()].reduce((n, s) => n + s, 0);
   const [all, teamAll] = [total(own), total(team)];
   const notTaken = notTakenBetween(host.db, id, from, to);
-  const mine = turnsOf(id);
   return {
     seconds: all,
     uses: [...new Set([...ORDER, ...own.keys()])].flatMap((use) => {
@@ -117,7 +121,7 @@ export function viewTimeUsed(host: Host, actor: Actor, input: unknown): TimeUsed
     }),
     occupancy: occupancy(own),
     teamOccupancy: occupancy(team),
-    days: countedByDay(asked, [mine.map((t) => t.from), notTaken.map((o) => o.madeAt)]).map(
+    days: countedByDay(asked, [[...mine.calls.from, ...mine.texts.from], notTaken.map((o) => o.madeAt)]).map(
       ([day, [taken = 0, refused = 0]]) => ({ day, taken, notTaken: refused }),
     ),
   };

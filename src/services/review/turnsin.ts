@@ -1,12 +1,9 @@
 import { type FactDay, NONE } from '../../core/measures/columns';
-import type { OpenTurn } from '../../core/measures/timeused';
+import { addTurn, noTurns, type OpenTurns } from '../../core/measures/timeused';
 
 /** When each of some people had what open, by the turns that ended on these days. */
-export function turnsByPerson(
-  days: readonly FactDay[],
-  people: ReadonlySet<string>,
-): ReadonlyMap<string, readonly OpenTurn[]> {
-  const turns = new Map<string, OpenTurn[]>();
+export function turnsByPerson(days: readonly FactDay[], people: ReadonlySet<string>): ReadonlyMap<string, OpenTurns> {
+  const turns = new Map<string, OpenTurns>();
   for (const day of days) {
     const part = day.part('legs');
     const [at, held, person, channel] = [
@@ -15,19 +12,18 @@ export function turnsByPerson(
       part.coded('person'),
       part.coded('channel'),
     ];
+    // The turns of each of the day's people, null where nobody asks about them.
+    const theirs = person.entries.map(([id = '']) => {
+      if (!people.has(id)) return null;
+      const of = turns.get(id) ?? noTurns();
+      turns.set(id, of);
+      return of;
+    });
     for (let i = 0; i < part.rows; i++) {
-      if (held[i] === NONE) continue;
+      const of = theirs[person.codes[i] as number];
+      if (!of || held[i] === NONE) continue;
       const to = part.from + (at[i] as number);
-      const id = person.entries[person.codes[i] as number]?.[0] ?? '';
-      if (!people.has(id)) continue;
-      const turn = {
-        from: to - (held[i] as number),
-        to,
-        channel: channel.entries[channel.codes[i] as number]?.[0] as OpenTurn['channel'],
-      };
-      const of = turns.get(id);
-      if (of) of.push(turn);
-      else turns.set(id, [turn]);
+      addTurn(of, channel.entries[channel.codes[i] as number]?.[0] ?? '', to - (held[i] as number), to);
     }
   }
   return turns;
