@@ -29,6 +29,7 @@ export const FIRST_PACKAGES = [
   'jstat',
   'jsonc-parser',
   'libphonenumber-js',
+  'multilang-sentiment',
   'p-limit',
   'papaparse',
   'rate-limiter-flexible',

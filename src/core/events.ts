@@ -1,6 +1,7 @@
 import type { Channel } from './channels';
 import type { TiedHow } from './customers/joining';
 import type { ContactEnd, VisitEnd } from './measures/facts';
+import type { Mood } from './mood/mood';
 import type { DutyState } from './people/duty';
 import type { MergedNeed, Need } from './routing/needs';
 
@@ -51,6 +52,13 @@ export type EventBody =
       readonly sent: boolean;
     }
   | { readonly type: 'contact.language'; readonly contactId: string; readonly language: string }
+  /** Somebody says how a customer felt who was judged wrongly (null: as it was judged); also long after the contact. */
+  | {
+      readonly type: 'mood.said';
+      readonly ofContactId: string;
+      readonly says: Mood | null;
+      readonly personId: string;
+    }
   | { readonly type: 'value.set'; readonly contactId: string; readonly name: string }
   | { readonly type: 'bot.started'; readonly contactId: string; readonly botId: string; readonly botVersion: number }
   /** It goes on with a version that mends words of the one it was with. */
@@ -208,7 +216,12 @@ export type EventBody =
       readonly realFrom: number;
       readonly realTo: number;
     }
-  | { readonly type: 'contact.ended'; readonly contactId: string; readonly how: ContactEnd }
+  | {
+      readonly type: 'contact.ended';
+      readonly contactId: string;
+      readonly how: ContactEnd;
+      /** How its customer seemed to feel, by their own words; absent where these say nothing of it. */ readonly mood?: Mood;
+    }
   | {
       readonly type: 'person.duty';
       readonly personId: string;

@@ -58,7 +58,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'leg.wrapping': { code: 22, fields: ['legId', 'personId', 'passedOn'] },
   'leg.filed': { code: 23, fields: ['legId', 'personId', 'outcome'] },
   'leg.ended': { code: 24, fields: ['legId', 'personId', 'outcome', 'handleSeconds', 'inFront'] },
-  'contact.ended': { code: 25, fields: ['how'] },
+  'contact.ended': { code: 25, fields: ['how', 'mood'] },
   'person.duty': { code: 26, fields: ['personId', 'duty', 'reason'] },
   'person.reach': { code: 27, fields: ['personId', 'reachable'] },
   'settings.changed': { code: 28, fields: ['version', 'kind', 'id'] },
@@ -68,6 +68,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'bot.mended': { code: 32, fields: ['botVersion'] },
   'customer.joined': { code: 33, fields: ['tieId', 'customerId', 'otherId', 'how', 'byPersonId', 'inContactId'] },
   'customer.parted': { code: 34, fields: ['tieId', 'byPersonId'] },
+  'mood.said': { code: 35, fields: ['ofContactId', 'says', 'personId'] },
 };
 
 const TYPES = new Map<number, EventType>(
@@ -124,6 +125,7 @@ const MAY_LACK: ReadonlySet<string> = new Set([
   'groupId',
   'byHand',
   'open',
+  'mood',
 ]);
 
 function unpacked(type: EventType, contactId: string | null, body: string | null): EventBody {

@@ -43,6 +43,7 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'offer.ended': [],
   'customer.joined': [],
   'customer.parted': [],
+  'mood.said': [],
   'person.duty': [],
   'person.reach': [],
   'settings.changed': [],

@@ -1,7 +1,9 @@
 import type { Channel } from '../core/channels';
 import type { ContactEnd } from '../core/measures/facts';
+import type { Mood } from '../core/mood/mood';
 import { searchedDigits } from '../core/wordsearch';
 import { type Db, row, rows } from './database';
+import { MOOD_OF } from './moods';
 import { packedLife } from './packed';
 
 /** A contact as a list of those found shows it. */
@@ -18,6 +20,11 @@ export type FoundContact = {
   readonly people: string | null;
   readonly outcomes: string | null;
   readonly handleSeconds: number | null;
+  readonly mood: Mood | null;
+  /** Whether somebody said so, rather than that it was judged by itself: 1 or 0. */
+  readonly moodSaid: number;
+  /** What it came to; private values stand as tokens. */
+  readonly summary: string | null;
 };
 export function foundContacts(db: Db, nos: readonly number[]): FoundContact[] {
   const found = rows<FoundContact>(
@@ -27,7 +34,9 @@ export function foundContacts(db: Db, nos: readonly number[]): FoundContact[] {
         (SELECT group_concat(queue_id) FROM visits WHERE contact_id = c.id) AS queues,
         (SELECT group_concat(person_id) FROM legs WHERE contact_id = c.id) AS people,
         (SELECT group_concat(outcome) FROM legs WHERE contact_id = c.id) AS outcomes,
-        (SELECT sum(handle_seconds) FROM legs WHERE contact_id = c.id) AS handleSeconds
+        (SELECT sum(handle_seconds) FROM legs WHERE contact_id = c.id) AS handleSeconds,
+        ${MOOD_OF} AS mood, c.mood_said IS NOT NULL AS moodSaid,
+        (SELECT words FROM contact_summaries WHERE contact_id = c.id) AS summary
       FROM contacts c JOIN customers u ON u.id = c.customer_id WHERE c.no IN (SELECT value FROM json_each(?))`,
     JSON.stringify(nos),
   );
@@ -83,7 +92,7 @@ export function contactsOfCustomersLike(
   );
 }
 
-/** What was said in contacts, by number; also in those that have been packed. Private values stand as tokens. */
+/** What was said in contacts and what they came to, by number; also in those that have been packed. Private values stand as tokens. */
 export function textsOf(db: Db, nos: readonly number[]): ReadonlyMap<number, readonly string[]> {
   const texts = new Map<number, string[]>(nos.map((no) => [no, []]));
   for (const { no, text } of rows<{ no: number; text: string }>(
@@ -95,5 +104,12 @@ export function textsOf(db: Db, nos: readonly number[]): ReadonlyMap<number, rea
     texts.get(no)?.push(text);
   for (const [no, said] of texts)
     if (said.length === 0) said.push(...(packedLife(db, no)?.said ?? []).map((s) => s.text));
+  for (const { no, words } of rows<{ no: number; words: string }>(
+    db,
+    `SELECT c.no, s.words FROM contacts c JOIN contact_summaries s ON s.contact_id = c.id
+      WHERE c.no IN (SELECT value FROM json_each(?))`,
+    JSON.stringify(nos),
+  ))
+    texts.get(no)?.push(words);
   return texts;
 }

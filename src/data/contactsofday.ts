@@ -6,6 +6,12 @@ const LONGEST_MS = 30 * 86_400_000;
 /** Some contacts `c`, as a condition of SQL and what stands in it. */
 export type SomeContacts = { readonly where: string; readonly values: readonly [number, number] | readonly [string] };
 
+/** These, by their numbers. */
+export const someContacts = (nos: readonly number[]): SomeContacts => ({
+  where: 'c.no IN (SELECT value FROM json_each(?))',
+  values: [JSON.stringify(nos)],
+});
+
 /** Those that started in [from, to). */
 export const startedIn = (from: number, to: number): SomeContacts => ({
   where: 'c.started_at >= ? AND c.started_at < ?',
@@ -21,5 +27,5 @@ export function goingOnAt(db: Db, at: number): SomeContacts {
     at,
     at,
   );
-  return { where: 'c.no IN (SELECT value FROM json_each(?))', values: [JSON.stringify(found.map((c) => c.no))] };
+  return someContacts(found.map((c) => c.no));
 }

@@ -79,12 +79,14 @@ export function writeTie(db: Db, e: Extract<LaneEvent, { type: 'customer.joined'
   stand(db, before);
 }
 
-export function partTie(db: Db, e: Extract<LaneEvent, { type: 'customer.parted' }>): void {
+/** Takes a tie back; gives the two whom it held together, none where it is gone already. */
+export function partTie(db: Db, e: Extract<LaneEvent, { type: 'customer.parted' }>): readonly string[] {
   const tie = readTie(db, e.tieId);
-  if (!tie) return;
+  if (!tie) return [];
   const before = membersOf(db, tie.customerId);
   run(db, 'UPDATE customer_ties SET parted_at = ?, parted_by = ? WHERE id = ?', e.floorAt, e.byPersonId, e.tieId);
   stand(db, before);
+  return [tie.customerId, tie.otherId];
 }
 
 /** Who stands for a customer: itself where it is joined with nobody. */

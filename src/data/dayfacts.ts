@@ -1,9 +1,13 @@
 import type { Channel } from '../core/channels';
 import type { DayRows, FactRow, OfferEnd, OpenKey, PartEnds } from '../core/measures/factparts';
 import type { ContactEnd, VisitEnd } from '../core/measures/facts';
+import { journeyBits } from '../core/measures/journeys';
+import { type Mood, MOODS } from '../core/mood/mood';
 import { type Db, row, rows } from './database';
 import { goingOnAt, type SomeContacts, startedIn } from './contactsofday';
+import { type FurtherPart, furtherParts } from './journeys';
 import { type LifeFacts, lineRows, messageRows, readLives, readRatings } from './livesfacts';
+import { MOOD_OF } from './moods';
 import { listIn } from './readable';
 
 /**
@@ -87,7 +91,13 @@ export function readDayFacts(db: Db, from: number, to: number, openOf: OpenOf, s
   };
 }
 
-type StartedRow = ContactRow & { readonly end: ContactEnd | null; readonly again: number | null };
+type StartedRow = ContactRow & {
+  readonly end: ContactEnd | null;
+  readonly again: number | null;
+  readonly mood: Mood | null;
+  /** Whether it begins a journey of which all is there. */
+  readonly first: number;
+};
 /** Who begins another contact within this came back. */
 const AGAIN_MS = 7 * 86_400_000;
 const contactsOf = (db: Db, of: SomeContacts, settled: boolean): StartedRow[] =>
@@ -96,8 +106,11 @@ const contactsOf = (db: Db, of: SomeContacts, settled: boolean): StartedRow[] =>
     `SELECT ${CONTACT}, c.ended_how AS "end", CASE WHEN ? AND c.ended_at IS NOT NULL THEN coalesce((
         SELECT min(n.started_at) - c.ended_at FROM contacts n
           WHERE n.customer_id = c.customer_id AND n.started_at > c.ended_at AND n.started_at <= c.ended_at + ${AGAIN_MS}
-      ), 0) END AS again
+      ), 0) END AS again,
+        ? AND c.part_of IS NULL AS first,
+        ${MOOD_OF} AS mood
       FROM contacts c WHERE ${of.where} ORDER BY c.started_at, c.no`,
+    settled ? 1 : 0,
     settled ? 1 : 0,
     ...of.values,
   );
@@ -209,9 +222,12 @@ function contactRows(
     ),
     (l) => l.no,
   );
+  const further = gathered(furtherParts(db, of), (part) => part.first);
   return started.map((c) => {
     const [mine, theirs] = [visits.get(c.no) ?? [], turns.get(c.no) ?? []];
     if (c.endedAt === null || [...mine, ...theirs].some((one) => one.endedAt === null)) open.add(c.no);
+    const parts = further.get(c.no) ?? [];
+    for (const part of parts) if (part.endedAt === null) open.add(part.no);
     return {
       no: c.no,
       at: c.startedAt,
@@ -228,9 +244,27 @@ function contactRows(
         lasted: c.endedAt === null ? null : c.endedAt - c.startedAt,
         again: c.again,
         rating: ratings.get(c.no) ?? null,
+        mood: c.mood === null ? null : MOODS.indexOf(c.mood),
+        ...(c.first === 1 ? journeyOf(c, theirs, parts) : { journey: null, took: null }),
       },
     };
   });
+}
+
+/** How long a journey was that a contact began, and what it took; nothing while some of it is still open. */
+function journeyOf(first: ContactRow, turns: readonly Turn[], parts: readonly FurtherPart[]) {
+  const all = [first, ...parts];
+  const ends = all.flatMap((one) => one.endedAt ?? []);
+  if (ends.length < all.length) return { journey: null, took: null };
+  const people = new Set([...turns.map((t) => t.personId), ...parts.flatMap((p) => p.people?.split(',') ?? [])]);
+  return {
+    journey: Math.max(...ends) - first.startedAt,
+    took: journeyBits({
+      several: parts.length > 0,
+      channels: new Set(all.map((one) => one.channel)).size > 1,
+      people: people.size > 1,
+    }),
+  };
 }
 
 function visitRows(

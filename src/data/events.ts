@@ -6,8 +6,9 @@ import { type NumberedEvent, packedEvents, packedEventsOf } from './packed';
 import { rowsChanged, rowsWritten } from './contactrows';
 import { readContact } from './contacts';
 import type { SomeContacts } from './contactsofday';
-import { partTie, writeTie } from './customerties';
+import { membersOf, partTie, writeTie } from './customerties';
 import { dropDays } from './factdays';
+import { joinJourney, journeysAnew } from './journeys';
 import { legsOf } from './legs';
 import { writeFront } from './fronts';
 import { forget } from './memory';
@@ -94,6 +95,12 @@ function goesOn(db: Db, contactId: string): void {
   if (contact && contact.endedAt !== null) dropDays(db, contact.startedAt, contact.endedAt + 1);
 }
 
+/** Something of a contact is otherwise than its day was counted by. */
+function dayOfContact(db: Db, contactId: string): void {
+  const contact = readContact(db, contactId);
+  if (contact) dropDays(db, contact.startedAt, contact.startedAt + 1);
+}
+
 /** The only writer of contacts, visits, offers, legs and duty states: each is what the events say. */
 function applyEvent(db: Db, e: LaneEvent): void {
   switch (e.type) {
@@ -113,6 +120,7 @@ function applyEvent(db: Db, e: LaneEvent): void {
         e.open === undefined ? null : Number(e.open),
         e.floorAt,
       );
+      joinJourney(db, e);
       break;
     case 'bot.started':
       run(db, 'UPDATE contacts SET bot_id = ?, bot_version = ? WHERE id = ?', e.botId, e.botVersion, e.contactId);
@@ -121,7 +129,14 @@ function applyEvent(db: Db, e: LaneEvent): void {
       run(db, 'UPDATE contacts SET bot_version = ? WHERE id = ?', e.botVersion, e.contactId);
       break;
     case 'contact.ended':
-      run(db, 'UPDATE contacts SET ended_at = ?, ended_how = ? WHERE id = ?', e.floorAt, e.how, e.contactId);
+      run(
+        db,
+        'UPDATE contacts SET ended_at = ?, ended_how = ?, mood = ? WHERE id = ?',
+        e.floorAt,
+        e.how,
+        e.mood ?? null,
+        e.contactId,
+      );
       break;
     case 'visit.began':
       goesOn(db, e.contactId);
@@ -289,9 +304,20 @@ function applyEvent(db: Db, e: LaneEvent): void {
       break;
     case 'customer.joined':
       writeTie(db, e);
+      journeysAnew(db, membersOf(db, e.customerId));
       break;
     case 'customer.parted':
-      partTie(db, e);
+      for (const id of partTie(db, e)) journeysAnew(db, membersOf(db, id));
+      break;
+    case 'mood.said':
+      run(
+        db,
+        'UPDATE contacts SET mood_said = ?, mood_by = ? WHERE id = ?',
+        e.says,
+        e.says === null ? null : e.personId,
+        e.ofContactId,
+      );
+      dayOfContact(db, e.ofContactId);
       break;
     case 'contact.language':
       run(db, 'UPDATE contacts SET language = ? WHERE id = ?', e.language, e.contactId);

@@ -4,7 +4,7 @@ import { type Db, row, rows, run } from './database';
 import { listIn } from './readable';
 
 /** The version of what the columns hold: those of another are made again. */
-const SHAPE = 9;
+const SHAPE = 10;
 
 /** A day that is kept: [fromAt, toAt), the place in the log at which it was made, and whose contacts may still change it. */
 export type KeptDay = {

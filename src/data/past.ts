@@ -1,5 +1,7 @@
 import { type Db, row, rows, run } from './database';
+import { membersOf } from './customerties';
 import { dropDays } from './factdays';
+import { firstTakenOut } from './journeys';
 import { forgetContact } from './contactrows';
 
 /**
@@ -132,6 +134,7 @@ export function takeOut(db: Db, no: number): void {
   run(db, 'DELETE FROM legs WHERE contact_id = ?', id);
   run(db, 'DELETE FROM visits WHERE contact_id = ?', id);
   run(db, 'DELETE FROM contacts WHERE no = ?', no);
+  firstTakenOut(db, no, membersOf(db, customerId));
   run(
     db,
     'DELETE FROM customers WHERE id = ?1 AND NOT EXISTS (SELECT 1 FROM contacts WHERE customer_id = ?1)',

@@ -3,6 +3,8 @@ import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { idsFrom } from '../core/ids';
 import { databaseFile, openDatabase } from '../data/databasefile';
+import { lexiconOf } from '../data/lexicons';
+import { readWorkspace } from '../data/workspace';
 import { createServices, type Services } from '../services';
 import { createHost } from '../services/ground/host';
 import { sealWith } from '../services/ground/tokens';
@@ -76,6 +78,9 @@ export function openWorkspace(
   (globalThis as Registry)[SERVICES] = services;
   (globalThis as Registry)[REACHED] = reached;
   (globalThis as Registry)[GUEST] = { accounts: guest?.accounts ?? [], simulated };
+
+  // Reading a lexicon takes longer than routing may wait: it is done before there is anything to route.
+  for (const language of readWorkspace(db)?.languages ?? []) lexiconOf(language);
 
   // What fell due while nobody ran goes first, in its order; then everybody who waits is asked for. Whatever cannot be
   // taken up again costs nothing but itself.

@@ -29,6 +29,7 @@ export const SETTINGS_ACTS: Readonly<Record<string, Act>> = {
   'drop-note': (s, actor, input) => s.coaching.dropNote(actor, input),
   'mark-talked': (s, actor, input) => s.coaching.markTalked(actor, input),
   'rate-contact': (s, actor, input) => s.coaching.rate(actor, input),
+  'set-mood': (s, actor, input) => s.coaching.setMood(actor, input),
   'drop-rating': (s, actor, input) => s.coaching.dropRating(actor, input),
   'draw-contacts': (s, actor, input) => s.coaching.draw(actor, input),
   'set-figure-goal': (s, actor, input) => s.review.setGoal(actor, input),

@@ -303,6 +303,12 @@ export const OLD_EVENTS: readonly OldEvent[] = [
     second: '["closed-by-us"]',
   },
   {
+    says: { type: 'mood.said', ofContactId: 'contact_2', says: null, personId: 'person_1' },
+    code: 35,
+    first: '{"type":"mood.said","ofContactId":"contact_2","says":null,"personId":"person_1"}',
+    second: '["contact_2",null,"person_1"]',
+  },
+  {
     says: { type: 'person.duty', personId: 'person_30', duty: 'away', reason: 'missed an offer' },
     code: 26,
     first: '{"type":"person.duty","personId":"person_30","duty":"away","reason":"missed an offer"}',

@@ -70,6 +70,9 @@ const LENGTHS: { readonly [P in Part]: object } = {
     lasted: length,
     again: fc.option(fc.constantFrom(0, 0, 5000), { nil: null }),
     rating: fc.option(fc.integer({ min: 1, max: 5 }), { nil: null }),
+    mood: fc.option(fc.integer({ min: 0, max: 2 }), { nil: null }),
+    journey: length,
+    took: fc.option(fc.integer({ min: 0, max: 7 }), { nil: null }),
   },
   visits: {
     waited: length,

@@ -84,7 +84,7 @@ export function rehearsedDays(scenario: Scenario, run: number): FactDay[] {
           at: visit.placedAt,
           keys,
           how: how === 'gave-up' ? 'gave-up' : 'resolved',
-          lengths: { lasted: null, again: null, rating: null },
+          lengths: { lasted: null, again: null, rating: null, mood: null, journey: null, took: null },
         });
       }
     },

@@ -48,6 +48,7 @@ describe('every act that changes something', () => {
       'drop-note',
       'mark-talked',
       'rate-contact',
+      'set-mood',
       'drop-rating',
       'draw-contacts',
       'past-begin',

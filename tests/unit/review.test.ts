@@ -141,6 +141,9 @@ describe('each figure is what the log says', () => {
     );
     expect(given.length).toBeGreaterThan(0);
     expect(figure('rating')).toBeCloseTo(average(given) ?? NaN, 9);
+    const moods = all('contact.ended').flatMap((e) => e.mood ?? []);
+    expect(moods.length).toBeGreaterThan(0);
+    expect(figure('upset')).toBeCloseTo(moods.filter((mood) => mood === 'upset').length / moods.length, 9);
   });
   it('messages by the hour of the clock at which they were written, and by whom', async () => {
     const { hours, doors } = await w.services.reading('messages', lead(), {});
@@ -314,6 +317,7 @@ describe('narrowed', () => {
       ['bot', null],
       ['left-bot', null],
       ['came-back', null],
+      ['journey', null],
       ['rating', null],
     ]);
     expect([empty.people, empty.perQueue, empty.busy]).toEqual([[], [], []]);

@@ -31,6 +31,7 @@ const ACTS: Readonly<Record<string, Right | 'own' | readonly Right[]>> = {
   'drop-note': 'people.coach',
   'mark-talked': 'people.coach',
   'rate-contact': 'people.coach',
+  'set-mood': 'people.coach',
   'drop-rating': 'people.coach',
   'draw-contacts': 'people.coach',
   'set-figure-goal': 'people.coach',

@@ -22,11 +22,12 @@ const MISS = 2 ** 51;
 export function contactsBehind(
   days: Iterable<FactDay>,
   asked: Narrowing,
-  { behind, unit, moreIsBetter }: Measure,
+  { behind, unit, moreIsBetter, neverOfPeople }: Measure,
   { side: only, from, most }: { readonly side: Side | null; readonly from: number; readonly most: number },
 ): FoundContacts {
   const [no, key]: [number[], number[]] = [[], []];
   const sides = { with: 0, without: 0 };
+  if (neverOfPeople && asked.person !== undefined) return { nos: [], total: 0, sides };
   const missing: Side = unit === 'share' && moreIsBetter === false ? 'with' : 'without';
   for (const day of days) {
     const part = day.part(behind.part);

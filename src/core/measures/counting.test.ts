@@ -34,7 +34,10 @@ const mean = (numbers: readonly number[]) =>
   numbers.length === 0 ? null : numbers.reduce((a, b) => a + b, 0) / numbers.length;
 const share = (part: number, whole: number) => (whole === 0 ? null : part / whole);
 
-function directly({ contacts, visits, offers, legs, lines, messages }: Kept): Record<string, number | null> {
+function directly(
+  { contacts, visits, offers, legs, lines, messages }: Kept,
+  { person }: Narrowing = {},
+): Record<string, number | null> {
   const left = visits.filter((v) => v.how?.startsWith('message-'));
   const waiting = visits.filter((v) => v.how !== 'rung-reached' && v.how !== 'rung-not' && !left.includes(v));
   const taken = waiting.filter((v) => v.how === 'accepted');
@@ -50,6 +53,7 @@ function directly({ contacts, visits, offers, legs, lines, messages }: Kept): Re
   const told = visits.flatMap(({ lengths: { told: said, followed: then } }) =>
     said === null || then === null ? [] : [[said / 1000, then / 1000] as const],
   );
+  const trips = contacts.filter((c) => c.lengths.journey !== null);
   return {
     started: contacts.length,
     offered: waiting.length,
@@ -76,6 +80,17 @@ function directly({ contacts, visits, offers, legs, lines, messages }: Kept): Re
     'wait-after-told': mean(told.map(([, then]) => then)),
     'told-wrong-by': mean(told.map(([said, then]) => Math.abs(then - said))),
     'first-to-last': mean(contacts.flatMap((c) => (c.lengths.lasted === null ? [] : [c.lengths.lasted / 1000]))),
+    journey: mean(trips.map((c) => (c.lengths.journey ?? NONE) / 1000)),
+    'journey-several': share(trips.filter((c) => (c.lengths.took ?? 0) % 2 === 1).length, trips.length),
+    'journey-channels': share(trips.filter((c) => [2, 3, 6, 7].includes(c.lengths.took ?? 0)).length, trips.length),
+    'journey-people': share(trips.filter((c) => (c.lengths.took ?? 0) >= 4).length, trips.length),
+    // Never of a person.
+    upset: person
+      ? null
+      : share(
+          contacts.filter((c) => c.lengths.mood === 0).length,
+          contacts.filter((c) => c.lengths.mood !== null).length,
+        ),
     'messages-met': share(left.filter((v) => v.how === 'message-met').length, left.length),
     'rung-back': share(rung.filter((v) => v.how === 'rung-reached').length, rung.length),
     met: share(able.filter((l) => (l.lengths.waited ?? NONE) <= (l.lengths.goal ?? 0)).length, able.length),
@@ -109,6 +124,7 @@ describe('figures from columns', () => {
               days.map((d) => d.rows),
               asked,
             ),
+            asked,
           ),
         );
       }),
@@ -148,7 +164,7 @@ describe('figures from columns', () => {
               messages: of('messages'),
             };
           });
-          close(values(one), directly(kept(rows, asked)));
+          close(values(one), directly(kept(rows, asked), by === 'person' ? { ...asked, person: [name] } : asked));
         }
       }),
       { numRuns: 60 },
@@ -245,7 +261,7 @@ describe('figures from columns', () => {
       at,
       keys,
       how: 'bot',
-      lengths: { lasted: 1, again: null, rating: null },
+      lengths: { lasted: 1, again: null, rating: null, mood: null, journey: null, took: null },
     });
     const hoursOf = (span: typeof spring, at: readonly number[]) => {
       const rows = at.map((hours) => contact(span.from + hours * 3_600_000));
@@ -310,7 +326,7 @@ describe('columns', () => {
       at: 0,
       keys: { ...none, queue },
       how: null,
-      lengths: { lasted: null, again: null, rating: null },
+      lengths: { lasted: null, again: null, rating: null, mood: null, journey: null, took: null },
     });
     const lists = [['["a","b"]'], ['a', 'b'], ...Array.from({ length: 300 }, (_, i) => [`q${i}`])];
     const { codes, entries } = partOf(columnsOf('contacts', lists.map(row), 0), {

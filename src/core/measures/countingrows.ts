@@ -1,7 +1,9 @@
 import { filled, NONE, type Numbers, type PartOfDay } from './columns';
+import { MOODS } from '../mood/mood';
 import type { LengthOf, OfferEnd, Part } from './factparts';
 import type { ContactEnd, VisitEnd } from './facts';
 import { type By, type Group, type Grouped, grouped } from './grouping';
+import { JOURNEY_TOOK } from './journeys';
 import { Lengths } from './lengths';
 import { type Narrowing, type Picked, picked } from './narrowing';
 import { SHORT_SECONDS } from './servicelevel';
@@ -14,9 +16,15 @@ export type GoalPercents = (queueId: string, channel: string) => number;
 export const noGoal: GoalPercents = () => 0;
 
 /** Lengths that are gone through only where a figure is made of them; `waited` for its quantiles. */
-export const SUMMABLE = ['lasted', 'again', 'rating', 'told', 'waited'] as const satisfies readonly LengthOf<
-  'contacts' | 'visits'
->[];
+export const SUMMABLE = [
+  'lasted',
+  'again',
+  'rating',
+  'mood',
+  'journey',
+  'told',
+  'waited',
+] as const satisfies readonly LengthOf<'contacts' | 'visits'>[];
 export type Summable = (typeof SUMMABLE)[number];
 
 export type PartOptions = {
@@ -40,7 +48,8 @@ export function countPart(
   if (part.rows === 0) return;
   const places = picked(part, asked);
   if (places?.length === 0) return;
-  ADD[name]({ part, places, goals, lengths, ...grouped(part, by, places, cell) });
+  const ofPeople = asked.person !== undefined || by.includes('person');
+  ADD[name]({ part, places, goals, lengths, ofPeople, ...grouped(part, by, places, cell) });
 }
 
 /** Rows of a part: which are picked, and to which tallies each belongs, in their order. */
@@ -49,6 +58,8 @@ type Rows = Grouped<Tally> & {
   readonly places: Picked;
   readonly goals: GoalPercents;
   readonly lengths: readonly Summable[];
+  /** Whether it is some person's rows: how customers felt is never told of anybody. */
+  readonly ofPeople: boolean;
 };
 
 /** The percent that the queue of each row is meant to reach, in the order of the columns; null where no goals are given. */
@@ -165,6 +176,30 @@ function countSome(column: Numbers, { codes, many, places }: Rows): Float64Array
   return count;
 }
 
+/** How many rows of each code have each mood: `counts[code * moods + mood]`. */
+function countMoods({ part, places, codes, many }: Rows): Uint32Array {
+  const counts = new Uint32Array(many * MOODS.length);
+  const moods = part.numbers('mood');
+  countPairs(counts, codes, MOODS.length, moods, places, moods);
+  return counts;
+}
+
+/** How many journeys rows of each code begin, how long these are, and how many took what: `took[code * kinds + kind]`. */
+function countJourneys(rows: Rows): { readonly spread: Summed; readonly took: Uint32Array } {
+  const { part, places, codes, many } = rows;
+  const kinds = JOURNEY_TOOK.length;
+  const took = new Uint32Array(many * kinds);
+  const [lengths, bits] = [part.numbers('journey'), part.numbers('took')];
+  for (let k = 0; k < codes.length; k++) {
+    const i = places === null ? k : (places[k] as number);
+    const of = bits[i] as number;
+    if (of === 0 || of === NONE || lengths[i] === NONE) continue;
+    const at = (codes[k] as number) * kinds;
+    for (let kind = 0; kind < kinds; kind++) if (of & (1 << kind)) took[at + kind] = (took[at + kind] as number) + 1;
+  }
+  return { spread: summed(lengths, rows), took };
+}
+
 /** What is counted of waits: those in goal, those that gave up at once, what was meant to be reached. */
 type Waits = {
   readonly inGoal: Float64Array;
@@ -247,6 +282,8 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       lengths.includes(name) ? summed(part.numbers(name), rows) : NOT_SUMMED;
     const [settled, whole, rated] = [of('again'), of('lasted'), of('rating')];
     const came = lengths.includes('again') ? countSome(part.numbers('again'), rows) : NOT_SUMMED.count;
+    const moods = lengths.includes('mood') && !rows.ofPeople ? countMoods(rows) : null;
+    const journeys = lengths.includes('journey') ? countJourneys(rows) : null;
     eachCode(rows, countEnds(rows), ({ contacts }, code, counted) => {
       for (const [end, n] of counted) {
         contacts.started += n;
@@ -257,6 +294,9 @@ const ADD: { readonly [P in Part]: (rows: Rows) => void } = {
       contacts.rated.count += rated.count[code] ?? 0;
       contacts.rated.sum += rated.sum[code] ?? 0;
       spreadOf(contacts.whole, whole.count[code] ?? 0, whole.sum[code] ?? 0);
+      MOODS.forEach((mood, i) => (contacts.moods[mood] += moods?.[code * MOODS.length + i] ?? 0));
+      spreadOf(contacts.journeys, journeys?.spread.count[code] ?? 0, journeys?.spread.sum[code] ?? 0);
+      JOURNEY_TOOK.forEach((took, i) => (contacts.took[took] += journeys?.took[code * JOURNEY_TOOK.length + i] ?? 0));
     });
   },
   offers: (rows) =>

@@ -1,5 +1,7 @@
 import { SUMMABLE, type Summable } from './countingrows';
+import { MOODS } from '../mood/mood';
 import { type Part, PARTS } from './factparts';
+import type { JourneyTook } from './journeys';
 import type { Lengths } from './lengths';
 import {
   accepted,
@@ -10,6 +12,8 @@ import {
   gaveUp,
   handled,
   inGoal,
+  inMood,
+  journeyTook,
   legsWith,
   notUnderstood,
   possible,
@@ -42,12 +46,26 @@ export type Measure = {
   readonly behind: Behind;
   /** The length that it is made of, where it is one that can be left out. */
   readonly sums?: Summable;
+  /** Never told of one person, whatever is asked. */
+  readonly neverOfPeople?: true;
 };
 
 const started = (t: Tally) => t.contacts.started;
 const legs = (t: Tally) => t.legs.handles.count;
 const visits = { countsBy: 'entry' } as const;
 const written = { countsBy: 'writing', moreIsBetter: null } as const;
+const journeys = { countsBy: 'start', sums: 'journey' } as const;
+/** Journeys that took more than one of something, of all. */
+const journeyShare = (took: JourneyTook) =>
+  ({
+    ...journeys,
+    unit: 'share',
+    moreIsBetter: false,
+    value: (t: Tally) => shareOf(t.contacts.took[took], t.contacts.journeys.count),
+    count: (t: Tally) => t.contacts.journeys.count,
+    behind: { part: 'contacts', side: journeyTook(took) },
+  }) as const;
+const moodKnown = (t: Tally): number => MOODS.reduce((n, mood) => n + t.contacts.moods[mood], 0);
 const told = {
   ...visits,
   unit: 'seconds',
@@ -290,6 +308,51 @@ export const MEASURES: readonly Measure[] = [
     },
   },
   {
+    id: 'journey',
+    name: 'Whole journey',
+    unit: 'seconds',
+    ...journeys,
+    moreIsBetter: false,
+    formula:
+      'From the first word of a customer to the last end of what they began within seven days of it, on any channel; mean over journeys. Told by the first contact, once all of it is over: of the last eight days it cannot be known yet.',
+    value: (t) => meanSeconds(t.contacts.journeys),
+    count: (t) => t.contacts.journeys.count,
+    behind: { part: 'contacts', side: thoseWith('journey'), by: 'journey' },
+  },
+  {
+    id: 'journey-several',
+    name: 'Took several contacts',
+    ...journeyShare('several'),
+    formula:
+      'Journeys of more than one contact ÷ journeys. A journey is what a customer began within seven days, on any channel.',
+  },
+  {
+    id: 'journey-channels',
+    name: 'Took several channels',
+    ...journeyShare('channels'),
+    formula: 'Journeys on more than one channel ÷ journeys.',
+  },
+  {
+    id: 'journey-people',
+    name: 'Took several people',
+    ...journeyShare('people'),
+    formula: 'Journeys in which more than one person dealt with the customer ÷ journeys.',
+  },
+  {
+    id: 'upset',
+    name: 'Seemed upset',
+    unit: 'share',
+    countsBy: 'start',
+    moreIsBetter: false,
+    formula:
+      'Contacts whose customer seemed upset ÷ contacts in which they said something, in a language of which it can be told. Judged automatically from how words feel on the whole, or as somebody corrected it; never told of a person.',
+    value: (t) => shareOf(t.contacts.moods.upset, moodKnown(t)),
+    count: moodKnown,
+    sums: 'mood',
+    behind: { part: 'contacts', side: inMood('upset') },
+    neverOfPeople: true,
+  },
+  {
     id: 'rung-back',
     name: 'Reached when rung back',
     unit: 'share',
@@ -424,11 +487,13 @@ export const FIRST_FIGURES = [
   'rung-back',
   'messages-met',
   'came-back',
+  'journey',
   'rating',
+  'upset',
 ] as const;
 
 /** Figures of what not every company has: shown where there is some of it. */
-export const KINDS_APART: readonly string[] = ['rung-back', 'messages-met'];
+export const KINDS_APART: readonly string[] = ['rung-back', 'messages-met', 'upset'];
 
 /** In how many of some turns the Desk said what was in front. */
 function frontNote(fronted: number, all: number): string | null {

@@ -55,7 +55,9 @@ export type PartEnds = {
 /**
  * Lengths that rows of a part have, each in ms (but of lines, and where it is said, where they are counts) or null where there is none.
  * contacts: `lasted` from start to end; `again` from its end to when the same customer began another within 7 days, 0
- * where they did not, null while it cannot be known; and the customer's `rating`, 1 to 5: a number, not ms.
+ * where they did not, null while it cannot be known; and the customer's `rating`, 1 to 5, and their `mood`, by its place
+ * among the moods: numbers, not ms. Of the first contact of a journey, once all of it is over and known: `journey` from its
+ * start to the last end, and what that `took`, as bits (`journeys.ts`).
  * visits: `waited` since the customer began to wait, `stayed` since this visit was entered, both until it ended; `goal`;
  * of those accepted whose customer was told how long it would be: `told`, what they were told first, and `followed`, from
  * then until a person accepted.
@@ -68,7 +70,7 @@ export type PartEnds = {
  * messages: how many came `in`, how many went `out`, and how many of these were written `byPerson`.
  */
 export const PART_LENGTHS = {
-  contacts: ['lasted', 'again', 'rating'],
+  contacts: ['lasted', 'again', 'rating', 'mood', 'journey', 'took'],
   visits: ['waited', 'stayed', 'goal', 'told', 'followed'],
   offers: ['lasted'],
   legs: ['handled', 'wrapped', 'waited', 'goal', 'asked', 'replied', 'held', 'fronted'],

@@ -1,5 +1,7 @@
 import { NONE, type PartOfDay } from './columns';
+import { type Mood, MOODS } from '../mood/mood';
 import type { Part } from './factparts';
+import { bitOf, type JourneyTook } from './journeys';
 import { SHORT_SECONDS } from './servicelevel';
 
 /**
@@ -13,7 +15,7 @@ export type Behind = {
   readonly part: Part;
   readonly side: (part: PartOfDay) => (row: number) => Side | null;
   /** Largest first; by when they were where there is none. */
-  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted' | 'in' | 'out' | 'byPerson';
+  readonly by?: 'waited' | 'handled' | 'replied' | 'lasted' | 'journey' | 'in' | 'out' | 'byPerson';
 };
 
 const SHORT_MS = SHORT_SECONDS * 1000;
@@ -79,10 +81,25 @@ export const cameBack: Sides = (part) => {
 };
 /** Rows that have a length. */
 export const thoseWith =
-  (length: 'rating' | 'lasted'): Sides =>
+  (length: 'rating' | 'lasted' | 'journey'): Sides =>
   (part) => {
     const lengths = part.numbers(length);
     return (row) => (lengths[row] === NONE ? null : 'with');
+  };
+/** Contacts whose customer's mood is known; those in that mood are `with`. */
+export const inMood =
+  (mood: Mood): Sides =>
+  (part) => {
+    const [moods, wanted] = [part.numbers('mood'), MOODS.indexOf(mood)];
+    return (row) => (moods[row] === NONE ? null : moods[row] === wanted ? 'with' : 'without');
+  };
+/** First contacts of journeys that are over; those that took more of something are `with`. */
+export const journeyTook =
+  (what: JourneyTook): Sides =>
+  (part) => {
+    const [lengths, took, bit] = [part.numbers('journey'), part.numbers('took'), bitOf(what)];
+    return (row) =>
+      lengths[row] === NONE ? null : took[row] !== NONE && ((took[row] ?? 0) & bit) !== 0 ? 'with' : 'without';
   };
 /** Whether something was not understood at a line of a bot. */
 export const notUnderstood: Sides = (part) => {

@@ -1,4 +1,6 @@
+import { type Mood, MOODS } from '../mood/mood';
 import type { OfferEnd } from './factparts';
+import { JOURNEY_TOOK, type JourneyTook } from './journeys';
 import { Lengths } from './lengths';
 import { CONTACT_ENDS, type ContactEnd, VISIT_ENDS, type VisitEnd } from './facts';
 
@@ -17,6 +19,12 @@ export type Tally = {
     readonly rated: { count: number; sum: number };
     /** From the first word to the end, of those that ended. */
     readonly whole: Spread;
+    /** How many seemed to feel in each way, of those of which it is known. */
+    readonly moods: Record<Mood, number>;
+    /** Journeys that began and are over, from the first word of the first contact to the last end. */
+    readonly journeys: Spread;
+    /** How many of them took more than one contact, channel, or person. */
+    readonly took: Record<JourneyTook, number>;
   };
   readonly visits: {
     offered: number;
@@ -73,6 +81,9 @@ export const emptyTally = (): Tally => ({
     settled: { all: 0, again: 0 },
     rated: { count: 0, sum: 0 },
     whole: spread(),
+    moods: noughts(MOODS),
+    journeys: spread(),
+    took: noughts(JOURNEY_TOOK),
   },
   visits: {
     offered: 0,
@@ -116,6 +127,9 @@ export function addTally(to: Tally, more: Tally): void {
   addCounts(to.contacts.settled, more.contacts.settled);
   addCounts(to.contacts.rated, more.contacts.rated);
   addSpread(to.contacts.whole, more.contacts.whole);
+  addCounts(to.contacts.moods, more.contacts.moods);
+  addSpread(to.contacts.journeys, more.contacts.journeys);
+  addCounts(to.contacts.took, more.contacts.took);
   to.visits.offered += more.visits.offered;
   addCounts(to.visits.ended, more.visits.ended);
   to.visits.short += more.visits.short;

@@ -2,6 +2,7 @@ import { bind } from '../ground/bind';
 import type { Actor } from '../ground/actor';
 import type { Host } from '../ground/host';
 import type { Reading } from '../readings';
+import { setMood } from '../contacts/moods';
 import { viewContactCoaching, viewOwnCoaching, viewPersonCoaching } from './coachingviews';
 import { drawContacts } from './draws';
 import { dropCoachNote, markTalked, writeCoachNote } from './notes';
@@ -21,6 +22,7 @@ export const createCoaching = (host: Host, reading: Reading) => ({
     markTalked,
     rate: rateContact,
     dropRating: dropCoachRating,
+    setMood,
   }),
   draw: (actor: Actor, input: unknown) => drawContacts({ host, reading }, actor, input),
 });

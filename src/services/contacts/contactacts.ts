@@ -2,6 +2,7 @@ import { keepAsked } from '../../data/articlequestions';
 import { LaneError } from '../../core/errors';
 import { isText } from '../../core/channels';
 import type { ContactAct, Words } from '../../core/contact/acts';
+import type { ContactEnd } from '../../core/measures/facts';
 import { writeAsking } from '../../data/askings';
 import { writeCallback } from '../../data/callbacks';
 import { type Contact, readContact } from '../../data/contacts';
@@ -17,10 +18,16 @@ import { numberCodeTried, sendNumberCode } from './givennumbers';
 import { cameToBe } from '../customers/identified';
 import { keepPlace } from './botplace';
 import type { Hands } from './happening';
+import { judgedMood } from './moods';
 import { keepPrivate, tokenFor, withTokens } from './privatevalues';
 import { refreshQueues } from './settingsofrouter';
 
 type Entering = Extract<ContactAct, { readonly do: 'enter' }>;
+
+function ends(tx: Tx, contactId: string, how: ContactEnd): void {
+  const mood = judgedMood(tx.db, contactId);
+  tx.emit({ type: 'contact.ended', contactId, how, ...(mood === null ? {} : { mood }) });
+}
 
 /** Carries out one act of a contact's step: writes it down, sets its reminders, tells the router, or puts it in the outbox. */
 export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act: ContactAct): void {
@@ -33,7 +40,7 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
     case 'customer-said':
       return write(tx, contactId, 'customer', { text: customersWords(tx, contactId, act.text, act.secret) });
     case 'end':
-      tx.emit({ type: 'contact.ended', contactId, how: act.how });
+      ends(tx, contactId, act.how);
       return hands.outbox.contactOver(tx, contactId);
     case 'asking':
       return writeAsking(tx.db, contactId, act.asking);

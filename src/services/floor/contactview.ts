@@ -2,6 +2,7 @@ import type { ShownImage } from '../../core/bots/conversation';
 import { lineNumber } from '../../core/bots/model';
 import type { Channel } from '../../core/channels';
 import type { ContactEnd, VisitEnd } from '../../core/measures/facts';
+import type { Mood } from '../../core/mood/mood';
 import type { WaitingVisit } from '../../core/routing/floor';
 import { stagesOf } from '../../core/routing/stages';
 import { explain } from '../../core/routing/standing';
@@ -14,6 +15,7 @@ import { readFieldsEver } from '../../data/fields';
 import { GROUPS, PARTNERS } from '../../data/groups';
 import { legsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
+import { keptMood } from '../../data/moods';
 import { type Page, pageOf } from '../../data/pages';
 import { pastNames } from '../../data/past';
 import { partnerCallsOfVisit } from '../../data/routermemory';
@@ -50,6 +52,8 @@ export type ContactView = {
   readonly startedAt: number;
   readonly endedAt: number | null;
   readonly summary: KeptSummary | null;
+  /** How its customer seemed to feel; `by` says who corrected it, null where it was judged by itself. */
+  readonly mood: { readonly mood: Mood; readonly by: string | null } | null;
   readonly now: number;
   readonly bot: string | null;
   /** Its bot where it is still there, so that its draft can be tried with the same words. */
@@ -161,6 +165,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
   const privates = new Set(privateValuesOf(host.db, c.id).map((v) => v.name));
   const values = new Map(valuesOf(host.db, c.id).map((v) => [v.name, v.value]));
   const now = host.times.floor();
+  const mood = keptMood(host.db, c.id);
   // What was brought in may be known by name alone.
   const past = new Map(pastNames(host.db).map((one) => [one.id, one.name]));
   const person = (id: string): string => names.get(id) ?? (actor.teams === 'all' ? past.get(id) : undefined) ?? '';
@@ -178,6 +183,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
     startedAt: c.startedAt,
     endedAt: c.endedAt,
     summary: keptSummaryOf(host, actor, c.id),
+    mood: mood && { mood: mood.mood, by: mood.personId === null ? null : person(mood.personId) || 'somebody' },
     now,
     botId: c.botId !== null && readBot(host.db, c.botId) ? c.botId : null,
     bot: script ? `${script.shownName}, version ${c.botVersion}` : (past.get(c.botId ?? '') ?? null),

@@ -7,6 +7,7 @@ import { daySpan } from '../../core/measures/calendar';
 import type { DaySpan } from '../../core/measures/columns';
 import type { FactKey } from '../../core/measures/factparts';
 import { CONTACT_ENDS, type ContactEnd } from '../../core/measures/facts';
+import { type Mood, MOODS } from '../../core/mood/mood';
 import type { ClockHours, Narrowing } from '../../core/measures/narrowing';
 import { readWorkspace } from '../../data/workspace';
 import type { Actor } from '../ground/actor';
@@ -81,6 +82,13 @@ const askSchema = exactly(
     minutes: string()
       .matches(/^\d{0,5}$/, 'Minutes are a number')
       .optional(),
+    /** Finding a contact: how its customer seemed to feel, and the most they gave when they rated it. */
+    mood: string()
+      .oneOf(['', ...MOODS], 'That is no mood')
+      .optional(),
+    rated: string()
+      .matches(/^[1-5]?$/, 'A rating is from 1 to 5')
+      .optional(),
     after: string()
       .matches(/^\d{0,12}$/, 'A place is a number')
       .optional(),
@@ -118,6 +126,9 @@ export type Asked = {
     readonly words: string | null;
     readonly ended: ContactEnd | null;
     readonly minutes: number;
+    readonly mood: Mood | null;
+    /** The most that the customer gave; null for whatever, or nothing. */
+    readonly rated: number | null;
     /** The number of the contact after which it is looked further. */
     readonly after: number | null;
   };
@@ -174,6 +185,8 @@ export function askedOf(host: Host, actor: Actor, input: unknown): Asked {
       words: asked.words?.trim() || null,
       ended: (asked.ended || null) as ContactEnd | null,
       minutes: Number(asked.minutes || 0),
+      mood: (asked.mood || null) as Mood | null,
+      rated: asked.rated ? Number(asked.rated) : null,
       after: asked.after ? Number(asked.after) : null,
     },
   };

@@ -1,7 +1,9 @@
 import { writeRows, writeTable } from '../../core/formats/csv';
 import { readContact } from '../../data/contacts';
 import { type FoundContact, foundContacts } from '../../data/contactsearch';
+import { someContacts } from '../../data/contactsofday';
 import type { Db } from '../../data/database';
+import { readRatings } from '../../data/livesfacts';
 import { readDoors } from '../../data/doors';
 import { retiredOf } from '../../data/retired';
 import { legsOf } from '../../data/legs';
@@ -29,6 +31,11 @@ export type ContactOut = {
   readonly startedAt: string;
   readonly endedAt: string | null;
   readonly ended: string | null;
+  /** What the customer gave, 1 to 5; how they seemed to feel, and whether that was judged or said; what it came to. */
+  readonly rating: number | null;
+  readonly mood: string | null;
+  readonly moodBy: 'automatic' | 'person' | null;
+  readonly summary: string | null;
   readonly visits: readonly {
     readonly queue: string;
     readonly enteredAt: string;
@@ -62,6 +69,10 @@ const HEADER = [
   'People',
   'Handle time (s)',
   'Outcomes',
+  'Rating',
+  'Mood',
+  'Mood by',
+  'Summary',
 ];
 const iso = (at: number): string => new Date(at).toISOString();
 
@@ -87,10 +98,19 @@ export function contactsPart(host: Host, actor: Actor, input: unknown): FilePart
   };
 }
 
+const moodBy = ({ mood, moodSaid }: FoundContact) => (mood === null ? null : moodSaid === 1 ? 'person' : 'automatic');
+function ratingsOf(db: Db, found: readonly FoundContact[]): (one: FoundContact) => number | null {
+  const ratings = readRatings(db, someContacts(found.map((one) => one.no)));
+  return (one) => ratings.get(one.no) ?? null;
+}
+
 function asLines(host: Host, actor: Actor, found: readonly FoundContact[]): string {
   const nameOf = namesOf(host, actor);
   const doors = doorNames(host.db);
-  return found.map((one) => `${JSON.stringify(contactOut(host, one, nameOf, doors))}\n`).join('');
+  const ratings = ratingsOf(host.db, found);
+  return found
+    .map((one) => `${JSON.stringify({ ...contactOut(host, one, nameOf, doors), rating: ratings(one) })}\n`)
+    .join('');
 }
 
 function contactOut(
@@ -98,7 +118,7 @@ function contactOut(
   one: FoundContact,
   nameOf: ReturnType<typeof namesOf>,
   doors: ReadonlyMap<string, string>,
-): ContactOut {
+): Omit<ContactOut, 'rating'> {
   const contact = readContact(db, one.id);
   const privates = new Set(privateValuesOf(db, one.id).map((v) => v.name));
   return {
@@ -111,6 +131,9 @@ function contactOut(
     startedAt: iso(one.startedAt),
     endedAt: one.endedAt === null ? null : iso(one.endedAt),
     ended: one.endedHow,
+    mood: one.mood,
+    moodBy: moodBy(one),
+    summary: one.summary === null ? null : masked(one.summary),
     visits: visitsOf(db, one.id).map((v) => ({
       queue: nameOf('queue', v.queueId),
       enteredAt: iso(v.enteredAt),
@@ -138,6 +161,7 @@ function asTable(host: Host, actor: Actor, found: readonly FoundContact[], first
   const doors = doorNames(host.db);
   const named = (key: 'queue' | 'person' | 'outcome', list: string | null) =>
     [...new Set(list ? list.split(',') : [])].map((id) => nameOf(key, id)).join(', ');
+  const ratings = ratingsOf(host.db, found);
   const lines = found.map((one) => {
     const contact = readContact(host.db, one.id);
     const waits = visitsOf(host.db, one.id).flatMap((v) =>
@@ -157,6 +181,10 @@ function asTable(host: Host, actor: Actor, found: readonly FoundContact[], first
       named('person', one.people),
       one.handleSeconds === null ? '' : String(one.handleSeconds),
       named('outcome', one.outcomes),
+      String(ratings(one) ?? ''),
+      one.mood ?? '',
+      moodBy(one) ?? '',
+      one.summary === null ? '' : masked(one.summary),
     ];
   });
   if (first) return writeTable(HEADER, lines);

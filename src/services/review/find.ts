@@ -1,5 +1,6 @@
 import { type DaySpan, type FactDay, NONE } from '../../core/measures/columns';
 import { passing } from '../../core/measures/narrowing';
+import { MOODS } from '../../core/mood/mood';
 import { around, haveWords, searchedWords } from '../../core/wordsearch';
 import {
   contactsOfCustomersLike,
@@ -9,6 +10,9 @@ import {
   startOf,
   textsOf,
 } from '../../data/contactsearch';
+import { someContacts } from '../../data/contactsofday';
+import { readRatings } from '../../data/livesfacts';
+import { masked } from '../contacts/privatevalues';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { type Asked, askedOf, spansOf } from './asking';
@@ -25,6 +29,8 @@ const LOOKS_MS = 3000;
 const MOST_CUSTOMERS = 2000;
 
 export type FoundLine = Omit<FoundContact, 'no' | 'customerId' | 'queues' | 'people' | 'outcomes'> & {
+  /** What the customer gave, 1 to 5. */
+  readonly rating: number | null;
   readonly queues: string;
   readonly people: string;
   readonly outcomes: string;
@@ -48,6 +54,7 @@ export function findContacts(host: Host, actor: Actor, input: unknown): FindView
   const { nos: found, last } = lookFor(host, asked, PAGE);
   const said = words.length > 0 ? textsOf(host.db, found) : null;
   const nameOf = namesOf(host, actor);
+  const ratings = readRatings(host.db, someContacts(found));
   const named = (key: 'queue' | 'person' | 'outcome', list: string | null) =>
     [...new Set(list ? list.split(',') : [])].map((id) => nameOf(key, id)).join(', ');
   return {
@@ -57,7 +64,9 @@ export function findContacts(host: Host, actor: Actor, input: unknown): FindView
       queues: named('queue', line.queues),
       people: named('person', line.people),
       outcomes: named('outcome', line.outcomes),
-      said: (said?.get(no) ?? []).map((text) => around(text, words)).find((text) => text !== null) ?? null,
+      rating: ratings.get(no) ?? null,
+      summary: line.summary === null ? null : masked(line.summary),
+      said: (said?.get(no) ?? []).map((text) => around(masked(text), words)).find((text) => text !== null) ?? null,
     })),
     further: last?.no ?? null,
     lookedBackTo: last?.at ?? null,
@@ -126,6 +135,8 @@ function* candidates(
     const part = day.part('contacts');
     const mask = passing(part, narrowing);
     const [no, at, lasted, how] = [part.numbers('no'), part.numbers('at'), part.numbers('lasted'), part.coded('how')];
+    const [moods, ratings] = [part.numbers('mood'), part.numbers('rating')];
+    const mood = finding.mood === null ? null : MOODS.indexOf(finding.mood);
     for (let i = part.rows - 1; i >= 0; i--) {
       const one = no[i] as number;
       if (skipping) {
@@ -136,6 +147,9 @@ function* candidates(
       if (finding.ended && how.entries[how.codes[i] as number]?.[0] !== finding.ended) continue;
       const length = lasted[i] as number;
       if (finding.minutes > 0 && (length === NONE || length < finding.minutes * 60_000)) continue;
+      if (mood !== null && moods[i] !== mood) continue;
+      // What was not rated is larger than any rating.
+      if (finding.rated !== null && (ratings[i] as number) > finding.rated) continue;
       batch.push({ no: one, at: part.from + (at[i] as number) });
       if (batch.length === BATCH) {
         yield batch;

@@ -64,4 +64,4 @@ export function clockWords(clock: string): string {
 }
 
 /** What finding a contact asks besides. */
-export const FINDING = ['customer', 'words', 'ended', 'minutes', 'after'] as const;
+export const FINDING = ['customer', 'words', 'ended', 'minutes', 'mood', 'rated', 'after'] as const;

@@ -14,6 +14,7 @@ import { ReasonLines } from './reasonlines';
 import { Rung } from './rung';
 import { ContactCoaching } from '../coaching/contactcoaching';
 import { useHolds } from '../lane/viewer';
+import { MoodLine } from './moodline';
 import { Transcript } from './transcript';
 
 const STATES: Readonly<Record<ContactView['state'], string>> = {
@@ -26,7 +27,11 @@ const STATES: Readonly<Record<ContactView['state'], string>> = {
 
 /** One contact: what was said, and its trail: why it went where it went. */
 export function ContactPage({ initial, zone }: { initial: ContactView; zone: string }) {
-  const { data } = useLive<ContactView>(`/api/read/contact?id=${encodeURIComponent(initial.id)}`, 'all', initial);
+  const { data, refetch } = useLive<ContactView>(
+    `/api/read/contact?id=${encodeURIComponent(initial.id)}`,
+    'all',
+    initial,
+  );
   const c = data ?? initial;
   const holds = useHolds();
   return (
@@ -55,6 +60,11 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
           )}
         </div>
         <WhatItCameTo summary={c.summary} />
+        <MoodLine
+          contactId={c.id}
+          mood={c.mood}
+          onChanged={c.state === 'ended' && holds('people.coach') ? () => void refetch() : null}
+        />
         {c.messages.length === 0 ? (
           <Empty title="Nothing was said" />
         ) : (

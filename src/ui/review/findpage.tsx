@@ -3,18 +3,20 @@
 import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { CONTACT_END_WORDS, CONTACT_ENDS } from '@/core/measures/facts';
+import { MOOD_WORDS, MOODS } from '@/core/mood/mood';
 import type { FindView, FoundLine } from '@/services/review/find';
 import { Button, LinkButton } from '../kit/button';
 import { ChannelMark } from '../kit/channelmark';
 import { Field, Input } from '../kit/field';
 import { asClock, asDayTime } from '../kit/figures';
 import { Link } from '../kit/link';
-import { Empty, Panel } from '../kit/panel';
+import { Empty, Panel, Pill } from '../kit/panel';
 import { options, Select } from '../kit/select';
 import { Table } from '../kit/table';
 import { StopNav } from '../lane/stopnav';
 import { reviewHref } from './address';
 import { AskBar } from './askbar';
+import { MOOD_TONES } from './moodline';
 import { RangeNote } from './reviewpage';
 
 const PATH = '/review/find';
@@ -42,7 +44,10 @@ export function FindPage({ view, finding }: { view: FindView; finding: Finding }
           title={<h1 className="text-title">Find a contact</h1>}
         />
         <Panel className="p-4" label="What is looked for">
-          <form onSubmit={find} className="grid items-end gap-3 md:grid-cols-[1fr_1.4fr_180px_130px_auto]">
+          <form
+            onSubmit={find}
+            className="grid items-end gap-3 md:grid-cols-3 xl:grid-cols-[1fr_1.2fr_150px_100px_120px_120px_auto]"
+          >
             <Field label="Customer" hint="Name, address or number, or a part of it">
               {(props) => (
                 <Input
@@ -73,6 +78,22 @@ export function FindPage({ view, finding }: { view: FindView; finding: Finding }
                   value={asked.minutes ?? ''}
                   onChange={(e) => put('minutes', e.target.value)}
                 />
+              )}
+            </Field>
+            <Field label="Mood" hint="As it seemed">
+              {(props) => (
+                <Select {...props} value={asked.mood ?? ''} onChange={(value) => put('mood', value)}>
+                  <option value="">whichever</option>
+                  {options(MOODS, (mood) => MOOD_WORDS[mood])}
+                </Select>
+              )}
+            </Field>
+            <Field label="Rated" hint="At most, of 5">
+              {(props) => (
+                <Select {...props} value={asked.rated ?? ''} onChange={(value) => put('rated', value)}>
+                  <option value="">or not</option>
+                  {options(['1', '2', '3', '4', '5'], (rating) => rating)}
+                </Select>
               )}
             </Field>
             <Button kind="primary" type="submit" className="mb-5">
@@ -163,6 +184,37 @@ const Found = ({ lines, zone }: { lines: readonly FoundLine[]; zone: string }) =
         className: 'text-ink-2',
         cell: (l) => (l.endedHow ? CONTACT_END_WORDS[l.endedHow] : 'still open'),
       },
+      ...(lines.some((l) => l.mood !== null)
+        ? [
+            {
+              id: 'mood',
+              head: 'Mood',
+              by: (l: FoundLine) => (l.mood === null ? null : MOODS.indexOf(l.mood)),
+              cell: (l: FoundLine) => l.mood && <Pill tone={MOOD_TONES[l.mood]}>{MOOD_WORDS[l.mood]}</Pill>,
+            },
+          ]
+        : []),
+      ...(lines.some((l) => l.rating !== null)
+        ? [
+            {
+              id: 'rating',
+              head: 'Rated',
+              figure: true,
+              by: (l: FoundLine) => l.rating,
+              cell: (l: FoundLine) => l.rating,
+            },
+          ]
+        : []),
+      ...(lines.some((l) => l.summary !== null)
+        ? [
+            {
+              id: 'summary',
+              head: 'Came to',
+              className: 'text-ink-2',
+              cell: (l: FoundLine) => l.summary && <span className="line-clamp-2 max-w-80">{l.summary}</span>,
+            },
+          ]
+        : []),
       ...(lines.some((l) => l.said !== null)
         ? [{ id: 'said', head: 'Said', className: 'text-ink-2', cell: (l: FoundLine) => l.said }]
         : []),
