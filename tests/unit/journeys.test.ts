@@ -1,5 +1,8 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { seeded } from '../../src/core/chance';
 import { daySpan } from '../../src/core/measures/calendar';
 import { measureById } from '../../src/core/measures/definitions';
 import { tally } from '../../src/core/measures/counting';
@@ -11,7 +14,7 @@ import { appendEvent, replayAll } from '../../src/data/events';
 import { takeOut } from '../../src/data/past';
 import { factDays } from '../../src/services/review/factdays';
 import { sized } from '../helpers/size';
-import { makeWorld, MORNING, type World } from '../helpers/world';
+import { makeWorld, MIGRATIONS, MORNING, type World } from '../helpers/world';
 
 /** Journeys: what a customer begins within a week of a first contact, on whatever channel, is one matter. */
 const HOUR = 3_600_000;
@@ -54,7 +57,7 @@ function contact(id: string, customerId: string, at: number, channel: 'sms' | 'v
   });
   say({ type: 'contact.ended', contactId: id, how: 'resolved' }, at + 600_000);
 }
-const join = (tieId: string, customerId: string, otherId: string): void =>
+const joined = (tieId: string, customerId: string, otherId: string): void =>
   void appendEvent(
     w.db,
     { type: 'customer.joined', tieId, customerId, otherId, how: 'by-hand', byPersonId: 'person_01', inContactId: null },
@@ -102,7 +105,7 @@ describe('journeys', () => {
           const id = `${name}_c${made++}`;
           if (one.does === 'come') contact(id, all[one.of] ?? '', MORNING - one.day * DAY, 'sms');
           else if (one.does === 'join') {
-            if (one.of !== one.to) join(`${name}_t${id}`, all[one.of] ?? '', all[one.to] ?? '');
+            if (one.of !== one.to) joined(`${name}_t${id}`, all[one.of] ?? '', all[one.to] ?? '');
           } else if (one.does === 'part') {
             const ties = all.flatMap((c) => tiesAround(w.db, c));
             const tie = ties[one.nth % Math.max(1, ties.length)];
@@ -132,6 +135,25 @@ describe('journeys', () => {
     );
   });
 
+  it('of contacts that were there before journeys were kept are the same', () => {
+    const upgrade = readFileSync(join(MIGRATIONS, '026-journeys-and-moods.sql'), 'utf8').split(
+      '-- Journeys of contacts',
+    )[1];
+    for (const [i, id] of ['one', 'two', 'three'].entries()) customer(id, i === 1 ? 'voice' : 'sms');
+    const chance = seeded(3);
+    for (let i = 0; i < 120; i++) {
+      const whose = chance.pick(['one', 'two', 'three']);
+      // Some begin at one instant.
+      contact(`c${String(i).padStart(3, '0')}`, whose, MORNING - Math.floor(chance.next() * 60) * DAY, 'sms');
+    }
+    joined('tie', 'one', 'two');
+    const before = parts();
+    expect(before.filter((c) => c.first === null).length).toBeGreaterThan(10);
+    run(w.db, 'UPDATE contacts SET part_of = NULL');
+    w.db.exec(`--${upgrade}`);
+    expect(parts()).toEqual(before);
+  });
+
   it('count once, when all of them is over and a week has passed: their time, contacts, channels and people', () => {
     customer('ada', 'sms');
     customer('ada-calls', 'voice');
@@ -149,7 +171,7 @@ describe('journeys', () => {
     w.at(at + 9 * DAY);
     // Two customers, as far as anybody knows.
     expect(figures()).toEqual([600, 0, 0, 0]);
-    join('tie', 'ada', 'ada-calls');
+    joined('tie', 'ada', 'ada-calls');
     expect(figures()).toEqual([2 * 86_400 + 600, 1, 1, 1]);
     // What began more than a week later is a matter of its own.
     expect(parts().map((c) => c.first)).toEqual([null, 'first', null]);
@@ -196,7 +218,7 @@ describe('journeys', () => {
     for (let i = 0; i < 1500; i++) contact(`m${String(i).padStart(4, '0')}`, 'many', first + i * HOUR, 'sms');
     customer('other', 'voice');
     contact('o', 'other', first - HOUR, 'voice');
-    join('tie', 'other', 'many');
+    joined('tie', 'other', 'many');
     // Each is the first of a journey, or goes on with one that is.
     const lost = row<{ n: number }>(
       w.db,

@@ -13,17 +13,20 @@ INSERT INTO journeys_made (who, at, no)
   SELECT coalesce(s.main_id, c.customer_id), c.started_at, c.no FROM contacts c LEFT JOIN customer_stands s ON s.customer_id = c.customer_id;
 CREATE TABLE journeys_first (who TEXT NOT NULL, at INTEGER NOT NULL, no INTEGER NOT NULL, PRIMARY KEY (who, at, no)) STRICT, WITHOUT ROWID;
 WITH RECURSIVE firsts(who, at, no) AS (
-  SELECT m.who, m.at, m.no FROM (SELECT DISTINCT who FROM journeys_made) w
-    JOIN journeys_made m ON m.who = w.who AND m.no = (SELECT no FROM journeys_made WHERE who = w.who ORDER BY at, no LIMIT 1)
+  SELECT w.who, (SELECT at FROM journeys_made WHERE who = w.who ORDER BY at, no LIMIT 1),
+      (SELECT no FROM journeys_made WHERE who = w.who ORDER BY at, no LIMIT 1)
+    FROM (SELECT DISTINCT who FROM journeys_made) w
   UNION ALL
-  SELECT f.who, n.at, n.no FROM firsts f JOIN journeys_made n ON n.who = f.who AND n.at > f.at + 604800000
-    AND n.no = (SELECT no FROM journeys_made WHERE who = f.who AND at > f.at + 604800000 ORDER BY at, no LIMIT 1)
+  -- The last one of each finds nothing more.
+  SELECT f.who, (SELECT at FROM journeys_made WHERE who = f.who AND at > f.at + 604800000 ORDER BY at, no LIMIT 1),
+      (SELECT no FROM journeys_made WHERE who = f.who AND at > f.at + 604800000 ORDER BY at, no LIMIT 1)
+    FROM firsts f WHERE f.at IS NOT NULL
 )
-INSERT INTO journeys_first (who, at, no) SELECT who, at, no FROM firsts;
+INSERT INTO journeys_first (who, at, no) SELECT who, at, no FROM firsts WHERE at IS NOT NULL;
 UPDATE contacts SET part_of = (
-  SELECT f.no FROM journeys_made m JOIN journeys_first f ON f.who = m.who AND (f.at, f.no) <= (m.at, m.no)
-    WHERE m.who = coalesce((SELECT main_id FROM customer_stands s WHERE s.customer_id = contacts.customer_id), contacts.customer_id)
-      AND m.at = contacts.started_at AND m.no = contacts.no
+  SELECT f.no FROM journeys_first f
+    WHERE f.who = coalesce((SELECT main_id FROM customer_stands s WHERE s.customer_id = contacts.customer_id), contacts.customer_id)
+      AND f.at <= contacts.started_at
     ORDER BY f.at DESC, f.no DESC LIMIT 1
 ) WHERE no NOT IN (SELECT no FROM journeys_first);
 DROP TABLE journeys_made;
