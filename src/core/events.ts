@@ -1,4 +1,5 @@
 import type { Channel } from './channels';
+import type { Line } from './contact/contact';
 import type { TiedHow } from './customers/joining';
 import type { ContactEnd, VisitEnd } from './measures/facts';
 import type { Mood } from './mood/mood';
@@ -188,6 +189,14 @@ export type EventBody =
       readonly passedOn: boolean;
     }
   /** An outcome is filed while wrap-up goes on. */
+  /** A call was held or muted, or its line opened again. */
+  | {
+      readonly type: 'leg.line';
+      readonly contactId: string;
+      readonly legId: string;
+      readonly personId: string;
+      readonly line: Line;
+    }
   | {
       readonly type: 'leg.filed';
       readonly contactId: string;

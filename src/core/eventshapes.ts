@@ -68,6 +68,7 @@ export const SHAPES: { readonly [T in EventType]: Shape<T> } = {
   'bot.mended': { code: 32, fields: ['botVersion'] },
   'customer.joined': { code: 33, fields: ['tieId', 'customerId', 'otherId', 'how', 'byPersonId', 'inContactId'] },
   'customer.parted': { code: 34, fields: ['tieId', 'byPersonId'] },
+  'leg.line': { code: 36, fields: ['legId', 'personId', 'line'] },
   'mood.said': { code: 35, fields: ['ofContactId', 'says', 'personId'] },
 };
 

@@ -28,6 +28,7 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
   'leg.filed': ['legs'],
   'leg.ended': ['legs'],
   'leg.front': [],
+  'leg.line': ['legs'],
   /** A person's first reply changes a leg, and says so itself. */
   'message.written': [],
   'bot.heard': [],
@@ -53,6 +54,7 @@ const CHANGED_BY: { readonly [T in EventType]: readonly EventTable[] } = {
 const MOST = 2000;
 type Rows = { [T in Exclude<Table, 'said'>]?: unknown } & {
   said?: Said;
+  words?: OwnWords;
   /** Its visits and legs that were read. */
   readonly owned: Set<string>;
 };
@@ -65,9 +67,27 @@ const begun = (): Rows => ({
   private_values: NONE,
   callbacks: NONE,
   said: { times: [], customerAt: null },
+  words: { offered: new Set(), own: [] },
 });
 /** When words were said in a contact, floor ms, and when its customer last said some. Grows as more are said. */
 export type Said = { readonly times: number[]; readonly customerAt: number | null };
+
+/** What a customer said in words of their own, in order, and what they were offered last. Grows as more is said. */
+export type OwnWords = { readonly offered: ReadonlySet<string>; readonly own: string[] };
+type Written = {
+  readonly sender: 'customer' | 'bot' | 'person';
+  readonly text: string;
+  readonly options: readonly { readonly key: string; readonly label: string }[];
+};
+/** The same with one more message. What is chosen of what was offered is not one's own. */
+export function withWritten(words: OwnWords, { sender, text, options }: Written): OwnWords {
+  if (sender !== 'customer')
+    return options.length === 0
+      ? words
+      : { ...words, offered: new Set(options.flatMap(({ key, label }) => [key, label])) };
+  if (!words.offered.has(text.trim())) words.own.push(text);
+  return words;
+}
 
 type Known = {
   readonly contacts: Map<string, Rows>;
@@ -130,6 +150,18 @@ export function rowsOf<T>(db: Db, table: Table, contactId: string, read: () => T
 
 /** The contact to which a visit or leg belongs, where that was read before. */
 export const ownerOf = (db: Db, id: string): string | undefined => known.of(db)?.owners.get(id);
+
+/** A message was written in a contact. */
+export function wordsWritten(db: Db, contactId: string, message: Written): void {
+  const rows = known.toChange(db)?.contacts.get(contactId);
+  if (rows?.words) rows.words = withWritten(rows.words, message);
+}
+/** What the customer of a contact said in their own words: as remembered, else as `read` gives it. */
+export function ownWordsOf(db: Db, contactId: string, read: () => OwnWords): readonly string[] {
+  const rows = known.of(db)?.contacts.get(contactId);
+  if (!rows) return read().own;
+  return (rows.words ??= read()).own;
+}
 
 /** Nothing of a contact is remembered any more: it is gone, or long over. */
 export function forgetContact(db: Db, contactId: string): void {

@@ -268,6 +268,17 @@ function applyEvent(db: Db, e: LaneEvent): void {
     case 'leg.wrapping':
       run(db, 'UPDATE legs SET talk_ended_at = ?, passed_on = ? WHERE id = ?', e.floorAt, e.passedOn ? 1 : 0, e.legId);
       break;
+    case 'leg.line':
+      // What a hold lasted is known when it ends.
+      run(
+        db,
+        `UPDATE legs SET held_ms = held_ms + CASE line WHEN 'held' THEN ?2 - line_since ELSE 0 END, line = ?1, line_since = ?2
+          WHERE id = ?3`,
+        e.line,
+        e.floorAt,
+        e.legId,
+      );
+      break;
     case 'leg.filed':
       run(db, 'UPDATE legs SET outcome = ? WHERE id = ?', e.outcome, e.legId);
       break;

@@ -1,4 +1,5 @@
 import type { Channel } from '../core/channels';
+import type { Line } from '../core/contact/contact';
 import type { Need } from '../core/routing/needs';
 import { type Db, row, rows } from './database';
 import { ownerOf, rowsOf } from './contactrows';
@@ -16,11 +17,15 @@ export type Leg = {
   readonly outcome: string | null;
   readonly handleSeconds: number | null;
   readonly groupId: string | null;
+  /** Of a call: how its person's end is, since when (null: from the beginning), and how long it was held before that, ms. */
+  readonly line: Line;
+  readonly lineSince: number | null;
+  readonly heldMs: number;
 };
 
 const LEG = `SELECT id, contact_id AS contactId, visit_id AS visitId, person_id AS personId, accepted_at AS acceptedAt,
       talk_ended_at AS talkEndedAt, ended_at AS endedAt, passed_on AS passedOn, first_reply_at AS firstReplyAt,
-      outcome, handle_seconds AS handleSeconds, group_id AS groupId FROM legs`;
+      outcome, handle_seconds AS handleSeconds, group_id AS groupId, line, line_since AS lineSince, held_ms AS heldMs FROM legs`;
 
 export const openLegs = (db: Db): Leg[] => rows<Leg>(db, `${LEG} WHERE ended_at IS NULL ORDER BY accepted_at, id`);
 

@@ -1,7 +1,7 @@
 import type { ShownImage } from '../core/bots/conversation';
 import { codeOfType, type StoredEvent, upcast } from '../core/eventshapes';
 import { numberOf } from './contactnumbers';
-import { rowsOf, type Said } from './contactrows';
+import { type OwnWords, ownWordsOf, rowsOf, type Said, withWritten } from './contactrows';
 import { type Db, row, rows, run } from './database';
 import { packedLife } from './packed';
 
@@ -102,6 +102,12 @@ export function saidAt(db: Db, seq: number): Pick<Message, 'text' | 'options'> |
     ? { text: said.text, options: said.options === null ? [] : (JSON.parse(said.options) as MessageOption[]) }
     : null;
 }
+
+/** What the customer of a contact said in their own words, in order; private values stand as tokens. */
+export const ownWords = (db: Db, contactId: string): readonly string[] =>
+  ownWordsOf(db, contactId, () =>
+    messagesOf(db, contactId).reduce(withWritten, { offered: new Set<string>(), own: [] } as OwnWords),
+  );
 
 /** Who said it stands first in the body, or by name in version 1. */
 const SAID_IN = `SELECT floor_at AS at, json_extract(body, CASE v WHEN 1 THEN '$.from' ELSE '$[0]' END) AS sender

@@ -303,6 +303,12 @@ export const OLD_EVENTS: readonly OldEvent[] = [
     second: '["closed-by-us"]',
   },
   {
+    says: { type: 'leg.line', contactId: c, legId: 'leg_whgs', personId: 'person_42', line: 'held' },
+    code: 36,
+    first: `{"type":"leg.line","contactId":"${c}","legId":"leg_whgs","personId":"person_42","line":"held"}`,
+    second: '["leg_whgs","person_42","held"]',
+  },
+  {
     says: { type: 'mood.said', ofContactId: 'contact_2', says: null, personId: 'person_1' },
     code: 35,
     first: '{"type":"mood.said","ofContactId":"contact_2","says":null,"personId":"person_1"}',

@@ -10,7 +10,7 @@ import { callbackOf } from '../../src/data/callbacks';
 import { legsOf, readLeg } from '../../src/data/legs';
 import { forget } from '../../src/data/memory';
 import { numberOf } from '../../src/data/contactnumbers';
-import { lastCustomerWord, messagesOf, messageTimes } from '../../src/data/messages';
+import { lastCustomerWord, messagesOf, messageTimes, ownWords } from '../../src/data/messages';
 import { clearTimer, dueTimers, nextTimer, setTimer } from '../../src/data/timers';
 import { privateValuesOf } from '../../src/data/values';
 import { readVisit, visitsOf } from '../../src/data/visits';
@@ -43,6 +43,7 @@ function asRead() {
         callbackOf(w.db, id),
         lastCustomerWord(w.db, id),
         messageTimes(w.db, id),
+        ownWords(w.db, id),
       ];
     }),
   ]);

@@ -4,7 +4,7 @@ import type { Heard } from '../bots/program';
 import type { ContactEnd } from '../measures/facts';
 import type { LeftHow, NewVisit } from '../routing/acts';
 import type { VisitKind } from '../routing/floor';
-import type { Asking, Callback, LeftFor } from './contact';
+import type { Asking, Callback, LeftFor, Line } from './contact';
 
 /** Reminders of a contact's; one of each kind and thing. */
 export type ContactTimer = 'bot-waits' | 'bot-slow' | 'callback-due' | 'dial-ends' | 'wrap-up-ends';
@@ -52,6 +52,7 @@ export type ContactAct =
   /** The customer of an open text conversation wrote: whoever has it holds its load again. */
   | { readonly do: 'wake' }
   // With people
+  | { readonly do: 'line'; readonly legId: string; readonly personId: string; readonly line: Line }
   | {
       readonly do: 'wrap-up';
       readonly legId: string;

@@ -148,6 +148,7 @@ const leg = (more: Partial<LegNow> = {}): LegNow => ({
   acceptedAt: NOW - 100_000,
   talkEndedAt: null,
   outcome: null,
+  line: 'open',
   ...more,
 });
 const promised = (more: Partial<Callback> = {}): Callback => ({

@@ -59,6 +59,13 @@ export type Callback = {
   readonly most: number | null;
 };
 
+/**
+ * A person's end of a call: open; muted, so that the customer is heard and does not hear; or held, so that neither hears
+ * the other and music plays to the customer.
+ */
+export const LINES = ['open', 'muted', 'held'] as const;
+export type Line = (typeof LINES)[number];
+
 /** One person's turn with the contact. Instants are floor ms. */
 export type LegNow = {
   readonly id: string;
@@ -67,6 +74,7 @@ export type LegNow = {
   readonly acceptedAt: number;
   readonly talkEndedAt: number | null;
   readonly outcome: string | null;
+  /** Of a call. */ readonly line: Line;
 };
 
 /**

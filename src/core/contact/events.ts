@@ -1,6 +1,7 @@
 import type { Reply } from '../bots/conversation';
 import type { Meets } from '../doors/doorway';
 import type { Turned } from './closed';
+import type { Line } from './contact';
 import type { ContactEnd } from '../measures/facts';
 import type { StageAct } from '../routing/clock';
 import type { WaitingVisit } from '../routing/floor';
@@ -33,6 +34,8 @@ export type ContactEvent =
   | { readonly type: 'customer-picks-up'; readonly answered: boolean }
   // From people
   | { readonly type: 'person-says'; readonly legId: string; readonly text: string }
+  /** The person holds or mutes a call, or opens its line again. */
+  | { readonly type: 'line'; readonly legId: string; readonly line: Line }
   | { readonly type: 'talk-ends'; readonly legId: string; readonly how: ContactEnd }
   | { readonly type: 'outcome'; readonly legId: string; readonly outcome: string }
   | { readonly type: 'wrap-up-ends'; readonly legId: string }

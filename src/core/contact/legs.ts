@@ -1,10 +1,19 @@
 import { isText } from '../channels';
 import { handleSeconds } from '../measures/handletime';
-import type { LegNow } from './contact';
+import type { LegNow, Line } from './contact';
 import { type Going } from './going';
 
-/** The talk of a turn is over; wrap-up begins. */
-export function wrapUp({ contact, world, acts }: Going, leg: LegNow, passedOn: boolean): void {
+/** The line of a person's turn is so from now on. */
+export function lineTo({ contact, acts }: Going, leg: LegNow, line: Line): void {
+  if (leg.line === line) return;
+  contact.legs = contact.legs.map((l) => (l.id === leg.id ? { ...l, line } : l));
+  acts.push({ do: 'line', legId: leg.id, personId: leg.personId, line });
+}
+
+/** The talk of a turn is over; wrap-up begins. Nobody is held any more. */
+export function wrapUp(going: Going, leg: LegNow, passedOn: boolean): void {
+  const { contact, world, acts } = going;
+  lineTo(going, leg, 'open');
   contact.legs = contact.legs.map((l) => (l.id === leg.id ? { ...l, talkEndedAt: world.now } : l));
   acts.push({ do: 'wrap-up', legId: leg.id, personId: leg.personId, passedOn });
 }

@@ -5,7 +5,7 @@ import type { ContactNow, ContactWorld, LegNow } from './contact';
 import { end, enter, legOf, talkingLeg, type Going } from './going';
 import type { ContactEvent } from './events';
 import { callByHand, callDue, pickUp, rangOut, ringBack, stands } from './promised';
-import { endTalk, endWrapUp, file, letGo, passOn, taken, wrapUpOver } from './talk';
+import { endTalk, endWrapUp, file, letGo, passOn, personSays, setLine, taken, wrapUpOver } from './talk';
 import { answers, sentOn, silent, stage } from './waiting';
 import { beginScene, botTakes, dropBot, hasScene, isWithBot, leaveBot } from './withbot';
 
@@ -32,7 +32,9 @@ function happen(going: Going, event: ContactEvent): void {
     case 'customer-picks-up':
       return pickUp(going, event.answered);
     case 'person-says':
-      return void acts.push({ do: 'person-says', personId: held(going, event.legId).personId, text: event.text });
+      return personSays(going, held(going, event.legId), event.text);
+    case 'line':
+      return setLine(going, held(going, event.legId), event.line);
     case 'talk-ends':
       return endTalk(going, held(going, event.legId), event.how);
     case 'outcome':
@@ -92,6 +94,8 @@ function customerSays(going: Going, input: Extract<ContactEvent, { readonly type
   if (isWithBot(contact)) return botTakes(going, input);
   if (contact.endedAt !== null) throw new LaneError('closed', 'This conversation has ended.');
   if (contact.asking?.kind === 'first-words') return firstWords(going, contact.asking, input);
+  if (talkingLeg(going)?.line === 'held')
+    throw new LaneError('not-now', 'You are on hold; nobody hears you until they come back.');
   acts.push({ do: 'customer-said', text: input.type === 'key' ? input.key : input.text, secret: null });
   if (!answers(going, input)) acts.push({ do: 'wake' });
 }

@@ -2,10 +2,10 @@ import { LaneError } from '../errors';
 import type { ContactEnd } from '../measures/facts';
 import type { WaitingVisit } from '../routing/floor';
 import { USUAL_WRAP_UP, type WrapUp } from '../routing/queue';
-import type { LegNow } from './contact';
+import type { LegNow, Line } from './contact';
 import type { ContactEvent } from './events';
 import { botSays, end, enter, legOf, said, setLeftFor, type Going } from './going';
-import { finishLeg, wrapUp } from './legs';
+import { finishLeg, lineTo, wrapUp } from './legs';
 import { callLegOver, dial } from './promised';
 import { beginScene, afterScene } from './withbot';
 
@@ -28,6 +28,28 @@ const isThere = ({ contact, world }: Going, leg: LegNow): boolean =>
   contact.channel !== 'voice' ||
   contact.callback?.callId === leg.id ||
   world.pastVisit(leg.visitId)?.kind !== 'message';
+
+/** A person writes, or speaks on a call. Throws `not-now` where the customer does not hear them. */
+export function personSays({ acts }: Going, leg: LegNow, text: string): void {
+  if (leg.line !== 'open')
+    throw new LaneError(
+      'not-now',
+      leg.line === 'held'
+        ? 'The customer is on hold and does not hear you. Take them off hold first.'
+        : 'You are muted; the customer does not hear you. Unmute first.',
+    );
+  acts.push({ do: 'person-says', personId: leg.personId, text });
+}
+
+/** A call is held or muted, or its line opened again. Throws `not-now` where nobody is on the line. */
+export function setLine(going: Going, leg: LegNow, line: Line): void {
+  const { contact } = going;
+  if (contact.channel !== 'voice') throw new LaneError('not-valid', 'Only calls are held or muted.');
+  const rings = contact.callback?.callId === leg.id && contact.callback.state === 'dialling';
+  if (leg.talkEndedAt !== null || rings || !isThere(going, leg))
+    throw new LaneError('not-now', 'Nobody is on the line.');
+  lineTo(going, leg, line);
+}
 
 /**
  * The talk of a turn is over; a customer who is still there may be asked something by the bot's scene after the

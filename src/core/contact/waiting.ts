@@ -5,7 +5,9 @@ import type { WaitingVisit } from '../routing/floor';
 import type { Need } from '../routing/needs';
 import { spokenWait } from '../routing/expectedwait';
 import type { Onward } from '../routing/onward';
+import type { QueueSettings } from '../routing/queue';
 import { stagesOf } from '../routing/stages';
+import { LOOPS } from '../sound/loops';
 import type { Asking } from './contact';
 import { botSays, end, said, setAsking, setLeftFor, type Going } from './going';
 import type { CustomerInput } from './events';
@@ -207,6 +209,12 @@ export function answers(going: Going, input: CustomerInput): boolean {
     takeMessage(going, visit.queue.id, '', visit.handOver);
   }
   return true;
+}
+
+/** The music that plays for a caller who is held: that of the queue's wait clock, where it has some. */
+export function musicOnHold(queue: Pick<QueueSettings, 'clocks'> | null): string {
+  const played = (queue?.clocks.voice ?? []).flatMap((s) => s.acts).find((a) => a.does === 'play');
+  return played?.does === 'play' ? played.music : (LOOPS[0]?.id ?? '');
 }
 
 /** The music that plays for a waiting caller, or null. */

@@ -7,6 +7,11 @@ ALTER TABLE contacts ADD COLUMN mood_said TEXT;
 ALTER TABLE contacts ADD COLUMN mood_by TEXT;
 CREATE INDEX contacts_parts ON contacts(part_of) WHERE part_of IS NOT NULL;
 
+-- How a person's end of a call is (open, muted, held), since when, and for how long its customer was held in all, ms.
+ALTER TABLE legs ADD COLUMN line TEXT NOT NULL DEFAULT 'open';
+ALTER TABLE legs ADD COLUMN line_since INTEGER;
+ALTER TABLE legs ADD COLUMN held_ms INTEGER NOT NULL DEFAULT 0;
+
 -- Journeys of contacts that were there before: the first one, and all that the same customer began within a week of it.
 CREATE TABLE journeys_made (who TEXT NOT NULL, at INTEGER NOT NULL, no INTEGER NOT NULL, PRIMARY KEY (who, at, no)) STRICT, WITHOUT ROWID;
 INSERT INTO journeys_made (who, at, no)

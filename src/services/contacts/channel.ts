@@ -2,14 +2,17 @@ import { timingSafeEqual } from 'node:crypto';
 import { boolean, object, string } from 'yup';
 import { imagePath } from '../../core/bots/conversation';
 import type { Channel } from '../../core/channels';
-import { musicFor } from '../../core/contact/waiting';
+import { musicFor, musicOnHold } from '../../core/contact/waiting';
 import { LaneError } from '../../core/errors';
 import { spokenParts } from '../../core/sound/recorded';
 import { type Contact, earlierToken, openContactsOf, readContact } from '../../data/contacts';
 import { readDoor, readDoors } from '../../data/doors';
 import { customerAt } from '../../data/customers';
+import { type Leg, legsOf } from '../../data/legs';
 import { type MessageOption, messagesOf, transcriptEnd } from '../../data/messages';
 import { readPerson } from '../../data/people';
+import { readQueue } from '../../data/queuesettings';
+import { readVisit } from '../../data/visits';
 import { musicPath, recordedWords, soundPath } from '../bots/recordings';
 import { doorOpenNow } from '../doors/opennow';
 import { bind } from '../ground/bind';
@@ -90,7 +93,9 @@ export type CustomerSide = {
   readonly seq: number;
   readonly messages: readonly CustomerMessage[];
   /** Whether there is more after `seq`. */ readonly more: boolean;
-  /** The loop that plays while a caller waits; a call back to the customer that rings, or that was promised. */
+  /** Whether the person holds the call: nobody hears the customer. */
+  readonly held: boolean;
+  /** The loop that plays while a caller waits or is held; a call back to the customer that rings, or that was promised. */
   readonly music: string | null;
   readonly call: 'promised' | 'ringing' | 'answered' | 'message-left' | null;
   /** The number that rings or is talked on, as it is read back. */ readonly callNumber: string | null;
@@ -160,9 +165,13 @@ function spokenOf({ host }: ChannelDeps, contact: Contact, text: string): Custom
   return parts.map((p) => ({ text: p.text, recording: p.recorded && soundPath(p.recorded.id) }));
 }
 
+const holdMusic = ({ host: { db } }: ChannelDeps, { visitId }: Leg): string =>
+  musicOnHold(readQueue(db, readVisit(db, visitId)?.queueId ?? '') ?? null);
+
 function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSide {
   const found = messagesOf(deps.host.db, contact.id, afterSeq, PAGE + 1);
   const messages = found.slice(0, PAGE);
+  const heldBy = legsOf(deps.host.db, contact.id).find((leg) => leg.endedAt === null && leg.line === 'held');
   return {
     contact: contact.id,
     channel: contact.channel,
@@ -170,7 +179,8 @@ function side(deps: ChannelDeps, contact: Contact, afterSeq: number): CustomerSi
     language: contact.language,
     seq: messages.at(-1)?.seq ?? afterSeq,
     more: found.length > PAGE,
-    music: musicPath(deps.host, musicFor(waitingVisitOf(deps, contact.id))),
+    held: heldBy !== undefined,
+    music: musicPath(deps.host, heldBy ? holdMusic(deps, heldBy) : musicFor(waitingVisitOf(deps, contact.id))),
     call: callOf(deps, contact.id),
     callNumber: deps.callbacks.callingNow(contact.id)?.number ?? null,
     messages: messages.map((m) => ({

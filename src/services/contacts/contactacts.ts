@@ -5,6 +5,7 @@ import type { ContactAct, Words } from '../../core/contact/acts';
 import type { ContactEnd } from '../../core/measures/facts';
 import { writeAsking } from '../../data/askings';
 import { writeCallback } from '../../data/callbacks';
+import { wordsWritten } from '../../data/contactrows';
 import { type Contact, readContact } from '../../data/contacts';
 import { legsOf } from '../../data/legs';
 import { writeMessage } from '../../data/messages';
@@ -58,6 +59,10 @@ export function carryOutForContact(hands: Hands, tx: Tx, contactId: string, act:
       return void advances(tx, { type: 'partner-done', callId: act.callId });
     case 'wake':
       return wake(hands, tx, contactId);
+    case 'line': {
+      const { legId, personId, line } = act;
+      return void tx.emit({ type: 'leg.line', contactId, legId, personId, line });
+    }
     case 'wrap-up': {
       const { legId, personId, passedOn } = act;
       return void tx.emit({ type: 'leg.wrapping', contactId, legId, personId, passedOn });
@@ -192,9 +197,11 @@ function write(
   personId: string | null = null,
 ): void {
   const { seq } = tx.emit({ type: 'message.written', contactId, from, personId, lineId });
+  const kept = withTokens(tx.db, contactId, text);
+  wordsWritten(tx.db, contactId, { sender: from, text: kept, options });
   writeMessage(tx.db, {
     seq,
-    text: withTokens(tx.db, contactId, text),
+    text: kept,
     options,
     ssml: ssml === null ? null : withTokens(tx.db, contactId, ssml),
     mayInterrupt,

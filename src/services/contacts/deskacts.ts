@@ -1,4 +1,5 @@
 import { object } from 'yup';
+import { type Line, LINES } from '../../core/contact/contact';
 import { LaneError } from '../../core/errors';
 import { fieldValue } from '../../core/fieldvalue';
 import { localTime } from '../../core/hours/weekly';
@@ -47,6 +48,9 @@ const ACTS = {
     }),
   ),
   end: exactly(object({ act: oneOf(['end'], 'act'), legId: id('The contact') })),
+  line: exactly(
+    object({ act: oneOf(['line'], 'act'), legId: id('The contact'), line: oneOf<Line>(LINES, 'The line') }),
+  ),
   file: exactly(
     object({ act: oneOf(['file'], 'act'), legId: id('The contact'), code: requiredText(8, 'The outcome code') }),
   ),
@@ -178,6 +182,12 @@ export function actAtDesk(
       case 'end': {
         const leg = talking(deps, actor, parse(ACTS.end, input).legId);
         deps.contacts.happen(tx, leg.contactId, { type: 'talk-ends', legId: leg.id, how: 'resolved' });
+        break;
+      }
+      case 'line': {
+        const { legId: of, line } = parse(ACTS.line, input);
+        const leg = talking(deps, actor, of);
+        deps.contacts.happen(tx, leg.contactId, { type: 'line', legId: leg.id, line });
         break;
       }
       case 'file': {

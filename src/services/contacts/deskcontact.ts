@@ -1,3 +1,4 @@
+import type { Line } from '../../core/contact/contact';
 import { ownNumber } from '../../core/contact/numbers';
 import { stands } from '../../core/contact/promised';
 import { spokenNumber } from '../../core/messages/spokennumber';
@@ -73,6 +74,9 @@ export type DeskContact = {
   readonly language: string;
   readonly acceptedAt: number;
   readonly talking: boolean;
+  /** Of a call: how this end of it is, and since when, floor ms. */
+  readonly line: Line;
+  readonly lineSince: number;
   readonly cost: number;
   /** What whoever passed it on wrote for whoever takes it. */
   readonly passNote: { readonly from: string; readonly words: string; readonly at: number } | null;
@@ -312,6 +316,8 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
     page: pageOf(deps.host.db, c.id),
     acceptedAt: leg.acceptedAt,
     talking: leg.talkEndedAt === null,
+    line: leg.line,
+    lineSince: leg.lineSince ?? leg.acceptedAt,
     cost: deps.floor.router.floor.people.get(leg.personId)?.open.get(leg.id)?.cost ?? 0,
     passNote: noteFor(deps, c.id, leg.acceptedAt),
     unansweredSince:

@@ -4,7 +4,7 @@ import { type Mood, moodOf, MOODS } from '../../core/mood/mood';
 import { readContact } from '../../data/contacts';
 import type { Db } from '../../data/database';
 import { lexiconOf } from '../../data/lexicons';
-import { messagesOf } from '../../data/messages';
+import { ownWords } from '../../data/messages';
 import { type Actor, mustHold } from '../ground/actor';
 import type { Host } from '../ground/host';
 import { exactly, id, oneOf } from '../ground/schemas';
@@ -22,14 +22,7 @@ const MOST_MESSAGES = 200;
 export function judgedMood(db: Db, contactId: string): Mood | null {
   const lexicon = lexiconOf(readContact(db, contactId)?.language ?? '');
   if (!lexicon) return null;
-  let offered: ReadonlySet<string> = new Set();
-  const said: string[] = [];
-  for (const { sender, text, options } of messagesOf(db, contactId)) {
-    if (sender !== 'customer') {
-      if (options.length > 0) offered = new Set(options.flatMap(({ key, label }) => [key, label]));
-    } else if (!offered.has(text.trim())) said.push(masked(text));
-  }
-  return moodOf(said.slice(-MOST_MESSAGES), lexicon);
+  return moodOf(ownWords(db, contactId).slice(-MOST_MESSAGES).map(masked), lexicon);
 }
 
 const schema = exactly(

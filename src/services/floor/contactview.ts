@@ -81,6 +81,8 @@ export type ContactView = {
     endedAt: number | null;
     outcome: string | null;
     handleSeconds: number | null;
+    /** For how long a caller was held in it. */
+    heldSeconds: number;
     passedOn: boolean;
   }[];
   readonly messages: readonly {
@@ -223,6 +225,7 @@ export function viewContact({ host, floor }: FloorViewDeps, actor: Actor, contac
       endedAt: l.endedAt,
       outcome: past.get(l.outcome ?? '') ?? l.outcome,
       handleSeconds: l.handleSeconds,
+      heldSeconds: (l.heldMs + (l.line === 'held' ? now - (l.lineSince ?? now) : 0)) / 1000,
       passedOn: l.passedOn === 1,
     })),
     messages: messagesOf(host.db, c.id).map((m) => ({

@@ -6,12 +6,14 @@ import { languageName } from '@/core/localised';
 import type { DeskContact } from '@/services/contacts/deskcontact';
 import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
+import { asClock } from '../kit/figures';
 import { ChannelMark } from '../kit/channelmark';
 import { Panel, Pill } from '../kit/panel';
 import { Unproven } from '../kit/unproven';
 import { Transcript } from '../review/transcript';
 import { AboutContact } from './aboutcontact';
 import { Composer } from './composer';
+import { LineButtons } from './linebuttons';
 import { PassDialog, type PassedTo } from './passdialog';
 import { Passing } from './passing';
 import type { PassingOn } from './usepassing';
@@ -56,6 +58,7 @@ export function Conversation({
     void end.current?.scrollIntoView({ block: 'end' });
   }, [contact.messages.length]);
   const voice = contact.channel === 'voice';
+  const mayHold = voice && contact.calling?.state !== 'dialling' && !(contact.left && !contact.calling);
   return (
     <div className="grid min-h-0 flex-1 gap-3 md:grid-cols-[minmax(0,1fr)_320px]">
       <Panel className="flex min-h-0 flex-col max-md:h-[74vh]" label={`Conversation with ${contact.customer}`}>
@@ -69,6 +72,7 @@ export function Conversation({
           </span>
           {contact.talking && (
             <span className="ml-auto flex gap-2">
+              {mayHold && <LineButtons contact={contact} busy={busy} onAct={onAct} />}
               <Button disabled={busy || passing !== null} onClick={() => setChoosing(true)}>
                 Pass on…
               </Button>
@@ -79,6 +83,19 @@ export function Conversation({
           )}
         </div>
         {passing && contact.talking && <Passing passing={passing} onUndo={onUndoPass} onNow={onPassNow} />}
+        {contact.line !== 'open' && contact.talking && (
+          <p
+            role="status"
+            className={clsx(
+              'border-b border-rule px-4 py-2 font-medium',
+              contact.line === 'held' ? 'bg-brass-wash text-brass-ink' : 'bg-clay-wash text-clay',
+            )}
+          >
+            {contact.line === 'held'
+              ? `On hold for ${asClock((now - contact.lineSince) / 1000)}: music plays to ${contact.customer}; neither hears the other.`
+              : `You are muted: ${contact.customer} does not hear you, you hear them.`}
+          </p>
+        )}
         {contact.passNote && (
           <p className="border-b border-rule bg-plum-wash px-4 py-2 text-plum">
             <b>{contact.passNote.from}</b>: {contact.passNote.words}

@@ -36,6 +36,7 @@ export type Conversation = {
   readonly music: string | null;
   readonly call: 'promised' | 'ringing' | 'answered' | 'message-left' | null;
   readonly callNumber: string | null;
+  readonly held: boolean;
 };
 export type Held = { readonly contact: string; readonly token: string };
 

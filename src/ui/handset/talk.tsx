@@ -48,7 +48,8 @@ export function Talk({
     newest.current = Math.max(newest.current, next.seq);
     setFault(null);
   }, []);
-  const music = aloud && now.state === 'waiting' ? now.music : null;
+  const plays = now.state === 'waiting' || now.held ? now.music : null;
+  const music = aloud ? plays : null;
   useEffect(() => {
     if (music) playMusic(music, 0.3);
     else stopMusic();
@@ -111,7 +112,7 @@ export function Talk({
       <div className="flex items-center gap-2 border-b border-rule px-4 py-2">
         <ChannelMark channel={door.channel} />
         <span className="min-w-0 flex-1 truncate font-display font-semibold">{door.name}</span>
-        <Pill tone={ended ? 'plain' : now.state === 'waiting' ? 'warn' : 'good'}>{STATES[now.state]}</Pill>
+        <Pill tone={ended ? 'plain' : plays ? 'warn' : 'good'}>{now.held ? 'on hold' : STATES[now.state]}</Pill>
       </div>
       {!up && !ended && (
         <p role="status" className="bg-brass-wash px-4 py-1 text-small text-brass-ink">
@@ -156,9 +157,9 @@ export function Talk({
               ))}
             </li>
           )}
-        {now.music && now.state === 'waiting' && (
+        {plays && (
           <li className="self-center text-small text-ink-3">
-            ♪ {now.music.startsWith('/') ? 'music' : loopName(now.music)}
+            {now.held && 'On hold: nobody hears you. '}♪ {plays.startsWith('/') ? 'music' : loopName(plays)}
           </li>
         )}
         {now.call === 'message-left' && !ended && (

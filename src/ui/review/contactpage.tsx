@@ -123,6 +123,7 @@ export function ContactPage({ initial, zone }: { initial: ContactView; zone: str
           {c.legs.map((l) => (
             <p key={l.id} className="mt-2 border-t border-rule pt-2 text-small">
               <b>{l.person}</b> {l.endedAt === null ? 'has it now' : `handled it in ${asClock(l.handleSeconds)}`}
+              {l.heldSeconds > 0 ? `, on hold ${asClock(l.heldSeconds)} of it` : ''}
               {l.outcome ? `, filed ${l.outcome}` : ''}
               {l.passedOn ? ', passed it on' : ''}
             </p>
