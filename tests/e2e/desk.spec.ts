@@ -165,3 +165,37 @@ test('what was missed is said when somebody is back, until they have seen it', a
   await desk.reload();
   await expect(desk.getByText(/^You missed/)).toHaveCount(0);
 });
+
+test('a call is held and muted: music plays, what is said is refused in a sentence, and the trail says for how long', async ({
+  browser,
+  lane,
+}) => {
+  const desk = await readyAgent(browser, lane, 'Tamsin Orrel');
+  const handset = await customer(browser, lane, 'Main number');
+  for (const key of ['2', '3', '2']) await handset.getByRole('button', { name: `Key ${key}` }).click();
+  await desk.getByRole('button', { name: 'Take (T)' }).click();
+  await desk.getByRole('button', { name: 'Hold', exact: true }).click();
+  await expect(desk.getByText(/^On hold for 0:0\d: music plays/)).toBeVisible();
+  await expect(handset.getByText(/On hold: nobody hears you\. ♪/)).toBeVisible();
+  await say(handset, '¿Hola?');
+  await expect(handset.getByText('You are on hold; nobody hears you until they come back.')).toBeVisible();
+  await reply(desk).fill('Un momento.');
+  await desk.keyboard.press('Control+Enter');
+  await expect(desk.getByText(/Not sent: The customer is on hold/)).toBeVisible();
+  // From wherever one types, by keys.
+  await reply(desk).press('Alt+h');
+  await expect(handset.getByText(/On hold: nobody/)).toHaveCount(0);
+  await desk.getByRole('button', { name: 'Send it again' }).click();
+  await expect(handset.getByText('Un momento.')).toBeVisible();
+  await reply(desk).press('Alt+m');
+  await expect(desk.getByText(/^You are muted/)).toBeVisible();
+  await say(handset, 'Quiero pagar mi factura');
+  await expect(desk.getByText('Quiero pagar mi factura')).toBeVisible();
+  await desk.getByRole('button', { name: 'Unmute' }).click();
+  await desk.getByRole('button', { name: 'Hang up' }).click();
+  await desk.getByRole('button', { name: 'Payment settled' }).click();
+  await expect(desk.getByText(/^0 of 100/)).toBeVisible();
+  const lead = await window(browser, lane, 'Noor Amsel', '/review/find');
+  await lead.getByRole('table', { name: 'Contacts found' }).getByRole('link').first().click();
+  await expect(lead.getByText(/handled it in .*, on hold 0:\d\d of it/)).toBeVisible();
+});

@@ -1,4 +1,4 @@
-import { contactBy, expect, reply, readyAgent, test, window } from './lane';
+import { choose, contactBy, customer, expect, reply, readyAgent, say, test, window } from './lane';
 
 test('a lead asks Review by queue and day, opens a person and the contacts behind a figure; a link shares what was asked', async ({
   browser,
@@ -215,4 +215,27 @@ test('messages by hour and door, and two ranges side by side, are a press away',
   await expect(row).toContainText('3');
   await row.getByRole('button').press('Enter');
   await expect(page.getByRole('region', { name: /^Messages in, by/ })).toBeVisible();
+});
+
+test('a lead finds whoever seemed upset, says otherwise where that was judged wrongly, and the figures go by it', async ({
+  browser,
+  lane,
+}) => {
+  const handset = await customer(browser, lane, 'Website chat', { name: 'Ida Lindqvarn' });
+  await say(handset, 'I am very disappointed, this is a disgrace');
+  await handset.getByRole('button', { name: 'Leave' }).click();
+  await expect(handset.getByText('The conversation has ended.')).toBeVisible();
+  const lead = await window(browser, lane, 'Noor Amsel', '/review/find');
+  await choose(lead.getByLabel('Mood'), 'upset');
+  await lead.getByRole('button', { name: 'Find', exact: true }).click();
+  const found = lead.getByRole('table', { name: 'Contacts found' });
+  await expect(found.getByText('upset')).toBeVisible();
+  await found.getByRole('link').first().click();
+  await expect(lead.getByText('judged automatically by their words')).toBeVisible();
+  await choose(lead.getByLabel('How the customer felt'), 'They were pleased');
+  await expect(lead.getByText('said by Noor Amsel')).toBeVisible();
+  await lead.goto('/review/find?mood=upset');
+  await expect(lead.getByText('No contact like that in this range')).toBeVisible();
+  await lead.goto('/review/find?mood=pleased');
+  await expect(found.getByText('pleased')).toBeVisible();
 });

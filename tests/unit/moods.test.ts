@@ -90,7 +90,7 @@ describe('the mood of a contact', () => {
     expect([behind.value, behind.total]).toEqual([null, 0]);
   });
   it('is not said by others, of others’ contacts, or while the conversation goes on', async () => {
-    const angry = talked('a', 'I am furious');
+    const angry = talked('a', 'I am furious, this is awful');
     expect(await codeIn(() => say(tamsin(), angry, 'pleased'))).toBe('not-allowed');
     live(scriptOf([hear('n', { type: 'text' }, 'name'), end('e')]));
     const alone = meet('door_web', 'with a bot');

@@ -320,6 +320,53 @@ describe('a contact’s way', () => {
   });
 });
 
+describe('the line of a call', () => {
+  const call = (more: Partial<LegNow> = {}) => contact({ channel: 'voice', legs: [leg(more)] });
+  it('is held or muted and opened again; held, neither hears the other; muted, the customer is heard', () => {
+    const now = call();
+    expect(does(now, { type: 'line', legId: 'l', line: 'held' })).toEqual([
+      { do: 'line', legId: 'l', personId: 'p', line: 'held' },
+    ]);
+    expect(does(now, { type: 'line', legId: 'l', line: 'held' })).toEqual([]);
+    expect(() => does(now, { type: 'person-says', legId: 'l', text: 'x' })).toThrow('on hold and does not hear you');
+    expect(() => does(now, { type: 'customer-says', input: { type: 'text', text: 'hello?' } })).toThrow(
+      'nobody hears you',
+    );
+    does(now, { type: 'line', legId: 'l', line: 'muted' });
+    expect(() => does(now, { type: 'person-says', legId: 'l', text: 'x' })).toThrow('You are muted');
+    expect(kinds(does(now, { type: 'customer-says', input: { type: 'text', text: 'hello?' } }))).toContain(
+      'customer-said',
+    );
+    does(now, { type: 'line', legId: 'l', line: 'open' });
+    expect(kinds(does(now, { type: 'person-says', legId: 'l', text: 'x' }))).toEqual(['person-says']);
+  });
+  it('is open again before the talk ends, however it ends', () => {
+    const ends: readonly ContactEvent[] = [
+      { type: 'talk-ends', legId: 'l', how: 'resolved' },
+      { type: 'customer-leaves' },
+      { type: 'passed-on', legId: 'l', queueId: 'q' },
+      { type: 'person-gone', legId: 'l', how: 'return' },
+      { type: 'outcome', legId: 'l', outcome: 'DONE' },
+    ];
+    for (const event of ends)
+      expect(does(call({ line: 'held' }), event).slice(0, 2)).toMatchObject([
+        { do: 'line', line: 'open' },
+        { do: 'wrap-up' },
+      ]);
+  });
+  it('is nobody’s where there is no call, or nobody on it', () => {
+    const held: ContactEvent = { type: 'line', legId: 'l', line: 'held' };
+    expect(() => does(contact({ legs: [leg()] }), held)).toThrow('Only calls');
+    expect(() => does(call({ talkEndedAt: NOW }), held)).toThrow('Nobody is on the line');
+    const dialling = contact({
+      channel: 'voice',
+      legs: [leg()],
+      callback: promised({ state: 'dialling', callId: 'l' }),
+    });
+    expect(() => does(dialling, held)).toThrow('Nobody is on the line');
+  });
+});
+
 describe('a message left by telephone', () => {
   const left = world({
     pastVisit: () => ({ queueId: 'q', kind: 'message', placedAt: NOW - 60_000, handOver: [], priority: 0 }),
@@ -409,6 +456,8 @@ describe('whatever happens, in whatever order', () => {
       { type: 'customer-picks-up', answered: false },
       { type: 'person-says', legId: 'l', text: 'hello' },
       { type: 'talk-ends', legId: 'l', how: 'resolved' },
+      { type: 'line', legId: 'l', line: 'held' },
+      { type: 'line', legId: 'l', line: 'open' },
       { type: 'outcome', legId: 'l', outcome: 'DONE' },
       { type: 'wrap-up-ends', legId: 'l' },
       { type: 'wrap-up-over', legId: 'l' },
@@ -437,6 +486,7 @@ describe('whatever happens, in whatever order', () => {
     () => contact({ visit }),
     () => contact({ channel: 'voice', visit, customer: { address: '+353209130001', name: null, vouched: true } }),
     () => contact({ legs: [leg()] }),
+    () => contact({ channel: 'voice', legs: [leg()] }),
     () => contact({ callback: promised(), legs: [leg()] }),
     () => contact({ callback: promised({ state: 'planned', callId: null }) }),
     () => contact({ outsideCallId: 'call' }),

