@@ -87,6 +87,7 @@ const FOR_CUSTOMERS: readonly EventType[] = [
   'callback.changed',
   'partner.answered',
   'leg.began',
+  'leg.line',
   'leg.wrapping',
   'contact.ended',
 ];

@@ -205,7 +205,8 @@ const Found = ({ lines, zone }: { lines: readonly FoundLine[]; zone: string }) =
             },
           ]
         : []),
-      ...(lines.some((l) => l.summary !== null)
+      // Where words are looked for, what was said is what is read.
+      ...(lines.some((l) => l.summary !== null) && lines.every((l) => l.said === null)
         ? [
             {
               id: 'summary',
