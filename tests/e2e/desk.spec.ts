@@ -199,3 +199,34 @@ test('a call is held and muted: music plays, what is said is refused in a senten
   await lead.getByRole('table', { name: 'Contacts found' }).getByRole('link').first().click();
   await expect(lead.getByText(/handled it in .*, on hold 0:\d\d of it/)).toBeVisible();
 });
+
+test('an agent keeps a reply of their own from what they typed, finds it behind a slash, and drops it', async ({
+  browser,
+  lane,
+}) => {
+  const desk = await readyAgent(browser, lane, 'Tamsin Orrel');
+  const handset = await customer(browser, lane, 'Website chat', { name: 'Ida Lindqvarn' });
+  await handset.getByRole('button', { name: 'a new hire' }).click();
+  await say(handset, 'trumpet');
+  await desk.getByRole('button', { name: 'Take (T)' }).click();
+  await reply(desk).fill('Mouthpieces are sent within {days} days.');
+  await desk.getByRole('button', { name: 'Keep as your reply…' }).click();
+  const dialog = desk.getByRole('dialog', { name: 'Replies of your own' });
+  await dialog.getByLabel('A new one: its title').fill('Mouthpieces');
+  await dialog.getByRole('button', { name: 'Keep it' }).click();
+  await expect(desk.getByText('Nothing fills {days}.')).toBeVisible();
+  await dialog.getByLabel('What it says').fill('Dear {customer}, mouthpieces are sent within two days.');
+  await desk.keyboard.press('Tab');
+  await desk.keyboard.press('Enter');
+  await expect(dialog.getByRole('list', { name: 'Your replies' })).toContainText('Mouthpieces');
+  await desk.keyboard.press('Escape');
+  await reply(desk).fill('/mouth');
+  await expect(desk.getByRole('option', { name: /Mouthpieces Mine/ })).toBeVisible();
+  await reply(desk).press('Enter');
+  await reply(desk).press('Control+Enter');
+  await expect(handset.getByText('Dear Ida Lindqvarn, mouthpieces are sent within two days.')).toBeVisible();
+  await desk.getByRole('button', { name: 'Your replies…' }).click();
+  await dialog.getByRole('button', { name: 'Drop Mouthpieces', exact: true }).click();
+  await dialog.getByRole('button', { name: 'Drop Mouthpieces for good' }).click();
+  await expect(dialog.getByRole('list', { name: 'Your replies' })).toHaveCount(0);
+});

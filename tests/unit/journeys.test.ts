@@ -136,7 +136,7 @@ describe('journeys', () => {
   });
 
   it('of contacts that were there before journeys were kept are the same', () => {
-    const upgrade = readFileSync(join(MIGRATIONS, '026-journeys-and-moods.sql'), 'utf8').split(
+    const upgrade = readFileSync(join(MIGRATIONS, '026-journeys-and-calls.sql'), 'utf8').split(
       '-- Journeys of contacts',
     )[1];
     for (const [i, id] of ['one', 'two', 'three'].entries()) customer(id, i === 1 ? 'voice' : 'sms');

@@ -441,6 +441,7 @@ const HAPPENED: readonly string[] = [
   'offers',
   'outbox',
   'outside_messages',
+  'own_replies',
   'packed_contacts',
   'pages',
   'partner_calls',

@@ -11,6 +11,7 @@ import { countReplyUse } from '../../data/replyuses';
 import { type Leg, readLeg } from '../../data/legs';
 import { GROUPS } from '../../data/groups';
 import { transcriptEnd } from '../../data/messages';
+import { ownRepliesOf } from '../../data/ownreplies';
 import { readOutcomes } from '../../data/outcomes';
 import { writePassNote } from '../../data/passnotes';
 import { readPerson } from '../../data/people';
@@ -26,10 +27,12 @@ import { parse } from '../ground/validate';
 import { MOST_MESSAGES } from './channel';
 import { contact, contactSeconds, type DeskDeps, fieldsOf, languages } from './deskcontact';
 import { claimableBy } from './deskview';
+import { dropOwnReply, keepOwnReply, OWN_REPLY_ACTS } from './ownreplies';
 import { mustTake, passTargets, type PassTargets } from './passing';
 import { keepPrivate, withTokens } from './privatevalues';
 
 const ACTS = {
+  ...OWN_REPLY_ACTS,
   duty: exactly(
     object({
       act: oneOf(['duty'], 'act'),
@@ -113,12 +116,14 @@ function keepOwnSummary(deps: DeskDeps, tx: Tx, leg: Leg): void {
 }
 
 /** Counts the use of a stock reply. Throws `not-valid` where something of it is still to be filled. */
-function useReply(tx: Tx, replyId: string, words: string): void {
+function useReply(tx: Tx, personId: string, replyId: string, words: string): void {
+  const own = ownRepliesOf(tx.db, personId).find((r) => r.id === replyId);
   const reply = STOCK_SETS.all(tx.db)
     .flatMap((set) => set.replies)
     .find((r) => r.id === replyId);
-  if (!reply) return;
-  const left = unfilled(words, Object.values(reply.text).flatMap(placeholdersIn));
+  if (!reply && !own) return;
+  const texts = own ? [own.text] : Object.values(reply?.text ?? {});
+  const left = unfilled(words, texts.flatMap(placeholdersIn));
   if (left.length > 0)
     throw new LaneError('not-valid', `Fill in ${left.map((name) => `{${name}}`).join(', ')} before it is sent.`);
   countReplyUse(tx.db, replyId, tx.floorAt);
@@ -175,7 +180,7 @@ export function actAtDesk(
         const leg = talking(deps, actor, say.legId);
         if (transcriptEnd(tx.db, leg.contactId).count >= MOST_MESSAGES)
           throw new LaneError('too-large', `A conversation has at most ${MOST_MESSAGES} messages. End this one.`);
-        if (say.replyId !== undefined) useReply(tx, say.replyId, say.text);
+        if (say.replyId !== undefined) useReply(tx, actor.personId, say.replyId, say.text);
         deps.contacts.happen(tx, leg.contactId, { type: 'person-says', legId: leg.id, text: say.text });
         break;
       }
@@ -221,6 +226,12 @@ export function actAtDesk(
         deps.contacts.happen(tx, leg.contactId, { type: 'ring-back', legId: leg.id });
         break;
       }
+      case 'keep-own-reply':
+        keepOwnReply(tx, actor, input);
+        break;
+      case 'drop-own-reply':
+        dropOwnReply(tx, actor, input);
+        break;
       case 'claim': {
         const { visitId } = parse(ACTS.claim, input);
         if (!claimableBy(deps, actor.personId).some((v) => v.id === visitId))

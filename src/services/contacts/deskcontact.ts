@@ -22,6 +22,7 @@ import type { Leg } from '../../data/legs';
 import { type Page, pageOf } from '../../data/pages';
 import { messagesOf } from '../../data/messages';
 import { readOutcomes } from '../../data/outcomes';
+import { type OwnReply, ownRepliesOf } from '../../data/ownreplies';
 import { passNoteFor } from '../../data/passnotes';
 import { readPerson } from '../../data/people';
 import { readQueue } from '../../data/queuesettings';
@@ -114,6 +115,8 @@ export type DeskContact = {
    * suggestions are on.
    */
   readonly replies: readonly { id: string; set: string; title: string; text: string; fits: boolean }[];
+  /** Whether their Desk has replies, and so their own. */
+  readonly keepsReplies: boolean;
   /** The names that replies have filled: what is left of them is filled by hand before it is sent. */
   readonly placeholders: readonly string[];
   /** What the conversation came to: as somebody said it, else by its own words where that helper is on. */
@@ -220,9 +223,13 @@ export const earlier = ({ host }: DeskDeps, c: { id: string; customerId: string 
     .slice(0, 5)
     .map((b) => ({ contactId: b.id, channel: b.channel, startedAt: b.startedAt, how: b.endedHow }));
 
+/** What somebody's own replies are called among the sets. */
+const OWN = 'Mine';
+
 function repliesFor(
   { host }: DeskDeps,
   layout: DeskLayout,
+  own: readonly OwnReply[],
   language: string,
   values: Readonly<Record<string, string>>,
   lastWords: string,
@@ -235,7 +242,8 @@ function repliesFor(
       title: r.title,
       text: fillReply(localised(r.text, language, languages), values),
     }))
-    .filter((r) => r.text !== '');
+    .filter((r) => r.text !== '')
+    .concat(own.map(({ id, title, text }) => ({ id, set: OWN, title, text: fillReply(text, values) })));
   const fitting =
     layout.helpers.includes('suggest') && lastWords !== '' ? suggestReplies(all, lastWords).slice(0, 3) : [];
   return [
@@ -300,6 +308,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
   const fields = known(deps, c.id, visit?.queueId);
   const words = messages.map((m) => ({ from: m.from, text: m.text }));
   const person = readPerson(deps.host.db, leg.personId);
+  const own = ownRepliesOf(deps.host.db, leg.personId);
   const keptSummary = summaryOf(deps.host.db, c.id);
   return {
     legId: leg.id,
@@ -327,6 +336,7 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
       ? repliesFor(
           deps,
           layout,
+          own,
           c.language,
           {
             ...Object.fromEntries(valuesKnown(deps, c.id)),
@@ -338,7 +348,13 @@ export function contact(deps: DeskDeps, leg: Leg, layout: DeskLayout): DeskConta
           words.filter((w) => w.from === 'customer').at(-1)?.text ?? '',
         )
       : [],
-    placeholders: [...new Set(layout.replies.flatMap((r) => Object.values(r.text).flatMap(placeholdersIn)))],
+    keepsReplies: layout.panels.talking.includes('replies'),
+    placeholders: [
+      ...new Set([
+        ...layout.replies.flatMap((r) => Object.values(r.text).flatMap(placeholdersIn)),
+        ...own.flatMap((r) => placeholdersIn(r.text)),
+      ]),
+    ],
     summary:
       keptSummary !== null
         ? opened(deps.host.db, c.id, keptSummary.words)

@@ -11,6 +11,7 @@ import { membersOf } from '../../data/customerties';
 import { AWAY_REASONS } from '../../data/duty';
 import { handledSince, legsSince, openLegsOf } from '../../data/legs';
 import { messagesOf } from '../../data/messages';
+import { type OwnReply, ownRepliesOf } from '../../data/ownreplies';
 import { readPeople, readPerson } from '../../data/people';
 import { waysOf } from '../../data/reach';
 import { missedSince, openOfferOf, readVisit } from '../../data/visits';
@@ -72,6 +73,8 @@ export type DeskView = {
   }[];
   /** How many there are in all. */ readonly claimableInAll: number;
   readonly handledToday: number;
+  /** The replies that they keep for themselves. */
+  readonly ownReplies: readonly OwnReply[];
   /** Offers of today that were missed, the newest first. */
   readonly missed: readonly {
     readonly offerId: string;
@@ -175,6 +178,7 @@ export function viewDesk(deps: DeskDeps, actor: Actor, dayStart: number): DeskVi
     used: usedLoad(heldBy(there)),
     room: roomFor(there.load, heldBy(there)),
     handledToday: handledSince(deps.host.db, actor.personId, dayStart),
+    ownReplies: ownRepliesOf(deps.host.db, actor.personId),
     missed: missedSince(deps.host.db, actor.personId, dayStart, MOST_MISSED).map((m) => {
       const c = readContact(deps.host.db, m.contactId);
       return {

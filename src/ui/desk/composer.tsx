@@ -4,9 +4,11 @@ import { clsx } from 'clsx';
 import { useEffect, useId, useRef, useState } from 'react';
 import { unfilled } from '@/core/messages/stockreplies';
 import type { DeskContact } from '@/services/contacts/deskcontact';
+import type { DeskView } from '@/services/contacts/deskview';
 import { Button } from '../kit/button';
 import { Area } from '../kit/field';
 import { useHere } from './kepthere';
+import { OwnReplies } from './ownreplies';
 import { useOutgoing } from './outgoing';
 
 type Reply = DeskContact['replies'][number];
@@ -25,7 +27,18 @@ function repliesLike(replies: readonly Reply[], typed: string): readonly Reply[]
 }
 
 /** What is written to a customer: kept while it is not sent, sent once, with stock replies behind `/`. */
-export function Composer({ contact, onArrived }: { contact: DeskContact; onArrived: () => void }) {
+export function Composer({
+  contact,
+  own,
+  onAct,
+  onArrived,
+}: {
+  contact: DeskContact;
+  own: DeskView['ownReplies'];
+  onAct: (body: Record<string, unknown>) => Promise<unknown>;
+  onArrived: () => void;
+}) {
+  const [keeping, setKeeping] = useState(false);
   const voice = contact.channel === 'voice';
   const [kept, keep] = useHere('unsent', contact.legId, '');
   const [text, setText] = useState('');
@@ -180,10 +193,23 @@ export function Composer({ contact, onArrived }: { contact: DeskContact; onArriv
             <span className="text-clay">Fill in {lacking.map((name) => `{${name}}`).join(', ')} before it goes.</span>
           )}
         </span>
+        {contact.keepsReplies && (
+          <Button small kind="quiet" onClick={() => setKeeping(true)}>
+            {text.trim() === '' || found.length > 0 ? 'Your replies…' : 'Keep as your reply…'}
+          </Button>
+        )}
         <Button kind="primary" type="submit" disabled={!ready}>
           {voice ? 'Say' : 'Send'}
         </Button>
       </div>
+      {keeping && (
+        <OwnReplies
+          own={own}
+          typed={found.length > 0 ? '' : text.trim()}
+          onAct={onAct}
+          onClose={() => setKeeping(false)}
+        />
+      )}
     </form>
   );
 }

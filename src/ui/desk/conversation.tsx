@@ -165,7 +165,7 @@ export function Conversation({
             Ring the customer back, or file what became of the message.
           </p>
         ) : contact.talking ? (
-          <Composer contact={contact} onArrived={onChanged} />
+          <Composer contact={contact} own={view.ownReplies} onAct={onAct} onArrived={onChanged} />
         ) : (
           <p className="flex items-center gap-3 border-t border-rule p-3 text-small text-ink-2">
             The conversation has ended.{' '}

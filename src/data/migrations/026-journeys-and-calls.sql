@@ -12,6 +12,10 @@ ALTER TABLE legs ADD COLUMN line TEXT NOT NULL DEFAULT 'open';
 ALTER TABLE legs ADD COLUMN line_since INTEGER;
 ALTER TABLE legs ADD COLUMN held_ms INTEGER NOT NULL DEFAULT 0;
 
+-- Replies that somebody keeps for themselves at their Desk.
+CREATE TABLE own_replies (id TEXT PRIMARY KEY, person_id TEXT NOT NULL, title TEXT NOT NULL, text TEXT NOT NULL, floor_at INTEGER NOT NULL) STRICT;
+CREATE INDEX own_replies_of ON own_replies(person_id);
+
 -- Journeys of contacts that were there before: the first one, and all that the same customer began within a week of it.
 CREATE TABLE journeys_made (who TEXT NOT NULL, at INTEGER NOT NULL, no INTEGER NOT NULL, PRIMARY KEY (who, at, no)) STRICT, WITHOUT ROWID;
 INSERT INTO journeys_made (who, at, no)
