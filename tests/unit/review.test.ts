@@ -317,7 +317,6 @@ describe('narrowed', () => {
       ['bot', null],
       ['left-bot', null],
       ['came-back', null],
-      ['journey', null],
       ['rating', null],
     ]);
     expect([empty.people, empty.perQueue, empty.busy]).toEqual([[], [], []]);

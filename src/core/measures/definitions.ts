@@ -492,8 +492,8 @@ export const FIRST_FIGURES = [
   'upset',
 ] as const;
 
-/** Figures of what not every company has: shown where there is some of it. */
-export const KINDS_APART: readonly string[] = ['rung-back', 'messages-met', 'upset'];
+/** Figures of what not every company or range has: shown where there is some of it. */
+export const KINDS_APART: readonly string[] = ['rung-back', 'messages-met', 'journey', 'upset'];
 
 /** In how many of some turns the Desk said what was in front. */
 function frontNote(fronted: number, all: number): string | null {
