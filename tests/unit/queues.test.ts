@@ -1,3 +1,4 @@
+import type { ContactView } from '../../src/services/floor/contactview';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { seeded } from '../../src/core/chance';
 import { NO_LIMITS } from '../../src/core/routing/limits';
@@ -483,6 +484,10 @@ describe('what is offered, filed and wrapped up', () => {
       language: 'en',
       fields: expect.arrayContaining([{ label: 'Instrument', value: 'trumpet' }]) as unknown,
     });
+    // The Floor and the trail say so, and who could.
+    const seen = (s.read('contact', lead(), { id: c.contact }) as ContactView).visits[0];
+    expect(seen?.nowWhy?.sentence).toMatch(/^Waits to be taken from the list: 1 of \d+ who may could take it now\.$/);
+    expect(seen?.decisions[0]?.sentence).toMatch(/^Waits to be taken from the list/);
     const visitId = s.desk.view(tamsin(), 0).claimable[0]?.visitId;
     expect(codeOf(() => s.desk.act(odile(), { act: 'claim', visitId }, null))).toBe('not-now');
     s.desk.act(tamsin(), { act: 'claim', visitId }, null);

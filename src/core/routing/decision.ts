@@ -112,6 +112,7 @@ export function expand(d: Decision): Trail {
     stage: d.stage,
     // A visit says itself what it needs until a stage asks for less.
     ...(d.needs === visit.merged ? {} : { needs: d.needs }),
+    ...(visit.queue.offering.way === 'claim' ? { toTake: true } : {}),
     asked,
     able: d.chosen ? Math.max(d.able, 1) : (others['left-unasked']?.length ?? 0),
     chosen: d.chosen?.person.id ?? null,

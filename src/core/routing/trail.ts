@@ -19,6 +19,8 @@ export type Trail = {
   readonly stage?: number;
   /** What was needed by then, where stages had asked for less than at first. */
   readonly needs?: readonly MergedNeed[];
+  /** Whether people take it from a list themselves, so that nobody is offered it. */
+  readonly toTake?: boolean;
   /** People on duty who were asked by now, and all who were able. */
   readonly asked: number;
   readonly able: number;
@@ -100,6 +102,8 @@ export function decisionSentence(trail: Trail, name: (personId: string) => strin
   const stage =
     trail.kind === 'stage' && trail.stage !== undefined ? `Stage ${trail.stage} after ${trail.waitedSeconds} s: ` : '';
   if (trail.asked === 0) return `${stage}${stage ? 'n' : 'N'}obody on duty takes this queue on this channel.`;
+  if (trail.toTake)
+    return `${stage}${stage ? 'w' : 'W'}aits to be taken from the list: ${trail.able} of ${trail.asked} who may could take it now.`;
   const asked = `${trail.asked} ${trail.asked === 1 ? 'person is' : 'people are'} asked`;
   if (trail.able > 0)
     return `${stage}${stage ? asked : asked.replace(/^./, (c) => c.toUpperCase())}, ${trail.able} able.`;

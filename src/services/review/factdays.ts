@@ -77,7 +77,7 @@ class Cache {
     let day = this.#days.get(from);
     if (!day || day.seq !== seq || day.to !== to || day.kept !== kept) {
       this.#forget(from);
-      day = { seq, to, kept, columns: new Map(), made: new Map(), bytes: 0 };
+      day = { from, seq, to, kept, columns: new Map(), made: new Map(), bytes: 0 };
     }
     // The least recently asked for is the first to go.
     this.#days.delete(from);
@@ -86,6 +86,8 @@ class Cache {
   }
   add(day: CachedDay, name: string, column: KeptColumn): void {
     day.columns.set(name, column);
+    // A question may still be reading a day that has gone to make room: it is not cached any more, and takes none.
+    if (this.#days.get(day.from) !== day) return;
     day.bytes += column.data.byteLength;
     this.#bytes += column.data.byteLength;
     for (const [from, oldest] of this.#days) {
@@ -99,6 +101,7 @@ class Cache {
   }
 }
 type CachedDay = {
+  readonly from: number;
   readonly seq: number;
   readonly to: number;
   readonly kept: boolean;
