@@ -21,7 +21,7 @@ export function step(contact: ContactNow, world: ContactWorld, event: ContactEve
 }
 
 function happen(going: Going, event: ContactEvent): void {
-  const { contact, acts } = going;
+  const { contact } = going;
   switch (event.type) {
     case 'begins':
       return begins(going, event);

@@ -19,6 +19,7 @@ import { keptColumn, type KeptDay, keptDays, keptRollUp, SETTLED_MS, stillHolds 
 import { lastFloorInstant } from '../../data/floortime';
 import { readAllHours } from '../../data/hours';
 import type { Host } from '../ground/host';
+import { DayCache } from './daycache';
 
 type Columns = { readonly [P in Part]: readonly KeptColumn[] };
 /** A day made from the tables: its columns, part by part, how it is counted by each key, and what it was made at. */
@@ -64,61 +65,16 @@ function openOfDoors(db: Db): OpenOf {
   };
 }
 
-/**
- * What a connection has read or made of days, for the next question. A kept day is as the table says; one that was made
- * here holds until something happens.
- */
-class Cache {
-  readonly #days = new Map<number, CachedDay>();
-  #bytes = 0;
-
-  /** The day as it is cached at that place in the log; else a new one. */
-  day(seq: number, to: number, from: number, kept: boolean): CachedDay {
-    let day = this.#days.get(from);
-    if (!day || day.seq !== seq || day.to !== to || day.kept !== kept) {
-      this.#forget(from);
-      day = { from, seq, to, kept, columns: new Map(), made: new Map(), bytes: 0 };
-    }
-    // The least recently asked for is the first to go.
-    this.#days.delete(from);
-    this.#days.set(from, day);
-    return day;
-  }
-  add(day: CachedDay, name: string, column: KeptColumn): void {
-    day.columns.set(name, column);
-    // A question may still be reading a day that has gone to make room: it is not cached any more, and takes none.
-    if (this.#days.get(day.from) !== day) return;
-    day.bytes += column.data.byteLength;
-    this.#bytes += column.data.byteLength;
-    for (const [from, oldest] of this.#days) {
-      if (this.#bytes <= MOST_BYTES || oldest === day) break;
-      this.#forget(from);
-    }
-  }
-  #forget(from: number): void {
-    this.#bytes -= this.#days.get(from)?.bytes ?? 0;
-    this.#days.delete(from);
-  }
-}
-type CachedDay = {
-  readonly from: number;
-  readonly seq: number;
-  readonly to: number;
-  readonly kept: boolean;
-  readonly columns: Map<string, KeptColumn>;
-  readonly made: Map<string, unknown>;
-  bytes: number;
-};
 /** A year of two million contacts has some 150 MB of columns, of which one question reads a third. */
 const MOST_BYTES = 160 * 1024 * 1024;
-const caches = new WeakMap<Db, Cache>();
+const caches = new WeakMap<Db, DayCache>();
 
 /** Days as they are now, each read when it is asked for: column by column where it is kept, else made from the tables. */
 export function factDays({ db }: Pick<Host, 'db'>, spans: readonly DaySpan[]): FactDay[] {
   const [first, last] = [spans[0], spans.at(-1)];
   if (!first || !last) return [];
   let cache = caches.get(db);
-  if (!cache) caches.set(db, (cache = new Cache()));
+  if (!cache) caches.set(db, (cache = new DayCache(MOST_BYTES)));
   const kept = new Map(keptDays(db, first.from, last.to).map((day) => [day.fromAt, day]));
   const [began, seq] = [firstContactAt(db) ?? Infinity, lastSeq(db)];
   return spans.map((span) => (span.to <= began ? emptyDay(span) : dayOf(db, cache, span, kept.get(span.from), seq)));
@@ -129,7 +85,7 @@ const NOTHING = new Int32Array(0);
 const emptyDay = (span: DaySpan): FactDay =>
   factDay(span, () => ({ ...span, rows: 0, numbers: () => NOTHING, coded: () => ({ codes: NOTHING, entries: [] }) }));
 
-function dayOf(db: Db, cache: Cache, span: DaySpan, kept: KeptDay | undefined, seq: number): FactDay {
+function dayOf(db: Db, cache: DayCache, span: DaySpan, kept: KeptDay | undefined, seq: number): FactDay {
   const holds = kept !== undefined && kept.toAt === span.to && stillHolds(db, kept);
   const day = cache.day(holds ? kept.seq : seq, span.to, span.from, holds);
   const make = () => {
