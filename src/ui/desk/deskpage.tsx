@@ -33,6 +33,9 @@ const BLOCK: Readonly<Record<Channel, string>> = {
   sms: 'bg-mark-sms',
 };
 
+/** How a call is, on its block. */
+const CALL_WORDS = { open: 'on the line', muted: 'you are muted', held: 'on hold' } as const;
+
 /**
  * What an agent works in: the load bar is also the way between open contacts, and an offer shows as the room it would
  * take.
@@ -181,7 +184,7 @@ export function DeskPage({ initial, zone }: { initial: DeskView; zone: string })
                   ? c.left && !c.calling && c.channel === 'voice'
                     ? 'a message'
                     : c.channel === 'voice'
-                      ? 'on the line'
+                      ? CALL_WORDS[c.line]
                       : c.resting
                         ? 'resting'
                         : c.unansweredSince !== null
