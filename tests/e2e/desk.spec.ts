@@ -1,14 +1,21 @@
-import { contactBy, customer, expect, readyAgent, reply, say, test, window } from './lane';
+import type { Browser, Page } from '@playwright/test';
+import { contactBy, customer, expect, readyAgent, reply, say, test, window, type Lane } from './lane';
 
-test('unsent words are there after a reload and in another window, and go once however often they are sent', async ({
-  browser,
-  lane,
-}) => {
+/** Tamsin has taken a chat in which Ida asked for a trumpet. */
+async function talkingToIda(browser: Browser, lane: Lane): Promise<{ readonly desk: Page; readonly handset: Page }> {
   const desk = await readyAgent(browser, lane, 'Tamsin Orrel');
   const handset = await customer(browser, lane, 'Website chat', { name: 'Ida Lindqvarn' });
   await handset.getByRole('button', { name: 'a new hire' }).click();
   await say(handset, 'trumpet');
   await desk.getByRole('button', { name: 'Take (T)' }).click();
+  return { desk, handset };
+}
+
+test('unsent words are there after a reload and in another window, and go once however often they are sent', async ({
+  browser,
+  lane,
+}) => {
+  const { desk, handset } = await talkingToIda(browser, lane);
   await contactBy(lane, desk, 'door_web', ['a new hire', 'trumpet']);
   await desk.getByRole('button', { name: 'Take (T)' }).click();
   await expect(desk.getByRole('heading', { name: 'Wren Holloway-Tarn' })).toBeVisible();
@@ -57,11 +64,7 @@ test('what a customer writes meanwhile is marked, with how long they wait, until
   browser,
   lane,
 }) => {
-  const desk = await readyAgent(browser, lane, 'Tamsin Orrel');
-  const handset = await customer(browser, lane, 'Website chat', { name: 'Ida Lindqvarn' });
-  await handset.getByRole('button', { name: 'a new hire' }).click();
-  await say(handset, 'trumpet');
-  await desk.getByRole('button', { name: 'Take (T)' }).click();
+  const { desk, handset } = await talkingToIda(browser, lane);
   await reply(desk).fill('Good morning.');
   await desk.keyboard.press('Control+Enter');
   const first = desk.getByRole('group', { name: 'Open contacts' }).getByRole('button', { name: /Ida Lindqvarn/ });
@@ -204,11 +207,7 @@ test('an agent keeps a reply of their own from what they typed, finds it behind 
   browser,
   lane,
 }) => {
-  const desk = await readyAgent(browser, lane, 'Tamsin Orrel');
-  const handset = await customer(browser, lane, 'Website chat', { name: 'Ida Lindqvarn' });
-  await handset.getByRole('button', { name: 'a new hire' }).click();
-  await say(handset, 'trumpet');
-  await desk.getByRole('button', { name: 'Take (T)' }).click();
+  const { desk, handset } = await talkingToIda(browser, lane);
   await reply(desk).fill('Mouthpieces are sent within {days} days.');
   await desk.getByRole('button', { name: 'Keep as your reply…' }).click();
   const dialog = desk.getByRole('dialog', { name: 'Replies of your own' });

@@ -10,6 +10,9 @@ import { type Compared, daysOf, eachOf, type FigureWords, goalsNow, measuresOf, 
 import { namesOf, type ThingKey } from './names';
 import { type AskedView, askedView } from './askedview';
 
+/** How long a matter took a customer, over all that they began for it, and what it took. */
+const JOURNEYS = ['journey', 'journey-several', 'journey-channels', 'journey-people'] as const;
+
 /**
  * The kinds of things that Review has a page for: by which key their rows are told apart, the figures of each in reading
  * order (the first is what it is put in order by), and by what a page of one is split further.
@@ -93,10 +96,7 @@ export const KINDS = {
       'service-level',
       'speed',
       'gave-up',
-      'journey',
-      'journey-several',
-      'journey-channels',
-      'journey-people',
+      ...JOURNEYS,
       'rating',
       'upset',
     ],
@@ -111,10 +111,7 @@ export const KINDS = {
       'bot',
       'left-bot',
       'came-back',
-      'journey',
-      'journey-several',
-      'journey-channels',
-      'journey-people',
+      ...JOURNEYS,
       'rating',
       'upset',
       'offered',
